@@ -1,0 +1,347 @@
+"""What the bench's tablet shows: panels in the order of the lesson, one of them current.
+
+Every panel still to come is sent along, so that the bench can go on through a gap in the Wi-Fi.
+"""
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from bulwark.bench import drawings as bench_drawings
+from bulwark.bench.wording import ready_checks
+from bulwark.lessons import drawings, selectors, wording
+from bulwark.lessons.adapters import step_texts
+from foodsafety.foods import soil
+from foodsafety.hygiene import Finding
+from foodsafety.recipe import Step
+from foodsafety.session import Brick, State, bricks, is_ready, next_step, verdict_of, would_breach
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fix:
+    """One thing that ends a soil before it travels: wash hands, clean a tool, or take another."""
+
+    kind: str
+    who: str = ""
+    tool: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Interlock:
+    """What going on would do with these hands, its path, and what prevents it."""
+
+    learner: str
+    title: str
+    paths: tuple[str, ...]
+    fixes: tuple[Fix, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Panel:
+    """One screenful: what to do, who can, and what stands in the way."""
+
+    id: str
+    kind: str
+    title: str
+    detail: str = ""
+    done: bool = False
+    current: bool = False
+    doers: tuple[dict[str, str], ...] = ()
+    chosen: str = ""
+    interlocks: tuple[Interlock, ...] = ()
+    extra: dict[str, Any] = field(default_factory=dict)
+
+
+def _doers(state: State, now_s: float) -> tuple[dict[str, str], ...]:
+    rows = []
+    for name in state.present:
+        hands, word = wording.hands_of(state, name, now_s)
+        rows.append({"initials": name, "hands": hands, "word": word})
+    return tuple(rows)
+
+
+def _likely_doer(state: State) -> str:
+    """Whoever did the last step goes on, unless they chose otherwise."""
+    last = max(state.done, key=lambda name: state.done[name], default=None)
+    by = state.done_by.get(last, ()) if last else ()
+    present = state.present
+    return next((name for name in by if name in present), present[0] if present else "")
+
+
+def _fixes(state: State, step: Step, learner: str, findings: tuple[Finding, ...]) -> tuple[Fix, ...]:
+    """Every hand and tool of the step that carries one of the soils found, with its remedy."""
+    soils = {finding.soil for finding in findings}
+    members = (*([learner] if step.hands else []), *step.tools)
+    fixes: list[Fix] = []
+    for member in members:
+        if not soils & set(state.surfaces.get(member, ())):
+            continue
+        if member == learner:
+            fixes.append(Fix(kind="wash", who=member))
+        else:
+            fixes.append(Fix(kind="clean", tool=member))
+    return tuple(fixes)
+
+
+def _interlocks(state: State, step: Step) -> tuple[Interlock, ...]:
+    rows = []
+    for learner in state.present:
+        findings = would_breach(state, step.id, [learner])
+        if not findings:
+            continue
+        worst = max(findings, key=lambda f: (soil(f.soil).severity, f.soil))
+        rows.append(
+            Interlock(
+                learner=learner,
+                title=wording.finding_title(worst, state),
+                paths=tuple(dict.fromkeys(wording.path_sentence(f, state) for f in findings)),
+                fixes=_fixes(state, step, learner, findings),
+            )
+        )
+    return tuple(rows)
+
+
+def _ready_panel(state: State) -> Panel:
+    rows = []
+    for name in state.learners:
+        ticked = state.ready.get(name, frozenset())
+        rows.append(
+            {
+                "initials": name,
+                "ready": is_ready(state, name),
+                "unwell": name in state.unwell,
+                "checks": [(key, text, key in ticked) for key, text in ready_checks()],
+            }
+        )
+    waiting = [row for row in rows if not row["ready"] and not row["unwell"]]
+    return Panel(
+        id="ready",
+        kind="ready",
+        title="",
+        done=not waiting,
+        extra={"learners": rows, "now": waiting[0]["initials"] if waiting else ""},
+    )
+
+
+def _wash_rows(state: State, now_s: float) -> list[dict[str, str]]:
+    rows = []
+    for name in state.present:
+        hands, word = wording.hands_of(state, name, now_s)
+        wash = state.washed.get(name)
+        rows.append({"initials": name, "hands": hands, "word": word, "scrub": f"{wash.scrub_s:g} s" if wash else ""})
+    return rows
+
+
+def _arrive_panel(state: State, now_s: float) -> Panel:
+    rows = _wash_rows(state, now_s)
+    done = bool(rows) and all(name in state.washed for name in state.present)
+    return Panel(id="arrive-wash", kind="wash", title="arrive", done=done, extra={"rows": rows, "step": ""})
+
+
+def _fridge_panel(state: State, unit: str, rows: tuple[Brick, ...]) -> Panel | None:
+    brick = next((brick for brick in rows if brick.control.rule == "fridge-cold"), None)
+    if brick is None or brick.control.limit is None:
+        return None
+    last = state.fridge[-1][1] if state.fridge else None
+    return Panel(
+        id="fridge",
+        kind="cold",
+        title="fridge",
+        done=brick.status in ("laid", "mended", "waived"),
+        extra={
+            "entry": "fridge_read",
+            "food": "",
+            "limit": wording.limit_degrees(brick.control.limit, unit, at_most=True),
+            "last": wording.degrees(last, unit, cold=True) if last is not None else "",
+            "failed": brick.status == "breach",
+        },
+    )
+
+
+def _chill_panels(state: State, unit: str, rows: tuple[Brick, ...]) -> list[Panel]:
+    panels = []
+    for brick in rows:
+        if brick.control.rule != "chilled-in-time" or brick.control.limit is None:
+            continue
+        food = brick.control.foods[0]
+        readings = state.cold.get(food, ())
+        panels.append(
+            Panel(
+                id=f"cold-{food}",
+                kind="cold",
+                title="chilled",
+                done=brick.status in ("laid", "mended", "waived"),
+                extra={
+                    "entry": "cold_read",
+                    "food": food,
+                    "limit": wording.limit_degrees(brick.control.limit, unit, at_most=True),
+                    "last": wording.degrees(readings[-1][1], unit, cold=True) if readings else "",
+                    "failed": bool(readings),
+                },
+            )
+        )
+    return panels
+
+
+def _probe_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float, unit: str) -> dict[str, Any]:
+    food = step.foods[0]
+    named = pieces.get(food, {})
+    one, count = named.get("one", food), min(8, int(named.get("count", state.plan.profile.pieces)))
+    verdict = verdict_of(state, food, now_s)
+    control = state.plan.core_control(food)
+    if verdict is None or control is None or control.limit is None:
+        return {"food": food, "one": one, "verdict": None, "chart": None}
+    latest = {p.piece: p.core_c for p in state.probings.get(food, ())}
+    next_piece = next((str(i) for i in range(1, count + 1) if str(i) not in latest), "1")
+    if verdict.status in ("below", "confirm") and verdict.lowest_piece:
+        next_piece = verdict.lowest_piece
+    text = wording.verdict_text(verdict, one, unit)
+    rows = []
+    for i in range(1, count + 1):
+        core_c = latest.get(str(i))
+        met = core_c is not None and control.limit.met_by(core_c)
+        status = "laid" if met else "due" if core_c is not None else "next" if str(i) == next_piece else "todo"
+        # One piece over the limit is not "safe": only the lowest of enough pieces decides.
+        word = {"laid": "over", "due": "too low", "next": "next", "todo": "not yet"}[status]
+        shown = wording.degrees(core_c, unit).split(" ")[0] + "°" if core_c is not None else ""
+        rows.append((f"{one} {i}", core_c, shown, word, status))
+    hot = state.plan.profile.hold["hot"].temperature
+    soiled = bool(state.surfaces.get(step.tools[0])) if step.tools else False
+    return {
+        "food": food,
+        "one": one,
+        "next": next_piece,
+        "verdict": text,
+        "reached": verdict.status == "reached",
+        "probe": step.tools[0] if step.tools else "",
+        "probe_soiled": soiled,
+        "chart": bench_drawings.piece_chart(
+            rows,
+            limit_c=control.limit.c,
+            hot_c=hot.c,
+            limit_text=wording.short_limit(control.limit, unit),
+            hot_text=wording.short_limit(hot, unit),
+        ),
+    }
+
+
+def _step_panel(state: State, step: Step, texts: dict[str, Any], pieces: dict[str, Any], now_s: float, unit: str) -> Panel:
+    row = texts.get(step.id, {})
+    kinds = {"wash_hands": "wash", "clean": "clean", "probe": "probe"}
+    kind = kinds.get(step.do, "step")
+    extra: dict[str, Any] = {"step": step.id, "tools": step.tools, "foods": step.foods}
+    if kind == "wash":
+        soiled = [row for row in _wash_rows(state, now_s) if row["hands"] in ("raw", "bare", "dry")]
+        extra |= {"rows": _wash_rows(state, now_s), "soiled": [row["initials"] for row in soiled]}
+    if kind == "probe":
+        extra |= _probe_extra(state, step, pieces, now_s, unit)
+    return Panel(
+        id=f"step-{step.id}".replace(" ", "-"),
+        kind=kind,
+        title=row.get("title", step.id),
+        detail=row.get("detail", ""),
+        done=step.id in state.done,
+        doers=_doers(state, now_s),
+        chosen=_likely_doer(state),
+        interlocks=_interlocks(state, step) if step.id not in state.done else (),
+        extra=extra,
+    )
+
+
+def _leftovers_panel(state: State, rows: tuple[Brick, ...]) -> Panel | None:
+    label = next((brick for brick in rows if brick.control.rule == "leftovers-labelled"), None)
+    if label is None:
+        return None
+    out = next((brick for brick in rows if brick.control.rule == "time-out"), None)
+    over = set(out.evidence.get("foods", ())) if out and out.status == "breach" else set()
+    foods = []
+    for food in label.control.foods:
+        gone = state.gone.get(food)
+        foods.append(
+            {
+                "food": food,
+                "kept": state.kept.get(food),
+                "gone": gone[1] if gone else "",
+                "over": food in over or any(i.open and i.finding.food == food for i in state.incidents),
+            }
+        )
+    return Panel(
+        id="leftovers",
+        kind="leftovers",
+        title="",
+        done=label.status in ("laid", "mended", "waived"),
+        extra={"foods": foods, "left_s": out.remaining_s if out else None, "ambient_c": state.ambient_c},
+    )
+
+
+def _panels(state: State, rows: tuple[Brick, ...], texts: dict[str, Any], pieces: dict[str, Any], now_s: float, unit: str) -> list[Panel]:
+    panels: list[Panel] = [_ready_panel(state)]
+    fridge = _fridge_panel(state, unit, rows)
+    panels += [fridge] if fridge else []
+    panels.append(_arrive_panel(state, now_s))
+    chill = _chill_panels(state, unit, rows)
+    for step in state.plan.process.steps:
+        if step.do == "serve":
+            panels += chill
+            chill = []
+        panels.append(_step_panel(state, step, texts, pieces, now_s, unit))
+    leftovers = _leftovers_panel(state, rows)
+    panels += [*chill, *([leftovers] if leftovers else [])]
+    panels.append(Panel(id="finished", kind="finished", title="", extra={}))
+    return panels
+
+
+def _current(state: State, panels: list[Panel], asked: str | None) -> str:
+    """The panel to show: the one asked for if it is still open, else the first open one."""
+    open_ids = [panel.id for panel in panels if not panel.done]
+    if asked in open_ids:
+        return asked
+    upcoming = next_step(state)
+    for panel in panels:
+        if panel.done:
+            continue
+        if panel.kind in ("step", "clean", "probe", "wash") and panel.extra.get("step"):
+            if upcoming is None or panel.extra["step"] == upcoming.id:
+                return panel.id
+            continue
+        return panel.id
+    return panels[-1].id
+
+
+def bench_screen(bench: Any, *, unit: str, asked: str | None = None) -> dict[str, Any]:
+    """Everything the bench's template needs."""
+    state, seq = selectors.bench_state(bench)
+    now = selectors.lesson_now(bench.lesson)
+    now_s = now.timestamp()
+    rows = bricks(state, now_s)
+    panels = _panels(state, rows, step_texts(bench.lesson), bench.lesson.pieces, now_s, unit)
+    current = _current(state, panels, asked)
+    laid = sum(1 for brick in rows if brick.status in ("laid", "mended"))
+    drawn = [drawings.draw_brick(b, owner=str(bench.pk), unit=unit, long=i % 3 == 2) for i, b in enumerate(rows)]
+    elapsed_s = (now - bench.lesson.opened_at).total_seconds() if bench.lesson.opened_at else 0
+    return {
+        "bench": bench,
+        "lesson": bench.lesson,
+        "profile": state.plan.profile,
+        "state": state,
+        "seq": seq,
+        "panels": [(panel, panel.id == current) for panel in panels],
+        "current": current,
+        "bricks": drawn,
+        "laid": laid,
+        "number": min(laid + 1, len(rows)),
+        "hands": [(name, *wording.hands_of(state, name, now_s)) for name in state.learners],
+        "incidents": [
+            {
+                "title": wording.finding_title(i.finding, state),
+                "path": wording.path_sentence(i.finding, state),
+                "do": wording.correction(i.finding, state),
+                "food": i.finding.food,
+                "cooked": state.plan.core_control(i.finding.food) is not None,
+            }
+            for i in state.open_incidents
+        ],
+        "called": state.called_s is not None,
+        "left_min": max(0, round((bench.lesson.length_min * 60 - elapsed_s) / 60)),
+        "unit": unit,
+        "scrub_s": state.plan.profile.scrub_s,
+    }

@@ -1,0 +1,260 @@
+"""The bench: joining, the screen, and the way its entries reach the log."""
+
+import datetime as dt
+import json
+import uuid
+from dataclasses import dataclass
+from typing import Any
+
+from asgiref.sync import sync_to_async
+from django.conf import settings
+from django.core import signing
+from django.http import HttpRequest, HttpResponse, JsonResponse, StreamingHttpResponse
+from django.shortcuts import redirect, render
+from django.utils import timezone, translation
+from django.views.decorators.cache import never_cache
+from django.views.decorators.csrf import ensure_csrf_cookie
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from bulwark.bench import drawings, screens, wording
+from bulwark.bench.selectors import COOKIE, COOKIE_AGE_S, SALT, device_actor, joined_bench
+from bulwark.lessons import live as lessons_live
+from bulwark.lessons import selectors, services
+from bulwark.lessons.forms import JoinForm
+from bulwark.people.actors import Actor
+from foodsafety.quantities import CoreError, c_from_f, question_cold, question_core
+
+def _unit(request: HttpRequest, bench: Any) -> str:
+    """The tablet's choice of unit, or the profile's own."""
+    chosen = request.COOKIES.get("bulwark_unit")
+    if chosen in ("C", "F"):
+        return chosen
+    return "F" if bench.lesson.profile.startswith("us-") else "C"
+
+
+def _refused(request: HttpRequest, code: str, status: int) -> HttpResponse:
+    title, text = wording.refusal(code)
+    return render(request, "bench/refused.html", {"title": title, "text": text, "code": code}, status=status)
+
+
+def _why_not(actor: Actor) -> tuple[str, int]:
+    """Why a device has no bench to show: the plain reason."""
+    bench = selectors.bench_known(actor.bench_id) if actor.bench_id else None
+    if bench is None:
+        return "not_joined", 403
+    return ("closed", 410) if bench.lesson.closed_at else ("not_open", 409)
+
+
+def _address(request: HttpRequest) -> str:
+    return request.META.get("REMOTE_ADDR") or "0.0.0.0"  # noqa: S104 - an address counted, not bound
+
+
+def _try_join(request: HttpRequest, code: str) -> HttpResponse:
+    since = timezone.now() - dt.timedelta(seconds=settings.JOIN_TRIES_WINDOW_S)
+    if selectors.join_tries(_address(request), since=since) >= settings.JOIN_TRIES:
+        return _refused(request, "throttled", 429)
+    bench = selectors.bench_with_code(code.strip().upper())
+    if bench is None:
+        services.count_join_try(address=_address(request))
+        title, text = wording.refusal("unknown")
+        return render(request, "bench/join.html", {"error": title, "text": text, "code": code[:12]}, status=404)
+    if bench.lesson.closed_at:
+        return _refused(request, "closed", 410)
+    if bench.lesson.opened_at is None:
+        return _refused(request, "not_open", 409)
+    response = redirect("bench")
+    response.set_cookie(
+        COOKIE,
+        signing.dumps({"bench": bench.pk}, salt=SALT),
+        max_age=COOKIE_AGE_S,
+        httponly=True,
+        samesite="Lax",
+        secure=settings.BEHIND_TLS,
+    )
+    return response
+
+
+@never_cache
+@require_http_methods(["GET", "POST"])
+def join(request: HttpRequest) -> HttpResponse:
+    """Joining with a code typed in."""
+    if request.method == "GET":
+        return render(request, "bench/join.html", {"code": ""})
+    form = JoinForm(request.POST)
+    if not form.is_valid():
+        title, text = wording.refusal("unknown")
+        code = request.POST.get("code", "")[:12]
+        return render(request, "bench/join.html", {"error": title, "text": text, "code": code}, status=422)
+    return _try_join(request, form.cleaned_data["code"])
+
+
+@never_cache
+@require_GET
+def join_code(request: HttpRequest, code: str) -> HttpResponse:
+    """Joining by QR."""
+    return _try_join(request, code[:12])
+
+
+@require_POST
+def leave(request: HttpRequest) -> HttpResponse:
+    """Takes this device away from its bench."""
+    response = redirect("join")
+    response.delete_cookie(COOKIE)
+    return response
+
+
+@never_cache
+@ensure_csrf_cookie
+@require_GET
+def screen(request: HttpRequest) -> HttpResponse:
+    """The bench's whole page."""
+    actor = device_actor(request)
+    bench = joined_bench(request)
+    if bench is None:
+        return _refused(request, *_why_not(actor))
+    unit = _unit(request, bench)
+    with translation.override("en-us" if bench.lesson.profile.startswith("us-") else "en-gb"):
+        context = screens.bench_screen(bench, unit=unit, asked=request.GET.get("panel"))
+        context |= {"stages": drawings.wash_ring(wording.wash_stages(context["scrub_s"]))}
+        response = render(request, "bench/screen.html", context)
+    if request.GET.get("unit") in ("C", "F"):
+        response = redirect("bench")
+        response.set_cookie("bulwark_unit", request.GET["unit"], max_age=COOKIE_AGE_S, samesite="Lax")
+    return response
+
+
+@never_cache
+@require_GET
+def screen_fragment(request: HttpRequest) -> HttpResponse:
+    """The bench's moving part."""
+    actor = device_actor(request)
+    bench = joined_bench(request)
+    if bench is None:
+        code, status = _why_not(actor)
+        title, text = wording.refusal(code)
+        return JsonResponse({"code": code, "title": title, "text": text}, status=status)
+    with translation.override("en-us" if bench.lesson.profile.startswith("us-") else "en-gb"):
+        context = screens.bench_screen(bench, unit=_unit(request, bench), asked=request.GET.get("panel"))
+        return render(request, "bench/_screen.html", context)
+
+
+@dataclass(frozen=True, slots=True)
+class _Entry:
+    """An entry as it arrived."""
+
+    id: uuid.UUID
+    kind: str
+    data: dict[str, Any]
+    claimed: dt.datetime | None
+    sent: dt.datetime | None
+
+
+def _moment(value: object) -> dt.datetime | None:
+    if isinstance(value, bool) or not isinstance(value, (int, float)) or not 0 <= value < 4e12:
+        return None
+    return dt.datetime.fromtimestamp(value / 1000, tz=dt.UTC)
+
+
+def _read_entry(request: HttpRequest) -> _Entry:
+    """An entry from JSON (the tablet's outbox) or from a plain form. Raises CoreError."""
+    if request.content_type == "application/json":
+        try:
+            body = json.loads(request.body)
+        except (ValueError, RecursionError):
+            raise CoreError("body", "not JSON") from None
+        if not isinstance(body, dict) or not isinstance(body.get("data"), dict):
+            raise CoreError("body", "an object with id, kind and data is needed")
+        data = body["data"]
+    else:
+        body = request.POST.dict()
+        lists = {"checks", "tools", "by"}
+        skip = {"id", "kind", "csrfmiddlewaretoken"}
+        data = {k: request.POST.getlist(k) if k in lists else v for k, v in body.items() if k not in skip}
+        data = {k: float(v) if k in ("value", "scrub_s") and _is_number(v) else v for k, v in data.items()}
+    try:
+        event_id = uuid.UUID(str(body.get("id")))
+    except ValueError:
+        raise CoreError("id", "a UUID is needed") from None
+    return _Entry(event_id, str(body.get("kind")), data, _moment(body.get("happened_at")), _moment(body.get("sent_at")))
+
+
+def _is_number(text: object) -> bool:
+    try:
+        float(str(text))
+    except ValueError:
+        return False
+    return True
+
+
+READINGS = {"core_read": question_core, "cold_read": question_cold, "fridge_read": question_cold}
+
+
+def _question(entry: _Entry) -> dict[str, Any] | None:
+    """A number that looks like the wrong unit is asked about. Answers ``None`` when it may pass,
+    and puts the reading in Celsius in the entry's data beside what was typed."""
+    ask = READINGS.get(entry.kind)
+    if ask is None:
+        return None
+    value, unit = entry.data.pop("value", None), entry.data.pop("unit", "C")
+    if isinstance(value, bool) or not isinstance(value, (int, float)):
+        raise CoreError("value", "a temperature is needed")
+    if unit not in ("C", "F"):
+        raise CoreError("unit", "C or F is needed")
+    confirmed = entry.data.pop("confirmed", False) is True
+    question = ask(float(value), unit)
+    if question and not (confirmed and question in ("looks_celsius", "too_cold_for_cooking")):
+        return wording.question_text(question, float(value), unit)
+    entry.data["core_c"] = float(value) if unit == "C" else c_from_f(float(value))
+    entry.data["entered"] = {"value": value, "unit": unit, "confirmed": confirmed}
+    return None
+
+
+def _answer(request: HttpRequest, payload: dict[str, Any], status: int) -> HttpResponse:
+    """JSON for the tablet; for a plain form the page again, with the message."""
+    if request.content_type == "application/json":
+        return JsonResponse(payload, status=status)
+    if status == 200:
+        return redirect("bench")
+    title = payload.get("title") or payload.get("message") or ""
+    return render(request, "bench/refused.html", {"title": title, "text": payload.get("text", ""), "code": "entry"}, status=status)
+
+
+@require_POST
+def entries(request: HttpRequest) -> HttpResponse:
+    """One entry for the log. 200 recorded (or already there), 409 a question about the number,
+    410 the lesson is over, 422 a field is wrong and named."""
+    actor = device_actor(request)
+    bench = joined_bench(request)
+    if bench is None:
+        code, status = _why_not(actor)
+        title, text = wording.refusal(code)
+        return _answer(request, {"code": code, "title": title, "text": text}, status)
+    try:
+        entry = _read_entry(request)
+        question = _question(entry)
+        if question:
+            return _answer(request, {"code": "question", **question}, 409)
+        recorded = services.record_event(
+            bench=bench,
+            by=actor,
+            kind=entry.kind,
+            data=entry.data,
+            event_id=entry.id,
+            at=services.happened_at(bench.lesson, claimed=entry.claimed, sent=entry.sent),
+        )
+    except CoreError as wrong:
+        message = wording.field_text(wrong.field, wrong.message)
+        return _answer(request, {"code": "field", "field": wrong.field, "message": message}, 422)
+    except services.LessonError as wrong:
+        title, text = wording.refusal(wrong.code)
+        return _answer(request, {"code": wrong.code, "title": title, "text": text}, 410)
+    return _answer(request, {"code": "recorded", "seq": recorded.seq, "again": recorded.again}, 200)
+
+
+@require_GET
+async def live(request: HttpRequest) -> StreamingHttpResponse | HttpResponse:
+    """Server-sent events of this bench."""
+    bench = await sync_to_async(lambda: joined_bench(request))()
+    if bench is None:
+        return HttpResponse(status=404)
+    return lessons_live.stream_response(bench.lesson_id, bench.pk)

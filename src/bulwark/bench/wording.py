@@ -1,0 +1,80 @@
+"""Sentences of the bench: checks, stages of a wash, questions about a number typed."""
+
+from django.utils.translation import gettext as _
+
+from bulwark.lessons.wording import degrees
+from foodsafety.quantities import Question, c_from_f, f_from_c
+
+
+def ready_checks() -> list[tuple[str, str]]:
+    """The readiness checks, in the order they are asked."""
+    return [
+        ("apron", _("Apron on")),
+        ("hair", _("Hair tied back")),
+        ("jewellery", _("Jewellery off")),
+        ("cuts", _("Cuts covered, or none")),
+        ("well", _("Not ill in the last 48 hours")),
+    ]
+
+
+def wash_stages(scrub_s: float) -> list[dict[str, object]]:
+    """The stages of a hand-wash [s]; the five scrubbing ones share the profile's time."""
+    scrub = [_("Palms"), _("Backs"), _("Between fingers"), _("Thumbs"), _("Nails")]
+    each = -(-scrub_s // len(scrub))  # whole seconds, never less than the limit in all
+    rows: list[dict[str, object]] = [
+        {"name": _("Wet"), "s": 3, "scrub": False},
+        {"name": _("Soap"), "s": 3, "scrub": False},
+    ]
+    rows += [{"name": name, "s": int(each), "scrub": True} for name in scrub]
+    rows += [{"name": _("Rinse"), "s": 6, "scrub": False}, {"name": _("Dry"), "s": 12, "scrub": False}]
+    return rows
+
+
+def question_text(question: Question, value: float, unit: str) -> dict[str, object]:
+    """What to ask about a number that does not look right, and the answers there are."""
+    typed = f"{value:g} °{unit}"
+    other = "F" if unit == "C" else "C"
+    swap = {"value": value, "unit": other, "label": _("It is %(v)s °%(u)s") % {"v": f"{value:g}", "u": other}}
+    keep = {"confirmed": True, "label": _("It really is %(t)s") % {"t": typed}}
+    if question == "looks_fahrenheit":
+        as_c = degrees(c_from_f(value), "C")
+        return {
+            "title": _("%(t)s is hotter than food can be") % {"t": typed},
+            "text": _("%(v)s °F would be %(c)s. Which is it?") % {"v": f"{value:g}", "c": as_c},
+            "answers": [swap],
+        }
+    if question == "looks_celsius":
+        as_f = degrees(f_from_c(value), "C").replace("°C", "°F")
+        return {
+            "title": _("%(t)s is very cold for this") % {"t": typed},
+            "text": _("%(v)s °C would be %(f)s. Which is it?") % {"v": f"{value:g}", "f": as_f},
+            "answers": [swap, keep],
+        }
+    if question == "too_cold_for_cooking":
+        return {
+            "title": _("%(t)s is below freezing") % {"t": typed},
+            "text": _("Look at the probe again."),
+            "answers": [keep],
+        }
+    return {
+        "title": _("%(t)s cannot be right") % {"t": typed},
+        "text": _("Look at the probe again and type what it shows."),
+        "answers": [],
+    }
+
+
+def field_text(field: str, message: str) -> str:
+    """An entry that was refused, for the bench."""
+    return _("That entry could not be read (%(field)s: %(why)s). Call the educator.") % {"field": field, "why": message}
+
+
+def refusal(code: str) -> tuple[str, str]:
+    """Why a bench cannot be joined or used, and what to do."""
+    texts = {
+        "unknown": (_("That code is not known"), _("Check the six characters on the front screen and type them again.")),
+        "closed": (_("This lesson is over"), _("The educator has ended it. Nothing you entered is lost: it is in the record.")),
+        "not_open": (_("This lesson has not started yet"), _("Wait for the educator to start it, then try again.")),
+        "throttled": (_("Too many wrong codes"), _("Wait ten minutes, or ask the educator to show you the QR code.")),
+        "not_joined": (_("This tablet is not at a bench"), _("Scan the QR code on the front screen, or type the bench's code.")),
+    }
+    return texts[code]

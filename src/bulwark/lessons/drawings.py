@@ -1,0 +1,171 @@
+"""Geometry of the wall: courses, benches, glazes, and where the plan line lies."""
+
+from dataclasses import dataclass
+from zlib import crc32
+
+from bulwark.lessons import wording
+from foodsafety.plan import ControlPoint, Plan
+from foodsafety.session import Brick, State
+
+GLAZES = 4
+# From this many benches on, bricks keep shape and fill and give up their words.
+DENSE_FROM = 7
+
+
+def glaze(name: str) -> int:
+    """One of the four glazes, by name, so that it holds on refresh."""
+    return crc32(name.encode()) % GLAZES
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DrawnBrick:
+    """A brick ready to be drawn."""
+
+    id: str
+    status: str
+    name: str
+    value: str
+    hint: str
+    label: str
+    glaze: int
+    long: bool
+    left_s: int | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DrawnHands:
+    """Learners whose hands are in the same state."""
+
+    state: str
+    word: str
+    who: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DrawnBench:
+    """One column: its courses from the top down, its call, its foundation."""
+
+    id: int
+    name: str
+    courses: tuple[tuple[DrawnBrick, ...], ...]
+    call: wording.Call | None
+    rank: int
+    calm: str
+    timer_name: str
+    timer_s: int | None
+    hands: tuple[DrawnHands, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DrawnCourse:
+    """A row's name and the time the plan reaches it. The plan line lies in the joint beneath the
+    course that is ``on``: everything below it should be laid by now."""
+
+    name: str
+    at_s: float
+    on: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Wall:
+    """The whole wall."""
+
+    courses: tuple[DrawnCourse, ...]
+    benches: tuple[DrawnBench, ...]
+    calls: int
+    dense: bool
+
+
+def draw_brick(brick: Brick, *, owner: str, unit: str, long: bool) -> DrawnBrick:
+    """A brick with its words; ``owner`` keeps ids apart on one page."""
+    return DrawnBrick(
+        id=f"{owner}-{brick.control.id}".replace(" ", "-"),
+        status=brick.status,
+        name=wording.control_name(brick.control),
+        value=wording.brick_value(brick, unit),
+        hint=wording.brick_hint(brick, unit),
+        label=wording.brick_label(brick, unit),
+        glaze=glaze(f"{owner}{brick.control.id}"),
+        long=long,
+        left_s=round(brick.remaining_s) if brick.status == "due" and brick.remaining_s is not None else None,
+    )
+
+
+def _long(row: tuple[ControlPoint, ...], course: int, place: int) -> bool:
+    """In a course of two one brick is long; the side alternates so that joints never line up."""
+    return len(row) == 1 or (len(row) == 2 and (course + place) % 2 == 0)
+
+
+def _course(plan: Plan, rows: tuple[Brick, ...], index: int, owner: str, unit: str) -> tuple[DrawnBrick, ...]:
+    controls = plan.courses[index][1]
+    bricks = {brick.control.id: brick for brick in rows}
+    return tuple(
+        draw_brick(bricks[c.id], owner=owner, unit=unit, long=_long(controls, index, place))
+        for place, c in enumerate(controls)
+    )
+
+
+def _hands(state: State, now_s: float) -> tuple[DrawnHands, ...]:
+    """Hands grouped by state, raw first; at most two groups fit a foundation."""
+    order = {"raw": 0, "bare": 1, "dry": 2, "clean": 3, "away": 4}
+    groups: dict[tuple[str, str], list[str]] = {}
+    for learner in state.learners:
+        groups.setdefault(wording.hands_of(state, learner, now_s), []).append(learner)
+    rows = sorted(groups.items(), key=lambda row: order[row[0][0]])
+    return tuple(DrawnHands(state=key[0], word=key[1], who=" ".join(who)) for key, who in rows)
+
+
+def _timer(state: State, now_s: float) -> tuple[str, int | None]:
+    """The clock that matters most at a bench: what is out, or what is cooking."""
+    heat = next((name for name in state.plan.heat_steps if name in state.done), None)
+    served = any(step.do == "serve" and step.id in state.done for step in state.plan.process.steps)
+    if heat and not served:
+        return "on the heat", round(now_s - state.done[heat])
+    running = [(food, clock) for food, clock in state.clocks.items() if clock.since_s is not None]
+    watched = [(food, clock) for food, clock in running if food not in state.kept and food not in state.gone]
+    if not watched:
+        return "", None
+    food, clock = max(watched, key=lambda row: row[1].total_s(now_s))
+    return f"{food} out", round(clock.total_s(now_s))
+
+
+def draw_wall(
+    rows: list[tuple[int, str, State, tuple[Brick, ...], float]], plan: Plan, *, elapsed_s: float, unit: str
+) -> Wall:
+    """The wall of a lesson; ``rows`` are (id, name, state, bricks, now) of each bench."""
+    total = len(plan.courses)
+    starts = plan.phase_starts_s
+    reached = [i for i, (phase, _) in enumerate(plan.courses) if starts[phase] <= elapsed_s]
+    calls = {pk: wording.bench_call(state, bricks) for pk, _, state, bricks, _ in rows}
+    ranked = sorted((call.rank, pk) for pk, call in calls.items() if call)[:3]
+    ranks = {pk: i + 1 for i, (_, pk) in enumerate(ranked)}
+    benches = []
+    for pk, name, state, bricks, now_s in rows:
+        timer_name, timer_s = _timer(state, now_s)
+        benches.append(
+            DrawnBench(
+                id=pk,
+                name=name,
+                courses=tuple(_course(plan, bricks, i, str(pk), unit) for i in reversed(range(total))),
+                call=calls[pk] if pk in ranks else None,
+                rank=ranks.get(pk, 0),
+                calm=_calm(bricks),
+                timer_name=timer_name,
+                timer_s=timer_s,
+                hands=_hands(state, now_s),
+            )
+        )
+    return Wall(
+        courses=tuple(
+            DrawnCourse(name=wording.phase_name(phase, plan), at_s=starts[phase], on=i == max(reached, default=0))
+            for i, (phase, _) in reversed(list(enumerate(plan.courses)))
+        ),
+        benches=tuple(benches),
+        calls=len(ranked),
+        dense=len(rows) >= DENSE_FROM,
+    )
+
+
+def _calm(bricks: tuple[Brick, ...]) -> str:
+    laid = sum(1 for brick in bricks if brick.status in ("laid", "mended"))
+    return f"{laid}/{len(bricks)}"

@@ -1,0 +1,31 @@
+"""Brings the database up to date and loads the demo: one start of Django for ``bin/start``."""
+
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.core.management import BaseCommand, call_command
+
+from bulwark.lessons import demo
+
+
+class Command(BaseCommand):
+    """``manage.py prepare [--reset-demo] --password-file FILE``."""
+
+    help = "Migrates, gathers static files where they changed, loads the demo where it is missing."
+
+    def add_arguments(self, parser: Any) -> None:
+        parser.add_argument("--reset-demo", action="store_true")
+        parser.add_argument("--password-file", type=Path, required=True)
+
+    def handle(self, **options: Any) -> None:
+        call_command("migrate", verbosity=0, interactive=False)
+        self._gather_static()
+        password = options["password_file"].read_text(encoding="utf-8").strip()
+        demo.load(password=password, reset=options["reset_demo"])
+
+    def _gather_static(self) -> None:
+        manifest = Path(settings.STATIC_ROOT) / "staticfiles.json"
+        newest = max(path.stat().st_mtime for folder in settings.STATICFILES_DIRS for path in Path(folder).rglob("*"))
+        if not manifest.is_file() or manifest.stat().st_mtime < newest:
+            call_command("collectstatic", verbosity=0, interactive=False)

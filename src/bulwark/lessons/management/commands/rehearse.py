@@ -1,0 +1,43 @@
+"""Rehearses the demo lesson with simulated crews."""
+
+import time
+import urllib.error
+import urllib.request
+from typing import Any
+
+from django.core.management import BaseCommand, CommandError
+
+from bulwark.lessons import rehearsal, services
+from bulwark.lessons.demo import demo_lesson
+
+
+class Command(BaseCommand):
+    """``manage.py rehearse [--wait-for ADDRESS]``: waits for the server, then plays."""
+
+    help = "Plays the demo lesson at 30 times the speed."
+
+    def add_arguments(self, parser: Any) -> None:
+        parser.add_argument("--wait-for", default="")
+
+    def handle(self, **options: Any) -> None:
+        lesson = demo_lesson()
+        if lesson is None:
+            raise CommandError("there is no demo lesson: run bin/start --reset-demo")
+        if options["wait_for"]:
+            self._wait(options["wait_for"])
+        rehearsed = rehearsal.copy_for_rehearsal(lesson)
+        services.open_lesson(lesson=rehearsed, rehearsal_pace=rehearsal.PACE)
+        self.stdout.write(f"Rehearsing: open the wall at {options['wait_for']}lessons/{rehearsed.pk}/wall/")
+        made = rehearsal.play(rehearsed)
+        self.stdout.write(f"Rehearsal over, {made} entries")
+
+    def _wait(self, address: str) -> None:
+        if not address.startswith(("http://127.0.0.1", "http://localhost")):
+            raise CommandError("--wait-for is for an address on this machine")
+        for _ in range(60):
+            try:
+                urllib.request.urlopen(address, timeout=2)  # noqa: S310 - checked above
+            except (urllib.error.URLError, OSError):
+                time.sleep(0.5)
+            else:
+                return

@@ -1,0 +1,103 @@
+"""Lessons, their benches and the log."""
+
+import uuid
+
+from django.db import models
+from django.db.models import Q
+
+
+class Lesson(models.Model):
+    """One period of cooking. It keeps its own copy of the process: a recipe edited later does not
+    change what was taught."""
+
+    organisation = models.ForeignKey("people.Organisation", on_delete=models.PROTECT, related_name="lessons")
+    recipe = models.ForeignKey("recipes.Recipe", on_delete=models.PROTECT, related_name="lessons")
+    title = models.CharField(max_length=160)
+    place = models.CharField(max_length=120, blank=True)
+    process = models.JSONField()
+    pieces = models.JSONField(default=dict)
+    profile = models.CharField(max_length=40, default="us-home")
+    house = models.JSONField(default=dict)
+    starts_at = models.DateTimeField()
+    length_min = models.PositiveSmallIntegerField(default=90)
+    opened_at = models.DateTimeField(null=True, blank=True)
+    closed_at = models.DateTimeField(null=True, blank=True)
+    # A rehearsed lesson runs faster than the clock on the wall.
+    pace = models.PositiveSmallIntegerField(default=1)
+    rehearsal = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["starts_at", "pk"]
+
+    def __str__(self) -> str:
+        return self.title
+
+
+class Bench(models.Model):
+    """A work place in a lesson, with its learners. Joined with a code while the lesson is open."""
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.PROTECT, related_name="benches")
+    name = models.CharField(max_length=40)
+    position = models.PositiveSmallIntegerField(default=0)
+    join_code = models.CharField(max_length=6, unique=True)
+
+    class Meta:
+        ordering = ["position", "pk"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Learner(models.Model):
+    """Initials or a nickname, and nothing else."""
+
+    bench = models.ForeignKey(Bench, on_delete=models.PROTECT, related_name="learners")
+    initials = models.CharField(max_length=24)
+    position = models.PositiveSmallIntegerField(default=0)
+
+    class Meta:
+        ordering = ["position", "pk"]
+        constraints = [models.UniqueConstraint(fields=["bench", "initials"], name="one_learner_per_initials")]
+
+    def __str__(self) -> str:
+        return f"learner {self.pk}"
+
+
+class Event(models.Model):
+    """One entry of a bench's log. ``seq``, ``recorded_at`` and the hashes are set by the database;
+    it also refuses UPDATE and DELETE."""
+
+    uuid = models.UUIDField(default=uuid.uuid4)
+    bench = models.ForeignKey(Bench, on_delete=models.PROTECT, related_name="events")
+    seq = models.PositiveIntegerField()
+    kind = models.CharField(max_length=32)
+    data = models.JSONField(default=dict)
+    happened_at = models.DateTimeField()
+    recorded_at = models.DateTimeField()
+    recorded_by = models.CharField(max_length=40)
+    previous_hash = models.CharField(max_length=64)
+    hash = models.CharField(max_length=64)
+
+    class Meta:
+        ordering = ["bench", "seq"]
+        constraints = [
+            models.UniqueConstraint(fields=["bench", "uuid"], name="posting_twice_is_one_event"),
+            models.UniqueConstraint(fields=["bench", "seq"], name="one_event_per_place_in_the_chain"),
+            models.CheckConstraint(condition=Q(seq__gte=1), name="chain_starts_at_one"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.uuid}"
+
+
+class JoinTry(models.Model):
+    """A join code that was wrong, counted per address so that codes cannot be guessed."""
+
+    address = models.GenericIPAddressField()
+    tried_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["address", "tried_at"])]
+
+    def __str__(self) -> str:
+        return f"try {self.pk}"

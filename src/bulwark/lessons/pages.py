@@ -1,0 +1,153 @@
+"""What the educator's pages show, put together from states, drawings and wording."""
+
+import uuid
+from typing import Any
+
+from bulwark.lessons import drawings, selectors, wording
+from bulwark.lessons.adapters import step_texts
+from bulwark.lessons.models import Bench, Lesson
+from foodsafety.codes import profile, profile_ids
+from foodsafety.session import bricks
+
+# The wall is drawn again at least this often, since time alone can break a limit.
+REDRAW_S = 10
+
+
+def wall_tag(lesson: Lesson) -> str:
+    """What the wall depends on: each bench's place in its log, and the passing of time."""
+    heads = selectors.heads(lesson)
+    now = selectors.lesson_now(lesson)
+    slot = int(now.timestamp() // (REDRAW_S * lesson.pace)) if not lesson.closed_at else 0
+    return ".".join(f"{pk}-{seq}" for pk, seq in sorted(heads.items())) + f".{slot}"
+
+
+def wall_context(lesson: Lesson, unit: str, tag: str | None = None) -> dict[str, Any]:
+    """Everything the wall's template needs."""
+    tag = tag or wall_tag(lesson)
+    now = selectors.lesson_now(lesson)
+    now_s = now.timestamp()
+    plan = selectors.plan_for(lesson)
+    rows = []
+    for bench in lesson.benches.prefetch_related("learners"):
+        bench.lesson = lesson
+        state, _ = selectors.bench_state(bench)
+        rows.append((bench.pk, bench.name, state, bricks(state, now_s), now_s))
+    started = lesson.opened_at or lesson.starts_at
+    elapsed_s = max(0.0, (now - started).total_seconds()) if lesson.opened_at else 0.0
+    length_s = lesson.length_min * 60
+    return {
+        "wall": drawings.draw_wall(rows, plan, elapsed_s=elapsed_s, unit=unit),
+        "tag": tag,
+        "now": now,
+        "started": started,
+        "left_min": max(0, round((length_s - elapsed_s) / 60)),
+        "run_percent": min(100, round(100 * elapsed_s / length_s, 1)),
+        "marks": [round(100 * at / length_s, 1) for at in plan.phase_starts_s.values() if 0 < at < length_s],
+        "profile": plan.profile,
+    }
+
+
+def plan_page(lesson: Lesson, profile_id: str, unit: str) -> dict[str, Any]:
+    """The safety plan as courses of explained bricks."""
+    plan = selectors.plan_for(lesson, profile_id)
+    courses = [
+        {
+            "name": wording.phase_name(phase, plan),
+            "at_min": round(plan.phase_starts_s[phase] / 60),
+            "controls": [
+                {
+                    "control": control,
+                    "name": wording.control_name(control),
+                    "text": wording.plan_text(control, plan, unit),
+                    "glaze": drawings.glaze(control.id),
+                }
+                for control in controls
+            ],
+        }
+        for phase, controls in plan.courses
+    ]
+    return {
+        "lesson": lesson,
+        "plan": plan,
+        "courses": courses,
+        "profile": plan.profile,
+        "profiles": [profile(name) for name in profile_ids()],
+        "asked": profile_id,
+        "comparing": profile_id != lesson.profile,
+        "equivalents": bool(lesson.house.get("cook_equivalents")),
+        "has_equivalents": any(row.equivalents for row in plan.profile.cook.values()),
+        "steps": lesson.process["steps"],
+    }
+
+
+def log_rows(bench: Bench, unit: str) -> list[dict[str, Any]]:
+    """A bench's log in words, newest last; voided entries are shown struck, never hidden."""
+    titles = {key: row.get("title", key) for key, row in step_texts(bench.lesson).items()}
+    events = list(selectors.events_of(bench))
+    voided = {str(event.data.get("event")): event for event in events if event.kind == "voided"}
+    return [
+        {
+            "event": event,
+            "text": wording.entry_sentence(event.kind, event.data, titles, unit),
+            "voided": voided.get(str(event.uuid)),
+            "late_s": (event.recorded_at - event.happened_at).total_seconds() if bench.lesson.pace == 1 else 0,
+        }
+        for event in sorted(events, key=lambda event: (event.happened_at, event.seq))
+    ]
+
+
+def brick_rows(bench: Bench, unit: str) -> tuple[Any, list[dict[str, Any]]]:
+    """A bench's state and each of its bricks in words: the table behind the wall."""
+    state, _ = selectors.bench_state(bench)
+    now_s = selectors.lesson_now(bench.lesson).timestamp()
+    rows = []
+    for brick in bricks(state, now_s):
+        value = wording.brick_value(brick, unit)
+        left = wording.countdown(brick.remaining_s) if brick.remaining_s is not None and brick.status == "due" else ""
+        rows.append(
+            {
+                "brick": brick,
+                "name": wording.control_name(brick.control),
+                "course": wording.phase_name(brick.control.phase, state.plan),
+                "status": wording.status_name(brick.status),
+                "value": value or left,
+                "text": wording.plan_text(brick.control, state.plan, unit),
+                "waived": state.waived.get(brick.control.id, ""),
+                "can_waive": brick.status in ("missed", "due", "todo") and brick.control.id not in state.waived,
+            }
+        )
+    return state, rows
+
+
+def incident_rows(state: Any) -> list[dict[str, Any]]:
+    """Breaches in words, with what was or can be done."""
+    return [
+        {
+            "incident": incident,
+            "title": wording.finding_title(incident.finding, state),
+            "path": wording.path_sentence(incident.finding, state),
+            "do": wording.correction(incident.finding, state),
+            "done": wording.action_done(incident.action),
+            "at_s": incident.at_s,
+            "food": incident.finding.food,
+            "cooked": state.plan.core_control(incident.finding.food) is not None,
+        }
+        for incident in state.incidents
+    ]
+
+
+def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
+    """The educator's page on one bench."""
+    state, rows = brick_rows(bench, unit)
+    now_s = selectors.lesson_now(bench.lesson).timestamp()
+    return {
+        "bench": bench,
+        "lesson": bench.lesson,
+        "state": state,
+        "rows": rows,
+        "incidents": incident_rows(state),
+        "log": list(reversed(log_rows(bench, unit))),
+        "call": wording.bench_call(state, tuple(row["brick"] for row in rows)),
+        "hands": [(name, *wording.hands_of(state, name, now_s)) for name in state.learners],
+        "new_id": uuid.uuid4(),
+    }

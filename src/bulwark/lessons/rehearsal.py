@@ -1,0 +1,95 @@
+"""Rehearsing a lesson: simulated crews make the entries, at speed, through the real log."""
+
+import datetime as dt
+import threading
+import time
+import uuid
+
+from django.db import close_old_connections
+from django.utils import timezone
+
+from bulwark.lessons import selectors, services
+from bulwark.lessons.models import Bench, Lesson
+from bulwark.people.actors import bench_actor
+from foodsafety.events import Event
+from foodsafety.rehearse import Slip, rehearse
+
+PACE = 30
+# One planted slip in the demo: it is the third bench that slices cucumber with raw hands.
+SLIP_BENCH = 2
+SLIP: Slip = "unwashed_hands"
+
+
+def copy_for_rehearsal(lesson: Lesson) -> Lesson:
+    """A lesson like this one to rehearse in, so that the real one stays as it is."""
+    benches = {bench.name: selectors.learners_of(bench) for bench in lesson.benches.all()}
+    return services.create_lesson(
+        recipe=lesson.recipe,
+        place=lesson.place,
+        starts_at=timezone.now(),
+        length_min=lesson.length_min,
+        benches=benches,
+        profile_id=lesson.profile,
+        house=lesson.house,
+    )
+
+
+def script(lesson: Lesson, *, seed: int = 7) -> list[tuple[float, Bench, Event]]:
+    """Every entry of every bench in the order they happen; the same seed gives the same lesson."""
+    plan = selectors.plan_for(lesson)
+    rows = []
+    for i, bench in enumerate(lesson.benches.all()):
+        slip: Slip = SLIP if i == SLIP_BENCH else "none"
+        for event in rehearse(plan, selectors.learners_of(bench), seed=seed * 100 + i, slip=slip):
+            rows.append((event.at_s, bench, event))
+    return sorted(rows, key=lambda row: row[0])
+
+
+def write(lesson: Lesson, bench: Bench, event: Event) -> None:
+    """One simulated entry into the real log."""
+    bench.lesson = lesson
+    services.record_event(
+        bench=bench,
+        by=bench_actor(bench.pk),
+        kind=event.kind,
+        data=dict(event.data),
+        event_id=uuid.uuid5(uuid.NAMESPACE_OID, f"{lesson.pk}:{bench.pk}:{event.id}"),
+        at=lesson.opened_at + dt.timedelta(seconds=event.at_s),
+    )
+
+
+def play(lesson: Lesson, *, until_s: float | None = None, wait: bool = True) -> int:
+    """Plays a rehearsal into the log at the lesson's pace; how many entries it made.
+
+    Stops quietly when somebody ends the lesson.
+    """
+    made = 0
+    for at_s, bench, event in script(lesson):
+        if until_s is not None and at_s > until_s:
+            break
+        if wait:
+            due = lesson.opened_at + dt.timedelta(seconds=at_s / lesson.pace)
+            time.sleep(max(0.0, (due - timezone.now()).total_seconds()))
+        if made % 20 == 0:
+            lesson.refresh_from_db()
+        try:
+            write(lesson, bench, event)
+        except services.LessonError:
+            break
+        made += 1
+    return made
+
+
+def start(*, lesson: Lesson, pace: int = PACE) -> Lesson:
+    """Begins a rehearsal of a lesson in the background; the lesson in which it plays."""
+    rehearsed = copy_for_rehearsal(lesson)
+    services.open_lesson(lesson=rehearsed, rehearsal_pace=pace)
+
+    def run() -> None:
+        try:
+            play(rehearsed)
+        finally:
+            close_old_connections()
+
+    threading.Thread(target=run, name=f"rehearsal-{rehearsed.pk}", daemon=True).start()
+    return rehearsed

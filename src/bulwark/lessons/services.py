@@ -1,0 +1,180 @@
+"""Changes to lessons, and the one way into the log."""
+
+import datetime as dt
+import json
+import secrets
+import uuid
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import connection, transaction
+from django.utils import timezone
+
+from bulwark.lessons.adapters import to_plan
+from bulwark.lessons.models import Bench, JoinTry, Learner, Lesson
+from bulwark.lessons.selectors import lesson_now
+from bulwark.people.actors import Actor
+from foodsafety.codes import profile
+from foodsafety.events import check
+from foodsafety.quantities import CoreError
+
+# No letter or digit that can be taken for another when read off a screen across a room.
+_CODE_LETTERS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"
+
+BENCH_KINDS = frozenset(
+    "ready unwell wash_started hands_washed touched step_done cleaned swapped fridge_read cold_read core_read"
+    " off_heat ambient_read stored gone remade cooked_again called".split()
+)
+EDUCATOR_KINDS = BENCH_KINDS | {"waived", "answered", "voided"}
+
+
+class LessonError(Exception):
+    """Something about a lesson that stands in the way; ``code`` says what."""
+
+    def __init__(self, code: str, message: str) -> None:
+        super().__init__(message)
+        self.code = code
+
+
+@dataclass(frozen=True, slots=True)
+class Recorded:
+    """Where an entry stands in the log; ``again`` if it was there already."""
+
+    seq: int | None
+    again: bool
+
+
+def _new_code() -> str:
+    return "".join(secrets.choice(_CODE_LETTERS) for _ in range(6))
+
+
+@transaction.atomic
+def create_lesson(
+    *,
+    recipe: Any,
+    place: str,
+    starts_at: dt.datetime,
+    length_min: int,
+    benches: Mapping[str, Iterable[str]],
+    profile_id: str,
+    house: Mapping[str, Any] | None = None,
+) -> Lesson:
+    """A lesson on a recipe, with its benches and learners."""
+    lesson = Lesson.objects.create(
+        organisation_id=recipe.organisation_id,
+        recipe=recipe,
+        title=recipe.title,
+        place=place,
+        process=recipe.process,
+        pieces=recipe.pieces,
+        profile=profile_id,
+        house=dict(house or {}),
+        starts_at=starts_at,
+        length_min=length_min,
+    )
+    for position, (name, learners) in enumerate(benches.items()):
+        bench = Bench.objects.create(lesson=lesson, name=name, position=position, join_code=_new_code())
+        Learner.objects.bulk_create(
+            Learner(bench=bench, initials=initials, position=i) for i, initials in enumerate(learners)
+        )
+    return lesson
+
+
+def set_profile(*, lesson: Lesson, profile_id: str) -> None:
+    """Chooses the rule profile. A lesson that has begun keeps the limits it began with."""
+    profile(profile_id)
+    if lesson.opened_at:
+        raise LessonError("begun", "The lesson has begun: it keeps the limits it began with.")
+    lesson.profile = profile_id
+    lesson.save(update_fields=["profile"])
+
+
+def set_house(*, lesson: Lesson, cook_equivalents: bool) -> None:
+    """Records the kitchen's choice to accept the profile's table of equivalent holds."""
+    if lesson.opened_at:
+        raise LessonError("begun", "The lesson has begun: it keeps the limits it began with.")
+    lesson.house = {**lesson.house, "cook_equivalents": cook_equivalents}
+    lesson.save(update_fields=["house"])
+
+
+def open_lesson(*, lesson: Lesson, rehearsal_pace: int | None = None) -> None:
+    """Starts the lesson: from now on benches can join. A second start changes nothing."""
+    if lesson.closed_at:
+        raise LessonError("closed", "This lesson is over.")
+    if lesson.opened_at is None:
+        lesson.opened_at = timezone.now()
+        lesson.pace = rehearsal_pace or 1
+        lesson.rehearsal = rehearsal_pace is not None
+        lesson.save(update_fields=["opened_at", "pace", "rehearsal"])
+
+
+def close_lesson(*, lesson: Lesson) -> None:
+    """Ends the lesson: benches are sent away, the record stays."""
+    if lesson.opened_at is None:
+        raise LessonError("not_open", "This lesson has not been started.")
+    if lesson.closed_at is None:
+        lesson.closed_at = timezone.now()
+        lesson.save(update_fields=["closed_at"])
+
+
+def count_join_try(*, address: str) -> None:
+    """Counts a wrong join code."""
+    JoinTry.objects.create(address=address)
+
+
+def happened_at(lesson: Lesson, *, claimed: dt.datetime | None, sent: dt.datetime | None) -> dt.datetime:
+    """When an entry happened, by the bench's clock corrected for its skew.
+
+    The device says when it happened and when it is sending, both by its own clock: how wrong
+    that clock is cancels out. Nothing happens before the lesson opens or after now.
+    """
+    now = timezone.now()
+    if claimed is None or sent is None:
+        return lesson_now(lesson, now)
+    ago = max(dt.timedelta(0), sent - claimed)
+    moment = lesson_now(lesson, now - ago) if ago < dt.timedelta(days=2) else lesson_now(lesson, now)
+    return max(moment, lesson.opened_at) if lesson.opened_at else moment
+
+
+def record_event(
+    *,
+    bench: Bench,
+    by: Actor,
+    kind: str,
+    data: Mapping[str, Any],
+    event_id: uuid.UUID,
+    at: dt.datetime,
+) -> Recorded:
+    """Appends one entry to a bench's log. The same id twice is one entry.
+
+    Raises CoreError naming the field that is wrong, LessonError if the lesson is not open.
+    """
+    allowed = EDUCATOR_KINDS if by.kind == "educator" else BENCH_KINDS
+    if kind not in allowed:
+        raise CoreError("kind", f"{kind!r} is not an entry that may be made here")
+    lesson = bench.lesson
+    if lesson.opened_at is None:
+        raise LessonError("not_open", "The lesson has not been started yet.")
+    # An educator may still put the record right after the lesson: void, waive, say what became of food.
+    if lesson.closed_at is not None and by.kind != "educator":
+        raise LessonError("closed", "This lesson is over: nothing more can be added from the bench.")
+    check(kind, data, to_plan(lesson))
+    return _append(bench.pk, event_id, kind, data, at, by.label)
+
+
+_INSERT = """
+INSERT INTO lessons_event (uuid, bench_id, seq, kind, data, happened_at, recorded_at, recorded_by, previous_hash, hash)
+VALUES (%s, %s, 1, %s, %s, %s, now(), %s, '', '')
+ON CONFLICT (bench_id, uuid) DO NOTHING RETURNING seq
+"""
+
+
+def _append(
+    bench_id: int, event_id: uuid.UUID, kind: str, data: Mapping[str, Any], at: dt.datetime, label: str
+) -> Recorded:
+    """The INSERT itself; place in the chain, time and hash are the database's to set."""
+    with connection.cursor() as cursor:
+        cursor.execute(_INSERT, [event_id, bench_id, kind, json.dumps(data), at, label])
+        row = cursor.fetchone()
+    return Recorded(row[0], again=False) if row else Recorded(None, again=True)

@@ -1,0 +1,51 @@
+"""Template pieces used on every page."""
+
+import uuid
+
+from django import template
+from django.utils.safestring import SafeString, mark_safe
+
+from bulwark.lessons import wording
+
+register = template.Library()
+
+
+@register.simple_tag
+def caution() -> str:
+    """The caution line."""
+    return wording.caution()
+
+
+@register.simple_tag
+def entry_id() -> str:
+    """A fresh id for a form's entry: sent twice, it is still one entry."""
+    return str(uuid.uuid4())
+
+
+@register.simple_tag
+def icon(name: str, size: int = 18, title: str = "") -> SafeString:
+    """One of our own symbols; decorative, since a word always stands beside it."""
+    if not name.replace("-", "").isalnum():
+        raise ValueError(f"no icon is called {name!r}")
+    return mark_safe(  # noqa: S308 - both values are checked: a name of letters and a number
+        f'<svg class="bw-icon" width="{int(size)}" height="{int(size)}" aria-hidden="true" focusable="false">'
+        f'<use href="#i-{name}"/></svg>'
+    )
+
+
+@register.filter
+def capital(text: str) -> str:
+    """The first letter large."""
+    return wording.capital(str(text))
+
+
+@register.filter
+def duration(seconds: float) -> str:
+    """A length of time in words."""
+    return wording.duration(float(seconds))
+
+
+@register.filter
+def countdown(seconds: float) -> str:
+    """m:ss."""
+    return wording.countdown(float(seconds))

@@ -1,0 +1,191 @@
+"""Today, the safety plan, running a lesson, the wall."""
+
+import uuid
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils import timezone
+from django.utils.translation import gettext as _
+from django.views.decorators.cache import never_cache
+from django.views.decorators.http import require_GET, require_POST
+
+from bulwark.lessons import forms, live, pages, rehearsal, selectors, services, wording
+from bulwark.lessons.qr import qr_svg
+from bulwark.people import services as people_services
+from foodsafety.codes import profile, profile_ids
+from foodsafety.quantities import CoreError
+
+
+@login_required
+@require_GET
+def today(request: HttpRequest) -> HttpResponse:
+    """The lessons of the organisation, the next or running one first."""
+    lessons = list(selectors.lessons_with_benches(request.actor))
+    return render(
+        request,
+        "lessons/today.html",
+        {
+            "running": [lesson for lesson in lessons if lesson.opened_at and not lesson.closed_at],
+            "coming": [lesson for lesson in lessons if not lesson.opened_at],
+            "over": sorted((x for x in lessons if x.closed_at), key=lambda x: x.closed_at, reverse=True)[:12],
+            "now": timezone.now(),
+        },
+    )
+
+
+@login_required
+@require_GET
+def plan(request: HttpRequest, lesson_id: int) -> HttpResponse:
+    """The safety plan, under the lesson's profile or, to compare, another."""
+    lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
+    asked = request.GET.get("profile", lesson.profile)
+    if asked not in profile_ids():
+        asked = lesson.profile
+    return render(request, "lessons/plan.html", pages.plan_page(lesson, asked, request.actor.unit))
+
+
+@login_required
+@require_POST
+def plan_profile(request: HttpRequest, lesson_id: int) -> HttpResponse:
+    """Chooses the profile and the kitchen's choice on equivalent holds."""
+    lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
+    form = forms.PlanForm(request.POST)
+    if not form.is_valid():
+        messages.error(request, form.first_error())
+        return redirect("plan", lesson_id)
+    try:
+        services.set_profile(lesson=lesson, profile_id=form.cleaned_data["profile"])
+        services.set_house(lesson=lesson, cook_equivalents=form.cleaned_data["cook_equivalents"])
+    except services.LessonError as wrong:
+        messages.error(request, str(wrong))
+    return redirect("plan", lesson_id)
+
+
+@login_required
+@require_GET
+def lesson_detail(request: HttpRequest, lesson_id: int) -> HttpResponse:
+    """Starting a lesson and letting benches in."""
+    lesson = get_object_or_404(selectors.lessons_with_benches(request.actor), pk=lesson_id)
+    benches = [
+        {"bench": bench, "qr": qr_svg(request.build_absolute_uri(reverse("join_code", args=[bench.join_code])))}
+        for bench in lesson.benches.all()
+    ]
+    return render(
+        request,
+        "lessons/detail.html",
+        {"lesson": lesson, "benches": benches, "profile": profile(lesson.profile), "join_url": request.build_absolute_uri(reverse("join"))},
+    )
+
+
+@login_required
+@require_POST
+def lesson_open(request: HttpRequest, lesson_id: int) -> HttpResponse:
+    """Starts the lesson, or rehearses it."""
+    lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
+    try:
+        if "rehearse" in request.POST:
+            rehearsed = rehearsal.start(lesson=lesson)
+            return redirect("wall", rehearsed.pk)
+        services.open_lesson(lesson=lesson)
+    except services.LessonError as wrong:
+        messages.error(request, str(wrong))
+    return redirect("lesson_detail", lesson_id)
+
+
+@login_required
+@require_POST
+def lesson_close(request: HttpRequest, lesson_id: int) -> HttpResponse:
+    """Ends the lesson."""
+    lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
+    try:
+        services.close_lesson(lesson=lesson)
+    except services.LessonError as wrong:
+        messages.error(request, str(wrong))
+        return redirect("lesson_detail", lesson_id)
+    return redirect("record", lesson_id)
+
+
+@login_required
+@require_GET
+@never_cache
+def wall_page(request: HttpRequest, lesson_id: int) -> HttpResponse:
+    """The wall, for the front of the room."""
+    lesson = get_object_or_404(selectors.lessons_with_benches(request.actor), pk=lesson_id)
+    return render(request, "lessons/wall.html", {"lesson": lesson, **pages.wall_context(lesson, request.actor.unit)})
+
+
+@login_required
+@require_GET
+def wall_fragment(request: HttpRequest, lesson_id: int) -> HttpResponse:
+    """The wall's moving part; nothing at all (204) while it is as the screen has it."""
+    lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
+    tag = pages.wall_tag(lesson)
+    if request.GET.get("seen") == tag or request.headers.get("If-None-Match") == f'"{tag}"':
+        return HttpResponse(status=204)
+    context = {"lesson": lesson, **pages.wall_context(lesson, request.actor.unit, tag=tag)}
+    response = render(request, "lessons/_wall.html", context)
+    response["ETag"] = f'"{tag}"'
+    response["Cache-Control"] = "no-cache"
+    return response
+
+
+@require_GET
+async def wall_live(request: HttpRequest, lesson_id: int) -> StreamingHttpResponse | HttpResponse:
+    """Server-sent events of the whole lesson."""
+    from asgiref.sync import sync_to_async
+
+    def allowed() -> bool:
+        return selectors.lessons_for(request.actor).filter(pk=lesson_id).exists()
+
+    if not await sync_to_async(allowed)():
+        return HttpResponse(status=404)
+    return live.stream_response(lesson_id)
+
+
+@login_required
+@require_GET
+def bench_detail(request: HttpRequest, bench_id: int) -> HttpResponse:
+    """One bench as the educator sees it: its bricks, its breaches, its log."""
+    bench = get_object_or_404(selectors.benches_for(request.actor), pk=bench_id)
+    return render(request, "lessons/bench_detail.html", pages.bench_page(bench, request.actor.unit))
+
+
+@login_required
+@require_POST
+def bench_entry(request: HttpRequest, bench_id: int) -> HttpResponse:
+    """An entry the educator makes for a bench: void, waive, answer, corrective action."""
+    bench = get_object_or_404(selectors.benches_for(request.actor), pk=bench_id)
+    form = forms.EducatorEntryForm(request.POST)
+    if not form.is_valid():
+        messages.error(request, form.first_error())
+        return redirect("bench_detail", bench_id)
+    try:
+        services.record_event(
+            bench=bench,
+            by=request.actor,
+            kind=form.cleaned_data["kind"],
+            data=form.entry_data(),
+            event_id=form.cleaned_data["id"] or uuid.uuid4(),
+            at=selectors.lesson_now(bench.lesson),
+        )
+    except (CoreError, services.LessonError) as wrong:
+        messages.error(request, _("Not recorded. %(why)s") % {"why": wrong})
+    return redirect("bench_detail", bench_id)
+
+
+@login_required
+@require_POST
+def set_unit(request: HttpRequest) -> HttpResponse:
+    """Celsius or Fahrenheit, for this person."""
+    unit = "F" if request.POST.get("unit") == "F" else "C"
+    people_services.set_unit(user_id=request.actor.user_id, unit=unit)
+    back = request.POST.get("next", "")
+    return redirect(back if back.startswith("/") and not back.startswith("//") else "today")
+
+
+def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+    """Nothing here, or not yours: the same page for both."""
+    return render(request, "404.html", {"caution": wording.caution()}, status=404)

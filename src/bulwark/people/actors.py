@@ -1,0 +1,29 @@
+"""Who is asking: an educator with an account, a bench with a joined device, or nobody."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Actor:
+    """Who a request comes from; selectors decide what it may see."""
+
+    kind: Literal["educator", "bench", "anonymous"]
+    user_id: int | None = None
+    organisation_id: int | None = None
+    bench_id: int | None = None
+    unit: Literal["C", "F"] = "C"
+    language: str = "en-gb"
+
+    @property
+    def label(self) -> str:
+        """How the log names this actor; never a person's name."""
+        return f"educator:{self.user_id}" if self.kind == "educator" else self.kind
+
+
+ANONYMOUS = Actor(kind="anonymous")
+
+
+def bench_actor(bench_id: int) -> Actor:
+    """The actor of a joined bench device."""
+    return Actor(kind="bench", bench_id=bench_id)

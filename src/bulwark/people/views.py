@@ -1,0 +1,24 @@
+"""Signing in, and the pages for when something is refused."""
+
+from django.contrib.auth import views as auth_views
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+
+from bulwark.people.forms import SignInForm
+
+
+class SignIn(auth_views.LoginView):
+    """The sign-in page; tries are throttled by axes."""
+
+    template_name = "people/sign_in.html"
+    authentication_form = SignInForm
+    redirect_authenticated_user = True
+
+
+class SignOut(auth_views.LogoutView):
+    """Signs out by POST."""
+
+
+def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
+    """The page was open too long, or came from elsewhere."""
+    return render(request, "403.html", {"stale": True}, status=403)

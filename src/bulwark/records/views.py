@@ -1,0 +1,65 @@
+"""The record as a page, CSV and PDF."""
+
+from pathlib import Path
+
+from django.conf import settings
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, render
+from django.template.loader import render_to_string
+from django.utils import timezone
+from django.utils.text import slugify
+from django.views.decorators.http import require_GET
+from weasyprint import CSS, HTML
+
+from bulwark.lessons import selectors as lessons
+from bulwark.records import selectors
+
+
+def _lesson(request: HttpRequest, lesson_id: int) -> object:
+    return get_object_or_404(lessons.lessons_for(request.actor), pk=lesson_id)
+
+
+@login_required
+@require_GET
+def record(request: HttpRequest, lesson_id: int) -> HttpResponse:
+    """Everything that happened, bench by bench."""
+    lesson = _lesson(request, lesson_id)
+    return render(request, "records/record.html", selectors.lesson_record(lesson, request.actor.unit))
+
+
+@login_required
+@require_GET
+def record_fragment(request: HttpRequest, lesson_id: int) -> HttpResponse:
+    """The record's moving part; nothing (204) while it is as the screen has it."""
+    lesson = _lesson(request, lesson_id)
+    context = selectors.lesson_record(lesson, request.actor.unit)
+    if request.GET.get("seen") == context["tag"]:
+        return HttpResponse(status=204)
+    return render(request, "records/_record.html", context)
+
+
+@login_required
+@require_GET
+def record_csv(request: HttpRequest, lesson_id: int) -> HttpResponse:
+    """The log as CSV."""
+    lesson = _lesson(request, lesson_id)
+    response = HttpResponse(selectors.record_rows(lesson, request.actor.unit), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="record-{lesson.pk}-{slugify(lesson.title)}.csv"'
+    return response
+
+
+@login_required
+@require_GET
+def record_pdf(request: HttpRequest, lesson_id: int) -> HttpResponse:
+    """The record as PDF."""
+    lesson = _lesson(request, lesson_id)
+    context = {**selectors.lesson_record(lesson, request.actor.unit), "printed_at": timezone.now()}
+    html = render_to_string("records/print.html", context, request=request)
+    static = Path(settings.ROOT) / "src" / "bulwark" / "static"
+    sheets = [CSS(filename=static / "vendor/fonts/fonts.css"), CSS(filename=static / "bulwark/print.css")]
+    # No address is fetched: everything the page needs is in it or in the two sheets.
+    pdf = HTML(string=html, base_url=str(static)).write_pdf(stylesheets=sheets)
+    response = HttpResponse(pdf, content_type="application/pdf")
+    response["Content-Disposition"] = f'inline; filename="record-{lesson.pk}-{slugify(lesson.title)}.pdf"'
+    return response

@@ -1,0 +1,154 @@
+"""Settings, read from the environment through typed readers.
+
+A missing or misspelt value stops the start and names itself. ``bin/start`` writes the
+environment file on the first start; nothing secret is in the repository.
+"""
+
+import tomllib
+from pathlib import Path
+
+import environ
+from csp.constants import NONE, SELF
+
+ROOT = Path(__file__).resolve().parent.parent.parent
+LOCAL = ROOT / ".local"
+
+env = environ.Env()
+if (LOCAL / "env").is_file():
+    environ.Env.read_env(LOCAL / "env")
+
+SECRET_KEY = env.str("BULWARK_SECRET_KEY")
+DEBUG = env.bool("BULWARK_DEBUG", default=False)
+ALLOWED_HOSTS = env.list("BULWARK_HOSTS", default=["localhost", "127.0.0.1", "[::1]"])
+BEHIND_TLS = env.bool("BULWARK_TLS", default=False)
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "whitenoise.runserver_nostatic",
+    "django.contrib.staticfiles",
+    "axes",
+    "csp",
+    "django_htmx",
+    "bulwark.people",
+    "bulwark.recipes",
+    "bulwark.lessons",
+    "bulwark.bench",
+    "bulwark.shelf",
+    "bulwark.records",
+    "bulwark.devices",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "bulwark.people.middleware.ActorMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "django_htmx.middleware.HtmxMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "bulwark.urls"
+ASGI_APPLICATION = "bulwark.asgi.application"
+
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [ROOT / "src" / "bulwark" / "templates"],
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.messages.context_processors.messages",
+            ],
+            "builtins": ["bulwark.lessons.templatetags.bulwark"],
+        },
+    }
+]
+
+_database = env.db_url("DATABASE_URL")
+DATABASES = {
+    "default": {
+        **_database,
+        "ENGINE": "django.db.backends.postgresql",
+        # Every request runs on a thread of its own under ASGI, so connections are pooled per
+        # process rather than kept per thread.
+        "OPTIONS": {"pool": {"min_size": 2, "max_size": 12, "timeout": 10}},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "people.User"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+LOGIN_URL = "sign_in"
+LOGIN_REDIRECT_URL = "today"
+LOGOUT_REDIRECT_URL = "sign_in"
+
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = 0.25  # hours
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_TEMPLATE = "people/locked.html"
+AXES_HTTP_RESPONSE_CODE = 429
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+
+JOIN_TRIES = 10
+JOIN_TRIES_WINDOW_S = 600
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "img-src": [SELF, "data:"],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "object-src": [NONE],
+        "base-uri": [NONE],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+    }
+}
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = BEHIND_TLS
+SECURE_SSL_REDIRECT = BEHIND_TLS
+SECURE_HSTS_SECONDS = 31_536_000 if BEHIND_TLS else 0
+CSRF_FAILURE_VIEW = "bulwark.people.views.csrf_failure"
+DATA_UPLOAD_MAX_MEMORY_SIZE = 262_144
+
+LANGUAGE_CODE = "en-gb"
+LANGUAGES = [("en-gb", "English (UK)"), ("en-us", "English (US)")]
+LOCALE_PATHS = [ROOT / "src" / "bulwark" / "locale"]
+USE_I18N = True
+USE_TZ = True
+TIME_ZONE = env.str("BULWARK_TIME_ZONE", default="Europe/London")
+
+STATIC_URL = "/static/"
+STATIC_ROOT = LOCAL / "static"
+STATICFILES_DIRS = [ROOT / "src" / "bulwark" / "static"]
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+}
+WHITENOISE_KEEP_ONLY_HASHED_FILES = True
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": env.str("BULWARK_LOG_LEVEL", default="WARNING")},
+}
+
+VERSION = tomllib.loads((ROOT / "pyproject.toml").read_text(encoding="utf-8"))["project"]["version"]

@@ -1,0 +1,94 @@
+"""Food that is kept: worked out from a bench's log."""
+
+import datetime as dt
+from dataclasses import dataclass
+from typing import Any
+
+from django.utils import timezone
+
+from bulwark.lessons import selectors as lessons
+from bulwark.lessons import wording
+from foodsafety.foods import soils
+from foodsafety.quantities import CoreError
+from foodsafety.session import State
+from foodsafety.storage import UseBy, use_by
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShelfItem:
+    """One kept food with its date and what its label says."""
+
+    bench: Any
+    food: str
+    place: str
+    made_at: dt.datetime
+    stored_at: dt.datetime
+    out_s: float
+    use_by: dt.datetime | None
+    discard: bool
+    why: tuple[str, ...]
+    contains: tuple[str, ...]
+    breach: str
+
+
+def _category(state: State, food: str) -> str:
+    """The storage category: of the raw food it was cooked from, else its shortest-lived part."""
+    if state.plan.core_control(food):
+        return "cooked_dish"
+    kinds = [state.plan.process.foods[name].kind for name in state.plan.process.ingredients_of(food)]
+    categories = [kind.storage for kind in kinds if kind and kind.storage and kind.temperature_control]
+    return categories[0] if categories else "cooked_dish"
+
+
+def _dated(state: State, food: str, made_at: dt.datetime) -> UseBy:
+    kept = state.kept[food]
+    return use_by(
+        _category(state, food),
+        state.plan.profile,
+        made_at=made_at,
+        place=kept.place,
+        out_s=kept.out_s,
+    )
+
+
+def _made_s(state: State, food: str) -> float:
+    """When the food was made: proven cooked, or its last step before serving."""
+    if food in state.proven:
+        return state.proven[food]
+    steps = [s.id for s in state.plan.process.steps if s.makes == food and s.id in state.done]
+    return max((state.done[name] for name in steps), default=state.kept[food].at_s)
+
+
+def shelf_item(bench: Any, food: str) -> ShelfItem | None:
+    """What is kept of a food from a bench, or None."""
+    state, _ = lessons.bench_state(bench)
+    kept = state.kept.get(food)
+    if kept is None:
+        return None
+    zone = timezone.get_current_timezone()
+    made_at = dt.datetime.fromtimestamp(_made_s(state, food), tz=zone)
+    try:
+        dated = _dated(state, food, made_at)
+    except CoreError:
+        dated = UseBy(use_by=None, why=())
+    open_breach = next((i for i in state.open_incidents if i.finding.food == food), None)
+    allergens = {a for n in state.plan.process.ingredients_of(food) for a in state.plan.process.foods[n].allergens}
+    return ShelfItem(
+        bench=bench,
+        food=food,
+        place=kept.place,
+        made_at=made_at,
+        stored_at=dt.datetime.fromtimestamp(kept.at_s, tz=zone),
+        out_s=kept.out_s,
+        use_by=None if open_breach else dated.use_by,
+        discard=dated.discard or open_breach is not None,
+        why=tuple(wording.storage_reason(r.rule, r.low, r.high, r.unit, r.section) for r in dated.why),
+        contains=tuple(sorted(a.replace("_", " ") for a in allergens - soils().keys())),
+        breach=wording.finding_title(open_breach.finding, state) if open_breach else "",
+    )
+
+
+def shelf_items(bench: Any) -> list[ShelfItem]:
+    """Everything kept from a bench."""
+    state, _ = lessons.bench_state(bench)
+    return [item for food in state.kept if (item := shelf_item(bench, food))]

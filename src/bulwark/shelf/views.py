@@ -1,0 +1,41 @@
+"""Labels for what is kept."""
+
+from django.contrib.auth.decorators import login_required
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, render
+from django.urls import reverse
+from django.views.decorators.http import require_GET
+
+from bulwark.bench.selectors import joined_bench
+from bulwark.lessons import selectors as lessons
+from bulwark.lessons.qr import qr_svg
+from bulwark.shelf import selectors
+from foodsafety.codes import profile
+
+
+def _label(request: HttpRequest, bench: object, food: str, back: str) -> HttpResponse:
+    item = selectors.shelf_item(bench, food)
+    if item is None:
+        raise Http404
+    code = profile(bench.lesson.profile)
+    link = request.build_absolute_uri(reverse("label", args=[bench.pk, food]))
+    return render(
+        request, "shelf/label.html", {"item": item, "profile": code, "qr": qr_svg(link), "back": back, "lesson": bench.lesson}
+    )
+
+
+@login_required
+@require_GET
+def label(request: HttpRequest, bench_id: int, food: str) -> HttpResponse:
+    """The label as the organisation sees it; its QR leads here."""
+    bench = get_object_or_404(lessons.benches_for(request.actor), pk=bench_id)
+    return _label(request, bench, food, reverse("bench_detail", args=[bench.pk]))
+
+
+@require_GET
+def bench_label(request: HttpRequest, food: str) -> HttpResponse:
+    """The label at the bench."""
+    bench = joined_bench(request)
+    if bench is None:
+        raise Http404
+    return _label(request, bench, food, reverse("bench"))

@@ -1,0 +1,51 @@
+// What the server cannot do on a page at the desk: clocks that tick, a brick that slides into
+// place once, a breach said aloud by the screen reader.
+
+const two = (n) => String(n).padStart(2, "0");
+export function clock(seconds) {
+  const whole = Math.max(0, Math.floor(seconds));
+  const hours = Math.floor(whole / 3600);
+  const minutes = Math.floor(whole / 60) % 60;
+  return hours ? `${hours}:${two(minutes)}:${two(whole % 60)}` : `${minutes}:${two(whole % 60)}`;
+}
+
+// Elements carry the seconds they had when they were drawn; when they are first seen is noted here.
+const seen = new WeakMap();
+function tick() {
+  const now = Date.now();
+  for (const el of document.querySelectorAll("[data-down], [data-up]")) {
+    if (!seen.has(el)) seen.set(el, now);
+    const pace = Number(el.dataset.pace ?? document.querySelector("[data-wall]")?.dataset.pace ?? 1);
+    const gone = ((now - seen.get(el)) / 1000) * pace;
+    el.textContent = clock("down" in el.dataset ? Number(el.dataset.down) - gone : Number(el.dataset.up) + gone);
+  }
+}
+setInterval(tick, 500);
+
+export function announce(text) {
+  const el = document.getElementById("announce");
+  if (el && text) el.textContent = text;
+}
+
+let laid = null;
+let breaches = new Set();
+function bricks(root) {
+  const now = new Set([...root.querySelectorAll(".bw-brick.is-laid, .bw-brick.is-mended")].map((el) => el.id));
+  if (laid) for (const id of now) if (!laid.has(id)) document.getElementById(id)?.classList.add("is-new");
+  laid = now;
+  const broken = new Set();
+  for (const el of root.querySelectorAll(".call.is-breach")) {
+    const text = el.textContent.replace(/\s+/g, " ").trim();
+    broken.add(text);
+    if (!breaches.has(text)) announce(text);
+  }
+  breaches = broken;
+}
+document.addEventListener("DOMContentLoaded", () => {
+  const wall = document.getElementById("wall");
+  if (wall) bricks(wall);
+});
+document.body.addEventListener("htmx:afterSwap", () => {
+  const wall = document.getElementById("wall");
+  if (wall) bricks(wall);
+});

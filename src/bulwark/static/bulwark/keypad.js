@@ -1,0 +1,111 @@
+// Typing a temperature with wet hands: a large keypad, the probe's own reading on one button, and
+// the server's question when a number looks like the wrong unit.
+
+const box = document.getElementById("keypad");
+const typed = box.querySelector("[data-typed]");
+const question = box.querySelector(".bw-question");
+let entry = null;
+let text = "";
+let source = "keypad";
+
+function draw() {
+  typed.textContent = text || "–";
+  box.querySelector("[data-enter]").disabled = !/\d/.test(text);
+}
+
+function press(key) {
+  source = "keypad";
+  if (key === "back") text = text.slice(0, -1);
+  else if (key === "sign") text = text.startsWith("-") ? text.slice(1) : `-${text}`;
+  else if (key === "." ? !text.includes(".") : text.replace(/\D/g, "").length < 4) text += key;
+  draw();
+}
+
+async function fromProbe() {
+  const button = box.querySelector("[data-take]");
+  button.disabled = true;
+  try {
+    const query = new URLSearchParams({ food: entry.food, piece: entry.piece ?? "1" });
+    const response = await fetch(`${entry.probe}?${query}`, { credentials: "same-origin" });
+    const body = await response.json();
+    if (response.ok) {
+      const value = entry.unit === "F" ? body.celsius * 9 / 5 + 32 : body.celsius;
+      text = value.toFixed(1);
+      source = body.device;
+    }
+  } catch { /* out of reach: type it */ }
+  button.disabled = false;
+  draw();
+}
+
+function enter() {
+  const value = Number(text);
+  if (entry.kind === "ambient_read") {
+    entry.outbox.add(entry.kind, { ambient_c: entry.unit === "F" ? (value - 32) * 5 / 9 : value });
+  } else {
+    const data = { value, unit: entry.unit, source };
+    if (entry.food) data.food = entry.food;
+    if (entry.piece) data.piece = entry.piece;
+    entry.outbox.add(entry.kind, data);
+  }
+  box.close();
+}
+
+export const keypad = {
+  open(button, root, outbox) {
+    entry = { kind: button.kind, food: button.food, piece: button.piece, unit: root.unit, probe: root.probe, outbox };
+    text = "";
+    source = "keypad";
+    question.hidden = true;
+    box.querySelector("#keypad-title").textContent = button.heading;
+    box.querySelector(".bw-keypad-limit").textContent = button.limit ?? "";
+    box.querySelector("[data-unit]").textContent = root.unit;
+    box.querySelector("[data-take]").hidden = !("probe" in button);
+    draw();
+    box.showModal();
+  },
+
+  // The server asks about an entry that waits: the answer goes back to its place in the outbox.
+  ask(row, asked, outbox) {
+    question.querySelector("b").textContent = asked.title;
+    question.querySelector("p").textContent = asked.text;
+    const acts = question.querySelector(".bw-acts");
+    acts.replaceChildren();
+    const add = (label, change, primary) => {
+      const button = document.createElement("button");
+      button.type = "button";
+      button.className = `button${primary ? " is-primary" : ""}`;
+      button.textContent = label;
+      button.addEventListener("click", () => { box.close(); question.hidden = true; box.classList.remove("is-asking"); outbox.answer(row, change); });
+      acts.append(button);
+    };
+    asked.answers.forEach(({ label, ...change }, i) => add(label, change, i === 0));
+    add("Type it again", null, asked.answers.length === 0);
+    question.hidden = false;
+    entry = null;
+    text = String(row.data.value ?? "");
+    box.querySelector("#keypad-title").textContent = "Look again";
+    box.querySelector(".bw-keypad-limit").textContent = "";
+    box.querySelector("[data-unit]").textContent = row.data.unit ?? "";
+    box.classList.add("is-asking");
+    typed.textContent = text;
+    if (!box.open) box.showModal();
+  },
+};
+
+box.addEventListener("cancel", (event) => { if (!question.hidden) event.preventDefault(); });
+box.addEventListener("click", (event) => {
+  const el = event.target.closest("button");
+  if (!el) return;
+  if (el.dataset.key) press(el.dataset.key);
+  else if ("take" in el.dataset) fromProbe();
+  else if ("cancel" in el.dataset) box.close();
+  else if ("enter" in el.dataset) enter();
+});
+box.addEventListener("keydown", (event) => {
+  if (!entry) return;
+  if (/^[0-9.]$/.test(event.key)) press(event.key);
+  else if (event.key === "Backspace") press("back");
+  else if (event.key === "-") press("sign");
+  else if (event.key === "Enter" && /\d/.test(text)) { event.preventDefault(); enter(); }
+});

@@ -1,0 +1,43 @@
+"""Where everything is."""
+
+from django.urls import path
+
+from bulwark.bench import views as bench
+from bulwark.devices import views as devices
+from bulwark.lessons import views as lessons
+from bulwark.people import views as people
+from bulwark.records import views as records
+from bulwark.shelf import views as shelf
+
+urlpatterns = [
+    path("", lessons.today, name="today"),
+    path("sign-in/", people.SignIn.as_view(), name="sign_in"),
+    path("sign-out/", people.SignOut.as_view(), name="sign_out"),
+    path("unit/", lessons.set_unit, name="set_unit"),
+    path("lessons/<int:lesson_id>/", lessons.lesson_detail, name="lesson_detail"),
+    path("lessons/<int:lesson_id>/plan/", lessons.plan, name="plan"),
+    path("lessons/<int:lesson_id>/plan/profile/", lessons.plan_profile, name="plan_profile"),
+    path("lessons/<int:lesson_id>/open/", lessons.lesson_open, name="lesson_open"),
+    path("lessons/<int:lesson_id>/close/", lessons.lesson_close, name="lesson_close"),
+    path("lessons/<int:lesson_id>/wall/", lessons.wall_page, name="wall"),
+    path("lessons/<int:lesson_id>/wall/fragment/", lessons.wall_fragment, name="wall_fragment"),
+    path("lessons/<int:lesson_id>/live/", lessons.wall_live, name="wall_live"),
+    path("benches/<int:bench_id>/", lessons.bench_detail, name="bench_detail"),
+    path("benches/<int:bench_id>/entry/", lessons.bench_entry, name="bench_entry"),
+    path("lessons/<int:lesson_id>/record/", records.record, name="record"),
+    path("lessons/<int:lesson_id>/record/fragment/", records.record_fragment, name="record_fragment"),
+    path("lessons/<int:lesson_id>/record.csv", records.record_csv, name="record_csv"),
+    path("lessons/<int:lesson_id>/record.pdf", records.record_pdf, name="record_pdf"),
+    path("shelf/<int:bench_id>/<str:food>/", shelf.label, name="label"),
+    path("join/", bench.join, name="join"),
+    path("j/<str:code>/", bench.join_code, name="join_code"),
+    path("b/", bench.screen, name="bench"),
+    path("b/screen/", bench.screen_fragment, name="bench_fragment"),
+    path("b/entries/", bench.entries, name="bench_entries"),
+    path("b/live/", bench.live, name="bench_live"),
+    path("b/leave/", bench.leave, name="bench_leave"),
+    path("b/label/<str:food>/", shelf.bench_label, name="bench_label"),
+    path("b/probe/", devices.probe_reading, name="probe_reading"),
+]
+
+handler404 = "bulwark.lessons.views.not_found"

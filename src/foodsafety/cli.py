@@ -1,0 +1,196 @@
+"""The core's command line: ``python -m foodsafety TOPIC < in.json > out.json``.
+
+Bad input: exit status 2 and one JSON error naming the field, on standard output for the
+program that reads it and on standard error for the person who redirected it.
+"""
+
+from __future__ import annotations
+
+import datetime as dt
+import json
+import sys
+from collections.abc import Callable, Mapping
+from typing import Any, Literal, NoReturn
+
+from foodsafety.codes import House, Profile, house_from, profile
+from foodsafety.foods import plain_id
+from foodsafety.hygiene import Finding, contamination
+from foodsafety.quantities import CoreError, finite, tidy_readings
+from foodsafety.recipe import Process, process_from
+from foodsafety.storage import use_by
+from foodsafety.thermal import CREDIT_FLOOR_C, Kinetics, lethality
+from foodsafety.washes import best_order, needed_as_written
+
+MOST_INPUT_BYTES = 64 * 1024 * 1024
+
+
+def _object(data: object) -> Mapping[str, Any]:
+    if not isinstance(data, Mapping):
+        raise CoreError("input", "a JSON object is needed")
+    return data
+
+
+def _profile(data: Mapping[str, Any]) -> Profile:
+    code = data.get("code")
+    if not isinstance(code, str):
+        raise CoreError("code", "the id of a rule profile is needed")
+    return profile(code)
+
+
+def run_lethality(data: Mapping[str, Any]) -> dict[str, Any]:
+    """Topic ``lethality``."""
+    rows = data.get("readings")
+    if not isinstance(rows, list):
+        raise CoreError("readings", "a list of [seconds, Celsius] is needed")
+    death = Kinetics(
+        t_ref_c=finite(data.get("t_ref_c"), "t_ref_c", low=-273.15, high=1000),
+        d_ref_s=finite(data.get("d_ref_s"), "d_ref_s"),
+        z_c=finite(data.get("z_c"), "z_c"),
+    )
+    floor = data.get("floor_c")
+    floor_c = CREDIT_FLOOR_C if floor is None else finite(floor, "floor_c", low=-273.15, high=1000)
+    found = lethality(tidy_readings(rows, counts="lower"), death, floor_c=floor_c)
+    return {"log_reduction": found.log_reduction, "seconds_above_floor": found.seconds_above_floor}
+
+
+def _spelled(data: Mapping[str, Any]) -> dict[str, str]:
+    """Soils as the input spells them, so that the answer speaks the asker's language."""
+    words: dict[str, str] = {}
+    for row in _object(data.get("foods") or {}).values():
+        for word in row.get("soils") or () if isinstance(row, Mapping) else ():
+            words[plain_id(str(word).removeprefix("allergen:"))] = str(word)
+    for names in (data.get("free_of") or {}).values():
+        for word in names:
+            words.setdefault(plain_id(str(word).removeprefix("allergen:")), str(word))
+    return words
+
+
+def _finding(finding: Finding, words: Mapping[str, str]) -> dict[str, Any]:
+    return {
+        "rule": finding.rule,
+        "step": finding.step,
+        "soil": words.get(finding.soil, finding.soil),
+        "food": finding.food,
+        "path": list(finding.path),
+    }
+
+
+def _best(process: Process, house: House) -> dict[str, Any]:
+    best = best_order(process, house)
+    return {
+        "order": list(best.order),
+        "washes": best.washes,
+        "proven": best.proven,
+        "wash_before": [{"step": step, "carriers": list(names)} for step, names in best.wash_before],
+    }
+
+
+def run_analyse(data: Mapping[str, Any]) -> dict[str, Any]:
+    """Topic ``analyse``."""
+    process = process_from(data)
+    if data.get("code") is not None:
+        _profile(data)
+    house = house_from(_object(data.get("house") or {}))
+    words = _spelled(data)
+    return {
+        "findings": [_finding(finding, words) for finding in contamination(process, house)],
+        "washes": needed_as_written(process, house).washes,
+        "best": _best(process, house),
+    }
+
+
+def _moment(value: object, field: str) -> tuple[dt.datetime, Literal["number", "date", "datetime"]]:
+    """A moment given as ISO 8601 or as seconds since 1970."""
+    if isinstance(value, (int, float)) and not isinstance(value, bool):
+        seconds = finite(value, field, low=-6e10, high=2e11)
+        return dt.datetime(1970, 1, 1, tzinfo=dt.UTC) + dt.timedelta(seconds=seconds), "number"
+    if not isinstance(value, str):
+        raise CoreError(field, "an ISO 8601 date and time is needed")
+    try:
+        moment = dt.datetime.fromisoformat(value)
+    except ValueError:
+        raise CoreError(field, f"{value!r} is not an ISO 8601 date and time") from None
+    return moment, ("date" if len(value.strip()) == 10 else "datetime")
+
+
+def _written(moment: dt.datetime, form: Literal["number", "date", "datetime"]) -> str | float:
+    if form == "number":
+        return moment.timestamp()
+    return moment.date().isoformat() if form == "date" else moment.isoformat()
+
+
+def run_store(data: Mapping[str, Any]) -> dict[str, Any]:
+    """Topic ``store``."""
+    code = _profile(data)
+    name = data.get("category")
+    if not isinstance(name, str):
+        raise CoreError("category", "the name of a storage category is needed")
+    if data.get("place") not in ("fridge", "freezer"):
+        raise CoreError("place", f"{data.get('place')!r} is not fridge or freezer")
+    made_at, form = _moment(data.get("made_at"), "made_at")
+    thawed_at = None
+    if data.get("thawed_at") is not None:
+        thawed_at, _ = _moment(data["thawed_at"], "thawed_at")
+        if (thawed_at.tzinfo is None) != (made_at.tzinfo is None):
+            raise CoreError("thawed_at", "give both times with a zone, or both without")
+    out_minutes = finite(data.get("out_minutes") or 0, "out_minutes", low=0, high=1e7)
+    try:
+        found = use_by(
+            name, code, made_at=made_at, place=data["place"], out_s=out_minutes * 60, thawed_at=thawed_at
+        )
+    except (OverflowError, ValueError) as wrong:
+        if isinstance(wrong, CoreError):
+            raise
+        raise CoreError("made_at", "the date is out of range") from None
+    why = [
+        {k: v for k, v in (("rule", r.rule), ("low", r.low), ("high", r.high), ("unit", r.unit), ("section", r.section)) if v not in (None, "")}
+        for r in found.why
+    ]
+    return {"use_by": _written(found.use_by, form) if found.use_by else None, "why": [_line(row) for row in why]}
+
+
+def _line(row: Mapping[str, Any]) -> str:
+    """A reason as one line of fields: rule, figures, section."""
+    figures = "-".join(f"{row[key]:g}" for key in ("low", "high") if key in row)
+    return " ".join(filter(None, (row["rule"], figures, row.get("unit", ""), f"[{row['section']}]" if "section" in row else "")))
+
+
+TOPICS: Mapping[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {
+    "lethality": run_lethality,
+    "analyse": run_analyse,
+    "store": run_store,
+}
+
+
+def _refuse_constant(name: str) -> NoReturn:
+    raise CoreError("input", f"{name} is not a number in JSON")
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Run one topic on standard input; the exit status."""
+    words = sys.argv[1:] if argv is None else argv
+    try:
+        if len(words) != 1 or words[0] not in TOPICS:
+            raise CoreError("topic", f"say one of {', '.join(TOPICS)}")
+        raw = sys.stdin.buffer.read(MOST_INPUT_BYTES + 1)
+        if len(raw) > MOST_INPUT_BYTES:
+            raise CoreError("input", f"more than {MOST_INPUT_BYTES} bytes")
+        try:
+            data = json.loads(raw.decode("utf-8"), parse_constant=_refuse_constant)
+        except UnicodeDecodeError:
+            raise CoreError("input", "not UTF-8 text") from None
+        except RecursionError:
+            raise CoreError("input", "nested too deeply") from None
+        except json.JSONDecodeError as wrong:
+            raise CoreError("input", f"not JSON at line {wrong.lineno}: {wrong.msg}") from None
+        answer = TOPICS[words[0]](_object(data))
+    except CoreError as wrong:
+        line = json.dumps({"error": {"field": wrong.field, "message": wrong.message}})
+        print(line)
+        print(line, file=sys.stderr)
+        return 2
+    json.dump(answer, sys.stdout)
+    print()
+    return 0
+
+

@@ -1,0 +1,270 @@
+"""Rule profiles: a jurisdiction's limits, each with its section, loaded from data files."""
+
+from __future__ import annotations
+
+import datetime as dt
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from typing import Any, Literal
+
+from foodsafety.quantities import CoreError, Temperature, Unit, finite, positive
+
+HoldName = Literal["cold", "hot", "freezer"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hold:
+    """A temperature kept for a time [s]."""
+
+    temperature: Temperature
+    hold_s: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CookLimit:
+    """One row of a cooking table.
+
+    ``main`` is None where the source gives only an observation ("shells open"): such a row can
+    be recorded and can never be measured. ``equivalents`` are the source's own table of other
+    holds, open only to a kitchen that has chosen them.
+    """
+
+    food_class: str
+    main: Hold | None
+    rest_s: float = 0.0
+    stand_s: float = 0.0
+    observation: str = ""
+    section: str
+    verify: bool = False
+    equivalents: tuple[Hold, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ClockLimit:
+    """How long [s] food may be out of temperature control, and what then. ``above`` is the
+    surrounding temperature beyond which this stricter clock runs."""
+
+    limit_s: float
+    action: str
+    section: str
+    above: Temperature | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HoldLimit:
+    """A storage or holding temperature with its section."""
+
+    temperature: Temperature
+    section: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CoolingStage:
+    """From one temperature to another within a time [s]; ``needs`` names equipment it presumes."""
+
+    start: Temperature
+    end: Temperature
+    within_s: float
+    needs: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cooling:
+    """How cooked food must be cooled: measured stages, and the time [s] it has to reach a fridge."""
+
+    into_fridge_s: float
+    stages: tuple[CoolingStage, ...]
+    section: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DateMark:
+    """How long [s] cooked food keeps in the fridge. The shorter figure of a range is the limit."""
+
+    leftover_min_s: float
+    leftover_max_s: float
+    caps: Mapping[str, float]
+    section: str
+
+    def cap_s(self, category: str) -> float:
+        """The cap [s] for a storage category."""
+        return min(self.leftover_min_s, self.caps.get(category, self.leftover_min_s))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Profile:
+    """A jurisdiction's limits. Every figure is compared in the unit its source states."""
+
+    id: str
+    name: str
+    document: str
+    edition: str
+    review_by: dt.date
+    local_code: str
+    cook: Mapping[str, CookLimit]
+    hold: Mapping[str, HoldLimit]
+    clocks: Mapping[str, ClockLimit]
+    cooling: Cooling
+    dates: DateMark
+    scrub_s: float
+    hands_section: str
+    pieces: int
+    probe_accuracy_c: float | None
+    subtract_probe_error: bool
+
+    def clock_for(self, kind: Literal["hot", "cold"], ambient_c: float | None) -> ClockLimit:
+        """The clock for food out of temperature control: the strictest that applies.
+
+        An unmeasured ambient cannot show that the hot-weather clock is off; the caller must
+        say so beside the verdict.
+        """
+        rules = [self.clocks[kind]]
+        if "leftover" in self.clocks and kind == "hot":
+            rules.append(self.clocks["leftover"])
+        in_heat = self.clocks.get("in_heat")
+        if in_heat and in_heat.above and ambient_c is not None and in_heat.above.passed_by(ambient_c):
+            rules.append(in_heat)
+        return min(rules, key=lambda rule: rule.limit_s)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class House:
+    """A kitchen's choices where the schools differ.
+
+    ``boards``: "one_in_order" lets one board serve raw and ready to eat if cleaned between;
+    "separate" keeps a board for each. ``cook_equivalents`` opens a profile's table of
+    equivalent holds. ``arrive`` says whether hands count as unwashed when a process begins.
+    """
+
+    boards: Literal["one_in_order", "separate"] = "one_in_order"
+    gloves: Literal["bare", "gloves"] = "bare"
+    sanitise: Literal["sanitise", "wash"] = "sanitise"
+    cook_equivalents: bool = False
+    arrive: Literal["washed", "unwashed"] = "washed"
+
+
+_HOUSE_CHOICES: dict[str, tuple[object, ...]] = {
+    "boards": ("one_in_order", "separate"),
+    "gloves": ("bare", "gloves"),
+    "sanitise": ("sanitise", "wash"),
+    "cook_equivalents": (True, False),
+    "arrive": ("washed", "unwashed"),
+}
+
+
+def house_from(data: Mapping[str, Any] | None) -> House:
+    """House rules from plain data. A choice we know with a value we do not raises CoreError;
+    a rule for a part that does not exist yet is left aside."""
+    chosen: dict[str, Any] = {}
+    for key, value in (data or {}).items():
+        allowed = _HOUSE_CHOICES.get(key)
+        if allowed is None:
+            continue
+        if value not in allowed:
+            raise CoreError(f"house.{key}", f"{value!r} is not one of {list(allowed)}")
+        chosen[key] = value
+    return House(**chosen)
+
+
+def _temperature(row: Mapping[str, Any], field: str, key: str = "temperature") -> Temperature:
+    unit: Unit = "F" if row.get("unit") == "F" else "C"
+    if row.get("unit") not in ("C", "F"):
+        raise CoreError(f"{field}.unit", "C or F is needed")
+    return Temperature(value=finite(row[key], f"{field}.{key}"), unit=unit)
+
+
+def _cook(food_class: str, row: Mapping[str, Any], table: tuple[Hold, ...]) -> CookLimit:
+    field = f"cook.{food_class}"
+    main = None
+    if "temperature" in row:
+        main = Hold(temperature=_temperature(row, field), hold_s=finite(row.get("hold_s", 0), f"{field}.hold_s", low=0))
+    elif not row.get("observation"):
+        raise CoreError(field, "a temperature or an observation is needed")
+    return CookLimit(
+        food_class=food_class,
+        main=main,
+        rest_s=finite(row.get("rest_s", 0), f"{field}.rest_s", low=0),
+        stand_s=finite(row.get("stand_s", 0), f"{field}.stand_s", low=0),
+        observation=row.get("observation", ""),
+        section=row["section"],
+        verify=bool(row.get("verify", False)),
+        equivalents=table if row.get("equivalents") else (),
+    )
+
+
+def _clock(name: str, row: Mapping[str, Any]) -> ClockLimit:
+    return ClockLimit(
+        limit_s=positive(row["limit_s"], f"clock.{name}.limit_s"),
+        action=row["action"],
+        section=row["section"],
+        above=_temperature(row, f"clock.{name}", "above") if "above" in row else None,
+    )
+
+
+def _cooling(row: Mapping[str, Any]) -> Cooling:
+    return Cooling(
+        into_fridge_s=positive(row["into_fridge_s"], "cooling.into_fridge_s"),
+        section=row["section"],
+        stages=tuple(
+            CoolingStage(
+                start=_temperature(stage, f"cooling.stages[{i}]", "from"),
+                end=_temperature(stage, f"cooling.stages[{i}]", "to"),
+                within_s=positive(stage["within_s"], f"cooling.stages[{i}].within_s"),
+                needs=stage.get("needs", ""),
+            )
+            for i, stage in enumerate(row["stages"])
+        ),
+    )
+
+
+def _profile(data: Mapping[str, Any]) -> Profile:
+    table = tuple(
+        Hold(temperature=_temperature(row, "equivalents"), hold_s=positive(row["hold_s"], "equivalents.hold_s"))
+        for row in data.get("equivalents", [])
+    )
+    dates, probe = data["dates"], data["probe"]
+    return Profile(
+        id=data["id"],
+        name=data["name"],
+        document=data["document"],
+        edition=data["edition"],
+        review_by=data["review_by"],
+        local_code=data["local_code"],
+        cook={name: _cook(name, row, table) for name, row in data["cook"].items()},
+        hold={
+            name: HoldLimit(temperature=_temperature(row, f"hold.{name}"), section=row["section"])
+            for name, row in data["hold"].items()
+        },
+        clocks={name: _clock(name, row) for name, row in data["clock"].items()},
+        cooling=_cooling(data["cooling"]),
+        dates=DateMark(
+            leftover_min_s=positive(dates["leftover_min_s"], "dates.leftover_min_s"),
+            leftover_max_s=positive(dates["leftover_max_s"], "dates.leftover_max_s"),
+            caps=dates.get("caps", {}),
+            section=dates["section"],
+        ),
+        scrub_s=positive(data["hands"]["scrub_s"], "hands.scrub_s"),
+        hands_section=data["hands"]["section"],
+        pieces=int(positive(probe["pieces"], "probe.pieces")),
+        probe_accuracy_c=probe.get("accuracy_c"),
+        subtract_probe_error=bool(probe["subtract_error"]),
+    )
+
+
+@cache
+def profile_ids() -> tuple[str, ...]:
+    """The profiles shipped, sorted."""
+    folder = files("foodsafety") / "data" / "profiles"
+    return tuple(sorted(entry.name.removesuffix(".toml") for entry in folder.iterdir() if entry.name.endswith(".toml")))
+
+
+@cache
+def profile(profile_id: str) -> Profile:
+    """A shipped profile. Raises CoreError naming the ones there are."""
+    if profile_id not in profile_ids():
+        raise CoreError("code", f"{profile_id!r} is not a rule profile here; there are {', '.join(profile_ids())}")
+    text = (files("foodsafety") / "data" / "profiles" / f"{profile_id}.toml").read_text(encoding="utf-8")
+    return _profile(tomllib.loads(text))

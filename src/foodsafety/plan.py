@@ -1,0 +1,448 @@
+"""The safety plan: control points worked out from a process and a rule profile.
+
+A control point says what must be shown, when it falls due and when its time has passed. What
+the evidence is worth is judged by ``session``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal
+
+from foodsafety.codes import ClockLimit, CookLimit, House, Profile
+from foodsafety.foods import soil
+from foodsafety.hygiene import DRY_VERBS, Fate, Surfaces, do_step, fates, heated_with, opening
+from foodsafety.quantities import Temperature
+from foodsafety.recipe import Process, Step
+
+Phase = Literal["arrive", "cold_first", "raw", "wash_back", "cook", "serve"]
+PHASES: tuple[Phase, ...] = ("arrive", "cold_first", "raw", "wash_back", "cook", "serve")
+
+Rule = Literal[
+    "fridge-cold",
+    "hands-on-arrival",
+    "ready-to-eat-clean",
+    "chilled-in-time",
+    "raw-kept-apart",
+    "raw-out-of-fridge",
+    "hands-after-raw",
+    "kit-after-raw",
+    "clean-utensils",
+    "core-temperature",
+    "time-out",
+    "leftovers-labelled",
+]
+
+# Soils that come in on raw food of animal origin or flour: the ones "raw" stands for.
+_NOT_RAW = frozenset({"unwashed_produce", "person", "waste", "chemical", "toxin"})
+_NO_HANDLING = DRY_VERBS | {"serve", "chill", "freeze", "rest", "heat", "probe", "wipe"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ControlPoint:
+    """A brick before any evidence.
+
+    ``steps`` are the steps it watches; it is due once every step in ``due_after`` is done, and
+    missed when ``missed_after`` is done without evidence. ``limit`` and ``limit_s`` are its
+    critical limits, ``section`` where the profile states them.
+    """
+
+    id: str
+    rule: Rule
+    phase: Phase
+    steps: tuple[str, ...] = ()
+    due_after: tuple[str, ...] = ()
+    missed_after: str | None = None
+    carriers: tuple[str, ...] = ()
+    foods: tuple[str, ...] = ()
+    limit: Temperature | None = None
+    limit_s: float | None = None
+    cook: CookLimit | None = None
+    clock: ClockLimit | None = None
+    section: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Plan:
+    """A process read for one profile and one kitchen: its control points and its fate table."""
+
+    process: Process
+    profile: Profile
+    house: House
+    controls: tuple[ControlPoint, ...]
+    fates: tuple[Fate, ...]
+    raw_steps: tuple[str, ...]
+    heat_steps: tuple[str, ...]
+
+    @cached_property
+    def by_id(self) -> dict[str, ControlPoint]:
+        """Control points by id."""
+        return {control.id: control for control in self.controls}
+
+    @cached_property
+    def courses(self) -> tuple[tuple[Phase, tuple[ControlPoint, ...]], ...]:
+        """Control points in courses, in lesson order."""
+        rows = ((phase, tuple(c for c in self.controls if c.phase == phase)) for phase in PHASES)
+        return tuple((phase, row) for phase, row in rows if row)
+
+    def fate(self, step_id: str) -> Fate:
+        """What becomes of foods at a step."""
+        return self.fates[self.process.step_index[step_id]]
+
+    def heat_for(self, food_id: str) -> str | None:
+        """The heat step that cooks a food, if there is one."""
+        for step_id in self.heat_steps:
+            step = self.process.steps[self.process.step_index[step_id]]
+            if food_id in step.foods or food_id == step.makes:
+                return step_id
+        return None
+
+    def core_control(self, food_id: str) -> ControlPoint | None:
+        """The core temperature control of a food, if the plan has one."""
+        return next((c for c in self.controls if c.rule == "core-temperature" and food_id in c.foods), None)
+
+    @cached_property
+    def planned_s(self) -> dict[str, float]:
+        """Seconds from the start of the lesson at which the recipe would begin each step."""
+        at, starts = 0.0, {}
+        for step in self.process.steps:
+            starts[step.id] = at
+            at += step.planned_s
+        return starts
+
+    @cached_property
+    def phase_starts_s(self) -> dict[Phase, float]:
+        """Seconds from the start at which the plan reaches each course."""
+        starts: dict[Phase, float] = {}
+        floor = 0.0
+        for phase, row in self.courses:
+            own = [self.planned_s[name] for c in row for name in c.steps if name in self.planned_s]
+            floor = max(floor, min(own)) if own else floor
+            starts[phase] = floor
+        return starts
+
+
+@dataclass(frozen=True, slots=True)
+class _Reading:
+    """What one pass over the process tells: which soils each food has at each step by itself."""
+
+    raw_at: tuple[frozenset[str], ...]
+    cooked_at: tuple[frozenset[str], ...]
+
+
+def _read(process: Process) -> _Reading:
+    surfaces: Surfaces = opening(process, people=(), unwashed=False)
+    cooked: frozenset[str] = frozenset()
+    raw_at: list[frozenset[str]] = []
+    cooked_at: list[frozenset[str]] = []
+    for step in process.steps:
+        raw_at.append(frozenset(name for name in step.foods if _is_raw(surfaces, name)))
+        cooked_at.append(frozenset(step.foods) & cooked)
+        alone = Step(id=step.id, do=step.do, foods=step.foods, makes=step.makes)
+        surfaces, _ = do_step(surfaces, process, alone)
+        if step.do == "heat":
+            cooked |= frozenset(step.foods) | ({step.makes} if step.makes else frozenset())
+    return _Reading(tuple(raw_at), tuple(cooked_at))
+
+
+def _is_raw(surfaces: Surfaces, food: str) -> bool:
+    return any(soil(name).heat_clears and name not in _NOT_RAW for name in surfaces.get(food, ()))
+
+
+def needs_temperature_control(process: Process, food_id: str) -> bool:
+    """True if anything in the food needs hot or cold holding; unknown foods count as needing it."""
+    for name in process.ingredients_of(food_id):
+        kind = process.foods[name].kind
+        if kind is None or kind.temperature_control:
+            return True
+    return False
+
+
+def cook_class(process: Process, profile: Profile, foods: tuple[str, ...]) -> CookLimit | None:
+    """The strictest cooking row among everything in the foods, or None if no row is known."""
+    rows: list[CookLimit] = []
+    for food in foods:
+        for name in process.ingredients_of(food):
+            kind = process.foods[name].kind
+            if kind and kind.cook_class and kind.cook_class in profile.cook:
+                rows.append(profile.cook[kind.cook_class])
+    measured = [row for row in rows if row.main]
+    return max(measured, key=lambda row: row.main.temperature.c if row.main else 0.0, default=rows[0] if rows else None)
+
+
+class _Builder:
+    """Works the control points out of one process; each method adds those of one rule."""
+
+    def __init__(self, process: Process, profile: Profile, house: House) -> None:
+        self.process = process
+        self.profile = profile
+        self.house = house
+        self.fates = fates(process)
+        read = _read(process)
+        steps = process.steps
+        self.raw = [
+            s for s, raw in zip(steps, read.raw_at, strict=True) if raw and s.do not in DRY_VERBS | {"heat", "serve"}
+        ]
+        self.heat = [s for s, raw in zip(steps, read.raw_at, strict=True) if raw and s.do == "heat"]
+        self.handled = [
+            (s, fate)
+            for s, fate, raw, cooked in zip(steps, self.fates, read.raw_at, read.cooked_at, strict=True)
+            if not raw and not cooked and s.do not in _NO_HANDLING and any(fate.raw.get(f) for f in s.foods)
+        ]
+        self.cooked = [
+            s for s, done in zip(steps, read.cooked_at, strict=True) if done and s.do not in _NO_HANDLING - {"serve"}
+        ]
+        self.first_raw = process.step_index[self.raw[0].id] if self.raw else len(steps)
+        self.serving = [s for s in steps if s.do == "serve"]
+        self.controls: list[ControlPoint] = []
+
+    def build(self) -> tuple[ControlPoint, ...]:
+        self._arrive()
+        self._ready_to_eat()
+        self._chilled()
+        self._raw()
+        self._wash_back()
+        self._utensils()
+        self._cores()
+        self._serve()
+        order = {phase: i for i, phase in enumerate(PHASES)}
+        return tuple(sorted(self.controls, key=lambda c: order[c.phase]))
+
+    def _add(self, control: ControlPoint) -> None:
+        self.controls.append(control)
+
+    def _tcs(self, foods: tuple[str, ...]) -> tuple[str, ...]:
+        return tuple(food for food in foods if needs_temperature_control(self.process, food))
+
+    def _arrive(self) -> None:
+        first = next((s.id for s in self.process.steps if s.do not in DRY_VERBS), None)
+        cold = self.profile.hold["cold"]
+        if self._tcs(tuple(self.process.foods)):
+            self._add(
+                ControlPoint(
+                    id="fridge",
+                    rule="fridge-cold",
+                    phase="arrive",
+                    missed_after=first,
+                    limit=cold.temperature,
+                    section=cold.section,
+                )
+            )
+        self._add(
+            ControlPoint(
+                id="hands-arrive",
+                rule="hands-on-arrival",
+                phase="arrive",
+                missed_after=first,
+                limit_s=self.profile.scrub_s,
+                section=self.profile.hands_section,
+            )
+        )
+
+    def _ready_to_eat(self) -> None:
+        """One control per served food and side of the raw work: nothing raw may touch it."""
+        groups: dict[tuple[str, Phase], list[Step]] = {}
+        at = self.process.step_index
+        for step, fate in self.handled:
+            target = min(t for food in step.foods for t in fate.raw.get(food, {}))
+            phase: Phase = "cold_first" if at[step.id] < self.first_raw else "wash_back"
+            groups.setdefault((target, phase), []).append(step)
+        for (target, phase), steps in groups.items():
+            suffix = "" if sum(1 for t, _ in groups if t == target) == 1 else f"-{phase}"
+            self._add(
+                ControlPoint(
+                    id=f"clean-{target}{suffix}",
+                    rule="ready-to-eat-clean",
+                    phase=phase,
+                    steps=tuple(s.id for s in steps),
+                    foods=(target,),
+                    section=self.profile.document,
+                )
+            )
+
+    def _chilled(self) -> None:
+        at = self.process.step_index
+        for step in self.process.steps:
+            foods = self._tcs(step.foods)
+            if step.do != "chill" or not foods:
+                continue
+            cold = self.profile.hold["cold"]
+            self._add(
+                ControlPoint(
+                    id=f"chilled-{step.id}",
+                    rule="chilled-in-time",
+                    phase="cold_first" if at[step.id] < self.first_raw else "serve",
+                    steps=(step.id,),
+                    due_after=(step.id,),
+                    missed_after=self._serve_of(foods[0]),
+                    foods=foods,
+                    limit=cold.temperature,
+                    clock=self.profile.clock_for("cold", None),
+                    section=cold.section,
+                )
+            )
+
+    def _serve_of(self, food: str) -> str | None:
+        return next((s.id for s in self.serving if food in s.foods), None)
+
+    def _raw(self) -> None:
+        if not self.raw:
+            return
+        foods = tuple(dict.fromkeys(name for s in self.raw for name in s.foods if name in self.process.foods))
+        raw_foods = tuple(n for n in foods if self.process.foods[n].soils - _NOT_RAW)
+        self._add(
+            ControlPoint(
+                id="raw-apart",
+                rule="raw-kept-apart",
+                phase="raw",
+                steps=tuple(s.id for s in self.raw if s.do != "probe"),
+                foods=raw_foods,
+                section=self.profile.document,
+            )
+        )
+        clock = self.profile.clock_for("cold", None)
+        tcs = self._tcs(raw_foods)
+        if tcs and self.heat:
+            self._add(
+                ControlPoint(
+                    id="raw-out",
+                    rule="raw-out-of-fridge",
+                    phase="raw",
+                    steps=(self.raw[0].id, self.heat[0].id),
+                    foods=tcs,
+                    clock=clock,
+                    limit_s=clock.limit_s,
+                    section=clock.section,
+                )
+            )
+
+    def _wash_back(self) -> None:
+        prep = [s for s in self.raw if s.do != "probe"]
+        if not prep:
+            return
+        heated = {name for s in self.heat for name in s.tools}
+        kit = tuple(dict.fromkeys(name for s in prep for name in s.tools if name not in heated))
+        last = prep[-1].id
+        missed = self.serving[0].id if self.serving else None
+        if any(s.hands for s in prep):
+            self._add(
+                ControlPoint(
+                    id="hands-back",
+                    rule="hands-after-raw",
+                    phase="wash_back",
+                    steps=tuple(s.id for s in self.process.steps if s.do == "wash_hands"),
+                    due_after=(last,),
+                    missed_after=missed,
+                    limit_s=self.profile.scrub_s,
+                    section=self.profile.hands_section,
+                )
+            )
+        if kit:
+            self._add(
+                ControlPoint(
+                    id="kit-back",
+                    rule="kit-after-raw",
+                    phase="wash_back",
+                    steps=tuple(s.id for s in self.process.steps if s.do == "clean" and set(s.tools) & set(kit)),
+                    due_after=(last,),
+                    missed_after=missed,
+                    carriers=kit,
+                    section=self.profile.document,
+                )
+            )
+
+    def _utensils(self) -> None:
+        """Tools that touched the food raw on the heat and touch it again cooked."""
+        for heat in self.heat:
+            vessels = heated_with(self.process, heat)
+            later = [s for s in self.cooked if set(s.tools) & set(heat.tools) - set(vessels)]
+            tools = tuple(n for n in heat.tools if n not in vessels and any(n in s.tools for s in later))
+            if not tools:
+                continue
+            self._add(
+                ControlPoint(
+                    id=f"utensils-{heat.id}",
+                    rule="clean-utensils",
+                    phase="cook",
+                    steps=tuple(s.id for s in self.cooked),
+                    due_after=(heat.id,),
+                    missed_after=later[0].id,
+                    carriers=tools,
+                    foods=heat.foods,
+                    section=self.profile.document,
+                )
+            )
+
+    def _cores(self) -> None:
+        for heat in self.heat:
+            limit = cook_class(self.process, self.profile, heat.foods)
+            foods = heat.foods if not heat.makes else (*heat.foods, heat.makes)
+            main = limit.main if limit else None
+            probe = tuple(s.id for s in self.process.steps if s.do == "probe" and set(s.foods) & set(foods))
+            self._add(
+                ControlPoint(
+                    id=f"core-{heat.id}",
+                    rule="core-temperature",
+                    phase="cook",
+                    steps=(heat.id, *probe),
+                    due_after=(heat.id,),
+                    missed_after=self._serve_of(foods[-1]),
+                    foods=foods,
+                    cook=limit,
+                    limit=main.temperature if main else None,
+                    limit_s=main.hold_s if main else None,
+                    section=limit.section if limit else "",
+                )
+            )
+
+    def _serve(self) -> None:
+        served = tuple(dict.fromkeys((*(n for s in self.serving for n in s.foods), *self.process.serve)))
+        foods = self._tcs(served)
+        if not foods:
+            return
+        after = tuple(s.id for s in self.serving)
+        hot = any(food in s.foods for s in self.heat for food in foods) or bool(self.heat)
+        clock = self.profile.clock_for("hot" if hot else "cold", None)
+        dates = self.profile.dates
+        self._add(
+            ControlPoint(
+                id="out",
+                rule="time-out",
+                phase="serve",
+                steps=after,
+                due_after=after,
+                foods=foods,
+                clock=clock,
+                limit_s=clock.limit_s,
+                section=clock.section,
+            )
+        )
+        self._add(
+            ControlPoint(
+                id="label",
+                rule="leftovers-labelled",
+                phase="serve",
+                due_after=after,
+                foods=foods,
+                limit_s=dates.leftover_min_s,
+                section=dates.section,
+            )
+        )
+
+
+def safety_plan(process: Process, profile: Profile, house: House | None = None) -> Plan:
+    """The control points of a process under a profile."""
+    builder = _Builder(process, profile, house or House())
+    return Plan(
+        process=process,
+        profile=profile,
+        house=builder.house,
+        controls=builder.build(),
+        fates=builder.fates,
+        raw_steps=tuple(s.id for s in builder.raw),
+        heat_steps=tuple(s.id for s in builder.heat),
+    )
+
+

@@ -1,0 +1,262 @@
+"""A process: a recipe as foods, tools, hands and steps with precedence."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+from foodsafety.foods import FoodKind, food_kind, plain_id, soil_brought_by
+from foodsafety.quantities import CoreError, finite
+
+VERBS = frozenset(
+    "rinse cut peel grate mix coat marinate transfer pour brush heat part_cook rest chill freeze garnish"
+    " probe touch wash_hands gloves_on gloves_off clean wipe serve".split()
+)
+WASHES = frozenset({"wash_hands", "clean"})
+MAX_STEPS = 2000
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Food:
+    """A food of this process. ``kind`` is None when only its soils were given."""
+
+    id: str
+    soils: frozenset[str]
+    allergens: frozenset[str] = frozenset()
+    kind: FoodKind | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tool:
+    """Anything used that is not food and not a hand."""
+
+    id: str
+    kind: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Step:
+    """One thing done. ``hands`` are the people doing it, ``makes`` the food that results,
+    ``planned_s`` the time [s] the recipe gives it (0 when it says nothing)."""
+
+    id: str
+    do: str
+    foods: tuple[str, ...] = ()
+    tools: tuple[str, ...] = ()
+    hands: tuple[str, ...] = ()
+    makes: str | None = None
+    after: tuple[str, ...] = ()
+    planned_s: float = 0.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class Process:
+    """A whole recipe, checked: every id is known, foods exist before they are used, and the
+    order of ``steps`` respects ``after``."""
+
+    foods: Mapping[str, Food]
+    tools: Mapping[str, Tool]
+    people: tuple[str, ...]
+    steps: tuple[Step, ...]
+    serve: tuple[str, ...]
+    free_of: Mapping[str, frozenset[str]] = field(default_factory=dict)
+
+    @cached_property
+    def step_index(self) -> dict[str, int]:
+        """Where each step stands in the order as written."""
+        return {step.id: i for i, step in enumerate(self.steps)}
+
+    @cached_property
+    def made(self) -> dict[str, tuple[str, ...]]:
+        """For each food that a step makes, the foods that go into it."""
+        parts: dict[str, tuple[str, ...]] = {}
+        for step in self.steps:
+            if step.makes:
+                parts[step.makes] = tuple(dict.fromkeys((*parts.get(step.makes, ()), *step.foods)))
+        return parts
+
+    @cached_property
+    def food_ids(self) -> frozenset[str]:
+        """Foods given and foods made."""
+        return frozenset(self.foods) | frozenset(self.made)
+
+    def ingredients_of(self, food_id: str) -> frozenset[str]:
+        """The foods that the given food is made from, down to those that nothing makes."""
+        found: set[str] = set()
+        waiting = [food_id]
+        seen: set[str] = set()
+        while waiting:
+            current = waiting.pop()
+            if current in seen:
+                continue
+            seen.add(current)
+            if current in self.foods:
+                found.add(current)
+            waiting.extend(self.made.get(current, ()))
+        return frozenset(found)
+
+
+def _names(value: object, where: str) -> tuple[str, ...]:
+    if value is None:
+        return ()
+    if isinstance(value, str):
+        return (value,)
+    if not isinstance(value, Sequence) or not all(isinstance(item, str) for item in value):
+        raise CoreError(where, "a list of ids is needed")
+    return tuple(dict.fromkeys(value))
+
+
+def _mapping(value: object, where: str) -> Mapping[str, Any]:
+    if value is None:
+        return {}
+    if not isinstance(value, Mapping) or not all(isinstance(key, str) for key in value):
+        raise CoreError(where, "an object of ids is needed")
+    return value
+
+
+def _food(food_id: str, row: object) -> Food:
+    where = f"foods.{food_id}"
+    data = _mapping(row, where)
+    if "kind" not in data and "soils" not in data:
+        raise CoreError(where, "give a kind or a list of soils: an unknown food is not a safe one")
+    kind = None
+    if data.get("kind") is not None:
+        if not isinstance(data["kind"], str):
+            raise CoreError(f"{where}.kind", "the name of a food kind is needed")
+        kind = food_kind(data["kind"], f"{where}.kind")
+    soils = kind.soils if kind else frozenset[str]()
+    allergens = kind.allergens if kind else frozenset[str]()
+    if data.get("soils") is not None:
+        given = frozenset(plain_id(name.removeprefix("allergen:")) for name in _names(data["soils"], f"{where}.soils"))
+        soils = given
+    return Food(id=food_id, soils=soils, allergens=allergens, kind=kind)
+
+
+def _tool(tool_id: str, row: object) -> Tool:
+    if isinstance(row, str):
+        return Tool(id=tool_id, kind=plain_id(row))
+    kind = _mapping(row, f"tools.{tool_id}").get("kind", tool_id)
+    if not isinstance(kind, str):
+        raise CoreError(f"tools.{tool_id}.kind", "the name of a kind of tool is needed")
+    return Tool(id=tool_id, kind=plain_id(kind))
+
+
+def _numbers_as_ids(value: object) -> object:
+    """Step ids may be written as whole numbers; a list of them becomes a list of ids."""
+    if isinstance(value, list):
+        return [str(item) if type(item) is int else item for item in value]
+    return value
+
+
+def _step(i: int, row: object) -> Step:
+    where = f"steps[{i}]"
+    data = _mapping(row, where)
+    if not isinstance(data.get("id"), (str, int)) or isinstance(data.get("id"), bool) or data["id"] == "":
+        raise CoreError(f"{where}.id", "an id is needed")
+    if data.get("do") not in VERBS:
+        raise CoreError(f"{where}.do", f"{data.get('do')!r} is not a verb; the verbs are {', '.join(sorted(VERBS))}")
+    makes = data.get("makes")
+    if makes is not None and not isinstance(makes, str):
+        raise CoreError(f"{where}.makes", "the id of one food is needed")
+    return Step(
+        id=str(data["id"]),
+        do=data["do"],
+        foods=_names(data.get("foods"), f"{where}.foods"),
+        tools=_names(data.get("tools"), f"{where}.tools"),
+        hands=_names(data.get("hands"), f"{where}.hands"),
+        makes=makes,
+        after=_names(_numbers_as_ids(data.get("after")), f"{where}.after"),
+        planned_s=finite(data.get("minutes") or 0, f"{where}.minutes", low=0, high=10_000) * 60,
+    )
+
+
+def in_order(steps: Sequence[Step]) -> tuple[Step, ...]:
+    """The steps in the order written, moved only where ``after`` demands it.
+
+    Raises CoreError naming a step on a cycle or an unknown predecessor.
+    """
+    ids = {step.id for step in steps}
+    for i, step in enumerate(steps):
+        for name in step.after:
+            if name not in ids:
+                raise CoreError(f"steps[{i}].after", f"there is no step {name!r}")
+    done: set[str] = set()
+    ordered: list[Step] = []
+    waiting = list(steps)
+    while waiting:
+        ready = next((step for step in waiting if done.issuperset(step.after)), None)
+        if ready is None:
+            stuck = ", ".join(step.id for step in waiting)
+            raise CoreError(f"steps[{steps.index(waiting[0])}].after", f"steps wait for each other in a ring: {stuck}")
+        waiting.remove(ready)
+        done.add(ready.id)
+        ordered.append(ready)
+    return tuple(ordered)
+
+
+def _check_ids(process: Process) -> None:
+    exists = set(process.foods)
+    for i, step in enumerate(process.steps):
+        where = f"steps[{i}] ({step.id})"
+        for name in step.foods:
+            if name not in process.food_ids:
+                raise CoreError(f"{where}.foods", f"there is no food {name!r}")
+            if name not in exists:
+                raise CoreError(f"{where}.foods", f"{name!r} is used before any step makes it")
+        for name in step.tools:
+            if name not in process.tools:
+                raise CoreError(f"{where}.tools", f"there is no tool {name!r}")
+        for name in step.hands:
+            if name not in process.people:
+                raise CoreError(f"{where}.hands", f"there is no person {name!r}")
+        if step.makes:
+            exists.add(step.makes)
+    for i, name in enumerate(process.serve):
+        if name not in process.food_ids:
+            raise CoreError(f"serve[{i}]", f"there is no food {name!r}")
+    for name in process.free_of:
+        if name not in process.food_ids:
+            raise CoreError(f"free_of.{name}", f"there is no food {name!r}")
+
+
+def process_from(data: object) -> Process:
+    """A checked process from plain data. Raises CoreError naming the first field that is wrong."""
+    top = _mapping(data, "input")
+    rows = top.get("steps")
+    if rows is None or isinstance(rows, (str, bytes)) or not isinstance(rows, Sequence):
+        raise CoreError("steps", "a list of steps is needed")
+    if not rows:
+        raise CoreError("steps", "an empty process cannot be judged: give at least one step")
+    if len(rows) > MAX_STEPS:
+        raise CoreError("steps", f"{len(rows)} steps; at most {MAX_STEPS} are read")
+    steps = [_step(i, row) for i, row in enumerate(rows)]
+    seen: set[str] = set()
+    for i, step in enumerate(steps):
+        if step.id in seen:
+            raise CoreError(f"steps[{i}].id", f"{step.id!r} is used twice")
+        seen.add(step.id)
+    process = Process(
+        foods={name: _food(name, row) for name, row in _mapping(top.get("foods"), "foods").items()},
+        tools={name: _tool(name, row) for name, row in _mapping(top.get("tools"), "tools").items()},
+        people=_names(top.get("people"), "people"),
+        steps=in_order(steps),
+        serve=_names(top.get("serve"), "serve"),
+        free_of={
+            name: frozenset(plain_id(item.removeprefix("allergen:")) for item in _names(items, f"free_of.{name}"))
+            for name, items in _mapping(top.get("free_of"), "free_of").items()
+        },
+    )
+    for group, names in (("tools", process.tools), ("people", process.people)):
+        clash = set(names) & (process.food_ids if group == "tools" else process.food_ids | set(process.tools))
+        if clash:
+            raise CoreError(f"{group}.{min(clash)}", "this id also names something else")
+    _check_ids(process)
+    return process
+
+
+def washable(process: Process, carrier: str) -> bool:
+    """True if a carrier can be washed clean: hands and tools, but not a phone or a bin."""
+    tool = process.tools.get(carrier)
+    return carrier in process.people or (tool is not None and soil_brought_by(tool.kind) is None)

@@ -1,0 +1,212 @@
+"""A simulated crew: the entries a bench would make in a lesson, from a seed, with a chosen slip."""
+
+from __future__ import annotations
+
+import math
+import random
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from foodsafety.events import READY_CHECKS, Event
+from foodsafety.plan import Plan
+from foodsafety.recipe import Step
+from foodsafety.session import State, advance, bricks, next_step, opening_state, verdict_of
+
+Slip = Literal["none", "unwashed_hands", "raw_tongs", "warm_fridge", "too_early", "forgotten_chill_reading"]
+SLIPS: tuple[Slip, ...] = ("none", "unwashed_hands", "raw_tongs", "warm_fridge", "too_early", "forgotten_chill_reading")
+_LONGEST_STEPS = 400
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Piece:
+    """A simulated piece of food on the heat: its core lags behind the surroundings.
+
+    A first-order lag: core = surroundings + (start - surroundings) * exp(-t / lag_s). A stand-in
+    until pieces are heated by conduction.
+    """
+
+    start_c: float
+    surroundings_c: float
+    lag_s: float
+
+    def core_c(self, on_heat_s: float) -> float:
+        """Core temperature [C] after ``on_heat_s`` seconds."""
+        return self.surroundings_c + (self.start_c - self.surroundings_c) * math.exp(-on_heat_s / self.lag_s)
+
+
+class Crew:
+    """One bench working through a plan. Times are seconds from the start of the lesson."""
+
+    def __init__(self, plan: Plan, learners: Iterable[str], *, seed: int, slip: Slip = "none") -> None:
+        self.plan = plan
+        self.learners = tuple(learners)
+        self.random = random.Random(seed)
+        self.slip = slip
+        self.now_s = self.random.uniform(5, 40)
+        self.state: State = opening_state(plan, self.learners)
+        self.events: list[Event] = []
+        self.pieces = [
+            Piece(
+                start_c=self.random.uniform(7, 11),
+                surroundings_c=self.random.uniform(92, 97),
+                lag_s=self.random.uniform(290, 350),
+            )
+            for _ in range(plan.profile.pieces)
+        ]
+
+    def say(self, kind: str, wait_s: float, **data: Any) -> None:
+        """One entry, after waiting about this long."""
+        self.now_s += wait_s * self.random.uniform(0.85, 1.2)
+        number = len(self.events)
+        event = Event(id=f"{self.random.getrandbits(64):016x}-{number}", kind=kind, at_s=self.now_s, data=data)
+        self.events.append(event)
+        self.state, _ = advance(self.state, event)
+
+    def wash(self, learner: str) -> None:
+        """One whole hand-wash."""
+        self.say("wash_started", 3, learner=learner)
+        scrub_s = float(math.ceil(self.plan.profile.scrub_s) + self.random.randint(0, 6))
+        self.say("hands_washed", scrub_s + 20, learner=learner, scrub_s=scrub_s)
+
+    def run(self) -> list[Event]:
+        """The whole lesson of this bench."""
+        self._arrive()
+        for _ in range(_LONGEST_STEPS):
+            step = next_step(self.state)
+            if step is None:
+                break
+            self._do(step)
+        self._after_serving()
+        return self.events
+
+    def _arrive(self) -> None:
+        for learner in self.learners:
+            self.say("ready", 6, learner=learner, checks=list(READY_CHECKS))
+        if any(brick.control.rule == "fridge-cold" for brick in bricks(self.state, self.now_s)):
+            if self.slip == "warm_fridge":
+                self.say("fridge_read", 20, core_c=9.5)
+                self.say("fridge_read", 400, core_c=4.0)
+            else:
+                self.say("fridge_read", 20, core_c=round(self.random.uniform(2.5, 4.2), 1))
+        for learner in self.learners:
+            self.wash(learner)
+
+    def _doer(self, step: Step) -> str:
+        index = self.plan.process.step_index[step.id]
+        if self.slip == "unwashed_hands" and step.id == self._first_after_raw():
+            raw = [name for name in self.state.learners if self._raw_hands(name)]
+            return raw[0] if raw else self.learners[0]
+        return self.learners[index // 4 % len(self.learners)]
+
+    def _raw_hands(self, name: str) -> bool:
+        return any(soil.startswith("raw_") for soil in self.state.surfaces.get(name, ()))
+
+    def _first_after_raw(self) -> str | None:
+        """The first ready-to-eat step that comes after the raw ones."""
+        control = next(
+            (c for c in self.plan.controls if c.rule == "ready-to-eat-clean" and c.phase == "wash_back"), None
+        )
+        return control.steps[0] if control else None
+
+    def _do(self, step: Step) -> None:
+        wait_s = max(20.0, step.planned_s * 0.9)
+        if step.do == "wash_hands":
+            if self.slip != "unwashed_hands":
+                for name in self.learners:
+                    if self._raw_hands(name):
+                        self.wash(name)
+            self.say("step_done", 10, step=step.id, by=[])
+            return
+        if step.do == "clean" and self.slip == "raw_tongs" and "tongs" in step.tools:
+            self.say("cleaned", 10, tools=list(step.tools), how="wipe")
+            self.now_s += 15
+            self._skip(step)
+            return
+        if step.do == "probe":
+            self._probe(step)
+            return
+        if step.do == "serve" and any(c.rule == "chilled-in-time" for c in self.plan.controls):
+            self._chill_readings()
+        self.say("step_done", wait_s, step=step.id, by=[self._doer(step)])
+        self._mend()
+
+    def _skip(self, step: Step) -> None:
+        """Go on without the step: nothing is recorded, so later steps must not wait for it."""
+        while True:
+            upcoming = [s for s in self.plan.process.steps if s.id not in self.state.done and s.id != step.id]
+            ready = [s for s in upcoming if all(name in self.state.done for name in s.after)]
+            if not ready:
+                self.say("step_done", 5, step=step.id, by=[self._doer(step)])
+                return
+            self._do(ready[0])
+
+    def _chill_readings(self) -> None:
+        for control in self.plan.controls:
+            if control.rule != "chilled-in-time" or self.slip == "forgotten_chill_reading":
+                continue
+            for food in control.foods:
+                self.say("cold_read", 15, food=food, core_c=round(self.random.uniform(3.0, 4.2), 1))
+
+    def _probe(self, step: Step) -> None:
+        food = step.foods[0]
+        heat = self.plan.heat_for(food)
+        on_since_s = self.state.done.get(heat, self.now_s) - 480 if heat else self.now_s
+        if self.slip == "too_early":
+            self.say("step_done", 20, step=step.id, by=[self._doer(step)])
+            return
+        for _ in range(12):
+            for i, piece in enumerate(self.pieces):
+                core_c = piece.core_c(self.now_s - on_since_s) + self.random.gauss(0, 0.2)
+                self.say("core_read", 9, food=food, piece=str(i + 1), core_c=round(core_c, 1))
+            verdict = verdict_of(self.state, food, self.now_s)
+            if verdict is None or verdict.status == "reached":
+                break
+            if verdict.status == "below":
+                self.say("cleaned", 15, tools=list(step.tools), how="clean")
+            self.now_s += max(75.0, verdict.remaining_s + 2)
+        self.say("step_done", 5, step=step.id, by=[self._doer(step)])
+
+    def _mend(self) -> None:
+        """What a bench does once the educator has seen the breach."""
+        for incident in self.state.open_incidents:
+            food = incident.finding.food
+            self.now_s += 75
+            if incident.finding.rule in ("served-not-measured", "served-below-limit"):
+                self.say("cooked_again", 10, food=food)
+                for i in range(self.plan.profile.pieces):
+                    self.say("core_read", 12, food=food, piece=str(i + 1), core_c=84.0 + i)
+                verdict = verdict_of(self.state, food, self.now_s)
+                if verdict and verdict.status != "reached":
+                    for i in range(self.plan.profile.pieces):
+                        wait_s = verdict.remaining_s + 5 if i == 0 else 10
+                        self.say("core_read", wait_s, food=food, piece=str(i + 1), core_c=83.0 + i)
+            elif self.plan.core_control(food):
+                self.say("gone", 20, food=food, how="discarded")
+            else:
+                for name in [n for n in self.learners if self._raw_hands(n)]:
+                    self.wash(name)
+                self.say("cleaned", 40, tools=list(self._dirty_tools()), how="clean")
+                self.say("remade", 30, food=food)
+
+    def _dirty_tools(self) -> tuple[str, ...]:
+        dirty = [t for t in self.plan.process.tools if self.state.surfaces.get(t)]
+        return tuple(dirty) or tuple(self.plan.process.tools)[:1]
+
+    def _after_serving(self) -> None:
+        self.now_s += 600
+        for control in self.plan.controls:
+            if control.rule != "time-out":
+                continue
+            for food in control.foods:
+                if food in self.state.gone:
+                    continue
+                if self.plan.core_control(food):
+                    self.say("stored", 60, food=food, place="fridge")
+                else:
+                    self.say("gone", 30, food=food, how="eaten")
+
+
+def rehearse(plan: Plan, learners: Iterable[str], *, seed: int, slip: Slip = "none") -> list[Event]:
+    """The entries of one simulated bench, in order; the same seed gives the same lesson."""
+    return Crew(plan, learners, seed=seed, slip=slip).run()
