@@ -142,7 +142,6 @@ STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
 }
-WHITENOISE_KEEP_ONLY_HASHED_FILES = True
 
 LOGGING = {
     "version": 1,

@@ -208,7 +208,8 @@ class _Builder:
         self._cores()
         self._serve()
         order = {phase: i for i, phase in enumerate(PHASES)}
-        return tuple(sorted(self.controls, key=lambda c: order[c.phase]))
+        # Washing back comes before the food that it protects.
+        return tuple(sorted(self.controls, key=lambda c: (order[c.phase], c.phase == "wash_back" and bool(c.foods))))
 
     def _add(self, control: ControlPoint) -> None:
         self.controls.append(control)

@@ -469,7 +469,7 @@ def _on_remade(state: State, at_s: float, data: Checked) -> Move:
     fresh = opening(process, people=(), unwashed=False)
     surfaces = {name: row for name, row in state.surfaces.items() if name not in parts}
     surfaces.update({name: fresh[name] for name in parts if name in fresh})
-    steps = [s.id for s in process.steps if s.makes in parts or (s.do != "serve" and set(s.foods) <= parts)]
+    steps = [s.id for s in process.steps if s.makes in parts or (s.foods and s.do != "serve" and set(s.foods) <= parts)]
     state = replace(
         state,
         surfaces=surfaces,
@@ -611,7 +611,7 @@ def _status(state: State, control: ControlPoint, shown: _Shown, mine: tuple[Inci
         return "waived"
     if control.missed_after and control.missed_after in state.done:
         return "missed"
-    if mine:
+    if mine and mine[-1].action == "discarded":
         return "mended"
     due = all(name in state.done for name in control.due_after)
     begun = not control.steps or control.due_after or _begun(state, control)

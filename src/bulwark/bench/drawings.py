@@ -19,6 +19,7 @@ class Wedge:
     scrub: bool
     label_x: float
     label_y: float
+    lines: tuple[tuple[str, float], ...]
     anchor: str
     mid_x: float
     mid_y: float
@@ -56,6 +57,7 @@ def wash_ring(stages: Sequence[dict[str, Any]]) -> list[Wedge]:
                 scrub=stage["scrub"],
                 label_x=label_x,
                 label_y=round(label_y + 6, 1),
+                lines=tuple((word, round(label_y + 6 + 21 * i, 1)) for i, word in enumerate(stage["name"].split())),
                 anchor="middle" if abs(across) < 0.3 else ("start" if across > 0 else "end"),
                 mid_x=mid_x,
                 mid_y=mid_y,

@@ -1,5 +1,6 @@
 """Geometry of the wall: courses, benches, glazes, and where the plan line lies."""
 
+import datetime as dt
 from dataclasses import dataclass
 from zlib import crc32
 
@@ -62,7 +63,7 @@ class DrawnCourse:
     course that is ``on``: everything below it should be laid by now."""
 
     name: str
-    at_s: float
+    at: dt.datetime
     on: bool
 
 
@@ -130,7 +131,12 @@ def _timer(state: State, now_s: float) -> tuple[str, int | None]:
 
 
 def draw_wall(
-    rows: list[tuple[int, str, State, tuple[Brick, ...], float]], plan: Plan, *, elapsed_s: float, unit: str
+    rows: list[tuple[int, str, State, tuple[Brick, ...], float]],
+    plan: Plan,
+    *,
+    started: dt.datetime,
+    elapsed_s: float,
+    unit: str,
 ) -> Wall:
     """The wall of a lesson; ``rows`` are (id, name, state, bricks, now) of each bench."""
     total = len(plan.courses)
@@ -157,7 +163,7 @@ def draw_wall(
         )
     return Wall(
         courses=tuple(
-            DrawnCourse(name=wording.phase_name(phase, plan), at_s=starts[phase], on=i == max(reached, default=0))
+            DrawnCourse(name=wording.phase_name(phase, plan), at=started + dt.timedelta(seconds=starts[phase]), on=i == max(reached, default=0))
             for i, (phase, _) in reversed(list(enumerate(plan.courses)))
         ),
         benches=tuple(benches),

@@ -36,7 +36,7 @@ def wall_context(lesson: Lesson, unit: str, tag: str | None = None) -> dict[str,
     elapsed_s = max(0.0, (now - started).total_seconds()) if lesson.opened_at else 0.0
     length_s = lesson.length_min * 60
     return {
-        "wall": drawings.draw_wall(rows, plan, elapsed_s=elapsed_s, unit=unit),
+        "wall": drawings.draw_wall(rows, plan, started=started, elapsed_s=elapsed_s, unit=unit),
         "tag": tag,
         "now": now,
         "started": started,

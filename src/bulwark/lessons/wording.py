@@ -65,6 +65,8 @@ def duration(seconds: float) -> str:
     if minutes < 120:
         return _("%(n)s min") % {"n": minutes}
     hours, rest = divmod(minutes, 60)
+    if hours > 48 and not rest and not hours % 24:
+        return _("%(n)s days") % {"n": hours // 24}
     return _("%(h)s h %(m)s min") % {"h": hours, "m": rest} if rest else _("%(h)s h") % {"h": hours}
 
 
@@ -117,7 +119,7 @@ def control_name(control: ControlPoint) -> str:
     names = {
         "fridge-cold": _("Fridge"),
         "hands-on-arrival": _("Hands"),
-        "ready-to-eat-clean": _("%(food)s clean") % {"food": capital(first)},
+        "ready-to-eat-clean": capital(first),
         "chilled-in-time": _("%(food)s chilled") % {"food": capital(first)},
         "raw-kept-apart": _("Kept apart"),
         "raw-out-of-fridge": _("Out of fridge"),
@@ -140,6 +142,13 @@ def soil_name(soil: str) -> str:
         "chemical": _("cleaning chemical"),
     }
     return names.get(soil, soil.replace("_", " "))
+
+
+def source_name(finding: Finding) -> str:
+    """What a soil came from, as a cook would say it: "raw turkey" rather than "raw poultry"."""
+    if finding.soil.startswith("raw_") and finding.path:
+        return _("raw %(food)s") % {"food": finding.path[0]}
+    return soil_name(finding.soil)
 
 
 def hold_text(hold: Hold, unit: str) -> str:
@@ -288,7 +297,7 @@ def finding_title(finding: Finding, state: State) -> str:
     last = carriers[-1] if carriers else ""
     by = _("%(name)s's hands") % {"name": last} if last in people else last
     texts = {
-        "ready-to-eat-meets-raw": _("%(soil)s in the %(food)s") % {"soil": capital(soil_name(finding.soil)), "food": finding.food},
+        "ready-to-eat-meets-raw": _("%(soil)s in the %(food)s") % {"soil": capital(source_name(finding)), "food": finding.food},
         "cooked-meets-raw": _("Cooked %(food)s met raw %(by)s") % {"food": finding.food, "by": by or _("food")},
         "unwashed-hands": _("Unwashed hands in the %(food)s") % {"food": finding.food},
         "probe-not-cleaned": _("The probe carried raw into cooked %(food)s") % {"food": finding.food},
@@ -309,7 +318,7 @@ def correction(finding: Finding, state: State) -> str:
         return _("Throw the %(food)s away") % {"food": finding.food} if finding.rule == "cooked-meets-raw" else _(
             "Clean the probe, cook on"
         )
-    return _("Make the %(food)s again") % {"food": finding.food}
+    return _("Remake the %(food)s") % {"food": finding.food}
 
 
 def action_done(action: str) -> str:
