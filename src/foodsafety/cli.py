@@ -135,15 +135,17 @@ def run_store(data: Mapping[str, Any]) -> dict[str, Any]:
             raise CoreError("thawed_at", "give both times with a zone, or both without")
     out_minutes = finite(data.get("out_minutes") or 0, "out_minutes", low=0, high=1e7)
     try:
-        found = use_by(
-            name, code, made_at=made_at, place=data["place"], out_s=out_minutes * 60, thawed_at=thawed_at
-        )
+        found = use_by(name, code, made_at=made_at, place=data["place"], out_s=out_minutes * 60, thawed_at=thawed_at)
     except (OverflowError, ValueError) as wrong:
         if isinstance(wrong, CoreError):
             raise
         raise CoreError("made_at", "the date is out of range") from None
     why = [
-        {k: v for k, v in (("rule", r.rule), ("low", r.low), ("high", r.high), ("unit", r.unit), ("section", r.section)) if v not in (None, "")}
+        {
+            k: v
+            for k, v in (("rule", r.rule), ("low", r.low), ("high", r.high), ("unit", r.unit), ("section", r.section))
+            if v not in (None, "")
+        }
         for r in found.why
     ]
     return {"use_by": _written(found.use_by, form) if found.use_by else None, "why": [_line(row) for row in why]}
@@ -152,7 +154,9 @@ def run_store(data: Mapping[str, Any]) -> dict[str, Any]:
 def _line(row: Mapping[str, Any]) -> str:
     """A reason as one line of fields: rule, figures, section."""
     figures = "-".join(f"{row[key]:g}" for key in ("low", "high") if key in row)
-    return " ".join(filter(None, (row["rule"], figures, row.get("unit", ""), f"[{row['section']}]" if "section" in row else "")))
+    return " ".join(
+        filter(None, (row["rule"], figures, row.get("unit", ""), f"[{row['section']}]" if "section" in row else ""))
+    )
 
 
 TOPICS: Mapping[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {
@@ -192,5 +196,3 @@ def main(argv: list[str] | None = None) -> int:
     json.dump(answer, sys.stdout)
     print()
     return 0
-
-

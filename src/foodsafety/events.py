@@ -102,7 +102,7 @@ def _cleaned(data: Mapping[str, Any], plan: Plan) -> Checked:
 
 
 def _swapped(data: Mapping[str, Any], plan: Plan) -> Checked:
-    return {"tool": _one_of(data, "tool", plan.process.tools)}
+    return {"tools": _many_of(data, "tools", plan.process.tools)}
 
 
 def _reading_c(data: Mapping[str, Any]) -> float:

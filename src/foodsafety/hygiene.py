@@ -231,7 +231,7 @@ def _before(step: Step, after: Ahead, *, stops_at_heat: bool) -> Ahead:
         return {**after, **{name: {name: (name,)} for name in step.foods}}
     known: dict[str, Mapping[str, tuple[str, ...]]] = dict(after)
     if step.makes and step.makes not in step.foods:
-        ways = {target: way for target, way in after.get(step.makes, {}).items()}
+        ways = after.get(step.makes, {})
         known.pop(step.makes, None)
         for part in step.foods:
             known[part] = _merge(known.get(part, {}), {target: (part, *way) for target, way in ways.items()})

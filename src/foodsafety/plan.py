@@ -6,7 +6,6 @@ the evidence is worth is judged by ``session``.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -445,5 +444,3 @@ def safety_plan(process: Process, profile: Profile, house: House | None = None) 
         raw_steps=tuple(s.id for s in builder.raw),
         heat_steps=tuple(s.id for s in builder.heat),
     )
-
-

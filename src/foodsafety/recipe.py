@@ -11,8 +11,32 @@ from foodsafety.foods import FoodKind, food_kind, plain_id, soil_brought_by
 from foodsafety.quantities import CoreError, finite
 
 VERBS = frozenset(
-    "rinse cut peel grate mix coat marinate transfer pour brush heat part_cook rest chill freeze garnish"
-    " probe touch wash_hands gloves_on gloves_off clean wipe serve".split()
+    {
+        "rinse",
+        "cut",
+        "peel",
+        "grate",
+        "mix",
+        "coat",
+        "marinate",
+        "transfer",
+        "pour",
+        "brush",
+        "heat",
+        "part_cook",
+        "rest",
+        "chill",
+        "freeze",
+        "garnish",
+        "probe",
+        "touch",
+        "wash_hands",
+        "gloves_on",
+        "gloves_off",
+        "clean",
+        "wipe",
+        "serve",
+    }
 )
 WASHES = frozenset({"wash_hands", "clean"})
 MAX_STEPS = 2000

@@ -12,6 +12,7 @@ from typing import Any, Literal
 
 from foodsafety.clocks import Clock, judge
 from foodsafety.events import READY_CHECKS, TOUCHED, Checked, Event, check
+from foodsafety.foods import soil
 from foodsafety.hygiene import (
     DRY_VERBS,
     Catch,
@@ -26,7 +27,6 @@ from foodsafety.hygiene import (
     opening,
     touch,
 )
-from foodsafety.foods import soil
 from foodsafety.plan import ControlPoint, Plan, needs_temperature_control
 from foodsafety.quantities import CoreError
 from foodsafety.recipe import Step
@@ -214,12 +214,12 @@ def _on_cleaned(state: State, at_s: float, data: Checked) -> Move:
         surfaces, _ = touch(state.surfaces, tools)
         finding = Finding(rule="wiped-not-cleaned", step="", path=tools, evidence={"how": data["how"]})
         return replace(state, surfaces=surfaces), (finding,)
-    cleaned = {**state.cleaned, **{tool: at_s for tool in tools}}
+    cleaned = {**state.cleaned, **dict.fromkeys(tools, at_s)}
     return replace(state, surfaces=clear(state.surfaces, tools), cleaned=cleaned), ()
 
 
 def _on_swapped(state: State, at_s: float, data: Checked) -> Move:
-    return _on_cleaned(state, at_s, {"tools": (data["tool"],), "how": "clean"})
+    return _on_cleaned(state, at_s, {"tools": data["tools"], "how": "clean"})
 
 
 def _live_step(step: Step, by: tuple[str, ...]) -> Step:
@@ -317,14 +317,20 @@ def _on_step_done(state: State, at_s: float, data: Checked) -> Move:
 
 
 def _run_clocks(state: State, step: Step, at_s: float) -> State:
-    """Food leaves temperature control when it is first handled and regains it on the heat or in
-    the cold; what a step makes inherits the longest time of its parts."""
+    """Food leaves temperature control when it is first handled and regains it in the cold; what
+    a step makes inherits the longest time of its parts.
+
+    On the heat a new clock begins: how long the food was out raw is held against its own limit by
+    the raw-out-of-fridge control, which heat does not mend.
+    """
     process = state.plan.process
     clocks = dict(state.clocks)
     made = (step.makes,) if step.makes else ()
-    if step.do in ("chill", "freeze", "heat"):
+    if step.do in ("chill", "freeze"):
         for food in (*step.foods, *made):
             clocks[food] = clocks.get(food, Clock()).back(at_s)
+    elif step.do == "heat":
+        clocks.update({food: Clock() for food in (*step.foods, *made)})
     else:
         for food in step.foods:
             if needs_temperature_control(process, food):
@@ -626,9 +632,7 @@ def _late(state: State, control: ControlPoint, shown: _Shown) -> bool:
 
 def _begun(state: State, control: ControlPoint) -> bool:
     upcoming = next_step(state)
-    return any(name in state.done for name in control.steps) or (
-        upcoming is not None and upcoming.id in control.steps
-    )
+    return any(name in state.done for name in control.steps) or (upcoming is not None and upcoming.id in control.steps)
 
 
 Evidence = Callable[[State, ControlPoint, float], _Shown]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
 from foodsafety.codes import CookLimit, Hold, House, Profile
@@ -51,9 +52,7 @@ def _segment(duration_s: float, from_c: float, to_c: float, death: Kinetics) -> 
     return reduction
 
 
-def _above(
-    start: tuple[float, float], end: tuple[float, float], floor_c: float
-) -> tuple[float, float, float] | None:
+def _above(start: tuple[float, float], end: tuple[float, float], floor_c: float) -> tuple[float, float, float] | None:
     """The part of a segment at or above the floor: (duration_s, from_c, to_c)."""
     (t0, c0), (t1, c1) = start, end
     if c0 < floor_c and c1 < floor_c:
@@ -74,7 +73,7 @@ def lethality(readings: Series, death: Kinetics, *, floor_c: float = CREDIT_FLOO
     """
     reductions: list[float] = []
     seconds: list[float] = []
-    for start, end in zip(readings, readings[1:], strict=False):
+    for start, end in pairwise(readings):
         part = _above(start, end, floor_c)
         if part:
             seconds.append(part[0])
@@ -84,9 +83,7 @@ def lethality(readings: Series, death: Kinetics, *, floor_c: float = CREDIT_FLOO
 
 # --- the verdict on a cook -----------------------------------------------------------------------
 
-Status = Literal[
-    "not_measured", "too_few", "below", "hold", "rest", "confirm", "reached", "cannot_judge"
-]
+Status = Literal["not_measured", "too_few", "below", "hold", "rest", "confirm", "reached", "cannot_judge"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -132,9 +129,7 @@ def _believed_c(probing: Probing, profile: Profile) -> float:
     return probing.core_c - (probing.error_c if profile.subtract_probe_error else 0.0)
 
 
-def _run_at(
-    probings: Sequence[Probing], target: Temperature, needed: int, profile: Profile
-) -> _Run | None:
+def _run_at(probings: Sequence[Probing], target: Temperature, needed: int, profile: Profile) -> _Run | None:
     """The unbroken run in which every piece probed, and enough of them, was at the target.
 
     It begins when the last piece is first shown there and ends with any reading below. Proof

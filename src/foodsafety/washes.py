@@ -148,9 +148,7 @@ class _Problem:
         if step.do in DRY_VERBS:
             yield (), soiled
             return
-        dirty = [
-            m for m in (self.index[n] for n in (*step.tools, *step.hands)) if soiled[m] and m in self.washable
-        ]
+        dirty = [m for m in (self.index[n] for n in (*step.tools, *step.hands)) if soiled[m] and m in self.washable]
         for count in range(len(dirty) + 1):
             for group in combinations(dirty, count):
                 state = list(soiled)

@@ -18,11 +18,12 @@ from foodsafety.session import Brick, State, bricks, is_ready, next_step, verdic
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fix:
-    """One thing that ends a soil before it travels: wash hands, clean a tool, or take another."""
+    """What ends a soil before it travels: hands to wash, or tools to clean or change."""
 
     kind: str
     who: str = ""
-    tool: str = ""
+    tools: tuple[str, ...] = ()
+    names: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -68,17 +69,14 @@ def _likely_doer(state: State) -> str:
 
 
 def _fixes(state: State, step: Step, learner: str, findings: tuple[Finding, ...]) -> tuple[Fix, ...]:
-    """Every hand and tool of the step that carries one of the soils found, with its remedy."""
+    """The hands and the tools of the step that carry one of the soils found, with their remedies."""
     soils = {finding.soil for finding in findings}
-    members = (*([learner] if step.hands else []), *step.tools)
     fixes: list[Fix] = []
-    for member in members:
-        if not soils & set(state.surfaces.get(member, ())):
-            continue
-        if member == learner:
-            fixes.append(Fix(kind="wash", who=member))
-        else:
-            fixes.append(Fix(kind="clean", tool=member))
+    if step.hands and soils & set(state.surfaces.get(learner, ())):
+        fixes.append(Fix(kind="wash", who=learner))
+    tools = tuple(tool for tool in step.tools if soils & set(state.surfaces.get(tool, ())))
+    if tools:
+        fixes.append(Fix(kind="clean", tools=tools, names=wording.listed(tools)))
     return tuple(fixes)
 
 
@@ -202,7 +200,7 @@ def _probe_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float,
         status = "laid" if met else "due" if core_c is not None else "next" if str(i) == next_piece else "todo"
         # One piece over the limit is not "safe": only the lowest of enough pieces decides.
         word = {"laid": "over", "due": "too low", "next": "next", "todo": "not yet"}[status]
-        shown = wording.degrees(core_c, unit).split(" ")[0] + "°" if core_c is not None else ""
+        shown = wording.whole_degrees(core_c, unit) if core_c is not None else ""
         rows.append((f"{one} {i}", core_c, shown, word, status))
     hot = state.plan.profile.hold["hot"].temperature
     soiled = bool(state.surfaces.get(step.tools[0])) if step.tools else False
@@ -224,7 +222,9 @@ def _probe_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float,
     }
 
 
-def _step_panel(state: State, step: Step, texts: dict[str, Any], pieces: dict[str, Any], now_s: float, unit: str) -> Panel:
+def _step_panel(
+    state: State, step: Step, texts: dict[str, Any], pieces: dict[str, Any], now_s: float, unit: str
+) -> Panel:
     row = texts.get(step.id, {})
     kinds = {"wash_hands": "wash", "clean": "clean", "probe": "probe"}
     kind = kinds.get(step.do, "step")
@@ -273,7 +273,9 @@ def _leftovers_panel(state: State, rows: tuple[Brick, ...]) -> Panel | None:
     )
 
 
-def _panels(state: State, rows: tuple[Brick, ...], texts: dict[str, Any], pieces: dict[str, Any], now_s: float, unit: str) -> list[Panel]:
+def _panels(
+    state: State, rows: tuple[Brick, ...], texts: dict[str, Any], pieces: dict[str, Any], now_s: float, unit: str
+) -> list[Panel]:
     panels: list[Panel] = [_ready_panel(state)]
     fridge = _fridge_panel(state, unit, rows)
     panels += [fridge] if fridge else []

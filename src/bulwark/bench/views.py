@@ -24,6 +24,7 @@ from bulwark.lessons.forms import JoinForm
 from bulwark.people.actors import Actor
 from foodsafety.quantities import CoreError, c_from_f, question_cold, question_core
 
+
 def _unit(request: HttpRequest, bench: Any) -> str:
     """The tablet's choice of unit, or the profile's own."""
     chosen = request.COOKIES.get("bulwark_unit")
@@ -216,7 +217,9 @@ def _answer(request: HttpRequest, payload: dict[str, Any], status: int) -> HttpR
     if status == 200:
         return redirect("bench")
     title = payload.get("title") or payload.get("message") or ""
-    return render(request, "bench/refused.html", {"title": title, "text": payload.get("text", ""), "code": "entry"}, status=status)
+    return render(
+        request, "bench/refused.html", {"title": title, "text": payload.get("text", ""), "code": "entry"}, status=status
+    )
 
 
 @require_POST

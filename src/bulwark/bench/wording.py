@@ -71,10 +71,19 @@ def field_text(field: str, message: str) -> str:
 def refusal(code: str) -> tuple[str, str]:
     """Why a bench cannot be joined or used, and what to do."""
     texts = {
-        "unknown": (_("That code is not known"), _("Check the six characters on the front screen and type them again.")),
-        "closed": (_("This lesson is over"), _("The educator has ended it. Nothing you entered is lost: it is in the record.")),
+        "unknown": (
+            _("That code is not known"),
+            _("Check the six characters on the front screen and type them again."),
+        ),
+        "closed": (
+            _("This lesson is over"),
+            _("The educator has ended it. Nothing you entered is lost: it is in the record."),
+        ),
         "not_open": (_("This lesson has not started yet"), _("Wait for the educator to start it, then try again.")),
         "throttled": (_("Too many wrong codes"), _("Wait ten minutes, or ask the educator to show you the QR code.")),
-        "not_joined": (_("This tablet is not at a bench"), _("Scan the QR code on the front screen, or type the bench's code.")),
+        "not_joined": (
+            _("This tablet is not at a bench"),
+            _("Scan the QR code on the front screen, or type the bench's code."),
+        ),
     }
     return texts[code]

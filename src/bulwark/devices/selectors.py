@@ -21,12 +21,10 @@ def simulated_reading(bench: Any, food: str, piece: str) -> dict[str, Any] | Non
     if heat is None or heat not in state.done:
         return None
     own = random.Random(f"{bench.pk}:{food}:{piece}")  # noqa: S311 - a simulation, nothing secret
-    model = Piece(
-        start_c=own.uniform(7, 11), surroundings_c=own.uniform(92, 97), lag_s=own.uniform(280, 360)
-    )
+    model = Piece(start_c=own.uniform(7, 11), surroundings_c=own.uniform(92, 97), lag_s=own.uniform(280, 360))
     now = lessons.lesson_now(bench.lesson)
     on_heat_s = max(0.0, now.timestamp() - state.done[heat] + ON_BEFORE_DONE_S)
-    core_c = model.core_c(on_heat_s) + random.gauss(0, NOISE_C)  # noqa: S311 - as above
+    core_c = model.core_c(on_heat_s) + random.gauss(0, NOISE_C)
     return {
         "device": f"probe-{bench.pk}",
         "channel": 1,

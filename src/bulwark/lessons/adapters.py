@@ -19,7 +19,9 @@ def _plan(process: str, profile_id: str, house: str) -> Plan:
 def to_plan(lesson: Lesson, *, profile_id: str | None = None) -> Plan:
     """The lesson's safety plan, under its own profile or another."""
     return _plan(
-        json.dumps(lesson.process, sort_keys=False), profile_id or lesson.profile, json.dumps(lesson.house, sort_keys=True)
+        json.dumps(lesson.process, sort_keys=False),
+        profile_id or lesson.profile,
+        json.dumps(lesson.house, sort_keys=True),
     )
 
 

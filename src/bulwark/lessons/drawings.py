@@ -163,7 +163,11 @@ def draw_wall(
         )
     return Wall(
         courses=tuple(
-            DrawnCourse(name=wording.phase_name(phase, plan), at=started + dt.timedelta(seconds=starts[phase]), on=i == max(reached, default=0))
+            DrawnCourse(
+                name=wording.phase_name(phase, plan),
+                at=started + dt.timedelta(seconds=starts[phase]),
+                on=i == max(reached, default=0),
+            )
             for i, (phase, _) in reversed(list(enumerate(plan.courses)))
         ),
         benches=tuple(benches),

@@ -89,5 +89,3 @@ def stream_response(lesson_id: int, bench_id: int | None = None) -> StreamingHtt
     response["Cache-Control"] = "no-store"
     response["X-Accel-Buffering"] = "no"
     return response
-
-

@@ -23,8 +23,26 @@ from foodsafety.quantities import CoreError
 _CODE_LETTERS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"
 
 BENCH_KINDS = frozenset(
-    "ready unwell wash_started hands_washed touched step_done cleaned swapped fridge_read cold_read core_read"
-    " off_heat ambient_read stored gone remade cooked_again called".split()
+    [
+        "ready",
+        "unwell",
+        "wash_started",
+        "hands_washed",
+        "touched",
+        "step_done",
+        "cleaned",
+        "swapped",
+        "fridge_read",
+        "cold_read",
+        "core_read",
+        "off_heat",
+        "ambient_read",
+        "stored",
+        "gone",
+        "remade",
+        "cooked_again",
+        "called",
+    ]
 )
 EDUCATOR_KINDS = BENCH_KINDS | {"waived", "answered", "voided"}
 

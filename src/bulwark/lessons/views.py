@@ -76,7 +76,12 @@ def lesson_detail(request: HttpRequest, lesson_id: int) -> HttpResponse:
     return render(
         request,
         "lessons/detail.html",
-        {"lesson": lesson, "benches": benches, "profile": profile(lesson.profile), "join_url": request.build_absolute_uri(reverse("join"))},
+        {
+            "lesson": lesson,
+            "benches": benches,
+            "profile": profile(lesson.profile),
+            "join_url": request.build_absolute_uri(reverse("join")),
+        },
     )
 
 

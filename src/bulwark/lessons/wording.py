@@ -18,7 +18,6 @@ from foodsafety.session import Brick, Incident, State
 from foodsafety.thermal import Verdict
 
 
-
 def caution() -> str:
     """The line that stands under every verdict."""
     return _("A teaching aid: your local code and your licensed practice decide.")
@@ -40,6 +39,11 @@ def degrees(reading_c: float | None, unit: str, *, cold: bool = False) -> str:
         return _("not measured")
     value = reading_c if unit == "C" else f_from_c(reading_c)
     return f"{_cut(value, up=cold)} °{unit}"
+
+
+def whole_degrees(core_c: float, unit: str) -> str:
+    """A core reading cut down to the whole degree, for where there is room for no more."""
+    return f"{math.floor(round(core_c if unit == 'C' else f_from_c(core_c), 6))}°"
 
 
 def limit_degrees(limit: Temperature, unit: str, *, at_most: bool = False) -> str:
@@ -122,7 +126,7 @@ def control_name(control: ControlPoint) -> str:
         "ready-to-eat-clean": capital(first),
         "chilled-in-time": _("%(food)s chilled") % {"food": capital(first)},
         "raw-kept-apart": _("Kept apart"),
-        "raw-out-of-fridge": _("Out of fridge"),
+        "raw-out-of-fridge": _("Raw time"),
         "hands-after-raw": _("Hands"),
         "kit-after-raw": capital(", ".join(name.split()[-1] for name in control.carriers)),
         "clean-utensils": _("Clean %(tools)s") % {"tools": listed(control.carriers)},
@@ -193,11 +197,15 @@ def _plan_limit(control: ControlPoint, unit: str) -> str:
         "hands-after-raw": lambda: _("scrubbed for %(t)s or more") % {"t": time},
         "kit-after-raw": lambda: _("cleaned, then sanitised, before the next use"),
         "clean-utensils": lambda: _("clean before they touch cooked food"),
-        "core-temperature": lambda: _("lowest piece %(t)s") % {"t": cook_text(control.cook, unit)}
-        if control.cook
-        else _("no limit in this profile"),
+        "core-temperature": lambda: (
+            _("lowest piece %(t)s") % {"t": cook_text(control.cook, unit)}
+            if control.cook
+            else _("no limit in this profile")
+        ),
         "time-out": lambda: _("%(t)s at most") % {"t": time},
-        "leftovers-labelled": lambda: _("use by %(t)s after cooking at the latest") % {"t": duration(control.limit_s or 0)},
+        "leftovers-labelled": lambda: (
+            _("use by %(t)s after cooking at the latest") % {"t": duration(control.limit_s or 0)}
+        ),
     }
     return texts[control.rule]()
 
@@ -218,7 +226,9 @@ def plan_text(control: ControlPoint, plan: Plan, unit: str) -> PlanText:
         "fridge-cold": (
             _("Bacteria that came in with the food grow slowly when it is cold, and fast when it is not."),
             _("Read the fridge thermometer before the food comes out, and type it in."),
-            _("Move the food to a colder fridge, find out how long it was warm, and throw away what cannot be vouched for."),
+            _(
+                "Move the food to a colder fridge, find out how long it was warm, and throw away what is in doubt."
+            ),
         ),
         "hands-on-arrival": (
             _("Hands bring in what they touched on the way: doors, phones, hair, faces."),
@@ -226,7 +236,8 @@ def plan_text(control: ControlPoint, plan: Plan, unit: str) -> PlanText:
             _("Wash now. Food already touched that will not be cooked is thrown away."),
         ),
         "ready-to-eat-clean": (
-            _("%(food)s meets no more heat before it is eaten: whatever lands on it is eaten too.") % {"food": capital(food)},
+            _("%(food)s meets no more heat before it is eaten: whatever lands on it is eaten too.")
+            % {"food": capital(food)},
             _("Every board, knife, bowl and hand is followed from contact to contact."),
             _("Throw away the %(food)s that was touched, wash hands and kit, and make it again.") % {"food": food},
         ),
@@ -256,7 +267,8 @@ def plan_text(control: ControlPoint, plan: Plan, unit: str) -> PlanText:
             _("Take it out of use until it is cleaned. Food it touched that will not be cooked is thrown away."),
         ),
         "clean-utensils": (
-            _("%(kit)s that turned raw %(food)s would put it back on the cooked ones.") % {"kit": capital(kit), "food": raw},
+            _("%(kit)s that turned raw %(food)s would put it back on the cooked ones.")
+            % {"kit": capital(kit), "food": raw},
             _("Clean or change them after the last turn, before anything cooked is lifted."),
             _("Put the food back on the heat to the full limit, or throw it away."),
         ),
@@ -297,7 +309,8 @@ def finding_title(finding: Finding, state: State) -> str:
     last = carriers[-1] if carriers else ""
     by = _("%(name)s's hands") % {"name": last} if last in people else last
     texts = {
-        "ready-to-eat-meets-raw": _("%(soil)s in the %(food)s") % {"soil": capital(source_name(finding)), "food": finding.food},
+        "ready-to-eat-meets-raw": _("%(soil)s in the %(food)s")
+        % {"soil": capital(source_name(finding)), "food": finding.food},
         "cooked-meets-raw": _("Cooked %(food)s met raw %(by)s") % {"food": finding.food, "by": by or _("food")},
         "unwashed-hands": _("Unwashed hands in the %(food)s") % {"food": finding.food},
         "probe-not-cleaned": _("The probe carried raw into cooked %(food)s") % {"food": finding.food},
@@ -315,8 +328,10 @@ def correction(finding: Finding, state: State) -> str:
     if finding.rule in ("served-not-measured", "served-below-limit"):
         return _("Back on the heat, and probe")
     if finding.rule in ("cooked-meets-raw", "probe-not-cleaned"):
-        return _("Throw the %(food)s away") % {"food": finding.food} if finding.rule == "cooked-meets-raw" else _(
-            "Clean the probe, cook on"
+        return (
+            _("Throw the %(food)s away") % {"food": finding.food}
+            if finding.rule == "cooked-meets-raw"
+            else _("Clean the probe, cook on")
         )
     return _("Remake the %(food)s") % {"food": finding.food}
 
@@ -359,7 +374,12 @@ def bench_call(state: State, rows: tuple[Brick, ...]) -> Call | None:
             return Call("due", _("Clear the table"), _("food has been out too long soon"), 2)
     for brick in rows:
         if brick.status == "missed":
-            return Call("missed", _missed_call(brick.control), _("%(name)s: no evidence") % {"name": control_name(brick.control)}, 3)
+            return Call(
+                "missed",
+                _missed_call(brick.control),
+                _("%(name)s: no evidence") % {"name": control_name(brick.control)},
+                3,
+            )
     return None
 
 
@@ -493,10 +513,14 @@ def verdict_text(verdict: Verdict, piece: str, unit: str) -> VerdictText:
         )
     if verdict.status == "confirm":
         return VerdictText(
-            "due", _("Time is up: probe %(which)s again") % {"which": which}, _("Only a reading proves that it stayed hot")
+            "due",
+            _("Time is up: probe %(which)s again") % {"which": which},
+            _("Only a reading proves that it stayed hot"),
         )
     return VerdictText(
-        "laid", _("Reached: lowest is %(which)s, %(value)s") % {"which": which, "value": value}, _("Limit %(limit)s") % {"limit": limit}
+        "laid",
+        _("Reached: lowest is %(which)s, %(value)s") % {"which": which, "value": value},
+        _("Limit %(limit)s") % {"limit": limit},
     )
 
 
@@ -539,22 +563,32 @@ def entry_sentence(kind: str, data: Mapping[str, Any], titles: Mapping[str, str]
         "ready": lambda: _("%(who)s is ready to handle food") % {"who": who},
         "unwell": lambda: _("%(who)s does not handle food today") % {"who": who},
         "wash_started": lambda: _("%(who)s starts washing hands") % {"who": who},
-        "hands_washed": lambda: _("%(who)s washed hands, %(s)s s of scrubbing") % {"who": who, "s": f"{float(data['scrub_s']):g}"},
+        "hands_washed": lambda: (
+            _("%(who)s washed hands, %(s)s s of scrubbing") % {"who": who, "s": f"{float(data['scrub_s']):g}"}
+        ),
         "touched": lambda: _("%(who)s touched: %(what)s") % {"who": who, "what": data.get("what")},
-        "step_done": lambda: (titles.get(str(data.get("step")), str(data.get("step"))) + (f", {listed(by)}" if by else "")),
-        "cleaned": lambda: (_("Cleaned and sanitised: %(t)s") if data.get("how") == "clean" else _("Only wiped or rinsed: %(t)s"))
-        % {"t": listed(data.get("tools", []))},
-        "swapped": lambda: _("Took a clean %(t)s") % {"t": data.get("tool")},
+        "step_done": lambda: (
+            titles.get(str(data.get("step")), str(data.get("step"))) + (f", {listed(by)}" if by else "")
+        ),
+        "cleaned": lambda: (
+            (_("Cleaned and sanitised: %(t)s") if data.get("how") == "clean" else _("Only wiped or rinsed: %(t)s"))
+            % {"t": listed(data.get("tools", []))}
+        ),
+        "swapped": lambda: _("Took clean ones: %(t)s") % {"t": listed(data.get("tools", []))},
         "fridge_read": lambda: _("Fridge reads %(t)s") % {"t": degrees(core, unit, cold=True)},
         "cold_read": lambda: _("%(food)s reads %(t)s") % {"food": food, "t": degrees(core, unit, cold=True)},
-        "core_read": lambda: _("%(food)s, piece %(p)s: %(t)s in the middle")
-        % {"food": food, "p": data.get("piece"), "t": degrees(core, unit)},
+        "core_read": lambda: (
+            _("%(food)s, piece %(p)s: %(t)s in the middle")
+            % {"food": food, "p": data.get("piece"), "t": degrees(core, unit)}
+        ),
         "off_heat": lambda: _("%(food)s off the heat") % {"food": food},
         "ambient_read": lambda: _("The room is at %(t)s") % {"t": degrees(data.get("ambient_c"), unit, cold=True)},
         "stored": lambda: _("%(food)s into the %(place)s") % {"food": food, "place": data.get("place")},
-        "gone": lambda: _("%(food)s thrown away") % {"food": food}
-        if data.get("how") == "discarded"
-        else _("%(food)s all eaten") % {"food": food},
+        "gone": lambda: (
+            _("%(food)s thrown away") % {"food": food}
+            if data.get("how") == "discarded"
+            else _("%(food)s all eaten") % {"food": food}
+        ),
         "remade": lambda: _("%(food)s thrown away, to be made again") % {"food": food},
         "cooked_again": lambda: _("%(food)s back on the heat") % {"food": food},
         "waived": lambda: _("Waived by the educator: %(r)s") % {"r": data.get("reason")},
@@ -575,10 +609,12 @@ def storage_reason(rule: str, low: float | None, high: float | None, unit: str, 
     units = {"d": _("days"), "wk": _("weeks"), "mo": _("months")}
     span = f"{low:g}" if low == high or high is None else f"{low:g}–{high:g}" if low is not None else ""
     texts = {
-        "fridge-life": _("Keeps %(span)s %(unit)s in the fridge; the shorter counts") % {"span": span, "unit": units.get(unit, unit)},
+        "fridge-life": _("Keeps %(span)s %(unit)s in the fridge; the shorter counts")
+        % {"span": span, "unit": units.get(unit, unit)},
         "date-mark": _("The profile's date mark caps it at %(t)s (%(s)s)") % {"t": duration(low or 0), "s": section},
         "time-out": _("%(t)s out of the fridge is taken off") % {"t": duration(low or 0)},
-        "freezer-quality": _("Best within %(span)s %(unit)s in the freezer") % {"span": span, "unit": units.get(unit, unit)},
+        "freezer-quality": _("Best within %(span)s %(unit)s in the freezer")
+        % {"span": span, "unit": units.get(unit, unit)},
         "out-too-long": _("Out of temperature for longer than %(t)s: throw it away") % {"t": duration(low or 0)},
         "not-for-freezer": _("Freezing spoils it"),
         "not-for-fridge": _("Not kept in a fridge"),

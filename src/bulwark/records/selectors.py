@@ -50,7 +50,9 @@ def record_rows(lesson: Any, unit: str) -> str:
     out = io.StringIO()
     sheet = csv.writer(out, lineterminator="\r\n")
     sheet.writerow(["lesson", _plain(lesson.title), "place", _plain(lesson.place)])
-    sheet.writerow(["rule profile", plan.profile.id, "edition", _plain(plan.profile.edition), _plain(plan.profile.document)])
+    sheet.writerow(
+        ["rule profile", plan.profile.id, "edition", _plain(plan.profile.edition), _plain(plan.profile.document)]
+    )
     sheet.writerow(["caution", wording.caution()])
     sheet.writerow(COLUMNS)
     for bench in lesson.benches.prefetch_related("learners"):
@@ -75,8 +77,32 @@ def record_rows(lesson: Any, unit: str) -> str:
         for incident in pages.incident_rows(state):
             found = incident["incident"]
             status = incident["done"] if not found.open else "OPEN"
-            sheet.writerow([_plain(bench.name), "", "", "", "breach", _plain(f"{incident['title']}. {incident['path']}"), "", "", _plain(status)])
+            sheet.writerow(
+                [
+                    _plain(bench.name),
+                    "",
+                    "",
+                    "",
+                    "breach",
+                    _plain(f"{incident['title']}. {incident['path']}"),
+                    "",
+                    "",
+                    _plain(status),
+                ]
+            )
         for item in shelf_items(bench):
             until = item.use_by.isoformat() if item.use_by else "throw away"
-            sheet.writerow([_plain(bench.name), "", item.stored_at.isoformat(), "", "kept", _plain(item.food), "", "", f"use by {until}"])
+            sheet.writerow(
+                [
+                    _plain(bench.name),
+                    "",
+                    item.stored_at.isoformat(),
+                    "",
+                    "kept",
+                    _plain(item.food),
+                    "",
+                    "",
+                    f"use by {until}",
+                ]
+            )
     return out.getvalue()

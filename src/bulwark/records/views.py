@@ -57,8 +57,8 @@ def record_pdf(request: HttpRequest, lesson_id: int) -> HttpResponse:
     context = {**selectors.lesson_record(lesson, request.actor.unit), "printed_at": timezone.now()}
     html = render_to_string("records/print.html", context, request=request)
     static = Path(settings.ROOT) / "src" / "bulwark" / "static"
-    sheets = [CSS(filename=static / "vendor/fonts/fonts.css"), CSS(filename=static / "bulwark/print.css")]
-    # No address is fetched: everything the page needs is in it or in the two sheets.
+    # No address is fetched: everything the page needs is in it, in the sheet, or beside the sheet.
+    sheets = [CSS(filename=static / "bulwark/print.css")]
     pdf = HTML(string=html, base_url=str(static)).write_pdf(stylesheets=sheets)
     response = HttpResponse(pdf, content_type="application/pdf")
     response["Content-Disposition"] = f'inline; filename="record-{lesson.pk}-{slugify(lesson.title)}.pdf"'

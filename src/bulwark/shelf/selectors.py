@@ -9,7 +9,6 @@ from django.utils import timezone
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons import wording
 from foodsafety.foods import soils
-from foodsafety.quantities import CoreError
 from foodsafety.session import State
 from foodsafety.storage import UseBy, use_by
 
@@ -67,10 +66,7 @@ def shelf_item(bench: Any, food: str) -> ShelfItem | None:
         return None
     zone = timezone.get_current_timezone()
     made_at = dt.datetime.fromtimestamp(_made_s(state, food), tz=zone)
-    try:
-        dated = _dated(state, food, made_at)
-    except CoreError:
-        dated = UseBy(use_by=None, why=())
+    dated = _dated(state, food, made_at)
     open_breach = next((i for i in state.open_incidents if i.finding.food == food), None)
     allergens = {a for n in state.plan.process.ingredients_of(food) for a in state.plan.process.foods[n].allergens}
     return ShelfItem(

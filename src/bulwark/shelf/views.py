@@ -20,7 +20,9 @@ def _label(request: HttpRequest, bench: object, food: str, back: str) -> HttpRes
     code = profile(bench.lesson.profile)
     link = request.build_absolute_uri(reverse("label", args=[bench.pk, food]))
     return render(
-        request, "shelf/label.html", {"item": item, "profile": code, "qr": qr_svg(link), "back": back, "lesson": bench.lesson}
+        request,
+        "shelf/label.html",
+        {"item": item, "profile": code, "qr": qr_svg(link), "back": back, "lesson": bench.lesson},
     )
 
 

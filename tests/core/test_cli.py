@@ -1,0 +1,99 @@
+"""The command line is a contract: other programs use it."""
+
+import json
+import subprocess
+import sys
+from typing import Any
+
+import pytest
+
+from tests.builders import a_process
+
+
+def run(topic: str, text: str) -> tuple[int, Any]:
+    done = subprocess.run(
+        [sys.executable, "-m", "foodsafety", topic], input=text, capture_output=True, text=True, timeout=60
+    )
+    return done.returncode, json.loads(done.stdout)
+
+
+def answer(topic: str, data: object) -> tuple[int, Any]:
+    return run(topic, json.dumps(data))
+
+
+def test_lethality() -> None:
+    data = {"readings": [[60, 70], [0, 70], [120, 70], [30, None]], "t_ref_c": 70, "d_ref_s": 20, "z_c": 7.5}
+
+    code, out = answer("lethality", data)
+
+    assert code == 0
+    assert out["log_reduction"] == pytest.approx(6.0)
+    assert out["seconds_above_floor"] == 120
+
+
+def test_store() -> None:
+    data = {
+        "category": "soup",
+        "code": "uk",
+        "made_at": "2026-06-13T14:00:00+01:00",
+        "out_minutes": 60,
+        "place": "fridge",
+    }
+
+    code, out = answer("store", data)
+
+    assert (code, out["use_by"]) == (0, "2026-06-15T13:00:00+01:00")
+    assert out["why"]
+
+
+def test_analyse() -> None:
+    process = a_process().food("turkey", "raw poultry").step("cut", "turkey", tools="board", hands="AK")
+    process.step("cut", "mint", tools="board", hands="AK", id="chop").step("heat", "turkey", tools="pan").serve(
+        "turkey", "mint"
+    )
+
+    code, out = answer("analyse", {**process.data, "code": "us-home"})
+
+    assert code == 0
+    [finding] = out["findings"]
+    assert (finding["step"], finding["soil"], finding["food"]) == ("chop", "raw poultry", "mint")
+    assert finding["path"][0] == "turkey"
+    assert (out["washes"], out["best"]["washes"], out["best"]["proven"]) == (2, 0, True)
+    assert sorted(out["best"]["order"]) == sorted(step["id"] for step in process.steps)
+
+
+@pytest.mark.parametrize(
+    ("topic", "data", "field"),
+    [
+        ("lethality", {}, "readings"),
+        ("lethality", {"readings": [[0, "hot"]], "t_ref_c": 70, "d_ref_s": 1, "z_c": 1}, "readings[0][1]"),
+        ("lethality", {"readings": [], "t_ref_c": 70, "d_ref_s": 0, "z_c": 1}, "d_ref_s"),
+        ("lethality", {"readings": [[0, 900], [9, 900]], "t_ref_c": 0, "d_ref_s": 1, "z_c": 0.5}, "readings"),
+        ("store", {"code": "us-home", "category": "soup", "place": "shelf", "made_at": "2026-01-01"}, "place"),
+        ("store", {"code": "us-home", "category": "soup", "place": "fridge", "made_at": "soon"}, "made_at"),
+        ("store", {"code": "mars", "category": "soup", "place": "fridge", "made_at": "2026-01-01"}, "code"),
+        ("store", {"code": "uk", "category": 3, "place": "fridge", "made_at": "2026-01-01"}, "category"),
+        (
+            "store",
+            {"code": "uk", "category": "soup", "place": "fridge", "made_at": "2026-01-01", "out_minutes": -1},
+            "out_minutes",
+        ),
+        ("store", {"code": "uk", "category": "soup", "place": "freezer", "made_at": "9999-12-31"}, "made_at"),
+        ("analyse", {"steps": [{"id": "1", "do": "cut", "after": ["1"]}]}, "steps[0].after"),
+        ("analyse", {"steps": [{"id": "1", "do": "cut"}], "house": {"boards": 7}}, "house.boards"),
+        ("analyse", [], "input"),
+        ("dance", {}, "topic"),
+    ],
+)
+def test_bad_input_names_its_field_and_exits_2(topic: str, data: object, field: str) -> None:
+    code, out = answer(topic, data)
+
+    assert (code, out["error"]["field"]) == (2, field)
+    assert out["error"]["message"]
+
+
+@pytest.mark.parametrize("text", ["", "{", "[" * 100_000, '{"readings": NaN}', "\x00"])
+def test_what_is_not_json_is_one_error(text: str) -> None:
+    code, out = run("lethality", text)
+
+    assert (code, out["error"]["field"]) == (2, "input")

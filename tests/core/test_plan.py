@@ -1,0 +1,70 @@
+"""The control points worked out from the demo recipe, and how they follow the profile."""
+
+import pytest
+
+from foodsafety.codes import profile
+from foodsafety.plan import safety_plan
+from tests.builders import a_process, koftas
+
+
+def test_the_demo_lesson_rises_in_six_courses_of_thirteen_bricks() -> None:
+    plan = koftas()
+
+    assert [phase for phase, _ in plan.courses] == ["arrive", "cold_first", "raw", "wash_back", "cook", "serve"]
+    assert len(plan.controls) == 13
+
+
+@pytest.mark.parametrize(
+    ("code", "limit", "hold_s", "cold"), [("us-home", (165, "F"), 0, (40, "F")), ("uk", (70, "C"), 120, (5, "C"))]
+)
+def test_switching_the_profile_changes_the_limits(code: str, limit: object, hold_s: float, cold: object) -> None:
+    plan = koftas(code)
+    core, fridge = plan.by_id["core-griddle"], plan.by_id["fridge"]
+
+    assert core.limit
+    assert fridge.limit
+    assert ((core.limit.value, core.limit.unit), core.limit_s) == (limit, hold_s)
+    assert (fridge.limit.value, fridge.limit.unit) == cold
+
+
+def test_every_control_point_names_where_its_limit_comes_from() -> None:
+    assert all(control.section for code in ("us-home", "uk") for control in koftas(code).controls)
+
+
+def test_a_recipe_without_raw_food_has_no_wash_back() -> None:
+    process = (
+        a_process().food("yoghurt", kind="yoghurt").step("mix", "yoghurt", tools="bowl", hands="AK", makes="raita")
+    )
+
+    plan = safety_plan(process.step("serve", "raita").serve("raita").build(), profile("us-home"))
+
+    assert {control.rule for control in plan.controls} == {
+        "fridge-cold", "hands-on-arrival", "ready-to-eat-clean", "time-out", "leftovers-labelled",
+    }  # fmt: skip
+
+
+def test_food_that_is_never_heated_has_no_core_temperature_to_hide_behind() -> None:
+    process = (
+        a_process()
+        .food("turkey", kind="turkey")
+        .step("cut", "turkey", hands="AK")
+        .step("serve", "turkey")
+        .serve("turkey")
+    )
+
+    plan = safety_plan(process.build(), profile("us-home"))
+
+    assert plan.core_control("turkey") is None
+
+
+def test_the_strictest_food_of_a_mixture_sets_the_limit() -> None:
+    process = a_process().food("beef", kind="beef mince").food("turkey", kind="turkey mince")
+    process.step("mix", "beef turkey", hands="AK", makes="koftas").step("heat", "koftas").step("serve", "koftas").serve(
+        "koftas"
+    )
+
+    control = safety_plan(process.build(), profile("us-home")).core_control("koftas")
+
+    assert control
+    assert control.limit
+    assert control.limit.value == 165

@@ -1,0 +1,104 @@
+"""The best order against brute force over every order of small processes."""
+
+from dataclasses import replace
+from itertools import permutations
+
+import pytest
+from hypothesis import given, settings
+
+from foodsafety.recipe import Process, process_from
+from foodsafety.washes import best_order, needed_as_written
+from tests.builders import a_process, demo_recipe
+from tests.core.test_hygiene import process_of, steps
+
+
+def test_salad_first_needs_no_wash() -> None:
+    process = a_process().food("turkey", kind="turkey").step("cut", "turkey", tools="board knife", hands="AK", id="raw")
+    process.step("cut", "cucumber", tools="board knife", hands="AK", id="salad").step(
+        "heat", "turkey", tools="pan", id="cook"
+    )
+    process.serve("turkey", "cucumber")
+
+    best = best_order(process.build())
+
+    assert needed_as_written(process.build()).washes == 3
+    assert (best.washes, best.proven) == (0, True)
+    assert best.order.index("salad") < best.order.index("raw")
+
+
+def test_precedence_can_make_washes_unavoidable() -> None:
+    process = a_process().food("turkey", kind="turkey").step("cut", "turkey", tools="board", hands="AK", id="raw")
+    process.step("cut", "cucumber", tools="board", hands="JT", id="salad", after=["raw"]).step(
+        "heat", "turkey", id="cook"
+    )
+
+    best = best_order(process.serve("turkey", "cucumber").build())
+
+    assert (best.washes, best.wash_before) == (1, (("salad", ("board",)),))
+
+
+def test_a_phone_cannot_be_washed() -> None:
+    process = a_process().step("touch", "cucumber", tools="phone", id="call").serve("cucumber")
+
+    assert best_order(process.build()).washes is None
+
+
+def test_a_search_that_stops_says_it_has_proved_nothing() -> None:
+    best = best_order(process_from(demo_recipe()["process"]), limit=3)
+
+    assert best.proven is False
+
+
+def test_the_demo_recipe_in_its_best_order_saves_washes() -> None:
+    process = process_from(demo_recipe()["process"])
+
+    best, written = best_order(process), needed_as_written(process)
+
+    assert best.proven
+    assert best.washes is not None
+    assert written.washes is not None
+    assert best.washes < written.washes
+
+
+def every_order(process: Process) -> list[Process]:
+    at = process.step_index
+    mine = [{*step.foods, step.makes} - {None} for step in process.steps]
+    orders = []
+    for order in permutations(range(len(process.steps))):
+        place = {step: i for i, step in enumerate(order)}
+        kept = all(place[j] < place[i] for i in range(len(order)) for j in range(i) if mine[i] & mine[j])
+        after = all(place[at[name]] < place[i] for i, step in enumerate(process.steps) for name in step.after)
+        if kept and after:
+            rows = tuple(process.steps[i] for i in order if process.steps[i].do not in ("wash_hands", "clean"))
+            orders.append(replace(process, steps=rows))
+    return orders
+
+
+@given(steps.filter(lambda rows: len(rows) <= 5))
+@settings(max_examples=60, deadline=None)
+def test_the_best_order_is_what_brute_force_finds(rows: list[dict[str, object]]) -> None:
+    process = process_of(rows)
+
+    best = best_order(process)
+
+    costs = [needed_as_written(order).washes for order in every_order(process) if order.steps]
+    possible = [cost for cost in costs if cost is not None]
+    assert best.proven
+    assert best.washes == (min(possible, default=None) if costs else 0)
+
+
+@given(steps)
+@settings(max_examples=60, deadline=None)
+def test_the_best_order_is_never_worse_than_the_given_one(rows: list[dict[str, object]]) -> None:
+    process = process_of(rows)
+    best, written = best_order(process).washes, needed_as_written(process).washes
+
+    assert written is None or (best is not None and best <= written)
+    assert sorted(best_order(process).order) == sorted(step.id for step in process.steps) or best is None
+
+
+@pytest.mark.parametrize("foods", ["turkey", "beef", "egg"])
+def test_raw_food_cooked_alone_needs_no_wash(foods: str) -> None:
+    process = a_process().food(foods, kind=foods).step("heat", foods, tools="pan", hands="AK").serve(foods)
+
+    assert best_order(process.build()).washes == 0
