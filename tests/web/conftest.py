@@ -1,0 +1,89 @@
+import json
+import uuid
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+
+from bulwark.lessons import selectors, services
+from bulwark.lessons.models import Bench, Lesson
+from bulwark.people import services as people
+from bulwark.people.actors import Actor
+from bulwark.recipes import services as recipes
+from tests.builders import demo_recipe
+
+PASSWORD = "four tides a day"
+
+
+class Hostel:
+    """An organisation with an educator, the demo recipe and a lesson of two benches."""
+
+    def __init__(self, name: str = "Skerry Point Hostel", *, profile: str = "us-home") -> None:
+        self.organisation = people.create_organisation(name=name)
+        self.username = f"educator@{name.split()[0].lower()}.example"
+        self.user = people.create_educator(organisation=self.organisation, username=self.username, password=PASSWORD)
+        recipe = recipes.add_confirmed_recipe(organisation=self.organisation, data=demo_recipe())
+        self.lesson = services.create_lesson(
+            recipe=recipe,
+            place=name,
+            starts_at=timezone.now(),
+            length_min=75,
+            benches={"Gannet": ["SD", "RO"], "Puffin": ["AK", "JT"]},
+            profile_id=profile,
+        )
+
+    @property
+    def gannet(self) -> Bench:
+        return Bench.objects.select_related("lesson").get(lesson=self.lesson, name="Gannet")
+
+    @property
+    def puffin(self) -> Bench:
+        return Bench.objects.select_related("lesson").get(lesson=self.lesson, name="Puffin")
+
+    @property
+    def actor(self) -> Actor:
+        return Actor(kind="educator", user_id=self.user.pk, organisation_id=self.organisation.pk)
+
+    def open(self) -> "Hostel":
+        services.open_lesson(lesson=self.lesson)
+        return self
+
+    def close(self) -> "Hostel":
+        services.close_lesson(lesson=self.lesson)
+        return self
+
+    def says(self, kind: str, bench: Bench | None = None, **data: Any) -> uuid.UUID:
+        event_id = uuid.uuid4()
+        bench = bench or self.puffin
+        services.record_event(
+            bench=bench, by=self.actor, kind=kind, data=data, event_id=event_id, at=selectors.lesson_now(bench.lesson)
+        )
+        return event_id
+
+    def client(self) -> Client:
+        client = Client()
+        client.force_login(self.user, backend="django.contrib.auth.backends.ModelBackend")
+        return client
+
+    def tablet(self, bench: Bench | None = None) -> Client:
+        """A device that has joined a bench."""
+        client = Client()
+        client.get(f"/j/{(bench or self.puffin).join_code}/")
+        return client
+
+
+def post_entry(client: Client, kind: str, *, id: str | None = None, **body: Any) -> Any:
+    data = body.pop("data", {})
+    payload = {"id": id or str(uuid.uuid4()), "kind": kind, "data": data, **body}
+    return client.post("/b/entries/", json.dumps(payload), content_type="application/json")
+
+
+@pytest.fixture
+def hostel(db: None) -> Hostel:
+    return Hostel()
+
+
+@pytest.fixture
+def lesson(hostel: Hostel) -> Lesson:
+    return hostel.lesson

@@ -1,0 +1,224 @@
+"""The educator's pages: Today, plan, wall, record, label, rehearsal, demo."""
+
+import csv
+import io
+import re
+
+import pytest
+
+from bulwark.lessons import demo, rehearsal, services, wording
+from bulwark.lessons.models import Event, Lesson
+from bulwark.people import selectors as people
+from bulwark.people import services as people_services
+from foodsafety.quantities import Temperature, c_from_f
+from tests.web.conftest import Hostel, post_entry
+
+
+def cooked(hostel: Hostel) -> Hostel:
+    """A lesson in which Puffin slips once, mends it, cooks, serves and keeps the koftas."""
+    services.open_lesson(lesson=hostel.lesson)
+    lesson = Lesson.objects.get(pk=hostel.lesson.pk)
+    for at_s, bench, event in rehearsal.script(lesson):
+        del at_s
+        rehearsal.write(lesson, bench, event)
+    hostel.lesson = lesson
+    return hostel
+
+
+def test_today_shows_the_lesson_with_its_benches(hostel: Hostel) -> None:
+    html = hostel.client().get("/").content.decode()
+
+    assert "Turkey koftas with cucumber raita" in html
+    assert "Gannet" in html
+    assert "AK JT" in html
+
+
+def test_today_without_lessons_says_what_to_do(hostel: Hostel) -> None:
+    Lesson.objects.update(organisation=people_services.create_organisation(name="Elsewhere"))
+
+    assert b"No lesson is planned" in hostel.client().get("/").content
+
+
+@pytest.mark.parametrize(("profile", "limit"), [("us-home", "74 °C (165 °F)"), ("uk", "70 °C for 2 min")])
+def test_the_plan_shows_the_limits_of_the_profile_asked_for(hostel: Hostel, profile: str, limit: str) -> None:
+    html = hostel.client().get(f"/lessons/{hostel.lesson.pk}/plan/?profile={profile}").content.decode()
+
+    assert limit in html
+    assert html.count("<details") == 13
+    assert wording.caution() in html
+
+
+def test_the_profile_can_be_chosen_until_the_lesson_begins(hostel: Hostel) -> None:
+    client, path = hostel.client(), f"/lessons/{hostel.lesson.pk}/plan/profile/"
+
+    client.post(path, {"profile": "uk"})
+    hostel.lesson.refresh_from_db()
+    assert hostel.lesson.profile == "uk"
+    hostel.open()
+    client.post(path, {"profile": "us-home"})
+    hostel.lesson.refresh_from_db()
+    assert hostel.lesson.profile == "uk"
+
+
+def test_a_breach_shows_at_once_on_the_wall(hostel: Hostel) -> None:
+    tablet, client = hostel.open().tablet(), hostel.client()
+    for step in ("mix", "slice"):
+        post_entry(tablet, "step_done", data={"step": step, "by": ["AK"]})
+
+    html = client.get(f"/lessons/{hostel.lesson.pk}/wall/fragment/").content.decode()
+
+    assert "Remake the salad" in html
+    assert re.search(r'class="bw-brick is-breach[^>]*aria-label="Salad, breach"', html)
+
+
+def test_an_unchanged_wall_sends_nothing(hostel: Hostel) -> None:
+    client, path = hostel.open().client(), f"/lessons/{hostel.lesson.pk}/wall/fragment/"
+    seen = re.search(r"\?seen=([^\"]+)", client.get(path).content.decode())
+
+    assert seen
+    assert client.get(f"{path}?seen={seen[1]}").status_code == 204
+    hostel.says("called")
+    assert client.get(f"{path}?seen={seen[1]}").status_code == 200
+
+
+def test_a_wall_of_nine_benches_drops_its_words_and_keeps_its_shapes(hostel: Hostel) -> None:
+    for i in range(7):
+        hostel.lesson.benches.create(name=f"A bench with a long name {i}", position=i + 2, join_code=f"LONG{i}2")
+
+    html = hostel.open().client().get(f"/lessons/{hostel.lesson.pk}/wall/").content.decode()
+
+    assert "is-dense" in html
+    assert html.count('role="img" aria-label="Fridge, due"') == 9
+
+
+def test_the_record_holds_everything_in_order_with_its_breach_and_correction(hostel: Hostel) -> None:
+    html = cooked(hostel).client().get(f"/lessons/{hostel.lesson.pk}/record/").content.decode()
+
+    assert (
+        html.index("Fridge reads")
+        < html.index("Shape eight koftas")
+        < html.index("koftas into the fridge".capitalize())
+    )
+    assert "us-home" in html
+    assert wording.caution() in html
+
+
+def test_a_planted_slip_stands_in_the_record_with_its_corrective_action(hostel: Hostel, monkeypatch) -> None:
+    monkeypatch.setattr(rehearsal, "SLIP_BENCH", 1)
+
+    html = cooked(hostel).client().get(f"/lessons/{hostel.lesson.pk}/record/").content.decode()
+
+    assert "Raw turkey in the salad" in html
+    assert "Corrected: thrown away and made again." in html
+
+
+def test_the_csv_names_the_profile_and_is_safe_for_spreadsheets(hostel: Hostel) -> None:
+    hostel.open().says("waived", control="fridge", reason="=cmd|' /C calc'!A0")
+
+    text = hostel.client().get(f"/lessons/{hostel.lesson.pk}/record.csv").content.decode()
+    rows = list(csv.reader(io.StringIO(text)))
+
+    assert rows[1][:2] == ["rule profile", "us-home"]
+    assert rows[2] == ["caution", wording.caution()]
+    assert not any(cell.startswith(("=", "+", "@")) for row in rows for cell in row)
+
+
+def test_the_pdf_is_a_pdf(hostel: Hostel) -> None:
+    response = cooked(hostel).client().get(f"/lessons/{hostel.lesson.pk}/record.pdf")
+
+    assert response["Content-Type"] == "application/pdf"
+    assert response.content.startswith(b"%PDF-")
+
+
+def test_the_label_carries_the_date_and_how_it_was_worked_out(hostel: Hostel) -> None:
+    html = cooked(hostel).client().get(f"/shelf/{hostel.puffin.pk}/koftas/").content.decode()
+
+    assert "Use by" in html
+    assert "the shorter counts" in html
+    assert "<svg" in html.split("bw-qr")[1]
+
+
+def test_food_with_an_open_breach_is_labelled_throw_away(hostel: Hostel) -> None:
+    hostel.open()
+    for kind, data in [
+        ("step_done", {"step": "mix", "by": ["AK"]}),
+        ("step_done", {"step": "griddle", "by": []}),
+        ("step_done", {"step": "serve", "by": []}),
+        ("stored", {"food": "koftas", "place": "fridge"}),
+    ]:
+        hostel.says(kind, **data)
+
+    html = hostel.client().get(f"/shelf/{hostel.puffin.pk}/koftas/").content.decode()
+
+    assert "It cannot be kept." in html
+    assert "Use by" not in html
+
+
+def test_the_bench_page_lets_the_educator_void_with_a_reason(hostel: Hostel) -> None:
+    wrong = hostel.open().says("fridge_read", core_c=40)
+    client, path = hostel.client(), f"/benches/{hostel.puffin.pk}/"
+
+    client.post(f"{path}entry/", {"kind": "voided", "event": str(wrong), "reason": "typed twice"})
+
+    html = client.get(path).content.decode()
+    assert "voided: typed twice" in html
+    assert "<s>Fridge reads 40 °C</s>" in html
+
+
+def test_a_rehearsal_plays_in_a_copy_and_leaves_the_lesson_alone(hostel: Hostel) -> None:
+    copy = rehearsal.copy_for_rehearsal(hostel.lesson)
+    services.open_lesson(lesson=copy, rehearsal_pace=30)
+
+    assert rehearsal.play(copy, wait=False) == Event.objects.filter(bench__lesson=copy).count() > 40
+    hostel.lesson.refresh_from_db()
+    assert (hostel.lesson.opened_at, copy.rehearsal) == (None, True)
+
+
+@pytest.mark.django_db
+def test_the_demo_is_loaded_once_and_reset_keeps_the_old_log() -> None:
+    demo.load(password="first")
+    lesson = demo.demo_lesson()
+    assert lesson
+    services.open_lesson(lesson=lesson)
+    demo.load(password="first")
+    assert demo.demo_lesson() == lesson
+
+    demo.load(password="second", reset=True)
+
+    fresh = demo.demo_lesson()
+    assert fresh
+    assert (fresh.pk != lesson.pk, fresh.opened_at) == (True, None)
+    assert Lesson.objects.filter(pk=lesson.pk).exists()
+    educator = people.demo_educator()
+    assert educator
+    assert educator.check_password("second")
+
+
+@pytest.mark.parametrize(
+    ("reading_c", "cold", "unit", "shown"),
+    [
+        (73.88, False, "C", "73.8 °C"),
+        (73.99, False, "C", "73.9 °C"),
+        (74.0, False, "C", "74 °C"),
+        (4.41, True, "C", "4.5 °C"),
+        (5.0, True, "C", "5 °C"),
+        (c_from_f(165), False, "F", "165 °F"),
+        (c_from_f(164.99), False, "F", "164.9 °F"),
+    ],
+)
+def test_a_reading_is_never_rounded_towards_safe(reading_c: float, cold: bool, unit: str, shown: str) -> None:
+    assert wording.degrees(reading_c, unit, cold=cold) == shown
+
+
+@pytest.mark.parametrize(
+    ("limit", "at_most", "unit", "shown"),
+    [
+        (Temperature(value=165, unit="F"), False, "C", "74 °C (165 °F)"),
+        (Temperature(value=145, unit="F"), False, "C", "63 °C (145 °F)"),
+        (Temperature(value=40, unit="F"), True, "C", "4 °C (40 °F)"),
+        (Temperature(value=70, unit="C"), False, "F", "158 °F (70 °C)"),
+        (Temperature(value=5, unit="C"), True, "F", "41 °F (5 °C)"),
+    ],
+)
+def test_a_limit_is_shown_on_its_strict_side(limit: Temperature, at_most: bool, unit: str, shown: str) -> None:
+    assert wording.limit_degrees(limit, unit, at_most=at_most) == shown
