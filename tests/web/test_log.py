@@ -37,9 +37,10 @@ def guard_off() -> Iterator[None]:
 def test_the_database_refuses_to_change_an_entry(hostel: Hostel, statement: str) -> None:
     hostel.open().says("fridge_read", core_c=4)
 
-    with pytest.raises(IntegrityError, match="append-only"), transaction.atomic(), connection.cursor() as cursor:
+    with connection.cursor() as cursor:
         cursor.execute("SET CONSTRAINTS ALL IMMEDIATE")
-        cursor.execute(statement)
+        with pytest.raises(IntegrityError, match="append-only"), transaction.atomic():
+            cursor.execute(statement)
 
     assert Event.objects.get().kind == "fridge_read"
 

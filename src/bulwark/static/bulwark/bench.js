@@ -38,10 +38,13 @@ export async function refresh() {
   fetching = true;
   try {
     const query = wanted ? `?panel=${encodeURIComponent(wanted)}` : "";
+    const { version } = outbox;
     const response = await fetch(root.dataset.fragment + query, { credentials: "same-origin" });
     if (response.ok) {
-      // What is on its way counts as done here; the server has not seen it yet.
-      if (!outbox.rows.length) swap(await response.text());
+      const html = await response.text();
+      // A screen drawn before the last entry reached the log would take the bench a step back.
+      if (version === outbox.version && !outbox.rows.length) swap(html);
+      else again = !outbox.rows.length;
     } else if (response.status === 410 || response.status === 403 || response.status === 409) {
       const body = await response.json().catch(() => ({}));
       say([body.title, body.text].filter(Boolean).join(". "));
@@ -101,8 +104,14 @@ function show(id) {
   settle();
 }
 
+// The next panel's button lies where this one's was: the second half of a double tap must not
+// finish a step that nobody has begun.
+const SETTLE_MS = 800;
+let quietUntil = 0;
+
 // The next panel at once, from what was sent along; the server's own comes when it can.
 function next(panel) {
+  quietUntil = Date.now() + SETTLE_MS;
   panel.dataset.done = "";
   const rows = panels();
   const after = rows.slice(rows.indexOf(panel) + 1).find((row) => !("done" in row.dataset));
@@ -142,6 +151,7 @@ root.addEventListener("submit", (event) => {
   const form = event.target.closest("form[data-entry]");
   if (!form) return;
   event.preventDefault();
+  if ("next" in form.dataset && Date.now() < quietUntil) return;
   send(form, event.submitter);
 });
 

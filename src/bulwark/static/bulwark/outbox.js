@@ -10,6 +10,7 @@ export class Outbox {
     Object.assign(this, { url, key, onChange, onRecorded, onQuestion, onRefused });
     this.sending = false;
     this.asking = false;
+    this.version = 0; // moves with every entry made and every entry gone
     try { this.rows = JSON.parse(localStorage.getItem(key)) ?? []; } catch { this.rows = []; }
     addEventListener("online", () => this.send());
     setInterval(() => this.rows.length && this.send(), 3000);
@@ -17,6 +18,7 @@ export class Outbox {
   }
 
   keep() {
+    this.version += 1;
     try { localStorage.setItem(this.key, JSON.stringify(this.rows)); } catch { /* full: they stay in memory */ }
   }
 

@@ -1,0 +1,260 @@
+"""A whole lesson in two browsers, as a new user would go through it."""
+
+import re
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
+
+from bulwark.lessons.log import broken_links
+from bulwark.lessons.models import Event
+from tests.e2e.conftest import axe
+from tests.web.conftest import PASSWORD, Hostel
+
+pytestmark = [pytest.mark.e2e, pytest.mark.django_db(transaction=True)]
+Opener = Callable[..., BrowserContext]
+
+
+def sign_in(context: BrowserContext, address: str, hostel: Hostel) -> Page:
+    page = context.new_page()
+    page.goto(f"{address}/sign-in/")
+    assert axe(page) == []
+    page.fill("#id_username", hostel.username)
+    page.fill("#id_password", PASSWORD)
+    page.click("button:has-text('Sign in')")
+    page.wait_for_url(f"{address}/")
+    return page
+
+
+def shown(page: Page, panel: str) -> None:
+    expect(page.locator(f"#panel-{panel}")).to_be_visible()
+
+
+def type_reading(page: Page, digits: str) -> None:
+    for key in digits:
+        page.click(f'#keypad [data-key="{key}"]')
+    page.click("#keypad [data-enter]")
+
+
+def wash(page: Page, learner: str, *, seconds: int = 48) -> None:
+    """A whole wash, with the tablet's clock run ahead."""
+    page.click(f'.person[data-wash="{learner}"]')
+    page.clock.run_for(seconds * 1000)
+    page.click("[data-wash-done]")
+    expect(page.locator(f'.person[data-wash="{learner}"]')).to_contain_text("clean")
+
+
+def done(page: Page, *steps: str) -> None:
+    for step in steps:
+        shown(page, f"step-{step}")
+        page.clock.run_for(900)  # nobody finishes a step within a second of the last
+        page.click(f"#panel-step-{step} .main-act button")
+        expect(page.locator(f"#panel-step-{step}")).to_be_hidden()
+
+
+def get_ready(page: Page) -> None:
+    for learner in ("AK", "JT"):
+        form = page.locator(f'[data-ready-for="{learner}"]')
+        for label in form.locator("label").all():
+            label.click()
+        form.locator("button.is-primary").click()
+    shown(page, "fridge")
+
+
+def bench_arrives(page: Page) -> None:
+    get_ready(page)
+    page.click("#panel-fridge [data-keypad]")
+    type_reading(page, "38")
+    shown(page, "arrive-wash")
+
+
+def test_a_lesson_from_sign_in_to_record(address: str, open_context: Opener) -> None:
+    hostel = Hostel()
+    front = sign_in(open_context(), address, hostel)
+
+    # Today, the safety plan under both profiles, the start.
+    expect(front.locator("h2").first).to_have_text("Turkey koftas with cucumber raita")
+    assert axe(front) == []
+    front.click("text=Safety plan")
+    expect(front.locator(".bw-plan")).to_contain_text("74 °C (165 °F)")
+    front.click(".bw-profiles >> text=uk")
+    expect(front.locator(".bw-plan")).to_contain_text("70 °C for 2 min")
+    assert axe(front) == []
+    front.goto(f"{address}/lessons/{hostel.lesson.pk}/")
+    front.click("text=Start the lesson")
+    expect(front.locator(".bw-codes svg").first).to_be_visible()
+    assert axe(front) == []
+
+    # A tablet joins with the code; the wall stands at the front.
+    tablet_context = open_context(1180, 820)
+    tablet = tablet_context.new_page()
+    tablet.clock.install()
+    tablet.goto(f"{address}/join/")
+    assert axe(tablet) == []
+    tablet.fill("#code", hostel.puffin.join_code)
+    tablet.click("text=Join >> nth=-1")
+    expect(tablet.locator("#screen")).to_be_visible()
+    assert axe(tablet) == []
+    front.goto(f"{address}/lessons/{hostel.lesson.pk}/wall/")
+    assert axe(front) == []
+    bench_arrives(tablet)
+    assert axe(tablet) == []
+
+    # The network goes in the middle of a hand-wash and comes back: nothing is lost.
+    wash(tablet, "JT")
+    tablet.click('.person[data-wash="AK"]')
+    tablet.clock.run_for(15_000)
+    tablet_context.set_offline(True)
+    tablet.clock.run_for(35_000)
+    tablet.click("[data-wash-done]")
+    expect(tablet.locator("#outbox")).to_contain_text("1 entry waits")
+    before = Event.objects.filter(kind="hands_washed").count()
+    tablet_context.set_offline(False)
+    tablet.clock.run_for(4_000)
+    expect(tablet.locator("#outbox")).to_be_hidden()
+    shown(tablet, "step-grate")
+    assert (before, Event.objects.filter(kind="hands_washed").count()) == (1, 2)
+    assert Event.objects.filter(kind="hands_washed", data__learner="AK").get().data["scrub_s"] == 20
+
+    # Through the raw work; the wall follows by itself.
+    done(tablet, "grate", "stir", "chill", "mix", "shape")
+    expect(tablet.locator(".person.is-raw")).to_have_count(1)
+    doer = tablet.inner_text(".person.is-raw b")
+    other = "JT" if doer == "AK" else "AK"
+    expect(front.locator(".found", has_text="Puffin")).to_contain_text("raw turkey")
+
+    # On to the cucumber with raw hands and the raw board: stopped, path named, ignored.
+    done(tablet, "wash")
+    shown(tablet, "step-wash-up")
+    tablet.click("#panel-step-wash-up [data-open-steps]")
+    assert axe(tablet) == []
+    tablet.click('#steps [data-show="step-slice"]')
+    lock = tablet.locator(f'#panel-step-slice [data-interlock="{doer}"]')
+    expect(lock).to_contain_text("Raw turkey in the salad")
+    expect(lock).to_contain_text(f"{doer}'s hands")
+    expect(lock.locator(f"[data-wash={doer}]")).to_be_visible()
+    assert axe(tablet) == []
+    tablet.click("#panel-step-slice >> text=Go on anyway")
+    expect(front.locator(".call.is-breach")).to_contain_text("Remake the salad")
+    expect(front.locator("[aria-label='Salad, breach']")).to_be_visible()
+    assert axe(front) == []
+
+    # Put right: washed, cleaned, made again by clean hands.
+    expect(tablet.locator(".bw-alarm")).to_contain_text("Raw turkey in the salad")
+    assert axe(tablet) == []
+    wash(tablet, doer)
+    done(tablet, "wash-up")
+    tablet.click(".bw-alarm >> text=Thrown away, make it again")
+    expect(tablet.locator(".bw-alarm")).to_have_count(0)
+    shown(tablet, "step-slice")
+    tablet.click(f'#panel-step-slice .tok:has-text("{other}")')
+    tablet.locator("#panel-step-slice .fixes button.is-primary").locator("visible=true").click()
+    expect(tablet.locator("#panel-step-slice [data-interlock]:visible")).to_have_count(0)
+    done(tablet, "slice", "griddle", "fresh-tongs")
+
+    # Three pieces, one in the wrong unit, one too low at first, the last from the probe.
+    shown(tablet, "step-probe")
+    for digits in ("171", "74"):
+        tablet.click("#panel-step-probe [data-keypad]")
+        type_reading(tablet, digits)
+    expect(tablet.locator(".bw-question")).to_contain_text("Which is it?")
+    assert axe(tablet) == []
+    tablet.click(".bw-question >> text=It is 74 °C")
+    expect(tablet.locator("#panel-step-probe .verdict")).to_contain_text("1 more to probe")
+    tablet.click("#panel-step-probe [data-keypad]")
+    type_reading(tablet, "160")
+    expect(tablet.locator("#panel-step-probe .verdict")).to_contain_text("Not yet: kofta 3 is 160 °F")
+    assert axe(tablet) == []
+    tablet.click("text=Probe cleaned and sanitised")
+    tablet.click("#panel-step-probe [data-keypad]")
+    tablet.click("#keypad [data-take]")
+    expect(tablet.locator("[data-typed]")).to_contain_text(".")
+    for _ in range(6):
+        tablet.click('#keypad [data-key="back"]')
+    type_reading(tablet, "168")
+    expect(tablet.locator("#panel-step-probe .verdict")).to_contain_text("Reached: lowest is kofta 2, 165.2 °F")
+    done(tablet, "probe", "plate")
+
+    # The raita is read, lunch is served, the clock runs, the rest is kept and labelled.
+    shown(tablet, "cold-raita")
+    tablet.click("#panel-cold-raita [data-keypad]")
+    type_reading(tablet, "39")
+    done(tablet, "serve")
+    shown(tablet, "leftovers")
+    expect(tablet.locator("#panel-leftovers .doer")).to_contain_text(re.compile(r"Out for 1:5\d:\d\d"))
+    assert axe(tablet) == []
+    tablet.click("#panel-leftovers article:has-text('Koftas') >> text=Into the fridge")
+    tablet.click("#panel-leftovers article:has-text('Raita') >> text=All eaten")
+    shown(tablet, "finished")
+    assert axe(tablet) == []
+    tablet.goto(f"{address}/b/label/koftas/")
+    expect(tablet.locator(".bw-label")).to_contain_text("Use by")
+    assert axe(tablet) == []
+
+    # The record has it all, and the chain holds.
+    front.goto(f"{address}/lessons/{hostel.lesson.pk}/record/")
+    record = front.locator("#record")
+    expect(record).to_contain_text("Corrected: thrown away and made again.")
+    expect(record).to_contain_text("Koftas into the fridge")
+    expect(record).to_contain_text("A teaching aid")
+    assert axe(front) == []
+    front.goto(f"{address}/benches/{hostel.puffin.pk}/")
+    assert axe(front) == []
+    checked, broken = broken_links()
+    assert checked > 30
+    assert broken == []
+
+
+def test_two_tablets_a_double_tap_and_a_reload_lose_and_double_nothing(address: str, open_context: Opener) -> None:
+    hostel = Hostel().open()
+    pages = []
+    for width, height in ((1180, 820), (390, 780)):
+        page = open_context(width, height).new_page()
+        page.clock.install()
+        page.goto(f"{address}/j/{hostel.puffin.join_code}/")
+        pages.append(page)
+    one, two = pages
+
+    bench_arrives(one)
+    expect(two.locator("#panel-arrive-wash")).to_be_visible()
+    assert axe(two) == []
+
+    # A reload in the middle of a wash goes on where the clock says.
+    two.click('.person[data-wash="AK"]')
+    two.clock.run_for(12_000)
+    two.reload()
+    expect(two.locator("#wash")).to_be_visible()
+    two.clock.run_for(40_000)
+    two.click("[data-wash-done]")
+    wash(one, "JT")
+    shown(one, "step-grate")
+    shown(two, "step-grate")
+    scrubbed = {event.data["learner"]: event.data["scrub_s"] for event in Event.objects.filter(kind="hands_washed")}
+    assert scrubbed == {"AK": 20, "JT": 20}
+
+    # Both tablets say done, one of them twice.
+    one.locator("#panel-step-grate .main-act button").dblclick()
+    shown(two, "step-stir")
+    done(two, "stir")
+    shown(one, "step-chill")
+    steps = list(Event.objects.filter(kind="step_done").values_list("data__step", flat=True))
+    assert sorted(steps) == ["grate", "stir"]
+
+    # The lesson ends under their hands: told so, and what was entered is kept.
+    hostel.close()
+    one.clock.run_for(900)
+    one.click("#panel-step-chill .main-act button")
+    expect(one.locator("#trouble")).to_contain_text("This lesson is over")
+
+
+def test_the_wall_follows_by_polling_when_the_event_stream_fails(address: str, open_context: Opener) -> None:
+    hostel = Hostel().open()
+    context = open_context()
+    context.route("**/live/", lambda route: route.abort())
+    page = sign_in(context, address, hostel)
+    page.goto(f"{address}/lessons/{hostel.lesson.pk}/wall/")
+    expect(page.locator("[aria-label='Fridge, laid, 4 °C']")).to_have_count(0)
+
+    hostel.says("fridge_read", core_c=4)
+
+    expect(page.locator("[aria-label='Fridge, laid, 4 °C']")).to_be_visible(timeout=9_000)
