@@ -10,7 +10,11 @@ from bulwark.records import views as records
 from bulwark.shelf import views as shelf
 
 urlpatterns = [
+    # First, because every tap of every bench and every look of every screen goes through these.
+    path("b/entries/", bench.entries, name="bench_entries"),
+    path("lessons/<int:lesson_id>/wall/fragment/", lessons.wall_fragment, name="wall_fragment"),
     path("", lessons.today, name="today"),
+    path("empty/", people.empty, name="empty"),
     path("sign-in/", people.SignIn.as_view(), name="sign_in"),
     path("sign-out/", people.SignOut.as_view(), name="sign_out"),
     path("unit/", lessons.set_unit, name="set_unit"),
@@ -20,7 +24,6 @@ urlpatterns = [
     path("lessons/<int:lesson_id>/open/", lessons.lesson_open, name="lesson_open"),
     path("lessons/<int:lesson_id>/close/", lessons.lesson_close, name="lesson_close"),
     path("lessons/<int:lesson_id>/wall/", lessons.wall_page, name="wall"),
-    path("lessons/<int:lesson_id>/wall/fragment/", lessons.wall_fragment, name="wall_fragment"),
     path("lessons/<int:lesson_id>/live/", lessons.wall_live, name="wall_live"),
     path("benches/<int:bench_id>/", lessons.bench_detail, name="bench_detail"),
     path("benches/<int:bench_id>/entry/", lessons.bench_entry, name="bench_entry"),
@@ -33,7 +36,6 @@ urlpatterns = [
     path("j/<str:code>/", bench.join_code, name="join_code"),
     path("b/", bench.screen, name="bench"),
     path("b/screen/", bench.screen_fragment, name="bench_fragment"),
-    path("b/entries/", bench.entries, name="bench_entries"),
     path("b/live/", bench.live, name="bench_live"),
     path("b/leave/", bench.leave, name="bench_leave"),
     path("b/label/<str:food>/", shelf.bench_label, name="bench_label"),

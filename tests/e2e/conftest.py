@@ -34,13 +34,13 @@ def address(transactional_db: None, settings: Any) -> Iterator[str]:
     """Where the server answers, on the test database."""
     settings.WHITENOISE_USE_FINDERS = settings.WHITENOISE_AUTOREFRESH = True
     settings.ALLOWED_HOSTS = ["127.0.0.1"]
-    from django.core.asgi import get_asgi_application
+    from bulwark.asgi import Application
 
     selectors._snapshots.clear()
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    config = uvicorn.Config(get_asgi_application(), host="127.0.0.1", port=port, log_level="error", lifespan="off")
+    config = uvicorn.Config(Application(), host="127.0.0.1", port=port, log_level="error", lifespan="off")
     config.timeout_graceful_shutdown = 1
     server = uvicorn.Server(config)
     thread = threading.Thread(target=server.run, daemon=True)

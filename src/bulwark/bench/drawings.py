@@ -90,6 +90,7 @@ class PieceChart:
     bars: tuple[Bar, ...]
     limit_y: float
     hot_y: float
+    danger_height: float
     floor_y: float
     limit_text: str
     hot_text: str
@@ -139,6 +140,7 @@ def piece_chart(
         bars=tuple(bars),
         limit_y=_y(limit_c),
         hot_y=_y(hot_c),
+        danger_height=round(FLOOR - _y(hot_c), 1),
         floor_y=FLOOR,
         limit_text=limit_text,
         hot_text=hot_text,

@@ -227,7 +227,7 @@ def entries(request: HttpRequest) -> HttpResponse:
     """One entry for the log. 200 recorded (or already there), 409 a question about the number,
     410 the lesson is over, 422 a field is wrong and named."""
     actor = device_actor(request)
-    bench = joined_bench(request)
+    bench = selectors.open_bench(actor)
     if bench is None:
         code, status = _why_not(actor)
         title, text = wording.refusal(code)

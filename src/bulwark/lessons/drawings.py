@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from zlib import crc32
 
 from bulwark.lessons import wording
+from foodsafety.hygiene import heated_with
 from foodsafety.plan import ControlPoint, Plan
 from foodsafety.session import Brick, State
 
@@ -121,7 +122,8 @@ def _timer(state: State, now_s: float) -> tuple[str, int | None]:
     heat = next((name for name in state.plan.heat_steps if name in state.done), None)
     served = any(step.do == "serve" and step.id in state.done for step in state.plan.process.steps)
     if heat and not served:
-        return "on the heat", round(now_s - state.done[heat])
+        step = state.plan.process.steps[state.plan.process.step_index[heat]]
+        return (*heated_with(state.plan.process, step), heat)[0], round(now_s - state.done[heat])
     running = [(food, clock) for food, clock in state.clocks.items() if clock.since_s is not None]
     watched = [(food, clock) for food, clock in running if food not in state.kept and food not in state.gone]
     if not watched:

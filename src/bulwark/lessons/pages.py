@@ -9,21 +9,9 @@ from bulwark.lessons.models import Bench, Lesson
 from foodsafety.codes import profile, profile_ids
 from foodsafety.session import bricks
 
-# The wall is drawn again at least this often, since time alone can break a limit.
-REDRAW_S = 10
 
-
-def wall_tag(lesson: Lesson) -> str:
-    """What the wall depends on: each bench's place in its log, and the passing of time."""
-    heads = selectors.heads(lesson)
-    now = selectors.lesson_now(lesson)
-    slot = int(now.timestamp() // (REDRAW_S * lesson.pace)) if not lesson.closed_at else 0
-    return ".".join(f"{pk}-{seq}" for pk, seq in sorted(heads.items())) + f".{slot}"
-
-
-def wall_context(lesson: Lesson, unit: str, tag: str | None = None) -> dict[str, Any]:
-    """Everything the wall's template needs."""
-    tag = tag or wall_tag(lesson)
+def wall_context(lesson: Lesson, unit: str, *, tag: str) -> dict[str, Any]:
+    """Everything the wall's template needs; ``tag`` is what it was drawn for."""
     now = selectors.lesson_now(lesson)
     now_s = now.timestamp()
     plan = selectors.plan_for(lesson)

@@ -3,7 +3,8 @@
 import datetime as dt
 from dataclasses import dataclass
 
-from django.db.models import Max, Prefetch, QuerySet
+from django.db import connection
+from django.db.models import Prefetch, QuerySet
 from django.utils import timezone
 
 from bulwark.lessons.adapters import to_event, to_plan
@@ -11,6 +12,10 @@ from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
 from bulwark.people.actors import Actor
 from foodsafety.plan import Plan
 from foodsafety.session import State, fold, fold_on, opening_state
+
+# The wall is drawn again at least this often, since time alone can break a limit.
+REDRAW_S = 10
+_MOST_SNAPSHOTS = 256
 
 
 def lessons_for(actor: Actor) -> QuerySet[Lesson]:
@@ -35,6 +40,29 @@ def benches_for(actor: Actor) -> QuerySet[Bench]:
     return rows.none()
 
 
+_opened: dict[int, Bench] = {}
+
+
+def open_bench(actor: Actor) -> Bench | None:
+    """The bench an entry goes to, remembered by this process: once its lesson is open nothing
+    about it changes but that the lesson ends, which the INSERT itself looks at."""
+    if actor.kind != "bench" or actor.bench_id is None:
+        return None
+    if actor.bench_id not in _opened:
+        bench = benches_for(actor).first()
+        if bench is None:
+            return None
+        if len(_opened) >= _MOST_SNAPSHOTS:
+            _opened.pop(next(iter(_opened)))
+        _opened[bench.pk] = bench
+    return _opened[actor.bench_id]
+
+
+def forget_open_bench(bench_id: int) -> None:
+    """Called when a remembered bench turns out to be closed."""
+    _opened.pop(bench_id, None)
+
+
 def bench_known(bench_id: int) -> Bench | None:
     """A bench by id, whatever its lesson's state: only to say why it is not available."""
     return Bench.objects.select_related("lesson").filter(pk=bench_id).first()
@@ -52,12 +80,15 @@ def join_tries(address: str, *, since: dt.datetime) -> int:
 
 def lesson_now(lesson: Lesson, at: dt.datetime | None = None) -> dt.datetime:
     """The time on the lesson's own clock: frozen once closed, faster in a rehearsal."""
-    now = at or timezone.now()
-    if lesson.closed_at:
-        now = min(now, lesson.closed_at)
-    if lesson.pace == 1 or lesson.opened_at is None:
-        return now
-    return lesson.opened_at + (now - lesson.opened_at) * lesson.pace
+    return _lesson_clock(lesson.opened_at, lesson.closed_at, lesson.pace, at or timezone.now())
+
+
+def _lesson_clock(
+    opened_at: dt.datetime | None, closed_at: dt.datetime | None, pace: int, now: dt.datetime
+) -> dt.datetime:
+    if closed_at:
+        now = min(now, closed_at)
+    return now if pace == 1 or opened_at is None else opened_at + (now - opened_at) * pace
 
 
 def plan_for(lesson: Lesson, profile_id: str | None = None) -> Plan:
@@ -65,10 +96,27 @@ def plan_for(lesson: Lesson, profile_id: str | None = None) -> Plan:
     return to_plan(lesson, profile_id=profile_id)
 
 
-def heads(lesson: Lesson) -> dict[int, int]:
-    """The last place in the log of each bench, in one query; 0 where nothing has happened."""
-    rows = Bench.objects.filter(lesson=lesson).annotate(last=Max("events__seq")).values_list("pk", "last")
-    return {pk: last or 0 for pk, last in rows}
+_TAG = """
+SELECT l.opened_at, l.closed_at, l.pace,
+    string_agg(b.id || '-' || coalesce((SELECT max(seq) FROM lessons_event e WHERE e.bench_id = b.id), 0), '.'
+        ORDER BY b.id)
+FROM lessons_lesson l LEFT JOIN lessons_bench b ON b.lesson_id = l.id
+WHERE l.id = %s AND l.organisation_id = %s GROUP BY l.id
+"""
+
+
+def wall_tag(actor: Actor, lesson_id: int) -> str | None:
+    """What the wall depends on: each bench's place in its log, and the passing of time; None if
+    there is no such lesson for this actor. Every screen polls this, so it is one plain query."""
+    with connection.cursor() as cursor:
+        cursor.execute(_TAG, [lesson_id, actor.organisation_id if actor.kind == "educator" else None])
+        row = cursor.fetchone()
+    if row is None:
+        return None
+    opened_at, closed_at, pace, heads = row
+    now = _lesson_clock(opened_at, closed_at, pace, timezone.now())
+    slot = 0 if closed_at else int(now.timestamp() // (REDRAW_S * pace))
+    return f"{heads or ''}.{slot}"
 
 
 def events_of(bench: Bench) -> QuerySet[Event]:
@@ -88,7 +136,6 @@ class _Snapshot:
 
 
 _snapshots: dict[int, _Snapshot] = {}
-_MOST_SNAPSHOTS = 256
 
 
 def bench_state(bench: Bench) -> tuple[State, int]:

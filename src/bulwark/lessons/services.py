@@ -12,8 +12,8 @@ from django.db import connection, transaction
 from django.utils import timezone
 
 from bulwark.lessons.adapters import to_plan
-from bulwark.lessons.models import Bench, JoinTry, Learner, Lesson
-from bulwark.lessons.selectors import lesson_now
+from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
+from bulwark.lessons.selectors import forget_open_bench, lesson_now
 from bulwark.people.actors import Actor
 from foodsafety.codes import profile
 from foodsafety.events import check
@@ -174,25 +174,34 @@ def record_event(
     lesson = bench.lesson
     if lesson.opened_at is None:
         raise LessonError("not_open", "The lesson has not been started yet.")
-    # An educator may still put the record right after the lesson: void, waive, say what became of food.
-    if lesson.closed_at is not None and by.kind != "educator":
-        raise LessonError("closed", "This lesson is over: nothing more can be added from the bench.")
     check(kind, data, to_plan(lesson))
-    return _append(bench.pk, event_id, kind, data, at, by.label)
+    # An educator may still put the record right after the lesson: void, waive, say what became of food.
+    return _append(bench, event_id, kind, data, at, by)
 
 
 _INSERT = """
 INSERT INTO lessons_event (uuid, bench_id, seq, kind, data, happened_at, recorded_at, recorded_by, previous_hash, hash)
-VALUES (%s, %s, 1, %s, %s, %s, now(), %s, '', '')
+SELECT %s, %s, 1, %s, %s, %s, now(), %s, '', '' FROM lessons_lesson WHERE id = %s AND (closed_at IS NULL OR %s)
 ON CONFLICT (bench_id, uuid) DO NOTHING RETURNING seq
 """
 
 
 def _append(
-    bench_id: int, event_id: uuid.UUID, kind: str, data: Mapping[str, Any], at: dt.datetime, label: str
+    bench: Bench, event_id: uuid.UUID, kind: str, data: Mapping[str, Any], at: dt.datetime, by: Actor
 ) -> Recorded:
-    """The INSERT itself; place in the chain, time and hash are the database's to set."""
+    """The INSERT itself; place in the chain, time and hash are the database's to set.
+
+    Whether the lesson is still open is asked in the same statement, so that no entry of a bench
+    can slip in behind its end.
+    """
+    educator = by.kind == "educator"
     with connection.cursor() as cursor:
-        cursor.execute(_INSERT, [event_id, bench_id, kind, json.dumps(data), at, label])
-        row = cursor.fetchone()
-    return Recorded(row[0], again=False) if row else Recorded(None, again=True)
+        row = [event_id, bench.pk, kind, json.dumps(data), at, by.label, bench.lesson_id, educator]
+        cursor.execute(_INSERT, row)
+        placed = cursor.fetchone()
+    if placed:
+        return Recorded(placed[0], again=False)
+    if Event.objects.filter(bench=bench, uuid=event_id).exists():
+        return Recorded(None, again=True)
+    forget_open_bench(bench.pk)
+    raise LessonError("closed", "This lesson is over: nothing more can be added from the bench.")

@@ -4,7 +4,7 @@ import uuid
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -113,23 +113,32 @@ def lesson_close(request: HttpRequest, lesson_id: int) -> HttpResponse:
     return redirect("record", lesson_id)
 
 
+def _tag(request: HttpRequest, lesson_id: int) -> str:
+    tag = selectors.wall_tag(request.actor, lesson_id)
+    if tag is None:
+        raise Http404
+    return tag
+
+
 @login_required
 @require_GET
 @never_cache
 def wall_page(request: HttpRequest, lesson_id: int) -> HttpResponse:
     """The wall, for the front of the room."""
+    tag = _tag(request, lesson_id)
     lesson = get_object_or_404(selectors.lessons_with_benches(request.actor), pk=lesson_id)
-    return render(request, "lessons/wall.html", {"lesson": lesson, **pages.wall_context(lesson, request.actor.unit)})
+    context = pages.wall_context(lesson, request.actor.unit, tag=tag)
+    return render(request, "lessons/wall.html", {"lesson": lesson, **context})
 
 
 @login_required
 @require_GET
 def wall_fragment(request: HttpRequest, lesson_id: int) -> HttpResponse:
     """The wall's moving part; nothing at all (204) while it is as the screen has it."""
-    lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
-    tag = pages.wall_tag(lesson)
+    tag = _tag(request, lesson_id)
     if request.GET.get("seen") == tag or request.headers.get("If-None-Match") == f'"{tag}"':
         return HttpResponse(status=204)
+    lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
     context = {"lesson": lesson, **pages.wall_context(lesson, request.actor.unit, tag=tag)}
     response = render(request, "lessons/_wall.html", context)
     response["ETag"] = f'"{tag}"'

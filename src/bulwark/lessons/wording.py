@@ -226,9 +226,7 @@ def plan_text(control: ControlPoint, plan: Plan, unit: str) -> PlanText:
         "fridge-cold": (
             _("Bacteria that came in with the food grow slowly when it is cold, and fast when it is not."),
             _("Read the fridge thermometer before the food comes out, and type it in."),
-            _(
-                "Move the food to a colder fridge, find out how long it was warm, and throw away what is in doubt."
-            ),
+            _("Move the food to a colder fridge, find out how long it was warm, and throw away what is in doubt."),
         ),
         "hands-on-arrival": (
             _("Hands bring in what they touched on the way: doors, phones, hair, faces."),

@@ -1,6 +1,7 @@
 """Signing in, and the pages for when something is refused."""
 
 from django.contrib.auth import views as auth_views
+from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 
@@ -17,6 +18,12 @@ class SignIn(auth_views.LoginView):
 
 class SignOut(auth_views.LogoutView):
     """Signs out by POST."""
+
+
+@login_required
+def empty(request: HttpRequest) -> HttpResponse:
+    """Nothing, for who is signed in: what a page costs before it does anything (see bin/bench)."""
+    return HttpResponse(status=204)
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:

@@ -8,7 +8,7 @@ from bulwark.lessons import pages, selectors, wording
 from bulwark.shelf.selectors import shelf_items
 
 
-def lesson_record(lesson: Any, unit: str) -> dict[str, Any]:
+def lesson_record(lesson: Any, unit: str, tag: str = "") -> dict[str, Any]:
     """Every bench's bricks, breaches, log and shelf, with the profile they were judged by."""
     benches = []
     for bench in lesson.benches.prefetch_related("learners"):
@@ -30,7 +30,7 @@ def lesson_record(lesson: Any, unit: str) -> dict[str, Any]:
         "benches": benches,
         "profile": plan.profile,
         "house": plan.house,
-        "tag": pages.wall_tag(lesson),
+        "tag": tag,
         "unit": unit,
     }
 

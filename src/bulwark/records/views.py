@@ -20,12 +20,18 @@ def _lesson(request: HttpRequest, lesson_id: int) -> object:
     return get_object_or_404(lessons.lessons_for(request.actor), pk=lesson_id)
 
 
+def _tag(request: HttpRequest, lesson_id: int) -> str:
+    return lessons.wall_tag(request.actor, lesson_id) or ""
+
+
 @login_required
 @require_GET
 def record(request: HttpRequest, lesson_id: int) -> HttpResponse:
     """Everything that happened, bench by bench."""
     lesson = _lesson(request, lesson_id)
-    return render(request, "records/record.html", selectors.lesson_record(lesson, request.actor.unit))
+    return render(
+        request, "records/record.html", selectors.lesson_record(lesson, request.actor.unit, _tag(request, lesson_id))
+    )
 
 
 @login_required
@@ -33,10 +39,10 @@ def record(request: HttpRequest, lesson_id: int) -> HttpResponse:
 def record_fragment(request: HttpRequest, lesson_id: int) -> HttpResponse:
     """The record's moving part; nothing (204) while it is as the screen has it."""
     lesson = _lesson(request, lesson_id)
-    context = selectors.lesson_record(lesson, request.actor.unit)
-    if request.GET.get("seen") == context["tag"]:
+    tag = _tag(request, lesson_id)
+    if request.GET.get("seen") == tag:
         return HttpResponse(status=204)
-    return render(request, "records/_record.html", context)
+    return render(request, "records/_record.html", selectors.lesson_record(lesson, request.actor.unit, tag))
 
 
 @login_required

@@ -1,0 +1,281 @@
+"""What ``bin/bench`` measures: each figure as a ratio to something bare in the same run.
+
+Rounds of the thing measured and of what it is measured against take turns, so that a machine
+that slows down slows both.
+"""
+
+import json
+import os
+import socket
+import statistics
+import sys
+import time
+import uuid
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
+
+import django
+
+django.setup()
+
+# ruff: noqa: E402 - models can be imported only once Django is set up
+import psycopg
+from django.conf import settings
+from django.db import connection
+from playwright.sync_api import Page, sync_playwright
+
+from bulwark.lessons import demo, selectors, services
+from foodsafety.events import Event
+from foodsafety.rehearse import rehearse
+from foodsafety.session import fold
+from tests.builders import LEARNERS, koftas
+
+ROUNDS = 150
+
+
+class Client:
+    """One keep-alive connection with a cookie jar, on a bare socket: what is measured is the
+    server, so the client parses no more than it needs."""
+
+    def __init__(self, address: str) -> None:
+        self.host = address.removeprefix("http://")
+        self.cookies: dict[str, str] = {}
+        self.connect()
+
+    def connect(self) -> None:
+        name, port = self.host.split(":")
+        self.socket = socket.create_connection((name, int(port)), timeout=30)
+        self.socket.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
+
+    def send(
+        self, method: str, path: str, body: str = "", kind: str = "application/x-www-form-urlencoded"
+    ) -> tuple[int, bytes]:
+        cookies = "; ".join(f"{k}={v}" for k, v in self.cookies.items())
+        head = (
+            f"{method} {path} HTTP/1.1\r\nHost: {self.host}\r\nCookie: {cookies}\r\nContent-Type: {kind}\r\n"
+            f"X-CSRFToken: {self.cookies.get('csrftoken', '')}\r\nReferer: http://{self.host}/\r\n"
+            f"Content-Length: {len(body)}\r\n\r\n"
+        )
+        try:
+            self.socket.sendall(head.encode() + body.encode())
+            return self.receive()
+        except (ConnectionError, EOFError):  # idle too long between two measurements
+            self.connect()
+            self.socket.sendall(head.encode() + body.encode())
+            return self.receive()
+
+    def more(self) -> bytes:
+        data = self.socket.recv(262_144)
+        if not data:
+            raise EOFError
+        return data
+
+    def receive(self) -> tuple[int, bytes]:
+        data = self.more()
+        while b"\r\n\r\n" not in data:
+            data += self.more()
+        head, _, content = data.partition(b"\r\n\r\n")
+        lines = head.decode("latin-1").split("\r\n")
+        length = None
+        for line in lines[1:]:
+            name, _, value = line.partition(": ")
+            if name.lower() == "content-length":
+                length = int(value)
+            elif name.lower() == "set-cookie":
+                key, _, rest = value.partition("=")
+                self.cookies[key] = rest.split(";")[0]
+        status = int(lines[0].split()[1])
+        if length is None and status not in (204, 304):  # sent in chunks
+            while not content.endswith(b"0\r\n\r\n"):
+                content += self.more()
+        while length is not None and len(content) < length:
+            content += self.more()
+        return status, content
+
+
+def seconds(run: Callable[[], object]) -> float:
+    start = time.perf_counter()
+    run()
+    return time.perf_counter() - start
+
+
+@dataclass(frozen=True)
+class Measured:
+    """Two medians [ms] and the 10th and 90th percentile of their ratio."""
+
+    name: str
+    ms: float
+    base: str
+    base_ms: float
+    target: float | None
+
+    @property
+    def ratio(self) -> float:
+        return self.ms / self.base_ms
+
+
+def in_turns(
+    name: str,
+    run: Callable[[], object],
+    base: str,
+    bare: Callable[[], object],
+    target: float | None,
+    rounds: int = ROUNDS,
+) -> Measured:
+    for _ in range(10):
+        run()
+        bare()
+    pairs = [(seconds(run), seconds(bare)) for _ in range(rounds)]
+    ms, base_ms = (statistics.median(column) * 1000 for column in zip(*pairs, strict=True))
+    return Measured(name, ms, base, base_ms, target)
+
+
+def bare_insert() -> Callable[[], object]:
+    """One committed INSERT of a row as wide as an entry, on a connection that stays open."""
+    row = connection.settings_dict
+    bare = psycopg.connect(
+        host=row["HOST"],
+        port=row["PORT"],
+        dbname=row["NAME"],
+        user=row["USER"],
+        password=row["PASSWORD"],
+        autocommit=True,
+    )
+    bare.execute(
+        "CREATE TABLE IF NOT EXISTS bare (id bigserial PRIMARY KEY, uuid uuid UNIQUE, data jsonb, at timestamptz)"
+    )
+    data = json.dumps({"step": "mix", "by": ["AK"]})
+    return lambda: bare.execute("INSERT INTO bare (uuid, data, at) VALUES (%s, %s, now())", [uuid.uuid4(), data])
+
+
+def open_lesson() -> tuple[int, str]:
+    lesson = demo.demo_lesson()
+    assert lesson is not None
+    services.open_lesson(lesson=lesson)
+    return lesson.pk, lesson.benches.first().join_code
+
+
+def educator(address: str, password: str) -> Client:
+    client = Client(address)
+    client.send("GET", "/sign-in/")
+    status, _ = client.send("POST", "/sign-in/", f"username={demo.EDUCATOR.replace('@', '%40')}&password={password}")
+    assert status == 302, status
+    return client
+
+
+def event_post(address: str, code: str) -> Callable[[], object]:
+    tablet = Client(address)
+    tablet.send("GET", f"/j/{code}/")
+    tablet.send("GET", "/b/")
+
+    def post() -> None:
+        body = {"id": str(uuid.uuid4()), "kind": "wash_started", "data": {"learner": "SD"}}
+        now = time.time() * 1000
+        status, content = tablet.send(
+            "POST", "/b/entries/", json.dumps({**body, "happened_at": now, "sent_at": now}), "application/json"
+        )
+        assert status == 200, content
+
+    return post
+
+
+def wall_poll(client: Client, lesson: int) -> Callable[[], object]:
+    """A poll that names what the screen has: mostly nothing to send, now and then a redraw."""
+    path = f"/lessons/{lesson}/wall/fragment/"
+    seen = {"tag": ""}
+
+    def poll() -> None:
+        status, content = client.send("GET", f"{path}?seen={seen['tag']}")
+        if status == 200:
+            seen["tag"] = content.decode().split("?seen=")[1].split('"')[0]
+
+    return poll
+
+
+def thousand_events() -> float:
+    """Milliseconds to fold 1,000 entries of rehearsed lessons, the best of five."""
+    plan = koftas()
+    events: list[Event] = []
+    while len(events) < 1000:
+        offset = len(events) * 100.0
+        for row in rehearse(plan, LEARNERS, seed=len(events), slip="unwashed_hands"):
+            events.append(Event(id=str(len(events)), kind=row.kind, at_s=row.at_s + offset, data=row.data))
+    return min(seconds(lambda: fold(plan, LEARNERS, events[:1000])) for _ in range(5)) * 1000
+
+
+def paint(address: str, password: str) -> Measured:
+    """From pressing Sign in to the first paint of Today, against going to a bare static drawing."""
+    script = "() => performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? 0"
+    with sync_playwright() as playwright:
+        path = os.environ.get("BULWARK_CHROMIUM", "/usr/bin/chromium")
+        browser = playwright.chromium.launch(executable_path=path, args=["--no-sandbox", "--disable-gpu"])
+        signed, bare = [], []
+        for _ in range(7):
+            page = browser.new_context().new_page()
+
+            def until_painted(go: Callable[[], object], end: str, page: Page = page) -> float:
+                start = time.perf_counter()
+                go()
+                page.wait_for_url(end)
+                while not page.evaluate(script):
+                    time.sleep(0.005)
+                return (time.perf_counter() - start) * 1000
+
+            drawing = f"{address}/static/bulwark/mark.svg"
+            bare.append(until_painted(lambda page=page, drawing=drawing: page.goto(drawing), drawing))
+            page.goto(f"{address}/sign-in/")
+            page.fill("#id_username", demo.EDUCATOR)
+            page.fill("#id_password", password)
+            signed.append(until_painted(lambda page=page: page.click("button.is-primary"), f"{address}/"))
+        browser.close()
+    return Measured("sign-in to first paint", statistics.median(signed), "bare drawing", statistics.median(bare), None)
+
+
+def main(address: str, password: str) -> int:
+    lesson, code = open_lesson()
+    client = educator(address, password)
+    rows = [
+        in_turns("bench entry over HTTP", event_post(address, code), "bare committed INSERT", bare_insert(), 6.0),
+        in_turns(
+            "unchanged wall poll",
+            wall_poll(client, lesson),
+            "empty signed-in view",
+            lambda: client.send("GET", "/empty/"),
+            1.5,
+        ),
+        paint(address, password),
+    ]
+    selectors._snapshots.clear()
+    fold_ms = thousand_events()
+    print(f"{'what':<28}{'ms':>9}   {'against':<26}{'ms':>9}{'ratio':>8}{'target':>9}")
+    for row in rows:
+        target = f"<= {row.target:g}" if row.target else "-"
+        print(f"{row.name:<28}{row.ms:>9.2f}   {row.base:<26}{row.base_ms:>9.2f}{row.ratio:>8.2f}{target:>9}")
+    print(
+        f"{'fold of 1,000 entries':<28}{fold_ms:>9.2f}   {'known bound':<26}{50.0:>9.2f}{fold_ms / 50:>8.2f}{'< 1':>9}"
+    )
+    out = {
+        row.name: {
+            "ms": round(row.ms, 3),
+            "against": row.base,
+            "against_ms": round(row.base_ms, 3),
+            "ratio": round(row.ratio, 3),
+            "target": row.target,
+        }
+        for row in rows
+    }
+    out["fold of 1,000 entries"] = {
+        "ms": round(fold_ms, 3),
+        "against": "50 ms",
+        "ratio": round(fold_ms / 50, 3),
+        "target": 1.0,
+    }
+    print(json.dumps({"debug": settings.DEBUG, "rounds": ROUNDS, "figures": out}, indent=2))
+    return 0
+
+
+if __name__ == "__main__":
+    raise SystemExit(main(sys.argv[1], sys.argv[2]))

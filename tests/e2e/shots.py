@@ -1,0 +1,165 @@
+"""The pictures of docs/screenshots, from the demo data: run by ``bin/shots``."""
+
+import datetime as dt
+import os
+import sys
+import uuid
+from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[2]))
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+
+import django
+
+django.setup()
+
+# ruff: noqa: E402 - models can be imported only once Django is set up
+from django.utils import timezone
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from bulwark.lessons import demo, rehearsal, services
+from bulwark.lessons.models import Bench, Lesson
+from bulwark.people.actors import bench_actor
+from foodsafety.events import READY_CHECKS
+
+LANDSCAPE, PORTRAIT, PHONE = (1180, 820), (820, 1180), (390, 844)
+
+
+def lesson_under_way(minutes: float) -> Lesson:
+    """The demo lesson as it stands so many minutes in, with one slip at bench Tern."""
+    lesson = demo.demo_lesson()
+    assert lesson is not None
+    copy = rehearsal.copy_for_rehearsal(lesson)
+    services.open_lesson(lesson=copy)
+    copy.opened_at = timezone.now() - dt.timedelta(minutes=minutes)
+    copy.save()
+    for at_s, bench, event in rehearsal.script(copy):
+        late = minutes - {"Plover": 11, "Puffin": 3, "Gannet": -7, "Tern": 0}[bench.name]
+        if at_s <= late * 60:
+            rehearsal.write(copy, bench, event)
+    return copy
+
+
+def slip_minutes() -> float:
+    """A minute after the planted slip: the wall has something to call out."""
+    lesson = demo.demo_lesson()
+    assert lesson is not None
+    slips = [at_s for at_s, bench, event in rehearsal.script(lesson) if bench.name == "Tern" and event.kind == "remade"]
+    return (slips[0] - 120) / 60
+
+
+class Camera:
+    """Takes pictures in a browser of its own for each device."""
+
+    def __init__(self, browser: Browser, address: str, folder: Path) -> None:
+        self.browser, self.address, self.folder = browser, address, folder
+
+    def page(self, size: tuple[int, int]) -> Page:
+        context = self.browser.new_context(viewport={"width": size[0], "height": size[1]})
+        page = context.new_page()
+        page.clock.install()
+        return page
+
+    def take(self, page: Page, name: str, path: str | None = None, *, full: bool = False) -> None:
+        if path is not None:
+            page.goto(self.address + path)
+        page.wait_for_timeout(400)
+        page.screenshot(path=self.folder / f"{name}.png", full_page=full)
+        print(f"{name}.png")
+
+    def bench(self, bench: Bench, size: tuple[int, int]) -> Page:
+        page = self.page(size)
+        page.goto(f"{self.address}/j/{bench.join_code}/")
+        page.wait_for_selector("#screen")
+        return page
+
+
+def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson) -> None:
+    page = camera.page((1280, 800))
+    camera.take(page, "sign-in", "/sign-in/")
+    page.fill("#id_username", demo.EDUCATOR)
+    page.fill("#id_password", password)
+    page.click("button.is-primary")
+    page.wait_for_url(f"{camera.address}/")
+    camera.take(page, "today", "/")
+    page.goto(f"{camera.address}/lessons/{early.pk}/plan/")
+    page.locator(".bw-plan-brick summary", has_text="Core").click()
+    page.locator(".bw-plan-brick summary", has_text="Clean tongs").click()
+    camera.take(page, "safety-plan", full=True)
+    camera.take(page, "lesson", f"/lessons/{lesson.pk}/")
+    camera.take(page, "wall", f"/lessons/{lesson.pk}/wall/")
+    camera.take(page, "record", f"/lessons/{lesson.pk}/record/")
+    camera.take(page, "bench-log", f"/benches/{lesson.benches.get(name='Tern').pk}/")
+
+
+def bench_pages(camera: Camera, lesson: Lesson, early: Lesson, raw: Bench, hot: Bench) -> None:
+    page = camera.bench(early.benches.get(name="Gannet"), LANDSCAPE)
+    camera.take(page, "bench-ready")
+    page.click('.person[data-wash="SD"]')
+    page.clock.run_for(18_000)
+    camera.take(page, "bench-wash")
+    camera.take(camera.bench(lesson.benches.get(name="Puffin"), LANDSCAPE), "bench-step")
+    camera.take(camera.bench(raw, LANDSCAPE), "bench-interlock")
+    page = camera.bench(raw, LANDSCAPE)
+    page.click("#panel-step-slice [data-go]")
+    page.wait_for_selector(".bw-alarm")
+    camera.take(page, "bench-breach")
+    camera.take(camera.bench(hot, PORTRAIT), "bench-probe-portrait")
+    page = camera.bench(early.benches.get(name="Tern"), PHONE)
+    camera.take(page, "bench-phone")
+    page = camera.bench(hot, PHONE)
+    page.click(".bw-panel:visible .main-act button")
+    page.wait_for_selector(".bw-panel:visible [data-keypad]")
+    page.click(".bw-panel:visible [data-keypad]")
+    camera.take(page, "bench-keypad-phone")
+
+
+def label_page(camera: Camera, lesson: Lesson) -> None:
+    bench = lesson.benches.get(name="Gannet")
+    page = camera.bench(bench, (1280, 800))
+    camera.take(page, "label", "/b/label/koftas/")
+
+
+def carried_to(
+    lesson: Lesson, name: str, steps: str, *, washed_back: bool = False, probed: tuple[float, ...] = ()
+) -> Bench:
+    """A bench whose first learner has done these steps, all hands washed before, and after raw or not."""
+    bench = lesson.benches.get(name=name)
+    bench.lesson = lesson
+    learners = [learner.initials for learner in bench.learners.all()]
+    rows: list[tuple[str, dict[str, object]]] = [("fridge_read", {"core_c": 3.5})]
+    for who in learners:
+        rows.append(("ready", {"learner": who, "checks": list(READY_CHECKS)}))
+        rows.append(("hands_washed", {"learner": who, "scrub_s": 22}))
+    for step in steps.split():
+        if step == "wash" and washed_back:
+            rows.append(("hands_washed", {"learner": learners[0], "scrub_s": 24}))
+        rows.append(("step_done", {"step": step, "by": learners[:1]}))
+    rows += [("core_read", {"food": "koftas", "piece": str(i), "core_c": c}) for i, c in enumerate(probed, start=1)]
+    for kind, data in rows:
+        services.record_event(
+            bench=bench, by=bench_actor(bench.pk), kind=kind, data=data, event_id=uuid.uuid4(), at=timezone.now()
+        )
+    return bench
+
+
+def main(address: str, password: str, folder: Path) -> int:
+    folder.mkdir(parents=True, exist_ok=True)
+    early, lesson, over = lesson_under_way(1), lesson_under_way(slip_minutes()), lesson_under_way(95)
+    raw = carried_to(early, "Puffin", "grate stir chill mix shape wash wash-up")
+    most = "grate stir chill mix shape wash wash-up slice griddle fresh-tongs"
+    hot = carried_to(early, "Plover", most, washed_back=True, probed=(77.4, 71.2))
+    with sync_playwright() as playwright:
+        path = os.environ.get("BULWARK_CHROMIUM", "/usr/bin/chromium")
+        browser = playwright.chromium.launch(executable_path=path, args=["--no-sandbox", "--disable-gpu"])
+        camera = Camera(browser, address, folder)
+        bench_pages(camera, lesson, early, raw, hot)
+        label_page(camera, over)
+        services.close_lesson(lesson=early)
+        educator_pages(camera, password, lesson, early)
+        browser.close()
+    return 0
+
+
+if __name__ == "__main__":
+    raise SystemExit(main(sys.argv[1], sys.argv[2], Path(sys.argv[3])))
