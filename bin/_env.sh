@@ -167,6 +167,13 @@ leave_database() { # the last command out stops the server
     pg_run "$(pg_bin)/pg_ctl" -D "$PG_DATA" -m fast -w stop >/dev/null 2>&1 || true
 }
 
+# The database has been prepared by this very source: nothing to migrate, load or gather.
+prepared() {
+    [ -e "$LOCAL/prepared" ] && [ "$(cat "$LOCAL/prepared")" = "$(printf '%s' "$DATABASE_URL" | sed 's/:[0-9]*\//\//' | sha256sum)" ] &&
+        [ -z "$(find "$ROOT/src" -name __pycache__ -prune -o -newer "$LOCAL/prepared" -print -quit)" ]
+}
+mark_prepared() { printf '%s' "$DATABASE_URL" | sed 's/:[0-9]*\//\//' | sha256sum >"$LOCAL/prepared"; }
+
 need_secrets() {
     if [ ! -e "$LOCAL/env" ]; then
         (umask 077; printf 'BULWARK_SECRET_KEY=%s%s\n' "$(random_word)" "$(random_word)" >"$LOCAL/env")
