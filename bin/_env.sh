@@ -11,11 +11,8 @@ PG_STARTED=""
 say() { printf '%s\n' "$*"; }
 stop_with() { printf 'bulwark: %s\n' "$*" >&2; exit 1; }
 
-as_root() {
-    if [ "$(id -u)" = 0 ]; then "$@"
-    elif command -v sudo >/dev/null; then sudo "$@"
-    else stop_with "$1 needs root: install sudo, or run this as root"; fi
-}
+as_root() { if [ "$(id -u)" = 0 ]; then "$@"; else sudo "$@"; fi; }
+can_be_root() { [ "$(id -u)" = 0 ] || command -v sudo >/dev/null; }
 
 check_folder() {
     if ! mkdir -p "$LOCAL" 2>/dev/null || ! touch "$LOCAL/.writable" 2>/dev/null; then
@@ -31,7 +28,13 @@ APT_READ=""
 install_packages() {
     [ $# -gt 0 ] || return 0
     command -v apt-get >/dev/null || stop_with "needs $*; this is not Debian, so install them by hand"
+    can_be_root || stop_with "$* must be installed: run this once as root, or install sudo"
     say "Installing $*"
+    # Debian would make a cluster of its own on the usual port; ours is the only one wanted.
+    if [ ! -e /etc/postgresql-common/createcluster.conf ]; then
+        as_root mkdir -p /etc/postgresql-common
+        printf 'create_main_cluster = false\n' | as_root tee /etc/postgresql-common/createcluster.conf >/dev/null
+    fi
     if [ -z "$APT_READ" ]; then
         as_root apt-get update -qq >"$LOCAL/apt.log" 2>&1 || true
         APT_READ=1
@@ -45,14 +48,9 @@ pg_bin() { ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1; }
 need_machine_parts() {
     local missing=()
     if [ -z "${DATABASE_URL:-}" ] && [ ! -x "$(pg_bin)/initdb" ]; then
-        # Debian would make a cluster of its own on the usual port; ours is the only one wanted.
-        if [ ! -e /etc/postgresql-common/createcluster.conf ]; then
-            as_root mkdir -p /etc/postgresql-common
-            printf 'create_main_cluster = false\n' | as_root tee /etc/postgresql-common/createcluster.conf >/dev/null
-        fi
         missing+=(postgresql)
     fi
-    ldconfig -p 2>/dev/null | grep libpangoft2-1.0 >/dev/null || missing+=(libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0)
+    /sbin/ldconfig -p 2>/dev/null | grep libpangoft2-1.0 >/dev/null || missing+=(libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0)
     python3 -c 'import ensurepip, venv' 2>/dev/null || missing+=(python3-venv)
     install_packages "${missing[@]}"
     python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))' || stop_with "needs Python 3.11 or newer"
