@@ -67,7 +67,7 @@ need_python_parts() { # requirements file
     if [ -x "$PY" ] && grep -qsx "$wanted" "$stamp"; then return 0; fi
     say "Installing Python packages"
     [ -x "$PY" ] || python3 -m venv "$VENV" || stop_with "could not make .venv; delete it and run the same command again"
-    "$PY" -m pip install --quiet --disable-pip-version-check -r "$ROOT/$1" >"$LOCAL/pip.log" 2>&1 ||
+    "$PY" -m pip install --quiet --disable-pip-version-check --retries 2 --timeout 20 -r "$ROOT/$1" >"$LOCAL/pip.log" 2>&1 ||
         stop_with "could not install Python packages (is the network up? details in .local/pip.log); run the same command again"
     printf '%s\n' "$wanted" >>"$stamp"
 }

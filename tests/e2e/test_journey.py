@@ -165,7 +165,7 @@ def test_a_lesson_from_sign_in_to_record(address: str, open_context: Opener) -> 
     type_reading(tablet, "160")
     expect(tablet.locator("#panel-step-probe .verdict")).to_contain_text("Not yet: kofta 3 is 160 °F")
     assert axe(tablet) == []
-    tablet.click("text=Probe cleaned and sanitised")
+    tablet.click("text=Probe cleaned and sanitized")
     tablet.click("#panel-step-probe [data-keypad]")
     tablet.click("#keypad [data-take]")
     expect(tablet.locator("[data-typed]")).to_contain_text(".")

@@ -174,6 +174,13 @@ def test_a_rehearsal_plays_in_a_copy_and_leaves_the_lesson_alone(hostel: Hostel)
     assert (hostel.lesson.opened_at, copy.rehearsal) == (None, True)
 
 
+@pytest.mark.parametrize(("profile", "word"), [("us-home", "Jewelry off"), ("uk", "Jewellery off")])
+def test_a_bench_speaks_the_english_of_its_profile(db: None, profile: str, word: str) -> None:
+    html = Hostel(profile=profile).open().tablet().get("/b/").content.decode()
+
+    assert word in html
+
+
 @pytest.mark.django_db
 def test_the_demo_is_loaded_once_and_reset_keeps_the_old_log() -> None:
     demo.load(password="first")

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from bulwark.bench import drawings as bench_drawings
-from bulwark.bench.wording import ready_checks
+from bulwark.bench import wording as bench_wording
 from bulwark.lessons import drawings, selectors, wording
 from bulwark.lessons.adapters import step_texts
 from foodsafety.foods import soil
@@ -23,7 +23,7 @@ class Fix:
     kind: str
     who: str = ""
     tools: tuple[str, ...] = ()
-    names: str = ""
+    done: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,7 +76,7 @@ def _fixes(state: State, step: Step, learner: str, findings: tuple[Finding, ...]
         fixes.append(Fix(kind="wash", who=learner))
     tools = tuple(tool for tool in step.tools if soils & set(state.surfaces.get(tool, ())))
     if tools:
-        fixes.append(Fix(kind="clean", tools=tools, names=wording.listed(tools)))
+        fixes.append(Fix(kind="clean", tools=tools, done=bench_wording.cleaned(tools)))
     return tuple(fixes)
 
 
@@ -107,7 +107,7 @@ def _ready_panel(state: State) -> Panel:
                 "initials": name,
                 "ready": is_ready(state, name),
                 "unwell": name in state.unwell,
-                "checks": [(key, text, key in ticked) for key, text in ready_checks()],
+                "checks": [(key, text, key in ticked) for key, text in bench_wording.ready_checks()],
             }
         )
     waiting = [row for row in rows if not row["ready"] and not row["unwell"]]
@@ -212,6 +212,7 @@ def _probe_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float,
         "reached": verdict.status == "reached",
         "probe": step.tools[0] if step.tools else "",
         "probe_soiled": soiled,
+        "probe_done": bench_wording.cleaned(step.tools[:1]),
         "chart": bench_drawings.piece_chart(
             rows,
             limit_c=control.limit.c,

@@ -1,8 +1,10 @@
 """Sentences of the bench: checks, stages of a wash, questions about a number typed."""
 
+from collections.abc import Sequence
+
 from django.utils.translation import gettext as _
 
-from bulwark.lessons.wording import degrees
+from bulwark.lessons.wording import capital, degrees, listed
 from foodsafety.quantities import Question, c_from_f, f_from_c
 
 
@@ -15,6 +17,11 @@ def ready_checks() -> list[tuple[str, str]]:
         ("cuts", _("Cuts covered, or none")),
         ("well", _("Not ill in the last 48 hours")),
     ]
+
+
+def cleaned(tools: Sequence[str]) -> str:
+    """What a bench says once tools are clean."""
+    return _("%(kit)s cleaned and sanitised") % {"kit": capital(listed(tools))}
 
 
 def wash_stages(scrub_s: float) -> list[dict[str, object]]:
