@@ -112,7 +112,7 @@ def phase_name(phase: Phase, plan: Plan) -> str:
         "raw": _("Raw %(food)s") % {"food": raw_food(plan)},
         "wash_back": _("Wash back"),
         "cook": _("Cook"),
-        "serve": _("Serve, store"),
+        "serve": _("Serve"),
     }
     return names[phase]
 
