@@ -20,6 +20,8 @@ if (LOCAL / "env").is_file():
 SECRET_KEY = env.str("BULWARK_SECRET_KEY")
 DEBUG = env.bool("BULWARK_DEBUG", default=False)
 ALLOWED_HOSTS = env.list("BULWARK_HOSTS", default=["localhost", "127.0.0.1", "[::1]"])
+# What tablets open, where that differs from the address in the educator's browser.
+ADDRESS = env.str("BULWARK_ADDRESS", default="").rstrip("/")
 BEHIND_TLS = env.bool("BULWARK_TLS", default=False)
 
 INSTALLED_APPS = [

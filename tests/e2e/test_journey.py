@@ -175,6 +175,10 @@ def test_a_lesson_from_sign_in_to_record(address: str, open_context: Opener) -> 
     expect(tablet.locator("#panel-step-probe .verdict")).to_contain_text("Reached: lowest is kofta 2, 165.2 °F")
     done(tablet, "probe", "plate")
 
+    # A record that stays open follows by itself.
+    record_page = front.context.new_page()
+    record_page.goto(f"{address}/lessons/{hostel.lesson.pk}/record/")
+
     # The raita is read, lunch is served, the clock runs, the rest is kept and labelled.
     shown(tablet, "cold-raita")
     tablet.click("#panel-cold-raita [data-keypad]")
@@ -190,6 +194,8 @@ def test_a_lesson_from_sign_in_to_record(address: str, open_context: Opener) -> 
     tablet.goto(f"{address}/b/label/koftas/")
     expect(tablet.locator(".bw-label")).to_contain_text("Use by")
     assert axe(tablet) == []
+
+    expect(record_page.locator("#record")).to_contain_text("Koftas into the fridge", timeout=12_000)
 
     # The record has it all, and the chain holds.
     front.goto(f"{address}/lessons/{hostel.lesson.pk}/record/")

@@ -10,8 +10,8 @@ from foodsafety.plan import ControlPoint, Plan
 from foodsafety.session import Brick, State
 
 GLAZES = 4
-# From this many benches on, bricks keep shape and fill and give up their words.
-DENSE_FROM = 7
+# From these numbers of benches on, bricks give up some of their words, then all of them.
+CLOSE_FROM, DENSE_FROM = 5, 7
 
 
 def glaze(name: str) -> int:
@@ -75,7 +75,7 @@ class Wall:
     courses: tuple[DrawnCourse, ...]
     benches: tuple[DrawnBench, ...]
     calls: int
-    dense: bool
+    density: str
 
 
 def draw_brick(brick: Brick, *, owner: str, unit: str, long: bool) -> DrawnBrick:
@@ -174,7 +174,7 @@ def draw_wall(
         ),
         benches=tuple(benches),
         calls=len(ranked),
-        dense=len(rows) >= DENSE_FROM,
+        density="dense" if len(rows) >= DENSE_FROM else "close" if len(rows) >= CLOSE_FROM else "",
     )
 
 

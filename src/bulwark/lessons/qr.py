@@ -3,7 +3,14 @@
 import io
 
 import segno
+from django.conf import settings
+from django.http import HttpRequest
 from django.utils.safestring import SafeString, mark_safe
+
+
+def tablet_address(request: HttpRequest, path: str) -> str:
+    """The whole address of a page as a tablet in the room reaches it."""
+    return settings.ADDRESS + path if settings.ADDRESS else request.build_absolute_uri(path)
 
 
 def qr_svg(text: str) -> SafeString:

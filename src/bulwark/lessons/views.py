@@ -13,7 +13,7 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.lessons import forms, live, pages, rehearsal, selectors, services, wording
-from bulwark.lessons.qr import qr_svg
+from bulwark.lessons.qr import qr_svg, tablet_address
 from bulwark.people import services as people_services
 from foodsafety.codes import profile, profile_ids
 from foodsafety.quantities import CoreError
@@ -70,7 +70,7 @@ def lesson_detail(request: HttpRequest, lesson_id: int) -> HttpResponse:
     """Starting a lesson and letting benches in."""
     lesson = get_object_or_404(selectors.lessons_with_benches(request.actor), pk=lesson_id)
     benches = [
-        {"bench": bench, "qr": qr_svg(request.build_absolute_uri(reverse("join_code", args=[bench.join_code])))}
+        {"bench": bench, "qr": qr_svg(tablet_address(request, reverse("join_code", args=[bench.join_code])))}
         for bench in lesson.benches.all()
     ]
     return render(
@@ -80,7 +80,7 @@ def lesson_detail(request: HttpRequest, lesson_id: int) -> HttpResponse:
             "lesson": lesson,
             "benches": benches,
             "profile": profile(lesson.profile),
-            "join_url": request.build_absolute_uri(reverse("join")),
+            "join_url": tablet_address(request, reverse("join")),
         },
     )
 

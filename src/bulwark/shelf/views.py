@@ -8,7 +8,7 @@ from django.views.decorators.http import require_GET
 
 from bulwark.bench.selectors import joined_bench
 from bulwark.lessons import selectors as lessons
-from bulwark.lessons.qr import qr_svg
+from bulwark.lessons.qr import qr_svg, tablet_address
 from bulwark.shelf import selectors
 from foodsafety.codes import profile
 
@@ -18,7 +18,7 @@ def _label(request: HttpRequest, bench: object, food: str, back: str) -> HttpRes
     if item is None:
         raise Http404
     code = profile(bench.lesson.profile)
-    link = request.build_absolute_uri(reverse("label", args=[bench.pk, food]))
+    link = tablet_address(request, reverse("label", args=[bench.pk, food]))
     return render(
         request,
         "shelf/label.html",

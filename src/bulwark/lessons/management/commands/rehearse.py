@@ -6,6 +6,7 @@ import urllib.request
 from typing import Any
 
 from django.core.management import BaseCommand, CommandError
+from django.db import OperationalError
 
 from bulwark.lessons import rehearsal, services
 from bulwark.lessons.demo import demo_lesson
@@ -28,7 +29,10 @@ class Command(BaseCommand):
         rehearsed = rehearsal.copy_for_rehearsal(lesson)
         services.open_lesson(lesson=rehearsed, rehearsal_pace=rehearsal.PACE)
         self.stdout.write(f"Rehearsing: open the wall at {options['wait_for']}lessons/{rehearsed.pk}/wall/")
-        made = rehearsal.play(rehearsed)
+        try:
+            made = rehearsal.play(rehearsed)
+        except OperationalError:
+            raise CommandError("the database went away: the rehearsal ends here") from None
         self.stdout.write(f"Rehearsal over, {made} entries")
 
     def _wait(self, address: str) -> None:
