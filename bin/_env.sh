@@ -155,14 +155,18 @@ use_database() {
 leave_database() { # the last command out stops the server
     [ -n "$PG_STARTED" ] || return 0
     PG_STARTED=""
+    # Under the lock: a command that is just coming in must not have the server stopped under it.
+    exec 9>"$LOCAL/pg.lock"
+    flock -w 30 9 || true
     rm -f "$LOCAL/pg.users/$$"
     local other
     for other in "$LOCAL"/pg.users/*; do
         [ -e "$other" ] || continue
-        if kill -0 "$(basename "$other")" 2>/dev/null; then return 0; fi
+        if kill -0 "$(basename "$other")" 2>/dev/null; then flock -u 9; return 0; fi
         rm -f "$other"
     done
-    pg_run "$(pg_bin)/pg_ctl" -D "$PG_DATA" -m fast -w stop >/dev/null 2>&1 || true
+    pg_run "$(pg_bin)/pg_ctl" -D "$PG_DATA" -m fast -w stop >/dev/null 2>&1 9>&- || true
+    flock -u 9
 }
 
 # The database has been prepared by this very source: nothing to migrate, load or gather.
