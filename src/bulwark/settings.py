@@ -9,6 +9,7 @@ from pathlib import Path
 
 import environ
 from csp.constants import NONE, SELF
+from django.core.exceptions import ImproperlyConfigured
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 LOCAL = ROOT / ".local"
@@ -17,12 +18,22 @@ env = environ.Env()
 if (LOCAL / "env").is_file():
     environ.Env.read_env(LOCAL / "env")
 
+
+def flag(name: str) -> bool:
+    """A yes or no, off where it is not set; anything else stops the start and names itself."""
+    words = {"": False, "no": False, "false": False, "0": False, "yes": True, "true": True, "1": True}
+    value = env.str(name, default="").strip().lower()
+    if value not in words:
+        raise ImproperlyConfigured(f"{name}={value!r}: say yes or no")
+    return words[value]
+
+
 SECRET_KEY = env.str("BULWARK_SECRET_KEY")
-DEBUG = env.bool("BULWARK_DEBUG", default=False)
+DEBUG = flag("BULWARK_DEBUG")
 ALLOWED_HOSTS = env.list("BULWARK_HOSTS", default=["localhost", "127.0.0.1", "[::1]"])
 # What tablets open, where that differs from the address in the educator's browser.
 ADDRESS = env.str("BULWARK_ADDRESS", default="").rstrip("/")
-BEHIND_TLS = env.bool("BULWARK_TLS", default=False)
+BEHIND_TLS = flag("BULWARK_TLS")
 
 INSTALLED_APPS = [
     "django.contrib.auth",

@@ -124,11 +124,13 @@ def use_by(
     place: Place,
     out_s: float = 0.0,
     thawed_at: dt.datetime | None = None,
+    ambient_c: float | None = None,
 ) -> UseBy:
     """Until when food of a category may be eaten.
 
     Where a range is given the shorter figure counts. Time already out [s] is taken off, and
-    more of it than the profile's clock allows means throwing the food away. Freezing pauses the
+    more of it than the profile's clock allows (shorter in the heat: ``ambient_c`` [C], None if
+    nobody measured) means throwing the food away. Freezing pauses the
     fridge clock and does not reset it: after a thaw the fridge life that is left counts.
     """
     kept = category(name)
@@ -137,7 +139,7 @@ def use_by(
         raise CoreError("thawed_at", "thawed before it was made")
     if out_s < 0:
         raise CoreError("out_minutes", "time out cannot be below 0")
-    clock = profile.clock_for("hot" if kept.leftover else "cold", None)
+    clock = profile.clock_for("hot" if kept.leftover else "cold", ambient_c)
     if out_s > clock.limit_s:
         why.append(Reason(rule="out-too-long", section=clock.section, low=clock.limit_s, unit="s"))
         return UseBy(use_by=None, why=tuple(why))

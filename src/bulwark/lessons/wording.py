@@ -334,6 +334,11 @@ def correction(finding: Finding, state: State) -> str:
     return _("Remake the %(food)s") % {"food": finding.food}
 
 
+def never_proven(food: str) -> str:
+    """Why a food that was never shown to be cooked cannot be kept."""
+    return _("%(food)s: never shown to be cooked") % {"food": capital(food)}
+
+
 def action_done(action: str) -> str:
     """A corrective action in the past."""
     texts = {
@@ -605,7 +610,8 @@ def incident_sentence(incident: Incident, state: State) -> str:
 def storage_reason(rule: str, low: float | None, high: float | None, unit: str, section: str) -> str:
     """One step of how a use-by date was worked out."""
     units = {"d": _("days"), "wk": _("weeks"), "mo": _("months")}
-    span = f"{low:g}" if low == high or high is None else f"{low:g}–{high:g}" if low is not None else ""
+    figures = [f"{figure:g}" for figure in dict.fromkeys((low, high)) if figure is not None]
+    span = "–".join(figures)
     texts = {
         "fridge-life": _("Keeps %(span)s %(unit)s in the fridge; the shorter counts")
         % {"span": span, "unit": units.get(unit, unit)},

@@ -10,7 +10,7 @@ from bulwark.lessons import selectors as lessons
 from bulwark.lessons import wording
 from foodsafety.foods import soils
 from foodsafety.session import State
-from foodsafety.storage import UseBy, use_by
+from foodsafety.storage import UseBy, category, use_by
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,24 +30,42 @@ class ShelfItem:
     breach: str
 
 
-def _category(state: State, food: str) -> str:
-    """The storage category: of the raw food it was cooked from, else its shortest-lived part."""
-    if state.plan.core_control(food):
-        return "cooked_dish"
+def _categories(state: State, food: str) -> set[str]:
+    """Every storage category that bears on a food: cooked food is a leftover, and whatever in it
+    keeps for a shorter time as a leftover; food eaten as it is keeps as long as its
+    shortest-lived part."""
     kinds = [state.plan.process.foods[name].kind for name in state.plan.process.ingredients_of(food)]
-    categories = [kind.storage for kind in kinds if kind and kind.storage and kind.temperature_control]
-    return categories[0] if categories else "cooked_dish"
+    parts = {kind.storage for kind in kinds if kind and kind.storage}
+    if state.plan.core_control(food):
+        return {"cooked_dish", *(part for part in parts if category(part).leftover)}
+    return parts or {"cooked_dish"}
 
 
 def _dated(state: State, food: str, made_at: dt.datetime) -> UseBy:
+    """The strictest date of all the categories; one that may not be kept there decides."""
     kept = state.kept[food]
-    return use_by(
-        _category(state, food),
-        state.plan.profile,
-        made_at=made_at,
-        place=kept.place,
-        out_s=kept.out_s,
-    )
+    dates = [
+        use_by(
+            name,
+            state.plan.profile,
+            made_at=made_at,
+            place=kept.place,
+            out_s=kept.out_s,
+            ambient_c=state.ambient_c,
+        )
+        for name in sorted(_categories(state, food))
+    ]
+    return min(dates, key=lambda dated: (dated.use_by is not None, dated.use_by or made_at))
+
+
+def _stands_against(state: State, food: str) -> str:
+    """Why a food may not be kept at all, or nothing."""
+    breach = next((i for i in state.open_incidents if i.finding.food == food), None)
+    if breach:
+        return wording.finding_title(breach.finding, state)
+    if state.plan.core_control(food) and food not in state.proven:
+        return wording.never_proven(food)
+    return ""
 
 
 def _made_s(state: State, food: str) -> float:
@@ -67,7 +85,7 @@ def shelf_item(bench: Any, food: str) -> ShelfItem | None:
     zone = timezone.get_current_timezone()
     made_at = dt.datetime.fromtimestamp(_made_s(state, food), tz=zone)
     dated = _dated(state, food, made_at)
-    open_breach = next((i for i in state.open_incidents if i.finding.food == food), None)
+    against = _stands_against(state, food)
     allergens = {a for n in state.plan.process.ingredients_of(food) for a in state.plan.process.foods[n].allergens}
     return ShelfItem(
         bench=bench,
@@ -76,11 +94,11 @@ def shelf_item(bench: Any, food: str) -> ShelfItem | None:
         made_at=made_at,
         stored_at=dt.datetime.fromtimestamp(kept.at_s, tz=zone),
         out_s=kept.out_s,
-        use_by=None if open_breach else dated.use_by,
-        discard=dated.discard or open_breach is not None,
+        use_by=None if against else dated.use_by,
+        discard=dated.discard or bool(against),
         why=tuple(wording.storage_reason(r.rule, r.low, r.high, r.unit, r.section) for r in dated.why),
         contains=tuple(sorted(a.replace("_", " ") for a in allergens - soils().keys())),
-        breach=wording.finding_title(open_breach.finding, state) if open_breach else "",
+        breach=against,
     )
 
 

@@ -10,9 +10,10 @@ export class Outbox {
     Object.assign(this, { url, key, onChange, onRecorded, onQuestion, onRefused });
     this.sending = false;
     this.asking = false;
+    this.stopped = false; // the server will take nothing more; what waits is kept
     this.version = 0; // moves with every entry made and every entry gone
     try { this.rows = JSON.parse(localStorage.getItem(key)) ?? []; } catch { this.rows = []; }
-    addEventListener("online", () => this.send());
+    addEventListener("online", () => { this.stopped = false; this.send(); });
     setInterval(() => this.rows.length && this.send(), 3000);
     onChange(this.rows.length, false);
   }
@@ -27,6 +28,15 @@ export class Outbox {
     this.rows.push({ id: id || uuid(), kind, data, happened_at: Date.now() });
     this.keep();
     this.send();
+  }
+
+  // An entry the server could not read is out of the way of the others, and not thrown away.
+  setAside(row) {
+    try {
+      const key = `${this.key}-refused`;
+      localStorage.setItem(key, JSON.stringify([...(JSON.parse(localStorage.getItem(key)) ?? []), row]));
+    } catch { /* full */ }
+    this.drop(row);
   }
 
   drop(row) {
@@ -44,7 +54,7 @@ export class Outbox {
   }
 
   async send() {
-    if (this.sending || this.asking) return;
+    if (this.sending || this.asking || this.stopped) return;
     this.sending = true;
     let recorded = 0;
     try {
@@ -54,8 +64,8 @@ export class Outbox {
         if (!answer) { this.onChange(this.rows.length, true); break; }
         if (answer.status === 200) { this.drop(row); recorded += 1; }
         else if (answer.body.code === "question") { this.asking = true; this.onQuestion(row, answer.body); }
-        else if (answer.status === 422) { this.drop(row); this.onRefused(row, answer.body); }
-        else { this.onRefused(row, answer.body); break; }
+        else if (answer.status === 422) { this.setAside(row); this.onRefused(row, answer.body); }
+        else { this.stopped = true; this.onRefused(row, answer.body); break; }
         this.onChange(this.rows.length, false);
       }
     } finally { this.sending = false; }

@@ -1,0 +1,176 @@
+"""Every rule has its words, in both profiles and both units; nothing falls back to an id."""
+
+import itertools
+import re
+
+import pytest
+
+from bulwark.bench import drawings as bench_drawings
+from bulwark.bench import wording as bench_wording
+from bulwark.lessons import drawings, wording
+from foodsafety.events import CHECKS
+from foodsafety.hygiene import Finding
+from foodsafety.plan import PHASES
+from foodsafety.session import bricks
+from tests.builders import READY, ABench, a_bench, at, koftas
+
+CASES = list(itertools.product(["us-home", "uk"], ["C", "F"]))
+
+
+@pytest.mark.parametrize(("code", "unit"), CASES)
+def test_every_control_point_is_explained(code: str, unit: str) -> None:
+    plan = koftas(code)
+
+    for control in plan.controls:
+        text = wording.plan_text(control, plan, unit)
+        assert all([text.limit, text.why, text.check, text.correct, wording.control_name(control)])
+        assert "None" not in f"{text}"
+
+
+def test_every_course_has_a_name() -> None:
+    assert len({wording.phase_name(phase, koftas()) for phase in PHASES}) == len(PHASES)
+
+
+@pytest.mark.parametrize("kind", sorted(CHECKS))
+def test_every_kind_of_entry_has_a_sentence(kind: str) -> None:
+    data = {
+        "learner": "AK", "scrub_s": 20, "what": "phone", "step": "mix", "by": ["AK"], "tools": ["board"],
+        "how": "clean", "core_c": 74.0, "food": "koftas", "piece": "1",
+        "ambient_c": 21.0, "place": "fridge", "reason": "late",
+    }  # fmt: skip
+
+    sentence = wording.entry_sentence(kind, data, {"mix": "Mix the turkey"}, "C")
+
+    assert sentence != kind
+    assert "None" not in sentence
+
+
+RULES = [
+    "ready-to-eat-meets-raw", "cooked-meets-raw", "unwashed-hands", "probe-not-cleaned", "served-not-measured",
+    "served-below-limit", "wash-too-short", "wiped-not-cleaned",
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("rule", RULES)
+def test_every_finding_of_a_lesson_has_a_title(rule: str) -> None:
+    finding = Finding(rule=rule, step="slice", soil="raw_poultry", food="salad", path=("turkey", "AK", "salad"))
+
+    assert rule.replace("-", " ") not in wording.finding_title(finding, a_bench().state)
+
+
+def test_a_path_names_hands_as_hands() -> None:
+    finding = Finding(rule="x", step="slice", soil="raw_poultry", food="salad", path=("turkey", "AK", "board", "salad"))
+
+    assert wording.path_sentence(finding, a_bench().state) == "Raw poultry: turkey → AK's hands → board → salad"
+
+
+def call(bench: ABench) -> wording.Call | None:
+    return wording.bench_call(bench.state, bricks(bench.state, bench.now_s))
+
+
+def test_a_calm_bench_gets_no_call() -> None:
+    assert call(a_bench().arrives()) is None
+
+
+@pytest.mark.parametrize(
+    ("bench", "state", "text"),
+    [
+        (a_bench().says("fridge_read", core_c=9), "breach", "Move the cold food"),
+        (a_bench().shapes_koftas(), "due", "AK: wash now"),
+        (a_bench().shapes_koftas().does("slice"), "breach", "Remake the salad"),
+        (a_bench().cooks().does("serve"), "breach", "Back on the heat, and probe"),
+        (a_bench().arrives().says("called"), "due", "Go to them"),
+        (a_bench().washes().does("grate", by="JT"), "missed", "Read the fridge"),
+    ],
+    ids=["warm fridge", "raw hands", "raw salad", "unmeasured", "called", "forgot the fridge"],
+)
+def test_a_call_can_be_said_aloud(bench: ABench, state: str, text: str) -> None:
+    found = call(bench)
+
+    assert found
+    assert (found.state, found.text) == (state, text)
+
+
+@pytest.mark.parametrize(
+    ("seconds", "shown"),
+    [
+        (0, "0 s"),
+        (119, "119 s"),
+        (120, "2 min"),
+        (7199, "119 min"),
+        (7200, "2 h"),
+        (9000, "2 h 30 min"),
+        (259200, "3 days"),
+        (172800, "48 h"),
+    ],
+)
+def test_a_length_of_time_is_cut_down_never_up(seconds: float, shown: str) -> None:
+    assert wording.duration(seconds) == shown
+
+
+@pytest.mark.parametrize(("seconds", "shown"), [(59.9, "0:59"), (190, "3:10"), (3600, "1:00:00"), (-4, "0:00")])
+def test_a_countdown(seconds: float, shown: str) -> None:
+    assert wording.countdown(seconds) == shown
+
+
+# --- geometry -----------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("scrub_s", [20, 23, 30])
+def test_the_scrubbing_stages_never_add_up_to_less_than_the_limit(scrub_s: float) -> None:
+    stages = bench_wording.wash_stages(scrub_s)
+
+    assert sum(int(str(stage["s"])) for stage in stages if stage["scrub"]) >= scrub_s
+
+
+def test_each_wedge_of_the_ring_is_as_long_as_its_stage() -> None:
+    stages = bench_wording.wash_stages(20)
+    wedges = bench_drawings.wash_ring(stages)
+
+    assert [wedge.s for wedge in wedges] == [stage["s"] for stage in stages]
+    assert all(re.fullmatch(r"M[-\d. ]+A.*Z", wedge.path) for wedge in wedges)
+    assert len({(wedge.mid_x, wedge.mid_y) for wedge in wedges}) == len(wedges)
+
+
+def test_a_bar_stands_above_the_limit_line_exactly_when_its_piece_does() -> None:
+    rows = [
+        ("kofta 1", 74.0, "74°", "over", "laid"),
+        ("kofta 2", 73.0, "73°", "too low", "due"),
+        ("kofta 3", None, "", "next", "next"),
+    ]
+    chart = bench_drawings.piece_chart(rows, limit_c=73.9, hot_c=60, limit_text="74 °C", hot_text="60 °C")
+
+    assert [bar.y < chart.limit_y for bar in chart.bars] == [True, False, False]
+    assert chart.bars[2].height == 0
+    assert "kofta 2 73° too low" in chart.label
+
+
+def wall(minutes: float, benches: int = 2) -> drawings.Wall:
+    bench = a_bench().arrives().says("ready", learner="AK", checks=READY)
+    rows = [(i, f"bench {i}", bench.state, bricks(bench.state, bench.now_s), bench.now_s) for i in range(benches)]
+    return drawings.draw_wall(rows, bench.plan, started=at("2026-06-13T10:30"), elapsed_s=minutes * 60, unit="C")
+
+
+def test_courses_rise_from_the_foundation_and_their_joints_do_not_line_up() -> None:
+    drawn = wall(5)
+
+    assert [course.name for course in drawn.courses][-1] == "Arrive"
+    pairs = [row for row in drawn.benches[0].courses if len(row) == 2]
+    assert all([brick.long for brick in row].count(True) == 1 for row in pairs)
+
+
+@pytest.mark.parametrize(("minutes", "course"), [(0, "Cold first"), (10, "Raw turkey"), (30, "Cook"), (60, "Serve")])
+def test_the_plan_line_lies_under_the_course_the_class_should_be_at(minutes: float, course: str) -> None:
+    assert [row.name for row in wall(minutes).courses if row.on] == [course]
+
+
+@pytest.mark.parametrize(("benches", "density"), [(4, ""), (5, "close"), (6, "close"), (7, "dense"), (12, "dense")])
+def test_more_benches_give_up_words_before_shape(benches: int, density: str) -> None:
+    drawn = wall(5, benches)
+
+    assert drawn.density == density
+    assert all(brick.label for bench in drawn.benches for row in bench.courses for brick in row)
+
+
+def test_a_glaze_holds_on_refresh() -> None:
+    assert [drawings.glaze("fridge") for _ in range(3)] == [drawings.glaze("fridge")] * 3
