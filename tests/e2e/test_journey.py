@@ -264,3 +264,13 @@ def test_the_wall_follows_by_polling_when_the_event_stream_fails(address: str, o
     hostel.says("fridge_read", core_c=4)
 
     expect(page.locator("[aria-label='Fridge, laid, 4 °C']")).to_be_visible(timeout=9_000)
+
+
+@pytest.mark.parametrize("path", ["/nothing/", "/b/", "/j/ZZZZZZ/", "/sign-in/"])
+def test_pages_that_refuse_are_as_readable_as_the_others(address: str, open_context: Opener, path: str) -> None:
+    page = open_context(390, 780).new_page()
+
+    page.goto(address + path)
+
+    assert axe(page) == []
+    expect(page.locator("h1")).to_be_visible()
