@@ -16,6 +16,7 @@ from foodsafety.foods import soil
 from foodsafety.hygiene import (
     DRY_VERBS,
     Catch,
+    Fate,
     Finding,
     Surfaces,
     Trace,
@@ -235,17 +236,23 @@ def _contact(state: State, step: Step) -> tuple[Surfaces, tuple[Catch, ...]]:
         return state.surfaces, ()
     if step.do != "heat":
         return do_step(state.surfaces, state.plan.process, step)
-    surfaces, catches = do_step(state.surfaces, state.plan.process, replace(step, do="part_cook"))
-    if not any(food in state.plan.heat_steps or state.plan.core_control(food) for food in step.foods):
+    if not any(state.plan.core_control(food) for food in step.foods):
         return do_step(state.surfaces, state.plan.process, step)  # nothing raw in it: no proof is owed
-    return surfaces, catches
+    return do_step(state.surfaces, state.plan.process, replace(step, do="part_cook"))
 
 
 def _breaches(state: State, step: Step, catches: Iterable[Catch]) -> tuple[Finding, ...]:
-    """Catches that break a rule now. Heat still to come counts as a kill step only if it has
-    not already happened."""
+    """Catches that break a rule now. Heat that the recipe writes after this step counts as a kill
+    step only for food that has not been cooked already: a bench may work in another order."""
     fate = state.plan.fate(step.id)
-    return catch_findings(state.plan.process, step, fate, catches, frozenset(state.proven))
+    process, proven = state.plan.process, frozenset(state.proven)
+    rows = tuple(catches)
+    before = [catch for catch in rows if catch.food not in proven]
+    after = [catch for catch in rows if catch.food in proven]
+    return (
+        *catch_findings(process, step, fate, before, proven),
+        *catch_findings(process, step, Fate(fate.any, fate.any), after, proven),
+    )
 
 
 def would_breach(state: State, step_id: str, by: Iterable[str]) -> tuple[Finding, ...]:
@@ -259,16 +266,21 @@ def would_breach(state: State, step_id: str, by: Iterable[str]) -> tuple[Finding
 
 
 def _served(state: State, step: Step) -> tuple[Finding, ...]:
-    """Foods about to be served that were never proven cooked."""
+    """Foods about to be served with something raw on them: never proven cooked, or soiled since.
+    What is a breach already is not told twice."""
+    known = {incident.finding.food for incident in state.open_incidents}
     found = []
-    for food in step.foods:
+    for food in (name for name in step.foods if name not in state.gone):
         raw = [
             name
             for name in state.surfaces.get(food, {})
-            if matters(state.plan.process, name, food) and soil(name).heat_clears
+            if matters(state.plan.process, name, food) and name.startswith("raw_")
         ]
-        if raw and state.plan.core_control(food) and food not in state.proven:
-            rule = "served-below-limit" if state.probings.get(food) else "served-not-measured"
+        if raw and (food not in known or (food not in state.proven and state.plan.core_control(food))):
+            if food in state.proven:
+                rule = "cooked-meets-raw"
+            else:
+                rule = "served-below-limit" if state.probings.get(food) else "served-not-measured"
             soil_name = max(raw, key=lambda name: (soil(name).severity, name))
             path = state.surfaces[food][soil_name].path
             found.append(Finding(rule=rule, step=step.id, soil=soil_name, food=food, path=path))
@@ -320,8 +332,9 @@ def _run_clocks(state: State, step: Step, at_s: float) -> State:
     """Food leaves temperature control when it is first handled and regains it in the cold; what
     a step makes inherits the longest time of its parts.
 
-    On the heat a new clock begins: how long the food was out raw is held against its own limit by
-    the raw-out-of-fridge control, which heat does not mend.
+    On the heat a new clock begins for raw food: how long it was out raw is held against its own
+    limit by the raw-out-of-fridge control, which heat does not mend. Heating ready food again
+    gives no time back.
     """
     process = state.plan.process
     clocks = dict(state.clocks)
@@ -330,7 +343,9 @@ def _run_clocks(state: State, step: Step, at_s: float) -> State:
         for food in (*step.foods, *made):
             clocks[food] = clocks.get(food, Clock()).back(at_s)
     elif step.do == "heat":
-        clocks.update({food: Clock() for food in (*step.foods, *made)})
+        for food in (*step.foods, *made):
+            raw = state.plan.core_control(food) is not None
+            clocks[food] = Clock() if raw else clocks.get(food, Clock()).back(at_s)
     else:
         for food in step.foods:
             if needs_temperature_control(process, food):
@@ -455,10 +470,12 @@ def _on_gone(state: State, at_s: float, data: Checked) -> Move:
 
 
 def _mend(state: State, food: str, at_s: float, action: str) -> State:
-    """Mark the open breaches of a food as put right."""
+    """Mark the open breaches of a food as put right. Cooking it again does not take out an
+    allergen, a toxin or a residue."""
 
     def mended(incident: Incident) -> Incident:
-        if incident.open and incident.finding.food == food:
+        hopeless = action == "cooked_again" and not soil(incident.finding.soil).heat_clears
+        if incident.open and incident.finding.food == food and not hopeless:
             return replace(incident, mended_s=at_s, action=action)
         return incident
 
@@ -608,7 +625,7 @@ def _status(state: State, control: ControlPoint, shown: _Shown, mine: tuple[Inci
     if any(i.open for i in mine):
         return "breach"
     if shown.status == "failed":
-        return "waived" if control.id in state.waived else "breach"
+        return "breach"  # a reason given beforehand does not make a failed limit pass
     if shown.status == "laid":
         return "mended" if mine or shown.failed_before or _late(state, control, shown) else "laid"
     if shown.status == "late":
@@ -667,7 +684,13 @@ def _steps_done(state: State, control: ControlPoint, now_s: float) -> _Shown:
 
 
 def _chilled(state: State, control: ControlPoint, now_s: float) -> _Shown:
-    food = control.foods[0]
+    """Every food that was chilled, each with a reading of its own; the worst one speaks."""
+    rank = {"failed": 0, "open": 1, "late": 2, "laid": 3}
+    shown = [_chilled_food(state, control, food, now_s) for food in control.foods]
+    return min(shown, key=lambda one: rank[one.status])
+
+
+def _chilled_food(state: State, control: ControlPoint, food: str, now_s: float) -> _Shown:
     rows = state.cold.get(food, ())
     clock = state.clocks.get(food, Clock())
     limit = control.clock or state.plan.profile.clock_for("cold", state.ambient_c)
@@ -753,7 +776,19 @@ def _kit_back(state: State, control: ControlPoint, now_s: float) -> _Shown:
 
 
 def _core(state: State, control: ControlPoint, now_s: float) -> _Shown:
-    food = control.foods[-1]
+    """Every food of the heat step, each proven by its own readings; the worst one speaks."""
+    rank = {"failed": 0, "open": 1, "late": 2, "laid": 3}
+    shown = [_core_food(state, food, now_s) for food in _cooked_foods(state.plan, control)]
+    return min(shown, key=lambda one: rank[one.status], default=_Shown("open"))
+
+
+def _cooked_foods(plan: Plan, control: ControlPoint) -> tuple[str, ...]:
+    """What must be probed: the food a heat step makes, or else all that it heats."""
+    heat = plan.process.steps[plan.process.step_index[control.steps[0]]]
+    return (heat.makes,) if heat.makes else heat.foods
+
+
+def _core_food(state: State, food: str, now_s: float) -> _Shown:
     verdict = verdict_of(state, food, now_s)
     if verdict is None:
         return _Shown("open")

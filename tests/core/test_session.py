@@ -6,10 +6,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from foodsafety.codes import profile
 from foodsafety.events import CHECKS, Event
+from foodsafety.plan import safety_plan
 from foodsafety.quantities import c_from_f
 from foodsafety.session import State, advance, bricks, fold, opening_state, verdict_of, would_breach
-from tests.builders import LEARNERS, READY, ABench, a_bench, koftas
+from tests.builders import LEARNERS, READY, ABench, a_bench, a_process, koftas
 
 
 def status(bench: ABench, control: str, now_s: float | None = None) -> str:
@@ -154,6 +156,12 @@ def test_a_breach_cannot_be_waived_away() -> None:
     assert status(bench, "clean-salad") == "breach"
 
 
+def test_a_reason_given_beforehand_does_not_make_a_failed_limit_pass() -> None:
+    bench = a_bench().says("waived", control="fridge", reason="old thermometer").says("fridge_read", core_c=12)
+
+    assert status(bench, "fridge") == "breach"
+
+
 def test_everyone_who_touched_raw_must_wash_back() -> None:
     bench = a_bench().arrives().does("mix", by="AK").does("shape", by="JT").washes("AK")
 
@@ -221,6 +229,49 @@ def test_serving_koftas_below_the_limit_is_told_apart_from_not_measuring() -> No
     bench = a_bench().cooks().probes(80, 81, 70).does("plate", "serve")
 
     assert "served-below-limit" in [i.finding.rule for i in bench.state.open_incidents]
+
+
+def test_cooked_koftas_on_the_raw_board_are_found_whatever_the_order_of_the_steps() -> None:
+    bench = a_bench().arrives().does("mix", "griddle").probes(80, 81, 82).says("cleaned", tools=["tongs"], how="clean")
+
+    assert [i.finding.food for i in bench.does("shape", by="AK").state.open_incidents] == ["koftas"]
+
+
+def two_in_one_pan() -> ABench:
+    """Chicken and sausage in one pan, and an eater who must have no wheat in the chicken."""
+    process = (
+        a_process().food("chicken", kind="chicken").food("sausage", kind="sausage").food("crumbs", kind="breadcrumbs")
+    )
+    process.step("cut", "crumbs", tools="board", id="crumb").step("cut", "chicken", tools="board", id="cut")
+    process.step("heat", "chicken sausage", tools="pan", id="fry").step("serve", "chicken sausage", id="serve")
+    process.serve("chicken", "sausage").free_of("chicken", "wheat")
+    return ABench(safety_plan(process.build(), profile("us-home")))
+
+
+def read_three(bench: ABench, food: str, core_c: float) -> ABench:
+    for piece in "123":
+        bench.says("core_read", food=food, piece=piece, core_c=core_c)
+    return bench
+
+
+def test_each_food_of_one_pan_needs_its_own_proof() -> None:
+    bench = read_three(two_in_one_pan().does("cut", "fry"), "sausage", 80)
+
+    assert status(bench, "core-fry") == "due"
+    assert status(read_three(bench, "chicken", 80), "core-fry") == "laid"
+
+
+def test_cooking_again_does_not_take_out_an_allergen() -> None:
+    bench = two_in_one_pan().does("crumb", "cut", "fry").says("cooked_again", food="chicken")
+
+    read_three(bench, "chicken", 85)
+    assert [(i.finding.rule, i.open) for i in bench.state.incidents] == [("allergen-contact", True)]
+
+
+def test_food_already_thrown_away_is_not_served() -> None:
+    bench = a_bench().cooks().says("gone", food="koftas", how="discarded").does("serve")
+
+    assert bench.state.open_incidents == ()
 
 
 def test_back_on_the_heat_and_proven_mends_the_breach() -> None:

@@ -84,7 +84,7 @@ def refusal(code: str) -> tuple[str, str]:
         ),
         "closed": (
             _("This lesson is over"),
-            _("The educator has ended it. Nothing you entered is lost: it is in the record."),
+            _("What reached the log is in the record. What still waits on this tablet stays on it: tell the educator."),
         ),
         "not_open": (_("This lesson has not started yet"), _("Wait for the educator to start it, then try again.")),
         "throttled": (_("Too many wrong codes"), _("Wait ten minutes, or ask the educator to show you the QR code.")),
