@@ -14,7 +14,7 @@ from foodsafety.codes import CookLimit, Hold
 from foodsafety.hygiene import Finding
 from foodsafety.plan import ControlPoint, Phase, Plan
 from foodsafety.quantities import Temperature, f_from_c
-from foodsafety.session import Brick, Incident, State
+from foodsafety.session import Brick, State
 from foodsafety.thermal import Verdict
 
 
@@ -600,11 +600,6 @@ def entry_sentence(kind: str, data: Mapping[str, Any], titles: Mapping[str, str]
         "voided": lambda: _("An earlier entry was voided: %(r)s") % {"r": data.get("reason")},
     }
     return texts[kind]() if kind in texts else kind
-
-
-def incident_sentence(incident: Incident, state: State) -> str:
-    """A breach for the record."""
-    return f"{finding_title(incident.finding, state)}. {path_sentence(incident.finding, state)}"
 
 
 def storage_reason(rule: str, low: float | None, high: float | None, unit: str, section: str) -> str:

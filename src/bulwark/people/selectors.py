@@ -1,6 +1,6 @@
 """Who there is."""
 
-from bulwark.people.models import Organisation, User
+from bulwark.people.models import User
 
 
 def demo_educator() -> User | None:
@@ -10,8 +10,3 @@ def demo_educator() -> User | None:
         .order_by("pk")
         .first()
     )
-
-
-def organisation(pk: int) -> Organisation:
-    """One organisation."""
-    return Organisation.objects.get(pk=pk)

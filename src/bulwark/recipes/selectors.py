@@ -5,19 +5,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-from django.db.models import QuerySet
-
-from bulwark.people.actors import Actor
-from bulwark.recipes.models import Recipe
-
 _DEMO = Path(__file__).resolve().parent / "demo"
-
-
-def recipes_for(actor: Actor) -> QuerySet[Recipe]:
-    """The recipes of the actor's organisation."""
-    if actor.kind != "educator":
-        return Recipe.objects.none()
-    return Recipe.objects.filter(organisation_id=actor.organisation_id)
 
 
 @cache
