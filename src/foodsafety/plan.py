@@ -150,11 +150,31 @@ def _is_raw(surfaces: Surfaces, food: str) -> bool:
     return any(soil(name).heat_clears and name not in _NOT_RAW for name in surfaces.get(food, ()))
 
 
+_CUTS = frozenset({"cut", "grate", "peel"})
+_COOKS = frozenset({"heat", "part_cook"})
+
+
+def _changed(process: Process, food_id: str, verbs: frozenset[str]) -> bool:
+    """True if a step of these verbs works on the food, or on anything made with it."""
+    return any(
+        step.do in verbs and any(food_id == name or food_id in process.ingredients_of(name) for name in step.foods)
+        for step in process.steps
+    )
+
+
 def needs_temperature_control(process: Process, food_id: str) -> bool:
-    """True if anything in the food needs hot or cold holding; unknown foods count as needing it."""
+    """True if anything in the food needs hot or cold holding; unknown foods count as needing it.
+
+    Some foods come to need it on the way: cut leaves, tomatoes and melons, cooked starches and
+    vegetables (FDA Food Code 2022, 1-201.10 "time/temperature control for safety food").
+    """
     for name in process.ingredients_of(food_id):
         kind = process.foods[name].kind
         if kind is None or kind.temperature_control:
+            return True
+        if kind.control == "cut" and _changed(process, name, _CUTS):
+            return True
+        if kind.control == "cooked" and _changed(process, name, _COOKS):
             return True
     return False
 
