@@ -35,3 +35,24 @@ def _plain_settings(settings):
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     settings.SECURE_SSL_REDIRECT = False
     settings.WHITENOISE_AUTOREFRESH = True
+
+
+_SCORES: list[str] = []
+
+
+@pytest.fixture
+def score():
+    """Keeps a score of the run, printed at its end: name, right, of how many, and what is wrong."""
+
+    def keep(name: str, right: int, of: int, wrong: list[str]) -> None:
+        _SCORES.append(f"{name}: {right} of {of} right ({100 * right / of:.1f} %)")
+        _SCORES.extend(f"    wrong: {line}" for line in wrong)
+
+    return keep
+
+
+def pytest_terminal_summary(terminalreporter) -> None:
+    if _SCORES:
+        terminalreporter.section("scores")
+        for line in _SCORES:
+            terminalreporter.write_line(line)

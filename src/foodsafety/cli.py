@@ -13,12 +13,14 @@ from collections.abc import Callable, Mapping
 from typing import Any, Literal, NoReturn
 
 from foodsafety.codes import House, Profile, house_from, profile
-from foodsafety.foods import plain_id
+from foodsafety.foods import AllergenSet, allergens_for, plain_id
 from foodsafety.hygiene import Finding, contamination
+from foodsafety.ingredients import Ingredient, read_ingredient
 from foodsafety.quantities import CoreError, finite, tidy_readings
 from foodsafety.recipe import Process, process_from
 from foodsafety.storage import use_by
 from foodsafety.thermal import CREDIT_FLOOR_C, Kinetics, lethality
+from foodsafety.units import locale_from
 from foodsafety.washes import best_order, needed_as_written
 
 MOST_INPUT_BYTES = 64 * 1024 * 1024
@@ -159,10 +161,45 @@ def _line(row: Mapping[str, Any]) -> str:
     )
 
 
+MOST_LINES = 20_000
+
+
+def run_parse(data: Mapping[str, Any]) -> dict[str, Any]:
+    """Topic ``parse``."""
+    locale = locale_from(data.get("locale"))
+    lines = data.get("lines")
+    if not isinstance(lines, list):
+        raise CoreError("lines", "a list of ingredient lines is needed")
+    if len(lines) > MOST_LINES:
+        raise CoreError("lines", f"{len(lines)} lines; at most {MOST_LINES} are read at once")
+    for i, line in enumerate(lines):
+        if not isinstance(line, str):
+            raise CoreError(f"lines[{i}]", f"a text is needed, not {line!r}")
+    named = allergens_for(locale=locale)
+    return {"items": [_item(read_ingredient(line, locale), named) for line in lines]}
+
+
+def _item(item: Ingredient, named: AllergenSet) -> dict[str, Any]:
+    return {
+        "text": item.text,
+        "low": item.low,
+        "high": item.high,
+        "unit": item.unit,
+        "food": item.food,
+        "preparation": item.preparation,
+        "note": item.note,
+        "kind": item.kind,
+        "allergens": list(named.named(item.allergens)),
+        "alternatives": list(item.alternatives),
+        "doubts": list(item.doubts),
+    }
+
+
 TOPICS: Mapping[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {
     "lethality": run_lethality,
     "analyse": run_analyse,
     "store": run_store,
+    "parse": run_parse,
 }
 
 

@@ -198,9 +198,9 @@ def _kinds_by_stem() -> dict[tuple[str, ...], FoodKind]:
     """Kinds by the stems of their names, so that singular and plural are one. The row whose own
     name it is wins over one that lists it as a synonym."""
     stems: dict[tuple[str, ...], FoodKind] = {}
-    for own in (True, False):
+    for names in (lambda kind: (kind.name,), lambda kind: kind.names, lambda kind: (kind.id.replace("_", " "),)):
         for kind in food_kinds():
-            for word in (kind.name,) if own else kind.names:
+            for word in names(kind):
                 stems.setdefault(stem_words(word), kind)
     return stems
 
@@ -245,18 +245,21 @@ def stem_words(text: str) -> tuple[str, ...]:
 
 # A match may be followed by these and still be about the same food.
 _SHAPES = frozenset(
-    "piece fillet floret half chunk wedge strip slice cube stalk bulb head ball sheet stick pod spear rib sprig leaf "
-    "quarter mix root end bunch heart ring segment crown steak frond stem seed flesh tip".split()
-)  # fmt: skip
+    """piece fillet floret half chunk wedge strip slice cube stalk bulb head ball sheet stick pod spear rib sprig leaf
+    quarter mix root end bunch heart ring segment crown steak frond stem seed flesh tip trimming""".split()
+)
 _LONGEST_NAME = 6
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Match:
-    """A food kind found in words; ``sure`` is False if the words go on to something else."""
+    """A food kind found in words. ``sure`` is False if the words go on to something else;
+    ``first_word`` and ``whole`` say whether the name begins the text, and is all of it."""
 
     kind: FoodKind
     sure: bool
+    first_word: bool
+    whole: bool
 
 
 def _spans(length: int) -> Iterator[tuple[int, int]]:
@@ -272,7 +275,8 @@ def match_food(text: str) -> Match | None:
     for start, end in _spans(len(words)):
         kind = stems.get(words[start:end])
         if kind:
-            return Match(kind=kind, sure=all(word in _SHAPES for word in words[end:]))
+            sure = all(word in _SHAPES for word in words[end:])
+            return Match(kind=kind, sure=sure, first_word=start == 0, whole=end - start == len(words))
     return None
 
 
