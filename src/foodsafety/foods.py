@@ -245,8 +245,44 @@ def stem_words(text: str) -> tuple[str, ...]:
 
 # A match may be followed by these and still be about the same food.
 _SHAPES = frozenset(
-    """piece fillet floret half chunk wedge strip slice cube stalk bulb head ball sheet stick pod spear rib sprig leaf
-    quarter mix root end bunch heart ring segment crown steak frond stem seed flesh tip trimming""".split()
+    [
+        "piece",
+        "fillet",
+        "floret",
+        "half",
+        "chunk",
+        "wedge",
+        "strip",
+        "slice",
+        "cube",
+        "stalk",
+        "bulb",
+        "head",
+        "ball",
+        "sheet",
+        "stick",
+        "pod",
+        "spear",
+        "rib",
+        "sprig",
+        "leaf",
+        "quarter",
+        "mix",
+        "root",
+        "end",
+        "bunch",
+        "heart",
+        "ring",
+        "segment",
+        "crown",
+        "steak",
+        "frond",
+        "stem",
+        "seed",
+        "flesh",
+        "tip",
+        "trimming",
+    ]
 )
 _LONGEST_NAME = 6
 

@@ -1,0 +1,477 @@
+"""Recipe documents: text, Markdown, schema.org JSON-LD and saved pages, in and out, losing nothing.
+
+Whatever was read has a place: a line that is no title, ingredient or instruction is a note, and
+a field of a JSON-LD recipe that we have no use for is kept and written out again.
+"""
+
+from __future__ import annotations
+
+import html
+import json
+import re
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from html.parser import HTMLParser
+from typing import Any, Literal
+
+from foodsafety.ingredients import read_ingredient
+from foodsafety.instructions import orders, sentences
+from foodsafety.quantities import CoreError
+
+MOST_BYTES = 1_000_000
+MOST_LINES = 2_000
+MOST_INGREDIENTS = 300
+MOST_INSTRUCTIONS = 500
+EXTENSION = "bulwark:recipe"
+_CONTEXT = ["https://schema.org", {"bulwark": "urn:bulwark:recipe:"}]
+
+Taken = Literal["title", "summary", "serves", "ingredient", "instruction", "note", "heading", "blank", "kept"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Line:
+    """One line of what came in, and what it was taken for."""
+
+    number: int
+    text: str
+    taken: Taken
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Document:
+    """A recipe as its document says it. ``extra`` are fields of the source that Bulwark does not
+    use, ``extension`` our own part (process, ingredient details) as it came, unchecked."""
+
+    title: str
+    summary: str = ""
+    serves: int | None = None
+    servings_text: str = ""
+    ingredients: tuple[str, ...] = ()
+    instructions: tuple[str, ...] = ()
+    notes: tuple[str, ...] = ()
+    extra: Mapping[str, Any] = field(default_factory=dict)
+    extension: Mapping[str, Any] = field(default_factory=dict)
+    lines: tuple[Line, ...] = ()
+
+    @property
+    def said(self) -> tuple[Any, ...]:
+        """Everything but where it stood: what must survive the trip out and in."""
+        return (
+            self.title,
+            self.summary,
+            self.serves,
+            self.servings_text,
+            self.ingredients,
+            self.instructions,
+            self.notes,
+            dict(self.extra),
+            dict(self.extension),
+        )
+
+
+def text_from(data: bytes, field_name: str = "file") -> str:
+    """Bytes as text. Raises CoreError for too much, for what is no text, and for another encoding
+    than UTF-8 or marked UTF-16, naming the line."""
+    if len(data) > MOST_BYTES:
+        raise CoreError(field_name, f"{len(data):,} bytes; a recipe may have {MOST_BYTES:,}")
+    if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
+        try:
+            return data.decode("utf-16")
+        except UnicodeDecodeError:
+            raise CoreError(field_name, "marked as UTF-16 but broken") from None
+    if b"\x00" in data[:4096] or data[:4] in (b"%PDF", b"PK\x03\x04", b"\x89PNG") or data[:3] == b"\xff\xd8\xff":
+        raise CoreError(field_name, "this is no text: save the recipe as text, Markdown, JSON-LD or a web page")
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError as wrong:
+        line = data[: wrong.start].count(b"\n") + 1
+        raise CoreError(
+            f"line {line}",
+            f"not UTF-8 (byte {data[wrong.start]:#04x}); save the file as UTF-8 or correct the line below",
+        ) from None
+
+
+def best_text(data: bytes) -> str:
+    """Bytes as a person can best read and correct them; nothing is trusted, nothing fails."""
+    return data[:MOST_BYTES].decode("cp1252", errors="replace").replace("\x00", "")
+
+
+def read_document(text: str) -> Document:
+    """A recipe from text, Markdown, JSON-LD or a saved page. Raises CoreError naming what is wrong."""
+    if len(text.encode("utf-8", errors="surrogatepass")) > MOST_BYTES:
+        raise CoreError("text", f"more than {MOST_BYTES:,} bytes")
+    control = re.search(r"[\x00-\x08\x0b\x0e-\x1f\ud800-\udfff]", text)
+    if control:
+        raise CoreError(
+            f"line {text[: control.start()].count(chr(10)) + 1}",
+            "there is a control character here: this is no plain text",
+        )
+    if not text.strip():
+        raise CoreError("text", "there is nothing here: paste a recipe or choose a file")
+    head = text.lstrip()[:2000].lower()
+    if head.startswith(("{", "[")):
+        return _checked(_from_json(text))
+    if head.startswith("<") or "<html" in head or "<script" in head or "<body" in head:
+        return _checked(_from_html(text))
+    return _checked(_from_text(text))
+
+
+def _checked(found: Document) -> Document:
+    if len(found.ingredients) > MOST_INGREDIENTS:
+        raise CoreError(
+            "ingredients", f"{len(found.ingredients)} ingredient lines; at most {MOST_INGREDIENTS} are read"
+        )
+    if len(found.instructions) > MOST_INSTRUCTIONS:
+        raise CoreError("instructions", f"{len(found.instructions)} instructions; at most {MOST_INSTRUCTIONS} are read")
+    return found
+
+
+# --- text and Markdown --------------------------------------------------------------------------
+
+_SECTIONS: tuple[tuple[Taken, str], ...] = (
+    ("ingredient", r"ingredients?(?: list)?|you(?:'ll| will)? need|what you need|shopping list"),
+    ("instruction", r"method|directions?|instructions?|steps?|preparation|how to make(?: it)?|what to do|procedure"),
+    ("note", r"notes?|tips?|storage|to store|serving suggestions?|nutrition.*|allergens?|equipment"),
+)
+_SERVES = re.compile(
+    r"^\W*(?:serves|servings?|makes|yields?|for|portions?)\b\s*:?\s*(?:about |approx\.? )?(\d{1,4})?(.*)$",
+    re.IGNORECASE,
+)
+_BULLET = re.compile(r"^\s*(?:[-*•·▢☐+]\s+|\[[ x]?\]\s*|\d{1,3}[.)]\s+)")
+_STORED = re.compile(r"<!--\s*bulwark\s+(.*?)\s*-->", re.DOTALL)
+
+
+def _section(line: str) -> Taken | None:
+    plain = re.sub(r"^#+\s*|[*_:]+", "", line).strip().lower()
+    return next((taken for taken, words in _SECTIONS if re.fullmatch(words, plain)), None)
+
+
+def _from_text(text: str) -> Document:
+    stored = _STORED.search(text)
+    extension = _stored_extension(stored[1]) if stored else {}
+    body = _STORED.sub("", text) if stored else text
+    rows = body.splitlines()
+    if len(rows) > MOST_LINES:
+        raise CoreError(f"line {MOST_LINES + 1}", f"{len(rows):,} lines; a recipe may have {MOST_LINES:,}")
+    lines = _taken(rows)
+    pick = {
+        kind: [line.text for line in lines if line.taken == kind]
+        for kind in ("ingredient", "instruction", "note", "summary", "serves", "title")
+    }
+    serves, servings = _servings(pick["serves"])
+    return Document(
+        title=re.sub(r"^#+\s*", "", pick["title"][0]).strip() if pick["title"] else "",
+        summary=" ".join(row.strip() for row in pick["summary"]),
+        serves=serves,
+        servings_text=servings,
+        ingredients=tuple(_unmarked(row) for row in pick["ingredient"]),
+        instructions=tuple(_unmarked(row) for row in pick["instruction"]),
+        notes=tuple(_unmarked(row) for row in pick["note"]),
+        extra=extension.pop("extra", {}) if extension else {},
+        extension=extension,
+        lines=tuple(lines),
+    )
+
+
+def _stored_extension(text: str) -> dict[str, Any]:
+    try:
+        data = json.loads(text.replace("\\u002d\\u002d", "--"))
+    except json.JSONDecodeError:
+        raise CoreError(
+            "bulwark comment", "the stored process at the end is damaged; take the comment out to read the words alone"
+        ) from None
+    return dict(data) if isinstance(data, Mapping) else {}
+
+
+def _unmarked(row: str) -> str:
+    return _BULLET.sub("", row).strip()
+
+
+def _servings(rows: Sequence[str]) -> tuple[int | None, str]:
+    for row in rows:
+        found = _SERVES.match(row.strip())
+        if found:
+            return (int(found[1]) if found[1] else None), row.strip(" *_#")
+    return None, ""
+
+
+def _taken(rows: Sequence[str]) -> list[Line]:
+    """What each line is: by the headings above it, or by what it looks like where there are none."""
+    headed = any(_section(row) for row in rows)
+    section: Taken | None = None
+    titled = False
+    lines: list[Line] = []
+    for number, row in enumerate(rows, start=1):
+        taken: Taken
+        named = _section(row) if row.strip() else None
+        if not row.strip() or re.fullmatch(r"\s*[-=_*#]{3,}\s*", row):
+            taken = "blank"
+        elif named and (named != "instruction" or len(row) < 40):
+            section, taken = named, "heading"
+        elif not titled and section is None:
+            taken, titled = "title", True
+        elif section != "instruction" and _is_servings(row):
+            taken = "serves"
+        elif section:
+            taken = section
+        elif headed:
+            taken = "summary"
+        else:
+            taken = _looks_like(row)
+        lines.append(Line(number=number, text=row, taken=taken))
+    return lines
+
+
+def _is_servings(row: str) -> bool:
+    found = _SERVES.match(_unmarked(row.strip()))
+    return bool(
+        found
+        and (found[1] or re.match(r"^\W*(?:serves|servings?|yields?)\s*:", row.strip(), re.IGNORECASE))
+        and len(row) < 60
+    )
+
+
+def _looks_like(row: str) -> Taken:
+    plain = _unmarked(row)
+    item = read_ingredient(plain, "en-GB")
+    acts = any(order.do != "none" or len(plain) > 30 for sentence in sentences(plain) for order in orders(sentence))
+    if (item.measured and item.kind) or (item.kind and len(plain) < 50 and not acts):
+        return "ingredient"
+    if acts:
+        return "instruction"
+    return "ingredient" if item.measured and len(plain) < 80 else "note"
+
+
+# --- JSON-LD ------------------------------------------------------------------------------------
+
+_USED = frozenset(
+    {
+        "@context",
+        "@type",
+        "name",
+        "description",
+        "recipeYield",
+        "recipeIngredient",
+        "ingredients",
+        "recipeInstructions",
+        EXTENSION,
+        "bulwark:notes",
+    }
+)
+
+
+def _from_json(text: str) -> Document:
+    try:
+        data = json.loads(text)
+    except json.JSONDecodeError as wrong:
+        raise CoreError(f"line {wrong.lineno}", f"this begins like JSON and is not: {wrong.msg}") from None
+    except RecursionError:
+        raise CoreError("text", "the JSON is nested too deeply") from None
+    found = _find_recipe(data)
+    if found is None:
+        raise CoreError("text", "this JSON holds no schema.org Recipe")
+    return _from_recipe(found)
+
+
+def _find_recipe(data: Any, depth: int = 0) -> Mapping[str, Any] | None:
+    if depth > 8:
+        return None
+    if isinstance(data, Mapping):
+        kinds = data.get("@type")
+        if "Recipe" in (kinds if isinstance(kinds, list) else [kinds]):
+            return data
+        data = list(data.values())
+    if isinstance(data, list):
+        for item in data[:500]:
+            if isinstance(item, (Mapping, list)) and (found := _find_recipe(item, depth + 1)) is not None:
+                return found
+    return None
+
+
+def plain_text(value: object) -> str:
+    """A string that may hold markup, as plain text: tags go, scripts go with what is in them."""
+    if not isinstance(value, (str, int, float)) or isinstance(value, bool):
+        return ""
+    text = str(value)
+    if "<" in text or "&" in text:
+        text = (
+            "\n".join(_page(text if "<" in text else html.unescape(text)).rows) if "<" in text else html.unescape(text)
+        )
+    return re.sub(r"[ \t\r\f\v]+", " ", re.sub(r"[\x00-\x08\x0b\x0e-\x1f]", "", text)).strip()
+
+
+def _strings(value: Any) -> list[str]:
+    if isinstance(value, list):
+        return [row for item in value for row in _strings(item)]
+    text = plain_text(value)
+    return [row.strip() for row in text.splitlines() if row.strip()]
+
+
+def _steps(value: Any, depth: int = 0) -> list[str]:
+    """Instructions of any shape that schema.org allows, as paragraphs."""
+    if depth > 6:
+        return []
+    if isinstance(value, list):
+        return [row for item in value for row in _steps(item, depth + 1)]
+    if isinstance(value, Mapping):
+        if "itemListElement" in value:
+            head = plain_text(value.get("name"))
+            return [*([f"{head}:"] if head else []), *_steps(value["itemListElement"], depth + 1)]
+        return _strings(value.get("text") or value.get("name") or value.get("description"))
+    return _strings(value)
+
+
+def _from_recipe(data: Mapping[str, Any]) -> Document:
+    servings = data.get("recipeYield")
+    shown = _strings(servings)
+    number = next((int(found[0]) for row in shown if (found := re.search(r"\d{1,4}", row))), None)
+    ingredients = _strings(data.get("recipeIngredient", data.get("ingredients")))
+    instructions = _steps(data.get("recipeInstructions"))
+    title = plain_text(data.get("name")).replace("\n", " ")
+    summary = plain_text(data.get("description")).replace("\n", " ")
+    extension = data.get(EXTENSION)
+    rows: list[tuple[str, Taken]] = [(title, "title"), (summary, "summary"), *((row, "serves") for row in shown[:1])]
+    rows += [(row, "ingredient") for row in ingredients] + [(row, "instruction") for row in instructions]
+    extra = {str(key): value for key, value in data.items() if key not in _USED}
+    rows += [(f"{key}: {json.dumps(value, ensure_ascii=False)[:300]}", "kept") for key, value in extra.items()]
+    return Document(
+        title=title,
+        summary=summary,
+        serves=number,
+        servings_text=shown[0] if shown else "",
+        ingredients=tuple(ingredients),
+        instructions=tuple(instructions),
+        notes=tuple(_strings(data.get("bulwark:notes", []))),
+        extra=extra,
+        extension=dict(extension) if isinstance(extension, Mapping) else {},
+        lines=tuple(Line(number=i, text=row, taken=taken) for i, (row, taken) in enumerate(rows, start=1) if row),
+    )
+
+
+# --- saved pages --------------------------------------------------------------------------------
+
+_BLOCKS = {
+    "h1": "# ",
+    "h2": "## ",
+    "h3": "## ",
+    "h4": "## ",
+    "li": "- ",
+    "p": "",
+    "div": "",
+    "br": "",
+    "tr": "",
+    "td": "",
+    "section": "",
+    "dt": "",
+    "dd": "",
+}
+
+
+class _Page(HTMLParser):
+    """The text of a page in rows, and what its JSON-LD scripts hold. Nothing else of a script or
+    style is read, and nothing is run."""
+
+    def __init__(self) -> None:
+        super().__init__(convert_charrefs=True)
+        self.rows: list[str] = [""]
+        self.data: list[str] = []
+        self._skip = 0
+        self._json = False
+
+    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+        if tag in ("script", "style", "noscript", "template", "svg", "title"):
+            self._json = tag == "script" and (dict(attrs).get("type") or "").strip().lower() == "application/ld+json"
+            if self._json:
+                self.data.append("")
+            self._skip += 1
+        elif tag in _BLOCKS:
+            self.rows.append(_BLOCKS[tag])
+
+    def handle_endtag(self, tag: str) -> None:
+        if tag in ("script", "style", "noscript", "template", "svg", "title"):
+            self._skip = max(0, self._skip - 1)
+            self._json = False
+        elif tag in _BLOCKS and tag != "br":
+            self.rows.append("")
+
+    def handle_data(self, data: str) -> None:
+        if self._json:
+            self.data[-1] += data
+        elif not self._skip:
+            self.rows[-1] += re.sub(r"\s+", " ", data)
+
+
+def _page(text: str) -> _Page:
+    page = _Page()
+    page.feed(text)
+    page.close()
+    page.rows = [row.strip() for row in page.rows if row.strip(" #-")]
+    return page
+
+
+def _from_html(text: str) -> Document:
+    page = _page(text)
+    for block in page.data:
+        try:
+            found = _find_recipe(json.loads(block))
+        except (json.JSONDecodeError, RecursionError):
+            continue
+        if found is not None:
+            return _from_recipe(found)
+    if not page.rows:
+        raise CoreError("text", "this page holds no text and no recipe data")
+    return _from_text("\n".join(page.rows))
+
+
+# --- out ----------------------------------------------------------------------------------------
+
+
+def to_json_ld(document: Document) -> dict[str, Any]:
+    """The recipe as schema.org JSON-LD; our part is in one namespaced field others ignore."""
+    data: dict[str, Any] = {"@context": _CONTEXT, "@type": "Recipe", **document.extra, "name": document.title}
+    if document.summary:
+        data["description"] = document.summary
+    if document.servings_text or document.serves:
+        data["recipeYield"] = document.servings_text or str(document.serves)
+    data["recipeIngredient"] = list(document.ingredients)
+    data["recipeInstructions"] = [{"@type": "HowToStep", "text": text} for text in document.instructions]
+    if document.notes:
+        data["bulwark:notes"] = list(document.notes)
+    if document.extension:
+        data[EXTENSION] = dict(document.extension)
+    return data
+
+
+def _list(rows: Iterable[str], *, numbered: bool = False) -> list[str]:
+    return [f"{i}. {row}" if numbered else f"- {row}" for i, row in enumerate(rows, start=1)]
+
+
+def to_markdown(document: Document) -> str:
+    """The recipe as Markdown; our part is in a comment at the end."""
+    rows = [f"# {document.title}", ""]
+    if document.servings_text or document.serves:
+        rows += [
+            document.servings_text
+            if _SERVES.match(document.servings_text)
+            else f"Serves {document.servings_text or document.serves}",
+            "",
+        ]
+    if document.summary:
+        rows += [document.summary, ""]
+    rows += [
+        "## Ingredients",
+        "",
+        *_list(document.ingredients),
+        "",
+        "## Method",
+        "",
+        *_list(document.instructions, numbered=True),
+    ]
+    if document.notes:
+        rows += ["", "## Notes", "", *_list(document.notes)]
+    stored = {**document.extension, **({"extra": dict(document.extra)} if document.extra else {})}
+    if stored:
+        # "--" may not stand in a comment.
+        text = json.dumps(stored, ensure_ascii=True, sort_keys=True).replace("--", "\\u002d\\u002d")
+        rows += ["", f"<!-- bulwark {text} -->"]
+    return "\n".join(rows) + "\n"
