@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import datetime as dt
+import re
 import tomllib
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from functools import cache
 from importlib.resources import files
 from typing import Any, Literal
@@ -28,8 +29,9 @@ class CookLimit:
     """One row of a cooking table.
 
     ``main`` is None where the source gives only an observation ("shells open"): such a row can
-    be recorded and can never be measured. ``equivalents`` are the source's own table of other
-    holds, open only to a kitchen that has chosen them.
+    be recorded and can never be measured. ``alternatives`` are holds that the row itself names
+    beside the main one; ``equivalents`` are the source's table of other holds, open only to a
+    kitchen that has chosen them.
     """
 
     food_class: str
@@ -39,15 +41,18 @@ class CookLimit:
     observation: str = ""
     section: str
     verify: bool = False
+    alternatives: tuple[Hold, ...] = ()
     equivalents: tuple[Hold, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ClockLimit:
     """How long [s] food may be out of temperature control, and what then. ``above`` is the
-    surrounding temperature beyond which this stricter clock runs."""
+    surrounding temperature beyond which this stricter clock runs; ``warn_s`` when it may no
+    longer go back into the fridge."""
 
     limit_s: float
+    warn_s: float | None = None
     action: str
     section: str
     above: Temperature | None = None
@@ -88,6 +93,12 @@ class DateMark:
     leftover_max_s: float
     caps: Mapping[str, float]
     section: str
+    every_ready_food: bool = False
+
+    def applies(self, category: str, *, leftover: bool) -> bool:
+        """True if the mark caps a storage category: leftovers, or all that is ready to eat."""
+        raw = category.startswith("raw_") or category == "eggs_in_shell"
+        return leftover or (self.every_ready_food and not raw)
 
     def cap_s(self, category: str) -> float:
         """The cap [s] for a storage category."""
@@ -95,8 +106,21 @@ class DateMark:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class LocalChange:
+    """One limit a kitchen has set itself: ``path`` as in "cook.poultry.temperature", the value in
+    the unit of its base, who set it, when and why."""
+
+    path: str
+    value: float
+    by: str
+    on: dt.date
+    reason: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Profile:
-    """A jurisdiction's limits. Every figure is compared in the unit its source states."""
+    """A jurisdiction's limits. Every figure is compared in the unit its source states. A local
+    profile lists its ``changes``; those in ``weaker`` are less strict than the base."""
 
     id: str
     name: str
@@ -114,6 +138,8 @@ class Profile:
     pieces: int
     probe_accuracy_c: float | None
     subtract_probe_error: bool
+    changes: tuple[LocalChange, ...] = ()
+    weaker: frozenset[str] = frozenset()
 
     def clock_for(self, kind: Literal["hot", "cold"], ambient_c: float | None) -> ClockLimit:
         """The clock for food out of temperature control: the strictest that applies.
@@ -135,24 +161,35 @@ class House:
     """A kitchen's choices where the schools differ.
 
     ``boards``: "one_in_order" lets one board serve raw and ready to eat if cleaned between;
-    "separate" keeps a board for each. ``cook_equivalents`` opens a profile's table of
-    equivalent holds. ``arrive`` says whether hands count as unwashed when a process begins.
+    "separate" keeps a board for each. ``drying``, ``produce`` and ``eggs`` say how hands and kit
+    are dried, how produce is washed and how firm eggs are cooked. ``scrub_s`` [s] is the kitchen's
+    own hand-washing time, 0 for the profile's; it can only be longer. ``cook_equivalents`` opens
+    a profile's table of equivalent holds. ``arrive`` says whether hands count as unwashed when a
+    process begins.
     """
 
     boards: Literal["one_in_order", "separate"] = "one_in_order"
     gloves: Literal["bare", "gloves"] = "bare"
     sanitise: Literal["sanitise", "wash"] = "sanitise"
+    drying: Literal["air", "paper", "clean_cloth"] = "air"
+    produce: Literal["running_water", "brush", "soak_and_rinse"] = "running_water"
+    eggs: Literal["firm", "assured_runny"] = "firm"
+    scrub_s: float = 0.0
     cook_equivalents: bool = False
     arrive: Literal["washed", "unwashed"] = "washed"
 
 
-_HOUSE_CHOICES: dict[str, tuple[object, ...]] = {
+HOUSE_CHOICES: dict[str, tuple[object, ...]] = {
     "boards": ("one_in_order", "separate"),
     "gloves": ("bare", "gloves"),
+    "drying": ("air", "paper", "clean_cloth"),
+    "produce": ("running_water", "brush", "soak_and_rinse"),
     "sanitise": ("sanitise", "wash"),
+    "eggs": ("firm", "assured_runny"),
     "cook_equivalents": (True, False),
     "arrive": ("washed", "unwashed"),
 }
+LONGEST_SCRUB_S = 120.0
 
 
 def house_from(data: Mapping[str, Any] | None) -> House:
@@ -160,7 +197,10 @@ def house_from(data: Mapping[str, Any] | None) -> House:
     a rule for a part that does not exist yet is left aside."""
     chosen: dict[str, Any] = {}
     for key, value in (data or {}).items():
-        allowed = _HOUSE_CHOICES.get(key)
+        if key == "scrub_s":
+            chosen[key] = finite(value, "house.scrub_s", low=0, high=LONGEST_SCRUB_S)
+            continue
+        allowed = HOUSE_CHOICES.get(key)
         if allowed is None:
             continue
         if value not in allowed:
@@ -191,13 +231,24 @@ def _cook(food_class: str, row: Mapping[str, Any], table: tuple[Hold, ...]) -> C
         observation=row.get("observation", ""),
         section=row["section"],
         verify=bool(row.get("verify", False)),
+        alternatives=_alternatives(row.get("alternatives", []), table, field),
         equivalents=table if row.get("equivalents") else (),
+    )
+
+
+def _alternatives(rows: Any, table: tuple[Hold, ...], field: str) -> tuple[Hold, ...]:
+    if rows is True:
+        return table
+    return tuple(
+        Hold(temperature=_temperature(row, field), hold_s=finite(row["hold_s"], f"{field}.hold_s", low=0))
+        for row in rows
     )
 
 
 def _clock(name: str, row: Mapping[str, Any]) -> ClockLimit:
     return ClockLimit(
         limit_s=positive(row["limit_s"], f"clock.{name}.limit_s"),
+        warn_s=row.get("warn_s"),
         action=row["action"],
         section=row["section"],
         above=_temperature(row, f"clock.{name}", "above") if "above" in row else None,
@@ -222,7 +273,7 @@ def _cooling(row: Mapping[str, Any]) -> Cooling:
 
 def _profile(data: Mapping[str, Any]) -> Profile:
     table = tuple(
-        Hold(temperature=_temperature(row, "equivalents"), hold_s=positive(row["hold_s"], "equivalents.hold_s"))
+        Hold(temperature=_temperature(row, "equivalents"), hold_s=finite(row["hold_s"], "equivalents.hold_s", low=0))
         for row in data.get("equivalents", [])
     )
     dates, probe = data["dates"], data["probe"]
@@ -245,6 +296,7 @@ def _profile(data: Mapping[str, Any]) -> Profile:
             leftover_max_s=positive(dates["leftover_max_s"], "dates.leftover_max_s"),
             caps=dates.get("caps", {}),
             section=dates["section"],
+            every_ready_food=bool(dates.get("every_ready_food", False)),
         ),
         scrub_s=positive(data["hands"]["scrub_s"], "hands.scrub_s"),
         hands_section=data["hands"]["section"],
@@ -266,5 +318,76 @@ def profile(profile_id: str) -> Profile:
     """A shipped profile. Raises CoreError naming the ones there are."""
     if profile_id not in profile_ids():
         raise CoreError("code", f"{profile_id!r} is not a rule profile here; there are {', '.join(profile_ids())}")
+    return _profile(_profile_data(profile_id))
+
+
+def _profile_data(profile_id: str) -> dict[str, Any]:
     text = (files("foodsafety") / "data" / "profiles" / f"{profile_id}.toml").read_text(encoding="utf-8")
-    return _profile(tomllib.loads(text))
+    return tomllib.loads(text)
+
+
+# Limits a kitchen may set, and which way is weaker: +1 if a higher figure is, -1 if a lower one.
+_CHANGEABLE: tuple[tuple[str, int], ...] = (
+    (r"cook\.\w+\.(?:temperature|hold_s|rest_s|stand_s)", -1),
+    (r"hold\.(?:cold|freezer)\.temperature", 1),
+    (r"hold\.hot\.temperature", -1),
+    (r"clock\.\w+\.limit_s", 1),
+    (r"cooling\.into_fridge_s", 1),
+    (r"dates\.leftover_min_s", 1),
+    (r"hands\.scrub_s", -1),
+    (r"probe\.pieces", -1),
+)
+
+
+def _weaker_way(path: str) -> int | None:
+    return next((way for pattern, way in _CHANGEABLE if re.fullmatch(pattern, path)), None)
+
+
+def changeable(profile_id: str) -> dict[str, float]:
+    """Every limit of a shipped profile that a kitchen may set, with its figure there. Times [s],
+    temperatures in the unit the profile states."""
+    found: dict[str, float] = {}
+
+    def walk(data: Mapping[str, Any], path: str) -> None:
+        for key, value in data.items():
+            here = f"{path}.{key}" if path else key
+            if isinstance(value, Mapping):
+                walk(value, here)
+            elif isinstance(value, (int, float)) and not isinstance(value, bool) and _weaker_way(here) is not None:
+                found[here] = float(value)
+
+    walk(_profile_data(profile_id), "")
+    return found
+
+
+def _check_change(change: LocalChange, base: Mapping[str, float]) -> None:
+    if change.path not in base:
+        raise CoreError(change.path, "this is no limit of the profile that a kitchen may set")
+    if not change.by.strip() or not change.reason.strip():
+        raise CoreError(change.path, "say who sets this limit and why")
+    if change.path.endswith("_s"):
+        finite(change.value, change.path, low=0, high=90 * 86400)
+    elif change.path == "probe.pieces":
+        finite(change.value, change.path, low=1, high=20)
+    else:
+        finite(change.value, change.path, low=-40, high=212)
+
+
+def local_profile(base_id: str, changes: Sequence[LocalChange]) -> Profile:
+    """A shipped profile with a kitchen's own limits laid over it. The base is never altered; the
+    last change of a limit counts. Raises CoreError naming a limit that may not be set so."""
+    base = changeable(base_id)
+    data = _profile_data(base_id)
+    weaker: set[str] = set()
+    for change in changes:
+        _check_change(change, base)
+        *folders, key = change.path.split(".")
+        place = data
+        for folder in folders:
+            place = place[folder]
+        place[key] = change.value
+        way = _weaker_way(change.path) or 0
+        weaker.discard(change.path)
+        if (change.value - base[change.path]) * way > 0:
+            weaker.add(change.path)
+    return replace(_profile(data), changes=tuple(changes), weaker=frozenset(weaker))

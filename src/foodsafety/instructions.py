@@ -124,6 +124,8 @@ def _order_starts(sentence: str) -> list[tuple[int, str, str]]:
             do = verb_classes().get(name)
             if do and found and _continues(before[0], max(found.values())[1]):
                 break
+            if do and found and name in _kit_words() and max(found.values())[1] in ("wash", "clean", "rinse", "scrub"):
+                break
             if do and _is_order(sentence, before.end(), word[0], before.start() == 0):
                 found[before.end()] = (before.end(), name, do)
                 break
@@ -207,15 +209,24 @@ _LEVEL = re.compile(
 
 
 @cache
+def _kit_words() -> frozenset[str]:
+    return frozenset(vocabulary()["kit"]["words"].split())
+
+
+@cache
 def _kit() -> re.Pattern[str]:
-    words = "|".join(vocabulary()["kit"]["words"].split())
+    words = "|".join(sorted(_kit_words()))
     return re.compile(rf"\b(?:{words}|everything you used)\b")
 
 
 def _sense(do: str, verb: str, text: str, lead: str) -> str:
     """What an order means with its object: "wash your hands", "put it in the fridge"."""
     low = text.lower()
-    if verb in ("wash", "clean", "scrub", "rinse", "sanitise", "sanitize") and _kit().search(low[:60]):
+    if (
+        verb in ("wash", "clean", "scrub", "rinse", "sanitise", "sanitize")
+        and not low.startswith("rinse out")
+        and _kit().search(low[:80])
+    ):
         return "wash_hands" if re.search(r"\bhands\b", low[:40]) else "clean"
     if verb in (
         "put",

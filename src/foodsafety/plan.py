@@ -80,6 +80,11 @@ class Plan:
         """Control points by id."""
         return {control.id: control for control in self.controls}
 
+    @property
+    def scrub_s(self) -> float:
+        """How long hands are washed [s]: the profile's time, or the kitchen's own if longer."""
+        return max(self.profile.scrub_s, self.house.scrub_s)
+
     @cached_property
     def courses(self) -> tuple[tuple[Phase, tuple[ControlPoint, ...]], ...]:
         """Control points in courses, in lesson order."""
@@ -256,7 +261,7 @@ class _Builder:
                 rule="hands-on-arrival",
                 phase="arrive",
                 missed_after=first,
-                limit_s=self.profile.scrub_s,
+                limit_s=max(self.profile.scrub_s, self.house.scrub_s),
                 section=self.profile.hands_section,
             )
         )
@@ -355,7 +360,7 @@ class _Builder:
                     steps=tuple(s.id for s in self.process.steps if s.do == "wash_hands"),
                     due_after=(last,),
                     missed_after=missed,
-                    limit_s=self.profile.scrub_s,
+                    limit_s=max(self.profile.scrub_s, self.house.scrub_s),
                     section=self.profile.hands_section,
                 )
             )

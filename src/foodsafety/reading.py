@@ -18,6 +18,7 @@ from foodsafety.instructions import Order, orders, sentences, vocabulary
 
 PERSON = "cook"
 _NO_HANDS = frozenset({"heat", "rest", "chill", "freeze", "serve", "probe", "marinate", "part_cook"})
+_CONTINUING = frozenset({"heat", "rest", "chill", "freeze", "marinate", "clean", "wash_hands", "touch"})
 _WAITING_DO = frozenset({"rest", "chill", "freeze", "marinate"})
 _JOINS = frozenset({"mix", "coat", "marinate"})
 # Orders that move or change what a vessel holds, so that an order without a food means that.
@@ -137,6 +138,8 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
         names.update((word,) for word in own if word not in _STOP and len(word) > 2)
     if item.kind:
         names.update(stem_words(name) for name in food_kind(item.kind).names)
+    # "herbs" are all of them, though one row of the table lists the word.
+    names -= {("herb",)} - {own}
     return sorted((name for name in names if name and name[0] not in ("of", "and")), key=lambda name: -len(name))
 
 
@@ -177,7 +180,7 @@ def _mentions(kitchen: _Kitchen, text: str) -> list[tuple[int, list[str]]]:
     """Foods a text names, by place: for each stretch of words the foods with the longest name there."""
     words = list(stem_words(text))
     taken = [False] * len(words)
-    found: list[tuple[int, list[str]]] = []
+    found = _group_mentions(kitchen, words, taken, least=2)
     spans: list[tuple[int, int, str]] = []
     for known in kitchen.foods.values():
         for name in known.names:
@@ -192,31 +195,47 @@ def _mentions(kitchen: _Kitchen, text: str) -> list[tuple[int, list[str]]]:
                 at.setdefault(i, []).append(food_id)
         for i, ids in at.items():
             if not any(taken[i : i + size]):
-                found.append((i, _likeliest(kitchen, list(dict.fromkeys(ids)))))
+                found.append((i, _likeliest(kitchen, _not_yet(ids, found), tuple(words[i : i + size]))))
                 taken[i : i + size] = [True] * size
-    found.extend(_group_mentions(kitchen, words, taken))
+    found.extend(_group_mentions(kitchen, words, taken, least=1))
     return sorted(found)
 
 
-def _likeliest(kitchen: _Kitchen, ids: list[str]) -> list[str]:
-    """Of several foods that one word may mean: the one made last, else those not yet used."""
-    made = [name for name in ids if kitchen.foods[name].made]
+def _not_yet(ids: list[str], found: list[tuple[int, list[str]]]) -> list[str]:
+    """Those that the same text has not named already: "the haddock and smoked haddock"."""
+    named = {name for _, names in found for name in names}
+    return [name for name in dict.fromkeys(ids) if name not in named] or list(dict.fromkeys(ids))
+
+
+def _likeliest(kitchen: _Kitchen, ids: list[str], name: tuple[str, ...]) -> list[str]:
+    """Of several foods that one word may mean: the one made last, else the one it is the last word
+    of ("beef" is stewing beef before it is beef stock), else one not yet used."""
+    made = [food for food in ids if kitchen.foods[food].made]
     if made:
         return made[-1:]
     if len(ids) == 1:
         return ids
-    fresh = [name for name in ids if not kitchen.foods[name].used]
-    return fresh[:1] or ids[:1]
+    heads = [food for food in ids if stem_words(food)[-len(name) :] == name] or ids
+    fresh = [food for food in heads if not kitchen.foods[food].used]
+    return fresh[:1] or heads[:1]
 
 
-def _group_mentions(kitchen: _Kitchen, words: list[str], taken: list[bool]) -> list[tuple[int, list[str]]]:
+def _group_mentions(
+    kitchen: _Kitchen, words: list[str], taken: list[bool], *, least: int
+) -> list[tuple[int, list[str]]]:
+    """ "The vegetables", "the fish": all ingredients of those food groups, if there are enough."""
     found = []
     for i, word in enumerate(words):
         groups = vocabulary()["groups"].get(word)
         if taken[i] or not groups:
             continue
-        ids = [known.id for known in kitchen.foods.values() if known.group in groups]
-        if ids:
+        ids = [food.id for food in kitchen.foods.values() if food.group in groups]
+        own = [
+            food.id
+            for food in kitchen.foods.values()
+            if any(name == tuple(words[max(0, i - 1) : i + 1]) for name in food.names)
+        ]
+        if len(ids) >= least and not own:
             found.append((i, ids))
             taken[i] = True
     return found
@@ -292,6 +311,8 @@ class _Reader:
     def __init__(self, items: Sequence[Ingredient]) -> None:
         self.kitchen = _Kitchen(items)
         self.count = 0
+        # The sentence of a hand-wash: "pour to rinse, dry with paper" in it is no step of its own.
+        self.washing = ""
 
     def step(self, order: Order, source: str) -> None:
         kitchen = self.kitchen
@@ -304,8 +325,13 @@ class _Reader:
         tools, guesses = self._tools(order)
         if self._goes_on(order, foods, tools):
             return
+        if source == self.washing and not foods and order.do not in ("clean", "wash_hands"):
+            return
+        self.washing = source if order.do == "wash_hands" else ""
         self.count += 1
-        step = ReadStep(id=f"s{self.count}", do=order.do, text=order.words, source=source, guesses=guesses)
+        step = ReadStep(
+            id=f"s{self.count}", do=self._cooked_through(order, foods), text=order.words, source=source, guesses=guesses
+        )
         step.tools = tools
         if not foods and order.do not in ("wash_hands", "clean", "wipe", "gloves_on", "gloves_off"):
             foods = self._meant()
@@ -317,6 +343,13 @@ class _Reader:
         step.after = self._after(step)
         kitchen.steps.append(step)
         self._remember(step)
+
+    def _cooked_through(self, order: Order, foods: list[str]) -> str:
+        """Browning whole pieces of raw meat cooks the outside only."""
+        raw = {"raw meat", "raw poultry"}
+        if order.verb in ("brown", "sear") and any(self.kitchen.foods[name].group in raw for name in foods):
+            return "part_cook"
+        return order.do
 
     def _set_up(self, order: Order) -> None:
         """Preheating, covering, turning down: no step, though a time or an end may belong to the last one."""
@@ -334,9 +367,11 @@ class _Reader:
         """True if an order only continues the last step: "put in the oven and bake", "bring to the
         boil, then simmer"."""
         last = self.kitchen.steps[-1] if self.kitchen.steps else None
-        if last is None or order.do != last.do or order.do not in ("heat", "rest", "chill", "freeze", "marinate"):
+        if last is None or order.do != last.do or order.do not in _CONTINUING:
             return False
         new = [food for food in foods if food not in last.foods and food != last.makes]
+        if order.do in ("clean", "wash_hands") and [tool for tool in tools if tool not in last.tools]:
+            return False
         if new or (last.active_min + last.waiting_min and order.high_min and order.do == "heat"):
             return False
         if last.active_min + last.waiting_min and order.high_min:
@@ -369,10 +404,12 @@ class _Reader:
             return []
         whole = self._text_of(order)
         found = _mentions(kitchen, whole)
-        ids = [*self._everything(whole), *(name for _, names in found for name in names), *self._called(whole)]
+        ids = [*self._everything(whole), *(name for _, names in found for name in names)]
+        named = [kitchen.current(name) for name in ids]
+        ids += self._called(whole, named, implied=bool(_PARTICLE.match(self._after_verb(order))))
         originals = self._divided(whole, found)
         named = [name if name in originals else kitchen.current(name) for name in ids]
-        pronoun = _PRONOUN.search(order.object_of or order.text)
+        pronoun = _PRONOUN.search(whole)
         if (
             pronoun
             and order.do != "serve"
@@ -398,20 +435,21 @@ class _Reader:
         lead = order.lead if re.match(r"(?:with|using|add|to)\b", order.lead, re.IGNORECASE) else ""
         return f"{lead} {text}"
 
-    def _called(self, text: str) -> list[str]:
+    def _called(self, text: str, named: Sequence[str], *, implied: bool) -> list[str]:
         """A name for a mixture that no one has given yet: "over the cold cake", "the raita"."""
-        for found in re.finditer(r"\b(?:the|this) ([a-z]+)(?: ([a-z]+))?", text, re.IGNORECASE):
-            name = next(
-                (stem(word.lower()) for word in found.groups() if word and stem(word.lower()) in _made_nouns()), None
-            )
-            if name is None or _mentions(self.kitchen, found[0]):
+        ids: list[str] = []
+        for found in re.finditer(r"(?:\b(?:the|this|and|with|over)|,) ([a-z]+)(?: ([a-z]+))?", text, re.IGNORECASE):
+            words = [stem(word.lower()) for word in found.groups() if word]
+            name = next((word for word in words if word in _made_nouns()), None)
+            if name is None or _mentions(self.kitchen, found[0]) or _tools_in(found[0]):
                 continue
-            made = [food for food in self.kitchen.foods.values() if food.made and not food.into]
+            made = [f for f in self.kitchen.foods.values() if f.made and not f.into and f.id not in (*ids, *named)]
             if made:
-                likely = next((food for food in made if food.id not in self._meant()), made[-1])
+                # What is in hand, unless that is what the order works on without saying so.
+                likely = next((food for food in made if (food.id in self._meant()) != implied), made[-1])
                 likely.names.append((name,))
-                return [likely.id]
-        return []
+                ids.append(likely.id)
+        return ids
 
     def _divided(self, text: str, found: list[tuple[int, list[str]]]) -> set[str]:
         """Foods of which a part is meant ("half the cucumber", "the remaining oil"): they stay
@@ -522,7 +560,9 @@ class _Reader:
         if order.do not in ("mix", "pour", "transfer", "coat", "brush", "garnish", "serve", "touch", "marinate"):
             return []
         if order.do == "garnish":
-            made = any(self.kitchen.foods[name].made for name in foods)
+            made = any(self.kitchen.foods[name].made for name in foods) and not re.search(
+                r"\b(?:over|on top)[.]?$", text
+            )
             return [] if made and not particle else self._meant() if particle or not made else []
         if order.verb == "add" or (
             particle
@@ -578,7 +618,7 @@ class _Reader:
         named = made[0] if made else lead[1].lower() if lead and stem(lead[1].lower()) in _made_nouns() else None
         joins = step.do in _JOINS or step.do in ("heat", "transfer", "pour", "touch", "brush", "garnish")
         if joins and len(step.foods) > 1:
-            step.makes = self._name(named or self._mixture_of(step.foods, cooked=step.do == "heat"))
+            step.makes = self._name(named or self._mixture_of(step.foods, cooked=step.do == "heat", verb=order.verb))
             self._new_food(step.makes, step.foods)
         elif named and step.foods and named not in self.kitchen.foods and step.do in ("touch", "mix", "cut", "heat"):
             step.makes = self._name(named)
@@ -590,7 +630,7 @@ class _Reader:
             name, n = f"{wanted} {n}", n + 1
         return name
 
-    def _mixture_of(self, foods: Sequence[str], *, cooked: bool) -> str:
+    def _mixture_of(self, foods: Sequence[str], *, cooked: bool, verb: str) -> str:
         """A mixture is named after its chief food, and keeps the name as more goes in."""
         known = [self.kitchen.foods[name] for name in foods]
         made = next((food.id for food in known if food.made and not food.id.startswith("seasoned")), None)
@@ -601,6 +641,8 @@ class _Reader:
         others = {food.group for food in known if food is not chief}
         if cooked:
             return f"cooked {chief.id}"
+        if verb == "mash":
+            return "mash"
         if others <= {"salt", "spice", "dried herb"}:
             return f"seasoned {chief.id}"
         if others <= _FATS:

@@ -66,7 +66,7 @@ class Crew:
     def wash(self, learner: str) -> None:
         """One whole hand-wash."""
         self.say("wash_started", 3, learner=learner)
-        scrub_s = float(math.ceil(self.plan.profile.scrub_s) + self.random.randint(0, 6))
+        scrub_s = float(math.ceil(self.plan.scrub_s) + self.random.randint(0, 6))
         self.say("hands_washed", scrub_s + 20, learner=learner, scrub_s=scrub_s)
 
     def run(self) -> list[Event]:

@@ -193,8 +193,8 @@ def _on_wash_started(state: State, at_s: float, data: Checked) -> Move:
 def _on_hands_washed(state: State, at_s: float, data: Checked) -> Move:
     who = data["learner"]
     state = replace(state, washing=_without(state.washing, [who]))
-    if data["scrub_s"] < state.plan.profile.scrub_s:
-        evidence = {"learner": who, "scrub_s": data["scrub_s"], "limit_s": state.plan.profile.scrub_s}
+    if data["scrub_s"] < state.plan.scrub_s:
+        evidence = {"learner": who, "scrub_s": data["scrub_s"], "limit_s": state.plan.scrub_s}
         return state, (Finding(rule="wash-too-short", step="", path=(who,), evidence=evidence),)
     wash = Wash(at_s=at_s, scrub_s=data["scrub_s"])
     first = state.first_wash if who in state.first_wash else _put(state.first_wash, who, wash)

@@ -180,7 +180,7 @@ def _chilled(
     end = life.after(start)
     why.append(Reason(rule="fridge-life", section=kept.id, low=life.low, high=life.high, unit=life.unit))
     cap_s = profile.dates.cap_s(kept.id)
-    if kept.leftover and start + dt.timedelta(seconds=cap_s) < end:
+    if profile.dates.applies(kept.id, leftover=kept.leftover) and start + dt.timedelta(seconds=cap_s) < end:
         end = start + dt.timedelta(seconds=cap_s)
         why.append(Reason(rule="date-mark", section=profile.dates.section, low=cap_s, unit="s"))
     if out_s:

@@ -201,9 +201,9 @@ def cook_verdict(
             reached_s=run.proved_s if run and status == "reached" else None,
         )
 
-    options = [limit.main]
+    options = [limit.main, *limit.alternatives]
     if house and house.cook_equivalents:
-        options += [row for row in limit.equivalents if row != limit.main]
+        options += [row for row in limit.equivalents if row not in options]
     answers: list[Verdict] = []
     for hold in options:
         run = _run_at(rows, hold.temperature, needed, profile)

@@ -8,6 +8,7 @@ from typing import Any
 
 from foodsafety.foods import stem_words
 from foodsafety.ingredients import read_ingredient
+from foodsafety.instructions import minutes_in
 from foodsafety.reading import propose
 
 TEXTS = Path(__file__).resolve().parent.parent / "data" / "instruction_texts.txt"
@@ -125,3 +126,20 @@ def score_text(text: Text, score: Score) -> None:
     proposal = propose(items, text.instructions, from_list=False)
     foods = list(proposal.process["foods"])
     compare(text.title, wanted(text, foods), found(proposal.process), score)
+
+
+def score_demo(recipe: dict[str, Any], score: Score) -> None:
+    """Reads the words of a demo recipe's steps, against the process a person confirmed."""
+    items = [read_ingredient(line, "en-GB") for line in recipe["ingredients"]]
+    proposal = propose(items, [step["detail"] for step in recipe["process"]["steps"]], from_list=False)
+    named = list(proposal.process["foods"])
+    lines = {food: row["line"] for food, row in recipe["process"]["foods"].items()}
+    own = {name: named[line] for name, line in lines.items()}
+    want = []
+    for row in found(recipe["process"]):
+        want.append(Wanted(row.do, frozenset(own.get(f, f) for f in row.foods), row.minutes, row.oven_c, row.core_c))
+    said = []
+    for row, step in zip(want, recipe["process"]["steps"], strict=True):
+        told = minutes_in(step["detail"])[1]
+        said.append(Wanted(row.do, row.foods, told, row.oven_c, row.core_c))
+    compare(recipe["title"], said, found(proposal.process), score)

@@ -29,7 +29,8 @@ Keeps three days.
 """
 PAGE = """<html><head><title>x</title><script>alert("never")</script>
 <script type="application/ld+json">{"@graph":[{"@type":["Recipe"],"name":"Soup &amp; toast",
-"recipeYield":["4","4 bowls"],"author":{"name":"the crew"},"recipeIngredient":["1 <b>onion</b>","<script>alert(1)<\\/script>2 carrots"],
+"recipeYield":["4","4 bowls"],"author":{"name":"the crew"},
+"recipeIngredient":["1 <b>onion</b>","<script>alert(1)<\\/script>2 carrots"],
 "recipeInstructions":[{"@type":"HowToSection","name":"First",
 "itemListElement":[
 {"@type":"HowToStep","text":"Chop the onion."}]},"Boil it."]}]}

@@ -1,5 +1,8 @@
 """The step reader: scored on written texts, and its turns pinned one by one."""
 
+import json
+from pathlib import Path
+
 import pytest
 
 from foodsafety.ingredients import read_ingredient
@@ -7,7 +10,9 @@ from foodsafety.instructions import minutes_in, orders, temperatures_in
 from foodsafety.quantities import CoreError
 from foodsafety.reading import propose
 from foodsafety.recipe import process_from
-from tests.core.reader_score import Score, score_text, texts
+from tests.core.reader_score import Score, score_demo, score_text, texts
+
+DEMOS = Path(__file__).resolve().parents[2] / "src/bulwark/recipes/demo"
 
 
 def read(method: str, *lines: str) -> list[dict]:
@@ -141,3 +146,15 @@ def test_work_in_the_ingredient_list_is_proposed_too() -> None:
 def test_no_instructions_are_no_process() -> None:
     with pytest.raises(CoreError, match="empty process"):
         process_from(propose([], []).process)
+
+
+def test_the_words_of_the_nine_demo_recipes_are_read_right(score) -> None:
+    total = Score()
+    demos = [json.loads(path.read_text(encoding="utf-8")) for path in sorted(DEMOS.glob("*.json"))]
+    for recipe in demos:
+        score_demo(recipe, total)
+
+    score("step reader, demo recipes", total.right, total.of, total.wrong)
+    assert len(demos) == 9
+    enough = total.right >= 0.9 * total.of
+    assert enough

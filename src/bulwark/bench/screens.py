@@ -346,5 +346,5 @@ def bench_screen(bench: Any, *, unit: str, asked: str | None = None) -> dict[str
         "called": state.called_s is not None,
         "left_min": max(0, round((bench.lesson.length_min * 60 - elapsed_s) / 60)),
         "unit": unit,
-        "scrub_s": state.plan.profile.scrub_s,
+        "scrub_s": state.plan.scrub_s,
     }

@@ -1,0 +1,183 @@
+"""The read-through: what an educator looks for before a lesson, gathered from a process.
+
+Numbers and ids only; a page turns them into sentences.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from foodsafety.cautions import Caution, cautions
+from foodsafety.codes import House, Profile
+from foodsafety.foods import AllergenSet
+from foodsafety.hygiene import Finding, contamination
+from foodsafety.recipe import Process, Step
+
+# Kinds that stand on a ring of the hob, and kinds that are heat sources themselves.
+ON_A_RING = frozenset({"frying_pan", "saucepan", "pot", "griddle", "wok"})
+HEAT_SOURCES = frozenset({"oven", "grill", "microwave", "slow_cooker", "barbecue", "toaster", "kettle"})
+_AHEAD = frozenset({"chill", "freeze", "marinate", "rest"})
+LEAST_AHEAD_MIN = 30.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Need:
+    """A kind of tool or heat source: how many each bench needs, all benches, and what the kitchen
+    has (None where nobody has counted it)."""
+
+    kind: str
+    each: int
+    all: int
+    have: int | None
+
+    @property
+    def lacking(self) -> int:
+        """How many are missing; 0 also where nobody has counted (see ``have``)."""
+        return max(0, self.all - self.have) if self.have is not None else 0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hazard:
+    """What an ingredient brings: a soil, or another hazard of its kind. ``ends`` is the first step
+    whose heat ends it, None if none does."""
+
+    food: str
+    hazard: str
+    soil: bool
+    ends: str | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ahead:
+    """Work that can be done before the lesson: a step that waits [min], and where it is kept."""
+
+    step: str
+    foods: tuple[str, ...]
+    waiting_min: float
+    place: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class ReadThrough:
+    """Everything the page says. Times in minutes; ``path_min`` is the least time with enough hands."""
+
+    needs: tuple[Need, ...]
+    sources: tuple[Need, ...]
+    hazards: tuple[Hazard, ...]
+    allergens: Mapping[str, tuple[str, ...]]
+    active_min: float
+    waiting_min: float
+    path_min: float
+    unknown_times: tuple[str, ...]
+    ahead: tuple[Ahead, ...]
+    cautions: Mapping[str, tuple[Caution, ...]]
+    findings: tuple[Finding, ...]
+    unknown_foods: tuple[str, ...]
+
+
+def _needs(counts: Counter[str], benches: int, equipment: Mapping[str, int]) -> tuple[Need, ...]:
+    return tuple(
+        Need(kind=kind, each=count, all=count * benches, have=equipment.get(kind))
+        for kind, count in sorted(counts.items())
+    )
+
+
+def _sources(process: Process) -> Counter[str]:
+    """Heat sources of one bench; a pan used on the heat needs a ring."""
+    kinds = {name: tool.kind for name, tool in process.tools.items()}
+    rings = {
+        name
+        for step in process.steps
+        if step.do in ("heat", "part_cook")
+        for name in step.tools
+        if kinds[name] in ON_A_RING
+    }
+    counts = Counter(kind for kind in kinds.values() if kind in HEAT_SOURCES)
+    if rings:
+        counts["hob_ring"] = len(rings)
+    return counts
+
+
+def _hazards(process: Process) -> list[Hazard]:
+    found: list[Hazard] = []
+    for food in process.foods.values():
+        ends = next(
+            (
+                s.id
+                for s in process.steps
+                if s.do == "heat" and any(food.id in process.ingredients_of(n) for n in s.foods)
+            ),
+            None,
+        )
+        found.extend(Hazard(food=food.id, hazard=name, soil=True, ends=ends) for name in sorted(food.soils))
+        if food.kind:
+            found.extend(Hazard(food=food.id, hazard=name, soil=False, ends=None) for name in sorted(food.kind.hazards))
+    return found
+
+
+def _allergens(process: Process, named: AllergenSet) -> dict[str, tuple[str, ...]]:
+    found: dict[str, list[str]] = {}
+    for food in process.foods.values():
+        for tag in named.named(food.allergens):
+            found.setdefault(tag, []).append(food.id)
+    return {tag: tuple(found[tag]) for tag in named.members if tag in found}
+
+
+def _least_min(process: Process, minutes: Mapping[str, float]) -> float:
+    """The longest chain of steps that wait for each other."""
+    ends: dict[str, float] = {}
+    for step in process.steps:
+        ends[step.id] = max((ends[name] for name in step.after), default=0.0) + minutes[step.id]
+    return max(ends.values(), default=0.0)
+
+
+def _times(rows: Sequence[Mapping[str, Any]]) -> tuple[dict[str, float], dict[str, float]]:
+    total = {str(row["id"]): float(row.get("minutes") or 0) for row in rows}
+    waiting = {str(row["id"]): min(float(row.get("waiting_min") or 0), total[str(row["id"])]) for row in rows}
+    return total, waiting
+
+
+def _place(step: Step) -> str:
+    return {"chill": "fridge", "freeze": "freezer", "marinate": "fridge"}.get(step.do, "out")
+
+
+def read_through(
+    process: Process,
+    rows: Sequence[Mapping[str, Any]],
+    *,
+    named: AllergenSet,
+    profile: Profile,
+    house: House,
+    benches: int = 1,
+    equipment: Mapping[str, int] | None = None,
+) -> ReadThrough:
+    """Reads a process through. ``rows`` are its steps as plain data, with the words and the
+    waiting times; ``equipment`` what the kitchen has, by kind."""
+    have = equipment or {}
+    total, waiting = _times(rows)
+    texts = {str(row["id"]): f"{row.get('title', '')} {row.get('detail', '')}" for row in rows}
+    tools = Counter(tool.kind for tool in process.tools.values() if tool.kind not in HEAT_SOURCES)
+    said: dict[str, list[Caution]] = {}
+    for caution in cautions(process, texts):
+        said.setdefault(caution.step, []).append(caution)
+    return ReadThrough(
+        needs=_needs(tools, benches, have),
+        sources=_needs(_sources(process), benches, have),
+        hazards=tuple(_hazards(process)),
+        allergens=_allergens(process, named),
+        active_min=sum(total.values()) - sum(waiting.values()),
+        waiting_min=sum(waiting.values()),
+        path_min=_least_min(process, total),
+        unknown_times=tuple(name for name, minutes in total.items() if not minutes),
+        ahead=tuple(
+            Ahead(step=step.id, foods=step.foods, waiting_min=waiting[step.id], place=_place(step))
+            for step in process.steps
+            if step.do in _AHEAD and waiting[step.id] >= LEAST_AHEAD_MIN
+        ),
+        cautions={step: tuple(rows) for step, rows in said.items()},
+        findings=tuple(contamination(process, house)),
+        unknown_foods=tuple(food.id for food in process.foods.values() if "unknown" in food.soils),
+    )
