@@ -4,8 +4,10 @@ from django.urls import path
 
 from bulwark.bench import views as bench
 from bulwark.devices import views as devices
+from bulwark.kitchens import views as kitchens
 from bulwark.lessons import views as lessons
 from bulwark.people import views as people
+from bulwark.recipes import views as recipes
 from bulwark.records import views as records
 from bulwark.shelf import views as shelf
 
@@ -18,6 +20,31 @@ urlpatterns = [
     path("sign-in/", people.SignIn.as_view(), name="sign_in"),
     path("sign-out/", people.SignOut.as_view(), name="sign_out"),
     path("unit/", lessons.set_unit, name="set_unit"),
+    path("recipes/", recipes.recipe_list, name="recipes"),
+    path("recipes/bring/", recipes.recipe_bring, name="recipe_bring"),
+    path("recipes/write/", recipes.recipe_write, name="recipe_write"),
+    path("recipes/<int:recipe_id>/", recipes.recipe_detail, name="recipe_detail"),
+    path("recipes/<int:recipe_id>/write/", recipes.recipe_write, name="recipe_rewrite"),
+    path("recipes/<int:recipe_id>/lines/", recipes.recipe_lines, name="recipe_lines"),
+    path("recipes/<int:recipe_id>/lines/<int:line>/", recipes.recipe_line, name="recipe_line"),
+    path("recipes/<int:recipe_id>/steps/", recipes.recipe_steps, name="recipe_steps"),
+    path("recipes/<int:recipe_id>/steps/edit/", recipes.recipe_edit, name="recipe_edit"),
+    path("recipes/<int:recipe_id>/confirm/", recipes.recipe_confirm, name="recipe_confirm"),
+    path("recipes/<int:recipe_id>/amounts/", recipes.recipe_amounts, name="recipe_amounts"),
+    path("recipes/<int:recipe_id>/eaters/", recipes.recipe_eaters, name="recipe_eaters"),
+    path("recipes/<int:recipe_id>/swap/", recipes.recipe_swap, name="recipe_swap"),
+    path("recipes/<int:recipe_id>/variants/", recipes.recipe_variants, name="recipe_variants"),
+    path("recipes/<int:recipe_id>/cost/", recipes.recipe_cost, name="recipe_cost"),
+    path("recipes/<int:recipe_id>/lesson/", recipes.recipe_lesson, name="recipe_lesson"),
+    path("recipes/<int:recipe_id>/recipe.json", recipes.recipe_json, name="recipe_json"),
+    path("recipes/<int:recipe_id>/recipe.md", recipes.recipe_markdown, name="recipe_markdown"),
+    path("recipes/<int:recipe_id>/recipe.pdf", recipes.recipe_pdf, name="recipe_pdf"),
+    path("kitchen/", kitchens.kitchen, name="kitchen"),
+    path("kitchen/equipment/", kitchens.equipment, name="equipment"),
+    path("kitchen/price/", kitchens.price, name="price"),
+    path("kitchen/bulk/", kitchens.bulk, name="bulk"),
+    path("rules/", kitchens.rules, name="rules"),
+    path("rules/limit/", kitchens.limit, name="limit"),
     path("lessons/<int:lesson_id>/", lessons.lesson_detail, name="lesson_detail"),
     path("lessons/<int:lesson_id>/plan/", lessons.plan, name="plan"),
     path("lessons/<int:lesson_id>/plan/profile/", lessons.plan_profile, name="plan_profile"),

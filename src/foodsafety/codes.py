@@ -376,6 +376,8 @@ def _check_change(change: LocalChange, base: Mapping[str, float]) -> None:
 def local_profile(base_id: str, changes: Sequence[LocalChange]) -> Profile:
     """A shipped profile with a kitchen's own limits laid over it. The base is never altered; the
     last change of a limit counts. Raises CoreError naming a limit that may not be set so."""
+    if not changes:
+        return profile(base_id)
     base = changeable(base_id)
     data = _profile_data(base_id)
     weaker: set[str] = set()

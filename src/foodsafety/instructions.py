@@ -276,9 +276,19 @@ _TIME = re.compile(
     rf"({_NUM})(?:\s*(?:-|to|or)\s*({_NUM}))?(?:\s+(?:more|further|another))?[\s-]*{_UNIT_TIME}\b", re.IGNORECASE
 )
 _WORDS = {
-    "a": 1.0, "an": 1.0, "one": 1.0, "two": 2.0, "three": 3.0, "four": 4.0, "five": 5.0, "six": 6.0, "eight": 8.0,
-    "ten": 10.0, "twelve": 12.0, "half an": 0.5,
-}  # fmt: skip
+    "a": 1.0,
+    "an": 1.0,
+    "one": 1.0,
+    "two": 2.0,
+    "three": 3.0,
+    "four": 4.0,
+    "five": 5.0,
+    "six": 6.0,
+    "eight": 8.0,
+    "ten": 10.0,
+    "twelve": 12.0,
+    "half an": 0.5,
+}
 
 
 def _count(text: str) -> float | None:

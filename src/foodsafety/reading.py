@@ -795,7 +795,7 @@ def _process(reader: _Reader, items: Sequence[Ingredient]) -> dict[str, Any]:
     given = [name for name, food in kitchen.foods.items() if not food.made]
     kinds = dict(zip(given, (item for item in items if item.food), strict=True))
     # What nobody recognises is a soil of its own until somebody says what it is.
-    foods = {name: {"kind": item.kind} if item.kind else {"soils": ["unknown"]} for name, item in kinds.items()}
+    foods = {name: _food_row(item, items.index(item)) for name, item in kinds.items()}
     return {
         "foods": foods,
         "tools": {
@@ -805,6 +805,13 @@ def _process(reader: _Reader, items: Sequence[Ingredient]) -> dict[str, Any]:
         "steps": [step.as_data() for step in kitchen.steps],
         "serve": next((step.foods for step in reversed(kitchen.steps) if step.do == "serve"), []),
     }
+
+
+def _food_row(item: Ingredient, line: int) -> dict[str, Any]:
+    if item.kind is None:
+        return {"soils": ["unknown"], "line": line}
+    more = sorted(set(item.allergens) - food_kind(item.kind).allergens)
+    return {"kind": item.kind, "line": line, **({"allergens": more} if more else {})}
 
 
 def _finish_serving(reader: _Reader) -> None:

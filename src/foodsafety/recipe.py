@@ -155,6 +155,8 @@ def _food(food_id: str, row: object) -> Food:
     if data.get("soils") is not None:
         given = frozenset(plain_id(name.removeprefix("allergen:")) for name in _names(data["soils"], f"{where}.soils"))
         soils = given
+    # What a kitchen adds to a kind it knows better: this brand has nuts in it.
+    allergens |= frozenset(plain_id(name) for name in _names(data.get("allergens"), f"{where}.allergens"))
     return Food(id=food_id, soils=soils, allergens=allergens, kind=kind)
 
 

@@ -83,9 +83,18 @@ def swapped_ingredient(item: Ingredient, row: Swap, locale: Locale) -> Ingredien
     else:
         amounts = (item.low * low if item.low else item.low, item.high * high if item.high else item.high, item.unit)
     return replace(
-        item, low=amounts[0], high=amounts[1], unit=amounts[2], food=new.name, kind=new.id,
-        allergens=tuple(sorted(new.allergens)), preparation="", doubts=(), each_amount=None, each_unit=None,
-    )  # fmt: skip
+        item,
+        low=amounts[0],
+        high=amounts[1],
+        unit=amounts[2],
+        food=new.name,
+        kind=new.id,
+        allergens=tuple(sorted(new.allergens)),
+        preparation="",
+        doubts=(),
+        each_amount=None,
+        each_unit=None,
+    )
 
 
 def swapped_process(process: Mapping[str, Any], line: int, row: Swap) -> dict[str, Any]:

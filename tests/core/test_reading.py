@@ -126,7 +126,7 @@ def test_another_bowl_is_another_carrier() -> None:
 def test_an_unknown_food_is_marked_for_asking() -> None:
     proposal = propose([read_ingredient("2 tbsp moonrock", "en-GB")], ["Fry the moonrock."])
 
-    assert proposal.process["foods"]["moonrock"] == {"soils": ["unknown"]}
+    assert proposal.process["foods"]["moonrock"] == {"soils": ["unknown"], "line": 0}
 
 
 def test_sentences_without_an_order_are_given_back() -> None:

@@ -1,19 +1,39 @@
 """Rows to core values."""
 
+import datetime as dt
 import json
+from collections.abc import Iterable
 from functools import lru_cache
 from typing import Any
 
 from bulwark.lessons.models import Event, Lesson
-from foodsafety.codes import house_from, profile
+from foodsafety.codes import LocalChange, Profile, house_from, local_profile
 from foodsafety.events import Event as CoreEvent
 from foodsafety.plan import Plan, safety_plan
 from foodsafety.recipe import process_from
 
 
 @lru_cache(maxsize=128)
-def _plan(lesson: "_Key", profile_id: str, house: str) -> Plan:
-    return safety_plan(process_from(lesson.process), profile(profile_id), house_from(json.loads(house)))
+def _plan(lesson: "_Key", profile_id: str, limits: str, house: str) -> Plan:
+    rules = local_profile(profile_id, [_change(row) for row in json.loads(limits)])
+    return safety_plan(process_from(lesson.process), rules, house_from(json.loads(house)))
+
+
+def _change(row: dict[str, Any]) -> LocalChange:
+    return LocalChange(**{**row, "on": dt.date.fromisoformat(row["on"])})
+
+
+def from_changes(changes: Iterable[LocalChange]) -> list[dict[str, Any]]:
+    """Local limits as a lesson keeps them."""
+    return [
+        {"path": row.path, "value": row.value, "by": row.by, "on": row.on.isoformat(), "reason": row.reason}
+        for row in changes
+    ]
+
+
+def to_profile(lesson: Lesson) -> Profile:
+    """The lesson's rule profile, with the local limits it was given."""
+    return local_profile(lesson.profile, [_change(row) for row in lesson.local_limits])
 
 
 class _Key:
@@ -32,7 +52,10 @@ class _Key:
 
 def to_plan(lesson: Lesson, *, profile_id: str | None = None) -> Plan:
     """The lesson's safety plan, under its own profile or another."""
-    return _plan(_Key(lesson), profile_id or lesson.profile, json.dumps(lesson.house, sort_keys=True))
+    asked = profile_id or lesson.profile
+    # Another profile is only compared: the kitchen's own limits lie over the one it chose.
+    limits = lesson.local_limits if asked == lesson.profile else []
+    return _plan(_Key(lesson), asked, json.dumps(limits), json.dumps(lesson.house, sort_keys=True))
 
 
 def to_event(row: Event) -> CoreEvent:

@@ -1,14 +1,20 @@
 """The demo: Skerry Point Hostel, its koftas, and a lesson for today. All of it made up."""
 
+from decimal import Decimal
+
 from django.db import transaction
 from django.utils import timezone
 
+from bulwark.kitchens import services as kitchens
 from bulwark.lessons import services
 from bulwark.lessons.models import Lesson
 from bulwark.people import selectors as people
 from bulwark.people import services as people_services
+from bulwark.people.actors import Actor
+from bulwark.people.models import User
 from bulwark.recipes import services as recipes
-from bulwark.recipes.selectors import demo_recipe
+from bulwark.recipes.selectors import demo_names, demo_recipe
+from foodsafety.documents import read_document
 
 EDUCATOR = "educator@skerrypoint.example"
 ORGANISATION = "Skerry Point Hostel"
@@ -18,6 +24,53 @@ BENCHES = {
     "Tern": ["MO", "VH", "CW"],
     "Plover": ["DF", "IG", "LS"],
 }
+
+
+EQUIPMENT = {
+    "hob_ring": 8, "oven": 4, "griddle": 4, "board": 10, "knife": 12, "bowl": 20, "tray": 9, "tongs": 8, "probe": 4,
+    "grater": 3, "plate": 24, "spoon": 20, "saucepan": 8, "frying_pan": 6, "peeler": 6, "colander": 4,
+}  # fmt: skip
+PRICES = {
+    "turkey_mince": ("7.20", "kg"), "onion": ("1.10", "kg"), "yoghurt": ("3.10", "kg"), "cucumber": ("0.85", "each"),
+    "flatbread": ("0.32", "each"), "breadcrumbs": ("2.40", "kg"), "cumin": ("14.00", "kg"), "salt": ("0.90", "kg"),
+    "oil": ("2.30", "l"), "milk": ("1.15", "l"), "egg": ("0.28", "each"), "flour": ("1.05", "kg"),
+    "butter": ("8.40", "kg"),
+    "lamb_neck": ("11.80", "kg"), "stewing_beef": ("10.90", "kg"), "mackerel": ("9.60", "kg"), "rice": ("2.20", "kg"),
+}  # fmt: skip
+# Brought in and not yet read by anyone: what an unconfirmed recipe looks like.
+UNCONFIRMED = """Causeway bean and chorizo stew
+Serves 6
+Written down from the last crew; nobody has checked it yet.
+
+Ingredients
+2 x 400 g tins butter beans, drained
+150 g chorizo, sliced
+1 large onion, chopped
+2 garlic cloves, crushed
+1 tsp smoked paprika
+400 g tin chopped tomatoes
+2 tbsp carrageen jelly
+a handful of parsley, chopped
+
+Method
+Heat a large pan and fry the chorizo for 4 minutes. Add the onion and garlic and cook for 8 minutes until soft.
+Stir in the paprika, tomatoes and beans and simmer for 20 minutes.
+Scatter the parsley over and serve with bread.
+
+Notes
+Good the next day.
+"""
+
+
+def _furnish(educator: User) -> None:
+    """The hostel's kitchen: rules, what there is, what things cost, and a recipe nobody has checked."""
+    actor = Actor(kind="educator", user_id=educator.pk, organisation_id=educator.organisation_id)
+    house = {"boards": "separate", "eggs": "firm", "scrub_s": 0}
+    kitchens.set_kitchen(by=actor, profile_id="us-home", locale="en-GB", house=house, benches=4, currency="GBP")
+    kitchens.set_equipment(by=actor, counts=EQUIPMENT)
+    for kind, (amount, per) in PRICES.items():
+        kitchens.set_price(by=actor, kind=kind, amount=Decimal(amount), per=per)
+    recipes.add_recipe(by=actor, document=read_document(UNCONFIRMED), locale="en-GB")
 
 
 def demo_lesson() -> Lesson | None:
@@ -40,8 +93,12 @@ def load(*, password: str, reset: bool = False) -> None:
         people_services.set_password(user=educator, password=password)
         return
     organisation = people_services.create_organisation(name=ORGANISATION)
-    people_services.create_educator(organisation=organisation, username=EDUCATOR, password=password)
-    recipe = recipes.add_confirmed_recipe(organisation=organisation, data=demo_recipe("turkey-koftas"))
+    educator = people_services.create_educator(organisation=organisation, username=EDUCATOR, password=password)
+    made = {
+        name: recipes.add_confirmed_recipe(organisation=organisation, data=demo_recipe(name)) for name in demo_names()
+    }
+    recipe = made["turkey-koftas"]
+    _furnish(educator)
     today = timezone.localtime().replace(hour=10, minute=30, second=0, microsecond=0)
     services.create_lesson(
         recipe=recipe,

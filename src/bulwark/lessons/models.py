@@ -18,6 +18,10 @@ class Lesson(models.Model):
     pieces = models.JSONField(default=dict)
     profile = models.CharField(max_length=40, default="us-home")
     house = models.JSONField(default=dict)
+    # The kitchen's own limits as they stood when the profile was chosen, in the core's form.
+    local_limits = models.JSONField(default=list, blank=True)
+    # The recipe's steps were a proposal nobody had confirmed when this lesson was made.
+    unconfirmed = models.BooleanField(default=False)
     starts_at = models.DateTimeField()
     length_min = models.PositiveSmallIntegerField(default=90)
     opened_at = models.DateTimeField(null=True, blank=True)

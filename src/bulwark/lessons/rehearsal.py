@@ -31,6 +31,7 @@ def copy_for_rehearsal(lesson: Lesson) -> Lesson:
         benches=benches,
         profile_id=lesson.profile,
         house=lesson.house,
+        local_limits=selectors.profile_of(lesson).changes,
     )
 
 
@@ -92,4 +93,3 @@ def start(*, lesson: Lesson, pace: int = PACE) -> Lesson:
             close_old_connections()
 
     threading.Thread(target=run, name=f"rehearsal-{rehearsed.pk}", daemon=True).start()
-    return rehearsed

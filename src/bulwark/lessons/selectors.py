@@ -7,9 +7,10 @@ from django.db import connection
 from django.db.models import Prefetch, QuerySet
 from django.utils import timezone
 
-from bulwark.lessons.adapters import to_event, to_plan
+from bulwark.lessons.adapters import to_event, to_plan, to_profile
 from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
 from bulwark.people.actors import Actor
+from foodsafety.codes import Profile
 from foodsafety.plan import Plan
 from foodsafety.session import State, fold, fold_on, opening_state
 
@@ -173,3 +174,8 @@ def _folded(bench: Bench, held: _Snapshot, rows: list[Event]) -> _Snapshot:
 def learners_of(bench: Bench) -> tuple[str, ...]:
     """Initials of the learners at a bench."""
     return tuple(Learner.objects.filter(bench=bench).values_list("initials", flat=True))
+
+
+def profile_of(lesson: Lesson) -> Profile:
+    """The lesson's rule profile, with the kitchen's own limits it was given."""
+    return to_profile(lesson)

@@ -11,11 +11,11 @@ from typing import Any
 from django.db import connection, transaction
 from django.utils import timezone
 
-from bulwark.lessons.adapters import to_plan
+from bulwark.lessons.adapters import from_changes, to_plan
 from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
 from bulwark.lessons.selectors import forget_open_bench, lesson_now
 from bulwark.people.actors import Actor
-from foodsafety.codes import profile
+from foodsafety.codes import LocalChange, profile
 from foodsafety.events import check
 from foodsafety.quantities import CoreError
 
@@ -77,6 +77,7 @@ def create_lesson(
     benches: Mapping[str, Iterable[str]],
     profile_id: str,
     house: Mapping[str, Any] | None = None,
+    local_limits: Iterable[LocalChange] = (),
 ) -> Lesson:
     """A lesson on a recipe, with its benches and learners."""
     lesson = Lesson.objects.create(
@@ -88,6 +89,8 @@ def create_lesson(
         pieces=recipe.pieces,
         profile=profile_id,
         house=dict(house or {}),
+        local_limits=from_changes(local_limits),
+        unconfirmed=recipe.confirmed_at is None,
         starts_at=starts_at,
         length_min=length_min,
     )
@@ -99,13 +102,14 @@ def create_lesson(
     return lesson
 
 
-def set_profile(*, lesson: Lesson, profile_id: str) -> None:
-    """Chooses the rule profile. A lesson that has begun keeps the limits it began with."""
+def set_profile(*, lesson: Lesson, profile_id: str, local_limits: Iterable[LocalChange] = ()) -> None:
+    """Chooses the rule profile, with the kitchen's own limits over it. A lesson that has begun
+    keeps the limits it began with."""
     profile(profile_id)
     if lesson.opened_at:
         raise LessonError("begun", "The lesson has begun: it keeps the limits it began with.")
-    lesson.profile = profile_id
-    lesson.save(update_fields=["profile"])
+    lesson.profile, lesson.local_limits = profile_id, from_changes(local_limits)
+    lesson.save(update_fields=["profile", "local_limits"])
 
 
 def set_house(*, lesson: Lesson, cook_equivalents: bool) -> None:

@@ -12,10 +12,11 @@ from django.utils.translation import gettext as _
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_GET, require_POST
 
+from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import forms, live, pages, rehearsal, selectors, services, wording
 from bulwark.lessons.qr import qr_svg, tablet_address
 from bulwark.people import services as people_services
-from foodsafety.codes import profile, profile_ids
+from foodsafety.codes import profile_ids
 from foodsafety.quantities import CoreError
 
 
@@ -57,7 +58,8 @@ def plan_profile(request: HttpRequest, lesson_id: int) -> HttpResponse:
         messages.error(request, form.first_error())
         return redirect("plan", lesson_id)
     try:
-        services.set_profile(lesson=lesson, profile_id=form.cleaned_data["profile"])
+        limits = kitchens.local_changes(lesson.organisation_id, form.cleaned_data["profile"])
+        services.set_profile(lesson=lesson, profile_id=form.cleaned_data["profile"], local_limits=limits)
         services.set_house(lesson=lesson, cook_equivalents=form.cleaned_data["cook_equivalents"])
     except services.LessonError as wrong:
         messages.error(request, str(wrong))
@@ -79,7 +81,7 @@ def lesson_detail(request: HttpRequest, lesson_id: int) -> HttpResponse:
         {
             "lesson": lesson,
             "benches": benches,
-            "profile": profile(lesson.profile),
+            "profile": selectors.profile_of(lesson),
             "join_url": tablet_address(request, reverse("join")),
         },
     )

@@ -1,21 +1,64 @@
 """Recipes as an organisation keeps them."""
 
+from django.contrib.postgres.indexes import GinIndex
+from django.contrib.postgres.search import SearchVectorField
 from django.db import models
 
 
 class Recipe(models.Model):
-    """A recipe and its process. The process is in the core's own input form, with a title and a
-    detail on each step for people to read."""
+    """A recipe: its words as they came, what was corrected, and the process they describe.
+
+    ``ingredients`` are lines as written; ``corrections`` what a person said of them, by line.
+    ``process`` is in the core's own input form, with a title and a detail on each step for people
+    to read. Until ``confirmed_at`` it is only a proposal.
+    """
 
     organisation = models.ForeignKey("people.Organisation", on_delete=models.PROTECT, related_name="recipes")
     title = models.CharField(max_length=160)
     summary = models.TextField(blank=True)
-    serves = models.PositiveSmallIntegerField(default=4)
+    serves = models.PositiveSmallIntegerField(null=True, blank=True, default=4)
+    servings_text = models.CharField(max_length=80, blank=True)
+    locale = models.CharField(max_length=8, default="en-GB")
     ingredients = models.JSONField(default=list)
-    pieces = models.JSONField(default=dict)
+    corrections = models.JSONField(default=dict, blank=True)
+    instructions = models.JSONField(default=list, blank=True)
+    notes = models.JSONField(default=list, blank=True)
+    extra = models.JSONField(default=dict, blank=True)
+    # Every line that came in and what it was taken for, to be read beside what was understood.
+    source = models.JSONField(default=list, blank=True)
+    pieces = models.JSONField(default=dict, blank=True)
+    variants = models.JSONField(default=list, blank=True)
+    eaters = models.JSONField(default=dict, blank=True)
     process = models.JSONField()
+    base = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="descendants")
     confirmed_at = models.DateTimeField(null=True, blank=True)
+    confirmed_by = models.ForeignKey("people.User", on_delete=models.PROTECT, null=True, blank=True, related_name="+")
     created_at = models.DateTimeField(auto_now_add=True)
+    # Title, summary and every name of every food in it: "shrimp" finds prawns.
+    search_text = models.TextField(blank=True)
+    search = SearchVectorField(null=True)
+
+    class Meta:
+        indexes = [
+            GinIndex(fields=["search"], name="recipe_search"),
+            GinIndex(fields=["search_text"], name="recipe_trigrams", opclasses=["gin_trgm_ops"]),
+            models.Index(fields=["organisation", "title"], name="recipe_by_title"),
+        ]
 
     def __str__(self) -> str:
         return self.title
+
+
+class ProcessEdit(models.Model):
+    """The process as it was before an edit, so that the edit can be undone."""
+
+    recipe = models.ForeignKey(Recipe, on_delete=models.CASCADE, related_name="edits")
+    before = models.JSONField()
+    what = models.CharField(max_length=20)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.what} of {self.recipe_id}"

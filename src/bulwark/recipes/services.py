@@ -1,26 +1,349 @@
 """Changes to recipes."""
 
+import json
+from collections.abc import Mapping, Sequence
 from typing import Any
 
+from django.contrib.postgres.search import SearchVector
 from django.db import transaction
+from django.db.models import Value
 from django.utils import timezone
 
+from bulwark.kitchens import selectors as kitchens
+from bulwark.kitchens import services as kitchen_services
+from bulwark.people.actors import Actor
 from bulwark.people.models import Organisation
-from bulwark.recipes.models import Recipe
+from bulwark.recipes.adapters import CORRECTED, to_ingredients
+from bulwark.recipes.models import ProcessEdit, Recipe
+from foodsafety import editing
+from foodsafety.documents import Document
+from foodsafety.eaters import eater_groups
+from foodsafety.foods import allergen_sets, food_kind
+from foodsafety.ingredients import Ingredient
+from foodsafety.quantities import CoreError, finite
+from foodsafety.reading import propose
 from foodsafety.recipe import process_from
+from foodsafety.swaps import swap, swapped_ingredient, swapped_process, without_line
+from foodsafety.units import kitchen_units, locale_from
+
+MOST_EDITS = 60
+LONGEST_TITLE = 160
+
+
+def _organisation_id(recipe: Recipe) -> int:
+    return int(recipe.organisation_id)
+
+
+def index(recipe: Recipe) -> None:
+    """Writes what a search looks through: the words, and every name of every food in them."""
+    items = to_ingredients(recipe, kitchens.known_foods(_organisation_id(recipe)))
+    names = [name for item in items if item.kind for name in food_kind(item.kind).names]
+    foods = [item.food for item in items if item.food]
+    words = " ".join(dict.fromkeys((*foods, *names)))
+    text = f"{recipe.title} {recipe.summary} {words}"[:8000]
+    vector = SearchVector(Value(recipe.title), weight="A", config="english") + SearchVector(
+        Value(f"{recipe.summary} {words}"[:8000]), weight="B", config="english"
+    )
+    Recipe.objects.filter(pk=recipe.pk).update(search_text=text.lower(), search=vector)
 
 
 @transaction.atomic
 def add_confirmed_recipe(*, organisation: Organisation, data: dict[str, Any]) -> Recipe:
     """Adds a recipe whose process a person has confirmed. Raises CoreError if it is not a process."""
     process_from(data["process"])
-    return Recipe.objects.create(
+    recipe = Recipe.objects.create(
         organisation=organisation,
         title=data["title"],
         summary=data["summary"],
         serves=data["serves"],
+        servings_text=f"Serves {data['serves']}",
         ingredients=data["ingredients"],
+        instructions=[step["detail"] for step in data["process"]["steps"] if step.get("detail")],
+        notes=data.get("notes", []),
         pieces=data["pieces"],
+        variants=data.get("variants", []),
         process=data["process"],
         confirmed_at=timezone.now(),
     )
+    index(recipe)
+    return recipe
+
+
+def proposed(items: Sequence[Ingredient], instructions: Sequence[str]) -> dict[str, Any]:
+    """The process the reader proposes, or one step that says there are no instructions yet."""
+    process = propose(items, instructions).process
+    if process["steps"]:
+        return process
+    step = {"id": "s1", "do": "mix", "foods": list(process["foods"]), "tools": [], "hands": ["cook"]}
+    step |= {"title": "No instructions were read", "detail": "", "guesses": ["step"]}
+    return {**process, "steps": [step]}
+
+
+def _extension(document: Document) -> dict[str, Any]:
+    """Our own part of a document, as far as it holds together; what does not is left to be read
+    from the words. Nothing of it is trusted: it comes from outside."""
+    found: dict[str, Any] = {}
+    given = document.extension
+    try:
+        process_from(given.get("process"))
+        found["process"] = given["process"]
+    except (CoreError, KeyError):
+        pass
+    if isinstance(given.get("corrections"), Mapping):
+        found["corrections"] = {
+            str(line): {key: row[key] for key in (*CORRECTED, "allergens") if key in row}
+            for line, row in given["corrections"].items()
+            if isinstance(row, Mapping) and _sound(row)
+        }
+    for name, kind in (("pieces", Mapping), ("variants", list), ("eaters", Mapping)):
+        if isinstance(given.get(name), kind) and len(json.dumps(given[name])) < 20_000:
+            found[name] = given[name]
+    found["variants"] = _sound_variants(found.get("variants", []))
+    found["eaters"] = _sound_eaters(found.get("eaters", {}))
+    return found
+
+
+def _sound(row: Mapping[str, Any]) -> bool:
+    try:
+        if row.get("kind"):
+            food_kind(str(row["kind"]))
+        for key in ("low", "high"):
+            if row.get(key) is not None:
+                finite(row[key], key, low=0, high=1e6)
+    except CoreError:
+        return False
+    return all(isinstance(row.get(key, ""), (str, type(None))) for key in ("unit", "food", "preparation", "note"))
+
+
+def _sound_variants(rows: Any) -> list[dict[str, Any]]:
+    return [
+        {
+            "name": str(row.get("name", ""))[:60],
+            "who": str(row.get("who", ""))[:60],
+            "lines": [str(line)[:200] for line in row.get("lines", [])][:20],
+        }
+        for row in rows[:40]
+        if isinstance(row, Mapping) and isinstance(row.get("lines", []), list)
+    ]
+
+
+def _sound_eaters(row: Any) -> dict[str, Any]:
+    tags = {tag for place in allergen_sets().values() for tag in place.members}
+    groups = {
+        str(k): int(v)
+        for k, v in dict(row.get("groups") or {}).items()
+        if k in eater_groups() and isinstance(v, int) and 0 < v < 1000
+    }
+    allergens = [tag for tag in row.get("allergens") or [] if tag in tags]
+    count = row.get("count")
+    return {
+        "count": count if isinstance(count, int) and 0 < count < 10_000 else None,
+        "groups": groups,
+        "allergens": allergens,
+    }
+
+
+@transaction.atomic
+def add_recipe(*, by: Actor, document: Document, locale: str) -> Recipe:
+    """Adds a recipe as it was read: its process is a proposal until somebody confirms it."""
+    extension = _extension(document)
+    recipe = Recipe(organisation_id=by.organisation_id)
+    given = document.extension.get("locale")
+    recipe.locale = locale_from(given if given in ("en-US", "en-GB", "en-AU", "en-CA") else locale)
+    _set_words(recipe, document)
+    recipe.corrections = extension.get("corrections", {})
+    recipe.pieces = extension.get("pieces", {})
+    recipe.variants, recipe.eaters = extension["variants"], extension["eaters"]
+    items = to_ingredients(recipe, kitchens.known_foods(by.organisation_id))
+    recipe.process = extension.get("process") or proposed(items, recipe.instructions)
+    recipe.save()
+    index(recipe)
+    return recipe
+
+
+def _set_words(recipe: Recipe, document: Document) -> None:
+    recipe.title = document.title[:LONGEST_TITLE].strip() or "Untitled recipe"
+    recipe.summary = document.summary
+    recipe.serves = document.serves if document.serves and document.serves < 10_000 else None
+    recipe.servings_text = document.servings_text[:80]
+    recipe.ingredients = list(document.ingredients)
+    recipe.instructions = list(document.instructions)
+    recipe.notes = list(document.notes)
+    recipe.extra = dict(document.extra) if document.extra else recipe.extra
+    recipe.source = [[line.number, line.text[:2000], line.taken] for line in document.lines]
+
+
+@transaction.atomic
+def rewrite(*, recipe: Recipe, document: Document, by: Actor) -> Recipe:
+    """The recipe with other words. Corrections stay with the lines whose text stayed; the steps
+    are read anew if the words of the method or the foods changed."""
+    old = {line: recipe.corrections.get(str(i)) for i, line in enumerate(recipe.ingredients)}
+    same = list(document.ingredients) == recipe.ingredients and list(document.instructions) == recipe.instructions
+    _set_words(recipe, document)
+    recipe.corrections = {str(i): old[line] for i, line in enumerate(recipe.ingredients) if old.get(line)}
+    if not same:
+        items = to_ingredients(recipe, kitchens.known_foods(by.organisation_id))
+        _set_process(recipe, proposed(items, recipe.instructions), "words")
+    recipe.save()
+    index(recipe)
+    return recipe
+
+
+def _set_process(recipe: Recipe, process: Mapping[str, Any], what: str) -> None:
+    """Puts a process in place, keeping the one before for undo. A changed process is unconfirmed."""
+    if recipe.pk:
+        ProcessEdit.objects.create(recipe=recipe, before=recipe.process, what=what)
+        old = list(recipe.edits.values_list("pk", flat=True)[MOST_EDITS:])
+        ProcessEdit.objects.filter(pk__in=old).delete()
+    recipe.process = dict(process)
+    recipe.confirmed_at, recipe.confirmed_by = None, None
+
+
+@transaction.atomic
+def edit_steps(*, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, Any]) -> Recipe:
+    """One edit of the step editor. Raises CoreError naming the field that is wrong; then nothing changed."""
+    locked = Recipe.objects.select_for_update().get(pk=recipe.pk)
+    process = locked.process
+    if what == "undo":
+        return _undo(locked)
+    changed = {
+        "up": lambda: editing.move(process, step_id, -1),
+        "down": lambda: editing.move(process, step_id, 1),
+        "order": lambda: editing.reorder(process, fields["ids"]),
+        "split": lambda: editing.split(process, step_id),
+        "merge": lambda: editing.merge(process, step_id),
+        "remove": lambda: editing.remove(process, step_id),
+        "add": lambda: editing.add_after(process, step_id or None, fields["step"]),
+        "change": lambda: editing.change(process, step_id, fields),
+    }.get(what)
+    if changed is None:
+        raise CoreError("what", f"{what!r} is no edit of a step")
+    _set_process(locked, changed(), what)
+    locked.save()
+    return locked
+
+
+def _undo(recipe: Recipe) -> Recipe:
+    last = recipe.edits.first()
+    if last is None:
+        raise CoreError("undo", "there is nothing to undo")
+    recipe.process = last.before
+    recipe.confirmed_at, recipe.confirmed_by = None, None
+    recipe.save()
+    last.delete()
+    return recipe
+
+
+@transaction.atomic
+def confirm(*, recipe: Recipe, by: Actor) -> None:
+    """Records that a person has read the steps and answers for them. Raises CoreError while a food
+    is unknown or the process does not hold together."""
+    process = process_from(recipe.process)
+    unknown = [food.id for food in process.foods.values() if "unknown" in food.soils]
+    if unknown:
+        raise CoreError("foods", f"say first what this is: {', '.join(unknown)}")
+    if not process.serve:
+        raise CoreError("serve", "no step serves anything: say what is eaten")
+    recipe.confirmed_at, recipe.confirmed_by_id = timezone.now(), by.user_id
+    recipe.save(update_fields=["confirmed_at", "confirmed_by"])
+
+
+@transaction.atomic
+def correct_line(*, recipe: Recipe, line: int, values: Mapping[str, Any], by: Actor, remember: bool) -> Recipe:
+    """Corrects what was understood of a line. ``remember`` keeps an unlisted food's answer for
+    every later recipe. Raises CoreError naming the field that is wrong."""
+    locked = Recipe.objects.select_for_update().get(pk=recipe.pk)
+    if not 0 <= line < len(locked.ingredients):
+        raise CoreError("line", "there is no such line")
+    row = {key: values[key] for key in CORRECTED if key in values}
+    if row.get("kind"):
+        row["kind"] = food_kind(str(row["kind"])).id
+    for key in ("low", "high"):
+        if row.get(key) is not None:
+            row[key] = finite(row[key], key, low=0, high=1e6)
+    if row.get("low") is not None and row.get("high") is not None and row["low"] > row["high"]:
+        raise CoreError("high", "the higher amount is below the lower one")
+    if row.get("unit") and len(str(row["unit"])) > 20:
+        raise CoreError("unit", f"a unit like {', '.join(list(kitchen_units())[:6])} or a count noun is needed")
+    allergens = [str(tag) for tag in values.get("allergens", [])]
+    if allergens:
+        row["allergens"] = allergens
+    if remember and row.get("kind") and row.get("food"):
+        kitchen_services.remember_food(by=by, words=row["food"], kind=row["kind"], allergens=allergens)
+    locked.corrections = {**locked.corrections, str(line): row}
+    _follow_line(locked, line, row, by)
+    locked.save()
+    index(locked)
+    return locked
+
+
+def _follow_line(recipe: Recipe, line: int, row: Mapping[str, Any], by: Actor) -> None:
+    """Takes a corrected food into the process: read anew while nobody has worked on it, else in place."""
+    hit = [name for name, food in recipe.process["foods"].items() if food.get("line") == line]
+    if recipe.confirmed_at is None and not recipe.edits.exists():
+        items = to_ingredients(recipe, kitchens.known_foods(by.organisation_id))
+        recipe.process = proposed(items, recipe.instructions)
+    elif hit and row.get("kind"):
+        process: Mapping[str, Any] = recipe.process
+        for name in hit:
+            process = editing.set_food(process, name, row["kind"], (), row.get("allergens", []))
+        if process != recipe.process:
+            _set_process(recipe, process, "food")
+
+
+@transaction.atomic
+def set_eaters(*, recipe: Recipe, eaters: Mapping[str, Any]) -> None:
+    """Records who eats: head count, groups and allergies."""
+    recipe.eaters = _sound_eaters(eaters)
+    recipe.save(update_fields=["eaters"])
+
+
+@transaction.atomic
+def set_variants(*, recipe: Recipe, variants: Sequence[Mapping[str, Any]]) -> None:
+    """Records the variants made on this recipe as a base."""
+    recipe.variants = _sound_variants(list(variants))
+    recipe.save(update_fields=["variants"])
+
+
+def swapped(recipe: Recipe, *, line: int, swap_id: str, known: Any) -> Recipe:
+    """The recipe with a swap, not saved: to be looked at beside the one it comes from. An empty
+    ``swap_id`` leaves the ingredient out. Raises CoreError where that cannot be."""
+    if not 0 <= line < len(recipe.ingredients):
+        raise CoreError("line", "there is no such line")
+    item = to_ingredients(recipe, known)[line]
+    new = Recipe(organisation_id=recipe.organisation_id, base=recipe)
+    for name in ("summary", "serves", "servings_text", "locale", "instructions", "notes", "extra", "pieces", "eaters"):
+        setattr(new, name, getattr(recipe, name))
+    new.ingredients, new.corrections = list(recipe.ingredients), dict(recipe.corrections)
+    if not swap_id:
+        new.process = without_line(recipe.process, line)
+        new.title = f"{recipe.title} without {item.food}"[:LONGEST_TITLE]
+        new.ingredients[line] = f"({recipe.ingredients[line]}: left out)"
+        new.corrections[str(line)] = {"low": None, "high": None, "unit": None, "food": None, "kind": None}
+        return new
+    row = swap(swap_id)
+    kind = food_kind(item.kind) if item.kind else None
+    if kind is None or not row.replaces(kind):
+        raise CoreError("swap", "this swap is not for this food")
+    other = swapped_ingredient(item, row, recipe.locale)
+    new.process = swapped_process(recipe.process, line, row)
+    new.title = f"{recipe.title} with {other.food}"[:LONGEST_TITLE]
+    amount = "" if other.low is None else f"{other.low:.4g} "
+    new.ingredients[line] = f"{amount}{other.unit + ' ' if other.unit else ''}{other.food}"
+    new.corrections[str(line)] = {
+        "low": other.low,
+        "high": other.high,
+        "unit": other.unit,
+        "food": other.food,
+        "kind": other.kind,
+    }
+    return new
+
+
+@transaction.atomic
+def keep_swapped(*, recipe: Recipe, line: int, swap_id: str, by: Actor) -> Recipe:
+    """Keeps a swap as a recipe of its own on the same base, unconfirmed: the steps may need other words."""
+    new = swapped(recipe, line=line, swap_id=swap_id, known=kitchens.known_foods(by.organisation_id))
+    new.save()
+    index(new)
+    return new

@@ -10,14 +10,13 @@ from bulwark.bench.selectors import joined_bench
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.qr import qr_svg, tablet_address
 from bulwark.shelf import selectors
-from foodsafety.codes import profile
 
 
 def _label(request: HttpRequest, bench: object, food: str, back: str) -> HttpResponse:
     item = selectors.shelf_item(bench, food)
     if item is None:
         raise Http404
-    code = profile(bench.lesson.profile)
+    code = lessons.profile_of(bench.lesson)
     link = tablet_address(request, reverse("label", args=[bench.pk, food]))
     return render(
         request,

@@ -49,3 +49,15 @@ def duration(seconds: float) -> str:
 def countdown(seconds: float) -> str:
     """m:ss."""
     return wording.countdown(float(seconds))
+
+
+@register.filter
+def words(text: str) -> list[str]:
+    """A list written in a template."""
+    return text.split()
+
+
+@register.filter
+def plain(value: object) -> str:
+    """A number for a field: no noise, no separators; nothing for nothing."""
+    return f"{value:g}" if isinstance(value, (int, float)) else str(value or "")

@@ -1,0 +1,207 @@
+"""What the kitchen's pages show."""
+
+from typing import Any
+
+from bulwark.kitchens import selectors, wording
+from bulwark.kitchens.models import Kitchen
+from foodsafety.codes import Profile, changeable, profile
+from foodsafety.foods import allergens_for, food_kind, food_kinds
+from foodsafety.quantities import CoreError
+from foodsafety.readthrough import HEAT_SOURCES
+
+# What a kitchen counts; other kinds can be added as recipes need them.
+COUNTED = (
+    "hob_ring",
+    "oven",
+    "grill",
+    "griddle",
+    "microwave",
+    "slow_cooker",
+    "barbecue",
+    "board",
+    "knife",
+    "bowl",
+    "tray",
+    "saucepan",
+    "frying_pan",
+    "pot",
+    "tongs",
+    "spoon",
+    "probe",
+    "grater",
+    "peeler",
+    "colander",
+    "sieve",
+    "whisk",
+    "rolling_pin",
+    "oven_dish",
+    "roasting_tin",
+    "tin",
+    "plate",
+    "container",
+    "blender",
+    "rack",
+    "brush",
+    "masher",
+)
+_SCHOOLS = ("us-home", "us-foodservice", "uk", "canada", "anz")
+
+
+def kitchen_page(organisation_id: int, typed: dict[str, Any] | None = None) -> dict[str, Any]:
+    """House rules and equipment."""
+    kitchen = selectors.kitchen_of(organisation_id)
+    chosen = selectors.house_of(kitchen)
+    return {
+        "kitchen": kitchen,
+        "house": chosen,
+        "choices": [
+            {"key": key, "name": name, "options": [(v, text, getattr(chosen, key) == v) for v, text in options.items()]}
+            for key, (name, options) in wording.HOUSE.items()
+        ],
+        "profiles": [profile(name) for name in _SCHOOLS],
+        "rules": selectors.rules_for(organisation_id, kitchen.profile),
+        "counts": [(kind, kind.replace("_", " "), kitchen.equipment.get(kind, "")) for kind in _counted(kitchen)],
+        "sources": HEAT_SOURCES,
+        "typed": typed or {},
+    }
+
+
+def _counted(kitchen: Kitchen) -> list[str]:
+    return [*COUNTED, *sorted(kind for kind in kitchen.equipment if kind not in COUNTED)]
+
+
+def rules_page(organisation_id: int, words: str) -> dict[str, Any]:
+    """The schools side by side, for one food or for all, and what this kitchen uses."""
+    kitchen = selectors.kitchen_of(organisation_id)
+    mine = selectors.rules_for(organisation_id, kitchen.profile)
+    schools = [profile(name) for name in _SCHOOLS]
+    kind, unknown = None, ""
+    if words:
+        try:
+            kind = food_kind(words)
+        except CoreError:
+            unknown = words
+    classes = [kind.cook_class] if kind and kind.cook_class else ([] if kind else list(wording.FOOD_CLASSES))
+    return {
+        "kitchen": kitchen,
+        "mine": mine,
+        "schools": schools,
+        "words": words,
+        "kind": kind,
+        "unknown": unknown,
+        "cook": [_cook_row(name, schools, mine) for name in classes if name],
+        "others": _other_rows(schools, mine),
+        "changes": _change_rows(organisation_id, kitchen, mine),
+        "settable": [
+            (path, wording.path_name(path), wording.path_value(path, value, profile(kitchen.profile)))
+            for path, value in changeable(kitchen.profile).items()
+        ],
+        "kinds": food_kinds(),
+        "named": [
+            (school.id, kind and ", ".join(allergens_for(profile_id=school.id).named(kind.allergens).values()))
+            for school in schools
+        ],
+        "produce": kind is not None and kind.cook_class is None,
+    }
+
+
+def _cook_row(name: str, schools: list[Profile], mine: Profile) -> dict[str, Any]:
+    cells = [_cook_cell(name, school) for school in schools]
+    weak = any(path.startswith(f"cook.{name}.") for path in mine.weaker)
+    local = any(change.path.startswith(f"cook.{name}.") for change in mine.changes)
+    return {
+        "name": wording.food_class(name),
+        "cells": cells,
+        "mine": _cook_cell(name, mine),
+        "weak": weak,
+        "local": local,
+    }
+
+
+def _cook_cell(name: str, school: Profile) -> dict[str, Any]:
+    row = school.cook.get(name)
+    return {
+        "id": school.id,
+        "lines": wording.cook(row),
+        "section": row.section if row else "",
+        "verify": bool(row and row.verify),
+    }
+
+
+def _other_rows(schools: list[Profile], mine: Profile) -> list[dict[str, Any]]:
+    def cold(p: Profile) -> str:
+        return f"{p.hold['cold'].temperature.value:g} °{p.hold['cold'].temperature.unit}"
+
+    def hot(p: Profile) -> str:
+        return f"{p.hold['hot'].temperature.value:g} °{p.hold['hot'].temperature.unit}"
+
+    def out(p: Profile) -> str:
+        texts = [f"{wording.seconds(p.clocks[name].limit_s)} {name}" for name in ("hot", "cold")]
+        heat = p.clocks.get("in_heat")
+        above = (
+            f"; {wording.seconds(heat.limit_s)} above {heat.above.value:g} °{heat.above.unit}"
+            if heat and heat.above
+            else ""
+        )
+        return " · ".join(texts) + above
+
+    def cooling(p: Profile) -> str:
+        stages = [
+            f"{s.start.value:g} to {s.end.value:g} °{s.start.unit} in {wording.seconds(s.within_s)}"
+            + (f" where there is a {s.needs}" if s.needs else "")
+            for s in p.cooling.stages
+        ]
+        return " · ".join([*stages, f"in the fridge within {wording.seconds(p.cooling.into_fridge_s)}"])
+
+    def dates(p: Profile) -> str:
+        text = wording.seconds(p.dates.leftover_min_s)
+        return (
+            f"{text} (up to {wording.seconds(p.dates.leftover_max_s)})"
+            if p.dates.leftover_max_s > p.dates.leftover_min_s
+            else text
+        )
+
+    def hands(p: Profile) -> str:
+        return wording.seconds(p.scrub_s)
+
+    rows = [
+        ("Cold, at or below", cold, "hold.cold"),
+        ("Hot, at or above", hot, "hold.hot"),
+        ("Time out of control", out, "clock."),
+        ("Cooling", cooling, "cooling."),
+        ("Leftovers keep", dates, "dates."),
+        ("Hand-washing, at least", hands, "hands."),
+    ]
+    return [
+        {
+            "name": name,
+            "cells": [say(school) for school in schools],
+            "mine": say(mine),
+            "weak": any(path.startswith(prefix) for path in mine.weaker),
+            "local": any(change.path.startswith(prefix) for change in mine.changes),
+        }
+        for name, say, prefix in rows
+    ]
+
+
+def _change_rows(organisation_id: int, kitchen: Kitchen, mine: Profile) -> list[dict[str, Any]]:
+    base = changeable(kitchen.profile)
+    shipped = profile(kitchen.profile)
+    current = {change.path for change in mine.changes}
+    rows = []
+    for row in reversed(selectors.limit_rows(organisation_id, kitchen.profile)):
+        if row.path not in base:
+            continue
+        rows.append(
+            {
+                "row": row,
+                "name": wording.path_name(row.path),
+                "value": wording.path_value(row.path, row.value, shipped)
+                if row.value is not None
+                else "back to the base",
+                "was": wording.path_value(row.path, base[row.path], shipped),
+                "weak": row.path in mine.weaker and row.value is not None,
+                "counts": row.path in current and row.value is not None,
+            }
+        )
+    return rows

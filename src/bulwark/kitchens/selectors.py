@@ -1,0 +1,69 @@
+"""What a kitchen has decided, as core values."""
+
+from bulwark.kitchens.models import Kitchen, KnownFood, LocalLimit
+from bulwark.kitchens.models import Price as PriceRow
+from foodsafety.codes import House, LocalChange, Profile, house_from, local_profile
+from foodsafety.costs import Price
+from foodsafety.foods import stem_words
+from foodsafety.ingredients import KnownFood as Known
+from foodsafety.quantities import CoreError
+
+
+def kitchen_of(organisation_id: int) -> Kitchen:
+    """The organisation's kitchen; one with the defaults where nothing has been decided yet."""
+    found = Kitchen.objects.filter(organisation_id=organisation_id).first()
+    return found or Kitchen(organisation_id=organisation_id)
+
+
+def house_of(kitchen: Kitchen) -> House:
+    """The kitchen's house rules."""
+    try:
+        return house_from(kitchen.house)
+    except CoreError:
+        return House()
+
+
+def limit_rows(organisation_id: int, base: str) -> list[LocalLimit]:
+    """Every change ever made over a base profile, oldest first."""
+    return list(LocalLimit.objects.filter(organisation_id=organisation_id, base=base))
+
+
+def local_changes(organisation_id: int, base: str) -> list[LocalChange]:
+    """The changes that count: the last of each limit, those taken back left out."""
+    last = {row.path: row for row in limit_rows(organisation_id, base)}
+    return [
+        LocalChange(path=row.path, value=row.value, by=row.signed, on=row.on, reason=row.reason)
+        for row in last.values()
+        if row.value is not None
+    ]
+
+
+def rules_for(organisation_id: int, base: str) -> Profile:
+    """A rule profile as this organisation uses it. A change the base no longer knows is left out."""
+    changes = local_changes(organisation_id, base)
+    try:
+        return local_profile(base, changes)
+    except CoreError:
+        return local_profile(base, [change for change in changes if _stands(base, change)])
+
+
+def _stands(base: str, change: LocalChange) -> bool:
+    try:
+        local_profile(base, [change])
+    except CoreError:
+        return False
+    return True
+
+
+def prices_of(organisation_id: int) -> dict[str, Price]:
+    """The latest price of each food kind."""
+    found: dict[str, Price] = {}
+    for row in PriceRow.objects.filter(organisation_id=organisation_id):
+        found.setdefault(row.kind, Price(kind=row.kind, amount=row.amount, per=row.per, on=row.on))
+    return found
+
+
+def known_foods(organisation_id: int) -> dict[tuple[str, ...], Known]:
+    """Foods this organisation has been asked about, by the stems of their names."""
+    rows = KnownFood.objects.filter(organisation_id=organisation_id)
+    return {stem_words(row.words): Known(kind=row.kind, allergens=tuple(row.allergens)) for row in rows}

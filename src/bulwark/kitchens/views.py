@@ -1,0 +1,135 @@
+"""The kitchen's house rules, equipment and prices, and the rules of the schools side by side."""
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from bulwark.kitchens import forms, pages, selectors, services
+from foodsafety.codes import profile
+from foodsafety.costs import bulk_saving
+from foodsafety.quantities import CoreError
+
+
+@login_required
+@require_http_methods(["GET", "POST"])
+def kitchen(request: HttpRequest) -> HttpResponse:
+    """House rules and equipment."""
+    if request.method == "POST":
+        form = forms.KitchenForm(request.POST)
+        try:
+            if not form.is_valid():
+                raise CoreError(*form.first_error().split(": ", 1))
+            data = form.cleaned_data
+            services.set_kitchen(
+                by=request.actor,
+                profile_id=data["profile"],
+                locale=data["locale"],
+                house=form.house(),
+                benches=data["benches"],
+                currency=data["currency"],
+            )
+        except CoreError as wrong:
+            messages.error(request, str(wrong))
+            return render(
+                request, "kitchens/kitchen.html", pages.kitchen_page(request.actor.organisation_id), status=422
+            )
+        messages.success(request, _("Kept. New lessons follow these rules; lessons already planned keep theirs."))
+        return redirect("kitchen")
+    return render(request, "kitchens/kitchen.html", pages.kitchen_page(request.actor.organisation_id))
+
+
+@login_required
+@require_POST
+def equipment(request: HttpRequest) -> HttpResponse:
+    """Counts what there is."""
+    counts: dict[str, int | None] = {}
+    for key, text in request.POST.items():
+        if key.startswith("n-"):
+            plain = text.strip()
+            if plain and (not plain.isdecimal() or int(plain) > 999):
+                messages.error(request, _("%(what)s: a whole number up to 999 is needed.") % {"what": key[2:]})
+                return redirect("kitchen")
+            counts[key[2:60]] = int(plain) if plain else None
+    services.set_equipment(by=request.actor, counts=counts)
+    return redirect("kitchen")
+
+
+@login_required
+@require_GET
+def rules(request: HttpRequest) -> HttpResponse:
+    """The schools side by side."""
+    words = request.GET.get("food", "").replace("\x00", "").strip()[:60]
+    return render(request, "kitchens/rules.html", pages.rules_page(request.actor.organisation_id, words))
+
+
+@login_required
+@require_POST
+def limit(request: HttpRequest) -> HttpResponse:
+    """Sets a limit of this kitchen's own, or takes one back."""
+    form = forms.LimitForm(request.POST)
+    try:
+        if not form.is_valid():
+            raise CoreError(*form.first_error().split(": ", 1))
+        data = form.cleaned_data
+        if data["value"] is None and not data["back"]:
+            raise CoreError("value", "give a figure, or tick \u201cback to the base\u201d")
+        services.set_limit(
+            by=request.actor,
+            base=data["base"],
+            path=data["path"],
+            value=None if data["back"] else data["value"],
+            signed=data["signed"],
+            reason=data["reason"],
+        )
+    except CoreError as wrong:
+        messages.error(request, _("Not set. %(why)s") % {"why": wrong})
+    return redirect("rules")
+
+
+def _back(request: HttpRequest) -> str:
+    back = request.POST.get("next", "")
+    return back if url_has_allowed_host_and_scheme(back, allowed_hosts=None) else "kitchen"
+
+
+@login_required
+@require_POST
+def price(request: HttpRequest) -> HttpResponse:
+    """Records a price."""
+    form = forms.PriceForm(request.POST)
+    try:
+        if not form.is_valid():
+            raise CoreError(*form.first_error().split(": ", 1))
+        data = form.cleaned_data
+        services.set_price(by=request.actor, kind=data["kind"], amount=data["amount"], per=data["per"])
+    except CoreError as wrong:
+        messages.error(request, str(wrong))
+    return redirect(_back(request))
+
+
+@login_required
+@require_GET
+def bulk(request: HttpRequest) -> HttpResponse:
+    """Whether a large pack pays, within what the freezer keeps."""
+    form = forms.BulkForm(request.GET)
+    context: dict[str, object] = {"error": "", "found": None, "price": None}
+    try:
+        if not form.is_valid():
+            raise CoreError(*form.first_error().split(": ", 1))
+        data = form.cleaned_data
+        known = selectors.prices_of(request.actor.organisation_id).get(data["kind"])
+        if known is None:
+            raise CoreError("kind", "write down the usual price first")
+        context["price"] = known
+        context["found"] = bulk_saving(
+            known, pack=data["pack"], pack_price=data["pack_price"], used_per_month=data["used_per_month"]
+        )
+    except CoreError as wrong:
+        context["error"] = str(wrong)
+    kitchen_row = selectors.kitchen_of(request.actor.organisation_id)
+    context["currency"] = kitchen_row.currency
+    context["freezer"] = profile(kitchen_row.profile).hold["freezer"]
+    return render(request, "kitchens/_bulk.html", context, status=422 if context["error"] else 200)

@@ -1,0 +1,63 @@
+"""Rows to core values and back."""
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from bulwark.recipes.models import Recipe
+from foodsafety.documents import Document
+from foodsafety.foods import food_kind
+from foodsafety.ingredients import Ingredient, Known, read_ingredient
+from foodsafety.recipe import Process, process_from
+
+# What a correction may set of a line.
+CORRECTED = ("low", "high", "unit", "food", "kind", "preparation", "note")
+
+
+def corrected(item: Ingredient, correction: Mapping[str, Any] | None) -> Ingredient:
+    """A line as a person has corrected it; a line somebody has looked at has no doubts left but
+    those it still deserves."""
+    if not correction:
+        return item
+    kept = {key: correction[key] for key in CORRECTED if key in correction}
+    kind = food_kind(kept["kind"]) if kept.get("kind") else None
+    allergens = tuple(sorted((kind.allergens if kind else frozenset()) | set(correction.get("allergens", []))))
+    doubts = () if kind or not kept.get("food", item.food) else ("food-unknown",)
+    return replace(item, **kept, allergens=allergens, doubts=doubts)
+
+
+def to_ingredients(recipe: Recipe, known: Known | None = None) -> list[Ingredient]:
+    """The recipe's lines, understood, with what was corrected."""
+    return [
+        corrected(read_ingredient(line, recipe.locale, known), recipe.corrections.get(str(i)))
+        for i, line in enumerate(recipe.ingredients)
+    ]
+
+
+def to_process(recipe: Recipe) -> Process:
+    """The recipe's process. Raises CoreError where it does not hold together."""
+    return process_from(recipe.process)
+
+
+def to_document(recipe: Recipe) -> Document:
+    """The recipe as a document to be sent out: everything we know of it."""
+    extension: dict[str, Any] = {
+        "version": 1,
+        "locale": recipe.locale,
+        "process": recipe.process,
+        "confirmed": recipe.confirmed_at is not None,
+    }
+    for name in ("corrections", "pieces", "variants", "eaters"):
+        if getattr(recipe, name):
+            extension[name] = getattr(recipe, name)
+    return Document(
+        title=recipe.title,
+        summary=recipe.summary,
+        serves=recipe.serves,
+        servings_text=recipe.servings_text,
+        ingredients=tuple(recipe.ingredients),
+        instructions=tuple(recipe.instructions),
+        notes=tuple(recipe.notes),
+        extra=recipe.extra,
+        extension=extension,
+    )

@@ -1,0 +1,378 @@
+"""Recipes: bringing one in, reading it through, its steps, amounts, eaters, variants and cost."""
+
+import json
+from typing import Any
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.template.loader import render_to_string
+from django.urls import reverse
+from django.utils.text import slugify
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+from weasyprint import HTML
+
+from bulwark.kitchens import selectors as kitchens
+from bulwark.lessons import services as lessons
+from bulwark.recipes import forms, pages, selectors, services
+from bulwark.recipes.adapters import to_document
+from bulwark.recipes.models import Recipe
+from foodsafety.documents import best_text, read_document, text_from, to_json_ld, to_markdown
+from foodsafety.quantities import CoreError
+from foodsafety.reading import PERSON
+
+
+def _own(request: HttpRequest, recipe_id: int) -> Recipe:
+    return get_object_or_404(selectors.recipes_for(request.actor), pk=recipe_id)
+
+
+def _book(request: HttpRequest, recipe_id: int) -> pages.Book:
+    return pages.Book(_own(request, recipe_id), request.actor)
+
+
+def _page_number(request: HttpRequest) -> int:
+    text = request.GET.get("page", "1")
+    return min(10_000, max(1, int(text))) if text.isdecimal() and len(text) < 6 else 1
+
+
+@login_required
+@require_GET
+def recipe_list(request: HttpRequest) -> HttpResponse:
+    """The organisation's recipes, searched by any name of any food in them."""
+    words = request.GET.get("q", "").replace("\x00", "")
+    page = _page_number(request)
+    rows, more = selectors.recipe_page(request.actor, words, page)
+    context = {"rows": rows, "more": more, "page": page, "words": words.strip()[:100]}
+    fragment = request.headers.get("HX-Target") == "recipes"
+    return render(request, "recipes/_list.html" if fragment else "recipes/list.html", context)
+
+
+@login_required
+@require_http_methods(["GET", "POST"])
+def recipe_bring(request: HttpRequest) -> HttpResponse:
+    """Brings a recipe in: pasted, from a file, or written here."""
+    locale = kitchens.kitchen_of(request.actor.organisation_id).locale
+    if request.method == "GET":
+        return render(request, "recipes/bring.html", pages.bring_page(locale=locale))
+    form = forms.BringForm(request.POST, request.FILES)
+    text = request.POST.get("text", "")[:1_000_001]
+    upload = request.FILES.get("file")
+    data = upload.read(1_000_001) if upload else b""
+    try:
+        if not form.is_valid():
+            raise CoreError(*form.first_error().split(": ", 1))
+        locale = form.cleaned_data["locale"]
+        read = read_document(text_from(data) if upload else text)
+    except CoreError as wrong:
+        kept = best_text(data) if upload else text
+        context = pages.bring_page(locale=locale, text=kept[:1_000_000], error=wrong)
+        return render(request, "recipes/bring.html", context, status=422)
+    recipe = services.add_recipe(by=request.actor, document=read, locale=locale)
+    return redirect("recipe_lines", recipe.pk)
+
+
+@login_required
+@require_http_methods(["GET", "POST"])
+def recipe_write(request: HttpRequest, recipe_id: int | None = None) -> HttpResponse:
+    """Writes a recipe, or changes the words of one."""
+    recipe = _own(request, recipe_id) if recipe_id else None
+    if request.method == "GET":
+        return render(
+            request, "recipes/write.html", {"recipe": recipe, "tab": "", "form": _words_of(recipe), "wrong": {}}
+        )
+    form = forms.WordsForm(request.POST)
+    if not form.is_valid():
+        wrong = {name: errors[0] for name, errors in form.errors.items()}
+        context = {"recipe": recipe, "tab": "", "form": request.POST, "wrong": wrong}
+        return render(request, "recipes/write.html", context, status=422)
+    document = form.document()
+    if recipe:
+        services.rewrite(recipe=recipe, document=document, by=request.actor)
+    else:
+        locale = kitchens.kitchen_of(request.actor.organisation_id).locale
+        recipe = services.add_recipe(by=request.actor, document=document, locale=locale)
+    return redirect("recipe_lines", recipe.pk)
+
+
+def _words_of(recipe: Recipe | None) -> dict[str, Any]:
+    if recipe is None:
+        return dict.fromkeys(("title", "summary", "serves", "ingredients", "instructions", "notes"), "")
+    return {
+        "title": recipe.title,
+        "summary": recipe.summary,
+        "serves": recipe.serves or "",
+        "ingredients": "\n".join(recipe.ingredients),
+        "instructions": "\n".join(recipe.instructions),
+        "notes": "\n".join(recipe.notes),
+    }
+
+
+@login_required
+@require_GET
+def recipe_detail(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """The read-through: everything an educator looks for before a lesson, on one page."""
+    book = _book(request, recipe_id)
+    asked = request.GET.get("benches", "")
+    benches = min(40, max(1, int(asked))) if asked.isdecimal() and len(asked) < 4 else book.kitchen.benches
+    wrong = pages.checked_process(book.recipe)
+    if wrong:
+        messages.error(request, wrong)
+        return redirect("recipe_lines", recipe_id)
+    return render(request, "recipes/detail.html", pages.read_page(book, benches))
+
+
+@login_required
+@require_GET
+def recipe_lines(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """Every line that came in beside what was understood."""
+    return render(request, "recipes/lines.html", pages.lines_page(_book(request, recipe_id)))
+
+
+@login_required
+@require_POST
+def recipe_line(request: HttpRequest, recipe_id: int, line: int) -> HttpResponse:
+    """Corrects one line."""
+    recipe = _own(request, recipe_id)
+    form = forms.LineForm(request.POST)
+    try:
+        if not form.is_valid():
+            raise CoreError(*form.first_error().split(": ", 1))
+        recipe = services.correct_line(
+            recipe=recipe, line=line, values=form.values(), by=request.actor, remember=form.cleaned_data["remember"]
+        )
+    except CoreError as wrong:
+        return _line_answer(request, recipe, line, error=str(wrong), typed=request.POST, status=422)
+    return _line_answer(request, recipe, line)
+
+
+def _line_answer(
+    request: HttpRequest, recipe: Recipe, line: int, *, error: str = "", typed: Any = None, status: int = 200
+) -> HttpResponse:
+    if not 0 <= line < len(recipe.ingredients):
+        return render(request, "404.html", status=404)
+    if not request.htmx:
+        if error:
+            messages.error(request, error)
+        return redirect(reverse("recipe_lines", args=[recipe.pk]) + f"#line-{line}")
+    book = pages.Book(recipe, request.actor)
+    row = pages.line_row(book, line, book.items[line])
+    context = {"recipe": recipe, "row": row, "tags": pages.all_allergens(), "error": error, "typed": typed}
+    return render(request, "recipes/_line.html", context, status=status)
+
+
+@login_required
+@require_GET
+def recipe_steps(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """The step editor."""
+    return render(
+        request, "recipes/steps.html", {**pages.steps_page(_book(request, recipe_id)), "error": "", "focus": ""}
+    )
+
+
+@login_required
+@require_POST
+def recipe_edit(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """One edit of the steps."""
+    recipe = _own(request, recipe_id)
+    what, step_id = request.POST.get("what", ""), request.POST.get("step", "")
+    error, status, focus = "", 200, step_id
+    try:
+        recipe = services.edit_steps(recipe=recipe, what=what, step_id=step_id, fields=_edit_fields(request, what))
+    except CoreError as wrong:
+        error, status = str(wrong), 422
+    if not request.htmx:
+        if error:
+            messages.error(request, error)
+        return redirect(reverse("recipe_steps", args=[recipe_id]) + f"#step-{step_id}")
+    context = pages.steps_page(pages.Book(recipe, request.actor))
+    return render(request, "recipes/_steps.html", {**context, "error": error, "focus": focus}, status=status)
+
+
+def _edit_fields(request: HttpRequest, what: str) -> dict[str, Any]:
+    if what == "order":
+        return {"ids": request.POST.get("ids", "").split(",")}
+    if what == "add":
+        step = {"do": "wash_hands", "foods": [], "tools": [], "hands": [PERSON], "title": _("Wash your hands")}
+        return {"step": step | {"detail": _("Wash your hands."), "minutes": 1}}
+    if what == "change":
+        form = forms.StepForm(request.POST)
+        if not form.is_valid():
+            raise CoreError(*form.first_error().split(": ", 1))
+        return form.fields_for(PERSON)
+    return {}
+
+
+@login_required
+@require_POST
+def recipe_confirm(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """Confirms the steps."""
+    recipe = _own(request, recipe_id)
+    try:
+        services.confirm(recipe=recipe, by=request.actor)
+    except CoreError as wrong:
+        messages.error(request, _("Not confirmed. %(why)s") % {"why": wrong})
+        return redirect("recipe_steps", recipe_id)
+    return redirect("recipe_detail", recipe_id)
+
+
+@login_required
+@require_GET
+def recipe_amounts(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """The recipe scaled."""
+    book = _book(request, recipe_id)
+    form = forms.AmountsForm(request.GET) if request.GET.get("by") else None
+    error, status, data = "", 200, {}
+    if form is not None:
+        data = form.cleaned_data if form.is_valid() else {}
+        error = "" if form.is_valid() else form.first_error()
+    try:
+        context = pages.amounts_page(book, data)
+    except CoreError as wrong:
+        error, context = str(wrong), pages.amounts_page(book, {})
+    status = 422 if error else 200
+    typed = {name: request.GET.get(name, "") for name in forms.AmountsForm.base_fields}
+    template = "recipes/_amounts.html" if request.htmx else "recipes/amounts.html"
+    lines = [(i, item) for i, item in enumerate(book.items) if item.food and item.measured]
+    return render(request, template, {**context, "error": error, "typed": typed, "lines": lines}, status=status)
+
+
+@login_required
+@require_http_methods(["GET", "POST"])
+def recipe_eaters(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """Who eats, what they may not have, and what a swap would change."""
+    recipe = _own(request, recipe_id)
+    if request.method == "POST":
+        form = forms.EatersForm(request.POST)
+        if form.is_valid():
+            services.set_eaters(recipe=recipe, eaters=form.eaters())
+        else:
+            messages.error(request, form.first_error())
+        return redirect("recipe_eaters", recipe_id)
+    book = pages.Book(recipe, request.actor)
+    line, swap_id = _number(request.GET.get("line")), request.GET.get("swap")
+    difference = None
+    if line is not None and swap_id is not None:
+        try:
+            other = services.swapped(recipe, line=line, swap_id=swap_id, known=book.known)
+            difference = pages.difference(book, pages.Book(other, request.actor))
+        except CoreError as wrong:
+            messages.error(request, str(wrong))
+    thickness = None
+    old, new, minutes = (_decimal(request.GET.get(name)) for name in ("old", "new", "time"))
+    if old and new and minutes:
+        thickness = pages.thickness(old, new, minutes)
+    typed = {name: request.GET.get(name, "") for name in ("old", "new", "time")}
+    context = pages.eaters_page(book, line, swap_id, difference)
+    return render(request, "recipes/eaters.html", {**context, "thickness": thickness, "typed": typed})
+
+
+def _number(text: str | None) -> int | None:
+    return int(text) if text and text.isdecimal() and len(text) < 6 else None
+
+
+def _decimal(text: str | None) -> float | None:
+    try:
+        value = float(text or "")
+    except ValueError:
+        return None
+    return value if 0 < value < 1e5 else None
+
+
+@login_required
+@require_POST
+def recipe_swap(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """Keeps a swap as a recipe of its own."""
+    recipe = _own(request, recipe_id)
+    try:
+        line = _number(request.POST.get("line"))
+        if line is None:
+            raise CoreError("line", "choose a line")
+        new = services.keep_swapped(recipe=recipe, line=line, swap_id=request.POST.get("swap", ""), by=request.actor)
+    except CoreError as wrong:
+        messages.error(request, str(wrong))
+        return redirect("recipe_eaters", recipe_id)
+    messages.success(request, _("Kept as a recipe of its own. Its steps are unconfirmed until you read them."))
+    return redirect("recipe_steps", new.pk)
+
+
+@login_required
+@require_http_methods(["GET", "POST"])
+def recipe_variants(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """Variants on this recipe as a base."""
+    recipe = _own(request, recipe_id)
+    if request.method == "POST":
+        names, whos = request.POST.getlist("name"), request.POST.getlist("who")
+        blocks = request.POST.getlist("lines")
+        rows = [
+            {"name": name, "who": who, "lines": [row.strip() for row in lines.splitlines() if row.strip()]}
+            for name, who, lines in zip(names, whos, blocks, strict=False)
+            if name.strip() or lines.strip()
+        ]
+        services.set_variants(recipe=recipe, variants=rows)
+        return redirect("recipe_variants", recipe_id)
+    return render(request, "recipes/variants.html", pages.variants_page(pages.Book(recipe, request.actor)))
+
+
+@login_required
+@require_GET
+def recipe_cost(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """What it costs."""
+    return render(request, "recipes/cost.html", pages.cost_page(_book(request, recipe_id)))
+
+
+@login_required
+@require_GET
+def recipe_json(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """The recipe as JSON-LD, process included."""
+    recipe = _own(request, recipe_id)
+    text = json.dumps(to_json_ld(to_document(recipe)), ensure_ascii=False, indent=1)
+    return _download(text.encode(), "application/ld+json", recipe, "json")
+
+
+@login_required
+@require_GET
+def recipe_markdown(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """The recipe as Markdown."""
+    recipe = _own(request, recipe_id)
+    return _download(to_markdown(to_document(recipe)).encode(), "text/markdown; charset=utf-8", recipe, "md")
+
+
+@login_required
+@require_GET
+def recipe_pdf(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """The read-through on paper."""
+    book = _book(request, recipe_id)
+    page = render_to_string("recipes/print.html", pages.read_page(book, book.kitchen.benches), request=request)
+    return _download(HTML(string=page).write_pdf(), "application/pdf", book.recipe, "pdf")
+
+
+def _download(body: bytes, kind: str, recipe: Recipe, ending: str) -> HttpResponse:
+    response = HttpResponse(body, content_type=kind)
+    name = slugify(recipe.title) or f"recipe-{recipe.pk}"
+    response["Content-Disposition"] = f'attachment; filename="{name}.{ending}"'
+    return response
+
+
+@login_required
+@require_POST
+def recipe_lesson(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """Plans a lesson on a recipe, under the kitchen's profile, limits and house rules."""
+    recipe = _own(request, recipe_id)
+    form = forms.LessonForm(request.POST)
+    if not form.is_valid():
+        messages.error(request, form.first_error())
+        return redirect("recipe_detail", recipe_id)
+    kitchen = kitchens.kitchen_of(recipe.organisation_id)
+    lesson = lessons.create_lesson(
+        recipe=recipe,
+        place=form.cleaned_data["place"],
+        starts_at=form.cleaned_data["starts_at"],
+        length_min=form.cleaned_data["length_min"],
+        benches=form.cleaned_data["benches"],
+        profile_id=kitchen.profile,
+        house=kitchen.house,
+        local_limits=kitchens.local_changes(recipe.organisation_id, kitchen.profile),
+    )
+    return redirect("plan", lesson.pk)

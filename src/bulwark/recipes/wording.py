@@ -1,0 +1,382 @@
+"""Sentences about recipes, keyed by the core's ids."""
+
+from collections.abc import Iterable, Mapping
+from fractions import Fraction
+from typing import Any
+
+from django.utils.translation import gettext as _
+
+from foodsafety.ingredients import Ingredient
+from foodsafety.scaling import Measure, Scaled
+from foodsafety.units import kitchen_units
+
+UNIT_SHOWN = {
+    "fl_oz": "fl oz",
+    "us_cup": "US cup",
+    "metric_cup": "metric cup",
+    "imperial_cup": "imperial cup",
+    "us_pint": "US pint",
+    "imperial_pint": "imperial pint",
+}
+
+VERB_SHOWN = {
+    "part_cook": "part-cook",
+    "wash_hands": "wash hands",
+    "gloves_on": "gloves on",
+    "gloves_off": "gloves off",
+    "touch": "handle",
+    "transfer": "move",
+    "rest": "rest or cool",
+}
+
+_DOUBTS = {
+    "food-unknown": "Nobody here knows this food. What is it?",
+    "food-unsure": "Taken for this food, but the words say more. Is it right?",
+    "negative": "An amount below nothing cannot be. What is meant?",
+    "unit-impossible": "This cannot be measured so. Which unit is meant?",
+    "amount-odd": "This amount cannot be right. What is meant?",
+    "heading": "Read as a heading.",
+    "too-long": "Too long for one ingredient: kept as a note.",
+    "empty": "Nothing is written here.",
+}
+
+_HAZARDS = {
+    "raw_poultry": "raw poultry",
+    "raw_meat": "raw meat",
+    "raw_fish": "raw fish",
+    "raw_shellfish": "raw shellfish",
+    "raw_egg": "raw egg",
+    "raw_flour": "raw flour",
+    "unwashed_produce": "unwashed produce",
+    "unknown": "nobody has said what it is",
+    "person": "hands or breath",
+    "waste": "waste",
+    "chemical": "cleaning residue",
+    "toxin": "a toxin",
+    "listeria": "Listeria grows in it even in the fridge",
+    "histamine": "warm fish makes histamine; heat does not take it away",
+    "spore_toxin": "spores survive cooking; cooled slowly they make a toxin",
+    "lectin": "toxic until boiled hard for 10 minutes",
+    "runny_egg": "only safe firm, or from an assured scheme",
+    "mould_ripened": "mould-ripened soft cheese",
+    "raw_sprouts": "raw sprouts",
+    "unpasteurised": "not pasteurised",
+    "honey": "honey, never under one year",
+    "whole_nuts": "whole nuts can choke",
+    "grapes": "whole grapes can choke",
+    "frozen_berries": "frozen berries are boiled first",
+    "liver": "liver, much vitamin A",
+    "high_mercury": "large fish, mercury",
+    "raw_shellfish_eaten": "often eaten raw",
+}
+
+_CAUTIONS = {
+    "steam": "Steam burns: lift the lid away from your face, tip the far edge first.",
+    "hot-oil": "Hot oil: dry food only, lower it in away from you, never water on a fat fire.",
+    "deep-oil": "Deep oil is never left alone, and the pot never more than a third full.",
+    "knife-claw": "Claw grip: fingertips tucked, the knife against the knuckles.",
+    "knife-bridge": "Bridge grip: the knife goes under the arch of thumb and fingers.",
+    "grater": "Stop before the knuckles: leave the last piece.",
+    "peeler": "Peel away from the hand that holds.",
+    "blades-in-suds": "No blades under suds: wash them one at a time and never leave them in the bowl.",
+    "blender-hot": "Hot liquid lifts a blender's lid: half full, lid open a crack under a cloth.",
+    "blender": "Blades stop before the lid comes off. Unplug to clean.",
+    "foil-in-microwave": "No metal or foil in the microwave. Cover, stir, let it stand.",
+    "waxed-paper-in-oven": "Baking parchment only: waxed paper burns in the oven.",
+    "oven-hot": "Dry oven gloves, both hands, and say \u201chot behind\u201d.",
+    "hidden-picks": "Count the picks in and count them out: none stays hidden in the food.",
+    "dry-chilli-hot-pan": "Dry ground chilli in a hot pan makes smoke nobody can breathe: oil or liquid first.",
+    "chilli-on-skin": "Chilli on fingers goes into eyes: wash before touching a face.",
+    "pan-handle": "Pan handles point inward, never over the edge.",
+    "towel-near-flame": "Towels, sleeves and hair away from the heat.",
+    "open-fire": "Fire: wind behind you, water and sand at hand, one person always with it.",
+    "fire-on-shore": "Fire: wind behind you, water and sand at hand, one person always with it.",
+    "kidney-bean-boil": "Boil hard for 10 minutes before anything slower: low heat makes these beans worse.",
+    "raw-poultry-splash": "Raw poultry or meat is not rinsed: the splash goes over sink and neighbours.",
+    "sugar-burn": "Boiling sugar sticks and burns: long sleeves, no tasting, cold water near.",
+    "lid-lift": "Leave the lid on: each look costs 15 to 30 minutes.",
+    "heavy-hot-pot": "Heavy and hot: two people, a clear way, the container close.",
+}
+
+_EATERS = {
+    "pregnant": "pregnant",
+    "under_5": "under 5 years",
+    "under_1": "under 1 year",
+    "over_65": "65 and over",
+    "weakened": "weakened immunity",
+}
+
+_NOT_FOR = {
+    "raw-egg": "raw egg reaches the plate",
+    "runny-egg": "the egg may stay runny in this kitchen",
+    "raw-meat": "raw meat reaches the plate",
+    "raw-poultry": "raw poultry reaches the plate",
+    "raw-fish": "raw fish reaches the plate",
+    "raw-shellfish": "raw shellfish reaches the plate",
+    "raw-flour": "raw flour reaches the plate",
+    "raw-sprouts": "sprouts that are not cooked through",
+    "unpasteurised": "not pasteurised and not heated",
+    "mould-ripened-cheese": "mould-ripened soft cheese that is not heated",
+    "honey": "honey can carry spores that a baby's gut cannot hold down",
+    "whole-nuts": "whole nuts can choke",
+    "whole-grapes": "grapes must be quartered",
+    "listeria-ready-to-eat": "ready-to-eat food in which Listeria grows",
+    "liver": "too much vitamin A",
+    "frozen-berries": "frozen berries that are not boiled first",
+    "high-mercury-fish": "large fish hold mercury",
+    "allergen": "contains it; heat does not remove an allergen",
+    "unknown-food": "nobody has said what this food is, so it is not free of anything",
+}
+
+_SWAP_FAMILIES = {
+    "dried-fresh": "dried for fresh",
+    "fat": "another fat",
+    "milk": "another milk",
+    "nut": "another nut",
+    "flour": "another flour",
+    "egg": "another egg",
+    "meat-free": "meat-free",
+    "cut": "another cut or kind",
+    "sugar": "another sugar",
+    "leave-out": "instead",
+}
+
+_TIMES = {
+    "by-work": "grows with the amount; more hands shorten it",
+    "by-batches": "once for each batch, not once for all",
+    "by-depth": "does not scale: goes with depth and size of the pot, so measure",
+    "by-thickness": "does not scale: goes with thickness; a full oven takes longer, so measure",
+    "same": "stays the same",
+}
+
+_TOOLS = {"hob_ring": "ring on the hob", "probe": "probe thermometer", "oven_dish": "oven dish", "cool_box": "cool box"}
+_PLACES = {"fridge": "in the fridge", "freezer": "in the freezer", "out": "on the counter, within the clock"}
+
+
+def doubt(name: str) -> str:
+    """What to ask about a line."""
+    return _(_DOUBTS.get(name, name))
+
+
+def hazard(name: str) -> str:
+    """A hazard or a soil in words."""
+    return _(_HAZARDS.get(name, name.replace("_", " ")))
+
+
+def caution_text(name: str) -> str:
+    """A caution as it is said at the step."""
+    return _(_CAUTIONS[name])
+
+
+def eater(name: str) -> str:
+    """A group of eaters, or an allergy."""
+    if name.startswith("allergen:"):
+        return _("allergic to %(what)s") % {"what": allergen(name.removeprefix("allergen:"))}
+    return _(_EATERS[name])
+
+
+def not_for(rule: str) -> str:
+    """Why somebody may not have it."""
+    return _(_NOT_FOR[rule])
+
+
+def swap_family(name: str) -> str:
+    """What sort of swap it is."""
+    return _(_SWAP_FAMILIES[name])
+
+
+def time_rule(name: str) -> str:
+    """How a step's time goes with the amount."""
+    return _(_TIMES[name])
+
+
+def tool(kind: str) -> str:
+    """A kind of tool or heat source."""
+    return _(_TOOLS.get(kind, kind.replace("_", " ")))
+
+
+def place(name: str) -> str:
+    """Where food waits."""
+    return _(_PLACES[name])
+
+
+def verb(do: str) -> str:
+    """A verb of the process as people say it."""
+    return _(VERB_SHOWN.get(do, do.replace("_", " ")))
+
+
+def allergen(tag: str) -> str:
+    """An allergen of ours in words."""
+    return _(tag.replace("_", " "))
+
+
+def allergens(tags: Iterable[str]) -> str:
+    """Several, parted by commas."""
+    return ", ".join(allergen(tag) for tag in tags)
+
+
+def fraction(amount: Fraction) -> str:
+    """1 1/2 as cooks write it."""
+    whole, part = divmod(amount, 1)
+    signs = {
+        Fraction(1, 2): "½",
+        Fraction(1, 3): "⅓",
+        Fraction(2, 3): "⅔",
+        Fraction(1, 4): "¼",
+        Fraction(3, 4): "¾",
+        Fraction(1, 8): "⅛",
+    }
+    if not part:
+        return str(whole)
+    return f"{whole if whole else ''}{signs.get(part, f' {part}')}".strip()
+
+
+def unit(name: str | None, amount: float = 1) -> str:
+    """A unit as it is written after an amount."""
+    if not name:
+        return ""
+    if name in kitchen_units():
+        return UNIT_SHOWN.get(name, name) + ("s" if name == "cup" and amount > 1 else "")
+    plural = {
+        "loaf": "loaves",
+        "leaf": "leaves",
+        "pinch": "pinches",
+        "dash": "dashes",
+        "bunch": "bunches",
+        "box": "boxes",
+    }
+    return plural.get(name, name + "s") if amount > 1 else name
+
+
+def number(value: float) -> str:
+    """An amount without noise: three figures that matter."""
+    if value >= 100:
+        return f"{value:,.0f}"
+    return f"{value:.3g}" if value >= 1 else f"{value:.2g}"
+
+
+def amount(item: Ingredient) -> str:
+    """What was understood of a line's amount."""
+    if item.low is None or item.high is None:
+        return _("no amount")
+    low, high = _fractional(item.low), _fractional(item.high)
+    shown = low if item.low == item.high else f"{low}\u2013{high}"
+    each = f" × {number(item.each_amount)} {unit(item.each_unit)}" if item.each_amount else ""
+    return f"{shown} {unit(item.unit, item.high)}{each}".strip()
+
+
+def _fractional(value: float) -> str:
+    near = Fraction(value).limit_denominator(8)
+    if value < 20 and abs(float(near) - value) < 1e-3 and near.denominator in (1, 2, 3, 4, 8):
+        return fraction(near)
+    return number(value)
+
+
+def measures(rows: Iterable[Measure]) -> str:
+    """What to take: "1 cup + 2 tbsp"."""
+    return " + ".join(f"{fraction(row.amount)} {unit(row.unit, float(row.amount))}".strip() for row in rows)
+
+
+def scaled(row: Scaled) -> str:
+    """A scaled amount as it is measured."""
+    if row.low is None or row.high is None:
+        return row.ingredient.note or _("as much as it takes")
+    if row.whole is not None and (row.part_g or row.part_ml):
+        return _part_of_one(row)
+    if row.measures:
+        return measures(row.measures)
+    low, high = number(row.low), number(row.high)
+    shown = low if row.low == row.high else f"{low}\u2013{high}"
+    return f"{shown} {unit(row.unit, row.high)}".strip()
+
+
+def _part_of_one(row: Scaled) -> str:
+    whole = f"{row.whole} {unit(row.unit, row.whole)}".strip() if row.whole else ""
+    part = f"{number(row.part_g)} g" if row.part_g else f"{number(row.part_ml or 0)} ml"
+    return f"{whole} + {part}" if whole else part
+
+
+def scaled_help(row: Scaled) -> str:
+    """How to take part of an egg, a can or an odd spoon."""
+    if row.low is None:
+        return ""
+    if row.whole is not None and row.part_g and row.ingredient.kind == "egg":
+        ml = f" ({number(row.part_ml)} ml)" if row.part_ml else ""
+        return _("Beat one more egg, tare the bowl, and weigh out %(g)s g%(ml)s.") % {"g": number(row.part_g), "ml": ml}
+    if row.whole is not None and row.part_g and row.ingredient.each_amount:
+        return _("Tare an empty bowl, then fill from the next one until the scale reads %(g)s g.") % {
+            "g": number(row.part_g)
+        }
+    if "error-above-tolerance" in row.doubts and row.part_g:
+        return _("No spoon has this: tare the bowl and weigh %(g)s g.") % {"g": number(row.part_g)}
+    if "error-above-tolerance" in row.doubts:
+        return _("No spoon has this: %(p)s %% off. Choose another size of batch.") % {"p": f"{100 * row.error:.0f}"}
+    if "not-measurable" in row.doubts:
+        return _("Part of one: nobody has said what one weighs.")
+    if row.error > 0.001 and row.measures:
+        return _("%(p)s %% off, within what this food forgives.") % {"p": f"{100 * row.error:.1f}"}
+    return ""
+
+
+def heat(step: Mapping[str, Any], unit_shown: str) -> str:
+    """Heat and end point of a step."""
+    parts = []
+    row, end = step.get("heat") or {}, step.get("end") or {}
+    if row.get("oven_c") is not None:
+        parts.append(_("oven %(t)s") % {"t": _temperature(row["oven_c"], unit_shown)})
+    if row.get("level"):
+        parts.append(_("%(level)s heat") % {"level": row["level"]})
+    if end.get("core_c") is not None:
+        parts.append(_("core %(t)s") % {"t": _temperature(end["core_c"], unit_shown)})
+    if end.get("cue"):
+        parts.append(_("until %(cue)s") % {"cue": end["cue"]})
+    return ", ".join(parts)
+
+
+def _temperature(celsius: float, unit_shown: str) -> str:
+    if unit_shown == "F":
+        return f"{celsius * 9 / 5 + 32:.0f} °F"
+    return f"{celsius:.0f} °C"
+
+
+def minutes(value: float) -> str:
+    """So many minutes, or hours."""
+    if value >= 90:
+        hours, rest = divmod(round(value), 60)
+        return f"{hours} h {rest:02d}" if rest else f"{hours} h"
+    return f"{value:g} min" if value == round(value) or value < 10 else f"{value:.0f} min"
+
+
+def missing_cost(why: str) -> str:
+    """Why a line has no cost."""
+    return {
+        "no-price": _("no price yet"),
+        "no-weight": _("nobody has said what one weighs"),
+        "no-amount": _("no amount given"),
+        "free": _("free"),
+    }.get(why, "")
+
+
+def edit_done(what: str) -> str:
+    """What the last edit was, for the undo button."""
+    return {
+        "up": _("moving a step"), "down": _("moving a step"), "order": _("moving steps"), "split": _("parting a step"),
+        "merge": _("joining steps"), "remove": _("taking out a step"), "add": _("adding a step"),
+        "change": _("changing a step"), "words": _("changing the words"), "food": _("changing a food"),
+    }.get(what, what)  # fmt: skip
+
+
+def finding(rule: str, food: str, soil: str) -> str:
+    """What the recipe's own order would do, in one sentence."""
+    texts = {
+        "ready-to-eat-meets-raw": _("%(soil)s reaches %(food)s, which is eaten as it is."),
+        "cooked-meets-raw": _("%(soil)s reaches %(food)s after it was cooked."),
+        "allergen-contact": _("%(soil)s reaches %(food)s, which should be free of it."),
+        "served-raw": _("%(food)s is served with %(soil)s on it: no step ends it."),
+        "no-kill-step": _("%(food)s is served with %(soil)s on it: no step ends it."),
+        "wiped-not-cleaned": _("Wiping is taken for cleaning before %(food)s."),
+        "probe-not-cleaned": _("The probe carries %(soil)s into %(food)s."),
+        "unwashed-hands": _("Unwashed hands touch %(food)s."),
+    }
+    text = texts.get(rule, "%(food)s: " + rule.replace("-", " ") + " (%(soil)s)")
+    return text % {"food": food, "soil": hazard(soil)}

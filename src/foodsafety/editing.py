@@ -1,0 +1,226 @@
+"""Editing a process step by step: each edit gives a new process, checked, or says why not.
+
+Processes are plain data in the command line's own form, with titles, details and times on the
+steps. Nothing here changes what it is given.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from foodsafety.instructions import orders, sentences
+from foodsafety.quantities import CoreError, finite
+from foodsafety.recipe import VERBS, process_from
+
+Data = Mapping[str, Any]
+FIELDS = ("do", "title", "detail", "foods", "tools", "hands", "makes", "after")
+HIGHEST_OVEN_C = 320.0
+
+
+def _at(process: Data, step_id: str) -> int:
+    for i, step in enumerate(process["steps"]):
+        if str(step["id"]) == step_id:
+            return i
+    raise CoreError("step", f"there is no step {step_id!r}")
+
+
+def _checked(process: Data) -> dict[str, Any]:
+    process_from(process)
+    return dict(process)
+
+
+def _new_id(steps: Sequence[Data]) -> str:
+    taken = {str(step["id"]) for step in steps}
+    n = len(steps) + 1
+    while f"s{n}" in taken:
+        n += 1
+    return f"s{n}"
+
+
+def with_needed_order(steps: Sequence[Data]) -> list[dict[str, Any]]:
+    """The steps with what they wait for set anew where the order given contradicts it: a person
+    who moves a step means it. What a step needs made is checked apart."""
+    seen: set[str] = set()
+    result = []
+    for step in steps:
+        row = dict(step)
+        if row.get("after"):
+            row["after"] = [name for name in row["after"] if name in seen]
+        seen.add(str(step["id"]))
+        result.append(row)
+    return result
+
+
+def move(process: Data, step_id: str, by: int) -> dict[str, Any]:
+    """The step moved up (negative) or down. Raises CoreError if it would use what is not yet made."""
+    at = _at(process, step_id)
+    steps = list(process["steps"])
+    to = max(0, min(len(steps) - 1, at + by))
+    steps.insert(to, steps.pop(at))
+    return _checked({**process, "steps": with_needed_order(steps)})
+
+
+def reorder(process: Data, ids: Sequence[str]) -> dict[str, Any]:
+    """The steps in the order of ``ids``, which must name each of them once."""
+    by_id = {str(step["id"]): step for step in process["steps"]}
+    if sorted(ids) != sorted(by_id):
+        raise CoreError("order", "the order must name every step once")
+    return _checked({**process, "steps": with_needed_order([by_id[name] for name in ids])})
+
+
+def split(process: Data, step_id: str) -> dict[str, Any]:
+    """One step as two, parted where its words give a second order; with one order, the second
+    step is a copy for a person to change."""
+    at = _at(process, step_id)
+    steps = [dict(step) for step in process["steps"]]
+    first = steps[at]
+    found = [
+        order
+        for sentence in sentences(str(first.get("detail", "")))
+        for order in orders(sentence)
+        if order.do != "none"
+    ]
+    second: dict[str, Any] = {**first, "id": _new_id(steps), "after": [step_id]}
+    if len(found) > 1:
+        cut = str(first["detail"]).find(found[1].text[:12])
+        head, tail = str(first["detail"])[:cut], str(first["detail"])[cut:]
+        first["detail"] = re.sub(r"[\s,]*\b(?:and|then)?\s*$", "", head).strip() + "."
+        second |= {"detail": tail[:1].upper() + tail[1:], "do": found[1].do}
+        second["title"] = re.split(r"[,.;:(]", second["detail"])[0][:48]
+    else:
+        second["title"] = f"{first.get('title', '')} (second part)"
+    for key in ("minutes", "waiting_min"):
+        if first.get(key):
+            first[key] = second[key] = float(first[key]) / 2
+    if first.get("makes"):
+        made = first.pop("makes")
+        second["makes"] = made
+        if second["do"] in ("heat", "chill", "rest", "freeze", "serve", "probe"):
+            first["makes"] = second.pop("makes")
+            second["foods"] = [made]
+    steps.insert(at + 1, second)
+    for later in steps[at + 2 :]:
+        later["after"] = [second["id"] if name == step_id else name for name in later.get("after", [])]
+    return _checked({**process, "steps": steps})
+
+
+def merge(process: Data, step_id: str) -> dict[str, Any]:
+    """The step and the one after it as one. Raises CoreError at the last step, or where what the
+    first makes is still needed by itself."""
+    at = _at(process, step_id)
+    steps = [dict(step) for step in process["steps"]]
+    if at + 1 >= len(steps):
+        raise CoreError("step", "there is no step after this one to join")
+    first, second = steps[at], steps[at + 1]
+    made = first.get("makes")
+    used_later = any(made in step.get("foods", []) for step in steps[at + 2 :]) or made in process.get("serve", [])
+    if made and second.get("makes") and second["makes"] != made and used_later:
+        raise CoreError("step", f"{made!r} is still needed by itself later")
+    foods = [*first.get("foods", []), *(name for name in second.get("foods", []) if name != made)]
+    joined = {**second, **first, "do": first["do"] if second["do"] in ("transfer", "pour") else second["do"]}
+    joined["foods"] = list(dict.fromkeys(foods))
+    for key in ("tools", "hands"):
+        joined[key] = list(dict.fromkeys([*first.get(key, []), *second.get(key, [])]))
+    joined["after"] = [
+        name for name in dict.fromkeys([*first.get("after", []), *second.get("after", [])]) if name != step_id
+    ]
+    joined["detail"] = f"{first.get('detail', '')} {second.get('detail', '')}".strip()
+    for key in ("minutes", "waiting_min"):
+        joined[key] = float(first.get(key) or 0) + float(second.get(key) or 0)
+    if second.get("makes") or made:
+        joined["makes"] = second.get("makes") or made
+    steps[at : at + 2] = [joined]
+    for later in steps[at + 1 :]:
+        later["after"] = list(
+            dict.fromkeys(step_id if name == str(second["id"]) else name for name in later.get("after", []))
+        )
+    return _checked({**process, "steps": steps})
+
+
+def remove(process: Data, step_id: str) -> dict[str, Any]:
+    """The process without a step. Raises CoreError if a later step uses what it makes."""
+    at = _at(process, step_id)
+    steps = [dict(step) for i, step in enumerate(process["steps"]) if i != at]
+    gone = process["steps"][at]
+    for step in steps:
+        if step_id in step.get("after", []):
+            others = [name for name in step["after"] if name != step_id]
+            step["after"] = list(dict.fromkeys([*others, *gone.get("after", [])]))
+    return _checked({**process, "steps": steps})
+
+
+def add_after(process: Data, step_id: str | None, step: Data) -> dict[str, Any]:
+    """The process with a new step after one, or first. The step's id is made here."""
+    at = _at(process, step_id) + 1 if step_id is not None else 0
+    steps = list(process["steps"])
+    steps.insert(at, {**step, "id": _new_id(steps)})
+    return _checked({**process, "steps": steps})
+
+
+def _number(value: object, field: str, high: float) -> float | None:
+    if value in (None, ""):
+        return None
+    return finite(value, field, low=0, high=high)
+
+
+def change(process: Data, step_id: str, fields: Data) -> dict[str, Any]:
+    """The process with fields of a step set. New foods are refused, new tools are added. Raises
+    CoreError naming the field that is wrong."""
+    at = _at(process, step_id)
+    steps = [dict(step) for step in process["steps"]]
+    step = steps[at]
+    for key in FIELDS:
+        if key in fields:
+            step[key] = fields[key]
+    if not step.get("makes"):
+        step.pop("makes", None)
+    if step.get("do") not in VERBS:
+        raise CoreError("do", f"{step.get('do')!r} is not one of {', '.join(sorted(VERBS))}")
+    if "minutes" in fields:
+        step["minutes"] = _number(fields["minutes"], "minutes", 10_000) or 0.0
+    if "waiting_min" in fields:
+        step["waiting_min"] = _number(fields["waiting_min"], "waiting_min", 10_000) or 0.0
+    if float(step.get("waiting_min") or 0) > float(step.get("minutes") or 0):
+        raise CoreError("waiting_min", "the waiting time is part of the whole time and cannot be longer")
+    _set_heat(step, fields)
+    step["guesses"] = []
+    tools = {
+        **process.get("tools", {}),
+        **{name: {"kind": name} for name in step.get("tools", []) if name not in process["tools"]},
+    }
+    return _checked({**process, "steps": steps, "tools": tools})
+
+
+def _set_heat(step: dict[str, Any], fields: Data) -> None:
+    heat, end = dict(step.get("heat", {})), dict(step.get("end", {}))
+    for key, place, high in (("oven_c", heat, HIGHEST_OVEN_C), ("core_c", end, 110.0)):
+        if key in fields:
+            value = _number(fields[key], key, high)
+            place.pop(key, None)
+            if value is not None:
+                place[key] = value
+    for key, place in (("level", heat), ("cue", end)):
+        if key in fields:
+            place.pop(key, None)
+            if fields[key]:
+                place[key] = str(fields[key])[:120]
+    for name, place in (("heat", heat), ("end", end)):
+        if place:
+            step[name] = place
+        else:
+            step.pop(name, None)
+
+
+def set_food(
+    process: Data, food_id: str, kind: str | None, soils: Sequence[str], allergens: Sequence[str]
+) -> dict[str, Any]:
+    """The process with a food's kind said: a known kind, or soils for one nobody lists."""
+    if food_id not in process["foods"]:
+        raise CoreError("food", f"there is no food {food_id!r}")
+    row = {key: value for key, value in process["foods"][food_id].items() if key == "line"}
+    row |= {"kind": kind} if kind else {"soils": list(soils)}
+    if allergens:
+        row["allergens"] = list(allergens)
+    return _checked({**process, "foods": {**process["foods"], food_id: row}})
