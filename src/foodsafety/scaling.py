@@ -239,7 +239,7 @@ SCOOPS_ML = (15, 20, 30, 40, 50, 60, 75, 90, 100, 125, 150, 180, 240)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Portion:
-    """Equal portions: each by weight [g], and the nearest scoop [ml] not above it if the density is known."""
+    """Equal portions: each by weight [g], and the largest scoop [ml] near it and not above, if the density is known."""
 
     each_g: float
     scoop_ml: int | None
@@ -251,7 +251,7 @@ def equal_portions(total_g: float, count: int, *, density_g_ml: float | None = N
         raise CoreError("count", "at least one portion is needed")
     each = positive(total_g, "total_g") / count
     ml = each / density_g_ml if density_g_ml else None
-    fits = [size for size in SCOOPS_ML if ml is not None and size <= ml * 1.02]
+    fits = [size for size in SCOOPS_ML if ml is not None and 0.8 * ml <= size <= 1.02 * ml]
     return Portion(each_g=each, scoop_ml=max(fits) if fits else None)
 
 

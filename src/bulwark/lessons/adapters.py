@@ -20,14 +20,24 @@ def _plan(lesson: "_Key", profile_id: str, limits: str, house: str) -> Plan:
 
 
 def _change(row: dict[str, Any]) -> LocalChange:
-    return LocalChange(**{**row, "on": dt.date.fromisoformat(row["on"])})
+    kept = {key: row[key] for key in ("path", "value", "by", "reason")}
+    return LocalChange(**kept, on=dt.date.fromisoformat(row["on"]))
 
 
-def from_changes(changes: Iterable[LocalChange]) -> list[dict[str, Any]]:
-    """Local limits as a lesson keeps them."""
+def from_changes(base_id: str, changes: Iterable[LocalChange]) -> list[dict[str, Any]]:
+    """Local limits as a lesson keeps them, with whether each is weaker than its base."""
+    rows = list(changes)
+    weaker = local_profile(base_id, rows).weaker
     return [
-        {"path": row.path, "value": row.value, "by": row.by, "on": row.on.isoformat(), "reason": row.reason}
-        for row in changes
+        {
+            "path": row.path,
+            "value": row.value,
+            "by": row.by,
+            "on": row.on.isoformat(),
+            "reason": row.reason,
+            "weaker": row.path in weaker,
+        }
+        for row in rows
     ]
 
 

@@ -36,6 +36,11 @@ class Lesson(models.Model):
     def __str__(self) -> str:
         return self.title
 
+    @property
+    def weaker(self) -> frozenset[str]:
+        """The local limits of this lesson that are less strict than the base profile's."""
+        return frozenset(row["path"] for row in self.local_limits if row.get("weaker"))
+
 
 class Bench(models.Model):
     """A work place in a lesson, with its learners. Joined with a code while the lesson is open."""

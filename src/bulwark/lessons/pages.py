@@ -48,6 +48,7 @@ def plan_page(lesson: Lesson, profile_id: str, unit: str) -> dict[str, Any]:
                     "name": wording.control_name(control),
                     "text": wording.plan_text(control, plan, unit),
                     "glaze": drawings.glaze(control.id),
+                    "weaker": wording.weaker_limits(control, plan.profile),
                 }
                 for control in controls
             ],

@@ -89,7 +89,7 @@ def create_lesson(
         pieces=recipe.pieces,
         profile=profile_id,
         house=dict(house or {}),
-        local_limits=from_changes(local_limits),
+        local_limits=from_changes(profile_id, local_limits),
         unconfirmed=recipe.confirmed_at is None,
         starts_at=starts_at,
         length_min=length_min,
@@ -108,7 +108,7 @@ def set_profile(*, lesson: Lesson, profile_id: str, local_limits: Iterable[Local
     profile(profile_id)
     if lesson.opened_at:
         raise LessonError("begun", "The lesson has begun: it keeps the limits it began with.")
-    lesson.profile, lesson.local_limits = profile_id, from_changes(local_limits)
+    lesson.profile, lesson.local_limits = profile_id, from_changes(profile_id, local_limits)
     lesson.save(update_fields=["profile", "local_limits"])
 
 

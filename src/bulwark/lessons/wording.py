@@ -10,7 +10,7 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
-from foodsafety.codes import CookLimit, Hold
+from foodsafety.codes import CookLimit, Hold, Profile
 from foodsafety.hygiene import Finding
 from foodsafety.plan import ControlPoint, Phase, Plan
 from foodsafety.quantities import Temperature, f_from_c
@@ -622,3 +622,23 @@ def storage_reason(rule: str, low: float | None, high: float | None, unit: str, 
         "no-refreezing": _("Thawed food is not frozen again"),
     }
     return texts.get(rule, rule)
+
+
+_WATCHES = {
+    "fridge-cold": ("hold.cold.",),
+    "hands-on-arrival": ("hands.",),
+    "hands-after-raw": ("hands.",),
+    "chilled-in-time": ("hold.cold.", "clock."),
+    "raw-out-of-fridge": ("clock.",),
+    "time-out": ("clock.", "hold.hot."),
+    "leftovers-labelled": ("dates.",),
+    "core-temperature": ("probe.",),
+}
+
+
+def weaker_limits(control: ControlPoint, profile: Profile) -> list[str]:
+    """The kitchen's own limits behind a control point that are weaker than the base profile's."""
+    watched = _WATCHES.get(control.rule, ())
+    if control.cook:
+        watched = (*watched, f"cook.{control.cook.food_class}.")
+    return sorted(path for path in profile.weaker if path.startswith(watched)) if watched else []

@@ -85,7 +85,7 @@ def recipe_write(request: HttpRequest, recipe_id: int | None = None) -> HttpResp
     form = forms.WordsForm(request.POST)
     if not form.is_valid():
         wrong = {name: errors[0] for name, errors in form.errors.items()}
-        context = {"recipe": recipe, "tab": "", "form": request.POST, "wrong": wrong}
+        context = {"recipe": recipe, "tab": "", "form": {**_words_of(None), **request.POST.dict()}, "wrong": wrong}
         return render(request, "recipes/write.html", context, status=422)
     document = form.document()
     if recipe:
@@ -143,8 +143,13 @@ def recipe_line(request: HttpRequest, recipe_id: int, line: int) -> HttpResponse
             recipe=recipe, line=line, values=form.values(), by=request.actor, remember=form.cleaned_data["remember"]
         )
     except CoreError as wrong:
-        return _line_answer(request, recipe, line, error=str(wrong), typed=request.POST, status=422)
+        return _line_answer(request, recipe, line, error=str(wrong), typed=_typed(request, forms.LineForm), status=422)
     return _line_answer(request, recipe, line)
+
+
+def _typed(request: HttpRequest, form: type[Any]) -> dict[str, str]:
+    """What a person typed, every field of it, to be shown again."""
+    return {name: request.POST.get(name, "") for name in form.base_fields}
 
 
 def _line_answer(

@@ -281,7 +281,8 @@ def scaled(row: Scaled) -> str:
     """A scaled amount as it is measured."""
     if row.low is None or row.high is None:
         return row.ingredient.note or _("as much as it takes")
-    if row.whole is not None and (row.part_g or row.part_ml):
+    by_weight = row.ingredient.each_amount or row.ingredient.kind == "egg"
+    if row.whole is not None and by_weight and (row.part_g or row.part_ml):
         return _part_of_one(row)
     if row.measures:
         return measures(row.measures)
