@@ -28,12 +28,21 @@ from django.db import connection
 from playwright.sync_api import Page, sync_playwright
 
 from bulwark.lessons import demo, selectors, services
+from bulwark.recipes.models import Recipe
+from foodsafety.codes import House, profile
+from foodsafety.documents import read_document
 from foodsafety.events import Event
+from foodsafety.hygiene import contamination
+from foodsafety.ingredients import read_ingredient
+from foodsafety.plan import safety_plan
+from foodsafety.reading import propose
+from foodsafety.recipe import process_from
 from foodsafety.rehearse import rehearse
 from foodsafety.session import fold
 from tests.builders import LEARNERS, koftas
 
 ROUNDS = 150
+LINES = Path(__file__).resolve().parent / "data" / "ingredient_lines_dev.txt"
 
 
 class Client:
@@ -206,6 +215,49 @@ def thousand_events() -> float:
     return min(seconds(lambda: fold(plan, LEARNERS, events[:1000])) for _ in range(5)) * 1000
 
 
+def recipe_of_60_lines() -> float:
+    """Milliseconds to read and analyse a recipe of 60 lines in the core, the best of five."""
+    lines = [line.split(" | ")[1] for line in LINES.read_text(encoding="utf-8").splitlines() if " | " in line][1:31]
+    method = [f"Chop the {read_ingredient(line, 'en-GB').food}." for line in lines[:26]]
+    method += ["Mix everything in a large bowl.", "Bake for 40 minutes.", "Wash your hands.", "Serve hot."]
+    text = "\n".join(["Sixty", "Ingredients", *lines, "Method", *method])
+
+    def run() -> None:
+        document = read_document(text)
+        items = [read_ingredient(line, "en-GB") for line in document.ingredients]
+        process = process_from(propose(items, document.instructions).process)
+        contamination(process, House())
+        safety_plan(process, profile("us-home"))
+
+    run()
+    return min(seconds(run) for _ in range(5)) * 1000
+
+
+def two_thousand_recipes() -> None:
+    """Copies of the demo's recipes until the organisation has 2,000."""
+    rows = list(Recipe.objects.filter(organisation=demo.demo_lesson().organisation))
+    while Recipe.objects.filter(organisation=rows[0].organisation).count() < 2000:
+        batch = []
+        for i in range(500):
+            row = rows[i % len(rows)]
+            copy = Recipe(
+                organisation=row.organisation, title=f"{row.title} {uuid.uuid4().hex[:6]}", summary=row.summary
+            )
+            copy.process, copy.ingredients, copy.search = row.process, row.ingredients, row.search
+            batch.append(copy)
+        Recipe.objects.bulk_create(batch)
+    with connection.cursor() as cursor:
+        cursor.execute("ANALYZE recipes_recipe")
+
+
+def fetch(client: Client, path: str, status: int = 200) -> Callable[[], object]:
+    def get() -> None:
+        got, _ = client.send("GET", path)
+        assert got == status, (path, got)
+
+    return get
+
+
 def paint(address: str, password: str) -> Measured:
     """From pressing Sign in to the first paint of Today, against going to a bare static drawing."""
     script = "() => performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? 0"
@@ -237,26 +289,28 @@ def paint(address: str, password: str) -> Measured:
 def main(address: str, password: str) -> int:
     lesson, code = open_lesson()
     client = educator(address, password)
+    empty = fetch(client, "/empty/", 204)
     rows = [
         in_turns("bench entry over HTTP", event_post(address, code), "bare committed INSERT", bare_insert(), 6.0),
-        in_turns(
-            "unchanged wall poll",
-            wall_poll(client, lesson),
-            "empty signed-in view",
-            lambda: client.send("GET", "/empty/"),
-            1.5,
-        ),
+        in_turns("unchanged wall poll", wall_poll(client, lesson), "empty signed-in view", empty, 1.5),
         paint(address, password),
     ]
+    two_thousand_recipes()
+    for name, path in (
+        ("list of 2,000 recipes", "/recipes/"),
+        ("its 50th page", "/recipes/?page=50"),
+        ("search for ground turkey", "/recipes/?q=ground+turkey"),
+        ("search for a slip, turky", "/recipes/?q=turky"),
+    ):
+        rows.append(in_turns(name, fetch(client, path), "empty signed-in view", empty, 3.0, 60))
     selectors._snapshots.clear()
-    fold_ms = thousand_events()
+    bounds = [("fold of 1,000 entries", thousand_events(), 50.0), ("recipe of 60 lines", recipe_of_60_lines(), 100.0)]
     print(f"{'what':<28}{'ms':>9}   {'against':<26}{'ms':>9}{'ratio':>8}{'target':>9}")
     for row in rows:
         target = f"<= {row.target:g}" if row.target else "-"
         print(f"{row.name:<28}{row.ms:>9.2f}   {row.base:<26}{row.base_ms:>9.2f}{row.ratio:>8.2f}{target:>9}")
-    print(
-        f"{'fold of 1,000 entries':<28}{fold_ms:>9.2f}   {'known bound':<26}{50.0:>9.2f}{fold_ms / 50:>8.2f}{'< 1':>9}"
-    )
+    for name, ms, bound in bounds:
+        print(f"{name:<28}{ms:>9.2f}   {'known bound':<26}{bound:>9.2f}{ms / bound:>8.2f}{'< 1':>9}")
     out = {
         row.name: {
             "ms": round(row.ms, 3),
@@ -267,12 +321,8 @@ def main(address: str, password: str) -> int:
         }
         for row in rows
     }
-    out["fold of 1,000 entries"] = {
-        "ms": round(fold_ms, 3),
-        "against": "50 ms",
-        "ratio": round(fold_ms / 50, 3),
-        "target": 1.0,
-    }
+    for name, ms, bound in bounds:
+        out[name] = {"ms": round(ms, 3), "against": f"{bound:g} ms", "ratio": round(ms / bound, 3), "target": 1.0}
     print(json.dumps({"debug": settings.DEBUG, "rounds": ROUNDS, "figures": out}, indent=2))
     return 0
 

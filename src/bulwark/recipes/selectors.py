@@ -1,18 +1,21 @@
 """Recipes somebody may see."""
 
 import json
+import re
 from functools import cache
 from pathlib import Path
 from typing import Any
 
-from django.contrib.postgres.search import SearchQuery, SearchRank
-from django.db.models import F, Q, QuerySet
+from django.db import connection
+from django.db.models import QuerySet
+from django.db.models.functions import Left
 
 from bulwark.people.actors import Actor
 from bulwark.recipes.models import Recipe
 
 _DEMO = Path(__file__).resolve().parent / "demo"
 PAGE = 20
+_SHOWN = ("pk", "title", "short", "serves", "confirmed_at")
 
 
 @cache
@@ -35,16 +38,65 @@ def recipes_for(actor: Actor) -> QuerySet[Recipe]:
 
 
 def recipe_page(actor: Actor, words: str, page: int) -> tuple[list[dict[str, Any]], bool]:
-    """One page of recipes, those that match the words best first, and whether there are more.
-    Any name of a food finds the recipes with it, and a slip of the finger does no harm."""
-    rows = recipes_for(actor)
+    """One page of recipes, those with the words in their title first, and whether there are more.
+    Any name of a food finds the recipes with it; where nothing is found, the words nearest to
+    those typed are looked for instead."""
     words = words.strip()[:100]
-    if words:
-        query = SearchQuery(words, search_type="websearch", config="english")
-        rows = rows.filter(Q(search=query) | Q(search_text__trigram_word_similar=words.lower()))
-        rows = rows.annotate(rank=SearchRank(F("search"), query)).order_by("-rank", "title", "pk")
-    else:
-        rows = rows.order_by("title", "pk")
+    if actor.organisation_id is None:
+        return [], False
+    if not words:
+        return _one_page(recipes_for(actor).order_by("title", "pk"), page)
+    found, more = _search(actor, "websearch_to_tsquery", words, _tokens(words), page)
+    if found or page > 1:
+        return found, more
+    nearest = _nearest_words(actor, _tokens(words))
+    if not nearest or not all(nearest):
+        return [], False
+    query = " & ".join(f"({' | '.join(near)})" for near in nearest)
+    return _search(actor, "to_tsquery", query, [near[0] for near in nearest], page)
+
+
+def _tokens(words: str) -> list[str]:
+    return re.findall(r"[^\W\d_]{3,40}", words.lower())[:5]
+
+
+# Typed on every key stroke: in SQL, since building these with the ORM took longer than running them.
+# Those with a word of it in the title come first; ranking by the whole vector would fetch each one.
+_SEARCH = """
+    SELECT id, title, left(summary, 110), serves, confirmed_at FROM recipes_recipe
+    WHERE organisation_id = %s AND search @@ {reader}('english', %s)
+    ORDER BY NOT title ~* ANY(%s), title, id LIMIT %s OFFSET %s
+"""
+_NEAREST = """
+    SELECT typed.place, near.word, near.alike FROM unnest(%s::text[]) WITH ORDINALITY AS typed(word, place)
+    CROSS JOIN LATERAL (
+        SELECT word, similarity(word, typed.word) AS alike FROM recipes_searchword
+        WHERE organisation_id = %s AND word %% typed.word ORDER BY alike DESC, word LIMIT 3
+    ) AS near ORDER BY typed.place
+"""
+
+
+def _search(actor: Actor, reader: str, query: str, tokens: list[str], page: int) -> tuple[list[dict[str, Any]], bool]:
+    with connection.cursor() as cursor:
+        start = PAGE * (page - 1)
+        cursor.execute(_SEARCH.format(reader=reader), [actor.organisation_id, query, tokens or [""], PAGE + 1, start])
+        rows = [dict(zip(_SHOWN, row, strict=True)) for row in cursor.fetchall()]
+    return rows[:PAGE], len(rows) > PAGE
+
+
+def _nearest_words(actor: Actor, tokens: list[str]) -> list[list[str]]:
+    """For each word typed, the known word most like it, and those about as near."""
+    near: list[list[str]] = [[] for _ in tokens]
+    best: dict[int, float] = {}
+    with connection.cursor() as cursor:
+        cursor.execute(_NEAREST, [tokens, actor.organisation_id])
+        for place, word, alike in cursor.fetchall():
+            if alike >= 0.85 * best.setdefault(place, alike):
+                near[place - 1].append(word)
+    return near
+
+
+def _one_page(rows: QuerySet[Recipe], page: int) -> tuple[list[dict[str, Any]], bool]:
     start = PAGE * (page - 1)
-    found = list(rows.values("pk", "title", "summary", "serves", "confirmed_at", "base_id")[start : start + PAGE + 1])
+    found = list(rows.annotate(short=Left("summary", 110)).values(*_SHOWN)[start : start + PAGE + 1])
     return found[:PAGE], len(found) > PAGE

@@ -1,6 +1,7 @@
 """Changes to recipes."""
 
 import json
+import re
 from collections.abc import Mapping, Sequence
 from typing import Any
 
@@ -14,7 +15,7 @@ from bulwark.kitchens import services as kitchen_services
 from bulwark.people.actors import Actor
 from bulwark.people.models import Organisation
 from bulwark.recipes.adapters import CORRECTED, to_ingredients
-from bulwark.recipes.models import ProcessEdit, Recipe
+from bulwark.recipes.models import ProcessEdit, Recipe, SearchWord
 from foodsafety import editing
 from foodsafety.documents import Document
 from foodsafety.eaters import eater_groups
@@ -40,11 +41,15 @@ def index(recipe: Recipe) -> None:
     names = [name for item in items if item.kind for name in food_kind(item.kind).names]
     foods = [item.food for item in items if item.food]
     words = " ".join(dict.fromkeys((*foods, *names)))
-    text = f"{recipe.title} {recipe.summary} {words}"[:8000]
+    text = f"{recipe.title} {recipe.summary} {words}"[:8000].lower()
     vector = SearchVector(Value(recipe.title), weight="A", config="english") + SearchVector(
         Value(f"{recipe.summary} {words}"[:8000]), weight="B", config="english"
     )
-    Recipe.objects.filter(pk=recipe.pk).update(search_text=text.lower(), search=vector)
+    Recipe.objects.filter(pk=recipe.pk).update(search=vector)
+    found = sorted(set(re.findall(r"[^\W\d_]{4,40}", text)))
+    SearchWord.objects.bulk_create(
+        [SearchWord(organisation_id=recipe.organisation_id, word=word) for word in found], ignore_conflicts=True
+    )
 
 
 @transaction.atomic
