@@ -91,7 +91,7 @@ def test_a_recipe_from_the_clipboard_to_a_lesson(address: str, open_context: Ope
     assert axe(page) == []
     page.click("summary:has-text('Plan a lesson')")
     page.fill("[name=starts_at]", "2026-12-01T10:30")
-    page.fill("[name=benches]", "Gannet: SD, RO\nPuffin: AK")
+    page.fill("textarea[name=benches]", "Gannet: SD, RO\nPuffin: AK")
     page.click("text=Make the lesson")
     expect(page.locator("h1")).to_have_text("Safety plan")
     assert not Lesson.objects.latest("pk").unconfirmed

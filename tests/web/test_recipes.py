@@ -208,6 +208,7 @@ def test_a_forged_process_is_left_to_be_read_from_the_words(client: Client) -> N
     recipe = Recipe.objects.latest("pk")
     assert [step["do"] for step in recipe.process["steps"]] == ["heat", "serve"]
     assert (recipe.eaters["groups"], recipe.variants) == ({}, [])
+    assert "refused" in client.get(f"/recipes/{recipe.pk}/lines/").content.decode()
 
 
 def test_an_unknown_food_is_asked_about_once_and_remembered(client: Client, soup: Recipe, hostel: Hostel) -> None:
@@ -542,12 +543,12 @@ def test_a_lesson_on_an_unconfirmed_recipe_says_so_everywhere(client: Client, so
 @pytest.mark.parametrize("benches", ["", "Gannet", "Gannet:", "x" * 50 + ": AB"])
 def test_a_lesson_needs_benches_with_somebody(client: Client, soup: Recipe, benches: str) -> None:
     before = Lesson.objects.count()
+    data = {"starts_at": "2026-11-24T10:30", "length_min": "77", "benches": benches}
 
-    client.post(
-        f"/recipes/{soup.pk}/lesson/", {"starts_at": "2026-11-24T10:30", "length_min": "75", "benches": benches}
-    )
+    answer = client.post(f"/recipes/{soup.pk}/lesson/", data)
 
-    assert Lesson.objects.count() == before
+    assert (answer.status_code, Lesson.objects.count()) == (422, before)
+    assert 'value="77"' in answer.content.decode()
 
 
 def test_words_changed_keep_corrections_of_lines_that_stayed(client: Client, soup: Recipe, hostel: Hostel) -> None:
@@ -579,3 +580,10 @@ def test_the_words_form_keeps_what_was_typed_when_the_title_is_missing(client: C
 def test_a_limit_set_by_nobody_is_refused_by_the_service(hostel: Hostel) -> None:
     with pytest.raises(CoreError, match="say who"):
         kitchen_services.set_limit(by=hostel.actor, base="uk", path="hands.scrub_s", value=30, signed=" ", reason="x")
+
+
+def test_sentences_without_an_order_are_shown_beside_the_steps(client: Client, hostel: Hostel) -> None:
+    text = SOUP.replace("Wash the leeks.", "Granny liked it so. Wash the leeks.")
+    recipe = services.add_recipe(by=hostel.actor, document=read_document(text), locale="en-GB")
+
+    assert "Granny liked it so." in client.get(f"/recipes/{recipe.pk}/steps/").content.decode()

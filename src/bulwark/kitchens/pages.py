@@ -96,6 +96,9 @@ def rules_page(organisation_id: int, words: str) -> dict[str, Any]:
             (path, wording.path_name(path), wording.path_value(path, value, profile(kitchen.profile)))
             for path, value in changeable(kitchen.profile).items()
         ],
+        "house": [
+            (name, options[getattr(selectors.house_of(kitchen), key)]) for key, (name, options) in wording.HOUSE.items()
+        ],
         "kinds": food_kinds(),
         "named": [
             (school.id, kind and ", ".join(allergens_for(profile_id=school.id).named(kind.allergens).values()))
@@ -154,12 +157,8 @@ def _other_rows(schools: list[Profile], mine: Profile) -> list[dict[str, Any]]:
         return " · ".join([*stages, f"in the fridge within {wording.seconds(p.cooling.into_fridge_s)}"])
 
     def dates(p: Profile) -> str:
-        text = wording.seconds(p.dates.leftover_min_s)
-        return (
-            f"{text} (up to {wording.seconds(p.dates.leftover_max_s)})"
-            if p.dates.leftover_max_s > p.dates.leftover_min_s
-            else text
-        )
+        changed = any(change.path.startswith("dates.") for change in p.changes)
+        return wording.seconds(p.dates.leftover_min_s) if changed else p.dates.section
 
     def hands(p: Profile) -> str:
         return wording.seconds(p.scrub_s)

@@ -176,6 +176,15 @@ def learners_of(bench: Bench) -> tuple[str, ...]:
     return tuple(Learner.objects.filter(bench=bench).values_list("initials", flat=True))
 
 
+def usual_benches(actor: Actor) -> tuple[str, str]:
+    """Place and benches of the organisation's last lesson, as the lesson form writes them."""
+    last = lessons_with_benches(actor).filter(rehearsal=False).order_by("-pk").first()
+    if last is None:
+        return "", ""
+    rows = [f"{bench.name}: {', '.join(one.initials for one in bench.learners.all())}" for bench in last.benches.all()]
+    return last.place, "\n".join(rows)
+
+
 def profile_of(lesson: Lesson) -> Profile:
     """The lesson's rule profile, with the kitchen's own limits it was given."""
     return to_profile(lesson)

@@ -18,6 +18,7 @@ from foodsafety.eaters import NotFor, eater_groups, not_for
 from foodsafety.foods import allergen_sets, allergens_for, food_kind, food_kinds
 from foodsafety.hygiene import Finding, contamination
 from foodsafety.ingredients import Ingredient, read_ingredient
+from foodsafety.instructions import orders, sentences
 from foodsafety.plan import safety_plan
 from foodsafety.quantities import CoreError
 from foodsafety.readthrough import Need, read_through
@@ -111,7 +112,8 @@ def step_rows(book: Book) -> list[dict[str, Any]]:
                 "heat": wording.heat(data, book.actor.unit),
                 "minutes": wording.minutes(float(data.get("minutes") or 0)) if data.get("minutes") else "",
                 "waits": bool(data.get("waiting_min")),
-                "guesses": data.get("guesses", []),
+                "guesses": [wording.guess(name) for name in data.get("guesses", [])],
+                "presumed": data.get("guesses", []) == ["tools"],
                 "heat_c": {"oven_c": None, "level": "", **(data.get("heat") or {})},
                 "end": {"core_c": None, "cue": "", **(data.get("end") or {})},
                 "cautions": [],
@@ -234,7 +236,8 @@ def steps_page(book: Book) -> dict[str, Any]:
         "findings": [finding_row(finding) for finding in contamination(process, book.house)],
         "unknown": [food.id for food in process.foods.values() if "unknown" in food.soils],
         "serve": ", ".join(process.serve),
-        "guessed": sum(1 for step in book.recipe.process["steps"] if step.get("guesses")),
+        "guessed": sum(1 for step in book.recipe.process["steps"] if set(step.get("guesses", [])) - {"tools"}),
+        "unread": [text for row in book.recipe.instructions for text in sentences(row) if not orders(text)],
     }
 
 

@@ -89,11 +89,12 @@ def _extension(document: Document) -> dict[str, Any]:
     from the words. Nothing of it is trusted: it comes from outside."""
     found: dict[str, Any] = {}
     given = document.extension
-    try:
-        process_from(given.get("process"))
-        found["process"] = given["process"]
-    except (CoreError, KeyError):
-        pass
+    if "process" in given:
+        try:
+            process_from(given["process"])
+            found["process"] = given["process"]
+        except CoreError as wrong:
+            found["refused"] = str(wrong)
     if isinstance(given.get("corrections"), Mapping):
         found["corrections"] = {
             str(line): {key: row[key] for key in (*CORRECTED, "allergens") if key in row}
@@ -161,6 +162,10 @@ def add_recipe(*, by: Actor, document: Document, locale: str) -> Recipe:
     recipe.variants, recipe.eaters = extension["variants"], extension["eaters"]
     items = to_ingredients(recipe, kitchens.known_foods(by.organisation_id))
     recipe.process = extension.get("process") or proposed(items, recipe.instructions)
+    if "refused" in extension:
+        recipe.source.append(
+            [0, f"the steps stored in the file: {extension['refused']}", "refused, read from the words"]
+        )
     recipe.save()
     index(recipe)
     return recipe

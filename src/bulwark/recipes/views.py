@@ -1,5 +1,6 @@
 """Recipes: bringing one in, reading it through, its steps, amounts, eaters, variants and cost."""
 
+import datetime as dt
 import json
 from typing import Any
 
@@ -9,12 +10,14 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
 from django.urls import reverse
+from django.utils import timezone
 from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from weasyprint import HTML
 
 from bulwark.kitchens import selectors as kitchens
+from bulwark.lessons import selectors as lesson_selectors
 from bulwark.lessons import services as lessons
 from bulwark.recipes import forms, pages, selectors, services
 from bulwark.recipes.adapters import to_document
@@ -120,7 +123,15 @@ def recipe_detail(request: HttpRequest, recipe_id: int) -> HttpResponse:
     if wrong:
         messages.error(request, wrong)
         return redirect("recipe_lines", recipe_id)
-    return render(request, "recipes/detail.html", pages.read_page(book, benches))
+    context = {**pages.read_page(book, benches), "lesson_form": _lesson_words(request), "lesson_wrong": {}}
+    return render(request, "recipes/detail.html", context)
+
+
+def _lesson_words(request: HttpRequest) -> dict[str, str]:
+    """What the lesson form begins with: tomorrow morning, at the benches of the last lesson."""
+    tomorrow = timezone.localtime() + dt.timedelta(days=1)
+    place, benches = lesson_selectors.usual_benches(request.actor)
+    return {"starts_at": f"{tomorrow:%Y-%m-%d}T10:30", "length_min": "90", "place": place, "benches": benches}
 
 
 @login_required
@@ -367,8 +378,10 @@ def recipe_lesson(request: HttpRequest, recipe_id: int) -> HttpResponse:
     recipe = _own(request, recipe_id)
     form = forms.LessonForm(request.POST)
     if not form.is_valid():
-        messages.error(request, form.first_error())
-        return redirect("recipe_detail", recipe_id)
+        book = pages.Book(recipe, request.actor)
+        wrong = {name: errors[0] for name, errors in form.errors.items()}
+        context = {**pages.read_page(book, book.kitchen.benches), "lesson_form": _typed(request, forms.LessonForm)}
+        return render(request, "recipes/detail.html", {**context, "lesson_wrong": wrong}, status=422)
     kitchen = kitchens.kitchen_of(recipe.organisation_id)
     lesson = lessons.create_lesson(
         recipe=recipe,

@@ -358,6 +358,15 @@ def missing_cost(why: str) -> str:
     }.get(why, "")
 
 
+def guess(name: str) -> str:
+    """What of a step nobody said."""
+    return {
+        "tools": _("tools presumed"),
+        "foods": _("foods guessed: no food is named"),
+        "step": _("added: nothing says so"),
+    }.get(name, name)
+
+
 def edit_done(what: str) -> str:
     """What the last edit was, for the undo button."""
     return {
