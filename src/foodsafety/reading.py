@@ -815,19 +815,18 @@ def _food_row(item: Ingredient, line: int) -> dict[str, Any]:
 
 
 def _finish_serving(reader: _Reader) -> None:
-    """What nothing else uses is what is served; a recipe that does not say so still ends there."""
+    """What nothing else uses is what is served. A serving that is followed by more work stays as
+    it was read; where the text ends without one, one is added and said to be."""
     kitchen = reader.kitchen
     left = [known.id for known in kitchen.foods.values() if known.made and known.into is None]
-    serves = [step for step in kitchen.steps if step.do == "serve"]
-    if serves:
-        last = serves[-1]
+    last = kitchen.steps[-1] if kitchen.steps else None
+    if last is not None and last.do == "serve":
         if not any(kitchen.foods[name].made for name in last.foods):
-            last.foods = list(dict.fromkeys((*reader._meant(), *left[-1:], *last.foods)))
-        last.foods = list(
-            dict.fromkeys(kitchen.current(name) if kitchen.foods[name].made else name for name in last.foods)
-        )
-        last.after = reader._after(last) if last is kitchen.steps[-1] else last.after
-    elif left or kitchen.last:
+            last.foods = [*reader._meant(), *left[-1:], *last.foods]
+        now = (kitchen.current(name) if kitchen.foods[name].made else name for name in last.foods)
+        last.foods = list(dict.fromkeys(now))
+        last.after = reader._after(last)
+    elif (left or kitchen.last) and not any(step.do == "serve" and step.foods for step in kitchen.steps):
         reader.count += 1
         step = ReadStep(id=f"s{reader.count}", do="serve", text="Serve", source="", guesses=["step"])
         step.foods = left or reader._meant()

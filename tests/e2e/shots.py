@@ -20,6 +20,7 @@ from playwright.sync_api import Browser, Page, sync_playwright
 from bulwark.lessons import demo, rehearsal, services
 from bulwark.lessons.models import Bench, Lesson
 from bulwark.people.actors import bench_actor
+from bulwark.recipes.models import Recipe
 from foodsafety.events import READY_CHECKS
 
 LANDSCAPE, PORTRAIT, PHONE = (1180, 820), (820, 1180), (390, 844)
@@ -76,7 +77,7 @@ class Camera:
 
 def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson) -> None:
     page = camera.page((1280, 800))
-    camera.take(page, "sign-in", "/sign-in/")
+    page.goto(f"{camera.address}/sign-in/")
     page.fill("#id_username", demo.EDUCATOR)
     page.fill("#id_password", password)
     page.click("button.is-primary")
@@ -89,7 +90,28 @@ def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson)
     camera.take(page, "lesson", f"/lessons/{lesson.pk}/")
     camera.take(page, "wall", f"/lessons/{lesson.pk}/wall/")
     camera.take(page, "record", f"/lessons/{lesson.pk}/record/")
-    camera.take(page, "bench-log", f"/benches/{lesson.benches.get(name='Tern').pk}/")
+    recipe_pages(camera, page)
+
+
+def recipe_pages(camera: Camera, page: Page) -> None:
+    own = Recipe.objects.filter(organisation=demo.demo_lesson().organisation)
+    koftas, pie = own.get(title__startswith="Turkey"), own.get(title__startswith="Fish pie")
+    stew = own.get(confirmed_at=None)
+    camera.take(page, "recipes", "/recipes/")
+    camera.take(page, "read-through", f"/recipes/{koftas.pk}/", full=True)
+    page.goto(f"{camera.address}/recipes/{stew.pk}/lines/")
+    page.locator(".rc-line.is-doubtful").scroll_into_view_if_needed()
+    page.mouse.wheel(0, 120)
+    camera.take(page, "lines")
+    page.goto(f"{camera.address}/recipes/{pie.pk}/steps/")
+    page.locator("#step-sauce summary").click()
+    page.mouse.wheel(0, 420)
+    camera.take(page, "steps")
+    camera.take(page, "amounts", f"/recipes/{pie.pk}/amounts/?by=servings&servings=9&pieces=6&fits=4")
+    page.goto(f"{camera.address}/recipes/{koftas.pk}/eaters/?line=0&swap=lentils-for-mince")
+    page.mouse.wheel(0, 480)
+    camera.take(page, "eaters")
+    camera.take(page, "rules", "/rules/?food=mackerel")
 
 
 def bench_pages(camera: Camera, lesson: Lesson, early: Lesson, raw: Bench, hot: Bench) -> None:
@@ -100,18 +122,9 @@ def bench_pages(camera: Camera, lesson: Lesson, early: Lesson, raw: Bench, hot: 
     camera.take(page, "bench-wash")
     camera.take(camera.bench(lesson.benches.get(name="Puffin"), LANDSCAPE), "bench-step")
     camera.take(camera.bench(raw, LANDSCAPE), "bench-interlock")
-    page = camera.bench(raw, LANDSCAPE)
-    page.click("#panel-step-slice [data-go]")
-    page.wait_for_selector(".bw-alarm")
-    camera.take(page, "bench-breach")
     camera.take(camera.bench(hot, PORTRAIT), "bench-probe-portrait")
     page = camera.bench(early.benches.get(name="Tern"), PHONE)
     camera.take(page, "bench-phone")
-    page = camera.bench(hot, PHONE)
-    page.click(".bw-panel:visible .main-act button")
-    page.wait_for_selector(".bw-panel:visible [data-keypad]")
-    page.click(".bw-panel:visible [data-keypad]")
-    camera.take(page, "bench-keypad-phone")
 
 
 def label_page(camera: Camera, lesson: Lesson) -> None:
