@@ -13,7 +13,7 @@ from collections.abc import Callable, Mapping
 from typing import Any, Literal, NoReturn
 
 from foodsafety.codes import House, Profile, house_from, profile
-from foodsafety.foods import AllergenSet, allergens_for, plain_id
+from foodsafety.foods import AllergenSet, allergen_tag, allergens_for, soil_tag
 from foodsafety.hygiene import Finding, contamination
 from foodsafety.ingredients import Ingredient, read_ingredient
 from foodsafety.quantities import CoreError, finite, tidy_readings
@@ -60,10 +60,10 @@ def _spelled(data: Mapping[str, Any]) -> dict[str, str]:
     words: dict[str, str] = {}
     for row in _object(data.get("foods") or {}).values():
         for word in row.get("soils") or () if isinstance(row, Mapping) else ():
-            words[plain_id(str(word).removeprefix("allergen:"))] = str(word)
+            words[soil_tag(str(word))] = str(word)
     for names in (data.get("free_of") or {}).values():
         for word in names:
-            words.setdefault(plain_id(str(word).removeprefix("allergen:")), str(word))
+            words.setdefault(allergen_tag(str(word)), str(word))
     return words
 
 

@@ -292,12 +292,12 @@ def plain_text(value: object) -> str:
     """A string that may hold markup, as plain text: tags go, scripts go with what is in them."""
     if not isinstance(value, (str, int, float)) or isinstance(value, bool):
         return ""
-    text = str(value)
-    if "<" in text or "&" in text:
-        text = (
-            "\n".join(_page(text if "<" in text else html.unescape(text)).rows) if "<" in text else html.unescape(text)
-        )
-    return re.sub(r"[ \t\r\f\v]+", " ", re.sub(r"[\x00-\x08\x0b\x0e-\x1f]", "", text)).strip()
+    text = re.sub(r"[\x00-\x08\x0b\x0e-\x1f]", "", str(value))
+    if "<" in text:
+        text = re.sub(r"[ \t\r\f\v]+", " ", "\n".join(_page(text).rows))
+    elif "&" in text:
+        text = html.unescape(text)
+    return text.strip()
 
 
 def _strings(value: Any) -> list[str]:

@@ -351,6 +351,24 @@ def allergen_sets() -> dict[str, AllergenSet]:
     }
 
 
+@cache
+def _allergen_words() -> dict[str, str]:
+    return {word: tag for tag, words in tomllib.loads(data_text("allergen_words.toml")).items() for word in words}
+
+
+def allergen_tag(name: str) -> str:
+    """Our tag for an allergen as somebody writes it: "peanuts" is peanut, "dairy" is milk. A word
+    nobody knows stays itself, and is tracked as it is."""
+    plain = plain_id(name.removeprefix("allergen:"))
+    return _allergen_words().get(plain, plain)
+
+
+def soil_tag(name: str) -> str:
+    """Our id of a soil as somebody writes it; what is no soil of ours is an allergen."""
+    plain = plain_id(name.removeprefix("allergen:"))
+    return plain if plain in soils() and not name.startswith("allergen:") else allergen_tag(name)
+
+
 def allergens_for(*, profile_id: str | None = None, locale: str | None = None) -> AllergenSet:
     """The allergen set of a rule profile or a locale; the longest list where neither is known."""
     for row in allergen_sets().values():

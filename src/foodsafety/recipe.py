@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
-from foodsafety.foods import FoodKind, food_kind, plain_id, soil_brought_by
+from foodsafety.foods import FoodKind, allergen_tag, food_kind, plain_id, soil_brought_by, soil_tag
 from foodsafety.quantities import CoreError, finite
 
 VERBS = frozenset(
@@ -153,10 +153,10 @@ def _food(food_id: str, row: object) -> Food:
     soils = kind.soils if kind else frozenset[str]()
     allergens = kind.allergens if kind else frozenset[str]()
     if data.get("soils") is not None:
-        given = frozenset(plain_id(name.removeprefix("allergen:")) for name in _names(data["soils"], f"{where}.soils"))
+        given = frozenset(soil_tag(name) for name in _names(data["soils"], f"{where}.soils"))
         soils = given
     # What a kitchen adds to a kind it knows better: this brand has nuts in it.
-    allergens |= frozenset(plain_id(name) for name in _names(data.get("allergens"), f"{where}.allergens"))
+    allergens |= frozenset(allergen_tag(name) for name in _names(data.get("allergens"), f"{where}.allergens"))
     return Food(id=food_id, soils=soils, allergens=allergens, kind=kind)
 
 
@@ -270,7 +270,7 @@ def process_from(data: object) -> Process:
         steps=in_order(steps),
         serve=_names(top.get("serve"), "serve"),
         free_of={
-            name: frozenset(plain_id(item.removeprefix("allergen:")) for item in _names(items, f"free_of.{name}"))
+            name: frozenset(allergen_tag(item) for item in _names(items, f"free_of.{name}"))
             for name, items in _mapping(top.get("free_of"), "free_of").items()
         },
     )

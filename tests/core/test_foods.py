@@ -3,8 +3,10 @@
 import pytest
 
 from foodsafety.codes import profile, profile_ids
-from foodsafety.foods import food_kind, food_kinds, plain_id, soil, soils
+from foodsafety.foods import allergen_tag, food_kind, food_kinds, plain_id, soil, soil_tag, soils
 from foodsafety.quantities import CoreError
+
+PARTS = ("water", "protein", "fat", "carbohydrate", "fibre", "ash")
 
 
 @pytest.mark.parametrize(
@@ -61,3 +63,40 @@ def test_a_soil_nobody_listed_is_taken_to_survive_heat() -> None:
 @pytest.mark.parametrize(("text", "plain"), [("Raw poultry", "raw_poultry"), ("  tree-nuts ", "tree_nuts"), ("", "")])
 def test_an_id_from_words(text: str, plain: str) -> None:
     assert plain_id(text) == plain
+
+
+@pytest.mark.parametrize(
+    ("written", "tag"),
+    [
+        ("peanuts", "peanut"),
+        ("Dairy", "milk"),
+        ("allergen:tree nuts", "tree_nuts"),
+        ("nuts", "tree_nuts"),
+        ("kiwi", "kiwi"),
+    ],
+)
+def test_an_allergen_is_one_however_it_is_written(written: str, tag: str) -> None:
+    assert allergen_tag(written) == tag
+
+
+def test_a_soil_of_ours_is_not_taken_for_an_allergen() -> None:
+    assert (soil_tag("raw fish"), soil_tag("allergen:fish"), soil_tag("peanuts")) == ("raw_fish", "fish", "peanut")
+
+
+def test_there_are_foods_enough_and_each_is_whole() -> None:
+    kinds = food_kinds()
+
+    assert len(kinds) >= 350
+    assert all(abs(sum(getattr(kind.composition, part) for part in PARTS) - 1) < 1e-9 for kind in kinds)
+    assert all(kind.density_g_ml is None or 0.05 <= kind.density_g_ml <= 1.5 for kind in kinds)
+    assert all(kind.piece_g is None or 0.1 <= kind.piece_g <= 6000 for kind in kinds)
+
+
+def test_raw_animal_food_is_never_ready_as_it_is() -> None:
+    raw = {"raw_poultry", "raw_meat", "raw_fish", "raw_shellfish", "raw_egg", "raw_flour", "unknown"}
+
+    assert {kind.id for kind in kinds_with(raw) if kind.ready == "as_is"} == set()
+
+
+def kinds_with(soils_: set[str]) -> list:
+    return [kind for kind in food_kinds() if kind.soils & soils_]

@@ -5,7 +5,6 @@ from decimal import Decimal
 from typing import Any
 
 from bulwark.kitchens import selectors as kitchens
-from bulwark.kitchens.models import Kitchen
 from bulwark.lessons import wording as lesson_wording
 from bulwark.people.actors import Actor
 from bulwark.recipes import wording
@@ -35,7 +34,7 @@ class Book:
     def __init__(self, recipe: Recipe, actor: Actor) -> None:
         self.recipe = recipe
         self.actor = actor
-        self.kitchen: Kitchen = kitchens.kitchen_of(recipe.organisation_id)
+        self.kitchen = kitchens.kitchen_of(recipe.organisation_id)
         self.rules: Profile = kitchens.rules_for(recipe.organisation_id, self.kitchen.profile)
         self.house = kitchens.house_of(self.kitchen)
         self.known = kitchens.known_foods(recipe.organisation_id)
