@@ -351,14 +351,15 @@ class _Builder:
         kit = tuple(dict.fromkeys(name for s in prep for name in s.tools if name not in heated))
         last = prep[-1].id
         missed = self.serving[0].id if self.serving else None
-        if any(s.hands for s in prep):
+        by_hand = [s for s in prep if s.hands]
+        if by_hand:
             self._add(
                 ControlPoint(
                     id="hands-back",
                     rule="hands-after-raw",
                     phase="wash_back",
                     steps=tuple(s.id for s in self.process.steps if s.do == "wash_hands"),
-                    due_after=(last,),
+                    due_after=(by_hand[-1].id,),
                     missed_after=missed,
                     limit_s=max(self.profile.scrub_s, self.house.scrub_s),
                     section=self.profile.hands_section,
@@ -400,9 +401,22 @@ class _Builder:
                 )
             )
 
+    def _judged_later(self, heat: Step) -> bool:
+        """True if a later heat step with a limit cooks everything in this one: a case baked blind, a
+        sauce that goes into a pie. Flour by itself has no limit to be measured against."""
+        parts = frozenset().union(*(self.process.ingredients_of(food) for food in heat.foods))
+        later = self.heat[self.heat.index(heat) + 1 :]
+        return any(
+            parts <= frozenset().union(*(self.process.ingredients_of(food) for food in step.foods))
+            and cook_class(self.process, self.profile, step.foods) is not None
+            for step in later
+        )
+
     def _cores(self) -> None:
         for heat in self.heat:
             limit = cook_class(self.process, self.profile, heat.foods)
+            if limit is None and self._judged_later(heat):
+                continue
             foods = heat.foods if not heat.makes else (*heat.foods, heat.makes)
             main = limit.main if limit else None
             probe = tuple(s.id for s in self.process.steps if s.do == "probe" and set(s.foods) & set(foods))

@@ -102,6 +102,9 @@ class Crew:
     def _raw_hands(self, name: str) -> bool:
         return any(soil.startswith("raw_") for soil in self.state.surfaces.get(name, ()))
 
+    def _dirty_hands(self) -> list[str]:
+        return [name for name in self.learners if self.state.surfaces.get(name)]
+
     def _first_after_raw(self) -> str | None:
         """The first ready-to-eat step that comes after the raw ones."""
         control = next(
@@ -113,9 +116,8 @@ class Crew:
         wait_s = max(20.0, step.planned_s * 0.9)
         if step.do == "wash_hands":
             if self.slip != "unwashed_hands":
-                for name in self.learners:
-                    if self._raw_hands(name):
-                        self.wash(name)
+                for name in self._dirty_hands():
+                    self.wash(name)
             self.say("step_done", 10, step=step.id, by=[])
             return
         if step.do == "clean" and self.slip == "raw_tongs" and "tongs" in step.tools:
@@ -128,7 +130,12 @@ class Crew:
             return
         if step.do == "serve" and any(c.rule == "chilled-in-time" for c in self.plan.controls):
             self._chill_readings()
-        self.say("step_done", wait_s, step=step.id, by=[self._doer(step)])
+        if step.do in ("chill", "freeze"):
+            # It is done when the food goes in; the cold takes its time afterwards.
+            self.say("step_done", min(wait_s, 60.0), step=step.id, by=[self._doer(step)])
+            self.now_s += max(0.0, wait_s - 60.0)
+        else:
+            self.say("step_done", wait_s, step=step.id, by=[self._doer(step)])
         self._mend()
 
     def _skip(self, step: Step) -> None:
@@ -144,6 +151,8 @@ class Crew:
     def _chill_readings(self) -> None:
         for control in self.plan.controls:
             if control.rule != "chilled-in-time" or self.slip == "forgotten_chill_reading":
+                continue
+            if not all(name in self.state.done for name in control.steps) or control.foods[0] in self.state.cold:
                 continue
             for food in control.foods:
                 self.say("cold_read", 15, food=food, core_c=round(self.random.uniform(3.0, 4.2), 1))
@@ -184,7 +193,7 @@ class Crew:
             elif self.plan.core_control(food):
                 self.say("gone", 20, food=food, how="discarded")
             else:
-                for name in [n for n in self.learners if self._raw_hands(n)]:
+                for name in self._dirty_hands():
                     self.wash(name)
                 self.say("cleaned", 40, tools=list(self._dirty_tools()), how="clean")
                 self.say("remade", 30, food=food)
@@ -194,6 +203,7 @@ class Crew:
         return tuple(dirty) or tuple(self.plan.process.tools)[:1]
 
     def _after_serving(self) -> None:
+        self._chill_readings()
         self.now_s += 600
         for control in self.plan.controls:
             if control.rule != "time-out":

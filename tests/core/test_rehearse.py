@@ -1,8 +1,14 @@
 """A simulated crew makes entries that the fold understands, and its slip is found."""
 
+import json
+from pathlib import Path
+
 import pytest
 
+from foodsafety.codes import profile
 from foodsafety.events import CHECKS
+from foodsafety.plan import safety_plan
+from foodsafety.recipe import process_from
 from foodsafety.rehearse import SLIPS, Slip, rehearse
 from foodsafety.session import bricks, fold
 from tests.builders import LEARNERS, koftas
@@ -47,3 +53,17 @@ def test_a_crew_only_makes_entries_a_bench_can_make(slip: Slip) -> None:
 
     assert {event.kind for event in events} <= set(CHECKS)
     assert [event.at_s for event in events] == sorted(event.at_s for event in events)
+
+
+DEMOS = sorted((Path(__file__).resolve().parents[2] / "src/bulwark/recipes/demo").glob("*.json"))
+
+
+@pytest.mark.parametrize("path", DEMOS, ids=lambda path: path.stem)
+def test_every_demo_recipe_can_be_rehearsed_without_a_raw_breach(path: Path) -> None:
+    plan = safety_plan(process_from(json.loads(path.read_text(encoding="utf-8"))["process"]), profile("us-home"))
+
+    events = rehearse(plan, ("AK", "JT", "NB"), seed=3)
+
+    state = fold(plan, ("AK", "JT", "NB"), events)
+    assert set(state.done) == {step.id for step in plan.process.steps}
+    assert [incident.finding.rule for incident in state.incidents] == []
