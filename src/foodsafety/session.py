@@ -733,13 +733,14 @@ def _raw_soils(state: State, carrier: str) -> tuple[str, ...]:
 
 
 def _last_raw_s(state: State, *, by: str = "", tool: str = "") -> float | None:
-    """When a person or a tool last took part in a raw step."""
+    """When a person's hands or a tool last took part in a raw step."""
     steps = state.plan.process.steps
     at = state.plan.process.step_index
     times = [
         state.done[name]
         for name in state.plan.raw_steps
-        if name in state.done and (by in state.done_by.get(name, ()) or tool in steps[at[name]].tools)
+        if name in state.done
+        and ((steps[at[name]].hands and by in state.done_by.get(name, ())) or tool in steps[at[name]].tools)
     ]
     return max(times, default=None)
 
