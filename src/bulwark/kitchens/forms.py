@@ -4,6 +4,7 @@ from typing import Any
 
 from django import forms
 
+from bulwark.people.forms import SaidForm
 from foodsafety.codes import HOUSE_CHOICES, LONGEST_SCRUB_S, profile_ids
 from foodsafety.costs import PER
 from foodsafety.units import LOCALES
@@ -11,14 +12,7 @@ from foodsafety.units import LOCALES
 CURRENCIES = ("GBP", "EUR", "USD", "CAD", "AUD", "NZD")
 
 
-class _Form(forms.Form):
-    def first_error(self) -> str:
-        """The first thing that is wrong, with its field."""
-        field, errors = next(iter(self.errors.items()))
-        return f"{field}: {errors[0]}"
-
-
-class KitchenForm(_Form):
+class KitchenForm(SaidForm):
     """Base profile, measures and house rules."""
 
     profile = forms.ChoiceField(choices=lambda: [(name, name) for name in profile_ids()])
@@ -41,7 +35,7 @@ class KitchenForm(_Form):
         return {**chosen, "scrub_s": data["scrub_s"] or 0.0}
 
 
-class LimitForm(_Form):
+class LimitForm(SaidForm):
     """A local limit; no value takes it back to the base."""
 
     base = forms.ChoiceField(choices=lambda: [(name, name) for name in profile_ids()])
@@ -52,7 +46,7 @@ class LimitForm(_Form):
     reason = forms.CharField(max_length=300)
 
 
-class PriceForm(_Form):
+class PriceForm(SaidForm):
     """A price."""
 
     kind = forms.CharField(max_length=80)
@@ -60,7 +54,7 @@ class PriceForm(_Form):
     per = forms.ChoiceField(choices=[(name, name) for name in PER])
 
 
-class BulkForm(_Form):
+class BulkForm(SaidForm):
     """A large pack beside the usual price."""
 
     kind = forms.CharField(max_length=80)

@@ -22,7 +22,7 @@ def kitchen(request: HttpRequest) -> HttpResponse:
         form = forms.KitchenForm(request.POST)
         try:
             if not form.is_valid():
-                raise CoreError(*form.first_error().split(": ", 1))
+                raise form.wrong()
             data = form.cleaned_data
             services.set_kitchen(
                 by=request.actor,
@@ -73,7 +73,7 @@ def limit(request: HttpRequest) -> HttpResponse:
     form = forms.LimitForm(request.POST)
     try:
         if not form.is_valid():
-            raise CoreError(*form.first_error().split(": ", 1))
+            raise form.wrong()
         data = form.cleaned_data
         if data["value"] is None and not data["back"]:
             raise CoreError("value", "give a figure, or tick \u201cback to the base\u201d")
@@ -102,7 +102,7 @@ def price(request: HttpRequest) -> HttpResponse:
     form = forms.PriceForm(request.POST)
     try:
         if not form.is_valid():
-            raise CoreError(*form.first_error().split(": ", 1))
+            raise form.wrong()
         data = form.cleaned_data
         services.set_price(by=request.actor, kind=data["kind"], amount=data["amount"], per=data["per"])
     except CoreError as wrong:
@@ -118,7 +118,7 @@ def bulk(request: HttpRequest) -> HttpResponse:
     context: dict[str, object] = {"error": "", "found": None, "price": None}
     try:
         if not form.is_valid():
-            raise CoreError(*form.first_error().split(": ", 1))
+            raise form.wrong()
         data = form.cleaned_data
         known = selectors.prices_of(request.actor.organisation_id).get(data["kind"])
         if known is None:

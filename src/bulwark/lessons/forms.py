@@ -5,24 +5,18 @@ from typing import Any
 from django import forms
 from django.utils.translation import gettext as _
 
+from bulwark.people.forms import SaidForm
 from foodsafety.codes import profile_ids
 
 
-class _Form(forms.Form):
-    def first_error(self) -> str:
-        """The first thing that is wrong, with its field."""
-        field, errors = next(iter(self.errors.items()))
-        return f"{field}: {errors[0]}"
-
-
-class PlanForm(_Form):
+class PlanForm(SaidForm):
     """Which rule profile, and whether its table of equivalent holds is accepted."""
 
     profile = forms.ChoiceField(choices=lambda: [(name, name) for name in profile_ids()])
     cook_equivalents = forms.BooleanField(required=False)
 
 
-class EducatorEntryForm(_Form):
+class EducatorEntryForm(SaidForm):
     """An entry from the educator's bench page."""
 
     id = forms.UUIDField(required=False)
@@ -45,7 +39,7 @@ class EducatorEntryForm(_Form):
         return {key: self.cleaned_data[key] for key in keys if self.cleaned_data.get(key)}
 
 
-class JoinForm(_Form):
+class JoinForm(SaidForm):
     """A bench's code as typed: case and stray spaces do not matter."""
 
     code = forms.CharField(min_length=6, max_length=12, strip=True)

@@ -1,6 +1,23 @@
-"""The sign-in form."""
+"""The sign-in form, and what every form of ours can say."""
 
+from django import forms
 from django.contrib.auth.forms import AuthenticationForm
+
+from foodsafety.quantities import CoreError
+
+
+class SaidForm(forms.Form):
+    """A form that can say in one line what is wrong with it."""
+
+    def first_error(self) -> str:
+        """The first thing that is wrong, with its field."""
+        field, errors = next(iter(self.errors.items()))
+        return f"{field}: {errors[0]}"
+
+    def wrong(self) -> CoreError:
+        """The same as the core's own error, so that both are answered alike."""
+        field, errors = next(iter(self.errors.items()))
+        return CoreError(field, errors[0])
 
 
 class SignInForm(AuthenticationForm):

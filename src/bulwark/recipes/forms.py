@@ -5,6 +5,7 @@ from typing import Any
 from django import forms
 from django.utils.translation import gettext as _
 
+from bulwark.people.forms import SaidForm
 from foodsafety.documents import MOST_BYTES, Document
 from foodsafety.foods import allergen_sets
 from foodsafety.recipe import VERBS
@@ -15,14 +16,7 @@ def _list(text: str) -> list[str]:
     return [part.strip() for part in text.replace("\n", ",").split(",") if part.strip()]
 
 
-class _Form(forms.Form):
-    def first_error(self) -> str:
-        """The first thing that is wrong, with its field."""
-        field, errors = next(iter(self.errors.items()))
-        return f"{field}: {errors[0]}"
-
-
-class BringForm(_Form):
+class BringForm(SaidForm):
     """A recipe as text or as a file."""
 
     text = forms.CharField(required=False, strip=False, max_length=MOST_BYTES)
@@ -30,7 +24,7 @@ class BringForm(_Form):
     locale = forms.ChoiceField(choices=[(name, name) for name in LOCALES])
 
 
-class WordsForm(_Form):
+class WordsForm(SaidForm):
     """A recipe's words in the editor."""
 
     title = forms.CharField(max_length=160)
@@ -59,7 +53,7 @@ class WordsForm(_Form):
         )
 
 
-class LineForm(_Form):
+class LineForm(SaidForm):
     """What a person says of an ingredient line."""
 
     low = forms.FloatField(required=False, min_value=0)
@@ -88,7 +82,7 @@ class LineForm(_Form):
         }
 
 
-class StepForm(_Form):
+class StepForm(SaidForm):
     """One step as the editor sends it."""
 
     title = forms.CharField(required=False, max_length=80)
@@ -116,7 +110,7 @@ class StepForm(_Form):
         return data
 
 
-class AmountsForm(_Form):
+class AmountsForm(SaidForm):
     """What to scale to."""
 
     by = forms.ChoiceField(choices=[("servings", ""), ("people", ""), ("have", "")])
@@ -130,7 +124,7 @@ class AmountsForm(_Form):
     fits = forms.IntegerField(required=False, min_value=1, max_value=10_000)
 
 
-class EatersForm(_Form):
+class EatersForm(SaidForm):
     """Who eats."""
 
     count = forms.IntegerField(required=False, min_value=1, max_value=9999)
@@ -155,7 +149,7 @@ class EatersForm(_Form):
         }
 
 
-class LessonForm(_Form):
+class LessonForm(SaidForm):
     """A lesson on a recipe."""
 
     starts_at = forms.DateTimeField(input_formats=["%Y-%m-%dT%H:%M", "%Y-%m-%d %H:%M"])

@@ -65,7 +65,7 @@ def recipe_bring(request: HttpRequest) -> HttpResponse:
     data = upload.read(1_000_001) if upload else b""
     try:
         if not form.is_valid():
-            raise CoreError(*form.first_error().split(": ", 1))
+            raise form.wrong()
         locale = form.cleaned_data["locale"]
         read = read_document(text_from(data) if upload else text)
     except CoreError as wrong:
@@ -149,7 +149,7 @@ def recipe_line(request: HttpRequest, recipe_id: int, line: int) -> HttpResponse
     form = forms.LineForm(request.POST)
     try:
         if not form.is_valid():
-            raise CoreError(*form.first_error().split(": ", 1))
+            raise form.wrong()
         recipe = services.correct_line(
             recipe=recipe, line=line, values=form.values(), by=request.actor, remember=form.cleaned_data["remember"]
         )
@@ -215,7 +215,7 @@ def _edit_fields(request: HttpRequest, what: str) -> dict[str, Any]:
     if what == "change":
         form = forms.StepForm(request.POST)
         if not form.is_valid():
-            raise CoreError(*form.first_error().split(": ", 1))
+            raise form.wrong()
         return form.fields_for(PERSON)
     return {}
 
