@@ -286,6 +286,16 @@ def _take_each(line: _Line) -> None:
         _drop_slashed(line)
 
 
+def _take_each_after(line: _Line) -> None:
+    """ "1 can (540 ml) chickpeas": the size stands after what it is the size of."""
+    bracket = re.match(r"\(((?:about |approx\.? )?[^()]*)\)", line.rest)
+    measure = _measure_at(re.sub(r"^(?:about|approx\.?) ", "", bracket[1])) if bracket else None
+    if line.unit in _count_nouns().values() and line.each is None and bracket and measure:
+        line.each = measure[:2]
+        line.note(bracket[1])
+        line.rest = line.rest[bracket.end() :].lstrip()
+
+
 def _drop_slashed(line: _Line) -> None:
     """The same amount again in other units: "225 g/8 oz", "1 kg/2 lb 4 oz"."""
     while line.rest.startswith("/"):
@@ -412,6 +422,7 @@ def _open_quantity(line: _Line) -> None:
         _take_sizes(line)
         _take_count_noun(line)
         _drop_slashed(line)
+        _take_each_after(line)
 
 
 def _take_sizes_then_noun(line: _Line, *, vague: bool) -> None:

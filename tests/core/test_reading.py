@@ -4,6 +4,8 @@ import json
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from foodsafety.ingredients import read_ingredient
 from foodsafety.instructions import minutes_in, orders, temperatures_in
@@ -158,3 +160,18 @@ def test_the_words_of_the_nine_demo_recipes_are_read_right(score) -> None:
     assert len(demos) == 9
     enough = total.right >= 0.9 * total.of
     assert enough
+
+
+LINES = [line for text in texts() for line in text.lines]
+INSTRUCTIONS = [line for text in texts() for line in text.instructions]
+
+
+@given(
+    st.lists(st.sampled_from(LINES), max_size=9),
+    st.lists(st.sampled_from(INSTRUCTIONS) | st.text(max_size=60), min_size=1, max_size=7),
+)
+def test_whatever_is_read_holds_together_or_is_nothing(lines: list[str], instructions: list[str]) -> None:
+    process = propose([read_ingredient(line, "en-GB") for line in lines], instructions).process
+
+    if process["steps"]:
+        process_from(process)

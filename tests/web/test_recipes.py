@@ -11,6 +11,7 @@ from bulwark.kitchens import selectors as kitchens
 from bulwark.kitchens import services as kitchen_services
 from bulwark.kitchens.models import LocalLimit
 from bulwark.lessons.models import Lesson
+from bulwark.people import services as people
 from bulwark.recipes import selectors, services
 from bulwark.recipes.models import Recipe
 from foodsafety.documents import read_document
@@ -587,3 +588,82 @@ def test_sentences_without_an_order_are_shown_beside_the_steps(client: Client, h
     recipe = services.add_recipe(by=hostel.actor, document=read_document(text), locale="en-GB")
 
     assert "Granny liked it so." in client.get(f"/recipes/{recipe.pk}/steps/").content.decode()
+
+
+def test_prices_limits_and_answers_stay_with_their_organisation(client: Client, hostel: Hostel) -> None:
+    other = Hostel("Other House")
+    client.post("/kitchen/price/", {"kind": "egg", "amount": "0.30", "per": "each"})
+    client.post(
+        "/rules/limit/", {"base": "uk", "path": "hands.scrub_s", "value": "30", "signed": "RK", "reason": "why"}
+    )
+    kitchen_services.remember_food(by=hostel.actor, words="moonrock", kind="almond", allergens=[])
+
+    assert kitchens.prices_of(other.organisation.pk) == {}
+    assert kitchens.local_changes(other.organisation.pk, "uk") == []
+    assert kitchens.known_foods(other.organisation.pk) == {}
+    assert kitchens.prices_of(hostel.organisation.pk)["egg"].per == "each"
+
+
+def test_a_later_price_counts_and_the_earlier_stays(client: Client, hostel: Hostel) -> None:
+    for amount in ("0.30", "0.35"):
+        client.post("/kitchen/price/", {"kind": "egg", "amount": amount, "per": "each"})
+
+    assert str(kitchens.prices_of(hostel.organisation.pk)["egg"].amount) == "0.35"
+    assert hostel.organisation.prices.count() == 2
+
+
+def test_an_unsure_line_is_right_with_one_click(client: Client, hostel: Hostel) -> None:
+    recipe = services.add_recipe(
+        by=hostel.actor, document=read_document("Dip\n300 g chicken moonrock\nServe the chicken."), locale="en-GB"
+    )
+    assert "It is right" in client.get(f"/recipes/{recipe.pk}/lines/").content.decode()
+
+    data = {"low": "300", "high": "300", "unit": "g", "food": "chicken moonrock", "kind": "chicken"}
+    answer = client.post(f"/recipes/{recipe.pk}/lines/0/", data, headers={"HX-Request": "true"})
+
+    assert "It is right" not in answer.content.decode()
+    assert "corrected by hand" in answer.content.decode()
+
+
+def test_edits_work_without_a_script(client: Client, hostel: Hostel) -> None:
+    recipe = Recipe.objects.get(organisation=hostel.organisation)
+
+    moved = client.post(f"/recipes/{recipe.pk}/steps/edit/", {"what": "down", "step": "grate"})
+    refused = client.post(f"/recipes/{recipe.pk}/steps/edit/", {"what": "remove", "step": "mix"}, follow=True)
+
+    assert moved["Location"].endswith("#step-grate")
+    assert "koftas" in refused.content.decode()
+
+
+def test_a_recipe_is_written_here_from_nothing(client: Client) -> None:
+    method = "Toast the bread.\nSpread with the butter and serve."
+    data = {"title": "Toast", "serves": "2", "ingredients": "2 slices bread\n10 g butter", "instructions": method}
+
+    client.post("/recipes/write/", data)
+
+    recipe = Recipe.objects.get(title="Toast")
+    assert [step["do"] for step in recipe.process["steps"]] == ["heat", "transfer", "serve"]
+
+
+def test_an_empty_shelf_of_recipes_says_what_to_do(db: None) -> None:
+    user = people.create_educator(
+        organisation=people.create_organisation(name="New House"), username="new@house.example", password="x"
+    )
+    client = Client()
+    client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+
+    page = client.get("/recipes/").content.decode()
+
+    assert "No recipe yet" in page
+    assert "Bring a recipe in" in page
+    assert {client.get(path).status_code for path in ("/rules/", "/kitchen/", "/recipes/bring/")} == {200}
+
+
+def test_the_paper_is_a_pdf_and_says_when_it_is_unconfirmed(client: Client, soup: Recipe) -> None:
+    assert client.get(f"/recipes/{soup.pk}/recipe.pdf").content.startswith(b"%PDF")
+
+
+def test_the_lesson_form_begins_with_the_benches_of_the_last_lesson(client: Client, hostel: Hostel) -> None:
+    recipe = Recipe.objects.get(organisation=hostel.organisation)
+
+    assert "Gannet: SD, RO" in client.get(f"/recipes/{recipe.pk}/").content.decode()

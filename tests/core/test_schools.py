@@ -1,0 +1,228 @@
+"""The schools where they differ, figure by figure against the project's reference, and what follows from them."""
+
+import datetime as dt
+
+import pytest
+
+from foodsafety.codes import House, house_from, profile, profile_ids
+from foodsafety.eaters import not_for
+from foodsafety.foods import food_kind
+from foodsafety.quantities import CoreError, c_from_f
+from foodsafety.storage import use_by
+from foodsafety.swaps import swap, swaps_for
+from foodsafety.thermal import Probing, cook_verdict
+from tests.builders import a_process
+
+# cold, hot, freezer as the source states them
+HOLDS = {
+    "us-home": ((40, "F"), (140, "F"), (0, "F")),
+    "us-foodservice": ((41, "F"), (135, "F"), (0, "F")),
+    "uk": ((5, "C"), (63, "C"), (-18, "C")),
+    "canada": ((4, "C"), (60, "C"), (-18, "C")),
+    "anz": ((5, "C"), (60, "C"), (-18, "C")),
+}
+# hot food out at 20 C, cold food out at 20 C, hot food out at 35 C, in hours
+CLOCKS = {
+    "us-home": (2, 2, 1),
+    "us-foodservice": (4, 4, 4),
+    "uk": (2, 4, 2),
+    "canada": (2, 2, 1),
+    "anz": (2, 4, 2),
+}
+# cooling stages: from, to, unit, hours
+COOLING = {
+    "us-home": [],
+    "us-foodservice": [(135, 70, "F", 2), (135, 41, "F", 6)],
+    "uk": [(63, 8, "C", 1.5)],
+    "canada": [],
+    "anz": [(60, 21, "C", 2), (21, 5, "C", 4)],
+}
+# a casserole made at noon on 2 March is used by: days after
+LEFTOVERS = {"us-home": 3, "us-foodservice": 3, "uk": 2, "canada": 2, "anz": 2}
+EDGE = [("us-foodservice", "poultry", 165, "F"), ("canada", "poultry_whole", 82, "C"), ("anz", "fish", 63, "C")]
+
+
+def test_all_five_schools_are_here() -> None:
+    assert set(profile_ids()) == set(HOLDS)
+
+
+@pytest.mark.parametrize("code", HOLDS)
+def test_holding_temperatures(code: str) -> None:
+    holds = profile(code).hold
+
+    stated = tuple((holds[name].temperature.value, holds[name].temperature.unit) for name in ("cold", "hot", "freezer"))
+    assert stated == HOLDS[code]
+
+
+@pytest.mark.parametrize("code", CLOCKS)
+def test_clocks_for_food_out_of_control(code: str) -> None:
+    rules = profile(code)
+
+    hours = [rules.clock_for(kind, c).limit_s / 3600 for kind, c in (("hot", 20.0), ("cold", 20.0), ("hot", 35.0))]
+    assert tuple(hours) == CLOCKS[code]
+
+
+@pytest.mark.parametrize("code", COOLING)
+def test_cooling_stages(code: str) -> None:
+    stages = profile(code).cooling.stages
+
+    assert [(s.start.value, s.end.value, s.start.unit, s.within_s / 3600) for s in stages] == COOLING[code]
+
+
+@pytest.mark.parametrize("code", LEFTOVERS)
+def test_leftovers(code: str) -> None:
+    made = dt.datetime(2026, 3, 2, 12, 0)
+
+    found = use_by("casserole", profile(code), made_at=made, place="fridge")
+
+    assert found.use_by == made + dt.timedelta(days=LEFTOVERS[code])
+
+
+@pytest.mark.parametrize(
+    ("category", "days"), [("hard_cooked_eggs", 6), ("yoghurt", 5), ("raw_ground", 1), ("bacon_opened", 6)]
+)
+def test_the_food_service_date_caps_what_is_ready_to_eat(category: str, days: int) -> None:
+    made = dt.datetime(2026, 3, 2, 12, 0)
+
+    assert use_by(category, profile("us-foodservice"), made_at=made, place="fridge").use_by == made + dt.timedelta(
+        days=days
+    )
+
+
+@pytest.mark.parametrize("code", profile_ids())
+def test_every_school_has_the_same_rows_or_says_it_has_none(code: str) -> None:
+    rows = set(profile("us-home").cook) - {"plant_hot"}
+
+    assert rows <= set(profile(code).cook)
+
+
+@pytest.mark.parametrize(("code", "food_class", "value", "unit"), EDGE)
+@pytest.mark.parametrize(("off", "status"), [(0.0, "reached"), (-0.05, "below")], ids=["at the limit", "just below"])
+def test_a_limit_is_met_exactly_at_it(
+    code: str, food_class: str, value: float, unit: str, off: float, status: str
+) -> None:
+    rules = profile(code)
+    core_c = (c_from_f(value) if unit == "F" else value) + off
+    probings = [Probing(piece=str(i), at_s=0.0, core_c=core_c) for i in range(3)]
+
+    assert cook_verdict(probings, rules.cook[food_class], rules, now_s=0.0).status == status
+
+
+@pytest.mark.parametrize("code", profile_ids())
+@pytest.mark.parametrize("food_class", ["poultry", "ground_meat", "egg_dish"])
+def test_too_few_pieces_are_never_a_pass(code: str, food_class: str) -> None:
+    rules = profile(code)
+
+    assert (
+        cook_verdict([Probing(piece="1", at_s=0.0, core_c=95.0)], rules.cook[food_class], rules, now_s=9999).status
+        != "reached"
+    )
+
+
+# --- house rules ---
+
+
+@pytest.mark.parametrize(
+    ("rule", "value"),
+    [
+        ("boards", "two"),
+        ("gloves", "maybe"),
+        ("drying", "hair"),
+        ("produce", "soap"),
+        ("sanitise", "no"),
+        ("eggs", "raw"),
+        ("scrub_s", -1),
+        ("scrub_s", 500),
+        ("scrub_s", "20"),
+    ],
+)
+def test_a_house_rule_that_cannot_be_is_named(rule: str, value: object) -> None:
+    with pytest.raises(CoreError, match=rf"house\.{rule}"):
+        house_from({rule: value})
+
+
+def test_house_rules_have_a_default_each() -> None:
+    assert house_from({}) == House()
+    assert house_from({"drying": "paper", "scrub_s": 30}) == House(drying="paper", scrub_s=30.0)
+
+
+# --- who eats ---
+
+HEATED, RAW = True, False
+
+
+def _dish(kind: str, heated: bool, *, cut: bool = False):
+    process = a_process().food("it", kind=kind).food("bread", kind="bread")
+    if cut:
+        process.step("cut", "it", tools="knife")
+    if heated:
+        process.step("heat", "it", tools="pan")
+    return process.step("mix", "it bread", makes="dish").serve("dish").build()
+
+
+@pytest.mark.parametrize(
+    ("kind", "heated", "group", "rule"),
+    [
+        ("egg", RAW, "pregnant", "raw-egg"),
+        ("egg", HEATED, "pregnant", None),
+        ("beef", RAW, "over_65", "raw-meat"),
+        ("beef", HEATED, "over_65", None),
+        ("chicken", RAW, "under_5", "raw-poultry"),
+        ("salmon", RAW, "weakened", "raw-fish"),
+        ("oysters", RAW, "pregnant", "raw-shellfish"),
+        ("flour", RAW, "under_5", "raw-flour"),
+        ("beansprouts", RAW, "pregnant", "raw-sprouts"),
+        ("beansprouts", HEATED, "pregnant", None),
+        ("raw_milk", RAW, "under_5", "unpasteurised"),
+        ("raw_milk", HEATED, "under_5", None),
+        ("brie", RAW, "pregnant", "mould-ripened-cheese"),
+        ("brie", HEATED, "pregnant", None),
+        ("cheese", RAW, "pregnant", None),
+        ("honey", HEATED, "under_1", "honey"),
+        ("honey", HEATED, "under_5", None),
+        ("smoked_salmon", RAW, "pregnant", "listeria-ready-to-eat"),
+        ("liver", HEATED, "pregnant", "liver"),
+        ("frozen_berries", RAW, "over_65", "frozen-berries"),
+        ("frozen_berries", HEATED, "over_65", None),
+        ("tuna_steak", HEATED, "pregnant", "high-mercury-fish"),
+    ],
+)
+def test_what_is_not_for_whom(kind: str, heated: bool, group: str, rule: str | None) -> None:
+    found = {row.rule for row in not_for(_dish(kind, heated), [group], ())}
+
+    assert found == ({rule} if rule else set())
+
+
+@pytest.mark.parametrize(("kind", "rule"), [("almond", "whole-nuts"), ("grape", "whole-grapes")])
+def test_what_can_choke_is_cut_for_the_small(kind: str, rule: str) -> None:
+    assert {row.rule for row in not_for(_dish(kind, RAW), ["under_5"], ())} == {rule}
+    assert not not_for(_dish(kind, RAW, cut=True), ["under_5"], ())
+
+
+@pytest.mark.parametrize(
+    ("name", "free_of"),
+    [
+        ("oat-milk", "milk"),
+        ("soya-milk", "milk"),
+        ("coconut-cream", "milk"),
+        ("coconut-yoghurt", "milk"),
+        ("plant-cheese", "milk"),
+        ("seeds-for-nuts", "tree_nuts"),
+        ("gluten-free-flour", "gluten"),
+        ("corn-tortillas", "wheat"),
+        ("rice-for-barley", "gluten"),
+        ("tamari", "wheat"),
+        ("egg-free-mayonnaise", "egg"),
+    ],
+)
+def test_a_swap_is_free_of_what_it_is_for(name: str, free_of: str) -> None:
+    assert free_of not in swap(name).allergens
+
+
+def test_a_swap_into_the_very_allergen_is_not_offered() -> None:
+    process = a_process().food("butter", kind="almond").step("mix", "butter", makes="dish").serve("dish").build()
+
+    [row] = not_for(process, [], ["tree_nuts"])
+
+    assert {"ground-nuts", "seeds-for-nuts"} <= {found.id for found in swaps_for(food_kind("almond"))}
+    assert row.swaps == ("seeds-for-nuts",)
