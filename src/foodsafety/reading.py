@@ -176,18 +176,26 @@ class _Kitchen:
         return food_id
 
 
+def _stretches(words: Sequence[str]) -> dict[tuple[str, ...], list[int]]:
+    """Every run of up to six words, with where it begins."""
+    found: dict[tuple[str, ...], list[int]] = {}
+    for size in range(1, 7):
+        for i in range(len(words) - size + 1):
+            found.setdefault(tuple(words[i : i + size]), []).append(i)
+    return found
+
+
 def _mentions(kitchen: _Kitchen, text: str) -> list[tuple[int, list[str]]]:
     """Foods a text names, by place: for each stretch of words the foods with the longest name there."""
     words = list(stem_words(text))
     taken = [False] * len(words)
     found = _group_mentions(kitchen, words, taken, least=2)
     spans: list[tuple[int, int, str]] = []
+    stretches = _stretches(words)
     for known in kitchen.foods.values():
         for name in known.names:
-            size = len(name)
-            spans.extend(
-                (size, i, known.id) for i in range(len(words) - size + 1) if tuple(words[i : i + size]) == name
-            )
+            if name in stretches:
+                spans.extend((len(name), i, known.id) for i in stretches[name])
     for size in range(6, 0, -1):
         at: dict[int, list[str]] = {}
         for length, i, food_id in spans:
@@ -261,10 +269,11 @@ def _tools_in(text: str) -> list[_NamedTool]:
     words = list(stem_words(text))
     taken = [False] * len(words)
     found = []
+    stretches = _stretches(words)
     for name, kind in _tool_words():
         size = len(name)
-        for i in range(len(words) - size + 1):
-            if tuple(words[i : i + size]) == name and not any(taken[i : i + size]):
+        for i in stretches.get(name, ()):
+            if not any(taken[i : i + size]):
                 taken[i : i + size] = [True] * size
                 j = i
                 while j and words[j - 1] in (

@@ -91,7 +91,7 @@ def _nearest_words(actor: Actor, tokens: list[str]) -> list[list[str]]:
     with connection.cursor() as cursor:
         cursor.execute(_NEAREST, [tokens, actor.organisation_id])
         for place, word, alike in cursor.fetchall():
-            if alike >= 0.85 * best.setdefault(place, alike):
+            if alike >= 0.95 * best.setdefault(place, alike):
                 near[place - 1].append(word)
     return near
 
