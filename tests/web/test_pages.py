@@ -229,3 +229,14 @@ def test_a_reading_is_never_rounded_towards_safe(reading_c: float, cold: bool, u
 )
 def test_a_limit_is_shown_on_its_strict_side(limit: Temperature, at_most: bool, unit: str, shown: str) -> None:
     assert wording.limit_degrees(limit, unit, at_most=at_most) == shown
+
+
+def test_rehearsing_from_the_lesson_page_leads_to_the_wall_of_the_copy(
+    hostel: Hostel, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(rehearsal, "play", lambda lesson: 0)
+
+    answer = hostel.client().post(f"/lessons/{hostel.lesson.pk}/open/", {"rehearse": "1"})
+
+    copy = Lesson.objects.get(rehearsal=True)
+    assert answer["Location"] == f"/lessons/{copy.pk}/wall/"

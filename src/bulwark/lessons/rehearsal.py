@@ -23,7 +23,7 @@ SLIP: Slip = "unwashed_hands"
 def copy_for_rehearsal(lesson: Lesson) -> Lesson:
     """A lesson like this one to rehearse in, so that the real one stays as it is."""
     benches = {bench.name: selectors.learners_of(bench) for bench in lesson.benches.all()}
-    return services.create_lesson(
+    copy = services.create_lesson(
         recipe=lesson.recipe,
         place=lesson.place,
         starts_at=timezone.now(),
@@ -33,6 +33,10 @@ def copy_for_rehearsal(lesson: Lesson) -> Lesson:
         house=lesson.house,
         local_limits=selectors.profile_of(lesson).changes,
     )
+    # The recipe may have been edited since: what is rehearsed is what will be taught.
+    copy.process, copy.pieces, copy.unconfirmed = lesson.process, lesson.pieces, lesson.unconfirmed
+    copy.save(update_fields=["process", "pieces", "unconfirmed"])
+    return copy
 
 
 def script(lesson: Lesson, *, seed: int = 7) -> list[tuple[float, Bench, Event]]:
@@ -93,3 +97,4 @@ def start(*, lesson: Lesson, pace: int = PACE) -> Lesson:
             close_old_connections()
 
     threading.Thread(target=run, name=f"rehearsal-{rehearsed.pk}", daemon=True).start()
+    return rehearsed
