@@ -104,12 +104,28 @@ def raw_food(plan: Plan) -> str:
     return listed(foods) or _("food")
 
 
+LONGEST_COURSE = 14
+
+
+def short_raw_food(plan: Plan) -> str:
+    """The same where there is little room: several foods together are just food."""
+    text = raw_food(plan)
+    return text if len(text) <= LONGEST_COURSE else _("food")
+
+
+def _kit_name(carriers: tuple[str, ...]) -> str:
+    names = list(dict.fromkeys(name.split()[-1] for name in carriers))
+    if len(names) <= 3:
+        return capital(", ".join(names))
+    return _("%(some)s and %(n)s more") % {"some": capital(", ".join(names[:2])), "n": len(names) - 2}
+
+
 def phase_name(phase: Phase, plan: Plan) -> str:
     """A course's name."""
     names = {
         "arrive": _("Arrive"),
         "cold_first": _("Cold first"),
-        "raw": _("Raw %(food)s") % {"food": raw_food(plan)},
+        "raw": _("Raw %(food)s") % {"food": short_raw_food(plan)},
         "wash_back": _("Wash back"),
         "cook": _("Cook"),
         "serve": _("Serve"),
@@ -124,11 +140,11 @@ def control_name(control: ControlPoint) -> str:
         "fridge-cold": _("Fridge"),
         "hands-on-arrival": _("Hands"),
         "ready-to-eat-clean": capital(first),
-        "chilled-in-time": _("%(food)s chilled") % {"food": capital(first)},
+        "chilled-in-time": _("%(food)s chilled") % {"food": capital(first)} if len(first) < 9 else _("Chilled"),
         "raw-kept-apart": _("Kept apart"),
         "raw-out-of-fridge": _("Raw time"),
         "hands-after-raw": _("Hands"),
-        "kit-after-raw": capital(", ".join(name.split()[-1] for name in control.carriers)),
+        "kit-after-raw": _kit_name(control.carriers),
         "clean-utensils": _("Clean %(tools)s") % {"tools": listed(control.carriers)},
         "core-temperature": _("Core"),
         "time-out": _("Out time"),
