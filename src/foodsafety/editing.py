@@ -90,7 +90,7 @@ def split(process: Data, step_id: str) -> dict[str, Any]:
         second |= {"detail": tail[:1].upper() + tail[1:], "do": found[1].do}
         second["title"] = re.split(r"[,.;:(]", second["detail"])[0][:48]
     else:
-        second["title"] = f"{first.get('title', '')} (second part)"
+        second["title"] = first.get("title", "")
     for key in ("minutes", "waiting_min"):
         if first.get(key):
             first[key] = second[key] = float(first[key]) / 2

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from functools import cache
 from typing import Any
 
-from foodsafety.foods import data_text, stem
+from foodsafety.foods import data_text
 from foodsafety.ingredients import plain_line
 from foodsafety.quantities import c_from_f
 
@@ -130,13 +130,6 @@ def _order_starts(sentence: str) -> list[tuple[int, str, str]]:
                 found[before.end()] = (before.end(), name, do)
                 break
     return [found[key] for key in sorted(found)]
-
-
-_LEAD = re.compile(
-    r"^(?:in|into|on|onto|over|under|using|with|when|once|while|after|as soon as|meanwhile|for|to|at|if|from|working"
-    r"|starting|add|before|just before|halfway|about|towards|straight|keeping|wearing|stirring|without|by)\b",
-    re.IGNORECASE,
-)
 
 
 def orders(sentence: str) -> list[Order]:
@@ -374,11 +367,3 @@ def temperatures_in(text: str) -> tuple[float | None, float | None, float | None
         if oven is None and mark is not None:
             oven = gas_mark_c(mark)
     return oven, core, mark
-
-
-def stems_in(text: str) -> list[tuple[int, str]]:
-    """The words of a text as stems, with where each stands."""
-    return [
-        (found.start(), stem(found[0].lower().replace("'", "")))
-        for found in re.finditer(r"[A-Za-z0-9éèûçâîôñ&%']+", text)
-    ]

@@ -117,7 +117,6 @@ def _made_nouns() -> frozenset[str]:
     return frozenset(stem(word) for word in vocabulary()["made"]["nouns"].split())
 
 
-_MADE_GROUP = frozenset({"mixture", "mix", "filling", "base"})
 # Too general to name an ingredient by itself: "fresh", "red", "plain".
 _STOP = frozenset(
     (

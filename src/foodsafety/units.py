@@ -5,7 +5,6 @@ from __future__ import annotations
 import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
-from fractions import Fraction
 from functools import cache
 from importlib.resources import files
 from typing import Literal, cast
@@ -90,9 +89,3 @@ def convert(amount: float, unit: str, to: str, locale: Locale, *, density_g_ml: 
     if ml is not None:
         return amount * ml * density_g_ml / cast(float, to_g)
     return amount * cast(float, g) / density_g_ml / cast(float, to_ml)
-
-
-def as_fraction(amount: float, *, most: int = 8) -> Fraction:
-    """The nearest fraction with a denominator a measuring spoon or cup has: 2, 3, 4 or 8."""
-    whole = [Fraction(round(amount * d), d) for d in (1, 2, 3, 4, 8) if d <= most]
-    return min(whole, key=lambda f: (abs(float(f) - amount) > 1e-9 and abs(float(f) - amount), f.denominator))

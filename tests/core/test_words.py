@@ -7,7 +7,7 @@ from foodsafety.foods import food_kind, match_food
 from foodsafety.ingredients import read_ingredient
 from foodsafety.instructions import gas_mark_c, orders
 from foodsafety.quantities import CoreError
-from foodsafety.units import LOCALES, as_fraction, convert, kitchen_units, locale_from, unit_g, unit_ml
+from foodsafety.units import LOCALES, convert, kitchen_units, locale_from, unit_g, unit_ml
 from tests.builders import a_process
 
 SAME_FOOD = [
@@ -142,13 +142,6 @@ def test_a_locale_we_do_not_measure_in_is_named() -> None:
 def test_what_is_no_unit_is_not_converted(unit: str) -> None:
     with pytest.raises(CoreError, match="not a unit"):
         convert(1, unit, "g", "en-GB")
-
-
-@pytest.mark.parametrize(
-    ("amount", "shown"), [(0.5, "1/2"), (0.333333, "1/3"), (1.25, "5/4"), (0.125, "1/8"), (2.0, "2"), (0.67, "2/3")]
-)
-def test_the_fraction_a_spoon_has(amount: float, shown: str) -> None:
-    assert str(as_fraction(amount)) == shown
 
 
 @pytest.mark.parametrize(
