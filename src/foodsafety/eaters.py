@@ -11,10 +11,10 @@ from typing import Any
 from foodsafety.codes import House
 from foodsafety.foods import data_text
 from foodsafety.quantities import CoreError
-from foodsafety.recipe import Food, Process
+from foodsafety.recipe import Food, Process, served_without
 from foodsafety.swaps import Swap, swap, swaps_for
 
-_CUTS = frozenset({"cut", "grate", "peel"})
+_CUTS = frozenset({"cut", "grate"})
 _COOKS = frozenset({"heat"})
 
 
@@ -41,23 +41,17 @@ def eater_groups() -> tuple[str, ...]:
     return tuple(_table()["groups"])
 
 
-def _worked_on(process: Process, food_id: str, verbs: frozenset[str]) -> bool:
-    return any(
-        step.do in verbs and any(food_id in process.ingredients_of(name) for name in step.foods)
-        for step in process.steps
-    )
-
-
 def _in_state(process: Process, food: Food, served: str, house: House) -> bool:
-    cooked = _worked_on(process, food.id, _COOKS)
     if served == "any":
         return True
     if served == "whole":
-        return not _worked_on(process, food.id, _CUTS)
+        # Breaking up what it is in does not chop it.
+        return served_without(process, food.id, _CUTS, itself=True)
+    raw = served_without(process, food.id, _COOKS)
     if served == "soft":
         # Cooked, but the kitchen lets assured-scheme eggs stay runny: nobody shows a firm core.
-        return cooked and house.eggs == "assured_runny"
-    return not cooked
+        return not raw and house.eggs == "assured_runny"
+    return raw
 
 
 def _applies(rule: Mapping[str, Any], food: Food) -> bool:

@@ -404,6 +404,8 @@ class _Builder:
     def _judged_later(self, heat: Step) -> bool:
         """True if a later heat step with a limit cooks everything in this one: a case baked blind, a
         sauce that goes into a pie. Flour by itself has no limit to be measured against."""
+        if {*heat.foods, heat.makes} & set(self.process.serve):
+            return False
         parts = frozenset().union(*(self.process.ingredients_of(food) for food in heat.foods))
         later = self.heat[self.heat.index(heat) + 1 :]
         return any(

@@ -12,9 +12,9 @@ from typing import Any
 
 from foodsafety.cautions import Caution, cautions
 from foodsafety.codes import House, Profile
-from foodsafety.foods import AllergenSet
+from foodsafety.foods import AllergenSet, soil
 from foodsafety.hygiene import Finding, contamination
-from foodsafety.recipe import Process, Step
+from foodsafety.recipe import Process, Step, served_without
 
 # Kinds that stand on a ring of the hob, and kinds that are heat sources themselves.
 ON_A_RING = frozenset({"frying_pan", "saucepan", "pot", "griddle", "wok"})
@@ -42,7 +42,7 @@ class Need:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Hazard:
     """What an ingredient brings: a soil, or another hazard of its kind. ``ends`` is the first step
-    whose heat ends it, None if none does."""
+    that ends it, None if none does for all that is eaten."""
 
     food: str
     hazard: str
@@ -101,18 +101,23 @@ def _sources(process: Process) -> Counter[str]:
     return counts
 
 
+def _ends(process: Process, food_id: str, soil_id: str) -> str | None:
+    """The step that ends a soil on all of a food that is eaten; None if some of it goes another way."""
+    what = soil(soil_id)
+    verbs = frozenset({"heat"} if what.heat_clears else ()) | frozenset({"rinse"} if what.rinse_clears else ())
+    if served_without(process, food_id, verbs):
+        return None
+    worked = (
+        s.id for s in process.steps if s.do in verbs and any(food_id in process.ingredients_of(n) for n in s.foods)
+    )
+    return next(worked, None)
+
+
 def _hazards(process: Process) -> list[Hazard]:
     found: list[Hazard] = []
     for food in process.foods.values():
-        ends = next(
-            (
-                s.id
-                for s in process.steps
-                if s.do == "heat" and any(food.id in process.ingredients_of(n) for n in s.foods)
-            ),
-            None,
-        )
-        found.extend(Hazard(food=food.id, hazard=name, soil=True, ends=ends) for name in sorted(food.soils))
+        for name in sorted(food.soils):
+            found.append(Hazard(food=food.id, hazard=name, soil=True, ends=_ends(process, food.id, name)))
         if food.kind:
             found.extend(Hazard(food=food.id, hazard=name, soil=False, ends=None) for name in sorted(food.kind.hazards))
     return found

@@ -282,6 +282,20 @@ def process_from(data: object) -> Process:
     return process
 
 
+def served_without(process: Process, food_id: str, verbs: frozenset[str], *, itself: bool = False) -> bool:
+    """True if some of a food reaches the plate without a step of ``verbs``: part of it may go
+    another way than the rest. ``itself``: the step must work on the food before it is in anything."""
+    bare = {food_id}
+    for step in process.steps:
+        if step.do in verbs:
+            bare -= {food_id} & set(step.foods) if itself else set(step.foods)
+            if not itself:
+                continue
+        if step.makes and bare & set(step.foods):
+            bare.add(step.makes)
+    return bool(bare & set(process.serve))
+
+
 def washable(process: Process, carrier: str) -> bool:
     """True if a carrier can be washed clean: hands and tools, but not a phone or a bin."""
     tool = process.tools.get(carrier)

@@ -276,6 +276,29 @@ def test_a_read_through_counts_what_all_benches_need_and_what_is_lacking() -> No
     assert read.path_min <= read.active_min + read.waiting_min
 
 
+def ends_of(process: Any) -> dict[tuple[str, str], str | None]:
+    built = process.build()
+    rows = [{"id": step.id, "minutes": 1} for step in built.steps]
+    read = read_through(built, rows, named=allergens_for(), profile=profile("uk"), house=House())
+    return {(row.food, row.hazard): row.ends for row in read.hazards if row.soil}
+
+
+def test_a_hazard_is_ended_only_by_what_ends_it() -> None:
+    process = a_process().food("leek", kind="leek").food("moonrock", "unknown").food("salad", kind="lettuce")
+    process.step("rinse", "leek", id="wash").step("heat", "leek moonrock", tools="pan", id="fry", makes="pan1")
+    ends = ends_of(process.serve("pan1", "salad"))
+
+    assert ends[("leek", "unwashed_produce")] == "wash"
+    assert ends[("moonrock", "unknown")] is None
+    assert ends[("salad", "unwashed_produce")] is None
+
+
+def test_a_hazard_of_which_a_part_goes_another_way_is_not_ended() -> None:
+    process = a_process().food("egg", kind="egg").step("mix", "egg", makes="mayo").step("heat", "egg", tools="pan")
+
+    assert ends_of(process.serve("mayo", "egg")) == {("egg", "raw_egg"): None}
+
+
 def test_what_can_be_done_ahead_says_where_it_is_kept() -> None:
     recipe = demo("custard-tart")
     read = read_through(

@@ -193,10 +193,25 @@ def test_what_is_not_for_whom(kind: str, heated: bool, group: str, rule: str | N
     assert found == ({rule} if rule else set())
 
 
-@pytest.mark.parametrize(("kind", "rule"), [("almond", "whole-nuts"), ("grape", "whole-grapes")])
-def test_what_can_choke_is_cut_for_the_small(kind: str, rule: str) -> None:
-    assert {row.rule for row in not_for(_dish(kind, RAW), ["under_5"], ())} == {rule}
-    assert not not_for(_dish(kind, RAW, cut=True), ["under_5"], ())
+def test_whole_nuts_are_chopped_for_the_small() -> None:
+    assert {row.rule for row in not_for(_dish("almond", RAW), ["under_5"], ())} == {"whole-nuts"}
+    assert not not_for(_dish("almond", RAW, cut=True), ["under_5"], ())
+
+
+def test_cutting_up_what_nuts_are_in_does_not_chop_them() -> None:
+    process = a_process().food("it", kind="almond").step("mix", "it", makes="bark").step("cut", "bark").serve("bark")
+
+    assert [row.rule for row in not_for(process.build(), ["under_5"], ())] == ["whole-nuts"]
+
+
+def test_no_cut_we_can_see_quarters_a_grape() -> None:
+    assert {row.rule for row in not_for(_dish("grape", RAW, cut=True), ["under_5"], ())} == {"whole-grapes"}
+
+
+def test_what_is_partly_cooked_is_still_partly_raw() -> None:
+    process = a_process().food("it", kind="egg").step("mix", "it", makes="mayo").step("heat", "it", tools="pan")
+
+    assert {row.rule for row in not_for(process.serve("mayo", "it").build(), ["pregnant"], ())} == {"raw-egg"}
 
 
 @pytest.mark.parametrize(

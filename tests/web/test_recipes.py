@@ -667,3 +667,24 @@ def test_the_lesson_form_begins_with_the_benches_of_the_last_lesson(client: Clie
     recipe = Recipe.objects.get(organisation=hostel.organisation)
 
     assert "Gannet: SD, RO" in client.get(f"/recipes/{recipe.pk}/").content.decode()
+
+
+def test_what_a_known_food_brings_is_not_lost_by_correcting_its_line(
+    client: Client, soup: Recipe, hostel: Hostel
+) -> None:
+    url, head = f"/recipes/{soup.pk}/lines/2/", {"HX-Request": "true"}
+    line = {"low": "2", "unit": "tbsp", "food": "moonrock", "kind": "sunflower_seeds"}
+    client.post(url, {**line, "allergens": ["sesame"], "remember": "1"}, headers=head)
+    edit(client, soup, "down", "s1")
+
+    answer = client.post(url, {**line, "low": "3"}, headers=head)
+
+    soup.refresh_from_db()
+    assert "sesame" in answer.content.decode()
+    assert "sesame" in soup.process["foods"]["moonrock"]["allergens"]
+
+
+def test_foods_taken_as_clean_are_named_before_somebody_confirms(client: Client, hostel: Hostel) -> None:
+    recipe = Recipe.objects.get(organisation=hostel.organisation)
+
+    assert "Taken as washed or safe" in client.get(f"/recipes/{recipe.pk}/steps/").content.decode()

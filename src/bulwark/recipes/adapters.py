@@ -21,7 +21,9 @@ def corrected(item: Ingredient, correction: Mapping[str, Any] | None) -> Ingredi
         return item
     kept = {key: correction[key] for key in CORRECTED if key in correction}
     kind = food_kind(kept["kind"]) if kept.get("kind") else None
-    allergens = tuple(sorted((kind.allergens if kind else frozenset()) | set(correction.get("allergens", []))))
+    # What the kitchen said this food brings besides stays, unless it is another food now.
+    same = frozenset(item.allergens) if kind and kind.id == item.kind else frozenset()
+    allergens = tuple(sorted((kind.allergens if kind else frozenset()) | same | set(correction.get("allergens", []))))
     doubts = () if kind or not kept.get("food", item.food) else ("food-unknown",)
     return replace(item, **kept, allergens=allergens, doubts=doubts)
 

@@ -235,6 +235,7 @@ def steps_page(book: Book) -> dict[str, Any]:
         "findings": [finding_row(finding) for finding in contamination(process, book.house)],
         "unknown": [food.id for food in process.foods.values() if "unknown" in food.soils],
         "serve": ", ".join(process.serve),
+        "taken_clean": sorted(f.id for f in process.foods.values() if f.kind and f.kind.soils - f.soils),
         "guessed": sum(1 for step in book.recipe.process["steps"] if set(step.get("guesses", [])) - {"tools"}),
         "unread": [text for row in book.recipe.instructions for text in sentences(row) if not orders(text)],
     }

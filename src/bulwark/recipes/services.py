@@ -295,8 +295,10 @@ def _follow_line(recipe: Recipe, line: int, row: Mapping[str, Any], by: Actor) -
         recipe.process = proposed(items, recipe.instructions)
     elif hit and row.get("kind"):
         process: Mapping[str, Any] = recipe.process
+        item = to_ingredients(recipe, kitchens.known_foods(by.organisation_id))[line]
+        more = sorted(set(item.allergens) - food_kind(row["kind"]).allergens)
         for name in hit:
-            process = editing.set_food(process, name, row["kind"], (), row.get("allergens", []))
+            process = editing.set_food(process, name, row["kind"], (), more)
         if process != recipe.process:
             _set_process(recipe, process, "food")
 
