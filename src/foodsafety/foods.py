@@ -108,20 +108,6 @@ def soil(soil_id: str) -> Soil:
     return soils().get(soil_id) or Soil(id=soil_id, heat_clears=False, severity=3)
 
 
-@cache
-def heated_tool_kinds() -> frozenset[str]:
-    """Kinds of vessel that a heat step heats together with the food in it."""
-    kinds = _soil_file()["tool"]["heated"]
-    return frozenset(str(kind) for kind in kinds)
-
-
-@cache
-def soil_brought_by(tool_kind: str) -> str | None:
-    """The soil that a kind of thing carries by nature (a phone, a bin), or None."""
-    found = _soil_file()["tool"]["brings"].get(tool_kind)
-    return str(found) if found else None
-
-
 def _table(name: str) -> list[dict[str, str]]:
     return [{key: value or "" for key, value in row.items()} for row in csv.DictReader(data_text(name).splitlines())]
 

@@ -12,7 +12,7 @@ from typing import Literal
 
 from foodsafety.codes import ClockLimit, CookLimit, House, Profile
 from foodsafety.foods import soil
-from foodsafety.hygiene import DRY_VERBS, Fate, Surfaces, do_step, fates, heated_with, opening
+from foodsafety.contacts import DRY_VERBS, Fate, Surfaces, do_step, fates, heated_with, opening
 from foodsafety.quantities import Temperature
 from foodsafety.recipe import Process, Step
 

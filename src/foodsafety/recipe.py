@@ -7,7 +7,8 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
-from foodsafety.foods import FoodKind, allergen_tag, food_kind, plain_id, soil_brought_by, soil_tag
+from foodsafety.carriers import shelf_kinds, soil_brought_by
+from foodsafety.foods import FoodKind, allergen_tag, food_kind, plain_id, soil_tag
 from foodsafety.quantities import CoreError, finite
 
 VERBS = frozenset(
@@ -63,7 +64,8 @@ class Tool:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Step:
     """One thing done. ``hands`` are the people doing it, ``makes`` the food that results,
-    ``planned_s`` the time [s] the recipe gives it (0 when it says nothing)."""
+    ``planned_s`` the time [s] the recipe gives it (0 when it says nothing), of which nobody has to
+    stand by for ``waiting_s``."""
 
     id: str
     do: str
@@ -73,6 +75,7 @@ class Step:
     makes: str | None = None
     after: tuple[str, ...] = ()
     planned_s: float = 0.0
+    waiting_s: float = 0.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -105,6 +108,24 @@ class Process:
     def food_ids(self) -> frozenset[str]:
         """Foods given and foods made."""
         return frozenset(self.foods) | frozenset(self.made)
+
+    @cached_property
+    def shelves_left(self) -> dict[str, tuple[str, ...]]:
+        """For each step, the shelves its foods have stood on until then: food put on a shelf
+        touches it for as long as it stands there."""
+        shelves = {name for name, tool in self.tools.items() if tool.kind in shelf_kinds()}
+        if not shelves:
+            return {}
+        standing: dict[str, tuple[str, ...]] = {}
+        left: dict[str, tuple[str, ...]] = {}
+        for step in self.steps:
+            rows = [shelf for food in step.foods for shelf in standing.pop(food, ())]
+            if rows:
+                left[step.id] = tuple(dict.fromkeys(rows))
+            here = tuple(name for name in step.tools if name in shelves)
+            if here:
+                standing |= dict.fromkeys((*step.foods, step.makes) if step.makes else step.foods, here)
+        return left
 
     def ingredients_of(self, food_id: str) -> frozenset[str]:
         """The foods that the given food is made from, down to those that nothing makes."""
@@ -186,6 +207,7 @@ def _step(i: int, row: object) -> Step:
     makes = data.get("makes")
     if makes is not None and not isinstance(makes, str):
         raise CoreError(f"{where}.makes", "the id of one food is needed")
+    planned_s = finite(data.get("minutes") or 0, f"{where}.minutes", low=0, high=10_000) * 60
     return Step(
         id=str(data["id"]),
         do=data["do"],
@@ -194,7 +216,8 @@ def _step(i: int, row: object) -> Step:
         hands=_names(data.get("hands"), f"{where}.hands"),
         makes=makes,
         after=_names(_numbers_as_ids(data.get("after")), f"{where}.after"),
-        planned_s=finite(data.get("minutes") or 0, f"{where}.minutes", low=0, high=10_000) * 60,
+        planned_s=planned_s,
+        waiting_s=min(planned_s, finite(data.get("waiting_min") or 0, f"{where}.waiting_min", low=0, high=1e4) * 60),
     )
 
 

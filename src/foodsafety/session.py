@@ -11,23 +11,21 @@ from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
 from foodsafety.clocks import Clock, judge
-from foodsafety.events import READY_CHECKS, TOUCHED, Checked, Event, check
-from foodsafety.foods import soil
-from foodsafety.hygiene import (
+from foodsafety.contacts import (
     DRY_VERBS,
     Catch,
     Fate,
-    Finding,
     Surfaces,
     Trace,
-    catch_findings,
     clear,
     do_step,
     heated_with,
-    matters,
     opening,
     touch,
 )
+from foodsafety.events import READY_CHECKS, TOUCHED, Checked, Event, check
+from foodsafety.foods import soil
+from foodsafety.hygiene import Finding, catch_findings, matters
 from foodsafety.plan import ControlPoint, Plan, needs_temperature_control
 from foodsafety.quantities import CoreError
 from foodsafety.recipe import Step
@@ -251,7 +249,7 @@ def _breaches(state: State, step: Step, catches: Iterable[Catch]) -> tuple[Findi
     after = [catch for catch in rows if catch.food in proven]
     return (
         *catch_findings(process, step, fate, before, proven),
-        *catch_findings(process, step, Fate(fate.any, fate.any), after, proven),
+        *catch_findings(process, step, Fate(fate.any, fate.any, fate.any), after, proven),
     )
 
 
