@@ -90,20 +90,23 @@ class Compiled:
         return tuple(self.index[name] for name in names)
 
     def _bits(self, soils: list[str]) -> dict[str, int]:
-        """A bit for each soil; one for all that heat clears where it makes no difference which it
-        is: where no food that must stay clean is raw itself or shares a step with a raw one."""
+        """A bit for each soil, but one for all that heat clears and that no step tells apart: those
+        that the foods of the very same guarded steps bring themselves, or of none."""
         watched = tracked(self.process)
         alike = {n for n in soils if soil(n).heat_clears and not soil(n).rinse_clears and n not in watched}
-        if not self._same_for_all(alike):
-            alike = set()
-        names = sorted(set(soils) - alike)
-        bits = {name: 1 << i for i, name in enumerate(names)}
-        return bits | dict.fromkeys(sorted(alike), 1 << len(names))
+        told_apart: dict[tuple[bool, ...] | str, int] = {}
+        bits: dict[str, int] = {}
+        for name in soils:
+            key = self._where_own(name) if name in alike else name
+            bits[name] = told_apart.setdefault(key, 1 << len(told_apart))
+        return bits
 
-    def _same_for_all(self, alike: set[str]) -> bool:
-        return not any(
-            alike & own and any(fate.raw.get(food) for food in step.foods)
+    def _where_own(self, name: str) -> tuple[bool, ...]:
+        """At which of the steps that must keep something clean the foods bring this soil themselves."""
+        return tuple(
+            name in own
             for step, fate, own in zip(self.process.steps, self._guards, self._brought, strict=True)
+            if any(fate.raw.get(food) for food in step.foods)
         )
 
     def _brought_by_step(self) -> list[set[str]]:
@@ -229,11 +232,3 @@ class Compiled:
         for m in (*step.foods, *(m for m in step.kit if m not in self.washable)):
             stays |= soiled[m]
         return [m for m in step.kit if soiled[m] & ~stays and m in self.washable]
-
-    def changes_nothing(self, i: int, soiled: Soiled) -> bool:
-        """True if step i can be done now, unwashed, with no trace: then nothing is gained by
-        waiting. (A vessel that its heat would clear later is something to wait for.)"""
-        if self.steps[i].vessels:
-            return False
-        after, broken = self.apply(i, soiled)
-        return not broken and after == soiled

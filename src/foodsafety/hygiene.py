@@ -107,9 +107,7 @@ def matters(process: Process, soil_name: str, target: str) -> bool:
     return True
 
 
-def catch_rule(
-    process: Process, catch: Catch, cooked: frozenset[str], gloved: frozenset[str] = frozenset()
-) -> str:
+def catch_rule(process: Process, catch: Catch, cooked: frozenset[str], gloved: frozenset[str] = frozenset()) -> str:
     """The rule a catch breaks, by what was caught and where the food stood."""
     if catch.soil in tracked(process):
         return "allergen-contact"
@@ -253,9 +251,7 @@ def _tasted(process: Process, surfaces: Surfaces, step: Step) -> Iterator[Findin
             for name, trace in surfaces.get(food, {}).items():
                 if name not in tracked(process) and name != "person":
                     end = trace.to(mouth, step.id)
-                    yield Finding(
-                        rule="raw-tasted", step=step.id, soil=name, food=food, path=end.path, at=end.at
-                    )
+                    yield Finding(rule="raw-tasted", step=step.id, soil=name, food=food, path=end.path, at=end.at)
 
 
 def _ended_by(process: Process, start: int, food: str, verbs: frozenset[str]) -> str:

@@ -83,9 +83,7 @@ class OrderModel:
         self.model = cp_model.CpModel()
         self.bits = [1 << n for n in range(max(compiled.bit.values(), default=0).bit_length())]
         self.used = [
-            i
-            for i, step in enumerate(compiled.steps)
-            if not step.dry or (freedom.written_washes and step.wash)
+            i for i, step in enumerate(compiled.steps) if not step.dry or (freedom.written_washes and step.wash)
         ]
         self.rank: dict[int, Any] = {}
         self.start: dict[int, Any] = {}

@@ -11,8 +11,8 @@ from functools import cached_property
 from typing import Literal
 
 from foodsafety.codes import ClockLimit, CookLimit, House, Profile
-from foodsafety.foods import soil
 from foodsafety.contacts import DRY_VERBS, Fate, Surfaces, do_step, fates, heated_with, opening
+from foodsafety.foods import soil
 from foodsafety.quantities import Temperature
 from foodsafety.recipe import Process, Step
 

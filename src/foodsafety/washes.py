@@ -1,23 +1,27 @@
-"""The fewest washes a process needs, as written and in the best order.
+"""Washes counted: how many a written order needs, and the order that needs the fewest.
 
-Exact: a uniform-cost search over which steps are done and which carriers are soiled. Each
-carrier washed counts once. It stops at ``LARGEST_SEARCH`` states, answers with the better of two
-plain rules, and says that it has not proved it.
+Exact: an A* search over which steps are done and which carriers are soiled. Each carrier washed
+counts once. Stopped early, it answers with the best order a narrow search finds, and with the
+number that is proven to be the least any order could need.
 """
 
 from __future__ import annotations
 
 import heapq
-import math
-from collections.abc import Iterable, Iterator
+import time
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from itertools import combinations
+from operator import and_
 
 from foodsafety.codes import House
 from foodsafety.compiled import Compiled, Soiled
 from foodsafety.recipe import Process
 
-LARGEST_SEARCH = 40_000
+# States a search may keep, and how long it may take [s]; past that it says what it has proven.
+LARGEST_SEARCH = 60_000
+SEARCH_S = 2.0
+NARROW = 60
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -25,13 +29,19 @@ class WashPlan:
     """An order of the steps, the washes it needs, and where they go.
 
     ``washes`` is None where no number of washes helps: something that cannot be washed (a
-    phone, a bin) touches food that goes to the plate.
+    phone, a bin) touches food that goes to the plate. ``bound``: no order needs fewer.
     """
 
     order: tuple[str, ...]
     washes: int | None
     wash_before: tuple[tuple[str, tuple[str, ...]], ...]
     proven: bool
+    bound: int = 0
+
+
+# Told now and then how many washes are proven to be needed at least.
+Progress = Callable[[int], None]
+Stop = Callable[[], bool]
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,6 +59,10 @@ class _Problem:
     def __init__(self, compiled: Compiled) -> None:
         self.compiled = compiled
         self.total = len(compiled.steps)
+        self.carriers = [step.carriers for step in compiled.steps]
+        self._relevant: dict[int, Soiled] = {}
+        self.needed_clean = self._clean_users()
+        self.forced = {m: self._forced(m) for m in self.needed_clean}
 
     def choices(self, i: int, soiled: Soiled, *, fixed: bool) -> Iterator[tuple[tuple[int, ...], Soiled]]:
         """Ways to do step i cleanly: (carriers washed, soils after). In a fixed order the wash
@@ -70,105 +84,236 @@ class _Problem:
                 if not broken:
                     yield group, after
 
-    def in_use(self, soiled: Soiled, done: int) -> Soiled:
-        """Soils that still matter: a carrier that no step to come uses is as good as clean."""
-        used: set[int] = set()
+    def relevant(self, done: int) -> Soiled:
+        """For each carrier, the soils that still matter: it is used by a step to come, and some
+        step to come must keep them off its food."""
+        known = self._relevant.get(done)
+        if known is None:
+            guarded, used = 0, [False] * len(self.compiled.names)
+            for i, step in enumerate(self.compiled.steps):
+                if not done >> i & 1:
+                    for m in self.carriers[i]:
+                        used[m] = True
+                    for _, bits in step.guarded:
+                        guarded |= bits & ~step.own
+            known = self._relevant[done] = tuple(guarded if there else 0 for there in used)
+        return known
+
+    def least_ahead(self, done: int, soiled: Soiled) -> int:
+        """Washes that no order escapes: carriers soiled now that a step to come needs clean, or
+        that a step to come soils before another one, which waits for it, needs them clean."""
+        count = 0
+        for m, rows in self.needed_clean.items():
+            held = soiled[m]
+            soiled_now = held and any(held & bits and not done >> i & 1 for i, bits in rows)
+            if soiled_now or any(not (done >> i & 1 or done >> j & 1) for i, j in self.forced[m]):
+                count += 1
+        return count
+
+    def _clean_users(self) -> dict[int, list[tuple[int, int]]]:
+        """For each carrier that can be washed and that no heat clears: the steps that need it clean, of what."""
+        vessels = {m for step in self.compiled.steps for m in step.vessels}
+        rows: dict[int, list[tuple[int, int]]] = {}
         for i, step in enumerate(self.compiled.steps):
-            if not done >> i & 1:
-                used.update(step.carriers)
-        return tuple(bits if m in used else 0 for m, bits in enumerate(soiled))
+            bits = 0
+            for _, guarded in step.guarded:
+                bits |= guarded & ~step.own
+            for m in step.kit if bits else ():
+                if m in self.compiled.washable and m not in vessels:
+                    rows.setdefault(m, []).append((i, bits))
+        return rows
+
+    def _forced(self, m: int) -> list[tuple[int, int]]:
+        """Pairs of steps: the first soils the carrier whatever the order, the second waits for the
+        first and needs it clean."""
+        return [
+            (i, j)
+            for j, bits in self.needed_clean[m]
+            for i, step in enumerate(self.compiled.steps)
+            if self.compiled.before[j] >> i & 1 and m in step.kit and step.own & bits
+        ]
+
+    def changes_nothing(self, i: int, done: int, soiled: Soiled) -> bool:
+        """True if step i can be done now, unwashed, leaving nothing that matters later: then
+        nothing is gained by waiting. (A vessel that its heat would clear for another step is
+        something to wait for.)"""
+        step = self.compiled.steps[i]
+        if step.dry:
+            return True
+        after_mask = done | 1 << i
+        matters = self.relevant(after_mask)
+        if any(matters[m] for m in step.vessels):
+            return False
+        after, broken = self.compiled.apply(i, soiled)
+        return not broken and all(not after[m] & ~soiled[m] & matters[m] for m in self.carriers[i])
 
 
-def _search(problem: _Problem, *, fixed: bool, limit: int) -> WashPlan | None:
-    """The cheapest clean run, or None if more than ``limit`` states would have to be looked at.
-    ``fixed`` keeps the order as written."""
-    total = problem.total
-    counter = 0
-    queue: list[tuple[int, int, int, _Node]] = [(0, 0, 0, _Node(problem.compiled.start, (), ()))]
-    best: dict[tuple[int, tuple[int, ...]], int] = {(0, problem.compiled.start): 0}
-    while queue:
-        cost, _, _, node = heapq.heappop(queue)
-        if len(node.order) == total:
-            return _plan(problem, node, cost, proven=True)
-        done = sum(1 << i for i in node.order)
-        if best[(done, node.soiled)] < cost:
-            continue
-        for i in _open_steps(problem, done, node.soiled, fixed=fixed):
-            for group, left in problem.choices(i, node.soiled, fixed=fixed):
-                after = problem.in_use(left, done | 1 << i)
-                key = (done | 1 << i, after)
-                price = cost + len(group)
-                if best.get(key, price + 1) <= price:
-                    continue
-                best[key] = price
-                counter += 1
-                if counter > limit:
-                    return None
-                washed = (*node.washed, (i, group)) if group else node.washed
-                # Deeper first among equals, then the order as written: ties read naturally.
-                heapq.heappush(queue, (price, -len(node.order) - 1, counter, _Node(after, (*node.order, i), washed)))
-    order = tuple(step.id for step in problem.compiled.process.steps)
-    return WashPlan(order=order, washes=None, wash_before=(), proven=True)
+class _Seen:
+    """The states met so far: one that is done with the same steps, no dearer and nowhere more
+    soiled, makes another one needless."""
+
+    def __init__(self, bits: int) -> None:
+        self.width = max(1, bits)
+        self.rows: dict[int, list[tuple[int, int]]] = {}
+        self.count = 0
+
+    def _packed(self, soiled: Soiled) -> int:
+        packed = 0
+        for bits in soiled:
+            packed = packed << self.width | bits
+        return packed
+
+    def is_new(self, done: int, soiled: Soiled, cost: int) -> bool:
+        """True if nothing met so far is as good; then it is met."""
+        packed = self._packed(soiled)
+        rows = self.rows.setdefault(done, [])
+        for price, held in rows:
+            if price <= cost and held & ~packed == 0:
+                return False
+        rows[:] = [(price, held) for price, held in rows if not (cost <= price and packed & ~held == 0)]
+        rows.append((cost, packed))
+        self.count += 1
+        return True
+
+    def still_best(self, done: int, soiled: Soiled, cost: int) -> bool:
+        """True unless something better has been met since."""
+        return (cost, self._packed(soiled)) in self.rows[done]
 
 
-def _open_steps(problem: _Problem, done: int, soiled: tuple[int, ...], *, fixed: bool) -> list[int]:
+@dataclass(slots=True)
+class _Search:
+    """A uniform-cost search that can be stopped: ``bound`` is then what is proven."""
+
+    problem: _Problem
+    fixed: bool
+    limit: int
+    stop: Stop | None = None
+    progress: Progress | None = None
+    bound: int = 0
+
+    def run(self) -> WashPlan | None:
+        """The cheapest clean run, or None if more than ``limit`` states would have to be looked at."""
+        problem, total = self.problem, self.problem.total
+        counter = 0
+        # Cost so far and the least that must still come; deeper first among equals, then the
+        # order as written: ties read naturally.
+        queue: list[tuple[int, int, int, int, int, _Node]] = [(0, 0, 0, 0, 0, _Node(problem.compiled.start, (), ()))]
+        seen = _Seen(max(problem.compiled.bit.values(), default=0).bit_length())
+        seen.is_new(0, problem.compiled.start, 0)
+        while queue:
+            least, _, _, cost, done, node = heapq.heappop(queue)
+            if least > self.bound:
+                self.bound = least
+                if self.progress:
+                    self.progress(least)
+            if len(node.order) == total:
+                return _plan(problem, node, cost, bound=cost)
+            if not seen.still_best(done, node.soiled, cost):
+                continue
+            if seen.count > self.limit or (self.stop and self.stop()):
+                return None
+            for i in _open_steps(problem, done, node.soiled, fixed=self.fixed):
+                after_mask = done | 1 << i
+                matters = problem.relevant(after_mask)
+                for group, left in problem.choices(i, node.soiled, fixed=self.fixed):
+                    after = tuple(map(and_, left, matters))
+                    price = cost + len(group)
+                    if not seen.is_new(after_mask, after, price):
+                        continue
+                    counter += 1
+                    ahead = 0 if self.fixed else problem.least_ahead(after_mask, after)
+                    washed = (*node.washed, (i, group)) if group else node.washed
+                    step = _Node(after, (*node.order, i), washed)
+                    heapq.heappush(queue, (price + ahead, -len(step.order), counter, price, after_mask, step))
+        return _hopeless(problem, proven=True)
+
+
+def _open_steps(problem: _Problem, done: int, soiled: Soiled, *, fixed: bool) -> list[int]:
     todo = [i for i in range(problem.total) if not done >> i & 1]
     if fixed:
         return todo[:1]
     ready = [i for i in todo if problem.compiled.before[i] & ~done == 0]
-    # Washes are placed where they pay, so a wash step changes nothing here either.
-    free = (i for i in ready if problem.compiled.steps[i].wash or problem.compiled.changes_nothing(i, soiled))
-    first = next(free, None)
-    return ready if first is None else [first]
+    free = next((i for i in ready if problem.changes_nothing(i, done, soiled)), None)
+    return ready if free is None else [free]
 
 
-def _plain_run(problem: _Problem, *, fixed: bool) -> WashPlan:
-    """A run by a plain rule, for when the search is too large: the next step (as written, or
-    the one that needs the fewest washes and then soils least), with the fewest washes it needs."""
-    node, cost, done = _Node(problem.compiled.start, (), ()), 0, 0
+def _hopeless(problem: _Problem, *, proven: bool) -> WashPlan:
+    order = tuple(step.id for step in problem.compiled.process.steps)
+    return WashPlan(order=order, washes=None, wash_before=(), proven=proven)
+
+
+def _narrow(problem: _Problem, *, fixed: bool, width: int, bound: int) -> WashPlan:
+    """The best run among the ``width`` most promising at each step: for when the search is too large."""
+    rows = [(0, 0, 0, 0, _Node(problem.compiled.start, (), ()))]
     for _ in range(problem.total):
-        rows = []
-        for i in _open_steps(problem, done, node.soiled, fixed=fixed):
-            for group, left in problem.choices(i, node.soiled, fixed=fixed):
-                rows.append((len(group), sum(map(bool, left)), i, group, left))
-                break  # the first way that works washes least
-        if not rows:
-            order = tuple(step.id for step in problem.compiled.process.steps)
-            return WashPlan(order=order, washes=None, wash_before=(), proven=False)
-        washes, _, i, group, left = min(rows)
-        cost += washes
-        done |= 1 << i
-        node = _Node(left, (*node.order, i), (*node.washed, (i, group)) if group else node.washed)
-    return _plan(problem, node, cost, proven=False)
+        nexts: dict[tuple[int, Soiled], tuple[int, int, int, int, _Node]] = {}
+        for _, _, cost, done, node in rows:
+            for i in _open_steps(problem, done, node.soiled, fixed=fixed):
+                after_mask = done | 1 << i
+                matters = problem.relevant(after_mask)
+                for group, left in problem.choices(i, node.soiled, fixed=fixed):
+                    after = tuple(map(and_, left, matters))
+                    price = cost + len(group)
+                    ahead = 0 if fixed else problem.least_ahead(after_mask, after)
+                    washed = (*node.washed, (i, group)) if group else node.washed
+                    row = (price + ahead, sum(map(bool, after)), price, after_mask)
+                    known = nexts.get((after_mask, after))
+                    if known is None or row < known[:4]:
+                        nexts[after_mask, after] = (*row, _Node(after, (*node.order, i), washed))
+        if not nexts:
+            return _hopeless(problem, proven=False)
+        rows = sorted(nexts.values(), key=lambda row: (*row[:2], row[4].order))[:width]
+    return _plan(problem, rows[0][4], rows[0][2], bound=bound)
 
 
-def _plan(problem: _Problem, node: _Node, cost: int, *, proven: bool) -> WashPlan:
+def _plan(problem: _Problem, node: _Node, cost: int, *, bound: int) -> WashPlan:
     names, steps = problem.compiled.names, problem.compiled.process.steps
     return WashPlan(
         order=tuple(steps[i].id for i in node.order),
         washes=cost,
         wash_before=tuple((steps[i].id, tuple(names[m] for m in group)) for i, group in node.washed),
-        proven=proven,
+        proven=cost <= bound,
+        bound=bound,
     )
 
 
 def needed_as_written(process: Process, house: House | None = None) -> WashPlan:
     """The order as written: the washes it asks for, and the fewest more that make it clean."""
     problem = _Problem(Compiled(process, house or House()))
-    return _search(problem, fixed=True, limit=LARGEST_SEARCH) or _plain_run(problem, fixed=True)
+    found = _Search(problem, fixed=True, limit=LARGEST_SEARCH).run()
+    return found or _narrow(problem, fixed=True, width=NARROW, bound=0)
 
 
-def best_order(process: Process, house: House | None = None, *, limit: int = LARGEST_SEARCH) -> WashPlan:
+def best_order(
+    process: Process,
+    house: House | None = None,
+    *,
+    seconds: float = SEARCH_S,
+    limit: int = LARGEST_SEARCH,
+    progress: Progress | None = None,
+    cancelled: Stop | None = None,
+) -> WashPlan:
     """The order of the steps that needs the fewest washes.
 
-    Proven unless the search would pass ``limit`` states (fewer where each costs more, beyond 40
-    steps): then the better of the order as written
-    and a plain rule is given, unproven.
+    Proven, unless the search would take more than ``seconds`` or pass ``limit`` states, or
+    ``cancelled`` says stop: then the best order of a narrow search, with the ``bound`` that is
+    proven. ``progress`` hears that bound as it rises.
     """
     problem = _Problem(Compiled(process, house or House()))
-    found = _search(problem, fixed=False, limit=limit * 40 // max(40, len(process.steps)))
+    end = time.monotonic() + seconds
+    search = _Search(
+        problem,
+        fixed=False,
+        limit=limit,
+        stop=lambda: time.monotonic() > end or bool(cancelled and cancelled()),
+        progress=progress,
+    )
+    found = search.run()
     if found:
         return found
-    runs = [_plain_run(problem, fixed=False), needed_as_written(process, house)]
-    best = min(runs, key=lambda run: math.inf if run.washes is None else run.washes)
-    return replace(best, proven=False)
+    narrow = _narrow(problem, fixed=False, width=NARROW, bound=search.bound)
+    written = needed_as_written(process, house)
+    if narrow.washes is None or (written.washes is not None and written.washes < narrow.washes):
+        proven = written.washes is not None and written.washes <= search.bound
+        return replace(written, bound=search.bound, proven=proven)
+    return narrow

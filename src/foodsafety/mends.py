@@ -1,0 +1,538 @@
+"""Ways to mend a process: washes, second tools, other hands, moved steps, or another order.
+
+Each mend is a whole process again, judged anew: it says what it still leaves, and what it costs
+in seconds, litres and tools. The counts come from ``washes`` (order and washes alone, exact) and
+``ordering`` (everything else, proven or with its bound).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from foodsafety.carriers import wash_cost
+from foodsafety.codes import House
+from foodsafety.compiled import Compiled
+from foodsafety.contacts import DRY_VERBS, washed_by
+from foodsafety.hygiene import Finding, contamination
+from foodsafety.ordering import BREACH, Cancelled, Freedom, OrderModel, Solution
+from foodsafety.recipe import WASHES, Process, Step, Tool
+from foodsafety.washes import Progress, WashPlan, best_order, needed_as_written
+
+Kind = Literal["wash", "tool", "hands", "move", "mixed", "order", "house"]
+# One change outweighs any difference in seconds between two plans with as many changes.
+CHANGE = 1000
+FETCH_S, MOVE_S, HANDOVER_S = 10, 0, 5
+MEND_S = 1.5
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cost:
+    """What a mend takes: seconds of work, litres of water, tools more than were written."""
+
+    seconds: float
+    litres: float
+    tools: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Mend:
+    """One way to mend a process.
+
+    ``process`` is the mended one; ``added`` are the ids of its new wash steps, ``moved`` of the
+    steps out of their written order; ``copies`` (new tool, what it stands in for); ``handed``
+    (step, from, to). ``changes`` counts them all. ``left`` is what it does not clear. ``proven``:
+    nothing with fewer changes of this kind clears as much.
+    """
+
+    kind: Kind
+    process: Process
+    changes: int
+    cost: Cost
+    washes: int
+    elapsed_s: float
+    left: tuple[Finding, ...]
+    added: tuple[str, ...] = ()
+    moved: tuple[str, ...] = ()
+    copies: tuple[tuple[str, str], ...] = ()
+    handed: tuple[tuple[str, str, str], ...] = ()
+    proven: bool = True
+    bound: int = 0
+
+
+def wash_count(process: Process) -> int:
+    """Carriers washed by the wash steps as written, each one once a step."""
+    gloved: frozenset[str] = frozenset()
+    return sum(len(washed_by(process, step, gloved)) for step in process.steps)
+
+
+def elapsed_s(process: Process) -> float:
+    """How long the steps take in their order [s]: each begins when its hands, its tools and its
+    foods are free. Hands are free while a step waits by itself; tools and foods are not. Steps
+    without a time count as none."""
+    free: dict[str, float] = {}
+    ends: dict[str, float] = {}
+    for step in process.steps:
+        things = [*step.foods, *step.tools, *((step.makes,) if step.makes else ())]
+        start = max(
+            (free.get(name, 0.0) for name in (*things, *step.hands)),
+            default=0.0,
+        )
+        start = max([start, *(ends.get(name, 0.0) for name in step.after)])
+        end = start + step.planned_s
+        ends[step.id] = end
+        free.update(dict.fromkeys(things, end))
+        free.update(dict.fromkeys(step.hands, end - step.waiting_s))
+    return max(ends.values(), default=0.0)
+
+
+class _Names:
+    """Ids that nothing has yet."""
+
+    def __init__(self, process: Process) -> None:
+        self.steps = {step.id for step in process.steps}
+        self.things = {*process.food_ids, *process.tools, *process.people}
+
+    def step(self) -> str:
+        n = 1
+        while f"wash-{n}" in self.steps:
+            n += 1
+        self.steps.add(f"wash-{n}")
+        return f"wash-{n}"
+
+    def tool(self, like: str) -> str:
+        n = 2
+        while f"{like} {n}" in self.things:
+            n += 1
+        self.things.add(f"{like} {n}")
+        return f"{like} {n}"
+
+
+def _wash_steps(
+    process: Process, house: House, scrub_s: float, carriers: Iterable[str], names: _Names
+) -> tuple[Step, ...]:
+    """Steps that wash the carriers: one for all hands, one for all tools."""
+    hands = tuple(name for name in carriers if name in process.people)
+    tools = tuple(name for name in carriers if name not in process.people)
+    rows = []
+    if hands:
+        cost_s = wash_cost(None, scrub_s=scrub_s, sanitise=False, drying=house.drying).seconds
+        rows.append(Step(id=names.step(), do="wash_hands", hands=hands, planned_s=cost_s))
+    if tools:
+        cost_s = sum(_wash_cost(process, house, scrub_s, name).seconds for name in tools)
+        rows.append(Step(id=names.step(), do="clean", tools=tools, planned_s=cost_s))
+    return tuple(rows)
+
+
+def _wash_cost(process: Process, house: House, scrub_s: float, carrier: str) -> Cost:
+    tool = process.tools.get(carrier)
+    sanitise = house.sanitise == "sanitise" and tool is not None
+    row = wash_cost(tool.kind if tool else None, scrub_s=scrub_s, sanitise=sanitise, drying=house.drying)
+    return Cost(seconds=row.seconds, litres=row.litres, tools=0)
+
+
+def _sum(costs: Iterable[Cost], *, tools: int = 0, seconds: float = 0) -> Cost:
+    rows = tuple(costs)
+    return Cost(
+        seconds=seconds + sum(row.seconds for row in rows),
+        litres=sum(row.litres for row in rows),
+        tools=tools,
+    )
+
+
+def _with_order(process: Process, steps: Sequence[Step]) -> Process:
+    """The process with other steps; what a step waits for stays only where the order agrees."""
+    seen: set[str] = set()
+    rows = []
+    for step in steps:
+        rows.append(replace(step, after=tuple(name for name in step.after if name in seen)))
+        seen.add(step.id)
+    return replace(process, steps=tuple(rows))
+
+
+@dataclass(frozen=True, slots=True)
+class _Kitchen:
+    """What a mend is worked out for."""
+
+    process: Process
+    house: House
+    scrub_s: float
+    compiled: Compiled
+
+    def built(self, solution: Solution, kind: Kind) -> Mend:
+        """The mended process of a solution."""
+        process, compiled = self.process, self.compiled
+        names = _Names(process)
+        second = {m: names.tool(compiled.names[m]) for m, _ in dict.fromkeys((m, 0) for m, _ in solution.copied)}
+        copied = {(m, i) for m, i in solution.copied}
+        handed = {(i, compiled.names[a]): compiled.names[b] for i, a, b in solution.handed}
+        tools = {
+            **process.tools,
+            **{new: Tool(id=new, kind=process.tools[compiled.names[m]].kind) for m, new in second.items()},
+        }
+        grown = replace(process, tools=tools)
+        steps: list[Step] = []
+        washed: list[str] = []
+        added: list[str] = []
+        for i in _with_idle(process, solution.order):
+            step = process.steps[i]
+            carriers = [second[-1 - m] if m < 0 else compiled.names[m] for m in solution.washed.get(i, ())]
+            new = _wash_steps(grown, self.house, self.scrub_s, carriers, names)
+            added.extend(row.id for row in new)
+            washed.extend(carriers)
+            swap = {compiled.names[m]: second[m] for m, at in copied if at == i}
+            changed = replace(
+                step,
+                tools=tuple(swap.get(name, name) for name in step.tools),
+                hands=tuple(handed.get((i, name), name) for name in step.hands),
+            )
+            steps.extend((*new, changed))
+        mended = _with_order(grown, steps)
+        return Mend(
+            kind=kind,
+            process=mended,
+            changes=len(washed) + len(second) + len(solution.handed) + len(solution.moved),
+            cost=_sum(
+                (_wash_cost(grown, self.house, self.scrub_s, name) for name in washed),
+                tools=len(second),
+                seconds=FETCH_S * len(second) + HANDOVER_S * len(handed),
+            ),
+            washes=wash_count(mended),
+            elapsed_s=elapsed_s(mended),
+            left=contamination(mended, self.house),
+            added=tuple(added),
+            moved=tuple(process.steps[i].id for i in sorted(solution.moved)),
+            copies=tuple((new, compiled.names[m]) for m, new in second.items()),
+            handed=tuple((process.steps[i].id, a, b) for (i, a), b in handed.items()),
+            proven=solution.proven,
+            bound=int(max(0.0, solution.bound - BREACH * len(solution.breaches)) // CHANGE),
+        )
+
+    def solved(self, freedom: Freedom, kind: Kind, *, seconds: float) -> Mend | None:
+        """The fewest changes of one kind."""
+        model = OrderModel(self.compiled, freedom, self._weights(freedom))
+        found = model.solve(seconds=seconds)
+        return self.built(found, kind) if found else None
+
+    def _weights(self, freedom: Freedom) -> Mapping[str, int]:
+        weights = {"wash": CHANGE, "tool": CHANGE + FETCH_S, "hand": CHANGE + HANDOVER_S}
+        if freedom.moves:
+            weights["move"] = CHANGE + MOVE_S
+        for m, name in enumerate(self.compiled.names):
+            if m in self.compiled.washable:
+                cost = _wash_cost(self.process, self.house, self.scrub_s, name)
+                weights[f"wash:{m}"] = weights[f"wash:{-1 - m}"] = CHANGE + round(cost.seconds)
+        return weights
+
+
+def _with_idle(process: Process, order: Sequence[int]) -> list[int]:
+    """The order with the steps that no search looks at (putting on gloves) again before the step
+    they stood before."""
+    known = set(order)
+    waiting: list[int] = []
+    before: dict[int, list[int]] = {}
+    for i in range(len(process.steps)):
+        if i not in known:
+            waiting.append(i)
+        elif waiting:
+            before[i] = waiting
+            waiting = []
+    return [*(k for i in order for k in (*before.get(i, ()), i)), *waiting]
+
+
+def _kitchen(process: Process, house: House | None, scrub_s: float) -> _Kitchen:
+    house = house or House()
+    return _Kitchen(process, house, scrub_s, Compiled(process, house))
+
+
+_FREEDOMS: Mapping[Kind, Freedom] = {
+    "wash": Freedom(),
+    "tool": Freedom(washes=False, tools=True),
+    "hands": Freedom(washes=False, people=True),
+    "move": Freedom(washes=False, moves=True),
+    "mixed": Freedom(moves=True, tools=True, people=True),
+}
+
+
+def mends(
+    process: Process, house: House | None = None, *, scrub_s: float = 20.0, seconds: float = MEND_S
+) -> tuple[Mend, ...]:
+    """The smallest mends of a process in the order written, each of its own kind, fewest changes
+    first; of equal ones the quickest. Empty where there is nothing to mend, or nothing helps.
+
+    A mend counts only if it leaves fewer findings than there are. ``scrub_s`` [s] is the
+    profile's hand-wash, ``seconds`` the time for each kind.
+    """
+    kitchen = _kitchen(process, house, scrub_s)
+    now = contamination(process, kitchen.house)
+    if not now:
+        return ()
+    found = [kitchen.solved(freedom, kind, seconds=seconds) for kind, freedom in _FREEDOMS.items()]
+    found += [_own_boards(kitchen, now), _gloved(kitchen, now)]
+    rows = [mend for mend in found if mend and mend.changes and len(mend.left) < len(now)]
+    rows.sort(key=lambda m: (len(m.left), m.changes, m.cost.seconds, m.kind == "mixed"))
+    unique: list[Mend] = []
+    for row in rows:
+        if not any(row.process.steps == other.process.steps for other in unique):
+            unique.append(row)
+    return tuple(unique)
+
+
+def _own_boards(kitchen: _Kitchen, now: Sequence[Finding]) -> Mend | None:
+    """Under the school of separate boards: a board of its own for what is ready to eat."""
+    mixed = dict.fromkeys(finding.path[1] for finding in now if finding.rule == "board-not-separate")
+    if not mixed:
+        return None
+    process, names = kitchen.process, _Names(kitchen.process)
+    second = {board: names.tool(board) for board in mixed}
+    raw = {
+        name for food in process.foods.values() for name in [food.id] if any(s.startswith("raw_") for s in food.soils)
+    }
+    cooked: set[str] = set()
+    steps = []
+    for step in process.steps:
+        handles_raw = any(
+            part in raw and name not in cooked for name in step.foods for part in process.ingredients_of(name)
+        )
+        swap = {} if handles_raw or step.do in DRY_VERBS else second
+        tools = tuple(swap.get(name, name) for name in step.tools)
+        if step.do == "clean":
+            tools = tuple(dict.fromkeys((*tools, *(second[name] for name in tools if name in second))))
+        steps.append(replace(step, tools=tools))
+        if step.do == "heat":
+            cooked |= {*step.foods, *((step.makes,) if step.makes else ())}
+    tools_now = {**process.tools, **{new: Tool(id=new, kind=process.tools[old].kind) for old, new in second.items()}}
+    mended = replace(process, tools=tools_now, steps=tuple(steps))
+    return _plain_mend(
+        kitchen,
+        mended,
+        changes=len(second),
+        cost=Cost(seconds=FETCH_S * len(second), litres=0, tools=len(second)),
+        copies=tuple((new, old) for old, new in second.items()),
+    )
+
+
+def _gloved(kitchen: _Kitchen, now: Sequence[Finding]) -> Mend | None:
+    """Under the school of gloves: fresh gloves, over washed hands, for each step that needs them."""
+    bare = {finding.step for finding in now if finding.rule == "bare-hands-on-ready-to-eat"}
+    if not bare:
+        return None
+    names = _Names(kitchen.process)
+    steps: list[Step] = []
+    added: list[str] = []
+    for step in kitchen.process.steps:
+        if step.id not in bare:
+            steps.append(step)
+            continue
+        wash = _wash_steps(kitchen.process, kitchen.house, kitchen.scrub_s, step.hands, names)
+        on = Step(id=names.step(), do="gloves_on", hands=step.hands, planned_s=FETCH_S)
+        off = Step(id=names.step(), do="gloves_off", hands=step.hands, planned_s=HANDOVER_S)
+        steps.extend((*wash, on, step, off))
+        added.extend((*(row.id for row in wash), on.id, off.id))
+    hands = sum(len(step.hands) for step in kitchen.process.steps if step.id in bare)
+    each = wash_cost(None, scrub_s=kitchen.scrub_s, sanitise=False, drying=kitchen.house.drying)
+    cost = Cost(seconds=(each.seconds + FETCH_S + HANDOVER_S) * hands, litres=each.litres * hands, tools=0)
+    return _plain_mend(
+        kitchen, replace(kitchen.process, steps=tuple(steps)), changes=hands, cost=cost, added=tuple(added)
+    )
+
+
+def _plain_mend(
+    kitchen: _Kitchen,
+    mended: Process,
+    *,
+    changes: int,
+    cost: Cost,
+    added: tuple[str, ...] = (),
+    copies: tuple[tuple[str, str], ...] = (),
+) -> Mend:
+    return Mend(
+        kind="house",
+        process=mended,
+        changes=changes,
+        cost=cost,
+        washes=wash_count(mended),
+        elapsed_s=elapsed_s(mended),
+        left=contamination(mended, kitchen.house),
+        added=added,
+        copies=copies,
+    )
+
+
+# --- another order -------------------------------------------------------------------------------
+
+
+def _washing_up(process: Process) -> dict[str, tuple[str, ...]]:
+    """Wash steps whose carriers no later step uses: washing up, which no order saves."""
+    found: dict[str, tuple[str, ...]] = {}
+    for i, step in enumerate(process.steps):
+        if step.do not in WASHES:
+            continue
+        carriers = washed_by(process, step)
+        later = {name for s in process.steps[i + 1 :] if s.do not in WASHES for name in (*s.tools, *s.hands)}
+        if carriers and later.isdisjoint(carriers):
+            found[step.id] = carriers
+    return found
+
+
+def reordered(process: Process, plan: WashPlan, house: House | None = None, *, scrub_s: float = 20.0) -> Mend:
+    """The process in the order of a plan, with the washes it needs where they pay; the written
+    wash steps go, but for the washing up."""
+    kitchen = _kitchen(process, house, scrub_s)
+    names, where = _Names(process), process.step_index
+    up = _washing_up(process)
+    needed = dict(plan.wash_before)
+    order = [where[name] for name in plan.order if process.steps[where[name]].do not in DRY_VERBS]
+    kept = [i for i in _with_idle(process, order) if process.steps[i].do not in WASHES]
+    steps: list[Step] = []
+    added: list[str] = []
+    for i in kept:
+        new = _wash_steps(process, kitchen.house, scrub_s, needed.get(process.steps[i].id, ()), names)
+        added.extend(row.id for row in new)
+        steps.extend((*new, process.steps[i]))
+    for name, carriers in up.items():
+        last = max((k for k, s in enumerate(steps) if {*s.tools, *s.hands} & set(carriers)), default=-1)
+        steps.insert(last + 1, process.steps[where[name]])
+    mended = _with_order(process, steps)
+    written = [step.id for step in process.steps if step.do not in DRY_VERBS]
+    now = [step.id for step in mended.steps if step.id in set(written)]
+    carriers_washed = [name for _, group in plan.wash_before for name in group]
+    return Mend(
+        kind="order",
+        process=mended,
+        changes=len(now) - _in_common(written, now),
+        cost=_sum(_wash_cost(process, kitchen.house, scrub_s, name) for name in carriers_washed),
+        washes=wash_count(mended),
+        elapsed_s=elapsed_s(mended),
+        left=contamination(mended, kitchen.house),
+        added=tuple(added),
+        moved=_moved(written, now),
+        proven=plan.proven,
+        bound=plan.bound + sum(map(len, up.values())),
+    )
+
+
+def _in_common(one: Sequence[str], two: Sequence[str]) -> int:
+    return len(one) - len(_moved(one, two))
+
+
+def _moved(written: Sequence[str], now: Sequence[str]) -> tuple[str, ...]:
+    """The fewest steps that, taken out, leave both orders the same."""
+    place = {name: i for i, name in enumerate(written)}
+    runs: dict[str, tuple[str, ...]] = {}
+    for name in now:
+        earlier = [run for last, run in runs.items() if place[last] < place[name]]
+        runs[name] = (*sorted(earlier, key=len)[-1], name) if earlier else (name,)
+    stay = set(sorted(runs.values(), key=len)[-1]) if runs else set()
+    return tuple(name for name in now if name not in stay)
+
+
+def in_best_order(
+    process: Process,
+    house: House | None = None,
+    *,
+    scrub_s: float = 20.0,
+    within_s: float | None = None,
+    seconds: float = 2.0,
+    progress: Progress | None = None,
+    cancelled: Cancelled | None = None,
+) -> Mend | None:
+    """The process in the order that needs the fewest washes. With ``within_s`` [s], of the orders
+    that take no longer than that. None where no number of washes helps."""
+    plan = best_order(process, house, seconds=seconds, progress=progress, cancelled=cancelled)
+    if plan.washes is None:
+        return None
+    mend = reordered(process, plan, house, scrub_s=scrub_s)
+    if within_s is None or mend.elapsed_s <= within_s:
+        return mend
+    kitchen = _kitchen(process, house, scrub_s)
+    freedom = Freedom(moves=True, written_washes=False, within_s=within_s)
+    found = OrderModel(kitchen.compiled, freedom, {"wash": 1}).solve(seconds=seconds, cancelled=cancelled)
+    if found is None or found.breaches:
+        return None
+    steps = process.steps
+    timely = WashPlan(
+        order=tuple(steps[i].id for i in found.order),
+        washes=sum(map(len, found.washed.values())),
+        wash_before=tuple(
+            (steps[i].id, tuple(kitchen.compiled.names[m] for m in found.washed[i]))
+            for i in found.order
+            if i in found.washed
+        ),
+        proven=found.proven,
+        bound=max(plan.bound, int(found.bound)),
+    )
+    return reordered(process, timely, house, scrub_s=scrub_s)
+
+
+def washes_needed(process: Process, house: House | None = None) -> int | None:
+    """Washes of the order as written: those it asks for, and the fewest more that it needs."""
+    return needed_as_written(process, house).washes
+
+
+# --- one eater's portion ---------------------------------------------------------------------------
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AllergenRun:
+    """How to keep one eater's portion free. ``mend`` is None where it cannot be done with these
+    tools; ``why`` are the findings that no order, wash or second tool ends."""
+
+    mend: Mend | None
+    why: tuple[Finding, ...]
+
+
+def allergen_run(
+    process: Process,
+    portion: str,
+    allergens: Iterable[str],
+    house: House | None = None,
+    *,
+    scrub_s: float = 20.0,
+    spare: Mapping[str, int] | None = None,
+    seconds: float = MEND_S,
+) -> AllergenRun:
+    """The order, and the tools, that keep a served food free of allergens; other findings are
+    not its concern. ``spare`` counts, by kind, the tools the kitchen has beyond those written:
+    a second tool is only used where there is one (None: where it is not fixed)."""
+    watched = frozenset(allergens)
+    asked = replace(process, free_of={portion: watched})
+    kitchen = _kitchen(asked, house, scrub_s)
+    candidates = [_as_it_stands(kitchen), in_best_order(asked, house, scrub_s=scrub_s, seconds=seconds)]
+    if spare is None or any(spare.get(tool.kind, 0) for tool in process.tools.values()):
+        freedom = Freedom(moves=True, tools=True)
+        candidates.append(kitchen.solved(freedom, "mixed", seconds=seconds))
+    rows = [mend for mend in candidates if mend]
+    for mend in sorted(rows, key=lambda m: (m.cost.tools, m.changes, m.cost.seconds)):
+        if not _of_allergens(mend.left, watched) and _has_tools(mend, process, spare):
+            return AllergenRun(mend=mend, why=())
+    worst = min(rows, key=lambda m: len(_of_allergens(m.left, watched)))
+    return AllergenRun(mend=None, why=_of_allergens(worst.left, watched))
+
+
+def _of_allergens(findings: Iterable[Finding], watched: frozenset[str]) -> tuple[Finding, ...]:
+    return tuple(finding for finding in findings if finding.soil in watched)
+
+
+def _has_tools(mend: Mend, process: Process, spare: Mapping[str, int] | None) -> bool:
+    if spare is None:
+        return True
+    used: dict[str, int] = {}
+    for _, old in mend.copies:
+        kind = process.tools[old].kind
+        used[kind] = used.get(kind, 0) + 1
+    return all(count <= spare.get(kind, 0) for kind, count in used.items())
+
+
+def _as_it_stands(kitchen: _Kitchen) -> Mend:
+    process = kitchen.process
+    return Mend(
+        kind="order",
+        process=process,
+        changes=0,
+        cost=Cost(seconds=0, litres=0, tools=0),
+        washes=wash_count(process),
+        elapsed_s=elapsed_s(process),
+        left=contamination(process, kitchen.house),
+    )
