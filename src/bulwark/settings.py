@@ -49,6 +49,7 @@ INSTALLED_APPS = [
     "bulwark.people",
     "bulwark.kitchens",
     "bulwark.recipes",
+    "bulwark.flow",
     "bulwark.lessons",
     "bulwark.bench",
     "bulwark.shelf",

@@ -4,6 +4,7 @@ from django.urls import path
 
 from bulwark.bench import views as bench
 from bulwark.devices import views as devices
+from bulwark.flow import views as flow
 from bulwark.kitchens import views as kitchens
 from bulwark.lessons import views as lessons
 from bulwark.people import views as people
@@ -39,6 +40,11 @@ urlpatterns = [
     path("recipes/<int:recipe_id>/recipe.json", recipes.recipe_json, name="recipe_json"),
     path("recipes/<int:recipe_id>/recipe.md", recipes.recipe_markdown, name="recipe_markdown"),
     path("recipes/<int:recipe_id>/recipe.pdf", recipes.recipe_pdf, name="recipe_pdf"),
+    path("recipes/<int:recipe_id>/flow/", flow.recipe_flow, name="recipe_flow"),
+    path("recipes/<int:recipe_id>/flow/ways/", flow.flow_ways, name="flow_ways"),
+    path("recipes/<int:recipe_id>/flow/apply/", flow.flow_apply, name="flow_apply"),
+    path("recipes/<int:recipe_id>/flow.svg", flow.flow_svg, name="flow_svg"),
+    path("recipes/<int:recipe_id>/flow.pdf", flow.flow_pdf, name="flow_pdf"),
     path("kitchen/", kitchens.kitchen, name="kitchen"),
     path("kitchen/equipment/", kitchens.equipment, name="equipment"),
     path("kitchen/price/", kitchens.price, name="price"),

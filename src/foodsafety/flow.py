@@ -301,7 +301,8 @@ def _bands(
         what = _mark(process, step, lane, gloved)
         gloved = now_gloved(gloved, step)
         names = _current(process, lane, touches, i)
-        held = moment.before if step.do in DRY_VERBS else moment.during
+        # Kit only shows heat that ends what it brought; food shows all the heat it gets.
+        held = moment.before if step.do in DRY_VERBS or lane.group == "kit" else moment.during
         met = _held(held, lane.names) if i in _steps_of(lane, touches) else frozenset(since)
         after = _held(moment.after, names)
         if what and (lane.group != "kit" or what == "wash" or met - after):

@@ -14,7 +14,7 @@ from typing import Literal
 from foodsafety.carriers import wash_cost
 from foodsafety.codes import House
 from foodsafety.compiled import Compiled
-from foodsafety.contacts import DRY_VERBS, washed_by
+from foodsafety.contacts import DRY_VERBS, Surfaces, do_step, opening, washed_by
 from foodsafety.hygiene import Finding, contamination
 from foodsafety.ordering import BREACH, Cancelled, Freedom, OrderModel, Solution
 from foodsafety.recipe import WASHES, Process, Step, Tool
@@ -363,25 +363,33 @@ def _plain_mend(
 # --- another order -------------------------------------------------------------------------------
 
 
-def _washing_up(process: Process) -> dict[str, tuple[str, ...]]:
-    """Wash steps whose carriers no later step uses: washing up, which no order saves."""
-    found: dict[str, tuple[str, ...]] = {}
-    for i, step in enumerate(process.steps):
-        if step.do not in WASHES:
+def _washing_up(process: Process, steps: Sequence[Step], house: House) -> list[Step]:
+    """The steps with the written wash steps again for what they wash and what would end soiled,
+    each after the last use of what it washes."""
+    surfaces: Surfaces = opening(process, people=process.people, unwashed=house.arrive == "unwashed")
+    for step in steps:
+        surfaces, _ = do_step(surfaces, process, step)
+    rows = list(steps)
+    left = {name for name, soils in surfaces.items() if soils}
+    for written in reversed([step for step in process.steps if step.do in WASHES]):
+        carriers = [name for name in washed_by(process, written) if name in left]
+        left -= set(carriers)
+        if not carriers:
             continue
-        carriers = washed_by(process, step)
-        later = {name for s in process.steps[i + 1 :] if s.do not in WASHES for name in (*s.tools, *s.hands)}
-        if carriers and later.isdisjoint(carriers):
-            found[step.id] = carriers
-    return found
+        names = tuple(carriers)
+        kept = replace(written, hands=names) if written.do == "wash_hands" else replace(written, tools=names)
+        last = max(k for k, row in enumerate(rows) if {*row.tools, *row.hands} & set(carriers) and row.do not in WASHES)
+        while last + 1 < len(rows) and rows[last + 1].do in WASHES:
+            last += 1
+        rows.insert(last + 1, kept)
+    return rows
 
 
 def reordered(process: Process, plan: WashPlan, house: House | None = None, *, scrub_s: float = 20.0) -> Mend:
-    """The process in the order of a plan, with the washes it needs where they pay; the written
-    wash steps go, but for the washing up."""
+    """The process in the order of a plan, with the washes it needs where they pay; of the written
+    wash steps only the washing up stays."""
     kitchen = _kitchen(process, house, scrub_s)
     names, where = _Names(process), process.step_index
-    up = _washing_up(process)
     needed = dict(plan.wash_before)
     order = [where[name] for name in plan.order if process.steps[where[name]].do not in DRY_VERBS]
     kept = [i for i in _with_idle(process, order) if process.steps[i].do not in WASHES]
@@ -391,30 +399,24 @@ def reordered(process: Process, plan: WashPlan, house: House | None = None, *, s
         new = _wash_steps(process, kitchen.house, scrub_s, needed.get(process.steps[i].id, ()), names)
         added.extend(row.id for row in new)
         steps.extend((*new, process.steps[i]))
-    for name, carriers in up.items():
-        last = max((k for k, s in enumerate(steps) if {*s.tools, *s.hands} & set(carriers)), default=-1)
-        steps.insert(last + 1, process.steps[where[name]])
-    mended = _with_order(process, steps)
+    mended = _with_order(process, _washing_up(process, steps, kitchen.house))
     written = [step.id for step in process.steps if step.do not in DRY_VERBS]
     now = [step.id for step in mended.steps if step.id in set(written)]
+    moved = _moved(written, now)
     carriers_washed = [name for _, group in plan.wash_before for name in group]
     return Mend(
         kind="order",
         process=mended,
-        changes=len(now) - _in_common(written, now),
+        changes=len(moved),
         cost=_sum(_wash_cost(process, kitchen.house, scrub_s, name) for name in carriers_washed),
         washes=wash_count(mended),
         elapsed_s=elapsed_s(mended),
         left=contamination(mended, kitchen.house),
         added=tuple(added),
-        moved=_moved(written, now),
+        moved=moved,
         proven=plan.proven,
-        bound=plan.bound + sum(map(len, up.values())),
+        bound=plan.bound,
     )
-
-
-def _in_common(one: Sequence[str], two: Sequence[str]) -> int:
-    return len(one) - len(_moved(one, two))
 
 
 def _moved(written: Sequence[str], now: Sequence[str]) -> tuple[str, ...]:
@@ -440,7 +442,7 @@ def in_best_order(
 ) -> Mend | None:
     """The process in the order that needs the fewest washes. With ``within_s`` [s], of the orders
     that take no longer than that. None where no number of washes helps."""
-    plan = best_order(process, house, seconds=seconds, progress=progress, cancelled=cancelled)
+    plan = best_order(process, house, washing_up=True, seconds=seconds, progress=progress, cancelled=cancelled)
     if plan.washes is None:
         return None
     mend = reordered(process, plan, house, scrub_s=scrub_s)
@@ -467,8 +469,9 @@ def in_best_order(
 
 
 def washes_needed(process: Process, house: House | None = None) -> int | None:
-    """Washes of the order as written: those it asks for, and the fewest more that it needs."""
-    return needed_as_written(process, house).washes
+    """Washes of the order as written: those it asks for, the fewest more that it needs, and what
+    is still to be washed up of what it washes before."""
+    return needed_as_written(process, house, washing_up=True).washes
 
 
 # --- one eater's portion ---------------------------------------------------------------------------

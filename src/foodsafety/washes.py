@@ -56,8 +56,11 @@ class _Node:
 class _Problem:
     """The choices a search has at each point."""
 
-    def __init__(self, compiled: Compiled) -> None:
+    def __init__(self, compiled: Compiled, *, washing_up: bool = False) -> None:
         self.compiled = compiled
+        # Carriers that the written steps wash somewhere: with ``washing_up`` they end clean.
+        washed = {m for step in compiled.steps for m in step.washed} if washing_up else set()
+        self.ends_clean = sorted(washed & compiled.washable)
         self.total = len(compiled.steps)
         self.carriers = [step.carriers for step in compiled.steps]
         self._relevant: dict[int, Soiled] = {}
@@ -96,8 +99,15 @@ class _Problem:
                         used[m] = True
                     for _, bits in step.guarded:
                         guarded |= bits & ~step.own
-            known = self._relevant[done] = tuple(guarded if there else 0 for there in used)
+            matters = [guarded if there else 0 for there in used]
+            for m in self.ends_clean:
+                matters[m] = -1
+            known = self._relevant[done] = tuple(matters)
         return known
+
+    def washing_up(self, soiled: Soiled) -> tuple[int, ...]:
+        """What is still to be washed when everything is done."""
+        return tuple(m for m in self.ends_clean if soiled[m])
 
     def least_ahead(self, done: int, soiled: Soiled) -> int:
         """Washes that no order escapes: carriers soiled now that a step to come needs clean, or
@@ -207,7 +217,11 @@ class _Search:
                 if self.progress:
                     self.progress(least)
             if len(node.order) == total:
-                return _plan(problem, node, cost, bound=cost)
+                if done >= 1 << total:
+                    return _plan(problem, node, cost, bound=cost)
+                up = cost + len(problem.washing_up(node.soiled))
+                heapq.heappush(queue, (up, -total - 1, counter, up, done | 1 << total, node))
+                continue
             if not seen.still_best(done, node.soiled, cost):
                 continue
             if seen.count > self.limit or (self.stop and self.stop()):
@@ -263,7 +277,9 @@ def _narrow(problem: _Problem, *, fixed: bool, width: int, bound: int) -> WashPl
         if not nexts:
             return _hopeless(problem, proven=False)
         rows = sorted(nexts.values(), key=lambda row: (*row[:2], row[4].order))[:width]
-    return _plan(problem, rows[0][4], rows[0][2], bound=bound)
+    ended = [(row[2] + len(problem.washing_up(row[4].soiled)), row[4]) for row in rows]
+    cost, node = min(ended, key=lambda row: (row[0], row[1].order))
+    return _plan(problem, node, cost, bound=bound)
 
 
 def _plan(problem: _Problem, node: _Node, cost: int, *, bound: int) -> WashPlan:
@@ -277,9 +293,10 @@ def _plan(problem: _Problem, node: _Node, cost: int, *, bound: int) -> WashPlan:
     )
 
 
-def needed_as_written(process: Process, house: House | None = None) -> WashPlan:
-    """The order as written: the washes it asks for, and the fewest more that make it clean."""
-    problem = _Problem(Compiled(process, house or House()))
+def needed_as_written(process: Process, house: House | None = None, *, washing_up: bool = False) -> WashPlan:
+    """The order as written: the washes it asks for, and the fewest more that make it clean.
+    ``washing_up`` as in ``best_order``."""
+    problem = _Problem(Compiled(process, house or House()), washing_up=washing_up)
     found = _Search(problem, fixed=True, limit=LARGEST_SEARCH).run()
     return found or _narrow(problem, fixed=True, width=NARROW, bound=0)
 
@@ -288,6 +305,7 @@ def best_order(
     process: Process,
     house: House | None = None,
     *,
+    washing_up: bool = False,
     seconds: float = SEARCH_S,
     limit: int = LARGEST_SEARCH,
     progress: Progress | None = None,
@@ -297,9 +315,10 @@ def best_order(
 
     Proven, unless the search would take more than ``seconds`` or pass ``limit`` states, or
     ``cancelled`` says stop: then the best order of a narrow search, with the ``bound`` that is
-    proven. ``progress`` hears that bound as it rises.
+    proven. ``progress`` hears that bound as it rises. ``washing_up``: whatever the written steps
+    wash somewhere is clean at the end too, and that is counted.
     """
-    problem = _Problem(Compiled(process, house or House()))
+    problem = _Problem(Compiled(process, house or House()), washing_up=washing_up)
     end = time.monotonic() + seconds
     search = _Search(
         problem,
@@ -312,7 +331,7 @@ def best_order(
     if found:
         return found
     narrow = _narrow(problem, fixed=False, width=NARROW, bound=search.bound)
-    written = needed_as_written(process, house)
+    written = needed_as_written(process, house, washing_up=washing_up)
     if narrow.washes is None or (written.washes is not None and written.washes < narrow.washes):
         proven = written.washes is not None and written.washes <= search.bound
         return replace(written, bound=search.bound, proven=proven)

@@ -65,7 +65,7 @@ Good the next day.
 def _furnish(educator: User) -> None:
     """The hostel's kitchen: rules, what there is, what things cost, and a recipe nobody has checked."""
     actor = Actor(kind="educator", user_id=educator.pk, organisation_id=educator.organisation_id)
-    house = {"boards": "separate", "eggs": "firm", "scrub_s": 0}
+    house = {"boards": "one_in_order", "eggs": "firm", "scrub_s": 0}
     kitchens.set_kitchen(by=actor, profile_id="us-home", locale="en-GB", house=house, benches=4, currency="GBP")
     kitchens.set_equipment(by=actor, counts=EQUIPMENT)
     for kind, (amount, per) in PRICES.items():

@@ -233,6 +233,19 @@ def edit_steps(*, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, 
     return locked
 
 
+@transaction.atomic
+def replace_steps(*, recipe: Recipe, before: Mapping[str, Any], process: Mapping[str, Any], what: str) -> Recipe:
+    """Puts other steps in place of ``before``, to be undone like any edit. Raises CoreError where
+    they do not hold together, or the recipe's steps are no longer those they were made from."""
+    locked = Recipe.objects.select_for_update().get(pk=recipe.pk)
+    if locked.process != before:
+        raise CoreError("steps", "somebody changed the steps meanwhile: look again, then choose")
+    process_from(process)
+    _set_process(locked, process, what)
+    locked.save()
+    return locked
+
+
 def _undo(recipe: Recipe) -> Recipe:
     last = recipe.edits.first()
     if last is None:

@@ -1,0 +1,233 @@
+"""What the flow pages show, put together from the core's answers and wording."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from bulwark.flow import adapters, drawings, wording
+from bulwark.kitchens import selectors as kitchens
+from bulwark.people.actors import Actor
+from bulwark.recipes.selectors import Recipe
+from foodsafety.codes import House, Profile
+from foodsafety.editing import reorder
+from foodsafety.flow import Flow, flow_of
+from foodsafety.hygiene import Finding, rule_source, severity
+from foodsafety.mends import Mend, elapsed_s, in_best_order, mends, wash_count, washes_needed
+from foodsafety.quantities import CoreError
+from foodsafety.recipe import Process, process_from
+
+MOST_CLEARED = 8
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Asked:
+    """What somebody asks of the map: an order tried out, a finding, a step, a filter."""
+
+    order: tuple[str, ...] = ()
+    finding: int = 0
+    at: int | None = None
+    soil: str = ""
+    carrier: str = ""
+
+
+class Sheet:
+    """A recipe's process as it is looked at: as written, or in an order somebody tries."""
+
+    def __init__(self, recipe: Recipe, actor: Actor, asked: Asked) -> None:
+        self.recipe, self.actor, self.asked = recipe, actor, asked
+        kitchen = kitchens.kitchen_of(recipe.organisation_id)
+        self.rules: Profile = kitchens.rules_for(recipe.organisation_id, kitchen.profile)
+        self.house: House = kitchens.house_of(kitchen)
+        self.data: Mapping[str, Any] = recipe.process
+        self.refused = ""
+        if asked.order:
+            try:
+                self.data = reorder(recipe.process, asked.order)
+            except CoreError as wrong:
+                self.refused = str(wrong)
+        self.process: Process = process_from(self.data)
+        self.flow: Flow = flow_of(self.process, self.house)
+        self.titles = adapters.titles(self.data, self.process)
+        self.scrub_s = max(self.rules.scrub_s, self.house.scrub_s)
+        self.vulnerable = bool((recipe.eaters or {}).get("groups"))
+
+    @property
+    def tried(self) -> bool:
+        """True if the order looked at is not the written one."""
+        return self.data is not self.recipe.process
+
+    @property
+    def order(self) -> str:
+        """The order as the page's links carry it."""
+        return ",".join(step.id for step in self.process.steps) if self.tried else ""
+
+    def findings(self) -> tuple[Finding, ...]:
+        """The findings, gravest first."""
+        rows = self.flow.analysis.findings
+        where = self.process.step_index
+        return tuple(
+            sorted(rows, key=lambda f: (-severity(f, vulnerable=self.vulnerable), where.get(f.step, 0), f.food))
+        )
+
+    def drawing(self) -> drawings.FlowMap:
+        """The map."""
+        found = self.findings()
+        view = drawings.View(
+            finding=found[self.asked.finding] if self.asked.finding < len(found) else None,
+            at=self.asked.at,
+            soil=self.asked.soil,
+            carrier=self.asked.carrier,
+        )
+        heats = adapters.heats(self.data, self.actor.unit)
+        return drawings.flow_map(self.flow, self.titles, heats, view)
+
+
+def map_page(sheet: Sheet) -> dict[str, Any]:
+    """The map with its findings: everything but the ways to mend it, which take longer."""
+    found = sheet.findings()
+    chosen = sheet.asked.finding if sheet.asked.finding < len(found) else 0
+    drawing = sheet.drawing()
+    return {
+        "recipe": sheet.recipe,
+        "sheet": sheet,
+        "map": drawing,
+        "c": drawings.palette(),
+        "findings": [finding_row(sheet, finding, i == chosen) for i, finding in enumerate(found)],
+        "chosen": finding_row(sheet, found[chosen], True) if found else None,
+        "cleared": [
+            wording.cleared(row, sheet.flow, sheet.titles) for row in sheet.flow.analysis.cleared[:MOST_CLEARED]
+        ],
+        "more_cleared": max(0, len(sheet.flow.analysis.cleared) - MOST_CLEARED),
+        "soils": [(look.id, look.name) for look in drawing.looks],
+        "carriers": [(lane.id, wording.lane_name(lane, sheet.process)) for lane in sheet.flow.lanes],
+        "rows": table_rows(sheet),
+        "asked": sheet.asked,
+        "at_before": max(0, (len(drawing.heads) if sheet.asked.at is None else sheet.asked.at) - 1),
+        "at_after": min(len(drawing.heads) - 1, -1 if sheet.asked.at is None else sheet.asked.at) + 1,
+        "step": drawing.heads[sheet.asked.at]
+        if sheet.asked.at is not None and sheet.asked.at < len(drawing.heads)
+        else None,
+        "rules": sheet.rules,
+    }
+
+
+def finding_row(sheet: Sheet, finding: Finding, chosen: bool) -> dict[str, Any]:
+    """A finding in words: its heading, its path line by line, what is too late, its source."""
+    return {
+        "title": wording.finding_title(finding),
+        "number": sheet.process.step_index.get(finding.step, 0) + 1,
+        "hops": [{"text": text, "step": step} for text, step in wording.hops(finding, sheet.flow)],
+        "late": wording.too_late(finding, sheet.flow),
+        "source": rule_source(finding.rule, sheet.rules.id),
+        "severity": wording.severity(severity(finding, vulnerable=sheet.vulnerable)),
+        "chosen": chosen,
+    }
+
+
+def table_rows(sheet: Sheet) -> list[dict[str, Any]]:
+    """The table behind the drawing: each step with its contacts, and what is ended there."""
+    rows = []
+    for contact in sheet.flow.contacts:
+        step = sheet.process.steps[contact.step]
+        says = [
+            wording.contact(sheet.flow, contact, lane, sheet.titles.get(step.id, ""))
+            for lane, soils in contact.members
+            if soils
+        ]
+        ends = [
+            wording.mark(sheet.flow, mark, sheet.titles.get(step.id, ""))
+            for mark in sheet.flow.marks
+            if mark.step == contact.step
+        ]
+        names = [
+            wording.lane_name(lane, sheet.process) for lane in sheet.flow.lanes if lane.id in dict(contact.members)
+        ]
+        rows.append(
+            {
+                "number": contact.step + 1,
+                "id": step.id,
+                "title": sheet.titles.get(step.id) or wording.verb(step.do),
+                "touch": ", ".join([*names, *contact.folded]),
+                "carries": [text.split(". ", 1)[-1] for text in says],
+                "ends": [text.split(". ", 1)[-1] for text in ends],
+            }
+        )
+    return rows
+
+
+def ways_page(sheet: Sheet, *, cancelled: Any = None) -> dict[str, Any]:
+    """The best order and the smallest mends of what is looked at."""
+    now_washes = wash_count(sheet.process)
+    needed = washes_needed(sheet.process, sheet.house)
+    best = in_best_order(sheet.process, sheet.house, scrub_s=sheet.scrub_s)
+    ways = mends(sheet.process, sheet.house, scrub_s=sheet.scrub_s)
+    up = best.washes if best else 0
+    shown = [mend_row(sheet, mend, mend.washes) for mend in ways[:4]]
+    worth = best is not None and needed is not None and (best.washes < needed or ways)
+    return {
+        "recipe": sheet.recipe,
+        "sheet": sheet,
+        "now": now_washes,
+        "needed": needed,
+        "best": mend_row(sheet, best, up) if best and worth else None,
+        "none_better": best is not None and not worth,
+        "unproven": best is not None and not best.proven,
+        "bound": best.bound if best else 0,
+        "minutes": round(elapsed_s(sheet.process) / 60),
+        "ways": shown,
+        "hopeless": best is None,
+        "boards": board_rows(best.process, sheet) if best and worth else [],
+    }
+
+
+def mend_row(sheet: Sheet, mend: Mend, washes: int) -> dict[str, Any]:
+    """A way to mend in words, with its order as a strip."""
+    data = adapters.to_plain(sheet.data, mend.process)
+    titles = adapters.titles(data, mend.process)
+    number = {step.id: i + 1 for i, step in enumerate(sheet.process.steps)}
+    strip = [
+        {
+            "id": step.id,
+            "number": number.get(step.id),
+            "wash": step.do in ("wash_hands", "clean"),
+            "new": step.id in mend.added,
+            "moved": step.id in mend.moved,
+            "title": titles.get(step.id) or wording.verb(step.do),
+        }
+        for step in mend.process.steps
+    ]
+    return {
+        "mend": mend,
+        "kind": mend.kind,
+        "title": wording.mend_title(mend),
+        "text": wording.mend_text(mend, sheet.flow, titles),
+        "left": wording.mend_left(mend),
+        "cost": wording.cost(mend),
+        "washes": washes,
+        "minutes": round(mend.elapsed_s / 60),
+        "strip": strip,
+    }
+
+
+def board_rows(process: Process, sheet: Sheet) -> list[dict[str, Any]]:
+    """Board by board, the steps it goes through in an order, washes between."""
+    number = {step.id: i + 1 for i, step in enumerate(sheet.process.steps)}
+    rows = []
+    for name, tool in process.tools.items():
+        steps: Sequence[Any] = [
+            {"number": number.get(step.id), "wash": step.do == "clean"} for step in process.steps if name in step.tools
+        ]
+        if "board" in tool.kind and len(steps) > 1:
+            rows.append({"name": wording.capital(name), "steps": steps})
+    return rows
+
+
+def chosen_mend(sheet: Sheet, kind: str) -> Mend:
+    """The mend that somebody chose by its kind, worked out anew. Raises CoreError if there is none."""
+    if kind == "order":
+        found = in_best_order(sheet.process, sheet.house, scrub_s=sheet.scrub_s)
+    else:
+        found = next((m for m in mends(sheet.process, sheet.house, scrub_s=sheet.scrub_s) if m.kind == kind), None)
+    if found is None:
+        raise CoreError("way", "this way no longer applies: look again, then choose")
+    return found
