@@ -209,7 +209,7 @@ def _group(process: Process, lane: str, names: Sequence[str]) -> Group:
         return "raw"
     first = next((i for i, step in enumerate(process.steps) if set(names) & {*step.foods, step.makes}), 0)
     ahead = fates(process)[first].raw
-    return "ready" if any(ahead.get(name) for name in names) or set(names) & set(process.serve) else "raw"
+    return "ready" if any(ahead.get(name) for name in names) else "raw"
 
 
 def _lanes(

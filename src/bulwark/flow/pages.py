@@ -1,18 +1,22 @@
 """What the flow pages show, put together from the core's answers and wording."""
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
+
+from django.urls import reverse
 
 from bulwark.flow import adapters, drawings, wording
 from bulwark.kitchens import selectors as kitchens
+from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
 from bulwark.recipes.selectors import Recipe
 from foodsafety.codes import House, Profile
 from foodsafety.editing import reorder
 from foodsafety.flow import Flow, flow_of
 from foodsafety.hygiene import Finding, rule_source, severity
-from foodsafety.mends import Mend, elapsed_s, in_best_order, mends, wash_count, washes_needed
+from foodsafety.mends import AllergenRun, Mend, allergen_run, elapsed_s, in_best_order, mends, wash_count, washes_needed
 from foodsafety.quantities import CoreError
 from foodsafety.recipe import Process, process_from
 
@@ -30,36 +34,18 @@ class Asked:
     carrier: str = ""
 
 
-class Sheet:
-    """A recipe's process as it is looked at: as written, or in an order somebody tries."""
+class Look:
+    """A process as it is looked at, whatever it comes from."""
 
-    def __init__(self, recipe: Recipe, actor: Actor, asked: Asked) -> None:
-        self.recipe, self.actor, self.asked = recipe, actor, asked
-        kitchen = kitchens.kitchen_of(recipe.organisation_id)
-        self.rules: Profile = kitchens.rules_for(recipe.organisation_id, kitchen.profile)
-        self.house: House = kitchens.house_of(kitchen)
-        self.data: Mapping[str, Any] = recipe.process
+    def __init__(self, *, name: str, process: Process, house: House, rules: Profile, unit: str, asked: Asked) -> None:
+        self.name, self.process, self.house, self.rules = name, process, house, rules
+        self.unit, self.asked = unit, asked
+        self.flow: Flow = flow_of(process, house)
+        self.titles: Mapping[str, str] = {}
+        self.heats: Mapping[str, str] = {}
+        self.vulnerable = False
+        self.order = ""
         self.refused = ""
-        if asked.order:
-            try:
-                self.data = reorder(recipe.process, asked.order)
-            except CoreError as wrong:
-                self.refused = str(wrong)
-        self.process: Process = process_from(self.data)
-        self.flow: Flow = flow_of(self.process, self.house)
-        self.titles = adapters.titles(self.data, self.process)
-        self.scrub_s = max(self.rules.scrub_s, self.house.scrub_s)
-        self.vulnerable = bool((recipe.eaters or {}).get("groups"))
-
-    @property
-    def tried(self) -> bool:
-        """True if the order looked at is not the written one."""
-        return self.data is not self.recipe.process
-
-    @property
-    def order(self) -> str:
-        """The order as the page's links carry it."""
-        return ",".join(step.id for step in self.process.steps) if self.tried else ""
 
     def findings(self) -> tuple[Finding, ...]:
         """The findings, gravest first."""
@@ -78,17 +64,70 @@ class Sheet:
             soil=self.asked.soil,
             carrier=self.asked.carrier,
         )
-        heats = adapters.heats(self.data, self.actor.unit)
-        return drawings.flow_map(self.flow, self.titles, heats, view)
+        return drawings.flow_map(self.flow, self.titles, self.heats, view)
 
 
-def map_page(sheet: Sheet) -> dict[str, Any]:
+class Sheet(Look):
+    """A recipe's process: as written, or in an order somebody tries."""
+
+    def __init__(self, recipe: Recipe, actor: Actor, asked: Asked) -> None:
+        kitchen = kitchens.kitchen_of(recipe.organisation_id)
+        self.recipe = recipe
+        self.data: Mapping[str, Any] = recipe.process
+        refused = ""
+        if asked.order:
+            try:
+                self.data = reorder(recipe.process, asked.order)
+            except CoreError as wrong:
+                refused = str(wrong)
+        super().__init__(
+            name=recipe.title,
+            process=process_from(self.data),
+            house=kitchens.house_of(kitchen),
+            rules=kitchens.rules_for(recipe.organisation_id, kitchen.profile),
+            unit=actor.unit,
+            asked=asked,
+        )
+        self.refused = refused
+        self.titles = adapters.titles(self.data, self.process)
+        self.heats = adapters.heats(self.data, actor.unit)
+        self.scrub_s = max(self.rules.scrub_s, self.house.scrub_s)
+        self.vulnerable = bool((recipe.eaters or {}).get("groups"))
+        if self.tried:
+            self.order = ",".join(step.id for step in self.process.steps)
+
+    @property
+    def tried(self) -> bool:
+        """True if the order looked at is not the written one."""
+        return self.data is not self.recipe.process
+
+
+class BenchLook(Look):
+    """What a bench really did, from its log. Raises CoreError while it has done nothing."""
+
+    def __init__(self, bench: Any, actor: Actor, asked: Asked) -> None:
+        plan, told = lessons.plan_for(bench.lesson), lessons.retold(bench)
+        super().__init__(
+            name=f"{bench.name}: {bench.lesson.title}",
+            process=told.process,
+            house=replace(plan.house, arrive="unwashed"),
+            rules=plan.profile,
+            unit=actor.unit,
+            asked=asked,
+        )
+        written = lessons.step_titles(bench.lesson)
+        by_id = {step.id: step for step in told.process.steps}
+        self.titles = {name: wording.told_title(row, written, by_id[name]) for name, row in told.told.items()}
+        self.heats = {step.id: wording.verb("heat") for step in told.process.steps if step.do == "heat"}
+
+
+def map_page(sheet: Look) -> dict[str, Any]:
     """The map with its findings: everything but the ways to mend it, which take longer."""
     found = sheet.findings()
     chosen = sheet.asked.finding if sheet.asked.finding < len(found) else 0
     drawing = sheet.drawing()
     return {
-        "recipe": sheet.recipe,
+        "name": sheet.name,
         "sheet": sheet,
         "map": drawing,
         "c": drawings.palette(),
@@ -111,7 +150,33 @@ def map_page(sheet: Sheet) -> dict[str, Any]:
     }
 
 
-def finding_row(sheet: Sheet, finding: Finding, chosen: bool) -> dict[str, Any]:
+def recipe_page(sheet: Sheet) -> dict[str, Any]:
+    """The map of a recipe, with what can be asked of it."""
+    return {
+        **map_page(sheet),
+        **allergen_choices(sheet),
+        "recipe": sheet.recipe,
+        "self_url": reverse("recipe_flow", args=[sheet.recipe.pk]),
+        "svg_url": reverse("flow_svg", args=[sheet.recipe.pk]),
+        "pdf_url": reverse("flow_pdf", args=[sheet.recipe.pk]),
+        "movable": True,
+    }
+
+
+def bench_page(look: BenchLook, bench: Any) -> dict[str, Any]:
+    """The map of what a bench did."""
+    return {
+        **map_page(look),
+        "bench": bench,
+        "lesson": bench.lesson,
+        "self_url": reverse("bench_flow", args=[bench.pk]),
+        "svg_url": reverse("bench_flow_svg", args=[bench.pk]),
+        "pdf_url": reverse("bench_flow_pdf", args=[bench.pk]),
+        "movable": False,
+    }
+
+
+def finding_row(sheet: Look, finding: Finding, chosen: bool) -> dict[str, Any]:
     """A finding in words: its heading, its path line by line, what is too late, its source."""
     return {
         "title": wording.finding_title(finding),
@@ -124,7 +189,7 @@ def finding_row(sheet: Sheet, finding: Finding, chosen: bool) -> dict[str, Any]:
     }
 
 
-def table_rows(sheet: Sheet) -> list[dict[str, Any]]:
+def table_rows(sheet: Look) -> list[dict[str, Any]]:
     """The table behind the drawing: each step with its contacts, and what is ended there."""
     rows = []
     for contact in sheet.flow.contacts:
@@ -163,7 +228,9 @@ def ways_page(sheet: Sheet, *, cancelled: Any = None) -> dict[str, Any]:
     ways = mends(sheet.process, sheet.house, scrub_s=sheet.scrub_s)
     up = best.washes if best else 0
     shown = [mend_row(sheet, mend, mend.washes) for mend in ways[:4]]
-    worth = best is not None and needed is not None and (best.washes < needed or ways)
+    # Another order is worth showing where it saves washes over the written one and every mend of it.
+    others = [needed] if needed is not None and not ways else [mend.washes for mend in ways if not mend.left]
+    worth = best is not None and not best.left and best.washes < min(others, default=best.washes + 1)
     return {
         "recipe": sheet.recipe,
         "sheet": sheet,
@@ -207,6 +274,45 @@ def mend_row(sheet: Sheet, mend: Mend, washes: int) -> dict[str, Any]:
         "minutes": round(mend.elapsed_s / 60),
         "strip": strip,
     }
+
+
+def allergen_choices(sheet: Sheet) -> dict[str, Any]:
+    """The portions and the allergens a run can be asked for."""
+    process = sheet.process
+    served = dict.fromkeys((*process.serve, *(n for s in process.steps if s.do == "serve" for n in s.foods)))
+    tags = sorted({tag for food in process.foods.values() for tag in food.allergens})
+    return {"portions": list(served), "allergens": [(tag, wording.soil(tag)) for tag in tags]}
+
+
+def allergen_page(sheet: Sheet, portion: str, allergen: str) -> dict[str, Any]:
+    """Whether one portion can be kept free of an allergen, and how. Raises CoreError for a
+    portion that is not served or an allergen that no food brings."""
+    choices = allergen_choices(sheet)
+    if portion not in choices["portions"]:
+        raise CoreError("portion", f"{portion!r} is not served")
+    if allergen not in {tag for tag, _ in choices["allergens"]}:
+        raise CoreError("allergen", f"no food here brings {allergen!r}")
+    found = run_of(sheet, portion, allergen)
+    return {
+        "recipe": sheet.recipe,
+        "sheet": sheet,
+        "portion": portion,
+        "allergen": allergen,
+        "allergen_name": wording.soil(allergen),
+        "way": mend_row(sheet, found.mend, found.mend.washes) if found.mend else None,
+        "why": [{"title": wording.finding_title(f), "hops": wording.hops(f, sheet.flow)} for f in found.why],
+    }
+
+
+def run_of(sheet: Sheet, portion: str, allergen: str) -> AllergenRun:
+    """The run for one portion, with the second tools that the kitchen is known to have."""
+    kitchen = kitchens.kitchen_of(sheet.recipe.organisation_id)
+    used = Counter(tool.kind for tool in sheet.process.tools.values())
+    spare = None
+    if kitchen.equipment:
+        benches = max(1, kitchen.benches)
+        spare = {kind: max(0, int(kitchen.equipment.get(kind, 0)) // benches - n) for kind, n in used.items()}
+    return allergen_run(sheet.process, portion, [allergen], sheet.house, scrub_s=sheet.scrub_s, spare=spare)
 
 
 def board_rows(process: Process, sheet: Sheet) -> list[dict[str, Any]]:

@@ -1,8 +1,9 @@
 """Changes that the flow map makes to a recipe's steps."""
 
 from bulwark.flow import adapters
-from bulwark.flow.pages import Sheet, chosen_mend
+from bulwark.flow.pages import Sheet, chosen_mend, run_of
 from bulwark.recipes import services as recipes
+from foodsafety.quantities import CoreError
 
 
 def use_way(*, sheet: Sheet, kind: str) -> None:
@@ -10,3 +11,16 @@ def use_way(*, sheet: Sheet, kind: str) -> None:
     ("tried") the order somebody tried out. Raises CoreError where it no longer applies."""
     process = sheet.data if kind == "tried" else adapters.to_plain(sheet.data, chosen_mend(sheet, kind).process)
     recipes.replace_steps(recipe=sheet.recipe, before=sheet.recipe.process, process=process, what=f"flow-{kind}")
+
+
+def use_allergen_run(*, sheet: Sheet, portion: str, allergen: str) -> None:
+    """Puts the steps that keep one portion free of an allergen in place, and has it watched from
+    then on. Raises CoreError where it cannot be done with these tools."""
+    found = run_of(sheet, portion, allergen)
+    if found.mend is None:
+        raise CoreError("allergen", f"the {portion} cannot be kept free of {allergen} with these tools")
+    process = adapters.to_plain(sheet.data, found.mend.process)
+    watched = {name: list(tags) for name, tags in (process.get("free_of") or {}).items()}
+    watched[portion] = sorted({*watched.get(portion, []), allergen})
+    process["free_of"] = watched
+    recipes.replace_steps(recipe=sheet.recipe, before=sheet.recipe.process, process=process, what="flow-allergen")

@@ -1,5 +1,7 @@
 """The flow map: what touched what, and the ways to mend it."""
 
+from typing import Any
+
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse
@@ -12,6 +14,7 @@ from weasyprint import HTML
 
 from bulwark.flow import pages, services
 from bulwark.flow.forms import asked_of
+from bulwark.lessons import selectors as lessons
 from bulwark.recipes import selectors as recipes
 from foodsafety.quantities import CoreError
 
@@ -31,11 +34,9 @@ def recipe_flow(request: HttpRequest, recipe_id: int) -> HttpResponse:
     except CoreError as wrong:
         messages.error(request, str(wrong))
         return redirect("recipe_steps", recipe_id)
-    if request.headers.get("HX-Target") == "flow":
-        return render(request, "flow/_flow.html", pages.map_page(sheet))
-    context = pages.map_page(sheet)
-    ways = pages.ways_page(sheet) if "ways" in request.GET else None
-    return render(request, "flow/recipe.html", {**context, "ways_now": ways})
+    context = {**pages.recipe_page(sheet), "ways_now": pages.ways_page(sheet) if "ways" in request.GET else None}
+    fragment = request.headers.get("HX-Target") == "flow"
+    return render(request, "flow/_flow.html" if fragment else "flow/recipe.html", context)
 
 
 @login_required
@@ -49,8 +50,14 @@ def flow_ways(request: HttpRequest, recipe_id: int) -> HttpResponse:
 @require_POST
 def flow_apply(request: HttpRequest, recipe_id: int) -> HttpResponse:
     """Puts a way to mend in place."""
+    way = request.POST.get("way", "")[:20]
     try:
-        services.use_way(sheet=_sheet(request, recipe_id), kind=request.POST.get("way", "")[:20])
+        sheet = _sheet(request, recipe_id)
+        if way == "allergen":
+            portion, allergen = request.POST.get("portion", ""), request.POST.get("allergen", "")
+            services.use_allergen_run(sheet=sheet, portion=portion, allergen=allergen)
+        else:
+            services.use_way(sheet=sheet, kind=way)
     except CoreError as wrong:
         messages.error(request, str(wrong))
     else:
@@ -62,25 +69,81 @@ def flow_apply(request: HttpRequest, recipe_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def flow_svg(request: HttpRequest, recipe_id: int) -> HttpResponse:
-    """The map as a drawing by itself."""
+def flow_allergens(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """Whether one portion can be kept free of an allergen with these tools, and how."""
     sheet = _sheet(request, recipe_id)
-    text = render_to_string("flow/svg/file.svg", pages.map_page(sheet))
-    return _download(text.encode(), "image/svg+xml", sheet, "svg")
+    portion, allergen = request.GET.get("portion", "")[:200], request.GET.get("allergen", "")[:80]
+    try:
+        context = pages.allergen_page(sheet, portion, allergen)
+    except CoreError as wrong:
+        blank = {"recipe": sheet.recipe, "sheet": sheet, "way": None, "why": [], "error": str(wrong)}
+        context, status = {**blank, "portion": portion, "allergen": allergen, "allergen_name": ""}, 422
+    else:
+        context, status = {**context, "error": ""}, 200
+    template = "flow/_allergens.html" if request.htmx else "flow/allergens.html"
+    return render(request, template, context, status=status)
+
+
+@login_required
+@require_GET
+def flow_svg(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """A recipe's map as a drawing by itself."""
+    return _svg(_sheet(request, recipe_id))
 
 
 @login_required
 @require_GET
 def flow_pdf(request: HttpRequest, recipe_id: int) -> HttpResponse:
-    """The map on one sheet of paper, A4 or Letter as the kitchen's country has it."""
-    sheet = _sheet(request, recipe_id)
+    """A recipe's map on one sheet of paper."""
+    return _pdf(request, _sheet(request, recipe_id))
+
+
+def _bench(request: HttpRequest, bench_id: int) -> tuple[Any, pages.BenchLook]:
+    bench = get_object_or_404(lessons.benches_for(request.actor), pk=bench_id)
+    return bench, pages.BenchLook(bench, request.actor, asked_of(request.GET))
+
+
+@login_required
+@require_GET
+def bench_flow(request: HttpRequest, bench_id: int) -> HttpResponse:
+    """What a bench really did, drawn from its log."""
+    try:
+        bench, look = _bench(request, bench_id)
+    except CoreError as wrong:
+        messages.info(request, wrong.message.capitalize() + ".")
+        return redirect("bench_detail", bench_id)
+    fragment = request.headers.get("HX-Target") == "flow"
+    template = "flow/_bench.html" if fragment else "flow/bench.html"
+    return render(request, template, pages.bench_page(look, bench))
+
+
+@login_required
+@require_GET
+def bench_flow_svg(request: HttpRequest, bench_id: int) -> HttpResponse:
+    """A bench's map as a drawing by itself."""
+    return _svg(_bench(request, bench_id)[1])
+
+
+@login_required
+@require_GET
+def bench_flow_pdf(request: HttpRequest, bench_id: int) -> HttpResponse:
+    """A bench's map on one sheet of paper."""
+    return _pdf(request, _bench(request, bench_id)[1])
+
+
+def _svg(look: pages.Look) -> HttpResponse:
+    text = render_to_string("flow/svg/file.svg", pages.map_page(look))
+    return _download(text.encode(), "image/svg+xml", look, "svg")
+
+
+def _pdf(request: HttpRequest, look: pages.Look) -> HttpResponse:
     paper = "letter" if request.GET.get("paper") == "letter" else "A4"
-    page = render_to_string("flow/print.html", {**pages.map_page(sheet), "paper": paper}, request=request)
-    return _download(HTML(string=page).write_pdf(), "application/pdf", sheet, "pdf")
+    page = render_to_string("flow/print.html", {**pages.map_page(look), "paper": paper}, request=request)
+    return _download(HTML(string=page).write_pdf(), "application/pdf", look, "pdf")
 
 
-def _download(body: bytes, kind: str, sheet: pages.Sheet, ending: str) -> HttpResponse:
+def _download(body: bytes, kind: str, look: pages.Look, ending: str) -> HttpResponse:
     response = HttpResponse(body, content_type=kind)
-    name = slugify(sheet.recipe.title) or f"recipe-{sheet.recipe.pk}"
+    name = slugify(look.name) or "flow"
     response["Content-Disposition"] = f'attachment; filename="{name}-flow.{ending}"'
     return response

@@ -10,7 +10,8 @@ from bulwark.recipes import wording as recipes
 from foodsafety.flow import Band, Contact, Flow, Lane, Mark
 from foodsafety.hygiene import Cleared, Finding
 from foodsafety.mends import Mend
-from foodsafety.recipe import Process
+from foodsafety.recipe import Process, Step
+from foodsafety.retell import Told
 
 ALONE = ("cook",)  # how the reader calls whoever cooks where nobody has a name yet
 
@@ -274,6 +275,23 @@ def cost(mend: Mend) -> str:
     if mend.cost.tools:
         parts.append(ngettext("%(n)d more tool", "%(n)d more tools", mend.cost.tools) % {"n": mend.cost.tools})
     return ", ".join(parts)
+
+
+def told_title(row: Told, titles: Mapping[str, str], step: Step) -> str:
+    """The title of an entry of a bench's log as a step."""
+    title = titles.get(row.recipe_step, "")
+    return {
+        "step": title,
+        "heat-step": title,
+        "wash": _("%(who)s washes") % {"who": row.who},
+        "short-wash": _("%(who)s washes too short") % {"who": row.who},
+        "touched": _("%(who)s touches %(what)s") % {"who": row.who, "what": listed(step.tools)},
+        "clean": _("Clean %(what)s") % {"what": listed(step.tools)},
+        "wipe": _("Only wiped: %(what)s") % {"what": listed(step.tools)},
+        "swapped": _("Fresh %(what)s") % {"what": listed(step.tools)},
+        "probe": _("Probe %(what)s") % {"what": listed(step.foods)},
+        "proved": _("Proved hot: %(what)s") % {"what": listed(step.foods)},
+    }[row.what] or verb(step.do)
 
 
 def new_step_title(do: str, names: Iterable[str]) -> str:

@@ -12,6 +12,7 @@ from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
 from bulwark.people.actors import Actor
 from foodsafety.codes import Profile
 from foodsafety.plan import Plan
+from foodsafety.retell import Retold, as_done
 from foodsafety.session import State, fold, fold_on, opening_state
 
 # The wall is drawn again at least this often, since time alone can break a limit.
@@ -169,6 +170,17 @@ def _folded(bench: Bench, held: _Snapshot, rows: list[Event]) -> _Snapshot:
         state = fold_on(held.state, events)
     last_s = max([event.at_s for event in events] + [held.last_s])
     return _Snapshot(held.plan, held.learners, rows[-1].seq, last_s, state)
+
+
+def retold(bench: Bench) -> Retold:
+    """What the bench really did, as a process. Raises CoreError while it has done nothing."""
+    learners = tuple(learner.initials for learner in bench.learners.all())
+    return as_done(to_plan(bench.lesson), learners, [to_event(row) for row in events_of(bench)])
+
+
+def step_titles(lesson: Lesson) -> dict[str, str]:
+    """The titles of the lesson's steps, by id."""
+    return {str(row["id"]): str(row.get("title") or "") for row in lesson.process["steps"]}
 
 
 def learners_of(bench: Bench) -> tuple[str, ...]:
