@@ -43,6 +43,7 @@ urlpatterns = [
     path("recipes/<int:recipe_id>/flow/", flow.recipe_flow, name="recipe_flow"),
     path("recipes/<int:recipe_id>/flow/ways/", flow.flow_ways, name="flow_ways"),
     path("recipes/<int:recipe_id>/flow/apply/", flow.flow_apply, name="flow_apply"),
+    path("recipes/<int:recipe_id>/flow/live/", flow.flow_live, name="flow_live"),
     path("recipes/<int:recipe_id>/flow/allergens/", flow.flow_allergens, name="flow_allergens"),
     path("recipes/<int:recipe_id>/flow.svg", flow.flow_svg, name="flow_svg"),
     path("recipes/<int:recipe_id>/flow.pdf", flow.flow_pdf, name="flow_pdf"),

@@ -14,7 +14,7 @@ from typing import Any, Literal, NoReturn
 
 from foodsafety.codes import House, Profile, house_from, profile
 from foodsafety.foods import AllergenSet, allergen_tag, allergens_for, soil_tag
-from foodsafety.hygiene import Finding, contamination
+from foodsafety.hygiene import Cleared, Finding, analyse, rule_source, severity
 from foodsafety.ingredients import Ingredient, read_ingredient
 from foodsafety.quantities import CoreError, finite, tidy_readings
 from foodsafety.recipe import Process, process_from
@@ -67,14 +67,21 @@ def _spelled(data: Mapping[str, Any]) -> dict[str, str]:
     return words
 
 
-def _finding(finding: Finding, words: Mapping[str, str]) -> dict[str, Any]:
+def _finding(finding: Finding, words: Mapping[str, str], code: str) -> dict[str, Any]:
     return {
         "rule": finding.rule,
         "step": finding.step,
         "soil": words.get(finding.soil, finding.soil),
         "food": finding.food,
         "path": list(finding.path),
+        "severity": severity(finding),
+        "source": rule_source(finding.rule, code),
     }
+
+
+def _cleared(row: Cleared, words: Mapping[str, str]) -> dict[str, Any]:
+    soil_name = words.get(row.soil, row.soil)
+    return {"soil": soil_name, "food": row.food, "step": row.step, "by": row.by, "path": list(row.path)}
 
 
 def _best(process: Process, house: House) -> dict[str, Any]:
@@ -83,6 +90,7 @@ def _best(process: Process, house: House) -> dict[str, Any]:
         "order": list(best.order),
         "washes": best.washes,
         "proven": best.proven,
+        "bound": best.bound,
         "wash_before": [{"step": step, "carriers": list(names)} for step, names in best.wash_before],
     }
 
@@ -90,12 +98,13 @@ def _best(process: Process, house: House) -> dict[str, Any]:
 def run_analyse(data: Mapping[str, Any]) -> dict[str, Any]:
     """Topic ``analyse``."""
     process = process_from(data)
-    if data.get("code") is not None:
-        _profile(data)
+    code = _profile(data).id if data.get("code") is not None else "us-foodservice"
     house = house_from(_object(data.get("house") or {}))
     words = _spelled(data)
+    found = analyse(process, house)
     return {
-        "findings": [_finding(finding, words) for finding in contamination(process, house)],
+        "findings": [_finding(finding, words, code) for finding in found.findings],
+        "cleared": [_cleared(row, words) for row in found.cleared],
         "washes": needed_as_written(process, house).washes,
         "best": _best(process, house),
     }

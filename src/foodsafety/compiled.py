@@ -8,16 +8,16 @@ from dataclasses import dataclass
 from foodsafety.codes import House
 from foodsafety.contacts import (
     DRY_VERBS,
-    SPLASHING,
     Surfaces,
-    beside,
     do_step,
     dried_on,
+    drips,
     fates,
     heated_with,
     members_of,
     mouths,
     opening,
+    splashed,
     tracked,
     washed_by,
 )
@@ -32,13 +32,15 @@ Soiled = tuple[int, ...]
 class CompiledStep:
     """One step: carriers by index, soils by bit.
 
-    ``kit`` are the tools, hands and shelves that touch the ``foods``; ``beside`` what is soiled
-    without touching; ``tasted`` what comes back from a mouth; ``own`` the soils the foods bring of
-    themselves; ``guarded`` the soils a food must not catch here; ``washed`` what a wash step washes.
+    ``kit`` are the tools and hands that touch the ``foods``; ``stood`` the (food, shelf) pairs
+    that met before; ``beside`` what is soiled without touching; ``tasted`` what comes back from a
+    mouth; ``own`` the soils the foods bring of themselves; ``guarded`` the soils a food must not
+    catch here; ``washed`` what a wash step washes.
     """
 
     foods: tuple[int, ...]
     kit: tuple[int, ...]
+    stood: tuple[tuple[int, int], ...]
     beside: tuple[int, ...]
     tasted: tuple[int, ...]
     made: int | None
@@ -56,7 +58,8 @@ class CompiledStep:
     def carriers(self) -> tuple[int, ...]:
         """Every carrier whose soils this step reads or changes."""
         made = () if self.made is None else (self.made,)
-        every = (*self.foods, *self.kit, *self.beside, *self.tasted, *made, *self.washed, *self.cloths)
+        shelves = (shelf for _, shelf in self.stood)
+        every = (*self.foods, *self.kit, *shelves, *self.beside, *self.tasted, *made, *self.washed, *self.cloths)
         return tuple(dict.fromkeys(every))
 
 
@@ -142,12 +145,14 @@ class Compiled:
             eaten = mouths(self.process, step)
             dry = step.do in DRY_VERBS
             others = [name for name in members_of(self.process, step) if name not in step.foods]
-            splash = brought & SPLASHING if step.do == "rinse" else ()
+            lower = [name for _, names in drips(self.process, step) for name in names]
+            aside = (*splashed(self.process, step, brought), *lower, *eaten)
             rows.append(
                 CompiledStep(
                     foods=() if dry else self._ids(step.foods),
                     kit=() if dry else self._ids(others),
-                    beside=() if dry else self._ids((*beside(self.process, step, splash), *eaten)),
+                    stood=tuple((self.index[f], self.index[s]) for f, s in self.process.shelves_left.get(step.id, ())),
+                    beside=() if dry else self._ids(aside),
                     tasted=self._ids(n for n in (*step.tools, *step.hands) if n not in eaten) if eaten else (),
                     made=self.index[step.makes] if step.makes and step.makes not in step.foods else None,
                     vessels=self._ids(heated_with(self.process, step)) if step.do == "heat" else (),
@@ -185,11 +190,16 @@ class Compiled:
         if step.dry:
             return soiled, False
         state = list(soiled)
+        broken = False
+        for food, shelf in step.stood:
+            met = state[food] | state[shelf]
+            broken |= any(m == food and met & ~step.own & ~state[m] & bits for m, bits in step.guarded)
+            state[food] = state[shelf] = met
         everything = 0
         for m in (*step.foods, *step.kit):
             everything |= state[m]
         carried = everything & ~step.own
-        broken = bool(carried) and any(carried & ~state[m] & bits for m, bits in step.guarded)
+        broken |= bool(carried) and any(carried & ~state[m] & bits for m, bits in step.guarded)
         for m in (*step.foods, *step.kit, *step.beside):
             state[m] |= everything
         for m in step.tasted:
@@ -224,6 +234,15 @@ class Compiled:
             for m in together:
                 state[m] |= everything
         return tuple(state)
+
+    def threatened(self, i: int, soiled: Soiled) -> int:
+        """The soils that a food of step i would catch and must not: whatever carries one has to
+        be washed first."""
+        step = self.steps[i]
+        bits = 0
+        for m, guarded in step.guarded:
+            bits |= guarded & ~step.own & ~soiled[m]
+        return bits
 
     def worth_washing(self, i: int, soiled: Soiled) -> list[int]:
         """Soiled carriers of a step, but for those its own food would soil again just so."""

@@ -6,7 +6,7 @@ Two moves that every use of the fold shares: ``do_step`` carries soils forward o
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 
@@ -162,24 +162,30 @@ def mouths(process: Process, step: Step) -> tuple[str, ...]:
     return tuple(name for name in step.tools if process.tools[name].kind in kinds_of("mouths"))
 
 
-def beside(process: Process, step: Step, foods_soils: Iterable[str] = ()) -> tuple[str, ...]:
-    """What a step soils without touching it: shelves below drip, and what a splash reaches."""
-    found: list[str] = []
-    under = frozenset().union(*(below(process.tools[name].kind) for name in step.tools)) if step.tools else frozenset()
-    if step.do == "rinse" and SPLASHING.intersection(foods_soils):
-        under |= splashed_kinds()
-    if under:
-        found = [name for name, tool in process.tools.items() if tool.kind in under and name not in step.tools]
-    return tuple(found)
+def splashed(process: Process, step: Step, foods_soils: Iterable[str]) -> tuple[str, ...]:
+    """What the splash of raw meat rinsed at a step reaches without being touched."""
+    if step.do != "rinse" or SPLASHING.isdisjoint(foods_soils):
+        return ()
+    return tuple(n for n, tool in process.tools.items() if tool.kind in splashed_kinds() and n not in step.tools)
+
+
+def drips(process: Process, step: Step) -> tuple[tuple[str, tuple[str, ...]], ...]:
+    """The shelves of a step, each with the shelves below it that its drip falls on."""
+    rows = []
+    for name in step.tools:
+        under = below(process.tools[name].kind)
+        lower = tuple(other for other, tool in process.tools.items() if tool.kind in under)
+        if lower:
+            rows.append((name, lower))
+    return tuple(rows)
 
 
 def members_of(process: Process, step: Step) -> tuple[str, ...]:
-    """Everything that touches everything at a step: foods, tools and hands, and the shelves the
-    foods have stood on until now. A mouth only gives to what goes back."""
+    """Everything that touches everything at a step: foods, tools and hands. A mouth only gives
+    to what goes back."""
     eaten = mouths(process, step)
     tools = tuple(name for name in step.tools if name not in eaten) if eaten else step.tools
-    left = process.shelves_left.get(step.id, ())
-    return (*step.foods, *tools, *step.hands, *(name for name in left if name not in tools))
+    return (*step.foods, *tools, *step.hands)
 
 
 def _dry(surfaces: Surfaces, process: Process, step: Step, gloved: frozenset[str]) -> Surfaces:
@@ -208,9 +214,15 @@ def do_step(
     """The surfaces after a step, and what its foods caught while it was done."""
     if step.do in DRY_VERBS:
         return _dry(surfaces, process, step, gloved), ()
-    before = surfaces
-    splash = soil_names(surfaces, step.foods) if step.do == "rinse" else ()
-    surfaces, caught = touch(surfaces, members_of(process, step), step.id, only_to=beside(process, step, splash))
+    catches: list[Catch] = []
+    for food, shelf in process.shelves_left.get(step.id, ()):
+        surfaces, caught = touch(surfaces, (shelf, food), step.id)
+        catches.extend(_catches(process, surfaces, caught))
+    splash = splashed(process, step, soil_names(surfaces, step.foods)) if step.do == "rinse" else ()
+    surfaces, caught = touch(surfaces, members_of(process, step), step.id, only_to=splash)
+    catches.extend(_catches(process, surfaces, caught))
+    for shelf, lower in drips(process, step):
+        surfaces, _ = touch(surfaces, (shelf,), step.id, only_to=lower)
     for mouth in mouths(process, step):
         surfaces, _ = touch(surfaces, (mouth,), step.id, only_to=(*step.tools, *step.hands))
     if step.do == "rinse":
@@ -220,16 +232,15 @@ def do_step(
     if step.do == "heat":
         foods = (*step.foods, step.makes) if step.makes else step.foods
         surfaces = _heat(surfaces, (*foods, *heated_with(process, step)))
-    catches = tuple(
-        _catch(member, name, source, before[source][name].to(member, step.id))
-        for member, name, source in caught
-        if member in process.food_ids
-    )
-    return surfaces, catches
+    return surfaces, tuple(catches)
 
 
-def _catch(food: str, name: str, source: str, trace: Trace) -> Catch:
-    return Catch(food, name, source, trace.path, trace.at)
+def _catches(process: Process, surfaces: Surfaces, caught: Iterable[tuple[str, str, str]]) -> Iterator[Catch]:
+    """What foods have just caught, with the trace they hold it by."""
+    for member, name, source in caught:
+        if member in process.food_ids:
+            trace = surfaces[member][name]
+            yield Catch(member, name, source, trace.path, trace.at)
 
 
 def soil_names(surfaces: Surfaces, carriers: Iterable[str]) -> tuple[str, ...]:
@@ -288,7 +299,7 @@ def _before(step: Step, after: Ahead, *, ends: frozenset[str]) -> Ahead:
             further: dict[str, Way] = {
                 target: ((part, ""), (step.makes, step.id), *way[1:]) for target, way in ways.items()
             }
-            known[part] = _merge(known.get(part, {}), further)
+            known[part] = _merge(further, known.get(part, {}))
     if stops:
         for part in step.foods:
             known.pop(part, None)

@@ -14,13 +14,14 @@ from foodsafety.codes import House
 from foodsafety.contacts import (
     DRY_VERBS,
     Surfaces,
-    beside,
     do_step,
+    drips,
     fates,
     heated_with,
     members_of,
     opening,
     soil_names,
+    splashed,
     washed_by,
 )
 from foodsafety.hygiene import Analysis, Finding, analyse, now_gloved
@@ -137,8 +138,10 @@ def _moments(process: Process, house: House) -> list[_Moment]:
             during = after
         else:
             touched = members_of(process, step)
-            splash = soil_names(surfaces, step.foods) if step.do == "rinse" else ()
-            touched = (*touched, *beside(process, step, splash))
+            splash = splashed(process, step, soil_names(surfaces, step.foods)) if step.do == "rinse" else ()
+            shelves = (shelf for _, shelf in process.shelves_left.get(step.id, ()))
+            lower = (name for _, names in drips(process, step) for name in names)
+            touched = (*touched, *shelves, *splash, *lower)
             plain = Step(id=step.id, do="part_cook", foods=step.foods, tools=step.tools, hands=step.hands)
             during, _ = do_step(surfaces, process, plain)
         rows.append(_Moment(surfaces, during, after, tuple(dict.fromkeys(touched))))

@@ -132,8 +132,8 @@ def catch_findings(
     found: dict[tuple[str, str, str, str], Finding] = {}
     watched = tracked(process)
     for catch in catches:
-        together_on_purpose = (step.makes is not None or step.do == "serve") and catch.source in step.foods
-        if together_on_purpose and catch.soil not in watched:
+        from_food = catch.source in step.foods
+        if from_food and (step.makes is not None or (step.do == "serve" and catch.soil not in watched)):
             continue  # a mixture or a plate is judged whole: the food that brought the soil has its own finding
         for target, way in sorted(fate.of(catch.soil).get(catch.food, {}).items()):
             if not matters(process, catch.soil, target):

@@ -43,7 +43,7 @@ class Mend:
     ``process`` is the mended one; ``added`` are the ids of its new wash steps, ``moved`` of the
     steps out of their written order; ``copies`` (new tool, what it stands in for); ``handed``
     (step, from, to). ``changes`` counts them all. ``left`` is what it does not clear. ``proven``:
-    nothing with fewer changes of this kind clears as much.
+    nothing with fewer changes of this kind clears as much. ``plan`` is the order it comes from, if any.
     """
 
     kind: Kind
@@ -59,6 +59,7 @@ class Mend:
     handed: tuple[tuple[str, str, str], ...] = ()
     proven: bool = True
     bound: int = 0
+    plan: WashPlan | None = None
 
 
 def wash_count(process: Process) -> int:
@@ -416,6 +417,7 @@ def reordered(process: Process, plan: WashPlan, house: House | None = None, *, s
         moved=moved,
         proven=plan.proven,
         bound=plan.bound,
+        plan=plan,
     )
 
 

@@ -206,8 +206,9 @@ class OrderModel:
             return
         for b in self.bits:
             self.mix[i, b] = self.model.new_bool_var(f"mix{i}:{b}")
-        touching = [row for m in (*step.foods, *step.kit) for row in self.slot[i, m]]
-        foods = set(step.foods)
+        shelves = [shelf for _, shelf in step.stood if shelf not in step.kit]
+        touching = [row for m in (*step.foods, *step.kit, *shelves) for row in self.slot[i, m]]
+        foods = {*step.foods, *shelves}
         for row in touching:
             clean = self._washed_before(row, i, row.carrier not in foods)
             for b in self.bits:

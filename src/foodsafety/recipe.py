@@ -110,18 +110,18 @@ class Process:
         return frozenset(self.foods) | frozenset(self.made)
 
     @cached_property
-    def shelves_left(self) -> dict[str, tuple[str, ...]]:
-        """For each step, the shelves its foods have stood on until then: food put on a shelf
-        touches it for as long as it stands there."""
+    def shelves_left(self) -> dict[str, tuple[tuple[str, str], ...]]:
+        """For each step, the (food, shelf) pairs that have stood together until then: food put on
+        a shelf touches it for as long as it stands there."""
         shelves = {name for name, tool in self.tools.items() if tool.kind in shelf_kinds()}
         if not shelves:
             return {}
         standing: dict[str, tuple[str, ...]] = {}
-        left: dict[str, tuple[str, ...]] = {}
+        left: dict[str, tuple[tuple[str, str], ...]] = {}
         for step in self.steps:
-            rows = [shelf for food in step.foods for shelf in standing.pop(food, ())]
+            rows = tuple((food, shelf) for food in step.foods for shelf in standing.pop(food, ()))
             if rows:
-                left[step.id] = tuple(dict.fromkeys(rows))
+                left[step.id] = rows
             here = tuple(name for name in step.tools if name in shelves)
             if here:
                 standing |= dict.fromkeys((*step.foods, step.makes) if step.makes else step.foods, here)

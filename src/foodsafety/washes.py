@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import heapq
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 from itertools import combinations
 from operator import and_
@@ -22,6 +22,7 @@ from foodsafety.recipe import Process
 LARGEST_SEARCH = 60_000
 SEARCH_S = 2.0
 NARROW = 60
+MOST_FREE = 7
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -63,6 +64,7 @@ class _Problem:
         self.ends_clean = sorted(washed & compiled.washable)
         self.total = len(compiled.steps)
         self.carriers = [step.carriers for step in compiled.steps]
+        self.exact = True
         self._relevant: dict[int, Soiled] = {}
         self.needed_clean = self._clean_users()
         self.forced = {m: self._forced(m) for m in self.needed_clean}
@@ -78,14 +80,27 @@ class _Problem:
             yield (), soiled
             return
         dirty = self.compiled.worth_washing(i, soiled)
-        for count in range(len(dirty) + 1):
-            for group in combinations(dirty, count):
-                state = list(soiled)
-                for m in group:
-                    state[m] = 0
-                after, broken = self.compiled.apply(i, tuple(state))
-                if not broken:
-                    yield group, after
+        threat = self.compiled.threatened(i, soiled)
+        forced = [m for m in dirty if soiled[m] & threat]
+        free = [m for m in dirty if not soiled[m] & threat]
+        for group in self._groups(forced, free):
+            state = list(soiled)
+            for m in group:
+                state[m] = 0
+            after, broken = self.compiled.apply(i, tuple(state))
+            if not broken:
+                yield group, after
+
+    def _groups(self, forced: list[int], free: list[int]) -> Iterator[tuple[int, ...]]:
+        """What may be washed before a step: all that it needs clean, and of the rest any part, so
+        that its soil goes no further. Of very many only none, one or all are tried."""
+        counts: Iterable[int] = range(len(free) + 1)
+        if len(free) > MOST_FREE:
+            self.exact = False
+            counts = (0, 1, len(free))
+        for count in counts:
+            for some in combinations(free, count):
+                yield (*forced, *some)
 
     def relevant(self, done: int) -> Soiled:
         """For each carrier, the soils that still matter: it is used by a step to come, and some
@@ -239,7 +254,7 @@ class _Search:
                     washed = (*node.washed, (i, group)) if group else node.washed
                     step = _Node(after, (*node.order, i), washed)
                     heapq.heappush(queue, (price + ahead, -len(step.order), counter, price, after_mask, step))
-        return _hopeless(problem, proven=True)
+        return _hopeless(problem, proven=problem.exact)
 
 
 def _open_steps(problem: _Problem, done: int, soiled: Soiled, *, fixed: bool) -> list[int]:
@@ -256,8 +271,10 @@ def _hopeless(problem: _Problem, *, proven: bool) -> WashPlan:
     return WashPlan(order=order, washes=None, wash_before=(), proven=proven)
 
 
-def _narrow(problem: _Problem, *, fixed: bool, width: int, bound: int) -> WashPlan:
-    """The best run among the ``width`` most promising at each step: for when the search is too large."""
+def _narrow(problem: _Problem, *, fixed: bool, bound: int) -> WashPlan:
+    """The best run among the most promising at each step, fewer of them the longer the process:
+    for when the search is too large."""
+    width = max(2, NARROW * 25 // max(25, problem.total) // (1 + problem.total // 150))
     rows = [(0, 0, 0, 0, _Node(problem.compiled.start, (), ()))]
     for _ in range(problem.total):
         nexts: dict[tuple[int, Soiled], tuple[int, int, int, int, _Node]] = {}
@@ -275,10 +292,25 @@ def _narrow(problem: _Problem, *, fixed: bool, width: int, bound: int) -> WashPl
                     if known is None or row < known[:4]:
                         nexts[after_mask, after] = (*row, _Node(after, (*node.order, i), washed))
         if not nexts:
-            return _hopeless(problem, proven=False)
+            return _scrubbed(problem, fixed=fixed, bound=bound)
         rows = sorted(nexts.values(), key=lambda row: (*row[:2], row[4].order))[:width]
     ended = [(row[2] + len(problem.washing_up(row[4].soiled)), row[4]) for row in rows]
     cost, node = min(ended, key=lambda row: (row[0], row[1].order))
+    return _plan(problem, node, cost, bound=bound)
+
+
+def _scrubbed(problem: _Problem, *, fixed: bool, bound: int) -> WashPlan:
+    """The order as written with everything soiled washed before every step: if that is not clean,
+    nothing is."""
+    node, done, cost = _Node(problem.compiled.start, (), ()), 0, 0
+    for i in range(problem.total):
+        washes = [*problem.choices(i, node.soiled, fixed=fixed)]
+        if not washes:
+            return _hopeless(problem, proven=fixed and problem.exact)
+        group, after = washes[-1]
+        done |= 1 << i
+        cost += len(group)
+        node = _Node(after, (*node.order, i), (*node.washed, (i, group)) if group else node.washed)
     return _plan(problem, node, cost, bound=bound)
 
 
@@ -288,7 +320,7 @@ def _plan(problem: _Problem, node: _Node, cost: int, *, bound: int) -> WashPlan:
         order=tuple(steps[i].id for i in node.order),
         washes=cost,
         wash_before=tuple((steps[i].id, tuple(names[m] for m in group)) for i, group in node.washed),
-        proven=cost <= bound,
+        proven=cost <= bound and problem.exact,
         bound=bound,
     )
 
@@ -297,8 +329,9 @@ def needed_as_written(process: Process, house: House | None = None, *, washing_u
     """The order as written: the washes it asks for, and the fewest more that make it clean.
     ``washing_up`` as in ``best_order``."""
     problem = _Problem(Compiled(process, house or House()), washing_up=washing_up)
-    found = _Search(problem, fixed=True, limit=LARGEST_SEARCH).run()
-    return found or _narrow(problem, fixed=True, width=NARROW, bound=0)
+    end = time.monotonic() + SEARCH_S / 2
+    search = _Search(problem, fixed=True, limit=LARGEST_SEARCH, stop=lambda: time.monotonic() > end)
+    return search.run() or _narrow(problem, fixed=True, bound=search.bound)
 
 
 def best_order(
@@ -330,7 +363,7 @@ def best_order(
     found = search.run()
     if found:
         return found
-    narrow = _narrow(problem, fixed=False, width=NARROW, bound=search.bound)
+    narrow = _narrow(problem, fixed=False, bound=search.bound)
     written = needed_as_written(process, house, washing_up=washing_up)
     if narrow.washes is None or (written.washes is not None and written.washes < narrow.washes):
         proven = written.washes is not None and written.washes <= search.bound

@@ -6,9 +6,11 @@ from itertools import permutations
 import pytest
 from hypothesis import given, settings
 
+from foodsafety.mends import reordered
 from foodsafety.recipe import Process, process_from
 from foodsafety.washes import best_order, needed_as_written
 from tests.builders import a_process, demo_recipe
+from tests.core.random_processes import crossed
 from tests.core.test_hygiene import process_of, steps
 
 
@@ -43,10 +45,49 @@ def test_a_phone_cannot_be_washed() -> None:
     assert best_order(process.build()).washes is None
 
 
-def test_a_search_that_stops_says_it_has_proved_nothing() -> None:
-    best = best_order(process_from(demo_recipe()["process"]), limit=3)
+def test_a_search_that_stops_gives_an_order_and_an_honest_bound() -> None:
+    process = crossed(3, 25)
+    whole, stopped = best_order(process), best_order(process, limit=3)
 
-    assert best.proven is False
+    assert whole.proven
+    assert not stopped.proven
+    assert 0 < stopped.bound <= (whole.washes or 0) <= (stopped.washes or 0)
+    assert sorted(stopped.order) == sorted(whole.order)
+
+
+def test_a_search_tells_how_far_it_is_and_stops_when_told() -> None:
+    heard: list[int] = []
+    stopped = best_order(crossed(3, 25), progress=heard.append, cancelled=lambda: len(heard) > 1)
+
+    assert heard == sorted(heard)
+    assert len(heard) == 2
+    assert not stopped.proven
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_twenty_five_steps_are_proven(seed: int) -> None:
+    best = best_order(crossed(seed, 25, soils=3 + seed % 6, waits=seed % 7, people=1 + seed % 3), seconds=60)
+
+    assert best.proven
+    assert best.bound == best.washes
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_the_order_found_runs_clean(seed: int) -> None:
+    process = crossed(seed, 16)
+
+    assert not reordered(process, best_order(process)).left
+
+
+def test_a_step_with_thirty_soiled_tools_is_no_hang_and_no_false_proof() -> None:
+    tools = " ".join(f"bowl{n}" for n in range(30))
+    process = a_process().food("turkey", "raw_poultry").step("mix", "turkey", tools=tools, id="raw")
+    process.step("mix", "turkey", tools=tools, hands="AK", id="again").step(
+        "cut", "bread2", hands="AK", id="bread", after=["again"]
+    )
+    process.step("heat", "turkey", tools="pan").serve("turkey", "bread2")
+
+    assert best_order(process.build(), seconds=1).washes == 1
 
 
 def test_the_demo_recipe_in_its_best_order_saves_washes() -> None:

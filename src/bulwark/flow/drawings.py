@@ -628,7 +628,7 @@ _SMALL_WORDS = frozenset("the a an of to in into on with and rest half its their
 def wrapped(text: str, width: float) -> tuple[str, ...]:
     """A title in at most three lines of a column ``width`` [px] wide. Too long, it goes without
     its small words first; what is left out then ends in a dot."""
-    most = max(6, int(width / 7.2))
+    most = max(6, int(width / 7.8))
     lines, whole = _laid(text.split(), most)
     if not whole:
         lines, _ = _laid([word for word in text.split() if word.lower() not in _SMALL_WORDS], most)

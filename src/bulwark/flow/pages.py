@@ -16,9 +16,20 @@ from foodsafety.codes import House, Profile
 from foodsafety.editing import reorder
 from foodsafety.flow import Flow, flow_of
 from foodsafety.hygiene import Finding, rule_source, severity
-from foodsafety.mends import AllergenRun, Mend, allergen_run, elapsed_s, in_best_order, mends, wash_count, washes_needed
+from foodsafety.mends import (
+    AllergenRun,
+    Mend,
+    allergen_run,
+    elapsed_s,
+    in_best_order,
+    mends,
+    reordered,
+    wash_count,
+    washes_needed,
+)
 from foodsafety.quantities import CoreError
 from foodsafety.recipe import Process, process_from
+from foodsafety.washes import Progress, Stop, WashPlan
 
 MOST_CLEARED = 8
 
@@ -220,7 +231,24 @@ def table_rows(sheet: Look) -> list[dict[str, Any]]:
     return rows
 
 
-def ways_page(sheet: Sheet, *, cancelled: Any = None) -> dict[str, Any]:
+def long_look(sheet: Sheet, seconds: float, progress: Progress, cancelled: Stop) -> dict[str, Any]:
+    """The best order again, with more time."""
+    best = in_best_order(
+        sheet.process, sheet.house, scrub_s=sheet.scrub_s, seconds=seconds, progress=progress, cancelled=cancelled
+    )
+    return {
+        "recipe": sheet.recipe,
+        "sheet": sheet,
+        "needed": washes_needed(sheet.process, sheet.house),
+        "best": mend_row(sheet, best, best.washes) if best else None,
+        "unproven": best is not None and not best.proven,
+        "bound": best.bound if best else 0,
+        "minutes": round(elapsed_s(sheet.process) / 60),
+        "plan": best.plan if best else None,
+    }
+
+
+def ways_page(sheet: Sheet) -> dict[str, Any]:
     """The best order and the smallest mends of what is looked at."""
     now_washes = wash_count(sheet.process)
     needed = washes_needed(sheet.process, sheet.house)
@@ -328,8 +356,10 @@ def board_rows(process: Process, sheet: Sheet) -> list[dict[str, Any]]:
     return rows
 
 
-def chosen_mend(sheet: Sheet, kind: str) -> Mend:
+def chosen_mend(sheet: Sheet, kind: str, plan: WashPlan | None = None) -> Mend:
     """The mend that somebody chose by its kind, worked out anew. Raises CoreError if there is none."""
+    if plan is not None:
+        return reordered(sheet.process, plan, sheet.house, scrub_s=sheet.scrub_s)
     if kind == "order":
         found = in_best_order(sheet.process, sheet.house, scrub_s=sheet.scrub_s)
     else:

@@ -4,12 +4,14 @@ from bulwark.flow import adapters
 from bulwark.flow.pages import Sheet, chosen_mend, run_of
 from bulwark.recipes import services as recipes
 from foodsafety.quantities import CoreError
+from foodsafety.washes import WashPlan
 
 
-def use_way(*, sheet: Sheet, kind: str) -> None:
-    """Puts a way to mend in place of the recipe's steps: the best order, a mend by its kind, or
-    ("tried") the order somebody tried out. Raises CoreError where it no longer applies."""
-    process = sheet.data if kind == "tried" else adapters.to_plain(sheet.data, chosen_mend(sheet, kind).process)
+def use_way(*, sheet: Sheet, kind: str, plan: WashPlan | None = None) -> None:
+    """Puts a way to mend in place of the recipe's steps: the best order (or the ``plan`` that a
+    long look found), a mend by its kind, or ("tried") the order somebody tried out. Raises
+    CoreError where it no longer applies."""
+    process = sheet.data if kind == "tried" else adapters.to_plain(sheet.data, chosen_mend(sheet, kind, plan).process)
     recipes.replace_steps(recipe=sheet.recipe, before=sheet.recipe.process, process=process, what=f"flow-{kind}")
 
 

@@ -2,9 +2,10 @@
 
 from typing import Any
 
+from asgiref.sync import sync_to_async
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
 from django.utils.text import slugify
@@ -12,11 +13,12 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 from weasyprint import HTML
 
-from bulwark.flow import pages, services
-from bulwark.flow.forms import asked_of
+from bulwark.flow import live, pages, services
+from bulwark.flow.forms import asked_of, plan_of, plan_text
 from bulwark.lessons import selectors as lessons
 from bulwark.recipes import selectors as recipes
 from foodsafety.quantities import CoreError
+from foodsafety.washes import Progress, Stop
 
 
 def _sheet(request: HttpRequest, recipe_id: int) -> pages.Sheet:
@@ -46,6 +48,26 @@ def flow_ways(request: HttpRequest, recipe_id: int) -> HttpResponse:
     return render(request, "flow/_ways.html", pages.ways_page(_sheet(request, recipe_id)))
 
 
+async def flow_live(request: HttpRequest, recipe_id: int) -> StreamingHttpResponse | HttpResponse:
+    """A long look for the best order, as server-sent events; closing them cancels it."""
+
+    def sheet() -> pages.Sheet | None:
+        if recipes.recipes_for(request.actor).filter(pk=recipe_id).exists():
+            return _sheet(request, recipe_id)
+        return None
+
+    found = await sync_to_async(sheet)()
+    if found is None:
+        return HttpResponse(status=404)
+
+    def look(progress: Progress, cancelled: Stop) -> str:
+        context = pages.long_look(found, live.LONG_S, progress, cancelled)
+        plan = plan_text(context["plan"]) if context["plan"] else ""
+        return render_to_string("flow/_long.html", {**context, "plan": plan}, request=request)
+
+    return live.stream_response(look)
+
+
 @login_required
 @require_POST
 def flow_apply(request: HttpRequest, recipe_id: int) -> HttpResponse:
@@ -57,7 +79,8 @@ def flow_apply(request: HttpRequest, recipe_id: int) -> HttpResponse:
             portion, allergen = request.POST.get("portion", ""), request.POST.get("allergen", "")
             services.use_allergen_run(sheet=sheet, portion=portion, allergen=allergen)
         else:
-            services.use_way(sheet=sheet, kind=way)
+            plan = plan_of(request.POST["plan"], sheet.process) if request.POST.get("plan") else None
+            services.use_way(sheet=sheet, kind=way, plan=plan)
     except CoreError as wrong:
         messages.error(request, str(wrong))
     else:

@@ -89,6 +89,44 @@ function go(event) {
   if (what === "back") stepTo(at === null ? heads().length - 1 : at - 1);
 }
 
+// --- a long look for a better order ---
+
+function look(event) {
+  const button = event.target.closest?.("[data-look]");
+  const box = button?.closest(".fl-look");
+  if (!box) return;
+  const [begin, wait, said] = [box.querySelector('[data-look="begin"]'), box.querySelector(".fl-wait"), box.querySelector('[data-look="said"]')];
+  const end = () => {
+    box.stream?.close();
+    box.stream = null;
+    clearInterval(box.clock);
+    wait.hidden = true;
+    begin.hidden = false;
+  };
+  if (button.dataset.look === "stop") return void end();
+  if (button.dataset.look !== "begin") return;
+  begin.hidden = true;
+  wait.hidden = false;
+  let bound = 0;
+  const from = Date.now();
+  const tell = () => (said.textContent = `Looking for ${Math.round((Date.now() - from) / 1000)} s. At least ${bound} washes are proven.`);
+  tell();
+  box.clock = setInterval(tell, 1000);
+  box.stream = new EventSource(box.dataset.live);
+  box.stream.addEventListener("bound", (news) => {
+    bound = Number(news.data);
+    tell();
+  });
+  box.stream.addEventListener("found", (news) => {
+    end();
+    box.innerHTML = JSON.parse(news.data);
+  });
+  box.stream.addEventListener("error", () => {
+    end();
+    say("The network went away, and the search with it. Look again when it is back.");
+  });
+}
+
 // --- another order ---
 
 function pick(head) {
@@ -216,6 +254,10 @@ function listen() {
 
 if (root()) {
   listen();
+  document.addEventListener("click", look);
+  document.body.addEventListener("htmx:load", () => {
+    for (const button of document.querySelectorAll('[data-look="begin"]')) button.hidden = false;
+  });
   document.body.addEventListener("htmx:afterSwap", (event) => {
     if (event.detail.target.id === "flow" || document.getElementById("flow") === event.detail.elt) listen();
   });

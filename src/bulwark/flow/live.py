@@ -1,0 +1,46 @@
+"""A long look for the best order: it tells how far it is, and stops when nobody listens any more."""
+
+import asyncio
+import json
+import threading
+from collections.abc import AsyncIterator, Callable
+
+from django.http import StreamingHttpResponse
+
+LONG_S = 45.0
+KEEP_ALIVE_S = 1.0
+
+Work = Callable[[Callable[[int], None], Callable[[], bool]], str]
+
+
+async def _stream(work: Work) -> AsyncIterator[bytes]:
+    """``work`` runs in a thread; it is told to stop when the stream is closed, which is how a
+    person cancels."""
+    loop = asyncio.get_running_loop()
+    news: asyncio.Queue[int] = asyncio.Queue()
+    gone = threading.Event()
+
+    def progress(bound: int) -> None:
+        loop.call_soon_threadsafe(news.put_nowait, bound)
+
+    task = asyncio.create_task(asyncio.to_thread(work, progress, gone.is_set))
+    try:
+        yield b"event: begun\ndata: 0\n\n"
+        while not task.done():
+            try:
+                bound = await asyncio.wait_for(news.get(), KEEP_ALIVE_S)
+            except TimeoutError:
+                yield b": still looking\n\n"
+            else:
+                yield f"event: bound\ndata: {bound}\n\n".encode()
+        yield f"event: found\ndata: {json.dumps(await task)}\n\n".encode()
+    finally:
+        gone.set()
+
+
+def stream_response(work: Work) -> StreamingHttpResponse:
+    """Server-sent events: ``bound`` as it rises, then ``found`` with a page fragment."""
+    response = StreamingHttpResponse(_stream(work), content_type="text/event-stream")
+    response["Cache-Control"] = "no-store"
+    response["X-Accel-Buffering"] = "no"
+    return response

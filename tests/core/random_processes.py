@@ -1,0 +1,50 @@
+"""Processes of several dishes over one kit, made up from a seed: for searches to be tried on."""
+
+import random
+from typing import Any
+
+from foodsafety.recipe import Process, process_from
+
+SOILS = ("raw_poultry", "raw_meat", "raw_egg", "raw_fish", "unwashed_produce", "wheat", "milk", "waste")
+
+
+def crossed(seed: int, steps: int, *, soils: int = 4, waits: int = 4, people: int = 2, tools: int = 7) -> Process:
+    """Dishes of two to four steps, raw or not, woven into each other; ``waits`` steps wait for
+    another dish's."""
+    dice = random.Random(seed)
+    kinds = ("board", "knife", "bowl", "spoon")
+    kit = {f"t{i}": {"kind": dice.choice(kinds)} for i in range(tools)} | {"pan": {"kind": "pan"}}
+    crew = [f"p{i}" for i in range(people)]
+    foods: dict[str, Any] = {}
+    dishes: list[list[dict[str, Any]]] = []
+    total = 0
+    while total < steps:
+        food = f"f{len(dishes)}"
+        raw = dice.random() < 0.6
+        foods[food] = {"soils": [dice.choice(SOILS[:soils])] if raw else []}
+        length = min(dice.choice([2, 3, 4]), steps - total)
+        hot = dice.randrange(length) if raw else -1
+        dishes.append(
+            [
+                {
+                    "do": "heat" if k == hot else "cut",
+                    "foods": [food],
+                    "tools": dice.sample(list(kit), 2),
+                    "hands": [dice.choice(crew)],
+                    "minutes": 5,
+                }
+                for k in range(length)
+            ]
+        )
+        total += length
+    served = [f"f{n}" for n in range(len(dishes))]
+    woven: list[dict[str, Any]] = []
+    while any(dishes):
+        woven.append(dice.choice([dish for dish in dishes if dish]).pop(0))
+    for i, step in enumerate(woven):
+        step["id"] = f"s{i}"
+        if i > 3 and dice.random() < waits * 2 / steps:
+            step["after"] = [f"s{dice.randrange(i)}"]
+    free = {served[0]: ["wheat"], served[-1]: ["milk"]} if soils > 5 else {}
+    data = {"foods": foods, "tools": kit, "people": crew, "steps": woven, "serve": served, "free_of": free}
+    return process_from(data)
