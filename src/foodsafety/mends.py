@@ -512,8 +512,9 @@ def allergen_run(
     for mend in sorted(rows, key=lambda m: (m.cost.tools, m.changes, m.cost.seconds)):
         if not _of_allergens(mend.left, watched) and _has_tools(mend, process, spare):
             return AllergenRun(mend=mend, why=())
-    worst = min(rows, key=lambda m: len(_of_allergens(m.left, watched)))
-    return AllergenRun(mend=None, why=_of_allergens(worst.left, watched))
+    # What the most that can be done still leaves: the steps as they stand may hide it behind a wash.
+    most = min(rows, key=lambda m: (len(_of_allergens(m.left, watched)), -m.changes, -m.washes))
+    return AllergenRun(mend=None, why=_of_allergens(most.left, watched))
 
 
 def _of_allergens(findings: Iterable[Finding], watched: frozenset[str]) -> tuple[Finding, ...]:

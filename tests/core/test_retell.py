@@ -1,0 +1,75 @@
+"""A log told again as a process: what was done, not what was planned."""
+
+import pytest
+
+from foodsafety.codes import House
+from foodsafety.hygiene import contamination
+from foodsafety.quantities import CoreError
+from foodsafety.retell import as_done
+from tests.builders import ABench, koftas
+
+
+def told(bench: ABench) -> list[tuple[str, tuple[str, ...], tuple[str, ...]]]:
+    process = as_done(bench.plan, ("AK", "JT", "NB"), bench.events).process
+    return [(step.do, step.foods, step.hands or step.tools) for step in process.steps]
+
+
+def test_a_wash_too_short_is_no_wash() -> None:
+    bench = ABench().says("hands_washed", learner="AK", scrub_s=5).says("hands_washed", learner="JT", scrub_s=25)
+
+    assert [do for do, _, _ in told(bench)] == ["touch", "wash_hands"]
+
+
+def test_hands_are_those_that_did_it() -> None:
+    bench = ABench().washes().does("mix", by="NB")
+
+    assert told(bench)[-1][2] == ("NB",)
+
+
+def test_a_tapped_wash_step_proves_nothing() -> None:
+    bench = ABench().washes("AK").does("mix").does("wash")
+
+    assert [do for do, _, _ in told(bench)] == ["wash_hands", "mix"]
+
+
+def test_heat_stands_where_the_probe_proved_it() -> None:
+    bench = ABench(koftas()).washes().does("mix", "shape", "griddle")
+    assert [do for do, _, _ in told(bench)][-1] == "part_cook"
+
+    for piece in range(1, 9):
+        bench.says("core_read", food="koftas", piece=str(piece), core_c=80.0)
+    assert "heat" in [do for do, _, _ in told(bench)]
+
+
+def test_a_voided_entry_is_left_out() -> None:
+    bench = ABench().washes("AK").does("mix")
+    bench.says("voided", event=bench.events[-1].id, reason="tapped by mistake")
+
+    assert [do for do, _, _ in told(bench)] == ["wash_hands"]
+
+
+def test_a_touched_phone_and_a_wipe_are_told() -> None:
+    bench = ABench().washes("AK").says("touched", learner="AK", what="phone")
+    bench.says("cleaned", tools=["board"], how="wipe").says("swapped", tools=["tongs"])
+
+    assert [do for do, _, _ in told(bench)] == ["wash_hands", "touch", "wipe", "clean"]
+
+
+def test_what_was_done_is_judged_as_any_process() -> None:
+    bench = ABench().washes("AK").does("mix", "slice").does("serve")
+    process = as_done(bench.plan, ("AK", "JT", "NB"), bench.events).process
+
+    rules = {(f.rule, f.soil, f.food) for f in contamination(process, House(arrive="unwashed"))}
+    assert ("ready-to-eat-meets-raw", "raw_poultry", "salad") in rules
+
+
+def test_what_was_thrown_away_is_not_served() -> None:
+    bench = ABench().washes("AK").does("mix", "slice").says("gone", food="salad", how="discarded").does("serve")
+    process = as_done(bench.plan, ("AK", "JT", "NB"), bench.events).process
+
+    assert not [f for f in contamination(process) if f.food == "salad"]
+
+
+def test_an_empty_log_is_said_plainly() -> None:
+    with pytest.raises(CoreError):
+        as_done(koftas(), ("AK",), [])
