@@ -32,10 +32,13 @@ class Told:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Retold:
-    """A log as a process; ``told`` says for each of its steps where it comes from."""
+    """A log as a process; ``told`` says for each of its steps where it comes from. What was thrown
+    away is in ``discarded``: it is judged as if it had been eaten, since that is what throwing it
+    away prevented."""
 
     process: Process
     told: dict[str, Told]
+    discarded: frozenset[str] = frozenset()
 
 
 class _Teller:
@@ -46,6 +49,7 @@ class _Teller:
         self.told: dict[str, Told] = {}
         self.learners = learners
         self.discarded: set[str] = set()
+        self.foods = dict(plan.process.foods)
 
     def add(self, step: Step, told: Told) -> None:
         """One more step, under an id of its own."""
@@ -113,6 +117,40 @@ class _Teller:
         if data["how"] == "discarded":
             self.discarded.add(str(data["food"]))
 
+    def _remade(self, event: Event, data: Any, before: State, after: State) -> None:
+        """The first one is thrown away under a name of its own; what follows is the new one."""
+        food = str(data["food"])
+        process = self.plan.process
+        chain = {food} | {name for name in process.made if food in self._becomes(name)}
+        parts = {
+            name
+            for name in process.ingredients_of(food)
+            if all(step.makes in chain for step in process.steps if step.makes and name in step.foods)
+        }
+        n = 1
+        while any(f"{food} {n}" in (*step.foods, step.makes) for step in self.steps):
+            n += 1
+        names = {name: f"{name} {n}" for name in chain | parts}
+        self.steps = [
+            replace(
+                step,
+                foods=tuple(names.get(name, name) for name in step.foods),
+                makes=names.get(step.makes, step.makes) if step.makes else None,
+            )
+            for step in self.steps
+        ]
+        for name in parts & process.foods.keys():
+            self.foods[names[name]] = replace(process.foods[name], id=names[name])
+        self.discarded.add(names[food])
+
+    def _becomes(self, name: str) -> set[str]:
+        """What a made food becomes part of, itself included."""
+        found = {name}
+        for step in self.plan.process.steps:
+            if step.makes and found & set(step.foods):
+                found.add(step.makes)
+        return found
+
     def _proved(self, event: Event, food: str) -> None:
         heat = self.plan.heat_for(food)
         row = self.plan.process.steps[self.plan.process.step_index[heat]] if heat else None
@@ -121,15 +159,16 @@ class _Teller:
         self.add(step, Told(what="proved", at_s=event.at_s, recipe_step=heat or ""))
 
     def process(self) -> Process:
-        """The log as a process. What was thrown away is not served."""
+        """The log as a process."""
         process = self.plan.process
-        served = {name for step in self.steps if step.do == "serve" for name in step.foods}
-        steps = [
+        steps = tuple(
             replace(step, foods=tuple(n for n in step.foods if n not in self.discarded)) if step.do == "serve" else step
             for step in self.steps
-        ]
-        plates = () if served else tuple(name for name in process.serve if name not in self.discarded)
-        return replace(process, tools=self.tools, people=self.learners, steps=tuple(steps), serve=plates)
+        )
+        served = {name for step in steps if step.do == "serve" for name in step.foods}
+        plates = served or {name for name in process.serve if name not in self.discarded}
+        serve = tuple(sorted(plates | self.discarded))
+        return replace(process, foods=self.foods, tools=self.tools, people=self.learners, steps=steps, serve=serve)
 
 
 def as_done(plan: Plan, learners: Iterable[str], events: Iterable[Event]) -> Retold:
@@ -151,4 +190,4 @@ def as_done(plan: Plan, learners: Iterable[str], events: Iterable[Event]) -> Ret
         state = after
     if not teller.steps:
         raise CoreError("log", "nothing has been done at this bench yet")
-    return Retold(process=teller.process(), told=teller.told)
+    return Retold(process=teller.process(), told=teller.told, discarded=frozenset(teller.discarded))

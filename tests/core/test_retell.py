@@ -63,11 +63,25 @@ def test_what_was_done_is_judged_as_any_process() -> None:
     assert ("ready-to-eat-meets-raw", "raw_poultry", "salad") in rules
 
 
-def test_what_was_thrown_away_is_not_served() -> None:
+def test_what_was_thrown_away_is_judged_and_said_to_be_gone() -> None:
     bench = ABench().washes("AK").does("mix", "slice").says("gone", food="salad", how="discarded").does("serve")
-    process = as_done(bench.plan, ("AK", "JT", "NB"), bench.events).process
+    retold = as_done(bench.plan, ("AK", "JT", "NB"), bench.events)
 
-    assert not [f for f in contamination(process) if f.food == "salad"]
+    assert retold.discarded == {"salad"}
+    assert all("salad" not in step.foods for step in retold.process.steps if step.do == "serve")
+    assert {f.food for f in contamination(retold.process) if f.soil == "raw_poultry"} >= {"salad"}
+
+
+def test_what_is_made_again_is_another_food_from_then_on() -> None:
+    bench = ABench().washes("AK").does("mix", "slice").says("remade", food="salad").washes("AK", "JT")
+    bench.says("cleaned", tools=["board"], how="clean").says("swapped", tools=["knife", "salad plate"]).does(
+        "slice", by="JT"
+    )
+    retold = as_done(bench.plan, ("AK", "JT", "NB"), bench.events)
+
+    found = {f.food for f in contamination(retold.process) if f.soil == "raw_poultry" and "salad" in f.food}
+    assert found == {"salad 1"}
+    assert retold.discarded == {"salad 1"}
 
 
 def test_an_empty_log_is_said_plainly() -> None:

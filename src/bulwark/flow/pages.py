@@ -57,6 +57,7 @@ class Look:
         self.vulnerable = False
         self.order = ""
         self.refused = ""
+        self.discarded: frozenset[str] = frozenset()
 
     def findings(self) -> tuple[Finding, ...]:
         """The findings, gravest first."""
@@ -126,6 +127,7 @@ class BenchLook(Look):
             unit=actor.unit,
             asked=asked,
         )
+        self.discarded = told.discarded
         written = lessons.step_titles(bench.lesson)
         by_id = {step.id: step for step in told.process.steps}
         self.titles = {name: wording.told_title(row, written, by_id[name]) for name, row in told.told.items()}
@@ -192,11 +194,12 @@ def finding_row(sheet: Look, finding: Finding, chosen: bool) -> dict[str, Any]:
     return {
         "title": wording.finding_title(finding),
         "number": sheet.process.step_index.get(finding.step, 0) + 1,
-        "hops": [{"text": text, "step": step} for text, step in wording.hops(finding, sheet.flow)],
+        "hops": [{"text": text, "step": step} for text, step in wording.hops(finding, sheet.flow, sheet.discarded)],
         "late": wording.too_late(finding, sheet.flow),
         "source": rule_source(finding.rule, sheet.rules.id),
         "severity": wording.severity(severity(finding, vulnerable=sheet.vulnerable)),
         "chosen": chosen,
+        "mended": finding.food in sheet.discarded,
     }
 
 

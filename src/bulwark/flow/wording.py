@@ -161,7 +161,7 @@ def finding_title(finding: Finding) -> str:
     return texts.get(finding.rule, finding.rule.replace("-", " ")) % words
 
 
-def hops(finding: Finding, flow: Flow) -> list[tuple[str, int | None]]:
+def hops(finding: Finding, flow: Flow, discarded: frozenset[str] = frozenset()) -> list[tuple[str, int | None]]:
     """The path of a finding, a line each, with the step it happens at (from 1)."""
     process, where = flow.process, flow.process.step_index
     at = finding.at or ("", *(finding.step for _item in finding.path[1:]))
@@ -179,6 +179,8 @@ def hops(finding: Finding, flow: Flow) -> list[tuple[str, int | None]]:
         else:
             text = _("%(a)s touches the %(b)s") % words
         rows.append((text, where[step] + 1 if step in where else None))
+    if finding.food in discarded:
+        return [*rows, (_("%(food)s is thrown away") % {"food": capital(finding.food)}, None)]
     served = flow.served.get(finding.food)
     if served is not None and finding.rule != "raw-tasted":
         rows.append((_("%(food)s is eaten") % {"food": capital(finding.food)}, served + 1))
