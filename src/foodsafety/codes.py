@@ -118,6 +118,15 @@ class LocalChange:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class PartCook:
+    """Heating food only part of the way: at most ``limit_s`` [s] of it where the profile says so
+    (None: it says none), and then through to the full limit."""
+
+    limit_s: float | None
+    section: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Profile:
     """A jurisdiction's limits. Every figure is compared in the unit its source states. A local
     profile lists its ``changes``; those in ``weaker`` are less strict than the base."""
@@ -135,6 +144,7 @@ class Profile:
     dates: DateMark
     scrub_s: float
     hands_section: str
+    part_cook: PartCook
     pieces: int
     probe_accuracy_c: float | None
     subtract_probe_error: bool
@@ -214,6 +224,12 @@ def _temperature(row: Mapping[str, Any], field: str, key: str = "temperature") -
     if row.get("unit") not in ("C", "F"):
         raise CoreError(f"{field}.unit", "C or F is needed")
     return Temperature(value=finite(row[key], f"{field}.{key}"), unit=unit)
+
+
+def _part_cook(data: Mapping[str, Any]) -> PartCook:
+    row = data["part_cook"]
+    limit_s = row.get("limit_s")
+    return PartCook(limit_s=None if limit_s is None else positive(limit_s, "part_cook.limit_s"), section=row["section"])
 
 
 def _cook(food_class: str, row: Mapping[str, Any], table: tuple[Hold, ...]) -> CookLimit:
@@ -300,6 +316,7 @@ def _profile(data: Mapping[str, Any]) -> Profile:
         ),
         scrub_s=positive(data["hands"]["scrub_s"], "hands.scrub_s"),
         hands_section=data["hands"]["section"],
+        part_cook=_part_cook(data),
         pieces=int(positive(probe["pieces"], "probe.pieces")),
         probe_accuracy_c=probe.get("accuracy_c"),
         subtract_probe_error=bool(probe["subtract_error"]),

@@ -29,6 +29,7 @@ Rule = Literal[
     "hands-after-raw",
     "kit-after-raw",
     "clean-utensils",
+    "part-cooked",
     "core-temperature",
     "time-out",
     "leftovers-labelled",
@@ -134,6 +135,7 @@ class _Reading:
 
     raw_at: tuple[frozenset[str], ...]
     cooked_at: tuple[frozenset[str], ...]
+    surfaces_at: tuple[Surfaces, ...]
 
 
 def _read(process: Process) -> _Reading:
@@ -141,14 +143,16 @@ def _read(process: Process) -> _Reading:
     cooked: frozenset[str] = frozenset()
     raw_at: list[frozenset[str]] = []
     cooked_at: list[frozenset[str]] = []
+    surfaces_at: list[Surfaces] = []
     for step in process.steps:
+        surfaces_at.append(surfaces)
         raw_at.append(frozenset(name for name in step.foods if _is_raw(surfaces, name)))
         cooked_at.append(frozenset(step.foods) & cooked)
         alone = Step(id=step.id, do=step.do, foods=step.foods, makes=step.makes)
         surfaces, _ = do_step(surfaces, process, alone)
         if step.do == "heat":
             cooked |= frozenset(step.foods) | ({step.makes} if step.makes else frozenset())
-    return _Reading(tuple(raw_at), tuple(cooked_at))
+    return _Reading(tuple(raw_at), tuple(cooked_at), tuple(surfaces_at))
 
 
 def _is_raw(surfaces: Surfaces, food: str) -> bool:
@@ -205,6 +209,7 @@ class _Builder:
         self.house = house
         self.fates = fates(process)
         read = _read(process)
+        self.raw_before = dict(zip((step.id for step in process.steps), read.surfaces_at, strict=True))
         steps = process.steps
         self.raw = [
             s for s, raw in zip(steps, read.raw_at, strict=True) if raw and s.do not in DRY_VERBS | {"heat", "serve"}
@@ -229,6 +234,7 @@ class _Builder:
         self._raw()
         self._wash_back()
         self._utensils()
+        self._part_cooked()
         self._cores()
         self._serve()
         order = {phase: i for i, phase in enumerate(PHASES)}
@@ -398,6 +404,34 @@ class _Builder:
                     carriers=tools,
                     foods=heat.foods,
                     section=self.profile.document,
+                )
+            )
+
+    def _part_cooked(self) -> None:
+        """Food heated only part of the way is raw in every respect until it is cooked through: it
+        needs a brick of its own, and what held it meanwhile is raw kit."""
+        at = self.process.step_index
+        for step in self.process.steps:
+            if step.do != "part_cook" or not any(_is_raw(self.raw_before[step.id], food) for food in step.foods):
+                continue
+            foods = (*step.foods, step.makes) if step.makes else step.foods
+            finish = next((s for s in self.heat if at[s.id] > at[step.id] and set(s.foods) & set(foods)), None)
+            until = at[finish.id] if finish else len(self.process.steps)
+            between = self.process.steps[at[step.id] + 1 : until]
+            held = dict.fromkeys(name for s in between if set(s.foods) & set(foods) for name in s.tools)
+            rule = self.profile.part_cook
+            self._add(
+                ControlPoint(
+                    id=f"part-{step.id}",
+                    rule="part-cooked",
+                    phase="cook",
+                    steps=(step.id, *((finish.id,) if finish else ())),
+                    due_after=(step.id,),
+                    missed_after=self._serve_of(foods[-1]),
+                    foods=foods,
+                    carriers=tuple(held),
+                    limit_s=rule.limit_s,
+                    section=rule.section,
                 )
             )
 

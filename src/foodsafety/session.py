@@ -799,6 +799,28 @@ def _core_food(state: State, food: str, now_s: float) -> _Shown:
     return _Shown("open", evidence, verdict.remaining_s or None)
 
 
+def _part_cooked(state: State, control: ControlPoint, now_s: float) -> _Shown:
+    """Laid only when what was part-cooked, or what it went into, is proven cooked through."""
+    foods = {*control.foods, *(name for name in state.plan.process.made if _holds(state.plan, name, control.foods))}
+    proven = [state.proven[food] for food in foods if food in state.proven]
+    if proven:
+        return _Shown("laid", at_s=min(proven))
+    if any(food in state.gone and state.gone[food][1] == "discarded" for food in foods):
+        return _Shown("late")
+    return _Shown("open")
+
+
+def _holds(plan: Plan, made: str, foods: tuple[str, ...]) -> bool:
+    """True if a made food has any of the foods in it."""
+    parts, waiting = set[str](), [made]
+    while waiting:
+        for part in plan.process.made.get(waiting.pop(), ()):
+            if part not in parts:
+                parts.add(part)
+                waiting.append(part)
+    return bool(parts & set(foods))
+
+
 def _time_out(state: State, control: ControlPoint, now_s: float) -> _Shown:
     foods = [food for food in control.foods if food in state.clocks]
     served = all(name in state.done for name in control.due_after)
@@ -834,6 +856,7 @@ _EVIDENCE: Mapping[str, Evidence] = {
     "hands-after-raw": _hands_back,
     "kit-after-raw": _kit_back,
     "clean-utensils": _kit_back,
+    "part-cooked": _part_cooked,
     "core-temperature": _core,
     "time-out": _time_out,
     "leftovers-labelled": _label,

@@ -4,7 +4,8 @@ import pytest
 
 from foodsafety.codes import profile
 from foodsafety.plan import safety_plan
-from tests.builders import a_process, koftas
+from foodsafety.session import Brick, bricks
+from tests.builders import ABench, AProcess, a_process, koftas
 
 
 def test_the_demo_lesson_rises_in_six_courses_of_thirteen_bricks() -> None:
@@ -68,3 +69,37 @@ def test_the_strictest_food_of_a_mixture_sets_the_limit() -> None:
     assert control
     assert control.limit
     assert control.limit.value == 165
+
+
+def part_cooked() -> AProcess:
+    process = a_process().food("chicken", kind="chicken").step("part_cook", "chicken", tools="pan", id="sear")
+    process.step("transfer", "chicken", tools="bowl", id="aside").step("heat", "chicken", tools="pan", id="finish")
+    return process.step("serve", "chicken", id="serve")
+
+
+@pytest.mark.parametrize(("code", "limit_s"), [("us-foodservice", 3600.0), ("uk", None), ("us-home", None)])
+def test_part_cooked_food_has_a_control_point_of_its_own(code: str, limit_s: float | None) -> None:
+    [control] = [c for c in safety_plan(part_cooked().build(), profile(code)).controls if c.rule == "part-cooked"]
+
+    assert (control.steps, control.carriers, control.limit_s) == (("sear", "finish"), ("bowl",), limit_s)
+    assert control.section
+
+
+def test_part_cooked_food_is_laid_only_by_proof() -> None:
+    plan = safety_plan(part_cooked().build(), profile("us-home"))
+    bench = ABench(plan).washes().does("sear", "aside", "finish")
+    assert brick_of(bench, "part-sear").status == "due"
+
+    for piece in ("1", "2", "3"):
+        bench.says("core_read", food="chicken", piece=piece, core_c=80.0)
+    assert brick_of(bench, "part-sear").status == "laid"
+
+
+def test_part_cooked_food_that_is_served_unproven_is_missed() -> None:
+    bench = ABench(safety_plan(part_cooked().build(), profile("us-home"))).washes().does("sear", "aside", "serve")
+
+    assert brick_of(bench, "part-sear").status in ("missed", "breach")
+
+
+def brick_of(bench: ABench, name: str) -> Brick:
+    return next(brick for brick in bricks(bench.state, bench.now_s) if brick.control.id == name)

@@ -146,6 +146,7 @@ def control_name(control: ControlPoint) -> str:
         "hands-after-raw": _("Hands"),
         "kit-after-raw": _kit_name(control.carriers),
         "clean-utensils": _("Clean %(tools)s") % {"tools": listed(control.carriers)},
+        "part-cooked": _("Still raw"),
         "core-temperature": _("Core"),
         "time-out": _("Out time"),
         "leftovers-labelled": _("Leftovers labelled"),
@@ -213,6 +214,11 @@ def _plan_limit(control: ControlPoint, unit: str) -> str:
         "hands-after-raw": lambda: _("scrubbed for %(t)s or more") % {"t": time},
         "kit-after-raw": lambda: _("cleaned, then sanitised, before the next use"),
         "clean-utensils": lambda: _("clean before they touch cooked food"),
+        "part-cooked": lambda: (
+            _("%(t)s of first heating at most, then cooked through to the full limit") % {"t": time}
+            if control.limit_s
+            else _("cooked through to the full limit")
+        ),
         "core-temperature": lambda: (
             _("lowest piece %(t)s") % {"t": cook_text(control.cook, unit)}
             if control.cook
@@ -285,6 +291,13 @@ def plan_text(control: ControlPoint, plan: Plan, unit: str) -> PlanText:
             % {"kit": capital(kit), "food": raw},
             _("Clean or change them after the last turn, before anything cooked is lifted."),
             _("Put the food back on the heat to the full limit, or throw it away."),
+        ),
+        "part-cooked": (
+            _("%(food)s heated part of the way is raw in every respect, and warm: bacteria grow in it.")
+            % {"food": capital(food)},
+            _("Laid only when the full limit is proven. Its juices and %(kit)s count as raw until cleaned.")
+            % {"kit": kit or _("whatever holds it")},
+            _("Cook it through at once, in a clean pan and onto a clean plate, or throw it away."),
         ),
         "core-temperature": (
             _("This heat is what makes %(food)s safe; colour, juices and firmness prove nothing.") % {"food": food},
