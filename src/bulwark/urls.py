@@ -1,6 +1,6 @@
 """Where everything is."""
 
-from django.urls import path
+from django.urls import path, re_path
 
 from bulwark.bench import views as bench
 from bulwark.devices import views as devices
@@ -43,6 +43,12 @@ urlpatterns = [
     path("recipes/<int:recipe_id>/flow/", flow.recipe_flow, name="recipe_flow"),
     path("recipes/<int:recipe_id>/flow/ways/", flow.flow_ways, name="flow_ways"),
     path("recipes/<int:recipe_id>/flow/apply/", flow.flow_apply, name="flow_apply"),
+    path("recipes/<int:recipe_id>/flow/beside/<int:other_id>/", flow.flow_pair, name="flow_pair"),
+    re_path(
+        r"^recipes/(?P<recipe_id>\d{1,9})/flow/beside/(?P<other_id>\d{1,9})/drawing\.(?P<ending>svg|pdf)$",
+        flow.flow_pair_drawing,
+        name="flow_pair_drawing",
+    ),
     path("recipes/<int:recipe_id>/flow/live/", flow.flow_live, name="flow_live"),
     path("recipes/<int:recipe_id>/flow/allergens/", flow.flow_allergens, name="flow_allergens"),
     path("recipes/<int:recipe_id>/flow.svg", flow.flow_svg, name="flow_svg"),

@@ -325,3 +325,16 @@ def test_closing_a_long_look_stops_the_work() -> None:
     asyncio.run(leave_early())
 
     assert stopped == [True]
+
+
+def test_two_recipes_side_by_side_share_a_board(hostel: Hostel, client: Client, koftas: Recipe) -> None:
+    koftas.pk, koftas.title = None, "Koftas of the second bench"
+    koftas.save()
+    first = Recipe.objects.exclude(pk=koftas.pk).get(organisation=hostel.organisation)
+    answer = client.get(f"/recipes/{first.pk}/flow/?beside={koftas.pk}", follow=True)
+
+    assert "beside <b>Koftas of the second bench</b>" in answer.content.decode()
+    assert client.get(f"/recipes/{first.pk}/flow/beside/{koftas.pk}/drawing.svg").status_code == 200
+    assert client.get(f"/recipes/{first.pk}/flow/beside/{koftas.pk}/drawing.pdf").status_code == 200
+    other = Hostel("Gull Rock Hostel").client()
+    assert other.get(f"/recipes/{first.pk}/flow/beside/{koftas.pk}/").status_code == 404

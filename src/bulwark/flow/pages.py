@@ -11,6 +11,7 @@ from bulwark.flow import adapters, drawings, wording
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
+from bulwark.recipes import selectors as recipes
 from bulwark.recipes.selectors import Recipe
 from foodsafety.codes import House, Profile
 from foodsafety.editing import reorder
@@ -29,6 +30,7 @@ from foodsafety.mends import (
 )
 from foodsafety.quantities import CoreError
 from foodsafety.recipe import Process, process_from
+from foodsafety.together import cooked_together
 from foodsafety.washes import Progress, Stop, WashPlan
 
 MOST_CLEARED = 8
@@ -84,7 +86,7 @@ class Sheet(Look):
 
     def __init__(self, recipe: Recipe, actor: Actor, asked: Asked) -> None:
         kitchen = kitchens.kitchen_of(recipe.organisation_id)
-        self.recipe = recipe
+        self.recipe, self.actor = recipe, actor
         self.data: Mapping[str, Any] = recipe.process
         refused = ""
         if asked.order:
@@ -112,6 +114,27 @@ class Sheet(Look):
     def tried(self) -> bool:
         """True if the order looked at is not the written one."""
         return self.data is not self.recipe.process
+
+
+class PairLook(Look):
+    """Two recipes at two benches that share what the kitchen has one of, and boards and cloths
+    that go by the same name."""
+
+    def __init__(self, recipe: Recipe, other: Recipe, actor: Actor, asked: Asked) -> None:
+        kitchen = kitchens.kitchen_of(recipe.organisation_id)
+        one, two = process_from(recipe.process), process_from(other.process)
+        super().__init__(
+            name=wording.beside(recipe.title, other.title),
+            process=cooked_together((recipe.title, one), (other.title, two)),
+            house=kitchens.house_of(kitchen),
+            rules=kitchens.rules_for(recipe.organisation_id, kitchen.profile),
+            unit=actor.unit,
+            asked=asked,
+        )
+        for prefix, row, process in (("a-", recipe, one), ("b-", other, two)):
+            titles, heats = adapters.titles(row.process, process), adapters.heats(row.process, actor.unit)
+            self.titles = {**self.titles, **{prefix + name: text for name, text in titles.items()}}
+            self.heats = {**self.heats, **{prefix + name: text for name, text in heats.items()}}
 
 
 class BenchLook(Look):
@@ -169,10 +192,25 @@ def recipe_page(sheet: Sheet) -> dict[str, Any]:
         **map_page(sheet),
         **allergen_choices(sheet),
         "recipe": sheet.recipe,
+        "others": recipes.other_titles(sheet.actor, sheet.recipe.pk),
         "self_url": reverse("recipe_flow", args=[sheet.recipe.pk]),
         "svg_url": reverse("flow_svg", args=[sheet.recipe.pk]),
         "pdf_url": reverse("flow_pdf", args=[sheet.recipe.pk]),
         "movable": True,
+    }
+
+
+def pair_page(look: PairLook, recipe: Recipe, other: Recipe) -> dict[str, Any]:
+    """The map of two recipes cooked side by side."""
+    path = reverse("flow_pair", args=[recipe.pk, other.pk])
+    return {
+        **map_page(look),
+        "recipe": recipe,
+        "other": other,
+        "self_url": path,
+        "svg_url": f"{path}drawing.svg",
+        "pdf_url": f"{path}drawing.pdf",
+        "movable": False,
     }
 
 

@@ -31,6 +31,9 @@ def _sheet(request: HttpRequest, recipe_id: int) -> pages.Sheet:
 @require_GET
 def recipe_flow(request: HttpRequest, recipe_id: int) -> HttpResponse:
     """The map of a recipe, as written or in an order somebody tries."""
+    beside = request.GET.get("beside", "")
+    if beside.isdecimal() and len(beside) < 10:
+        return redirect("flow_pair", recipe_id, int(beside))
     try:
         sheet = _sheet(request, recipe_id)
     except CoreError as wrong:
@@ -119,6 +122,34 @@ def flow_svg(request: HttpRequest, recipe_id: int) -> HttpResponse:
 def flow_pdf(request: HttpRequest, recipe_id: int) -> HttpResponse:
     """A recipe's map on one sheet of paper."""
     return _pdf(request, _sheet(request, recipe_id))
+
+
+def _pair(request: HttpRequest, recipe_id: int, other_id: int) -> tuple[Any, Any, pages.PairLook]:
+    mine = recipes.recipes_for(request.actor)
+    recipe, other = get_object_or_404(mine, pk=recipe_id), get_object_or_404(mine, pk=other_id)
+    return recipe, other, pages.PairLook(recipe, other, request.actor, asked_of(request.GET))
+
+
+@login_required
+@require_GET
+def flow_pair(request: HttpRequest, recipe_id: int, other_id: int) -> HttpResponse:
+    """Two recipes at two benches, and what passes between them by what they share."""
+    try:
+        recipe, other, look = _pair(request, recipe_id, other_id)
+    except CoreError as wrong:
+        messages.error(request, str(wrong))
+        return redirect("recipe_flow", recipe_id)
+    fragment = request.headers.get("HX-Target") == "flow"
+    context = pages.pair_page(look, recipe, other)
+    return render(request, "flow/_pair.html" if fragment else "flow/pair.html", context)
+
+
+@login_required
+@require_GET
+def flow_pair_drawing(request: HttpRequest, recipe_id: int, other_id: int, ending: str) -> HttpResponse:
+    """The same as a drawing by itself, or on one sheet of paper."""
+    look = _pair(request, recipe_id, other_id)[2]
+    return _svg(look) if ending == "svg" else _pdf(request, look)
 
 
 def _bench(request: HttpRequest, bench_id: int) -> tuple[Any, pages.BenchLook]:

@@ -16,6 +16,11 @@ from foodsafety.retell import Told
 ALONE = ("cook",)  # how the reader calls whoever cooks where nobody has a name yet
 
 
+def beside(one: str, other: str) -> str:
+    """Two recipes cooked side by side."""
+    return _("%(one)s beside %(other)s") % {"one": one, "other": other}
+
+
 def verb(do: str) -> str:
     """A step's verb."""
     return recipes.verb(do)

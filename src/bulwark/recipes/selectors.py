@@ -37,6 +37,15 @@ def recipes_for(actor: Actor) -> QuerySet[Recipe]:
     return Recipe.objects.filter(organisation_id=actor.organisation_id)
 
 
+MOST_TITLES = 200
+
+
+def other_titles(actor: Actor, recipe_id: int) -> list[tuple[int, str]]:
+    """The organisation's other recipes to choose from, by title."""
+    rows = recipes_for(actor).exclude(pk=recipe_id).order_by("title")
+    return list(rows.values_list("pk", "title")[:MOST_TITLES])
+
+
 def recipe_page(actor: Actor, words: str, page: int) -> tuple[list[dict[str, Any]], bool]:
     """One page of recipes, those with the words in their title first, and whether there are more.
     Any name of a food finds the recipes with it; where nothing is found, the words nearest to

@@ -1,0 +1,83 @@
+"""Two dishes, or two benches, as one process: what they share carries from one to the other."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from foodsafety.carriers import cloth_kinds, kinds_of
+from foodsafety.recipe import Process, Step
+
+
+def _shared(kind: str, name: str, others: Process) -> bool:
+    """Things there is one of in a kitchen are shared by kind; boards and cloths if they are the
+    same one by name; everything else belongs to its bench."""
+    if kind in kinds_of("fixed"):
+        return True
+    return kind in kinds_of("boards") | cloth_kinds() and name in others.tools
+
+
+def _named(process: Process, label: str, first: Process | None) -> dict[str, str]:
+    """New names for what would be taken for the other bench's."""
+    if first is None:
+        return {}
+    taken = {*first.food_ids, *first.tools, *first.people}
+    names = {name: f"{name} ({label})" for name in (*process.food_ids, *process.people) if name in taken}
+    by_kind = {tool.kind: tool.id for tool in first.tools.values()}
+    for tool in process.tools.values():
+        if _shared(tool.kind, tool.id, first):
+            names[tool.id] = by_kind.get(tool.kind, tool.id) if tool.kind in kinds_of("fixed") else tool.id
+        elif tool.id in taken:
+            names[tool.id] = f"{tool.id} ({label})"
+    return names
+
+
+def _renamed(process: Process, names: dict[str, str], prefix: str) -> Process:
+    def new(name: str) -> str:
+        return names.get(name, name)
+
+    steps = tuple(
+        replace(
+            step,
+            id=f"{prefix}{step.id}",
+            foods=tuple(map(new, step.foods)),
+            tools=tuple(map(new, step.tools)),
+            hands=tuple(map(new, step.hands)),
+            makes=new(step.makes) if step.makes else None,
+            after=tuple(f"{prefix}{name}" for name in step.after),
+        )
+        for step in process.steps
+    )
+    return Process(
+        foods={new(name): replace(food, id=new(name)) for name, food in process.foods.items()},
+        tools={new(name): replace(tool, id=new(name)) for name, tool in process.tools.items()},
+        people=tuple(map(new, process.people)),
+        steps=steps,
+        serve=tuple(map(new, process.serve)),
+        free_of={new(name): tags for name, tags in process.free_of.items()},
+    )
+
+
+def _starts_s(steps: Sequence[Step]) -> list[float]:
+    at, starts = 0.0, []
+    for step in steps:
+        starts.append(at)
+        at += step.planned_s - step.waiting_s
+    return starts
+
+
+def cooked_together(one: tuple[str, Process], other: tuple[str, Process]) -> Process:
+    """Both dishes, each in its own order, woven by the time at which each step begins; of equals
+    the first dish goes first. Names are (label, process)."""
+    (_, first), (label, second) = one, other
+    a, b = _renamed(first, {}, "a-"), _renamed(second, _named(second, label, first), "b-")
+    rows = [(at, 0, i, step) for i, (at, step) in enumerate(zip(_starts_s(a.steps), a.steps, strict=True))]
+    rows += [(at, 1, i, step) for i, (at, step) in enumerate(zip(_starts_s(b.steps), b.steps, strict=True))]
+    return Process(
+        foods={**a.foods, **b.foods},
+        tools={**a.tools, **b.tools},
+        people=(*a.people, *b.people),
+        steps=tuple(step for _, _, _, step in sorted(rows, key=lambda row: row[:3])),
+        serve=(*a.serve, *b.serve),
+        free_of={**a.free_of, **b.free_of},
+    )
