@@ -66,10 +66,9 @@ def _starts_s(steps: Sequence[Step]) -> list[float]:
     return starts
 
 
-def cooked_together(one: tuple[str, Process], other: tuple[str, Process]) -> Process:
+def cooked_together(first: Process, second: Process, *, label: str) -> Process:
     """Both dishes, each in its own order, woven by the time at which each step begins; of equals
-    the first dish goes first. Names are (label, process)."""
-    (_, first), (label, second) = one, other
+    the first dish goes first. ``label`` tells the second one's foods, kit and people apart."""
     a, b = _renamed(first, {}, "a-"), _renamed(second, _named(second, label, first), "b-")
     rows = [(at, 0, i, step) for i, (at, step) in enumerate(zip(_starts_s(a.steps), a.steps, strict=True))]
     rows += [(at, 1, i, step) for i, (at, step) in enumerate(zip(_starts_s(b.steps), b.steps, strict=True))]

@@ -125,7 +125,7 @@ class PairLook(Look):
         one, two = process_from(recipe.process), process_from(other.process)
         super().__init__(
             name=wording.beside(recipe.title, other.title),
-            process=cooked_together((recipe.title, one), (other.title, two)),
+            process=cooked_together(one, two, label=wording.short_title(other.title)),
             house=kitchens.house_of(kitchen),
             rules=kitchens.rules_for(recipe.organisation_id, kitchen.profile),
             unit=actor.unit,
@@ -307,6 +307,7 @@ def ways_page(sheet: Sheet) -> dict[str, Any]:
         "needed": needed,
         "best": mend_row(sheet, best, up) if best and worth else None,
         "none_better": best is not None and not worth,
+        "fewest": best.washes if best else 0,
         "unproven": best is not None and not best.proven,
         "bound": best.bound if best else 0,
         "minutes": round(elapsed_s(sheet.process) / 60),

@@ -21,6 +21,11 @@ def beside(one: str, other: str) -> str:
     return _("%(one)s beside %(other)s") % {"one": one, "other": other}
 
 
+def short_title(title: str) -> str:
+    """A recipe in a word, to tell one bench's hands from another's."""
+    return title.split()[0].strip(",:").lower() if title.split() else _("other")
+
+
 def verb(do: str) -> str:
     """A step's verb."""
     return recipes.verb(do)
