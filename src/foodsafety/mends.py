@@ -272,7 +272,10 @@ def mends(
     found = [kitchen.solved(freedom, kind, seconds=seconds) for kind, freedom in _FREEDOMS.items()]
     found += [_own_boards(kitchen, now), _gloved(kitchen, now)]
     rows = [mend for mend in found if mend and mend.changes and len(mend.left) < len(now)]
-    rows.sort(key=lambda m: (len(m.left), m.changes, m.cost.seconds, m.kind == "mixed"))
+    # A mixture is worth its many kinds only where no single kind does as much with as few changes.
+    pure = min(((len(m.left), m.changes) for m in rows if m.kind != "mixed"), default=None)
+    rows = [m for m in rows if m.kind != "mixed" or pure is None or (len(m.left), m.changes) < pure]
+    rows.sort(key=lambda m: (len(m.left), m.changes, m.cost.seconds))
     unique: list[Mend] = []
     for row in rows:
         if not any(row.process.steps == other.process.steps for other in unique):

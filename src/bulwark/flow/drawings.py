@@ -102,6 +102,12 @@ class Head:
     chosen: bool
     later: bool
 
+    @property
+    def label(self) -> str:
+        """Its name for a screen reader: what is seen, and the whole title where that is shorter."""
+        seen = " ".join((str(self.number), *(line.text for line in self.lines)))
+        return seen if seen == f"{self.number} {self.title}" else f"{seen}: {self.title}"
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Row:

@@ -39,7 +39,8 @@ def recipe_flow(request: HttpRequest, recipe_id: int) -> HttpResponse:
     except CoreError as wrong:
         messages.error(request, str(wrong))
         return redirect("recipe_steps", recipe_id)
-    context = {**pages.recipe_page(sheet), "ways_now": pages.ways_page(sheet) if "ways" in request.GET else None}
+    now = "ways" in request.GET
+    context = {**pages.recipe_page(sheet), **(pages.ways_page(sheet) if now else {}), "ways_now": now}
     fragment = request.headers.get("HX-Target") == "flow"
     return render(request, "flow/_flow.html" if fragment else "flow/recipe.html", context)
 

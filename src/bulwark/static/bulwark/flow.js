@@ -56,7 +56,7 @@ function stepTo(step) {
   if (at === null) return say("All steps.");
   const here = rings().filter((ring) => Number(ring.dataset.step) === at && ring.querySelector("circle"));
   const raw = here.find((ring) => / comes onto it here/.test(ring.getAttribute("aria-label"))) ?? here[0];
-  say(raw ? raw.getAttribute("aria-label") : heads()[at].getAttribute("aria-label"));
+  say(raw ? raw.getAttribute("aria-label") : heads()[at].dataset.title);
   return heads()[at].scrollIntoView({ block: "nearest", inline: "center" });
 }
 
@@ -133,7 +133,7 @@ function pick(head) {
   picked = head.dataset.id;
   for (const other of heads()) other.classList.toggle("is-chosen", other === head);
   for (const button of root().querySelectorAll("[data-move]")) button.disabled = false;
-  say(`${head.getAttribute("aria-label")}. Alt and an arrow key, or Earlier and Later, move it.`);
+  say(`${head.dataset.title}. Alt and an arrow key, or Earlier and Later, move it.`);
 }
 
 async function tryOrder(ids, keep) {
@@ -237,6 +237,8 @@ function listen() {
   svg().addEventListener("pointerover", (event) => {
     const ring = event.target.closest(".fl-ring");
     if (ring) tell(ring, false);
+    const head = event.target.closest(".fl-head");
+    if (head) say(`${head.dataset.title}.`);
   });
   svg().addEventListener("click", (event) => {
     const ring = event.target.closest(".fl-ring");
@@ -246,6 +248,7 @@ function listen() {
   svg().addEventListener("pointerdown", drag);
   root().querySelector(".fl-play").addEventListener("click", go);
   root().querySelector('[data-go="play"]').hidden = false;
+  for (const button of root().querySelectorAll(".fl-plain")) button.hidden = true;
   for (const button of root().querySelectorAll("[data-move]")) {
     button.hidden = false;
     button.addEventListener("click", () => picked && moveBy(picked, Number(button.dataset.move)));
