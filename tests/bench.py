@@ -32,16 +32,19 @@ from bulwark.recipes.models import Recipe
 from foodsafety.codes import House, profile
 from foodsafety.documents import read_document
 from foodsafety.events import Event
-from foodsafety.hygiene import contamination
+from foodsafety.hygiene import analyse, contamination
 from foodsafety.ingredients import read_ingredient
 from foodsafety.plan import safety_plan
 from foodsafety.reading import propose
 from foodsafety.recipe import process_from
 from foodsafety.rehearse import rehearse
 from foodsafety.session import fold
+from foodsafety.washes import best_order
 from tests.builders import LEARNERS, koftas
+from tests.core.random_processes import crossed, crowded
 
 ROUNDS = 150
+ORDER_BOUND_MS = 3000.0
 LINES = Path(__file__).resolve().parent / "data" / "ingredient_lines_dev.txt"
 
 
@@ -233,6 +236,33 @@ def recipe_of_60_lines() -> float:
     return min(seconds(run) for _ in range(5)) * 1000
 
 
+def forty_steps_analysed() -> float:
+    """Milliseconds to analyse 40 steps, 25 carriers and 8 soils: the best of five, of the slowest of ten."""
+    house = House(boards="separate", gloves="gloves")
+    made = [crowded(seed) for seed in range(10)]
+    return max(min(seconds(lambda p=process: analyse(p, house)) for _ in range(5)) for process in made) * 1000
+
+
+def twenty_five_steps_ordered() -> float:
+    """Milliseconds to prove the best order of 25 steps, the slowest of 30 processes; an unproven
+    one counts as twice the bound."""
+    worst = 0.0
+    for seed in range(30):
+        process = crossed(seed, 25, soils=3 + seed % 6, waits=seed % 7, people=1 + seed % 3)
+        proven: list[bool] = []
+        took = seconds(lambda p=process, out=proven: out.append(best_order(p).proven))
+        worst = max(worst, took * 1000 if proven[0] else 2 * ORDER_BOUND_MS)
+    return worst
+
+
+def flow_map_ms(client: Client) -> float:
+    """Milliseconds for the page of a flow map of 13 steps over HTTP, the median of 30."""
+    recipe = Recipe.objects.filter(organisation=demo.demo_lesson().organisation, title__startswith="Turkey").first()
+    get = fetch(client, f"/recipes/{recipe.pk}/flow/")
+    get()
+    return statistics.median(seconds(get) for _ in range(30)) * 1000
+
+
 def two_thousand_recipes() -> None:
     """Copies of the demo's recipes until the organisation has 2,000."""
     rows = list(Recipe.objects.filter(organisation=demo.demo_lesson().organisation))
@@ -304,7 +334,13 @@ def main(address: str, password: str) -> int:
     ):
         rows.append(in_turns(name, fetch(client, path), "empty signed-in view", empty, 3.0, 60))
     selectors._snapshots.clear()
-    bounds = [("fold of 1,000 entries", thousand_events(), 50.0), ("recipe of 60 lines", recipe_of_60_lines(), 100.0)]
+    bounds = [
+        ("fold of 1,000 entries", thousand_events(), 50.0),
+        ("recipe of 60 lines", recipe_of_60_lines(), 100.0),
+        ("40 steps, 25 carriers", forty_steps_analysed(), 30.0),
+        ("25 steps in best order", twenty_five_steps_ordered(), ORDER_BOUND_MS),
+        ("flow map over HTTP", flow_map_ms(client), 100.0),
+    ]
     print(f"{'what':<28}{'ms':>9}   {'against':<26}{'ms':>9}{'ratio':>8}{'target':>9}")
     for row in rows:
         target = f"<= {row.target:g}" if row.target else "-"

@@ -48,3 +48,28 @@ def crossed(seed: int, steps: int, *, soils: int = 4, waits: int = 4, people: in
     free = {served[0]: ["wheat"], served[-1]: ["milk"]} if soils > 5 else {}
     data = {"foods": foods, "tools": kit, "people": crew, "steps": woven, "serve": served, "free_of": free}
     return process_from(data)
+
+
+def crowded(seed: int, steps: int = 40, *, tools: int = 22, people: int = 3) -> Process:
+    """Forty steps over 25 carriers with all eight soils, everything meeting everything: the most
+    an analysis is asked for at once."""
+    dice = random.Random(seed)
+    foods = {f"f{i}": {"soils": [SOILS[i]] if i < len(SOILS) else []} for i in range(16)}
+    names = list(foods)
+    kit = {f"t{i}": {"kind": dice.choice(["board", "knife", "bowl", "tongs", "plate", "pan"])} for i in range(tools)}
+    crew = [f"p{i}" for i in range(people)]
+    verbs = ["cut", "mix", "transfer", "coat", "heat", "rinse", "chill", "brush", "wash_hands", "clean"]
+    rows: list[dict[str, Any]] = []
+    for i in range(steps - 1):
+        do = dice.choice(verbs)
+        row: dict[str, Any] = {"id": f"s{i}", "do": do}
+        row["foods"] = [] if do in ("wash_hands", "clean") else dice.sample(names, 2)
+        row["tools"] = [] if do == "wash_hands" else dice.sample(list(kit), 3)
+        row["hands"] = [] if do == "clean" else [dice.choice(crew)]
+        if do == "mix" and dice.random() < 0.5:
+            row["makes"] = f"m{i}"
+            names.append(f"m{i}")
+        rows.append(row)
+    rows.append({"id": "end", "do": "serve", "foods": names[-5:]})
+    data = {"foods": foods, "tools": kit, "people": crew, "steps": rows, "serve": names[-5:]}
+    return process_from({**data, "free_of": {names[-1]: ["wheat"]}})

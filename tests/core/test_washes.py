@@ -10,7 +10,7 @@ from foodsafety.mends import reordered
 from foodsafety.recipe import Process, process_from
 from foodsafety.washes import best_order, needed_as_written
 from tests.builders import a_process, demo_recipe
-from tests.core.random_processes import crossed
+from tests.core.random_processes import crossed, crowded
 from tests.core.test_hygiene import process_of, steps
 
 
@@ -143,3 +143,12 @@ def test_raw_food_cooked_alone_needs_no_wash(foods: str) -> None:
     process = a_process().food(foods, kind=foods).step("heat", foods, tools="pan", hands="AK").serve(foods)
 
     assert best_order(process.build()).washes == 0
+
+
+def test_five_hundred_steps_are_answered_and_not_called_proven() -> None:
+    process = crowded(5, 500)
+    best = best_order(process, seconds=0.2)
+
+    assert sorted(best.order) == sorted(step.id for step in process.steps)
+    assert not best.proven
+    assert best.bound <= (best.washes or best.bound)

@@ -107,6 +107,11 @@ def recipe_pages(camera: Camera, page: Page) -> None:
     page.locator("#step-sauce summary").click()
     page.mouse.wheel(0, 420)
     camera.take(page, "steps")
+    late = [step["id"] for step in koftas.process["steps"] if step["id"] != "slice"]
+    late.insert(late.index("wash"), "slice")
+    page.goto(f"{camera.address}/recipes/{koftas.pk}/flow/?order={','.join(late)}")
+    page.wait_for_selector(".fl-way")
+    camera.take(page, "flow")
     camera.take(page, "amounts", f"/recipes/{pie.pk}/amounts/?by=servings&servings=9&pieces=6&fits=4")
     page.goto(f"{camera.address}/recipes/{koftas.pk}/eaters/?line=0&swap=lentils-for-mince")
     page.mouse.wheel(0, 480)
@@ -116,7 +121,6 @@ def recipe_pages(camera: Camera, page: Page) -> None:
 
 def bench_pages(camera: Camera, lesson: Lesson, early: Lesson, raw: Bench, hot: Bench) -> None:
     page = camera.bench(early.benches.get(name="Gannet"), LANDSCAPE)
-    camera.take(page, "bench-ready")
     page.click('.person[data-wash="SD"]')
     page.clock.run_for(18_000)
     camera.take(page, "bench-wash")
