@@ -138,6 +138,18 @@ def test_the_best_order_is_never_worse_than_the_given_one(rows: list[dict[str, o
     assert sorted(best_order(process).order) == sorted(step.id for step in process.steps) or best is None
 
 
+@given(steps)
+@settings(max_examples=60, deadline=None)
+def test_washing_up_is_counted_in_both_and_never_makes_the_best_worse_than_the_written(
+    rows: list[dict[str, object]],
+) -> None:
+    process = process_of(rows)
+    best, written = best_order(process, washing_up=True).washes, needed_as_written(process, washing_up=True).washes
+    between = best_order(process).washes
+
+    assert written is None or (best is not None and between is not None and between <= best <= written)
+
+
 @pytest.mark.parametrize("foods", ["turkey", "beef", "egg"])
 def test_raw_food_cooked_alone_needs_no_wash(foods: str) -> None:
     process = a_process().food(foods, kind=foods).step("heat", foods, tools="pan", hands="AK").serve(foods)

@@ -94,6 +94,13 @@ def test_filters_dim_what_is_not_asked_for(client: Client, koftas: Recipe) -> No
     assert "is-dim" in filtered
 
 
+def test_stepping_through_shows_no_more_than_has_happened(client: Client, koftas: Recipe) -> None:
+    page = client.get(flow(koftas, at="4")).content.decode()
+
+    for later, step in re.findall(r'class="fl-(?:ring|head)[^"]*?( is-later)?" data-step="(\d+)"', page):
+        assert bool(later) == (int(step) > 4)
+
+
 def test_the_ways_to_mend_are_counted_and_priced(client: Client, koftas: Recipe) -> None:
     page = client.get(flow(koftas, "ways/", order=LATE)).content.decode()
 

@@ -154,6 +154,7 @@ class Ring:
     soiled: bool
     say: str
     dim: bool
+    later: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -166,6 +167,7 @@ class Stem:
     soiled: bool
     step: int
     dim: bool
+    later: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -181,6 +183,7 @@ class Plaque:
     step: int
     say: str
     dim: bool
+    later: bool
 
     @property
     def mid(self) -> float:
@@ -514,7 +517,17 @@ class _Drawing:
         ys = [self.y[lane] for lane, _ in contact.members]
         soiled = any(soils for _, soils in contact.members)
         dim = not self._shows_contact(contact)
-        return [Stem(x=self.x_of(contact.step), y1=min(ys), y2=max(ys), soiled=soiled, step=contact.step, dim=dim)]
+        return [
+            Stem(
+                x=self.x_of(contact.step),
+                y1=min(ys),
+                y2=max(ys),
+                soiled=soiled,
+                step=contact.step,
+                dim=dim,
+                later=self._later(contact.step),
+            )
+        ]
 
     def _shows_contact(self, contact: Contact) -> bool:
         lanes = {lane for lane, _ in contact.members}
@@ -538,6 +551,7 @@ class _Drawing:
                     soiled=bool(soils),
                     say=wording.contact(self.flow, contact, lane, self.titles.get(step.id, "")),
                     dim=not self._shows_contact(contact),
+                    later=self._later(contact.step),
                 )
             )
         return rows
@@ -560,6 +574,7 @@ class _Drawing:
                     step=mark.step,
                     say=wording.mark(self.flow, mark, self.titles.get(self.steps[mark.step].id, "")),
                     dim=not (self._shows_lane(mark.lane) and (not mark.ended or self._shows_soil(*mark.ended))),
+                    later=self._later(mark.step),
                 )
             )
         return rows
