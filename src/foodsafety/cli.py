@@ -13,9 +13,12 @@ from collections.abc import Callable, Mapping
 from typing import Any, Literal, NoReturn
 
 from foodsafety.codes import House, Profile, house_from, profile
+from foodsafety.conduction import LONGEST_S, SIZES, Body, Constant, Surroundings, conduct
+from foodsafety.cooling import judge_cooling
 from foodsafety.foods import AllergenSet, allergen_tag, allergens_for, soil_tag
 from foodsafety.hygiene import Cleared, Finding, analyse, rule_source, severity
 from foodsafety.ingredients import Ingredient, read_ingredient
+from foodsafety.properties import FoodProperties, composition_from
 from foodsafety.quantities import CoreError, finite, tidy_readings
 from foodsafety.recipe import Process, process_from
 from foodsafety.storage import use_by
@@ -204,10 +207,83 @@ def _item(item: Ingredient, named: AllergenSet) -> dict[str, Any]:
     }
 
 
+def _number_list(value: object, field: str) -> tuple[float, ...]:
+    rows = value if isinstance(value, list) else [value]
+    return tuple(finite(row, f"{field}[{i}]") for i, row in enumerate(rows))
+
+
+def _surroundings(value: object) -> Surroundings:
+    if not isinstance(value, list):
+        return Surroundings(((0.0, finite(value, "ambient_c", low=-273.15, high=1500)),))
+    points = []
+    for i, row in enumerate(value):
+        if not isinstance(row, list) or len(row) != 2:
+            raise CoreError(f"ambient_c[{i}]", "a pair [seconds, Celsius] is needed")
+        at_c = finite(row[1], f"ambient_c[{i}][1]", low=-273.15, high=1500)
+        points.append((finite(row[0], f"ambient_c[{i}][0]", low=-1e9, high=1e9), at_c))
+    if not points:
+        raise CoreError("ambient_c", "at least one point is needed")
+    return Surroundings(tuple(sorted(points, key=lambda row: row[0])))
+
+
+def _food(data: Mapping[str, Any]) -> Constant | FoodProperties:
+    food, freezing = _object(data.get("food") or {}), data.get("freezing")
+    if "composition" in food:
+        t_f_c = None if freezing is None else finite(_object(freezing).get("t_f_c"), "freezing.t_f_c")
+        return FoodProperties(composition_from(food["composition"]), t_f_c)
+    if freezing is not None:
+        raise CoreError("food.composition", "freezing needs the composition: how much water there is to freeze")
+    return Constant(**{name: finite(food.get(name), f"food.{name}") for name in ("k", "rho", "cp")})
+
+
+def run_conduct(data: Mapping[str, Any]) -> dict[str, Any]:
+    """Topic ``conduct``."""
+    shape = data.get("shape")
+    if shape not in SIZES:
+        raise CoreError("shape", f"{shape!r} is not one of {', '.join(SIZES)}")
+    body = Body(shape=shape, size_m=_number_list(data.get("size_m"), "size_m"), h=finite(data.get("h"), "h"))
+    until = data.get("until_s")
+    target = data.get("until_centre_c")
+    course = conduct(
+        body,
+        _food(data),
+        t0_c=finite(data.get("t0_c"), "t0_c", low=-60, high=160),
+        around=_surroundings(data.get("ambient_c")),
+        until_s=None if until is None else finite(until, "until_s", high=LONGEST_S),
+        until_centre_c=None if target is None else finite(target, "until_centre_c", low=-60, high=160),
+    )
+    return {
+        "times_s": course.times_s.tolist(),
+        "centre_c": course.centre_c.tolist(),
+        "mean_c": course.mean_c.tolist(),
+        "surface_c": course.surface_c.tolist(),
+        "reached_s": course.reached_s,
+    }
+
+
+def run_cooling(data: Mapping[str, Any]) -> dict[str, Any]:
+    """Topic ``cooling``."""
+    code = _profile(data)
+    rows = data.get("readings")
+    if not isinstance(rows, list):
+        raise CoreError("readings", "a list of [seconds, Celsius] is needed")
+    found = judge_cooling(tidy_readings(rows, counts="higher"), code)
+    answer: dict[str, Any] = {
+        "verdict": found.verdict,
+        "failed_stage": found.failed_stage,
+        "crossings_s": {str(round(limit_c)): at_s for limit_c, at_s in found.crossings_s.items()},
+        "start_s": found.start_s,
+        "section": found.section,
+    }
+    return answer | ({"forecast_s": found.forecast_s} if found.forecast_s is not None else {})
+
+
 TOPICS: Mapping[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {
     "lethality": run_lethality,
     "analyse": run_analyse,
     "store": run_store,
+    "conduct": run_conduct,
+    "cooling": run_cooling,
     "parse": run_parse,
 }
 
