@@ -142,8 +142,8 @@ class Compiled:
         rows = []
         for i, step in enumerate(self.process.steps):
             brought = self._brought[i]
-            eaten = mouths(self.process, step)
             dry = step.do in DRY_VERBS
+            eaten = () if dry else mouths(self.process, step)
             others = [name for name in members_of(self.process, step) if name not in step.foods]
             lower = [name for _, names in drips(self.process, step) for name in names]
             aside = (*splashed(self.process, step, brought), *lower, *eaten)

@@ -383,7 +383,9 @@ def _varying(
     end_s: float,
     target_c: float | None,
     cells: int = _CELLS,
+    tolerance_c: float | None = None,
 ) -> tuple[Course, _Enthalpy]:
+    allowed_c = tolerance_c or _TOLERANCE_C
     model = _Enthalpy(body, food, t0_c, around, cells)
     rows = [(0.0, t0_c, t0_c, t0_c)]
     corners = sorted({row[0] for row in around.points if 0 < row[0] < end_s} | {end_s})
@@ -396,8 +398,8 @@ def _varying(
         corner = next(time_s for time_s in corners if time_s > model.time_s + 1e-9)
         take_s = min(dt_s, corner - model.time_s)
         error_c = model.step(take_s)
-        if error_c is None or (error_c > _TOLERANCE_C and take_s > 1e-3):
-            dt_s = take_s * (0.25 if error_c is None else max(0.2, 0.9 * (_TOLERANCE_C / error_c) ** (1 / 3)))
+        if error_c is None or (error_c > allowed_c and take_s > 1e-3):
+            dt_s = take_s * (0.25 if error_c is None else max(0.2, 0.9 * (allowed_c / error_c) ** (1 / 3)))
             continue
         model.accept(take_s)
         rows.append((model.time_s, *model.temperatures()))
@@ -405,7 +407,7 @@ def _varying(
         if target_c is not None and ((centre_c <= target_c) if above else (centre_c >= target_c)):
             (t0, c0, *_rest), (t1, c1, *_more) = rows[-2], rows[-1]
             reached_s = t1 if c1 == c0 else t0 + (t1 - t0) * (target_c - c0) / (c1 - c0)
-        grow = 3.0 if error_c == 0 else min(3.0, 0.9 * (_TOLERANCE_C / error_c) ** (1 / 3))
+        grow = 3.0 if error_c == 0 else min(3.0, 0.9 * (allowed_c / error_c) ** (1 / 3))
         dt_s = max(take_s, dt_s if take_s < dt_s else take_s) * grow
     table = np.array(rows)
     course = Course(
@@ -450,7 +452,9 @@ def conduct(
         k, rho, cp = food.at((t0_c + around.points[-1][1]) / 2)
         food = Constant(k=k, rho=rho, cp=cp)
     if isinstance(food, FoodProperties):
-        return _varying(body, food, t0_c, around, end_s=end_s, target_c=until_centre_c)[0]
+        # Without freezing the curves are smooth: a fine grid costs little.
+        fine = {} if food.t_f_c is not None else {"cells": 100, "tolerance_c": 0.004}
+        return _varying(body, food, t0_c, around, end_s=end_s, target_c=until_centre_c, **fine)[0]  # type: ignore[arg-type]
     linear = _Linear(body, food, t0_c, around)
     reached_s = linear.reaches(until_centre_c, end_s) if until_centre_c is not None else None
     if until_s is None and reached_s is None:

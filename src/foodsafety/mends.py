@@ -15,7 +15,7 @@ from foodsafety.carriers import wash_cost
 from foodsafety.codes import House
 from foodsafety.compiled import Compiled
 from foodsafety.contacts import DRY_VERBS, Surfaces, do_step, opening, washed_by
-from foodsafety.hygiene import Finding, contamination
+from foodsafety.hygiene import Finding, contamination, now_gloved
 from foodsafety.ordering import BREACH, Cancelled, Freedom, OrderModel, Solution
 from foodsafety.recipe import WASHES, Process, Step, Tool
 from foodsafety.washes import Progress, WashPlan, best_order, needed_as_written
@@ -63,9 +63,32 @@ class Mend:
 
 
 def wash_count(process: Process) -> int:
-    """Carriers washed by the wash steps as written, each one once a step."""
+    """Carriers washed by the wash steps as written, each one once a step; a wash with gloves on
+    washes nobody's hands."""
     gloved: frozenset[str] = frozenset()
-    return sum(len(washed_by(process, step, gloved)) for step in process.steps)
+    count = 0
+    for step in process.steps:
+        count += len(washed_by(process, step, gloved))
+        gloved = now_gloved(gloved, step)
+    return count
+
+
+def _through_gloves(steps: Sequence[Step], added: Sequence[str], names: _Names) -> tuple[list[Step], list[str]]:
+    """The steps with gloves taken off before a new hand-wash, and fresh ones put on after it."""
+    gloved: frozenset[str] = frozenset()
+    rows: list[Step] = []
+    more: list[str] = []
+    for step in steps:
+        hands = tuple(name for name in step.hands if name in gloved)
+        if step.id in added and step.do == "wash_hands" and hands:
+            off = Step(id=names.step(), do="gloves_off", hands=hands, planned_s=HANDOVER_S)
+            on = Step(id=names.step(), do="gloves_on", hands=hands, planned_s=FETCH_S)
+            rows.extend((off, step, on))
+            more.extend((off.id, on.id))
+        else:
+            rows.append(step)
+        gloved = now_gloved(gloved, step)
+    return rows, more
 
 
 def elapsed_s(process: Process) -> float:
@@ -189,6 +212,8 @@ class _Kitchen:
                 hands=tuple(handed.get((i, name), name) for name in step.hands),
             )
             steps.extend((*new, changed))
+        steps, gloves = _through_gloves(steps, added, names)
+        added.extend(gloves)
         mended = _with_order(grown, steps)
         return Mend(
             kind=kind,
@@ -381,8 +406,11 @@ def _washing_up(process: Process, steps: Sequence[Step], house: House) -> list[S
         if not carriers:
             continue
         names = tuple(carriers)
-        kept = replace(written, hands=names) if written.do == "wash_hands" else replace(written, tools=names)
-        last = max(k for k, row in enumerate(rows) if {*row.tools, *row.hands} & set(carriers) and row.do not in WASHES)
+        # Hands are dried on paper then: the written towel may have been used since.
+        hands = written.do == "wash_hands"
+        kept = replace(written, hands=names, tools=()) if hands else replace(written, tools=names)
+        uses = (k for k, s in enumerate(rows) if {*s.tools, *s.hands} & set(carriers) and s.do not in WASHES)
+        last = max(uses, default=len(rows) - 1)
         while last + 1 < len(rows) and rows[last + 1].do in WASHES:
             last += 1
         rows.insert(last + 1, kept)
@@ -403,6 +431,8 @@ def reordered(process: Process, plan: WashPlan, house: House | None = None, *, s
         new = _wash_steps(process, kitchen.house, scrub_s, needed.get(process.steps[i].id, ()), names)
         added.extend(row.id for row in new)
         steps.extend((*new, process.steps[i]))
+    steps, gloves = _through_gloves(steps, added, names)
+    added.extend(gloves)
     mended = _with_order(process, _washing_up(process, steps, kitchen.house))
     written = [step.id for step in process.steps if step.do not in DRY_VERBS]
     now = [step.id for step in mended.steps if step.id in set(written)]

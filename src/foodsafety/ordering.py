@@ -206,9 +206,9 @@ class OrderModel:
             return
         for b in self.bits:
             self.mix[i, b] = self.model.new_bool_var(f"mix{i}:{b}")
-        shelves = [shelf for _, shelf in step.stood if shelf not in step.kit]
-        touching = [row for m in (*step.foods, *step.kit, *shelves) for row in self.slot[i, m]]
-        foods = {*step.foods, *shelves}
+        touching = [row for m in (*step.foods, *step.kit) for row in self.slot[i, m]]
+        foods = set(step.foods)
+        self._stood(i)
         for row in touching:
             clean = self._washed_before(row, i, row.carrier not in foods)
             for b in self.bits:
@@ -225,6 +225,17 @@ class OrderModel:
                     if m in step.tasted and b & self.compiled.person:
                         self.model.add(row.after[b] == 1)
         self._guards(i)
+
+    def _stood(self, i: int) -> None:
+        """A food brings along what was on its shelf, and leaves there what was on itself."""
+        step = self.compiled.steps[i]
+        for food, shelf in step.stood:
+            for row in self.slot[i, shelf]:
+                for own in self.slot[i, food]:
+                    for b in self.bits:
+                        self._if([row.before[b]], self.mix[i, b])
+                        self._if([row.before[b]], row.after[b])
+                        self._if([own.before[b]], row.after[b])
 
     def _ends(self, i: int, m: int, b: int) -> bool:
         """True if the step itself ends soil b on m."""

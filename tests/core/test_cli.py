@@ -62,6 +62,37 @@ def test_analyse() -> None:
     assert sorted(out["best"]["order"]) == sorted(step["id"] for step in process.steps)
 
 
+def test_analyse_says_what_a_later_step_ends_and_what_nothing_serves() -> None:
+    process = a_process().food("turkey", "raw poultry").step("heat", "turkey", tools="pan", id="cook")
+
+    _, out = answer("analyse", process.data)
+
+    assert [finding["rule"] for finding in out["findings"]] == ["nothing-served"]
+    assert out["cleared"] == [{"soil": "raw poultry", "food": "turkey", "step": "", "by": "cook", "path": ["turkey"]}]
+
+
+def test_conduct() -> None:
+    food = {"k": 0.5, "rho": 1000, "cp": 3600}
+    data = {"shape": "slab", "size_m": [0.03], "food": food, "h": 10, "t0_c": 80, "ambient_c": [[0, 20], [60, 5]]}
+
+    code, out = answer("conduct", {**data, "until_s": 86400, "until_centre_c": 21})
+
+    assert code == 0
+    assert out["centre_c"][-1] == pytest.approx(21, abs=0.01)
+    assert out["reached_s"] == pytest.approx(out["times_s"][-1])
+    assert len({len(out[name]) for name in ("times_s", "centre_c", "mean_c", "surface_c")}) == 1
+
+
+def test_cooling() -> None:
+    readings = [[0, 70], [3600, 40], [7000, 21], [7000, 20], [20000, 4], [9000, None]]
+
+    code, out = answer("cooling", {"code": "us-foodservice", "readings": readings})
+
+    assert (code, out["verdict"], out["failed_stage"]) == (0, "pass", None)
+    assert set(out["crossings_s"]) == {"21", "5"}
+    assert 3600 < out["crossings_s"]["21"] < out["crossings_s"]["5"] < 20000
+
+
 @pytest.mark.parametrize(
     ("topic", "data", "field"),
     [
@@ -81,7 +112,22 @@ def test_analyse() -> None:
         ("store", {"code": "uk", "category": "soup", "place": "freezer", "made_at": "9999-12-31"}, "made_at"),
         ("analyse", {"steps": [{"id": "1", "do": "cut", "after": ["1"]}]}, "steps[0].after"),
         ("analyse", {"steps": [{"id": "1", "do": "cut"}], "house": {"boards": 7}}, "house.boards"),
+        ("analyse", {"steps": []}, "steps"),
+        ("analyse", {"steps": [{"id": "1", "do": "cut", "tools": ["axe"]}]}, "steps[0] (1).tools"),
+        (
+            "analyse",
+            {
+                "foods": {"egg": {"kind": "egg"}},
+                "steps": [{"id": "1", "do": "cut", "foods": ["dip"]}, {"id": "2", "do": "mix", "makes": "dip"}],
+            },
+            "steps[0] (1).foods",
+        ),
         ("analyse", [], "input"),
+        ("conduct", {"shape": "cone", "size_m": [1]}, "shape"),
+        ("conduct", {"shape": "slab", "size_m": [0], "h": 9}, "size_m[0]"),
+        ("conduct", {"shape": "slab", "size_m": [0.1], "h": 9, "food": {"k": 1, "rho": -1, "cp": 1}}, "food.rho"),
+        ("cooling", {"code": "uk"}, "readings"),
+        ("cooling", {"code": "uk", "readings": [[0, 60], [1, "warm"]]}, "readings[1][1]"),
         ("dance", {}, "topic"),
     ],
 )
