@@ -27,6 +27,13 @@ def _sheet(request: HttpRequest, recipe_id: int) -> pages.Sheet:
     return pages.Sheet(recipe, request.actor, asked_of(query))
 
 
+def _page(request: HttpRequest, part: str, context: dict[str, Any]) -> HttpResponse:
+    """A map: its part alone where htmx asks for it, else with the page around it."""
+    if request.headers.get("HX-Target") == "flow":
+        return render(request, part, context)
+    return render(request, "flow/page.html", {**context, "part": part})
+
+
 @login_required
 @require_GET
 def recipe_flow(request: HttpRequest, recipe_id: int) -> HttpResponse:
@@ -41,8 +48,7 @@ def recipe_flow(request: HttpRequest, recipe_id: int) -> HttpResponse:
         return redirect("recipe_steps", recipe_id)
     now = "ways" in request.GET
     context = {**pages.recipe_page(sheet), **(pages.ways_page(sheet) if now else {}), "ways_now": now}
-    fragment = request.headers.get("HX-Target") == "flow"
-    return render(request, "flow/_flow.html" if fragment else "flow/recipe.html", context)
+    return _page(request, "flow/_flow.html", context)
 
 
 @login_required
@@ -140,9 +146,7 @@ def flow_pair(request: HttpRequest, recipe_id: int, other_id: int) -> HttpRespon
     except CoreError as wrong:
         messages.error(request, str(wrong))
         return redirect("recipe_flow", recipe_id)
-    fragment = request.headers.get("HX-Target") == "flow"
-    context = pages.pair_page(look, recipe, other)
-    return render(request, "flow/_pair.html" if fragment else "flow/pair.html", context)
+    return _page(request, "flow/_pair.html", pages.pair_page(look, recipe, other))
 
 
 @login_required
@@ -167,9 +171,7 @@ def bench_flow(request: HttpRequest, bench_id: int) -> HttpResponse:
     except CoreError as wrong:
         messages.info(request, wrong.message.capitalize() + ".")
         return redirect("bench_detail", bench_id)
-    fragment = request.headers.get("HX-Target") == "flow"
-    template = "flow/_bench.html" if fragment else "flow/bench.html"
-    return render(request, template, pages.bench_page(look, bench))
+    return _page(request, "flow/_bench.html", pages.bench_page(look, bench))
 
 
 @login_required
