@@ -133,6 +133,55 @@ def test_the_best_order_is_put_in_place_with_one_click(client: Client, koftas: R
     assert all(set(step["after"]) <= set(order[:i]) for i, step in enumerate(koftas.process["steps"]))
 
 
+def step(name: str, do: str, foods: list[str], tools: list[str], minutes: float, **more: Any) -> dict[str, Any]:
+    hands = [] if do == "heat" else ["cook"]
+    return {
+        "id": name,
+        "do": do,
+        "title": name,
+        "foods": foods,
+        "tools": tools,
+        "hands": hands,
+        "minutes": minutes,
+        **more,
+    }
+
+
+# The bread is cut while the beef stews; to cut it first would save washes and cost half an hour.
+STEW = {
+    "foods": {"beef": {"kind": "beef"}, "fish": {"soils": ["raw_fish"]}, "bread": {"kind": "bread"}},
+    "tools": {"board": {"kind": "board"}, "pot": {"kind": "pot"}, "pan": {"kind": "pan"}},
+    "people": ["cook"],
+    "steps": [
+        step("beef", "cut", ["beef"], ["board"], 5),
+        step("stew", "heat", ["beef"], ["pot"], 60, waiting_min=60),
+        step("wash", "wash_hands", [], [], 1),
+        step("clean", "clean", [], ["board"], 2),
+        step("slice", "cut", ["bread"], ["board"], 30),
+        step("fish", "cut", ["fish"], ["board"], 3),
+        step("fry", "heat", ["fish"], ["pan"], 8),
+        step("wash again", "wash_hands", [], [], 1),
+        step("clean again", "clean", [], ["board"], 2),
+    ],
+    "serve": ["beef", "fish", "bread"],
+}
+
+
+def test_an_order_that_takes_longer_comes_with_one_that_does_not(
+    hostel: Hostel, client: Client, koftas: Recipe
+) -> None:
+    Recipe.objects.filter(pk=koftas.pk).update(process=STEW)
+    sheet = pages.Sheet(Recipe.objects.get(pk=koftas.pk), hostel.actor, pages.Asked())
+    ways = pages.ways_page(sheet)
+
+    assert (ways["needed"], ways["best"]["washes"]) == (4, 2)
+    assert ways["best"]["minutes"] > ways["minutes"]
+    assert (ways["quick"]["washes"], ways["quick"]["minutes"]) == (2, ways["minutes"])
+    assert "in no more time" in client.get(flow(koftas, "ways/")).content.decode()
+    apply(client, koftas, "in-time")
+    assert ids(koftas)[0] == "beef"
+
+
 def test_an_order_tried_out_can_be_kept(client: Client, koftas: Recipe) -> None:
     apply(client, koftas, "tried", order=LATE)
 
