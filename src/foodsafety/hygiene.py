@@ -308,7 +308,8 @@ def analyse(process: Process, house: House | None = None) -> Analysis:
     held_at: dict[str, Surfaces] = {}
     for food in process.foods.values():
         for name in sorted(food.soils):
-            _note_cleared(process, cleared, 0, name, food.id, "", (food.id,))
+            if not ahead[0].of(name).get(food.id):  # some of it may reach a plate another way
+                _note_cleared(process, cleared, 0, name, food.id, "", (food.id,))
     for i, step in enumerate(process.steps):
         found.extend(_tasted(process, surfaces, step))
         surfaces, catches = do_step(surfaces, process, step, gloved)

@@ -138,6 +138,21 @@ def test_the_wash_a_finding_asks_for_ends_it(case: Case) -> None:
         assert shown(finding) not in {shown(row) for row in analyse(process_from(data), case.kitchen()).findings}
 
 
+def test_what_is_partly_eaten_raw_is_not_called_cleared() -> None:
+    case = Case("tartare")
+    for line in (
+        "foods beef:raw_meat",
+        "1 mix beef / bowl > tartare",
+        "2 heat beef / pan",
+        "serve beef tartare",
+    ):
+        case.read(line)
+    found = analyse(case.process())
+
+    assert [shown(finding) for finding in found.findings] == [("no-kill-step", "2", "beef>tartare")]
+    assert found.cleared == ()
+
+
 def test_a_wash_that_comes_too_late_and_a_wipe_are_named() -> None:
     case = Case("late")
     for line in (
