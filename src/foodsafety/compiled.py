@@ -250,4 +250,7 @@ class Compiled:
         stays = 0
         for m in (*step.foods, *(m for m in step.kit if m not in self.washable)):
             stays |= soiled[m]
-        return [m for m in step.kit if soiled[m] & ~stays and m in self.washable]
+        shelves = (shelf for _, shelf in step.stood if shelf not in step.kit)
+        # What a food stood on is washed as it is lifted.
+        lifted = [m for m in dict.fromkeys(shelves) if soiled[m] and m in self.washable]
+        return [*(m for m in step.kit if soiled[m] & ~stays and m in self.washable), *lifted]

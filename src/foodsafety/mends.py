@@ -22,8 +22,10 @@ from foodsafety.washes import Progress, WashPlan, best_order, needed_as_written
 
 Kind = Literal["wash", "tool", "hands", "move", "mixed", "order", "house"]
 # One change outweighs any difference in seconds between two plans with as many changes.
-CHANGE = 1000
+CHANGE = 100_000
 FETCH_S, MOVE_S, HANDOVER_S = 10, 0, 5
+# No single change takes longer [s]: what the bound on their number is worked out with.
+DEAREST_S = 300
 MEND_S = 1.5
 
 
@@ -232,7 +234,7 @@ class _Kitchen:
             copies=tuple((new, compiled.names[m]) for m, new in second.items()),
             handed=tuple((process.steps[i].id, a, b) for (i, a), b in handed.items()),
             proven=solution.proven,
-            bound=int(max(0.0, solution.bound - BREACH * len(solution.breaches)) // CHANGE),
+            bound=int(max(0.0, solution.bound - BREACH * len(solution.breaches)) // (CHANGE + DEAREST_S)),
         )
 
     def solved(self, freedom: Freedom, kind: Kind, *, seconds: float) -> Mend | None:
@@ -433,7 +435,8 @@ def reordered(process: Process, plan: WashPlan, house: House | None = None, *, s
         steps.extend((*new, process.steps[i]))
     steps, gloves = _through_gloves(steps, added, names)
     added.extend(gloves)
-    mended = _with_order(process, _washing_up(process, steps, kitchen.house))
+    # A process of washes alone stays as it is: there is no order to speak of.
+    mended = _with_order(process, _washing_up(process, steps, kitchen.house)) if kept else process
     written = [step.id for step in process.steps if step.do not in DRY_VERBS]
     now = [step.id for step in mended.steps if step.id in set(written)]
     moved = _moved(written, now)

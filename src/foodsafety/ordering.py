@@ -19,7 +19,7 @@ from foodsafety.carriers import heated_tool_kinds, kinds_of
 from foodsafety.compiled import Compiled
 
 # A guarded food that catches something outweighs any number of changes.
-BREACH = 1_000_000
+BREACH = 1_000_000_000
 WORKERS = 2
 
 # (what has been found so far, what is proven that nothing can be below)
@@ -208,7 +208,6 @@ class OrderModel:
             self.mix[i, b] = self.model.new_bool_var(f"mix{i}:{b}")
         touching = [row for m in (*step.foods, *step.kit) for row in self.slot[i, m]]
         foods = set(step.foods)
-        self._stood(i)
         for row in touching:
             clean = self._washed_before(row, i, row.carrier not in foods)
             for b in self.bits:
@@ -224,6 +223,7 @@ class OrderModel:
                         self._if([self.mix[i, b]], row.after[b])
                     if m in step.tasted and b & self.compiled.person:
                         self.model.add(row.after[b] == 1)
+        self._stood(i)
         self._guards(i)
 
     def _stood(self, i: int) -> None:
@@ -231,10 +231,13 @@ class OrderModel:
         step = self.compiled.steps[i]
         for food, shelf in step.stood:
             for row in self.slot[i, shelf]:
-                for own in self.slot[i, food]:
-                    for b in self.bits:
-                        self._if([row.before[b]], self.mix[i, b])
-                        self._if([row.before[b]], row.after[b])
+                known = (row.carrier, i) in self.wash
+                clean = self.wash[row.carrier, i] if known else self._washed_before(row, i, True)
+                for b in self.bits:
+                    met = [row.before[b]] if clean is None else [row.before[b], ~clean]
+                    self._if(met, self.mix[i, b])
+                    self._if(met, row.after[b])
+                    for own in self.slot[i, food]:
                         self._if([own.before[b]], row.after[b])
 
     def _ends(self, i: int, m: int, b: int) -> bool:
@@ -257,8 +260,8 @@ class OrderModel:
             for row in self.slot[i, m]:
                 for b in self.bits:
                     self._if([row.before[b]], row.after[b])
-                    for hand in step.washed:
-                        for other in self.slot[i, hand]:
+                    for name in (*step.washed, *(n for n in step.cloths if n != m)):
+                        for other in self.slot[i, name]:
                             self._if([row.before[b]], other.after[b])
 
     def _guards(self, i: int) -> None:

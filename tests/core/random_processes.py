@@ -73,3 +73,28 @@ def crowded(seed: int, steps: int = 40, *, tools: int = 22, people: int = 3) -> 
     rows.append({"id": "end", "do": "serve", "foods": names[-5:]})
     data = {"foods": foods, "tools": kit, "people": crew, "steps": rows, "serve": names[-5:]}
     return process_from({**data, "free_of": {names[-1]: ["wheat"]}})
+
+
+def peculiar(seed: int) -> Process:
+    """A short process with the things that behave in a way of their own: towels, shelves, mouths,
+    gloves, a phone."""
+    dice = random.Random(seed)
+    kinds = ["board", "towel", "hand_towel", "sink", "top_shelf", "bottom_shelf", "pan", "mouth", "phone", "tongs"]
+    verbs = ["cut", "mix", "transfer", "heat", "rinse", "chill", "touch", "wash_hands", "clean", "wipe", "gloves_on"]
+    foods = {f"f{i}": {"soils": [dice.choice(SOILS[:6])] if dice.random() < 0.5 else []} for i in range(3)}
+    kit = dice.sample(kinds, 4)
+    rows = []
+    for i in range(dice.randint(3, 6)):
+        do = dice.choice(verbs)
+        dry = do in ("wash_hands", "clean", "gloves_on")
+        rows.append(
+            {
+                "id": f"s{i}",
+                "do": do,
+                "foods": [] if dry else dice.sample(list(foods), dice.randint(1, 2)),
+                "tools": dice.sample(kit, dice.randint(0, 2)),
+                "hands": [dice.choice("AB")] if do != "clean" and dice.random() < 0.7 else [],
+            }
+        )
+    data = {"foods": foods, "tools": {kind: {"kind": kind} for kind in kit}, "people": ["A", "B"], "steps": rows}
+    return process_from({**data, "serve": ["f0", "f1"]})
