@@ -190,10 +190,10 @@ def hops(finding: Finding, flow: Flow, discarded: frozenset[str] = frozenset()) 
             text = _("%(a)s touches the %(b)s") % words
         rows.append((text, where[step] + 1 if step in where else None))
     if finding.food in discarded:
-        return [*rows, (_("%(food)s is thrown away") % {"food": capital(finding.food)}, None)]
+        return [*rows, (_("Thrown away: %(food)s") % {"food": finding.food}, None)]
     served = flow.served.get(finding.food)
     if served is not None and finding.rule != "raw-tasted":
-        rows.append((_("%(food)s is eaten") % {"food": capital(finding.food)}, served + 1))
+        rows.append((_("Onto the plate: %(food)s") % {"food": finding.food}, served + 1))
     return rows
 
 
