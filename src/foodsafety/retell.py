@@ -34,11 +34,13 @@ class Told:
 class Retold:
     """A log as a process; ``told`` says for each of its steps where it comes from. What was thrown
     away is in ``discarded``: it is judged as if it had been eaten, since that is what throwing it
-    away prevented."""
+    away prevented. ``unproven`` are foods that no reading has shown to be cooked: whether they were
+    made or not, nothing raw on them is ruled out."""
 
     process: Process
     told: dict[str, Told]
     discarded: frozenset[str] = frozenset()
+    unproven: tuple[str, ...] = ()
 
 
 class _Teller:
@@ -190,4 +192,21 @@ def as_done(plan: Plan, learners: Iterable[str], events: Iterable[Event]) -> Ret
         state = after
     if not teller.steps:
         raise CoreError("log", "nothing has been done at this bench yet")
-    return Retold(process=teller.process(), told=teller.told, discarded=frozenset(teller.discarded))
+    return Retold(
+        process=teller.process(),
+        told=teller.told,
+        discarded=frozenset(teller.discarded),
+        unproven=tuple(
+            name for name in _to_be_proven(plan) if name not in state.proven and name not in teller.discarded
+        ),
+    )
+
+
+def _to_be_proven(plan: Plan) -> tuple[str, ...]:
+    """The foods that a core temperature has to prove: what a heat step makes, or else all it heats."""
+    found: dict[str, None] = {}
+    for control in plan.controls:
+        if control.rule == "core-temperature":
+            heat = plan.process.steps[plan.process.step_index[control.steps[0]]]
+            found |= dict.fromkeys((heat.makes,) if heat.makes else heat.foods)
+    return tuple(found)

@@ -84,6 +84,16 @@ def test_what_is_made_again_is_another_food_from_then_on() -> None:
     assert retold.discarded == {"salad 1"}
 
 
+def test_what_no_reading_proved_is_named_whether_made_or_not() -> None:
+    bench = ABench(koftas()).washes().does("grate")
+    assert as_done(bench.plan, ("AK",), bench.events).unproven == ("koftas",)
+
+    bench.does("mix", "shape", "griddle")
+    for piece in range(1, 9):
+        bench.says("core_read", food="koftas", piece=str(piece), core_c=80.0)
+    assert as_done(bench.plan, ("AK",), bench.events).unproven == ()
+
+
 def test_an_empty_log_is_said_plainly() -> None:
     with pytest.raises(CoreError):
         as_done(koftas(), ("AK",), [])

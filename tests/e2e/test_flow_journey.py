@@ -1,9 +1,12 @@
 """The flow map by mouse, keyboard and without script: look, drag, mend, undo."""
 
+from typing import Any
+
 import pytest
 from playwright.sync_api import Page, expect
 
 from bulwark.recipes.models import Recipe
+from foodsafety.mends import Mend, in_best_order
 from tests.e2e.conftest import axe
 from tests.e2e.test_journey import Opener, sign_in
 from tests.web.conftest import Hostel
@@ -125,3 +128,30 @@ def test_forty_steps_scroll_sideways_with_the_lanes_in_place(address: str, open_
     assert page.locator(".fl-labels").bounding_box() == label
     assert page.evaluate("document.documentElement.scrollWidth") <= 1280
     expect(page.locator(".fl-head").last).to_be_in_viewport()
+
+
+def test_a_long_look_tells_its_bound_can_be_stopped_and_ends(
+    address: str, open_context: Opener, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    # At once the page has no time at all, so that it is unproven; the long look has all it needs.
+    def hurried(*given: Any, **more: Any) -> Mend | None:
+        return in_best_order(*given, **{**more, "seconds": 30.0 if "progress" in more else 0.0})
+
+    monkeypatch.setattr("bulwark.flow.pages.in_best_order", hurried)
+    hostel = Hostel()
+    page = sign_in(open_context(1280, 800), address, hostel)
+    recipe = Recipe.objects.get(organisation=hostel.organisation)
+    page.goto(f"{address}/recipes/{recipe.pk}/flow/")
+
+    page.click("text=Look longer for fewer")
+    expect(page.locator(".fl-look")).to_contain_text("Proven: no order needs fewer.")
+    page.locator(".fl-look").get_by_role("button", name="Use this order").click()
+    expect(page.locator("text=Done. The steps are unconfirmed")).to_be_visible()
+
+    # stopped, it can be begun again
+    page.goto(f"{address}/recipes/{recipe.pk}/flow/")
+    page.route("**/flow/live/**", lambda route: None)
+    page.click("text=Look longer for fewer")
+    expect(page.locator("[data-look=said]")).to_contain_text("washes are proven")
+    page.click("[data-look=stop]")
+    expect(page.locator("text=Look longer for fewer")).to_be_visible()

@@ -331,6 +331,17 @@ def test_a_benchs_flow_is_drawn_from_its_log(hostel: Hostel) -> None:
     assert "AK washes" in page
 
 
+def test_a_bench_without_a_breach_is_not_called_safe_while_nothing_is_proven(hostel: Hostel) -> None:
+    hostel.open()
+    hostel.says("hands_washed", learner="AK", scrub_s=22)
+    hostel.says("step_done", step="grate", by=["AK"])
+    page = hostel.client().get(f"/benches/{hostel.puffin.pk}/flow/").content.decode()
+
+    assert "Not proven cooked: Koftas." in page
+    assert "Nothing proves it safe" in page
+    assert "Nothing raw reaches a plate" not in page
+
+
 def test_a_bench_that_has_done_nothing_says_so(hostel: Hostel) -> None:
     answer = hostel.open().client().get(f"/benches/{hostel.gannet.pk}/flow/", follow=True)
 

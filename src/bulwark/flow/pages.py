@@ -150,7 +150,7 @@ class BenchLook(Look):
             unit=actor.unit,
             asked=asked,
         )
-        self.discarded = told.discarded
+        self.discarded, self.unproven = told.discarded, told.unproven
         written = lessons.step_titles(bench.lesson)
         by_id = {step.id: step for step in told.process.steps}
         self.titles = {name: wording.told_title(row, written, by_id[name]) for name, row in told.told.items()}
@@ -218,6 +218,7 @@ def bench_page(look: BenchLook, bench: Any) -> dict[str, Any]:
     """The map of what a bench did."""
     return {
         **map_page(look),
+        "unproven": [wording.capital(name) for name in look.unproven],
         "bench": bench,
         "lesson": bench.lesson,
         "self_url": reverse("bench_flow", args=[bench.pk]),

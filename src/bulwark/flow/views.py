@@ -5,6 +5,7 @@ from typing import Any
 from asgiref.sync import sync_to_async
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
+from django.db import connections
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
@@ -71,9 +72,12 @@ async def flow_live(request: HttpRequest, recipe_id: int) -> StreamingHttpRespon
         return HttpResponse(status=404)
 
     def look(progress: Progress, cancelled: Stop) -> str:
-        context = pages.long_look(found, live.LONG_S, progress, cancelled)
-        plan = plan_text(context["plan"]) if context["plan"] else ""
-        return render_to_string("flow/_long.html", {**context, "plan": plan}, request=request)
+        try:
+            context = pages.long_look(found, live.LONG_S, progress, cancelled)
+            plan = plan_text(context["plan"]) if context["plan"] else ""
+            return render_to_string("flow/_long.html", {**context, "plan": plan}, request=request)
+        finally:
+            connections.close_all()  # this thread is not a request's: nobody else gives them back
 
     return live.stream_response(look)
 

@@ -1,6 +1,7 @@
 """What the flow map says: one sentence for each contact, finding, wash and mend."""
 
 import itertools
+import math
 from collections.abc import Iterable, Mapping
 
 from django.utils.translation import gettext as _
@@ -37,8 +38,8 @@ def soil(name: str) -> str:
 
 
 def degrees(celsius: float, unit: str) -> str:
-    """A temperature to reach, to a tenth: never rounded to a whole degree below it."""
-    shown = celsius * 9 / 5 + 32 if unit == "F" else celsius
+    """A temperature to reach, to a tenth, rounded up: never shown below what it is."""
+    shown = math.ceil((celsius * 9 / 5 + 32 if unit == "F" else celsius) * 10 - 1e-6) / 10
     return f"{shown:.1f}".removesuffix(".0") + f" °{unit}"
 
 
