@@ -86,3 +86,8 @@ def wash_cost(
     if sanitise:
         seconds, litres = seconds + row["sanitise_s"], litres + row["sanitise_l"]
     return WashCost(seconds=seconds, litres=litres)
+
+
+def effort_s(what: Literal["fetch", "handover"]) -> float:
+    """What a small change costs [s]: fetching a tool, or handing a step to somebody else."""
+    return float(_table()["wash"][f"{what}_s"])

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from foodsafety.carriers import wash_cost
+from foodsafety.carriers import effort_s, wash_cost
 from foodsafety.codes import House
 from foodsafety.compiled import Compiled
 from foodsafety.contacts import DRY_VERBS, Surfaces, do_step, opening, washed_by
@@ -23,7 +23,7 @@ from foodsafety.washes import Progress, WashPlan, best_order, needed_as_written
 Kind = Literal["wash", "tool", "hands", "move", "mixed", "order", "house"]
 # One change outweighs any difference in seconds between two plans with as many changes.
 CHANGE = 100_000
-FETCH_S, MOVE_S, HANDOVER_S = 10, 0, 5
+FETCH_S, HANDOVER_S = effort_s("fetch"), effort_s("handover")
 # No single change takes longer [s]: what the bound on their number is worked out with.
 DEAREST_S = 300
 MEND_S = 1.5
@@ -244,9 +244,9 @@ class _Kitchen:
         return self.built(found, kind) if found else None
 
     def _weights(self, freedom: Freedom) -> Mapping[str, int]:
-        weights = {"wash": CHANGE, "tool": CHANGE + FETCH_S, "hand": CHANGE + HANDOVER_S}
+        weights = {"wash": CHANGE, "tool": CHANGE + round(FETCH_S), "hand": CHANGE + round(HANDOVER_S)}
         if freedom.moves:
-            weights["move"] = CHANGE + MOVE_S
+            weights["move"] = CHANGE
         for m, name in enumerate(self.compiled.names):
             if m in self.compiled.washable:
                 cost = _wash_cost(self.process, self.house, self.scrub_s, name)

@@ -38,8 +38,8 @@ def soil(name: str) -> str:
 
 
 def degrees(celsius: float, unit: str) -> str:
-    """A temperature to reach, to a tenth, rounded up: never shown below what it is."""
-    shown = math.ceil((celsius * 9 / 5 + 32 if unit == "F" else celsius) * 10 - 1e-6) / 10
+    """A temperature to reach, to a tenth, rounded up: shown at most a thousandth below what it is."""
+    shown = math.ceil((celsius * 9 / 5 + 32 if unit == "F" else celsius) * 10 - 0.01) / 10
     return f"{shown:.1f}".removesuffix(".0") + f" °{unit}"
 
 
