@@ -35,12 +35,14 @@ class Retold:
     """A log as a process; ``told`` says for each of its steps where it comes from. What was thrown
     away is in ``discarded``: it is judged as if it had been eaten, since that is what throwing it
     away prevented. ``unproven`` are foods that no reading has shown to be cooked: whether they were
-    made or not, nothing raw on them is ruled out."""
+    made or not, nothing raw on them is ruled out. ``served`` are those that an entry serves; the
+    recipe's other plates are judged too, but nobody has eaten them as far as is recorded."""
 
     process: Process
     told: dict[str, Told]
     discarded: frozenset[str] = frozenset()
     unproven: tuple[str, ...] = ()
+    served: frozenset[str] = frozenset()
 
 
 class _Teller:
@@ -192,8 +194,10 @@ def as_done(plan: Plan, learners: Iterable[str], events: Iterable[Event]) -> Ret
         state = after
     if not teller.steps:
         raise CoreError("log", "nothing has been done at this bench yet")
+    process = teller.process()
     return Retold(
-        process=teller.process(),
+        process=process,
+        served=frozenset(name for step in process.steps if step.do == "serve" for name in step.foods),
         told=teller.told,
         discarded=frozenset(teller.discarded),
         unproven=tuple(

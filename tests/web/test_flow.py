@@ -342,6 +342,29 @@ def test_a_bench_without_a_breach_is_not_called_safe_while_nothing_is_proven(hos
     assert "Nothing raw reaches a plate" not in page
 
 
+def test_raw_food_on_its_way_is_no_breach_and_a_contact_on_its_way_is(hostel: Hostel) -> None:
+    hostel.open()
+    hostel.says("hands_washed", learner="AK", scrub_s=22)
+    hostel.says("step_done", step="mix", by=["AK"])
+    url = f"/benches/{hostel.puffin.pk}/flow/"
+    page = hostel.client().get(url).content.decode()
+    assert "Breach" not in page
+    assert "Not proven cooked: Koftas." in page
+
+    hostel.says("step_done", step="slice", by=["AK"])
+    page = hostel.client().get(url).content.decode()
+    assert "Raw poultry in the salad" in page
+    assert "Not on a plate yet, as far as is recorded: salad" in page
+    assert "Onto the plate" not in page
+
+
+def test_raw_food_that_was_served_is_a_breach(hostel: Hostel) -> None:
+    crossing(hostel)
+    page = hostel.client().get(f"/benches/{hostel.puffin.pk}/flow/").content.decode()
+
+    assert "Koftas is eaten with raw poultry" in page
+
+
 def test_a_bench_that_has_done_nothing_says_so(hostel: Hostel) -> None:
     answer = hostel.open().client().get(f"/benches/{hostel.gannet.pk}/flow/", follow=True)
 

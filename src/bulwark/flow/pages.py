@@ -60,6 +60,7 @@ class Look:
         self.order = ""
         self.refused = ""
         self.discarded: frozenset[str] = frozenset()
+        self.waiting: frozenset[str] = frozenset()
 
     def findings(self) -> tuple[Finding, ...]:
         """The findings, gravest first."""
@@ -151,10 +152,20 @@ class BenchLook(Look):
             asked=asked,
         )
         self.discarded, self.unproven = told.discarded, told.unproven
+        self.waiting = frozenset(told.process.serve) - told.served - told.discarded
         written = lessons.step_titles(bench.lesson)
         by_id = {step.id: step for step in told.process.steps}
         self.titles = {name: wording.told_title(row, written, by_id[name]) for name, row in told.told.items()}
         self.heats = {step.id: wording.verb("heat") for step in told.process.steps if step.do == "heat"}
+
+    def findings(self) -> tuple[Finding, ...]:
+        """The findings; that a food not yet on a plate is still raw is none of them: it is said
+        apart, as not proven."""
+        return tuple(
+            finding
+            for finding in super().findings()
+            if finding.rule not in ("no-kill-step", "produce-not-rinsed") or finding.food not in self.waiting
+        )
 
 
 def map_page(sheet: Look) -> dict[str, Any]:
@@ -233,7 +244,10 @@ def finding_row(sheet: Look, finding: Finding, chosen: bool) -> dict[str, Any]:
     return {
         "title": wording.finding_title(finding),
         "number": sheet.process.step_index.get(finding.step, 0) + 1,
-        "hops": [{"text": text, "step": step} for text, step in wording.hops(finding, sheet.flow, sheet.discarded)],
+        "hops": [
+            {"text": text, "step": step}
+            for text, step in wording.hops(finding, sheet.flow, sheet.discarded, sheet.waiting)
+        ],
         "late": wording.too_late(finding, sheet.flow),
         "source": rule_source(finding.rule, sheet.rules.id),
         "severity": wording.severity(severity(finding, vulnerable=sheet.vulnerable)),

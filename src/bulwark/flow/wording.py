@@ -172,7 +172,9 @@ def finding_title(finding: Finding) -> str:
     return texts.get(finding.rule, finding.rule.replace("-", " ")) % words
 
 
-def hops(finding: Finding, flow: Flow, discarded: frozenset[str] = frozenset()) -> list[tuple[str, int | None]]:
+def hops(
+    finding: Finding, flow: Flow, discarded: frozenset[str] = frozenset(), waiting: frozenset[str] = frozenset()
+) -> list[tuple[str, int | None]]:
     """The path of a finding, a line each, with the step it happens at (from 1)."""
     process, where = flow.process, flow.process.step_index
     at = finding.at or ("", *(finding.step for _item in finding.path[1:]))
@@ -192,6 +194,8 @@ def hops(finding: Finding, flow: Flow, discarded: frozenset[str] = frozenset()) 
         rows.append((text, where[step] + 1 if step in where else None))
     if finding.food in discarded:
         return [*rows, (_("Thrown away: %(food)s") % {"food": finding.food}, None)]
+    if finding.food in waiting:
+        return [*rows, (_("Not on a plate yet, as far as is recorded: %(food)s") % {"food": finding.food}, None)]
     served = flow.served.get(finding.food)
     if served is not None and finding.rule != "raw-tasted":
         rows.append((_("Onto the plate: %(food)s") % {"food": finding.food}, served + 1))
