@@ -235,3 +235,41 @@ def test_a_target_that_is_never_reached_is_said() -> None:
 def test_a_composition_that_makes_no_whole_is_refused(data: object) -> None:
     with pytest.raises(CoreError):
         composition_from(data)
+
+
+@pytest.mark.parametrize(
+    ("time_s", "around_c"),
+    [(-5.0, 20.0), (0.0, 20.0), (30.0, 12.5), (59.9, 5.025), (60.0, 2.0), (100.0, 2.0), (1e6, 2.0)],
+)
+def test_surroundings_are_straight_between_points_level_outside_and_may_jump(time_s: float, around_c: float) -> None:
+    around = Surroundings(((0.0, 20.0), (60.0, 5.0), (60.0, 2.0), (120.0, 2.0)))
+
+    assert around.at(time_s) == pytest.approx(around_c, abs=1e-6)
+
+
+def test_a_time_that_comes_before_the_target_ends_the_course_unreached() -> None:
+    course = conduct(body("slab", 1.0), FOOD, t0_c=80.0, around=FRIDGE, until_s=60.0, until_centre_c=21.0)
+
+    assert course.reached_s is None
+    assert course.times_s[-1] == pytest.approx(60.0)
+
+
+def test_per_cent_and_fractions_are_the_same_composition() -> None:
+    parts = {"water": 70, "protein": 20, "fat": 10}
+
+    whole, share = composition_from(parts), composition_from({name: value / 100 for name, value in parts.items()})
+
+    assert (share.water, share.protein, share.fat) == pytest.approx((whole.water, whole.protein, whole.fat), rel=1e-12)
+
+
+@pytest.mark.parametrize("kind", ["slab", "cylinder", "sphere"])
+def test_properties_that_hardly_vary_give_what_constant_ones_give(kind: str) -> None:
+    water = FoodProperties(Composition(water=1, protein=0, fat=0, carbohydrate=0, fibre=0, ash=0))
+    k, rho, cp = water.at(11.0)
+    case, around = Body(shape=kind, size_m=(0.02,), h=15.0), Surroundings(((0.0, 10.0),))  # type: ignore[arg-type]
+
+    varying = conduct(case, water, t0_c=12.0, around=around, until_s=3600.0)
+    constant = conduct(case, Constant(k=k, rho=rho, cp=cp), t0_c=12.0, around=around, until_s=3600.0)
+
+    assert varying.centre_c[-1] == pytest.approx(constant.centre_c[-1], abs=0.01)
+    assert varying.surface_c[-1] == pytest.approx(constant.surface_c[-1], abs=0.01)

@@ -155,3 +155,14 @@ def test_a_long_look_tells_its_bound_can_be_stopped_and_ends(
     expect(page.locator("[data-look=said]")).to_contain_text("washes are proven")
     page.click("[data-look=stop]")
     expect(page.locator("text=Look longer for fewer")).to_be_visible()
+
+
+def test_a_long_look_is_its_organisations_alone(address: str, open_context: Opener) -> None:
+    hostel, other = Hostel(), Hostel("Gull Rock Hostel")
+    recipe = Recipe.objects.get(organisation=hostel.organisation)
+    path = f"{address}/recipes/{recipe.pk}/flow/live/"
+    stranger = open_context(1280, 800)
+    neighbour = sign_in(open_context(1280, 800), address, other)
+
+    assert stranger.request.get(path).status == 404
+    assert neighbour.context.request.get(path).status == 404
