@@ -10,7 +10,8 @@ from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 from scipy.special import j0, j1, jn_zeros
 
-from foodsafety.conduction import LONGEST_S, Body, Constant, Course, Surroundings, _varying, conduct
+from foodsafety.conduction import LONGEST_S, Body, Constant, Course, Surroundings, conduct
+from foodsafety.enthalpy import in_shells
 from foodsafety.foods import Composition
 from foodsafety.properties import FoodProperties, composition_from
 from foodsafety.quantities import CoreError
@@ -157,9 +158,9 @@ def test_freezing_and_thawing_agree_with_a_finer_grid_and_keep_their_heat(
     food = FoodProperties(KOFTA, -1.0)
     case = Body(shape=kind, size_m=(size_m,), h=h)  # type: ignore[arg-type]
     around = Surroundings(((0.0, around_c),))
-    course, model = _varying(case, food, t0_c, around, end_s=3e5, target_c=target_c)
+    course, model = in_shells(case, food, t0_c, around, end_s=3e5, target_c=target_c)
     monkeypatch.setattr("foodsafety.conduction._TOLERANCE_C", 0.02)
-    fine, _ = _varying(case, food, t0_c, around, end_s=3e5, target_c=target_c, cells=160)
+    fine, _ = in_shells(case, food, t0_c, around, end_s=3e5, target_c=target_c, cells=160)
 
     assert course.reached_s is not None
     assert course.reached_s == pytest.approx(fine.reached_s, rel=0.02)
