@@ -267,7 +267,9 @@ def run_cooling(data: Mapping[str, Any]) -> dict[str, Any]:
     rows = data.get("readings")
     if not isinstance(rows, list):
         raise CoreError("readings", "a list of [seconds, Celsius] is needed")
-    found = judge_cooling(tidy_readings(rows, counts="higher"), code)
+    around = data.get("ambient_c")
+    around_c = None if around is None else finite(around, "ambient_c", low=-60, high=60)
+    found = judge_cooling(tidy_readings(rows, counts="higher"), code, around_c=around_c)
     answer: dict[str, Any] = {
         "verdict": found.verdict,
         "failed_stage": found.failed_stage,
@@ -275,7 +277,16 @@ def run_cooling(data: Mapping[str, Any]) -> dict[str, Any]:
         "start_s": found.start_s,
         "section": found.section,
     }
-    return answer | ({"forecast_s": found.forecast_s} if found.forecast_s is not None else {})
+    if found.forecast_s is not None:
+        answer["forecast_s"] = found.forecast_s
+    if found.forecasts:
+        answer["forecasts"] = {
+            str(round(limit_c)): {"at_s": one.at_s, "early_s": one.early_s, "late_s": one.late_s}
+            for limit_c, one in found.forecasts.items()
+        }
+    if found.gaps:
+        answer["gaps"] = [list(gap) for gap in found.gaps]
+    return answer
 
 
 TOPICS: Mapping[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {

@@ -14,9 +14,12 @@ from __future__ import annotations
 import itertools
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
 
 import numpy as np
 from scipy.linalg import eigh_tridiagonal
+from scipy.special import j0, j1, jn_zeros
 
 from foodsafety.bodies import PARTS, SIZES, Body, Constant, Course, Shape, Surroundings, shells
 from foodsafety.enthalpy import Face, Level, Properties, in_shells
@@ -24,7 +27,18 @@ from foodsafety.properties import Array, FoodProperties
 from foodsafety.quantities import CoreError, positive
 from foodsafety.solids import in_cells
 
-__all__ = ["LONGEST_S", "SIZES", "Body", "Constant", "Course", "Shape", "Surroundings", "conduct", "pan_fried"]
+__all__ = [
+    "LONGEST_S",
+    "SIZES",
+    "Body",
+    "Constant",
+    "Course",
+    "Shape",
+    "Surroundings",
+    "conduct",
+    "pan_fried",
+    "remaining",
+]
 
 SHELLS = 140
 POINTS = 121
@@ -211,6 +225,59 @@ def _varying(
     if endless and target_c is not None and course.reached_s is None:
         raise CoreError("until_centre_c", f"the centre does not reach {target_c:g} C in {LONGEST_S / 86400:g} days")
     return course
+
+
+_TERMS = 24
+_BRACKET_STEPS = 46
+
+
+@lru_cache(maxsize=4096)
+def _series(kind: str, biot: float) -> tuple[Array, Array]:
+    """Roots and weights of the exact series for the centre (Carslaw and Jaeger)."""
+    n = np.arange(_TERMS)
+    if kind == "slab":
+        low, high = n * np.pi, (n + 0.5) * np.pi
+    elif kind == "sphere":
+        low, high = n * np.pi, (n + 1) * np.pi
+    else:
+        low, high = np.concatenate(([0.0], jn_zeros(1, _TERMS)))[:-1], jn_zeros(0, _TERMS)
+    low, high = low + 1e-12, high - 1e-12
+
+    def wrong(mu: Any) -> Array:
+        if kind == "slab":
+            return np.asarray(mu * np.sin(mu) - biot * np.cos(mu))
+        if kind == "sphere":
+            return np.asarray(mu * np.cos(mu) - (1 - biot) * np.sin(mu))
+        return np.asarray(mu * j1(mu) - biot * j0(mu))
+
+    rising = np.sign(wrong(np.asarray(high)))
+    for _ in range(_BRACKET_STEPS):
+        middle = (low + high) / 2
+        over = np.sign(wrong(np.asarray(middle))) == rising
+        low, high = np.where(over, low, middle), np.where(over, middle, high)
+    mu = (low + high) / 2
+    if kind == "slab":
+        return mu, 4 * np.sin(mu) / (2 * mu + np.sin(2 * mu))
+    if kind == "sphere":
+        return mu, 4 * (np.sin(mu) - mu * np.cos(mu)) / (2 * mu - np.sin(2 * mu))
+    return mu, 2 / mu * j1(mu) / (j0(mu) ** 2 + j1(mu) ** 2)
+
+
+# Before this Fourier number the series has not settled, and the centre has hardly moved.
+_LEAST_FOURIER = 0.01
+
+
+def remaining(body: Body, food: Constant, times_s: Array) -> Array:
+    """What is left of the step at the centre at each time [s], in steady surroundings: the exact
+    series, a product of them for a tin or a brick. Error: below 1e-4 of the step, always too much
+    left rather than too little."""
+    left = np.ones_like(times_s)
+    for kind, size in zip(PARTS[body.shape], body.size_m, strict=True):
+        mu, weight = _series(kind, body.h * size / food.k)
+        fourier = times_s * food.k / (food.rho * food.cp * size**2)
+        row = np.exp(-np.multiply.outer(fourier, mu**2)) @ weight
+        left = left * np.where(fourier < _LEAST_FOURIER, 1.0, np.clip(row, 0.0, 1.0))
+    return left
 
 
 def pan_fried(

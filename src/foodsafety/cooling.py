@@ -6,18 +6,18 @@ reached only when the curve stays at or below it until the end of the cooling.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from itertools import pairwise
 from typing import Literal
 
 from foodsafety.codes import CoolingStage, Profile
+from foodsafety.forecast import Courses, Forecast, courses
 from foodsafety.quantities import Series
 
 Verdict = Literal["pass", "fail", "unfinished", "not_started"]
-LEAST_READINGS = 4
-LONGEST_FORECAST_S = 48 * 3600.0
+# A stretch without readings [s] that is told beside the verdict: nobody saw what happened in it.
+GAP_S = 3600.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,22 +32,47 @@ class StageResult:
     standing: Literal["met", "broken", "open"]
 
 
+@dataclass(frozen=True, slots=True)
+class Warning:
+    """A stage that at this rate will be broken, and when its limit would be reached."""
+
+    stage: StageResult
+    ahead: Forecast
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CoolingVerdict:
-    """The verdict with its stages. ``failed_stage`` counts from 1. ``forecast_s`` is when [s, on the
-    readings' own time] the last limit will be reached at this rate; None where nothing can be said."""
+    """The verdict with its stages. ``failed_stage`` counts from 1. ``forecasts`` are, by limit [C],
+    when the limits not yet reached will be; a limit about which nothing can be said is not in it.
+    ``gaps`` are stretches [s] between readings longer than an hour."""
 
     verdict: Verdict
     start_s: float | None
     stages: tuple[StageResult, ...]
     failed_stage: int | None = None
-    forecast_s: float | None = None
+    forecasts: Mapping[float, Forecast] = field(default_factory=dict)
+    gaps: tuple[tuple[float, float], ...] = ()
     section: str = ""
 
     @property
     def crossings_s(self) -> Mapping[float, float | None]:
         """When each limit [C] was reached, on the readings' own time."""
         return {row.stage.end.c: row.reached_s for row in self.stages}
+
+    @property
+    def forecast_s(self) -> float | None:
+        """When [s, on the readings' own time] the last limit will be reached at this rate."""
+        last_c = min((row.stage.end.c for row in self.stages), default=0.0)
+        return self.forecasts[last_c].at_s if last_c in self.forecasts else None
+
+    @property
+    def warning(self) -> Warning | None:
+        """The first stage that at this rate will be broken; None where none will."""
+        for row in self.stages:
+            ahead = self.forecasts.get(row.stage.end.c)
+            if row.standing == "open" and ahead is not None and ahead.at_s > row.due_s:
+                return Warning(row, ahead)
+        return None
 
 
 def _falls(series: Series, limit_c: float) -> list[float]:
@@ -102,18 +127,24 @@ def _judged(series: Series, stages: tuple[CoolingStage, ...], start_s: float) ->
     return tuple(rows)
 
 
-def judge_cooling(readings: Series, profile: Profile) -> CoolingVerdict:
+def stages_of(profile: Profile) -> tuple[CoolingStage, ...]:
+    """The stages of a profile's rule; where it measures none, from hot to cold holding within the
+    time it gives to reach the fridge."""
+    rule = profile.cooling
+    hot, cold = profile.hold["hot"].temperature, profile.hold["cold"].temperature
+    return rule.stages or (CoolingStage(start=hot, end=cold, within_s=rule.into_fridge_s),)
+
+
+def judge_cooling(
+    readings: Series, profile: Profile, *, around_c: float | None = None, look_ahead: bool = True
+) -> CoolingVerdict:
     """The verdict on a cooling log [(s, C), in order]. Without a reading nothing has started.
 
     A profile that states no measured stages (into the fridge within a time) passes only a log that
     is cold within that time; otherwise a log alone cannot tell, and it stays unfinished.
     """
     rule = profile.cooling
-    stages = rule.stages or (
-        CoolingStage(
-            start=profile.hold["hot"].temperature, end=profile.hold["cold"].temperature, within_s=rule.into_fridge_s
-        ),
-    )
+    stages = stages_of(profile)
     start_s = _start_s(readings, stages[0].start.c) if readings else None
     if start_s is None:
         return CoolingVerdict(verdict="not_started", start_s=None, stages=(), section=rule.section)
@@ -124,14 +155,14 @@ def judge_cooling(readings: Series, profile: Profile) -> CoolingVerdict:
         rows = tuple(_unjudged(row) for row in rows)
     open_rows = [row for row in rows if row.standing == "open"]
     verdict: Verdict = "fail" if broken else "unfinished" if open_rows else "pass"
-    last = min(stages, key=lambda stage: stage.end.c)
-    forecast_s = forecast(readings, last.end.c) if any(row.reached_s is None for row in rows) else None
+    waiting = [row.stage.end.c for row in rows if row.reached_s is None] if look_ahead else []
     return CoolingVerdict(
         verdict=verdict,
         start_s=start_s,
         stages=rows,
         failed_stage=broken,
-        forecast_s=forecast_s,
+        forecasts=_forecasts(readings, waiting, courses(readings, around_c=around_c)) if waiting else {},
+        gaps=tuple((a, b) for (a, _), (b, _) in pairwise(readings) if b - a > GAP_S),
         section=rule.section,
     )
 
@@ -140,46 +171,8 @@ def _unjudged(row: StageResult) -> StageResult:
     return StageResult(stage=row.stage, start_s=row.start_s, reached_s=row.reached_s, due_s=row.due_s, standing="open")
 
 
-def forecast(readings: Series, limit_c: float) -> float | None:
-    """When [s] the curve comes down to a limit at its present rate: an exponential through the last
-    half of the readings towards surroundings that fit them best. None for fewer than four readings,
-    for a curve that does not fall, or for surroundings that are not below the limit.
-
-    Error: the lag at the beginning of a cooling makes an early forecast too late, never too early.
-    """
-    last_s, last_c = readings[-1]
-    if last_c <= limit_c or len(readings) < LEAST_READINGS:
-        return None
-    half = [row for row in readings if row[0] >= (readings[0][0] + last_s) / 2]
-    tail = half if len(half) >= LEAST_READINGS else list(readings[-LEAST_READINGS:])
-    lowest_c = min(temp for _, temp in tail)
-    best: tuple[float, float, float, float] | None = None
-    for step in range(1, 200):
-        around_c = min(lowest_c - 0.05, limit_c + 20) - 0.25 * step
-        fit = _exponential(tail, around_c)
-        if fit and (best is None or fit[0] < best[0]):
-            best = (*fit, around_c)
-    if best is None or best[3] >= limit_c:
-        return None
-    _, rate, start, around_c = best
-    wait_s = (start - math.log(limit_c - around_c)) / rate
-    found_s = tail[0][0] + wait_s
-    return found_s if last_s <= found_s <= last_s + LONGEST_FORECAST_S else None
-
-
-def _exponential(rows: list[tuple[float, float]], around_c: float) -> tuple[float, float, float] | None:
-    """(squared error [C2], rate [1/s], log of the difference at the first row) of the best
-    exponential fall towards ``around_c``; None if it does not fall."""
-    first_s = rows[0][0]
-    xs = [time_s - first_s for time_s, _ in rows]
-    ys = [math.log(temp - around_c) for _, temp in rows]
-    mean_x, mean_y = sum(xs) / len(xs), sum(ys) / len(ys)
-    spread = sum((x - mean_x) ** 2 for x in xs)
-    if not spread:
-        return None
-    slope = sum((x - mean_x) * (y - mean_y) for x, y in zip(xs, ys, strict=True)) / spread
-    if slope >= -1e-9:
-        return None
-    start = mean_y - slope * mean_x
-    wrong = sum((temp - around_c - math.exp(start + slope * x)) ** 2 for x, (_, temp) in zip(xs, rows, strict=True))
-    return wrong, -slope, start
+def _forecasts(readings: Series, limits_c: list[float], found: Courses | None) -> dict[float, Forecast]:
+    if found is None:
+        return {}
+    ahead = {limit_c: found.reaches(limit_c) for limit_c in limits_c if readings[-1][1] > limit_c}
+    return {limit_c: one for limit_c, one in ahead.items() if one is not None}

@@ -10,11 +10,12 @@ from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 from scipy.special import j0, j1, jn_zeros
 
-from foodsafety.conduction import LONGEST_S, Body, Constant, Course, Surroundings, conduct
-from foodsafety.enthalpy import in_shells
+from foodsafety.conduction import LONGEST_S, Body, Constant, Course, Surroundings, conduct, pan_fried
+from foodsafety.enthalpy import Level, in_shells
 from foodsafety.foods import Composition
 from foodsafety.properties import FoodProperties, composition_from
 from foodsafety.quantities import CoreError
+from foodsafety.solids import in_cells
 
 FOOD = Constant(k=0.5, rho=1000.0, cp=3600.0)
 STEP_C = 75.0
@@ -153,18 +154,97 @@ FREEZING = [
 
 @pytest.mark.parametrize(("kind", "size_m", "h", "t0_c", "around_c", "target_c"), FREEZING)
 def test_freezing_and_thawing_agree_with_a_finer_grid_and_keep_their_heat(
-    kind: str, size_m: float, h: float, t0_c: float, around_c: float, target_c: float, monkeypatch: pytest.MonkeyPatch
+    kind: str, size_m: float, h: float, t0_c: float, around_c: float, target_c: float
 ) -> None:
     food = FoodProperties(KOFTA, -1.0)
     case = Body(shape=kind, size_m=(size_m,), h=h)  # type: ignore[arg-type]
     around = Surroundings(((0.0, around_c),))
     course, model = in_shells(case, food, t0_c, around, end_s=3e5, target_c=target_c)
-    monkeypatch.setattr("foodsafety.conduction._TOLERANCE_C", 0.02)
-    fine, _ = in_shells(case, food, t0_c, around, end_s=3e5, target_c=target_c, cells=160)
+    fine, _ = in_shells(case, food, t0_c, around, end_s=3e5, target_c=target_c, cells=160, tolerance_c=0.02)
 
     assert course.reached_s is not None
     assert course.reached_s == pytest.approx(fine.reached_s, rel=0.02)
     assert model.held_j() - model.start_j == pytest.approx(model.entered_j, rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("kind", "size_m", "h", "t0_c", "around_c", "target_c", "fine"),
+    [
+        ("finite_cylinder", (0.05, 0.06), 20.0, 5.0, -25.0, -18.0, 40),
+        ("finite_cylinder", (0.03, 0.02), 200.0, -18.0, 15.0, 0.0, 40),
+        ("brick", (0.02, 0.03, 0.04), 20.0, 5.0, -25.0, -18.0, 20),
+    ],
+    ids=["tin frozen", "tin thawed in water", "brick frozen"],
+)
+def test_tins_and_bricks_freeze_and_thaw_as_on_a_finer_grid(
+    kind: str, size_m: tuple[float, ...], h: float, t0_c: float, around_c: float, target_c: float, fine: int
+) -> None:
+    food = FoodProperties(KOFTA, -1.0)
+    case, around = Body(shape=kind, size_m=size_m, h=h), Surroundings(((0.0, around_c),))  # type: ignore[arg-type]
+    course, model = in_cells(case, food, t0_c, around, end_s=3e5, target_c=target_c)
+    finer, _ = in_cells(case, food, t0_c, around, end_s=3e5, target_c=target_c, cells=fine, tolerance_c=0.05)
+    start_j = model.table.heat_at(t0_c) * model.volumes.sum()
+
+    assert course.reached_s == pytest.approx(finer.reached_s, rel=0.02)
+    assert model.held_j() - start_j == pytest.approx(model.entered_j, rel=1e-6)
+
+
+@pytest.mark.parametrize(("kind", "size_m"), [("finite_cylinder", (0.05, 0.06)), ("brick", (0.02, 0.05, 0.08))])
+def test_a_grid_of_cells_gives_what_the_product_of_series_gives(kind: str, size_m: tuple[float, ...]) -> None:
+    case = Body(shape=kind, size_m=size_m, h=15.0)  # type: ignore[arg-type]
+    exact = conduct(case, FOOD, t0_c=80.0, around=FRIDGE, until_s=7200.0)
+    grid, _ = in_cells(case, Level(FOOD), 80.0, FRIDGE, end_s=7200.0, target_c=None)
+
+    assert grid.centre_c[-1] == pytest.approx(exact.centre_c[-1], abs=0.1)
+    assert grid.mean_c[-1] == pytest.approx(exact.mean_c[-1], abs=0.1)
+
+
+def test_a_coefficient_that_changes_is_the_course_in_two_parts() -> None:
+    """Out of still air into stirred ice: the second part is steeper, and a change to the same
+    coefficient changes nothing."""
+    case = Body(shape="slab", size_m=(0.02,), h=8.0)
+    still = conduct(case, FOOD, t0_c=80.0, around=FRIDGE, until_s=5400.0)
+    same = conduct(case, FOOD, t0_c=80.0, around=Surroundings(((0.0, 5.0),), h_steps=((1800.0, 8.0),)), until_s=5400.0)
+    ice = conduct(case, FOOD, t0_c=80.0, around=Surroundings(((0.0, 5.0),), h_steps=((1800.0, 500.0),)), until_s=5400.0)
+
+    assert same.centre_c[-1] == pytest.approx(still.centre_c[-1], abs=0.05)
+    assert np.interp(1800.0, ice.times_s, ice.centre_c) == pytest.approx(
+        np.interp(1800.0, still.times_s, still.centre_c), abs=0.2
+    )
+    assert ice.centre_c[-1] < still.centre_c[-1] - 10
+
+
+def test_a_piece_between_two_like_faces_is_half_of_the_symmetric_slab() -> None:
+    hot = Surroundings(((0.0, 180.0),))
+    both = pan_fried(
+        0.04, FOOD, t0_c=5.0, below=hot, below_h=40.0, above=hot, above_h=40.0, until_s=3600.0, until_coldest_c=70.0
+    )
+    slab = conduct(Body(shape="slab", size_m=(0.02,), h=40.0), FOOD, t0_c=5.0, around=hot, until_centre_c=70.0)
+
+    assert both.reached_s == pytest.approx(slab.reached_s, rel=0.002)
+
+
+def test_a_patty_that_is_turned_is_done_sooner_than_one_that_is_not() -> None:
+    pan, air = 180.0, 25.0
+
+    def done_s(*, turned: bool) -> float:
+        below = Surroundings(((0.0, pan), (240.0, pan), (240.0, air if turned else pan)))
+        above = Surroundings(((0.0, air), (240.0, air), (240.0, pan if turned else air)))
+        steps = ((240.0, 12.0), (240.0, 250.0)) if turned else ((240.0, 250.0), (240.0, 12.0))
+        found = pan_fried(
+            0.025,
+            FOOD,
+            t0_c=5.0,
+            below=Surroundings(below.points, h_steps=steps[:1]),
+            below_h=250.0,
+            above=Surroundings(above.points, h_steps=steps[1:]),
+            above_h=12.0,
+            until_s=7200.0,
+            until_coldest_c=60.0,
+        )
+        return found.reached_s or LONGEST_S
+
+    assert done_s(turned=True) < 0.7 * done_s(turned=False)
 
 
 def test_freezing_takes_longer_than_cooling_as_far_without_it() -> None:

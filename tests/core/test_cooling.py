@@ -1,13 +1,11 @@
 """Cooling judged by each profile: exact at the limit, missing is never a pass."""
 
-import math
-
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from foodsafety.codes import profile
-from foodsafety.cooling import CoolingVerdict, forecast, judge_cooling
+from foodsafety.cooling import CoolingVerdict, judge_cooling
 
 MINUTE, HOUR = 60.0, 3600.0
 F135, F70, F41 = (135 - 32) / 1.8, (70 - 32) / 1.8, (41 - 32) / 1.8
@@ -87,27 +85,3 @@ def test_a_slower_log_never_does_better(temps: list[float], stretch: float) -> N
     slow = tuple((time_s * (1 + stretch), temp) for time_s, temp in quick)
 
     assert rank[judge_cooling(slow, profile("anz")).verdict] >= rank[judge_cooling(quick, profile("anz")).verdict]
-
-
-def falling(around_c: float, tau_s: float, until_s: float, every_s: float = 300.0) -> tuple[tuple[float, float], ...]:
-    return tuple(
-        (n * every_s, around_c + (70 - around_c) * math.exp(-n * every_s / tau_s))
-        for n in range(int(until_s / every_s) + 1)
-    )
-
-
-@pytest.mark.parametrize(("around_c", "tau_s"), [(4.0, 5400.0), (2.0, 9000.0), (18.0, 4000.0)])
-def test_the_forecast_of_a_plain_exponential_is_its_own_end(around_c: float, tau_s: float) -> None:
-    limit_c = 21.0
-    exact_s = tau_s * math.log((70 - around_c) / (limit_c - around_c))
-
-    assert forecast(falling(around_c, tau_s, 0.5 * exact_s), limit_c) == pytest.approx(exact_s, rel=0.05)
-
-
-def test_a_curve_that_levels_off_too_warm_has_no_forecast() -> None:
-    assert forecast(falling(24.0, 2000.0, 9000.0), 21.0) is None
-
-
-@pytest.mark.parametrize("rows", [((0.0, 70.0), (60.0, 69.0)), tuple((n * 60.0, 60.0 + n) for n in range(8))])
-def test_too_few_readings_or_a_rise_has_no_forecast(rows: tuple[tuple[float, float], ...]) -> None:
-    assert forecast(rows, 21.0) is None
