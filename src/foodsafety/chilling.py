@@ -11,7 +11,7 @@ import math
 import tomllib
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cache
+from functools import cache, lru_cache
 from typing import Literal
 
 import numpy as np
@@ -87,6 +87,12 @@ def container(name: str, field: str = "container") -> Container:
     return containers()[name]
 
 
+@lru_cache(maxsize=256)
+def _at_30(composition: Composition) -> Constant:
+    k, rho, cp = FoodProperties(composition).at(30.0)
+    return Constant(k=k, rho=rho, cp=cp)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Batch:
     """What is to be cooled: so much [l] of a food. "thin" moves by itself (broth), "thick" stays
@@ -103,8 +109,7 @@ class Batch:
     @property
     def food(self) -> Constant:
         """Its properties in the middle of a cooling, 30 C."""
-        k, rho, cp = FoodProperties(self.composition).at(30.0)
-        return Constant(k=k, rho=rho, cp=cp)
+        return _at_30(self.composition)
 
     def heat_kj(self, from_c: float, to_c: float) -> float:
         """What must be taken out of it to cool it so far [kJ]."""

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import datetime as dt
 import json
+import math
 import sys
 from collections.abc import Callable, Mapping
 from typing import Any, Literal, NoReturn
@@ -19,7 +20,7 @@ from foodsafety.foods import AllergenSet, allergen_tag, allergens_for, soil_tag
 from foodsafety.hygiene import Cleared, Finding, analyse, rule_source, severity
 from foodsafety.ingredients import Ingredient, read_ingredient
 from foodsafety.properties import FoodProperties, composition_from
-from foodsafety.quantities import CoreError, finite, tidy_readings
+from foodsafety.quantities import CoreError, finite, positive, tidy_readings
 from foodsafety.recipe import Process, process_from
 from foodsafety.storage import use_by
 from foodsafety.thermal import CREDIT_FLOOR_C, Kinetics, lethality
@@ -54,7 +55,9 @@ def run_lethality(data: Mapping[str, Any]) -> dict[str, Any]:
     )
     floor = data.get("floor_c")
     floor_c = CREDIT_FLOOR_C if floor is None else finite(floor, "floor_c", low=-273.15, high=1000)
-    found = lethality(tidy_readings(rows, counts="lower"), death, floor_c=floor_c)
+    gap = data.get("longest_gap_s")
+    gap_s = math.inf if gap is None else positive(gap, "longest_gap_s")
+    found = lethality(tidy_readings(rows, counts="lower"), death, floor_c=floor_c, longest_gap_s=gap_s)
     return {"log_reduction": found.log_reduction, "seconds_above_floor": found.seconds_above_floor}
 
 

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+import tomllib
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache
 from itertools import pairwise
-from typing import Literal
+from typing import Any, Literal
 
 from foodsafety.codes import CookLimit, Hold, House, Profile
+from foodsafety.foods import data_text
 from foodsafety.quantities import CoreError, Series, Temperature, positive
 
 # 130 F: below this nothing is credited. Source: FSIS cooking guideline, Appendix A (lowest row).
@@ -64,21 +67,70 @@ def _above(start: tuple[float, float], end: tuple[float, float], floor_c: float)
     return duration_s * share, max(c0, floor_c), max(c1, floor_c)
 
 
-def lethality(readings: Series, death: Kinetics, *, floor_c: float = CREDIT_FLOOR_C) -> Lethality:
+def lethality(
+    readings: Series, death: Kinetics, *, floor_c: float = CREDIT_FLOOR_C, longest_gap_s: float = math.inf
+) -> Lethality:
     """Decimal reductions from tidied readings (s, C), linear between them.
 
-    Exact integral of 10**((T - t_ref_c) / z_c) / d_ref_s; nothing counts below ``floor_c``.
+    Exact integral of 10**((T - t_ref_c) / z_c) / d_ref_s; nothing counts below ``floor_c``, nor
+    between two readings further apart than ``longest_gap_s`` [s]: nobody saw what was between.
     Error: a probe reading e C high inflates this by at least 10**(e / z_c).
     Source: Bigelow 1921, J. Infect. Dis. 29:528.
     """
     reductions: list[float] = []
     seconds: list[float] = []
     for start, end in pairwise(readings):
-        part = _above(start, end, floor_c)
+        part = _above(start, end, floor_c) if end[0] - start[0] <= longest_gap_s else None
         if part:
             seconds.append(part[0])
             reductions.append(_segment(*part, death))
     return Lethality(log_reduction=math.fsum(reductions), seconds_above_floor=math.fsum(seconds))
+
+
+# Between readings further apart than this [s] no kill is credited in a verdict or on a screen.
+LONGEST_GAP_S = 600.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Target:
+    """An organism's death, and the decimal reductions that a profile asks of it (None: it says
+    nothing of this one)."""
+
+    id: str
+    name: str
+    death: Kinetics
+    asked: float | None
+    source: str
+
+
+@cache
+def _deaths() -> Mapping[str, Mapping[str, Any]]:
+    return tomllib.loads(data_text("lethality.toml"))
+
+
+def targets(profile_id: str) -> tuple[Target, ...]:
+    """Every organism with what a profile asks of it."""
+    return tuple(
+        Target(
+            id=key,
+            name=row["name"],
+            death=Kinetics(t_ref_c=row["t_ref_c"], d_ref_s=row["d_ref_s"], z_c=row["z_c"]),
+            asked=row["targets"].get(profile_id),
+            source=row["source"],
+        )
+        for key, row in _deaths().items()
+    )
+
+
+def f_value_s(readings: Series, *, t_ref_c: float, z_c: float, floor_c: float = CREDIT_FLOOR_C) -> float:
+    """The F-value: the time [s] at ``t_ref_c`` that kills as much as these readings do, gaps and
+    what is below the floor not counted."""
+    death = Kinetics(t_ref_c=t_ref_c, d_ref_s=1.0, z_c=z_c)
+    return lethality(readings, death, floor_c=floor_c, longest_gap_s=LONGEST_GAP_S).log_reduction
+
+
+# What people go by that proves nothing: recorded beside a reading, never instead of one.
+OBSERVATIONS = ("browned", "juices_clear", "firm", "piping_hot", "opaque_flakes", "shells_open", "floats")
 
 
 # --- the verdict on a cook -----------------------------------------------------------------------

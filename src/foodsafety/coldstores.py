@@ -1,0 +1,102 @@
+"""A fridge's or freezer's log judged: is it cold, since when not, and what of the food in it.
+
+The air of an opened fridge warms long before the food does: a short peak is no breach. A log that
+has stopped proves nothing about now.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Literal
+
+from foodsafety.codes import Profile
+from foodsafety.quantities import Series
+
+# How long [s] the air may be above the limit before the food in it is in question: a door, a
+# delivery, a defrost. Beyond this it is an alarm; the clock of the food counts from the beginning.
+GRACE_S = 1800.0
+# A logger that has said nothing for so long [s] is itself an alarm.
+SILENT_S = 1800.0
+Kind = Literal["fridge", "freezer"]
+Standing = Literal["cold", "peak", "alarm", "silent", "no_reading"]
+# What to do with the food: check its own temperature and move it, use it now, throw it away, or
+# (freezer) it is still frozen hard.
+Action = Literal["nothing", "watch", "move", "use_now", "discard", "measure"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StoreVerdict:
+    """How a store stands: since when [s] its air is above the limit, for how long it has been above
+    it over the whole log [s], the last and the worst reading [C], and what to do with its food."""
+
+    standing: Standing
+    last_c: float | None
+    worst_c: float | None
+    above_since_s: float | None
+    above_s: float
+    action: Action
+    section: str
+
+
+def judge_store(readings: Series, profile: Profile, *, kind: Kind, now_s: float) -> StoreVerdict:
+    """A store's log [(s, C), in order] at a moment. Air above the limit is taken as food above it:
+    a reading of the food itself may show better, the log cannot."""
+    rule = profile.hold["freezer" if kind == "freezer" else "cold"]
+    if not readings:
+        return StoreVerdict(
+            standing="no_reading",
+            last_c=None,
+            worst_c=None,
+            above_since_s=None,
+            above_s=0.0,
+            action="measure",
+            section=rule.section,
+        )
+    limit = rule.temperature
+    last_s, last_c = readings[-1]
+    since: float | None = None
+    longest = 0.0
+    for (t0, c0), (t1, c1) in pairwise(readings):
+        if limit.kept_by(c0) and not limit.kept_by(c1):
+            since = t0 + (t1 - t0) * (limit.c - c0) / (c1 - c0)
+        elif not limit.kept_by(c0) and since is None:
+            since = t0
+        if since is not None and limit.kept_by(c1):
+            longest = max(longest, t0 + (t1 - t0) * (limit.c - c0) / (c1 - c0) - since if c1 != c0 else t1 - since)
+            since = None
+    if since is None and not limit.kept_by(last_c):
+        since = last_s
+    # While nobody reads, a store that was warm is taken to be warm still.
+    running = max(0.0, now_s - since) if since is not None else 0.0
+    longest = max(longest, running)
+    silent = now_s - last_s > SILENT_S
+    standing: Standing
+    if since is not None:
+        standing = "alarm" if running > GRACE_S else "peak"
+    else:
+        standing = "silent" if silent else "cold"
+    return StoreVerdict(
+        standing=standing,
+        last_c=last_c,
+        worst_c=max(temp for _, temp in readings),
+        above_since_s=since,
+        above_s=longest,
+        action=_action(profile, kind, standing, longest, last_c),
+        section=rule.section,
+    )
+
+
+def _action(profile: Profile, kind: Kind, standing: Standing, above_s: float, last_c: float) -> Action:
+    if standing == "silent":
+        return "measure"
+    if above_s <= GRACE_S:
+        return "watch" if standing == "peak" else "nothing"
+    if kind == "freezer" and last_c <= -1.0:
+        return "watch"  # hard frozen still: quality, not safety
+    clock = profile.clock_for("cold", None)
+    if above_s > clock.limit_s:
+        return "discard"
+    if clock.warn_s is not None and above_s > clock.warn_s:
+        return "use_now"
+    return "move" if standing == "alarm" else "measure"

@@ -1,0 +1,171 @@
+"""The slow cooker: how full, by when on, how long in the danger band, what goes in late.
+
+Its contents are reckoned as one well-mixed mass that a constant power heats and that loses heat to
+the room: good to some tens of minutes. A thermometer decides; frozen food never goes in.
+"""
+
+from __future__ import annotations
+
+import math
+import tomllib
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cache
+from itertools import pairwise
+from typing import Any, Literal
+
+from foodsafety.foods import data_text
+from foodsafety.quantities import CoreError, finite, positive
+
+Setting = Literal["low", "high"]
+_CP_J_KG_K, _RHO_KG_L = 3700.0, 1.03
+_SIMMER_C = 97.0
+
+
+@cache
+def _file() -> Mapping[str, Any]:
+    return tomllib.loads(data_text("slow_cooker.toml"))
+
+
+def sizes_l() -> tuple[float, ...]:
+    """The sizes [l] there are figures for."""
+    return tuple(float(key) for key in _file()["sizes"])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fill:
+    """How full a cooker is, as a share; "under" burns and cooks too fast, "over" too slowly."""
+
+    share: float
+    standing: Literal["under", "good", "over"]
+    least_l: float
+    most_l: float
+
+
+def fill(volume_l: float, size_l: float) -> Fill:
+    """How full a cooker of a size is with so much in it; a half and two thirds are still good."""
+    share = positive(volume_l, "volume_l") / positive(size_l, "size_l")
+    limits = _file()["fill"]
+    standing: Literal["under", "good", "over"] = (
+        "under" if share < limits["least"] else "over" if share > limits["most"] else "good"
+    )
+    return Fill(share=share, standing=standing, least_l=limits["least"] * size_l, most_l=limits["most"] * size_l)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Passage:
+    """The predicted course [(s, C)] and the time [s] in the danger band; ``out_s`` when it leaves
+    it (None: it never does). ``within``: by the limit of about four hours."""
+
+    course: tuple[tuple[float, float], ...]
+    in_band_s: float | None
+    out_s: float | None
+    limit_s: float
+    within: bool
+
+
+def passage(
+    *,
+    volume_l: float,
+    size_l: float,
+    setting: Setting,
+    start_c: float,
+    room_c: float = 20.0,
+    lid_lifts_s: Sequence[float] = (),
+    high_first_s: float = 0.0,
+    until_s: float = 10 * 3600.0,
+) -> Passage:
+    """How the contents warm. ``high_first_s`` [s] on high before the setting; each lift of the lid
+    costs the longer of its figures. Raises CoreError for frozen food and for sizes without figures."""
+    finite(start_c, "start_c", low=-60, high=100)
+    if start_c < 0:
+        raise CoreError("start_c", f"{start_c:g} C is frozen: thaw it in the fridge first, all through")
+    found = _file()["sizes"].get(f"{size_l:g}" if f"{size_l:g}" in _file()["sizes"] else f"{size_l:.1f}")
+    if found is None:
+        raise CoreError("size_l", f"{size_l:g} l is not one of {', '.join(_file()['sizes'])}")
+    if setting not in ("low", "high"):
+        raise CoreError("setting", f"{setting!r} is not low or high")
+    finite(volume_l, "volume_l", low=0.1, high=size_l)
+    room_c = finite(room_c, "room_c", low=-10, high=45)
+    heat_j_k = volume_l * _RHO_KG_L * _CP_J_KG_K + found["pot_j_k"]
+    loss = found["loss_w_k"]
+    danger, lid = _file()["danger"], _file()["lid"]
+    lifts = sorted(finite(one, "lid_lifts_s", low=0, high=until_s) for one in lid_lifts_s)
+    temp, time_s, step_s = float(start_c), 0.0, 120.0
+    rows = [(0.0, temp)]
+    lost_s = 0.0
+    while time_s < until_s:
+        power = found["high_w"] if setting == "high" or time_s < high_first_s else found["low_w"]
+        # A lid that is lifted stands the heating still for as long as it costs.
+        lost_s += sum(lid["most_s"] for one in lifts if time_s <= one < time_s + step_s)
+        if lost_s > 0:
+            lost_s -= step_s
+        else:
+            steady = room_c + power / loss
+            temp = min(_SIMMER_C, steady + (temp - steady) * math.exp(-step_s * loss / heat_j_k))
+        time_s += step_s
+        rows.append((time_s, temp))
+    out_s = next(
+        (
+            t0 + (t1 - t0) * (danger["high_c"] - c0) / (c1 - c0)
+            for (t0, c0), (t1, c1) in pairwise(rows)
+            if c0 < danger["high_c"] <= c1
+        ),
+        0.0 if start_c >= danger["high_c"] else None,
+    )
+    in_s = next((t for t, c in rows if c > danger["low_c"]), 0.0)
+    in_band_s = None if out_s is None else max(0.0, out_s - in_s)
+    return Passage(
+        course=tuple(rows),
+        in_band_s=in_band_s,
+        out_s=out_s,
+        limit_s=danger["limit_s"],
+        within=in_band_s is not None and in_band_s <= danger["limit_s"],
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Conversion:
+    """A hob recipe in a slow cooker: hours on low and high, and the liquid to use [ml]."""
+
+    low_s: tuple[float, float]
+    high_s: tuple[float, float]
+    liquid_ml: tuple[float, float]
+
+
+def convert(*, simmer_s: float, liquid_ml: float) -> Conversion:
+    """The times and the liquid of a hob recipe: hardly anything boils away under the lid, so half
+    to two thirds of the liquid is enough. Soups keep theirs."""
+    positive(simmer_s, "simmer_s")
+    finite(liquid_ml, "liquid_ml", low=0, high=50_000)
+    row = next((row for row in _file()["convert"] if simmer_s <= 60 * row["upto_min"]), None)
+    if row is None:
+        raise CoreError("simmer_s", f"{simmer_s / 3600:g} h; a recipe of more than 10 h is not converted")
+    low, high = (tuple(3600.0 * hours for hours in row[key]) for key in ("low_h", "high_h"))
+    return Conversion(low_s=(low[0], low[1]), high_s=(high[0], high[1]), liquid_ml=(liquid_ml / 2, liquid_ml * 2 / 3))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Window:
+    """From the serving time backwards [s before it]: on at the latest and at the earliest, and when
+    what must not cook long goes in."""
+
+    latest_s: float
+    earliest_s: float
+    late_from_s: float
+    late_to_s: float
+
+
+def window(cook_s: tuple[float, float], *, lid_lifts: int = 0, rest_s: float = 600.0) -> Window:
+    """When it must be switched on, counted back from serving: the longer figure of each range, and
+    the longer cost of every lift of the lid, decide the latest moment."""
+    if lid_lifts < 0:
+        raise CoreError("lid_lifts", f"{lid_lifts} is below 0")
+    lid, late = _file()["lid"], _file()["late"]
+    latest = cook_s[1] + lid_lifts * lid["most_s"] + rest_s
+    return Window(
+        latest_s=latest,
+        earliest_s=latest + 3600.0,
+        late_from_s=late["most_s"] + rest_s,
+        late_to_s=late["least_s"] + rest_s,
+    )

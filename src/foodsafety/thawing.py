@@ -1,0 +1,120 @@
+"""Freezing and thawing planned: in by when, out by when, where it may thaw, and what then.
+
+The course is the enthalpy model's, at the low coefficient of the place; "frozen" is the centre at
+the freezer's limit, "thawed" the centre free of ice.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from foodsafety.bodies import Body, Course, Shape, Surroundings
+from foodsafety.codes import Profile
+from foodsafety.conduction import conduct
+from foodsafety.foods import Composition
+from foodsafety.properties import FoodProperties
+from foodsafety.quantities import CoreError, finite
+from foodsafety.surroundings import h_through, place
+
+# Where food begins to freeze [C]: most fresh food lies between -0.8 and -2.
+FREEZES_C = -1.0
+_THAWED_C = -0.2
+_LONGEST_S = 7 * 86400.0
+Method = Literal["fridge", "cold_water", "running_water", "room", "microwave", "from_frozen"]
+
+# Which ways of thawing a profile's school allows, and what comes after.
+# Source: the profiles' thawing rows, reference section 1.
+THEN: dict[str, str] = {
+    "fridge": "within_days",
+    "cold_water": "cook_at_once",
+    "running_water": "cook_or_chill",
+    "microwave": "cook_at_once",
+    "from_frozen": "half_longer",
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Piece:
+    """What is frozen or thawed: a shape with its sizes [m] (half-thickness or radius first) and
+    what it is made of; ``covers`` lie on it."""
+
+    shape: Shape
+    size_m: tuple[float, ...]
+    composition: Composition
+    freezes_c: float = FREEZES_C
+    covers: tuple[str, ...] = ()
+
+    @property
+    def food(self) -> FoodProperties:
+        """Its properties, freezing included."""
+        return FoodProperties(self.composition, self.freezes_c)
+
+    def body(self, h: float) -> Body:
+        """Its body in surroundings of a coefficient [W/(m2 K)]."""
+        return Body(shape=self.shape, size_m=self.size_m, h=h_through(h, self.covers))
+
+
+def freeze(piece: Piece, *, where: str, around_c: float, start_c: float, target_c: float = -18.0) -> Course:
+    """The course from a temperature until the centre is at ``target_c``. Raises CoreError for a
+    freezer that is not colder than that."""
+    finite(start_c, "start_c", low=-5, high=90)
+    if around_c >= target_c:
+        raise CoreError("around_c", f"a freezer at {around_c:g} C never brings it to {target_c:g} C")
+    return conduct(
+        piece.body(place(where).low_h),
+        piece.food,
+        t0_c=start_c,
+        around=Surroundings(((0.0, around_c),)),
+        until_s=_LONGEST_S,
+        until_centre_c=target_c,
+    )
+
+
+def thaw(piece: Piece, *, where: str, around_c: float, start_c: float = -18.0) -> Course:
+    """The course until the centre has no ice left. Raises CoreError where it is too cold for that,
+    or where the food is not frozen."""
+    if start_c >= piece.freezes_c:
+        raise CoreError("start_c", f"at {start_c:g} C it is not frozen; there is nothing to thaw")
+    if around_c <= 0.5:
+        raise CoreError("around_c", f"at {around_c:g} C it does not thaw")
+    return conduct(
+        piece.body(place(where).low_h),
+        piece.food,
+        t0_c=start_c,
+        around=Surroundings(((0.0, around_c),)),
+        until_s=_LONGEST_S,
+        until_centre_c=_THAWED_C,
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ThawStanding:
+    """Whether a way of thawing may be used under a profile, and for how long [s] the surface is
+    above the cold limit while the middle still thaws."""
+
+    allowed: bool
+    why: Literal["", "room", "too_warm_water", "surface_too_long"]
+    surface_out_s: float
+    then: str
+
+
+def standing(course: Course, profile: Profile, *, method: Method, around_c: float) -> ThawStanding:
+    """A thawing course against a profile: never at room temperature; running water at most 70 F;
+    the surface not above the cold limit for longer than the clock allows."""
+    cold = profile.hold["cold"].temperature
+    limit_s = profile.clock_for("cold", None).limit_s
+    warm = [
+        (float(b) - float(a))
+        for a, b, at_c in zip(course.times_s, course.times_s[1:], course.surface_c[1:], strict=False)
+        if cold.passed_by(float(at_c))
+    ]
+    out_s = sum(warm)
+    why: Literal["", "room", "too_warm_water", "surface_too_long"] = ""
+    if method == "room":
+        why = "room"
+    elif method in ("running_water", "cold_water") and around_c > (70 - 32) / 1.8 + 1e-9:
+        why = "too_warm_water"
+    elif method != "fridge" and out_s > limit_s:
+        why = "surface_too_long"
+    return ThawStanding(allowed=not why, why=why, surface_out_s=out_s, then=THEN.get(method, ""))

@@ -1,0 +1,181 @@
+"""Thermometers: checked against ice and boiling water, chosen for the food, put where it counts."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from typing import Any, Literal
+
+from foodsafety.foods import data_text
+from foodsafety.quantities import CoreError, finite
+
+ICE_POINT_C = 0.0
+# Out by more than this [C]: adjust or replace before use. Food Code 4-203.11, and limits section 7.
+MOST_ERROR_C = 1.0
+CHECK_EVERY_DAYS = 30
+HIGHEST_ALTITUDE_M, LOWEST_ALTITUDE_M = 6000.0, -430.0
+
+
+def pressure_kpa(altitude_m: float) -> float:
+    """Air pressure [kPa] at an altitude [m], in the standard atmosphere (ISO 2533)."""
+    finite(altitude_m, "altitude_m", low=LOWEST_ALTITUDE_M, high=HIGHEST_ALTITUDE_M)
+    return float(101.325 * (1 - 2.25577e-5 * altitude_m) ** 5.25588)
+
+
+def boiling_c(altitude_m: float) -> float:
+    """Where water boils [C] at an altitude [m].
+
+    Antoine's equation with the constants of Bridgeman and Aldrich 1964 for 1 to 100 C, turned
+    round. Error: within 0.1 C; weather moves it by some tenths more.
+    """
+    mm_hg = pressure_kpa(altitude_m) * 7.50062
+    return 1730.63 / (8.07131 - math.log10(mm_hg)) - 233.426
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Check:
+    """What a check of a thermometer says. ``offset_c`` is added to what it shows; ``spread_c`` is
+    by how much the two points disagree; ``standing``: "good", "adjust" (out by more than 1 C at a
+    point, the same way at each), "replace" (out by different amounts), "cannot_judge"."""
+
+    standing: Literal["good", "adjust", "replace", "cannot_judge"]
+    offset_c: float | None
+    error_c: float | None
+    spread_c: float | None
+    boiling_c: float
+    next_due: dt.date | None
+
+
+def check_thermometer(
+    *, ice_shows_c: float | None, boil_shows_c: float | None, altitude_m: float, on: dt.date | None = None
+) -> Check:
+    """A thermometer against ice slush and boiling water. One point alone gives an offset and never
+    "good": nobody saw the other end of its scale."""
+    boil_c = boiling_c(altitude_m)
+    low = None if ice_shows_c is None else finite(ice_shows_c, "ice_shows_c", low=-30, high=60) - ICE_POINT_C
+    high = None if boil_shows_c is None else finite(boil_shows_c, "boil_shows_c", low=50, high=140) - boil_c
+    found = [error for error in (low, high) if error is not None]
+    if not found:
+        return Check(
+            standing="cannot_judge", offset_c=None, error_c=None, spread_c=None, boiling_c=boil_c, next_due=None
+        )
+    worst = max(found, key=abs)
+    offset_c = -sum(found) / len(found)
+    spread_c = abs(low - high) if low is not None and high is not None else None
+    standing: Literal["good", "adjust", "replace", "cannot_judge"]
+    if spread_c is not None and spread_c > 2 * MOST_ERROR_C:
+        standing = "replace"
+    elif abs(worst) > MOST_ERROR_C + 1e-9:
+        standing = "adjust"
+    else:
+        standing = "good" if len(found) == 2 else "cannot_judge"
+    left_c = max(abs(error + offset_c) for error in found)
+    due = on + dt.timedelta(days=CHECK_EVERY_DAYS) if on and standing == "good" else None
+    return Check(
+        standing=standing,
+        offset_c=offset_c,
+        error_c=left_c if len(found) == 2 else None,
+        spread_c=spread_c,
+        boiling_c=boil_c,
+        next_due=due,
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Kind:
+    """A kind of thermometer: the length [m] that measures, the thinnest food [m] from above, its
+    lag [s]."""
+
+    id: str
+    name: str
+    sensor_m: float
+    thinnest_m: float
+    lag_s: float
+    oven: bool
+    surface_only: bool
+
+    def ready_s(self, step_c: float, within_c: float = 0.5) -> float:
+        """How long [s] until it shows a step [C] to within so much."""
+        return self.lag_s * math.log(max(step_c / within_c, 1.0))
+
+
+@cache
+def _file() -> Mapping[str, Mapping[str, Any]]:
+    return tomllib.loads(data_text("thermometers.toml"))
+
+
+@cache
+def kinds() -> dict[str, Kind]:
+    """Every kind of thermometer by id."""
+    return {
+        key: Kind(
+            id=key,
+            name=row["name"],
+            sensor_m=row["sensor_m"],
+            thinnest_m=row["thinnest_m"],
+            lag_s=row["lag_s"],
+            oven=row["oven"],
+            surface_only=bool(row.get("surface_only", False)),
+        )
+        for key, row in _file().items()
+        if key != "places"
+    }
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Placement:
+    """Where the tip goes in a food of so much thickness [m]: from the side where the food is too
+    thin for it from above, ``depth_m`` in from there, clear of what ``clear`` names."""
+
+    food: str
+    shape: str
+    from_side: bool
+    depth_m: float
+    clear: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fit:
+    """Whether a thermometer is right for a food, and why not."""
+
+    kind: Kind
+    right: bool
+    why: Literal["", "surface_only", "too_thick_sensor", "needs_side"]
+
+
+def foods() -> tuple[str, ...]:
+    """The foods that have a place for the tip."""
+    return tuple(_file()["places"])
+
+
+def placement(food: str, *, thickness_m: float, width_m: float) -> Placement:
+    """Where the tip goes. From above to the middle of the thickness; a thin food from its side, to
+    the middle of its width, so that enough of the stem is in it."""
+    row = _file()["places"].get(food)
+    if row is None:
+        raise CoreError("food", f"{food!r} is not one of {', '.join(foods())}")
+    finite(thickness_m, "thickness_m", low=0.001, high=1.0)
+    finite(width_m, "width_m", low=0.001, high=2.0)
+    side = bool(row["side"])
+    depth_m = (width_m if side else thickness_m) * row["depth"]
+    return Placement(food=food, shape=row["shape"], from_side=side, depth_m=depth_m, clear=tuple(row["clear"]))
+
+
+def fits(where: Placement, *, thickness_m: float) -> tuple[Fit, ...]:
+    """Every kind of thermometer judged for a food: the part that measures must be in the food, and
+    clear of the outside."""
+    found = []
+    for kind in kinds().values():
+        why: Literal["", "surface_only", "too_thick_sensor", "needs_side"] = ""
+        if kind.surface_only:
+            why = "surface_only"
+        elif where.from_side and kind.sensor_m > 2 * where.depth_m:
+            why = "too_thick_sensor"
+        elif not where.from_side and thickness_m < kind.thinnest_m:
+            why = "needs_side"
+        found.append(Fit(kind=kind, right=not why, why=why))
+    return tuple(found)
