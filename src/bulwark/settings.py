@@ -55,6 +55,7 @@ INSTALLED_APPS = [
     "bulwark.shelf",
     "bulwark.records",
     "bulwark.devices",
+    "bulwark.workbench",
 ]
 
 MIDDLEWARE = [

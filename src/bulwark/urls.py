@@ -11,6 +11,7 @@ from bulwark.people import views as people
 from bulwark.recipes import views as recipes
 from bulwark.records import views as records
 from bulwark.shelf import views as shelf
+from bulwark.workbench import views as workbench
 
 urlpatterns = [
     # First, because every tap of every bench and every look of every screen goes through these.
@@ -53,6 +54,12 @@ urlpatterns = [
     path("recipes/<int:recipe_id>/flow/allergens/", flow.flow_allergens, name="flow_allergens"),
     path("recipes/<int:recipe_id>/flow.svg", flow.flow_svg, name="flow_svg"),
     path("recipes/<int:recipe_id>/flow.pdf", flow.flow_pdf, name="flow_pdf"),
+    path("workbench/", workbench.workbench, name="workbench"),
+    path("workbench/shared/<str:token>/", workbench.shared, name="workbench_shared"),
+    path("workbench/<slug:slug>/", workbench.tool, name="workbench_tool"),
+    path("workbench/<slug:slug>/attach/", workbench.attach, name="workbench_attach"),
+    path("lessons/<int:lesson_id>/sheets/", workbench.lesson_sheets, name="lesson_sheets"),
+    path("lessons/<int:lesson_id>/sheets/<int:sheet_id>/off/", workbench.sheet_detach, name="sheet_detach"),
     path("kitchen/", kitchens.kitchen, name="kitchen"),
     path("kitchen/equipment/", kitchens.equipment, name="equipment"),
     path("kitchen/price/", kitchens.price, name="price"),

@@ -18,6 +18,7 @@ import numpy as np
 
 from foodsafety.bodies import Body, Constant
 from foodsafety.codes import Profile
+from foodsafety.codes import profile as shipped
 from foodsafety.conduction import remaining
 from foodsafety.cooling import CoolingVerdict, judge_cooling, stages_of
 from foodsafety.foods import Composition, data_text
@@ -237,23 +238,31 @@ def judged(
     begin_s = situation.now_s if from_s is None else from_s
     begin_c = situation.now_c if from_c is None else from_c
     ahead = course.series(begin_c, begin_s)[1:]
-    return _only_judge((*situation.readings, *ahead), situation.profile)
+    return judge_planned((*situation.readings, *ahead), situation.profile)
 
 
-def _only_judge(series: Series, profile: Profile) -> CoolingVerdict:
-    """The verdict on a series as though its rule measured stages: also where it states none, a
-    plan is held against hot to cold within the time it gives."""
+# Where a profile measures no stages a plan borrows these: it can only make a plan stricter.
+GUIDE = "us-foodservice"
+
+
+def planning_profile(profile: Profile) -> Profile:
+    """A profile that measures stages: its own, or with those of the model code where it has none
+    (it asks for food in the fridge within a time, shallow, and no more)."""
     if profile.cooling.stages:
-        return judge_cooling(series, profile, look_ahead=False)
-    stated = replace(profile, cooling=replace(profile.cooling, stages=stages_of(profile)))
-    return judge_cooling(series, stated, look_ahead=False)
+        return profile
+    return replace(profile, cooling=replace(profile.cooling, stages=shipped(GUIDE).cooling.stages))
+
+
+def judge_planned(series: Series, profile: Profile) -> CoolingVerdict:
+    """The verdict on a series as the planning profile has it, without a look ahead."""
+    return judge_cooling(series, planning_profile(profile), look_ahead=False)
 
 
 def planned(situation: Situation, way: Way, *, owned: int | None = None) -> Plan:
     """One way judged from now."""
     course = course_of(way, situation.batch)
     verdict = judged(situation, course)
-    last_c = min(stage.end.c for stage in stages_of(situation.profile))
+    last_c = min(stage.end.c for stage in stages_of(planning_profile(situation.profile)))
     cold_s = verdict.crossings_s.get(last_c)
     ice_kg = 0.0
     if "ice" in way.where:
@@ -280,7 +289,7 @@ def start_by(situation: Situation, course: Course, staying: Course) -> float:
         between = tuple(row for row in stay[1:] if row[0] < at_s)
         at_c = float(np.interp(at_s, times, temps))
         series = (*situation.readings, *between, *((at_s, at_c),), *course.series(at_c, at_s)[1:])
-        return _only_judge(series, situation.profile).verdict == "pass"
+        return judge_planned(series, situation.profile).verdict == "pass"
 
     low, high = now_s, now_s + 6 * 3600.0
     if passes(high):
@@ -367,13 +376,13 @@ def greatest(
 ) -> float | None:
     """The greatest thickness or diameter [m] of a food that passes a profile's cooling from a
     temperature; None if not even 5 mm do, and never more than half a metre is tried."""
-    last_c = min(stage.end.c for stage in stages_of(profile))
+    last_c = min(stage.end.c for stage in stages_of(planning_profile(profile)))
     if around_c >= last_c:
         raise CoreError("around_c", f"at {around_c:g} C it never comes down to {last_c:g} C")
 
     def passes(size_m: float) -> bool:
         left = remaining(Body(shape=shape, size_m=(size_m / 2,), h=h), food, _TIMES)
-        return _only_judge(Course(_TIMES, left, around_c).series(start_c), profile).verdict == "pass"
+        return judge_planned(Course(_TIMES, left, around_c).series(start_c), profile).verdict == "pass"
 
     low, high = 0.005, 0.5
     if not passes(low):

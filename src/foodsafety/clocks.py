@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
-from foodsafety.codes import ClockLimit
+from foodsafety.codes import ClockLimit, Profile
+from foodsafety.quantities import Series, Temperature
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,3 +56,59 @@ def judge(clock: Clock, limit: ClockLimit, *, now_s: float) -> ClockVerdict:
         remaining_s=max(0.0, limit.limit_s - total_s),
         limit=limit,
     )
+
+
+def out_of_control_s(readings: Series, cold: Temperature, hot: Temperature) -> float:
+    """Time [s] a food was between cold and hot holding, over every trip: exact for readings that are
+    straight between their points. At a limit exactly it is still under control."""
+    return sum(_between_s(start, end, cold.c, hot.c) for start, end in pairwise(readings))
+
+
+def _between_s(start: tuple[float, float], end: tuple[float, float], low_c: float, high_c: float) -> float:
+    (t0, c0), (t1, c1) = start, end
+    if c0 == c1:
+        return t1 - t0 if low_c + 1e-9 < c0 < high_c - 1e-9 else 0.0
+    inside = min(max(c0, c1), high_c) - max(min(c0, c1), low_c)
+    return max(0.0, inside) / abs(c1 - c0) * (t1 - t0)
+
+
+School = Literal["rules", "2_4", "4_6"]
+# The 4-hour and 6-hour school: Food Code 3-501.19; six hours only for food that began cold and never
+# passed 70 F. The 2-hour and 4-hour school: anz and uk guidance.
+_NEVER_ABOVE_F = 70.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SchoolVerdict:
+    """What a school of clocks says of a time out: back into the cold, use now, or throw away."""
+
+    action: Literal["keep", "use_now", "discard"]
+    limit_s: float
+    remaining_s: float
+    section: str
+
+
+def school_verdict(
+    out_s: float, school: School, profile: Profile, *, ambient_c: float | None, readings: Series = ()
+) -> SchoolVerdict:
+    """A time out of control [s] held against a school of clocks. Exactly at a limit is still within.
+
+    "4_6" gives six hours only where readings show that the food began at 41 F or below and never
+    passed 70 F; without readings four count.
+    """
+    if school == "2_4":
+        keep_s, limit_s, section = 2 * 3600.0, 4 * 3600.0, "2-hour/4-hour"
+    elif school == "4_6":
+        cool = bool(readings) and Temperature(value=41, unit="F").kept_by(readings[0][1])
+        never = all(Temperature(value=_NEVER_ABOVE_F, unit="F").kept_by(c) for _, c in readings)
+        limit_s = 6 * 3600.0 if cool and never else 4 * 3600.0
+        keep_s, section = 0.0, "Food Code 3-501.19(B), (C)"
+    else:
+        clock = profile.clock_for("cold", ambient_c)
+        keep_s = clock.warn_s if clock.warn_s is not None else clock.limit_s
+        limit_s, section = clock.limit_s, clock.section
+    if out_s > limit_s:
+        return SchoolVerdict(action="discard", limit_s=limit_s, remaining_s=0.0, section=section)
+    if out_s > keep_s:
+        return SchoolVerdict(action="use_now", limit_s=limit_s, remaining_s=limit_s - out_s, section=section)
+    return SchoolVerdict(action="keep", limit_s=limit_s, remaining_s=keep_s - out_s, section=section)

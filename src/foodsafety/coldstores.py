@@ -71,11 +71,9 @@ def judge_store(readings: Series, profile: Profile, *, kind: Kind, now_s: float)
     running = max(0.0, now_s - since) if since is not None else 0.0
     longest = max(longest, running)
     silent = now_s - last_s > SILENT_S
-    standing: Standing
-    if since is not None:
-        standing = "alarm" if running > GRACE_S else "peak"
-    else:
-        standing = "silent" if silent else "cold"
+    quiet: Standing = "silent" if silent else "cold"
+    warm: Standing = "alarm" if running > GRACE_S else "peak"
+    standing = quiet if since is None else warm
     return StoreVerdict(
         standing=standing,
         last_c=last_c,

@@ -4,6 +4,7 @@ from typing import Any
 
 from bulwark.kitchens import selectors, wording
 from bulwark.kitchens.models import Kitchen
+from foodsafety.chilling import containers
 from foodsafety.codes import Profile, changeable, profile
 from foodsafety.foods import allergens_for, food_kind, food_kinds
 from foodsafety.quantities import CoreError
@@ -60,14 +61,20 @@ def kitchen_page(organisation_id: int, typed: dict[str, Any] | None = None) -> d
         ],
         "profiles": [profile(name) for name in _SCHOOLS],
         "rules": selectors.rules_for(organisation_id, kitchen.profile),
-        "counts": [(kind, kind.replace("_", " "), kitchen.equipment.get(kind, "")) for kind in _counted(kitchen)],
+        "counts": [(kind, _tool_name(kind), kitchen.equipment.get(kind, "")) for kind in _counted(kitchen)],
         "sources": HEAT_SOURCES,
         "typed": typed or {},
     }
 
 
 def _counted(kitchen: Kitchen) -> list[str]:
-    return [*COUNTED, *sorted(kind for kind in kitchen.equipment if kind not in COUNTED)]
+    named = (*COUNTED, *containers())
+    return [*named, *sorted(kind for kind in kitchen.equipment if kind not in named)]
+
+
+def _tool_name(kind: str) -> str:
+    """What a tool or a container is called on the kitchen's page."""
+    return containers()[kind].name if kind in containers() else kind.replace("_", " ")
 
 
 def rules_page(organisation_id: int, words: str) -> dict[str, Any]:

@@ -1,0 +1,111 @@
+"""What the workbench shows."""
+
+from collections.abc import Mapping
+from typing import Any
+from urllib.parse import urlencode
+
+from django.core import signing
+from django.utils.translation import gettext as _
+
+from bulwark.lessons import selectors as lessons
+from bulwark.people.actors import Actor
+from bulwark.workbench import selectors
+from bulwark.workbench.answers import Answer, Asker
+from bulwark.workbench.tools import TOOLS, Tool
+from bulwark.workbench.units import System, Units
+from foodsafety.codes import profile
+from foodsafety.quantities import CoreError
+
+_SALT = "workbench.share"
+MOST_QUERY = 12_000
+
+
+def units_of(query: Mapping[str, str], actor: Actor) -> Units:
+    """The units of a question: those its link names, else the asker's own."""
+    temps = query.get("temps", "")
+    system: System = "us" if query.get("units") == "us" else "metric"
+    if "units" not in query and actor.language == "en-us":
+        system = "us"
+    return Units(temps="F" if temps == "F" else "C" if temps == "C" else actor.unit, system=system)
+
+
+def share_token(tool: str, query: Mapping[str, str]) -> str:
+    """A link's token: anybody who has it sees this one question answered, and nothing else."""
+    return signing.dumps({"tool": tool, "query": dict(query)}, salt=_SALT, compress=True)
+
+
+def shared(token: str) -> tuple[Tool, dict[str, str]]:
+    """What a token asks. Raises BadSignature for one that is not ours."""
+    data = signing.loads(token, salt=_SALT)
+    if data["tool"] not in TOOLS:
+        raise signing.BadSignature(data["tool"])
+    return TOOLS[data["tool"]], {str(key): str(value) for key, value in data["query"].items()}
+
+
+def tool_page(tool: Tool, query: Mapping[str, str], actor: Actor, *, bare: bool = False) -> dict[str, Any]:
+    """A tool with its form, and its answer where the form can be read."""
+    units = units_of(query, actor)
+    code = selectors.usual_code(actor)
+    starts = {"code": code} if code else {}
+    form = tool.form(query, units, starts)
+    answer, wrong = None, ""
+    if form.is_valid():
+        asker = Asker(units=units, rules=selectors.rules_of(actor), owned=selectors.containers_of(actor))
+        try:
+            answer = tool.work(form.cleaned_data, asker)
+        except CoreError as error:
+            wrong = error.message
+            if error.field in form.fields:
+                form.add_error(error.field, _sentence(error.message))
+            else:
+                wrong = f"{error.field}: {error.message}" if " line " in error.field else error.message
+                if "readings" in form.fields and error.field.startswith("readings"):
+                    form.add_error(
+                        "readings", _sentence(f"{error.field.removeprefix('readings').strip()} {error.message}")
+                    )
+                elif "log" in form.fields and error.field.startswith("log"):
+                    form.add_error("log", _sentence(error.message))
+    asked = form.typed() | {"temps": units.temps, "units": units.system}
+    return {
+        "tool": tool,
+        "tools": TOOLS.values(),
+        "form": form,
+        "answer": answer,
+        "wrong": _sentence(wrong) if wrong else "",
+        "units": units,
+        "asked": asked,
+        "link": urlencode(asked),
+        "other_temps": urlencode(
+            form.in_units(Units(temps="F" if units.temps == "C" else "C", system=units.system))
+            | {"temps": "F" if units.temps == "C" else "C", "units": units.system}
+        ),
+        "other_units": urlencode(
+            form.in_units(Units(temps=units.temps, system="metric" if units.system == "us" else "us"))
+            | {"temps": units.temps, "units": "metric" if units.system == "us" else "us"}
+        ),
+        "share": "" if bare else share_token(tool.slug, asked),
+        "local_code": _local_code(asked),
+        "bare": bare,
+    }
+
+
+def _local_code(asked: Mapping[str, str]) -> str:
+    try:
+        return profile(asked["code"]).local_code
+    except (KeyError, CoreError):
+        return ""
+
+
+def _sentence(text: str) -> str:
+    text = text.strip()
+    return text[:1].upper() + text[1:] + ("" if text.endswith((".", "!", "?")) else ".")
+
+
+def attach_page(actor: Actor) -> dict[str, Any]:
+    """The lessons a sheet can be attached to."""
+    return {"lessons": lessons.lessons_for(actor).filter(closed_at=None).order_by("starts_at")[:30]}
+
+
+def answer_title(tool: Tool, answer: Answer | None) -> str:
+    """What a sheet is called in a lesson."""
+    return f"{tool.name}: {answer.title}" if answer else str(_("%(tool)s, not answered") % {"tool": tool.name})
