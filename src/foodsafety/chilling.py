@@ -46,6 +46,7 @@ class Container:
 
     id: str
     name: str
+    plural: str
     length_m: float
     width_m: float
     height_m: float
@@ -72,6 +73,7 @@ def containers() -> dict[str, Container]:
         found[key] = Container(
             id=key,
             name=row["name"],
+            plural=row["plural"],
             length_m=positive(across or row["length"], f"{key}.length"),
             width_m=positive(across or row["width"], f"{key}.width"),
             height_m=positive(row["height"], f"{key}.height"),
@@ -204,7 +206,12 @@ class Plan:
     @property
     def enough(self) -> bool:
         """False where the kitchen is known to have too few of the containers."""
-        return self.owned is None or self.owned >= self.way.count
+        return self.missing == 0
+
+    @property
+    def missing(self) -> int:
+        """How many of the containers the kitchen has too few."""
+        return 0 if self.owned is None else max(0, self.way.count - self.owned)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -358,7 +365,7 @@ def ways(
             plan = planned(situation, way, owned=have)
             if plan.passes:
                 found.append(plan)
-    found.sort(key=lambda plan: (not plan.enough, _cost(plan, situation.now_s)))
+    found.sort(key=lambda plan: (plan.missing, _cost(plan, situation.now_s)))
     return (stay, *found)
 
 

@@ -6,9 +6,12 @@ from __future__ import annotations
 
 import math
 import random
-from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
+import numpy as np
+
+from foodsafety.bodies import Body, Constant
+from foodsafety.conduction import remaining
 from foodsafety.quantities import Series
 from foodsafety.thermometers import MOST_ERROR_C
 
@@ -84,35 +87,75 @@ class ColdStore:
     warms_s: float = 14 * 3600.0  # with the machine off and the door shut
     door_warms_s: float = 420.0
     cools_s: float = 900.0
-    _step_s: float = field(default=15.0)
 
 
-def store_air(store: ColdStore, *, until_s: float, every_s: float, seed: int = 1) -> Series:
-    """The air of a store as its logger reads it [(s, C)]: a balance of machine, walls and door."""
-    return tuple(_air(store, until_s, every_s, random.Random(seed)))  # noqa: S311 - a simulation
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StoreState:
+    """Where a store's simulation stands: air and walls [C] at a time [s], and the next reading [s]."""
+
+    time_s: float
+    air_c: float
+    wall_c: float
+    next_s: float
 
 
-def _air(store: ColdStore, until_s: float, every_s: float, draw: random.Random) -> Iterator[tuple[float, float]]:
-    air, wall = store.set_c, store.set_c  # what is stored and the walls hold the air back
-    time_s, next_s = 0.0, 0.0
-    step = store._step_s
+def store_air(
+    store: ColdStore, *, until_s: float, every_s: float, seed: int = 1, state: StoreState | None = None
+) -> tuple[Series, StoreState]:
+    """The air of a store as its logger reads it [(s, C)] up to a time, and where it stands then, so
+    that it can be gone on with: a balance of machine, walls and door."""
+    now = state or StoreState(time_s=0.0, air_c=store.set_c, wall_c=store.set_c, next_s=0.0)
+    air, wall, time_s, next_s = now.air_c, now.wall_c, now.time_s, now.next_s
+    rows: list[tuple[float, float]] = []
     while time_s <= until_s:
         if time_s >= next_s:
-            yield time_s, round(air + draw.gauss(0, store.noise_c), 1)
+            noise = random.Random(f"{seed}:{time_s:.0f}").gauss(0, store.noise_c)  # noqa: S311 - a simulation
+            rows.append((time_s, round(air + noise, 1)))
             next_s += every_s
-        failed = store.fails_s is not None and time_s >= store.fails_s
-        failed = failed and (store.mended_s is None or time_s < store.mended_s)
-        open_now = any(row.at_s <= time_s < row.at_s + row.for_s for row in store.doors)
-        every = store.defrost_every_s
-        defrosting = every is not None and time_s >= every and time_s % every < store.defrost_s
-        cycle = store.swing_c * math.sin(2 * math.pi * time_s / 1500)
-        if failed or defrosting:
-            towards, tau = store.room_c, store.warms_s if failed else store.warms_s / 6
-        else:
-            towards, tau = store.set_c + cycle, store.cools_s
-        air += (towards - air) * (1 - math.exp(-step / tau))
-        if open_now:
-            air += (store.room_c - air) * (1 - math.exp(-step / store.door_warms_s))
-        air += (wall - air) * (1 - math.exp(-step / 1200))
-        wall += (air - wall) * (1 - math.exp(-step / 7200))
-        time_s += step
+        air, wall = _one_step(store, time_s, air, wall)
+        time_s += _STEP_S
+    return tuple(rows), StoreState(time_s=time_s, air_c=air, wall_c=wall, next_s=next_s)
+
+
+_STEP_S = 15.0
+_SWING_S, _AIR_TO_WALL_S, _WALL_TO_AIR_S = 1500.0, 1200.0, 7200.0
+
+
+def _one_step(store: ColdStore, time_s: float, air: float, wall: float) -> tuple[float, float]:
+    failed = store.fails_s is not None and time_s >= store.fails_s
+    failed = failed and (store.mended_s is None or time_s < store.mended_s)
+    every = store.defrost_every_s
+    defrosting = every is not None and time_s >= every and time_s % every < store.defrost_s
+    if failed or defrosting:
+        towards, tau = store.room_c, store.warms_s if failed else store.warms_s / 6
+    else:
+        towards, tau = store.set_c + store.swing_c * math.sin(2 * math.pi * time_s / _SWING_S), store.cools_s
+    air += (towards - air) * (1 - math.exp(-_STEP_S / tau))
+    if any(row.at_s <= time_s < row.at_s + row.for_s for row in store.doors):
+        air += (store.room_c - air) * (1 - math.exp(-_STEP_S / store.door_warms_s))
+    # What is stored and the walls hold the air back, unless the machine is off: then they warm too.
+    if not failed:
+        air += (wall - air) * (1 - math.exp(-_STEP_S / _AIR_TO_WALL_S))
+    wall += (air - wall) * (1 - math.exp(-_STEP_S / _WALL_TO_AIR_S))
+    return air, wall
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OnHeat:
+    """A simulated piece on a griddle, heated by conduction from both sides: half its thickness [m],
+    where it begins [C] and the steam-cooled surface it is heated from [C], with the coefficient
+    there [W/(m2 K)]."""
+
+    half_m: float
+    start_c: float
+    surface_c: float
+    h: float = 250.0
+
+    def core_c(self, on_heat_s: float) -> float:
+        """Core temperature [C] after so many seconds on the heat."""
+        body = Body(shape="slab", size_m=(self.half_m,), h=self.h)
+        left = float(remaining(body, _PATTY, np.array([max(0.0, on_heat_s)]))[0])
+        return self.surface_c + (self.start_c - self.surface_c) * left
+
+
+_PATTY = Constant(k=0.45, rho=1050.0, cp=3500.0)

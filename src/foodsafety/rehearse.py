@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 import random
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Any, Literal
 
 from foodsafety.events import READY_CHECKS, Event
+from foodsafety.instruments import OnHeat
 from foodsafety.plan import Plan
 from foodsafety.recipe import Step
 from foodsafety.session import State, advance, bricks, next_step, opening_state, verdict_of
@@ -16,23 +16,6 @@ from foodsafety.session import State, advance, bricks, next_step, opening_state,
 Slip = Literal["none", "unwashed_hands", "raw_tongs", "warm_fridge", "too_early", "forgotten_chill_reading"]
 SLIPS: tuple[Slip, ...] = ("none", "unwashed_hands", "raw_tongs", "warm_fridge", "too_early", "forgotten_chill_reading")
 _LONGEST_STEPS = 400
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Piece:
-    """A simulated piece of food on the heat: its core lags behind the surroundings.
-
-    A first-order lag: core = surroundings + (start - surroundings) * exp(-t / lag_s). A stand-in
-    until pieces are heated by conduction.
-    """
-
-    start_c: float
-    surroundings_c: float
-    lag_s: float
-
-    def core_c(self, on_heat_s: float) -> float:
-        """Core temperature [C] after ``on_heat_s`` seconds."""
-        return self.surroundings_c + (self.start_c - self.surroundings_c) * math.exp(-on_heat_s / self.lag_s)
 
 
 class Crew:
@@ -47,10 +30,10 @@ class Crew:
         self.state: State = opening_state(plan, self.learners)
         self.events: list[Event] = []
         self.pieces = [
-            Piece(
+            OnHeat(
+                half_m=self.random.uniform(0.0085, 0.0095),
                 start_c=self.random.uniform(7, 11),
-                surroundings_c=self.random.uniform(92, 97),
-                lag_s=self.random.uniform(290, 350),
+                surface_c=self.random.uniform(92, 97),
             )
             for _ in range(plan.profile.pieces)
         ]

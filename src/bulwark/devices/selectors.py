@@ -1,36 +1,104 @@
-"""A probe thermometer that is not there: it reads food warmed by the core's own model."""
+"""Instruments and what they read: probes at the benches, loggers in the cold stores."""
 
+import datetime as dt
 import random
 from typing import Any
 
+from django.db.models import QuerySet
+from django.utils import timezone
+
+from bulwark.devices import adapters
+from bulwark.devices.models import Instrument, StoreReading
 from bulwark.lessons import selectors as lessons
-from foodsafety.rehearse import Piece
+from bulwark.people.actors import Actor
+from foodsafety.instruments import OnHeat, probe_shows
+from foodsafety.quantities import Series
 
 # How long the koftas had been on when the bench said that the griddle step was done.
 ON_BEFORE_DONE_S = 420.0
-NOISE_C = 0.2
+CHANNELS = 4
+_ROOM_C = 20.0
 
 
-def simulated_reading(bench: Any, food: str, piece: str) -> dict[str, Any] | None:
-    """One reading in the device protocol, or None where the food has not been on the heat.
+def instruments_for(actor: Actor) -> QuerySet[Instrument]:
+    """The instruments of an educator's own organisation."""
+    if actor.kind != "educator":
+        return Instrument.objects.none()
+    return Instrument.objects.filter(organisation_id=actor.organisation_id)
 
-    Each piece warms at its own rate, the same each time it is asked; the noise is not.
-    """
+
+def stores_for(actor: Actor) -> QuerySet[Instrument]:
+    """Its fridges and freezers."""
+    return instruments_for(actor).exclude(kind="probe")
+
+
+def with_serial(serial: str) -> Instrument | None:
+    """An instrument by the serial number it sends."""
+    return Instrument.objects.filter(serial=serial, simulated=False).first()
+
+
+def own_time(instrument: Instrument, now: dt.datetime | None = None) -> dt.datetime:
+    """The time by the instrument's own clock: a simulated one may run fast."""
+    moment = now or timezone.now()
+    return instrument.clock_at + (moment - instrument.set_at) * instrument.pace
+
+
+def readings_since(instrument: Instrument, since: dt.datetime) -> list[tuple[dt.datetime, float]]:
+    """What a store has read since a moment, in order."""
+    rows = StoreReading.objects.filter(instrument=instrument, channel=1, at__gte=since).order_by("at")
+    return list(rows.values_list("at", "celsius"))
+
+
+def as_series(rows: list[tuple[dt.datetime, float]], start: dt.datetime) -> Series:
+    """Readings as the core has them: seconds after a moment."""
+    return tuple(((at - start).total_seconds(), celsius) for at, celsius in rows)
+
+
+def probe_of(bench: Any) -> Instrument | None:
+    """The probe that lies at a bench: the organisation's probes, shared out in order."""
+    probes = list(Instrument.objects.filter(organisation_id=bench.lesson.organisation_id, kind="probe"))
+    return probes[bench.position % len(probes)] if probes else None
+
+
+def _piece(bench: Any, food: str, piece: str) -> OnHeat:
+    own = random.Random(f"{bench.pk}:{food}:{piece}")  # noqa: S311 - a simulation, nothing secret
+    return OnHeat(half_m=own.uniform(0.0085, 0.0095), start_c=own.uniform(7, 11), surface_c=own.uniform(92, 97))
+
+
+def simulated_reading(bench: Any, food: str, piece: str, *, in_food_s: float) -> dict[str, Any] | None:
+    """One reading in the device protocol, or None where the food has not been on the heat. The
+    piece is warmed by conduction, each at its own rate, the same each time it is asked; the probe
+    lags, drifts, has noise and a battery."""
     state, _ = lessons.bench_state(bench)
     heat = state.plan.heat_for(food)
     if heat is None or heat not in state.done:
         return None
-    own = random.Random(f"{bench.pk}:{food}:{piece}")  # noqa: S311 - a simulation, nothing secret
-    model = Piece(start_c=own.uniform(7, 11), surroundings_c=own.uniform(92, 97), lag_s=own.uniform(280, 360))
     now = lessons.lesson_now(bench.lesson)
     on_heat_s = max(0.0, now.timestamp() - state.done[heat] + ON_BEFORE_DONE_S)
-    core_c = model.core_c(on_heat_s) + random.gauss(0, NOISE_C)
+    probe = probe_of(bench)
+    opened = bench.lesson.opened_at or now
+    shown = probe_shows(
+        adapters.to_faults(probe),
+        _piece(bench, food, piece).core_c(on_heat_s),
+        in_food_s=in_food_s,
+        before_c=_ROOM_C,
+        age_s=max(0.0, (now - opened).total_seconds()),
+        draw=random.Random(),  # noqa: S311 - noise
+    )
+    number = int(piece) if piece.isdecimal() else 1
     return {
-        "device": f"probe-{bench.pk}",
-        "channel": 1,
-        "celsius": round(core_c, 1),
-        "error_c": 0.5,
-        "battery_percent": 83,
-        "calibrated": True,
+        "device": f"probe-{probe.serial}" if probe else f"probe-{bench.pk}",
+        "name": probe.name if probe else "",
+        "channel": (number - 1) % CHANNELS + 1,
+        "celsius": shown.celsius,
+        "error_c": shown.error_c,
+        "battery_percent": shown.battery_percent,
+        "calibrated": shown.calibrated,
+        "settled": shown.settled,
         "at": now.isoformat(),
     }
+
+
+def any_of(organisation_id: int) -> bool:
+    """True if an organisation has instruments."""
+    return Instrument.objects.filter(organisation_id=organisation_id).exists()

@@ -1,11 +1,31 @@
-"""The simulated probe, over the protocol that a real one would speak (docs/DEVICES.md)."""
+"""Probes and loggers over the protocol that real ones speak (docs/DEVICES.md), and their pages."""
 
-from django.http import HttpRequest, JsonResponse
+import csv
+import json
+from typing import Any
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+from django.utils.text import slugify
+from django.utils.translation import gettext as _
 from django.views.decorators.cache import never_cache
-from django.views.decorators.http import require_GET
+from django.views.decorators.csrf import csrf_exempt
+from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.bench.selectors import joined_bench
-from bulwark.devices import selectors
+from bulwark.devices import pages, selectors, services
+from bulwark.lessons import selectors as lessons
+from foodsafety.quantities import CoreError, c_from_f
+from foodsafety.readings import read_csv
+
+MOST_BODY = 2 * 1024 * 1024
+
+
+def _error(field: str, message: str, status: int) -> JsonResponse:
+    return JsonResponse({"error": {"field": field, "message": message}}, status=status)
 
 
 @never_cache
@@ -14,9 +34,140 @@ def probe_reading(request: HttpRequest) -> JsonResponse:
     """What the bench's probe shows in one piece of a food now."""
     bench = joined_bench(request)
     if bench is None:
-        return JsonResponse({"error": {"field": "bench", "message": "not joined to an open bench"}}, status=403)
+        return _error("bench", "not joined to an open bench", 403)
     food, piece = request.GET.get("food", ""), request.GET.get("piece", "1")
-    reading = selectors.simulated_reading(bench, food, piece[:8])
+    since = request.GET.get("in", "600")
+    in_food_s = float(since) if since.replace(".", "", 1).isdecimal() and len(since) < 9 else 600.0
+    reading = selectors.simulated_reading(bench, food, piece[:8], in_food_s=in_food_s)
     if reading is None:
-        return JsonResponse({"error": {"field": "food", "message": "nothing on the heat has that name"}}, status=404)
+        return _error("food", "nothing on the heat has that name", 404)
+    if reading["celsius"] is None:
+        return _error("battery_percent", "the probe's battery is flat: use another one", 503)
     return JsonResponse(reading)
+
+
+@csrf_exempt
+@require_POST
+def take_in(request: HttpRequest) -> JsonResponse:
+    """Readings from a logger: its serial and key, and what it has read."""
+    if len(request.body) > MOST_BODY:
+        return _error("readings", f"more than {MOST_BODY} bytes", 413)
+    try:
+        data: Any = json.loads(request.body)
+        serial, readings = str(data["device"]), data["readings"]
+        if not isinstance(readings, list):
+            raise TypeError
+    except (ValueError, KeyError, TypeError, RecursionError):
+        return _error("body", "an object with device and a list of readings is needed", 400)
+    scheme, _space, key = request.headers.get("Authorization", "").partition(" ")
+    try:
+        count = services.take_in(serial=serial, key=key if scheme == "Device" else "", readings=readings)
+    except (PermissionError, ValueError) as wrong:
+        if isinstance(wrong, CoreError):
+            return _error(wrong.field, wrong.message, 422)
+        return _error("device", "this serial and key do not belong together", 403)
+    except Exception as wrong:  # a serial that is no UUID
+        if type(wrong).__name__ != "ValidationError":
+            raise
+        return _error("device", "this serial and key do not belong together", 403)
+    return JsonResponse({"kept": count})
+
+
+@login_required
+@require_GET
+def cold(request: HttpRequest) -> HttpResponse:
+    """Fridges and freezers over the last day."""
+    template = "devices/_cold.html" if request.headers.get("HX-Target") == "cold" else "devices/cold.html"
+    return render(request, template, pages.cold_page(request.actor))
+
+
+@login_required
+@require_GET
+def alarms(request: HttpRequest) -> HttpResponse:
+    """The stores somebody must see to; nothing where there are none."""
+    return render(request, "devices/_alarms.html", {"alarms": pages.alarms(request.actor)})
+
+
+@login_required
+@require_POST
+def store_change(request: HttpRequest, instrument_id: int) -> HttpResponse:
+    """A fault or a pace for a simulated store."""
+    row = get_object_or_404(selectors.stores_for(request.actor), pk=instrument_id)
+    pace, what = request.POST.get("pace", ""), request.POST.get("what", "")
+    try:
+        if pace:
+            services.set_pace(instrument=row, pace=int(pace) if pace.isdecimal() and len(pace) < 6 else 0)
+        else:
+            services.disturb(instrument=row, what=what)
+    except CoreError as wrong:
+        messages.error(request, str(wrong))
+    return redirect("cold")
+
+
+@login_required
+@require_POST
+def instrument_add(request: HttpRequest) -> HttpResponse:
+    """A new instrument; a real one is told its key once."""
+    kind, name = request.POST.get("kind", ""), request.POST.get("name", "")
+    try:
+        row, key = services.add_for(
+            by=request.actor, kind=kind, name=name, simulated=request.POST.get("real", "") != "yes"
+        )
+    except CoreError as wrong:
+        messages.error(request, str(wrong))
+        return redirect("cold")
+    if key:
+        text = _("%(name)s: device %(serial)s, key %(key)s. The key is not shown again.")
+        messages.success(request, text % {"name": row.name, "serial": row.serial, "key": key})
+    else:
+        messages.success(request, _("%(name)s is there.") % {"name": row.name})
+    return redirect("cold")
+
+
+@login_required
+@require_GET
+def store_csv(request: HttpRequest, instrument_id: int) -> HttpResponse:
+    """A store's readings as CSV, in order, with their zone."""
+    row = get_object_or_404(selectors.stores_for(request.actor), pk=instrument_id)
+    response = HttpResponse(content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="{slugify(row.name) or "store"}.csv"'
+    writer = csv.writer(response)
+    writer.writerow(["time", "temperature C"])
+    since = selectors.own_time(row) - timezone.timedelta(days=31)
+    writer.writerows((at.isoformat(), f"{c:g}") for at, c in selectors.readings_since(row, since))
+    return response
+
+
+@login_required
+@require_POST
+def store_bring(request: HttpRequest, instrument_id: int) -> HttpResponse:
+    """A logger's CSV brought into a store's own readings: each line needs a date and a time."""
+    row = get_object_or_404(selectors.stores_for(request.actor), pk=instrument_id)
+    upload = request.FILES.get("log")
+    try:
+        if upload is None:
+            raise CoreError("log", "choose the logger's file first")
+        sheet = read_csv(line.decode("utf-8", "replace") for line in upload)
+        if sheet.first is None:
+            raise CoreError("log.time", "dates are needed: 2026-06-13 14:05")
+        first = sheet.first if sheet.first.tzinfo else timezone.make_aware(sheet.first)
+        rows = [
+            (first + timezone.timedelta(seconds=at_s), c_from_f(value) if sheet.unit == "F" else value)
+            for at_s, value in sheet.rows
+            if at_s is not None and value is not None
+        ]
+        count = services.bring_log(instrument=row, rows=rows)
+    except CoreError as wrong:
+        messages.error(request, str(wrong))
+    else:
+        messages.success(request, _("%(n)d readings brought; those that were there already count once.") % {"n": count})
+    return redirect("cold")
+
+
+@login_required
+@require_GET
+def keep(request: HttpRequest, lesson_id: int) -> HttpResponse:
+    """A lesson's clocks: what must stay cold, what must stay hot, and for how long yet."""
+    lesson = get_object_or_404(lessons.lessons_for(request.actor), pk=lesson_id)
+    template = "devices/_keep.html" if request.headers.get("HX-Target") == "keep" else "devices/keep.html"
+    return render(request, template, pages.keep_page(lesson, request.actor))

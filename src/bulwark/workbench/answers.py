@@ -102,7 +102,7 @@ def hold_text(row: HoldLimit, units: Units) -> str:
 
 
 def span(seconds: float) -> str:
-    """A length of time: 2 h 35 min, 40 min, 20 s."""
+    """A length of time: 2 h 35 min, 40 min, 20 s. No break within it."""
     if seconds < 3600:
         return duration(seconds)
     minutes = round(seconds / 60)

@@ -176,23 +176,23 @@ def _times(plan: chilling.Plan, clock: Any) -> str:
     return clock(plan.cold_s) if plan.cold_s is not None else _("not in time")
 
 
+def _boxes(plan: chilling.Plan) -> str:
+    """The containers of a way: 5 full trays, a 6 litre pot."""
+    box = plan.way.container
+    return f"{plan.way.count} {box.plural}" if plan.way.count > 1 else _("one %(box)s") % {"box": box.name}
+
+
 def way_name(plan: chilling.Plan) -> str:
     """A way in a few words."""
-    name = plan.way.container.name
-    if "ice" in plan.way.where:
-        first = _("the pot") if plan.way.count == 1 else _("%(n)d × %(box)s") % {"n": plan.way.count, "box": name}
-        return f"{first}, {_(_WHERE[plan.way.where][1])}"
-    return _("%(n)d × %(box)s, %(where)s") % {"n": plan.way.count, "box": name, "where": _(_WHERE[plan.way.where][1])}
+    return f"{_boxes(plan)}, {_(_WHERE[plan.way.where][1])}"
 
 
 def _way_title(plan: chilling.Plan) -> str:
-    if plan.way.where == "stirred_ice_bath":
-        return _("Stand it in ice and stir")
-    if plan.way.where == "ice_bath":
-        return _("Stand it in an ice bath")
-    return _("Split it into %(n)s") % {
-        "n": _("%(n)d × %(box)s") % {"n": plan.way.count, "box": plan.way.container.name}
-    }
+    if plan.way.where in ("ice_bath", "stirred_ice_bath"):
+        stirred = plan.way.where == "stirred_ice_bath"
+        first = _("Ice bath, stirred") if stirred else _("Stand it in an ice bath")
+        return first if plan.way.count == 1 else f"{first}: {_boxes(plan)}"
+    return _("Split it into %(n)s") % {"n": _boxes(plan)}
 
 
 def _chill_words(asked, asker, situation, verdict, final, better, clock):  # type: ignore[no-untyped-def]
@@ -279,11 +279,11 @@ def _chill_chart(asked, asker, situation, final, stay, found, better, until_s, c
             Curve(
                 kind=kind,
                 points=series,
-                label=capital(way_name(plan)),
+                label=_boxes(plan) if kind == "way" else _(_WHERE[plan.way.where][1]),
                 end_text=clock(plan.cold_s) if plan.cold_s else "",
             )
         )
-    high = max(hot + 12, situation.now_c + 4, max(c for _s, c in log.series) + 4)
+    high = max(hot + 12, max(c for _s, c in log.kept) + 4)
     start_s = final.start_s if final.start_s is not None else situation.now_s
     return chart(
         Ask(
@@ -604,8 +604,7 @@ def box(asked: dict[str, Any], asker: Asker) -> Answer:
     else:
         state, title = (
             "good",
-            _("%(amount)s of %(cold)s keeps it cold for %(t)s")
-            % {"amount": amount, "cold": name, "t": span(asked["hours"])},
+            _("Take %(amount)s of %(cold)s for %(t)s") % {"amount": amount, "cold": name, "t": span(asked["hours"])},
         )
         text = _("Three tenths spare are in it. Measure in the box: at most %(limit)s.") % {"limit": limit(keep, units)}
     points = [row for row in long.points if row[0] <= asked["hours"] * 1.6]

@@ -68,6 +68,8 @@ class Line:
     label_y: float
     end: tuple[float, float] | None = None
     end_text: str = ""
+    end_left: bool = False
+    on_hot: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,6 +104,11 @@ class Chart:
     now_text: tuple[float, float, str] | None
     title: str
     desc: str
+
+    @property
+    def has_hot(self) -> bool:
+        """True if there is a hot band for the walls' names to stand on."""
+        return any(zone.kind == "hot" for zone in self.zones)
 
     @property
     def plot_w(self) -> float:
@@ -156,7 +163,7 @@ class Ask:
     clock: Callable[[float], str]
     title: str
     desc: str
-    height: float = 440.0
+    height: float = 410.0
     quiet: bool = False  # readings say no number: the curves' labels do
 
 
@@ -167,7 +174,7 @@ class _Frame:
     ask: Ask
     left: float = 76.0
     top: float = 12.0
-    right: float = WIDTH - 14.0
+    right: float = WIDTH - 26.0
     taken: list[tuple[float, float, float, float]] = field(default_factory=list)
 
     @property
@@ -183,19 +190,26 @@ class _Frame:
         return round(self.bottom - max(0.0, min(1.0, share)) * (self.bottom - self.top), 1)
 
     def place(self, width: float, height: float, spots: Iterable[tuple[float, float]]) -> tuple[float, float]:
-        """The first spot [left, baseline] where a text covers nothing; the last if none is free."""
-        found = (self.left + 8, self.top + 20)
+        """The first spot [left, baseline] where a text covers nothing; else where it covers least."""
+        best: tuple[float, tuple[float, float], tuple[float, float, float, float]] | None = None
         for x, y in spots:
             found = (
                 min(max(x, self.left + 6), self.right - width - 6),
-                min(max(y, self.top + height), self.bottom - 6),
+                min(max(y, self.top + height), self.bottom - 8),
             )
             box = (found[0], found[1] - height, found[0] + width, found[1] + 4)
-            if not any(a < box[2] and c > box[0] and b < box[3] and d > box[1] for a, b, c, d in self.taken):
-                self.taken.append(box)
-                return found
-        self.taken.append((found[0], found[1] - height, found[0] + width, found[1] + 4))
-        return found
+            covered = sum(_overlap(box, other) for other in self.taken)
+            if best is None or covered < best[0]:
+                best = (covered, found, box)
+            if not covered:
+                break
+        assert best is not None  # noqa: S101 - every caller names a spot
+        self.taken.append(best[2])
+        return best[1]
+
+
+def _overlap(a: tuple[float, float, float, float], b: tuple[float, float, float, float]) -> float:
+    return max(0.0, min(a[2], b[2]) - max(a[0], b[0])) * max(0.0, min(a[3], b[3]) - max(a[1], b[1]))
 
 
 def _path(points: Iterable[tuple[float, float]]) -> str:
@@ -213,14 +227,13 @@ def _zones(frame: _Frame, ask: Ask) -> tuple[Zone, ...]:
         rows.append(("cold", cold, frame.bottom, ask.words.get("cold", "")))
     found = []
     for kind, top, bottom, label in rows:
-        label_y = round((top + bottom) / 2 + 6, 1)
-        if kind == "danger":
-            label_y = round(bottom - (bottom - top) * 0.3, 1)
-        label_x = frame.left + 14
+        wide = _text_width(label, 19)
+        x, y = 0.0, 0.0
         if label and bottom - top > 22:
-            wide = _text_width(label, 19)
-            frame.taken.append((label_x, label_y - 18, label_x + wide, label_y + 4))
-        found.append(Zone(kind, top, round(bottom - top, 1), label if bottom - top > 22 else "", label_x, label_y))
+            ys = [top + (bottom - top) * share + 7 for share in (0.5, 0.7, 0.3, 0.85, 0.15)]
+            xs = (frame.left + 14, frame.right - wide - 20, (frame.left + frame.right) / 2)
+            x, y = frame.place(wide, 18, [(x, min(max(y, top + 20), bottom - 6)) for x in xs for y in ys])
+        found.append(Zone(kind, top, round(bottom - top, 1), label if y else "", round(x, 1), round(y, 1)))
     return tuple(found)
 
 
@@ -288,6 +301,7 @@ def _lines(frame: _Frame, ask: Ask) -> tuple[Line, ...]:
                 label_y=0,
                 end=end,
                 end_text=curve.end_text,
+                end_left=points[-1][0] > frame.right - 110,
             )
         )
         step = max(1, len(points) // 40)
@@ -318,7 +332,14 @@ def _labels(frame: _Frame, ask: Ask, lines: tuple[Line, ...]) -> tuple[Line, ...
                 (x - size - 14, y - 12),
             ]
         x, y = frame.place(size, height, spots)
-        placed.append(replace(line, label_x=round(x, 1), label_y=round(y - (22 if line.note else 0), 1)))
+        placed.append(
+            replace(
+                line,
+                label_x=round(x, 1),
+                label_y=round(y - (22 if line.note else 0), 1),
+                on_hot=ask.hot_c is not None and y < frame.y(ask.hot_c),
+            )
+        )
     return tuple(placed)
 
 
@@ -336,6 +357,9 @@ def _dots(frame: _Frame, ask: Ask) -> tuple[Dot, ...]:
         ) and not ask.quiet
         if says:
             last_x = x
+        says = says and x - frame.left > 24
+        if says:
+            frame.taken.append((x - 28, y + 14, x + 28, y + 36))
         if len(points) <= 60 or says:
             found.append(Dot(x, y, ask.degrees(temp) if says else "", round(y + 32, 1)))
     return (
@@ -364,10 +388,13 @@ def _step_s(until_s: float) -> float:
 
 def chart(ask: Ask) -> Chart:
     """The drawing of what was asked."""
-    frame = _Frame(ask)
-    zones = _zones(frame, ask)
+    frame = _Frame(ask, top=12.0 if ask.hot_c is not None or not ask.walls else 34.0)
     pillars = _pillars(frame, ask)
     lines = _lines(frame, ask)
+    dots = _dots(frame, ask)
+    for limit in ask.limits:
+        if ask.low_c <= limit <= ask.high_c:
+            frame.taken.append((frame.left, frame.y(limit) - 1, frame.right, frame.y(limit) + 1))
     now = Tick(frame.x(ask.now[0]), ask.clock(ask.now[0])) if ask.now else None
     now_text = None
     if ask.now:
@@ -375,6 +402,7 @@ def chart(ask: Ask) -> Chart:
         now_text = (frame.x(ask.now[0]) + 12, frame.y(ask.now[1]) - 10, ask.degrees(ask.now[1]))
         frame.taken.append((now_text[0], now_text[1] - 24, now_text[0] + 56, now_text[1] + 4))
     lines = _labels(frame, ask, lines)
+    zones = _zones(frame, ask)
     step = _step_s(ask.until_s)
     strong = {round(wall.at_s) for wall in ask.walls}
     marks = sorted(
@@ -399,7 +427,7 @@ def chart(ask: Ask) -> Chart:
         x_ticks=tuple(Tick(frame.x(at_s), ask.clock(at_s), round(at_s) in strong) for at_s in sorted(xs)),
         pillars=pillars,
         lines=lines,
-        dots=_dots(frame, ask),
+        dots=dots,
         band=_path([*upper, *reversed(lower)]) + "Z" if len(upper) > 1 else "",
         now=now,
         now_text=now_text,

@@ -316,7 +316,7 @@ def _log_chart(
 ) -> Any:
     units = asker.units
     drawn = _thinned(log.series)
-    low, high = min(c for _s, c in drawn), max(c for _s, c in drawn)
+    low, high = min(c for _s, c in drawn), max(c for _s, c in log.kept)
     hot = max((row.c for row in limits), default=None) if len(limits) > 1 else None
     return chart(
         Ask(

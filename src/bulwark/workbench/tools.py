@@ -20,7 +20,6 @@ class Tool:
     about: str | Promise
     form: type[forms.ToolForm]
     work: Callable[[dict[str, Any], Asker], Answer]
-    kind: str
 
 
 _ALL = (
@@ -30,7 +29,6 @@ _ALL = (
         about=_l("Core readings of every piece against the limit: cooked, hold, rest, or back on the heat."),
         form=forms.CookForm,
         work=hot.cook,
-        kind="hot",
     ),
     Tool(
         slug="chill",
@@ -38,7 +36,6 @@ _ALL = (
         about=_l("Will it be cold in time? If not: how deep, how many trays, how much ice, started by when."),
         form=forms.ChillForm,
         work=cold.chill,
-        kind="cold",
     ),
     Tool(
         slug="freeze",
@@ -46,7 +43,6 @@ _ALL = (
         about=_l("In by when, out by when, where it may thaw, and what then."),
         form=forms.FreezeForm,
         work=cold.freeze,
-        kind="cold",
     ),
     Tool(
         slug="slow",
@@ -54,7 +50,6 @@ _ALL = (
         about=_l("How full, on by when, how long in the danger band, what goes in late."),
         form=forms.SlowForm,
         work=hot.slow,
-        kind="hot",
     ),
     Tool(
         slug="box",
@@ -62,7 +57,6 @@ _ALL = (
         about=_l("Ice for the hours, eat-by in the heat, water where no tap is."),
         form=forms.BoxForm,
         work=cold.box,
-        kind="cold",
     ),
     Tool(
         slug="probe",
@@ -70,7 +64,6 @@ _ALL = (
         about=_l("Ice point, boiling point here, the right kind for the food, where the tip goes."),
         form=forms.ProbeForm,
         work=hot.probe,
-        kind="hot",
     ),
     Tool(
         slug="clocks",
@@ -78,7 +71,6 @@ _ALL = (
         about=_l("Time out over every trip, by the school you follow, with the growth budget beside it."),
         form=forms.GrowthForm,
         work=sums.grow,
-        kind="cold",
     ),
     Tool(
         slug="log",
@@ -86,7 +78,6 @@ _ALL = (
         about=_l("A logger's CSV looked over and judged: cooling, fridge or freezer."),
         form=forms.LogForm,
         work=sums.log,
-        kind="cold",
     ),
     Tool(
         slug="sanitiser",
@@ -94,7 +85,6 @@ _ALL = (
         about=_l("How much bleach for so much water."),
         form=forms.SanitiserForm,
         work=sums.sanitiser,
-        kind="plain",
     ),
     Tool(
         slug="basins",
@@ -102,7 +92,6 @@ _ALL = (
         about=_l("How long a group takes at so many basins."),
         form=forms.HandsForm,
         work=sums.hands,
-        kind="plain",
     ),
     Tool(
         slug="portions",
@@ -110,7 +99,6 @@ _ALL = (
         about=_l("Part of a can, portions of a batch."),
         form=forms.PortionForm,
         work=sums.portions,
-        kind="plain",
     ),
 )
 TOOLS = {tool.slug: tool for tool in _ALL}

@@ -21,21 +21,39 @@ function press(key) {
   draw();
 }
 
+// The probe is read again and again until it stands still: it lags behind the food.
 async function fromProbe() {
   const button = box.querySelector("[data-take]");
+  const mine = entry;
+  const began = Date.now();
   button.disabled = true;
-  try {
-    const query = new URLSearchParams({ food: entry.food, piece: entry.piece ?? "1" });
-    const response = await fetch(`${entry.probe}?${query}`, { credentials: "same-origin" });
-    const body = await response.json();
-    if (response.ok) {
-      const value = entry.unit === "F" ? body.celsius * 9 / 5 + 32 : body.celsius;
-      text = value.toFixed(1);
-      source = body.device;
-    }
-  } catch { /* out of reach: type it */ }
+  for (let n = 0; n < 40 && box.open && entry === mine; n += 1) {
+    const query = new URLSearchParams({ food: entry.food, piece: entry.piece ?? "1", in: (Date.now() - began) / 1000 });
+    let body;
+    try {
+      const response = await fetch(`${entry.probe}?${query}`, { credentials: "same-origin" });
+      body = await response.json();
+      if (!response.ok) { tell(body.error?.message); break; }
+    } catch { tell("The probe is out of reach: type what it shows."); break; }
+    if (!box.open || entry !== mine) break;
+    text = (entry.unit === "F" ? body.celsius * 9 / 5 + 32 : body.celsius).toFixed(1);
+    source = body.device;
+    draw();
+    if (!body.calibrated) tell("This probe is out by more than 1 °C. Use another one, or check it in ice.");
+    else if (body.battery_percent < 15) tell(`Its battery is at ${Math.round(body.battery_percent)} %.`);
+    else tell(body.settled ? "" : "Hold it still: it is not there yet.");
+    if (body.settled) break;
+    box.querySelector("[data-enter]").disabled = true;
+    await new Promise((done) => { setTimeout(done, 500); });
+  }
   button.disabled = false;
   draw();
+}
+
+function tell(words) {
+  const says = box.querySelector(".bw-probe-says");
+  says.textContent = words ?? "";
+  says.hidden = !words;
 }
 
 function enter() {
@@ -74,6 +92,7 @@ export const keypad = {
     box.querySelector(".bw-keypad-limit").textContent = button.limit ?? "";
     box.querySelector("[data-unit]").textContent = root.unit;
     box.querySelector("[data-take]").hidden = !("probe" in button);
+    tell("");
     draw();
     box.showModal();
   },

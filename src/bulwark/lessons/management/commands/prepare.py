@@ -6,7 +6,9 @@ from typing import Any
 from django.conf import settings
 from django.core.management import BaseCommand, call_command
 
+from bulwark.devices import demo as instruments
 from bulwark.lessons import demo
+from bulwark.people import selectors as people
 
 
 class Command(BaseCommand):
@@ -23,6 +25,9 @@ class Command(BaseCommand):
         self._gather_static()
         password = options["password_file"].read_text(encoding="utf-8").strip()
         demo.load(password=password, reset=options["reset_demo"])
+        educator = people.demo_educator()
+        if educator is not None and instruments.wanted(educator):
+            instruments.load(educator)
 
     def _gather_static(self) -> None:
         manifest = Path(settings.STATIC_ROOT) / "staticfiles.json"

@@ -1,0 +1,49 @@
+"""Instruments of a kitchen, and what its cold stores have read."""
+
+import uuid
+
+from django.db import models
+
+
+class Instrument(models.Model):
+    """A probe, or the logger of a fridge or freezer. A simulated one has its faults in ``settings``
+    and may run faster than the clock; a real one posts readings with its own key, of which only
+    the hash is kept."""
+
+    KINDS = (("probe", "probe"), ("fridge", "fridge"), ("freezer", "freezer"))
+    organisation = models.ForeignKey("people.Organisation", on_delete=models.CASCADE, related_name="instruments")
+    kind = models.CharField(max_length=10, choices=KINDS)
+    name = models.CharField(max_length=60)
+    serial = models.UUIDField(default=uuid.uuid4, unique=True)
+    simulated = models.BooleanField(default=True)
+    settings = models.JSONField(default=dict, blank=True)
+    pace = models.PositiveSmallIntegerField(default=1)
+    # A simulated clock: it stood at ``clock_at`` when ours stood at ``set_at``.
+    clock_at = models.DateTimeField()
+    set_at = models.DateTimeField()
+    key_hash = models.CharField(max_length=64, blank=True)
+    checked_on = models.DateField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["kind", "name", "pk"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class StoreReading(models.Model):
+    """One reading of a store's air. A logger may send it twice: it is one reading."""
+
+    instrument = models.ForeignKey(Instrument, on_delete=models.CASCADE, related_name="readings")
+    channel = models.PositiveSmallIntegerField(default=1)
+    at = models.DateTimeField()
+    celsius = models.FloatField()
+
+    class Meta:
+        ordering = ["at"]
+        constraints = [
+            models.UniqueConstraint(fields=["instrument", "channel", "at"], name="one_reading_per_moment"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.at} {self.celsius}"

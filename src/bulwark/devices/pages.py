@@ -1,0 +1,196 @@
+"""What the cold stores and the clocks of a lesson look like."""
+
+import datetime as dt
+from dataclasses import dataclass
+from typing import Any
+
+from django.utils import timezone
+from django.utils.translation import gettext as _
+
+from bulwark.devices import selectors, services, wording
+from bulwark.devices.models import Instrument
+from bulwark.kitchens import selectors as kitchens
+from bulwark.lessons import selectors as lessons
+from bulwark.lessons import wording as said
+from bulwark.people.actors import Actor
+from bulwark.workbench.drawings import Ask, Chart, Curve, chart
+from foodsafety.clocks import Clock, judge
+from foodsafety.codes import Profile
+from foodsafety.coldstores import StoreVerdict, judge_store
+from foodsafety.quantities import Series
+from foodsafety.session import State
+
+LOOK_BACK = dt.timedelta(hours=24)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StoreLook:
+    """A store as it stands."""
+
+    row: Instrument
+    verdict: StoreVerdict
+    title: str
+    action: str
+    state: str
+    limit: str
+    at: dt.datetime
+    series: Series
+    start: dt.datetime
+
+    @property
+    def brick(self) -> str:
+        """The state as the workbench draws it."""
+        return {"laid": "good", "breach": "breach", "due": "due"}.get(self.state, "open")
+
+
+def store_look(row: Instrument, profile: Profile, unit: str) -> StoreLook:
+    """A store brought up to its own present and judged."""
+    services.catch_up(row)
+    row.refresh_from_db()
+    now = selectors.own_time(row)
+    start = now - LOOK_BACK
+    series = selectors.as_series(selectors.readings_since(row, start), start)
+    found = judge_store(
+        series, profile, kind="freezer" if row.kind == "freezer" else "fridge", now_s=LOOK_BACK.total_seconds()
+    )
+    rule = profile.hold["freezer" if row.kind == "freezer" else "cold"]
+    return StoreLook(
+        row=row,
+        verdict=found,
+        title=wording.store_title(found, unit),
+        action=wording.store_action(found),
+        state=wording.state_of(found),
+        limit=said.short_limit(rule.temperature, unit, at_most=True),
+        at=now,
+        series=series,
+        start=start,
+    )
+
+
+def stores(actor: Actor) -> list[StoreLook]:
+    """Every cold store, the worst first."""
+    if actor.organisation_id is None:
+        return []
+    profile = kitchens.rules_for(actor.organisation_id, kitchens.kitchen_of(actor.organisation_id).profile)
+    found = [store_look(row, profile, actor.unit) for row in selectors.stores_for(actor)]
+    rank = {"breach": 0, "missed": 1, "due": 2, "todo": 3, "laid": 4}
+    return sorted(found, key=lambda look: (rank[look.state], look.row.name))
+
+
+def cold_page(actor: Actor) -> dict[str, Any]:
+    """The cold stores with their last day."""
+    looks = stores(actor)
+    return {
+        "stores": [(look, _store_chart(look, actor)) for look in looks],
+        "probes": selectors.instruments_for(actor).filter(kind="probe"),
+        "paces": services.PACES,
+    }
+
+
+def _store_chart(look: StoreLook, actor: Actor) -> Chart | None:
+    if not look.series:
+        return None
+    profile = kitchens.rules_for(look.row.organisation_id, kitchens.kitchen_of(look.row.organisation_id).profile)
+    rule = profile.hold["freezer" if look.row.kind == "freezer" else "cold"].temperature
+    local = timezone.localtime(look.start)
+    first_s = 3600.0 * local.hour + 60.0 * local.minute
+    begin_s = min(look.series[0][0], LOOK_BACK.total_seconds() - 3600)
+    rows = [(at_s - begin_s, c) for at_s, c in look.series]
+    low, high = min(c for _s, c in rows), max(c for _s, c in rows)
+
+    def clock(at_s: float) -> str:
+        total = round((first_s + begin_s + at_s) / 60) % 1440
+        return f"{total // 60:02d}:{total % 60:02d}"
+
+    return chart(
+        Ask(
+            curves=(Curve(kind="actual-line", points=rows),),
+            limits=(rule.c,),
+            cold_c=rule.c,
+            until_s=LOOK_BACK.total_seconds() - begin_s,
+            low_c=min(low - 1.5, rule.c - 4),
+            high_c=max(high + 1.5, rule.c + 4),
+            degrees=lambda c: said.degrees(c, actor.unit, cold=True),
+            clock=clock,
+            title=f"{look.row.name}: {look.title}",
+            desc=_("The air of the store over the last day against its limit."),
+            height=240.0,
+        )
+    )
+
+
+def alarms(actor: Actor) -> list[StoreLook]:
+    """The stores that somebody must see to."""
+    return [look for look in stores(actor) if look.state in ("breach", "missed")]
+
+
+# --- a lesson's clocks ----------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FoodClock:
+    """One food's clock: a bar as wide as the share of its limit that is spent."""
+
+    food: str
+    bench: str
+    place: str
+    state: str
+    text: str
+    reading: str
+    width: float
+    limit: str
+    rank: float
+
+
+BAR_W = 400.0
+_PLACES = {"fridge": "in the fridge", "freezer": "in the freezer"}
+
+
+def _clocks(bench: Any, state: State, now_s: float, unit: str) -> list[FoodClock]:
+    found = []
+    for food, clock in state.clocks.items():
+        if food in state.gone or clock == Clock():
+            continue
+        hot = food in state.plan.process.made and food in state.proven
+        limit = state.plan.profile.clock_for("hot" if hot else "cold", state.ambient_c)
+        standing = judge(clock, limit, now_s=now_s)
+        running = clock.since_s is not None
+        kept = state.kept.get(food)
+        cold = state.cold.get(food, ())
+        cores = state.probings.get(food, ())
+        last = cold[-1][1] if cold else cores[-1].core_c if cores else None
+        share = min(1.0, standing.total_s / limit.limit_s)
+        found.append(
+            FoodClock(
+                food=said.capital(food.replace("_", " ")),
+                bench=bench.name,
+                place=_(_PLACES[kept.place]) if kept else (_("out") if running else _("under control")),
+                state=wording.clock_state(standing.total_s, limit.limit_s, running=running),
+                text=wording.clock_text(standing.total_s, limit.limit_s, running=running),
+                reading=said.degrees(last, unit) if last is not None else _("not measured"),
+                width=round(share * BAR_W, 1),
+                limit=wording.span(limit.limit_s),
+                rank=standing.remaining_s if running else 1e9,
+            )
+        )
+    return found
+
+
+def keep_page(lesson: Any, actor: Actor) -> dict[str, Any]:
+    """All clocks of a lesson, the nearest to its end first, and the cold stores."""
+    now = lessons.lesson_now(lesson)
+    rows: list[FoodClock] = []
+    unmeasured = False
+    for bench in lessons.benches_for(actor).filter(lesson=lesson):
+        state, _seq = lessons.bench_state(bench)
+        rows += _clocks(bench, state, now.timestamp(), actor.unit)
+        unmeasured = unmeasured or state.ambient_c is None
+    order = {"breach": 0, "due": 1, "running": 2, "laid": 3}
+    return {
+        "lesson": lesson,
+        "clocks": sorted(rows, key=lambda row: (order[row.state], row.rank, row.bench)),
+        "stores": stores(actor),
+        "now": timezone.localtime(now),
+        "unmeasured": unmeasured,
+        "bar_w": BAR_W,
+    }

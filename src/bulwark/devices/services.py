@@ -1,0 +1,163 @@
+"""Changes to instruments, and readings taken in."""
+
+import datetime as dt
+import hashlib
+import secrets
+from collections.abc import Iterable, Mapping, Sequence
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from bulwark.devices import adapters, selectors
+from bulwark.devices.models import Instrument, StoreReading
+from bulwark.people.actors import Actor
+from foodsafety.instruments import store_air
+from foodsafety.quantities import CoreError, finite
+
+EVERY_S = 300.0
+PACES = (1, 30, 300)
+# How far a logger's clock may run ahead of ours before its readings are refused.
+MOST_AHEAD = dt.timedelta(minutes=10)
+MOST_AT_ONCE = 5000
+# A store nobody has looked at for long goes on from here: a week of it is enough.
+_MOST_CATCH_UP_S = 7 * 86400.0
+MOST_INSTRUMENTS = 60
+
+
+def add_instrument(
+    *,
+    organisation_id: int,
+    kind: str,
+    name: str,
+    simulated: bool,
+    settings: Mapping[str, Any] | None = None,
+    began: dt.datetime | None = None,
+) -> tuple[Instrument, str]:
+    """A new instrument; for a real one also the key it posts with, told this once."""
+    if kind not in dict(Instrument.KINDS):
+        raise CoreError("kind", f"{kind!r} is no kind of instrument")
+    if not name.strip():
+        raise CoreError("name", "give it a name: where it stands")
+    if Instrument.objects.filter(organisation_id=organisation_id).count() >= MOST_INSTRUMENTS:
+        raise CoreError("name", f"there are {MOST_INSTRUMENTS} instruments already")
+    key = "" if simulated else secrets.token_urlsafe(24)
+    now = timezone.now()
+    row = Instrument.objects.create(
+        organisation_id=organisation_id,
+        kind=kind,
+        name=name.strip()[:60],
+        simulated=simulated,
+        settings=dict(settings or {}),
+        clock_at=now,
+        set_at=now,
+        key_hash=_hash(key) if key else "",
+    )
+    if simulated and began:
+        row.settings = {**row.settings, "began": began.isoformat()}
+        row.save(update_fields=["settings"])
+    return row, key
+
+
+def _hash(key: str) -> str:
+    return hashlib.sha256(key.encode()).hexdigest()
+
+
+@transaction.atomic
+def catch_up(instrument: Instrument) -> None:
+    """Lets a simulated store run to its own present, and keeps what its logger read."""
+    if not instrument.simulated or instrument.kind == "probe":
+        return
+    row = Instrument.objects.select_for_update().get(pk=instrument.pk)
+    now = selectors.own_time(row)
+    began = dt.datetime.fromisoformat(row.settings["began"]) if "began" in row.settings else row.clock_at
+    if "began" not in row.settings:
+        row.settings["began"] = began.isoformat()
+    until_s = (now - began).total_seconds()
+    state = adapters.to_state(row)
+    if state is not None and until_s - state.time_s > _MOST_CATCH_UP_S:
+        until_s = state.time_s + _MOST_CATCH_UP_S
+        row.clock_at, row.set_at = began + dt.timedelta(seconds=until_s), timezone.now()
+    rows, end = store_air(adapters.to_store(row), until_s=until_s, every_s=EVERY_S, seed=row.pk, state=state)
+    row.settings["state"] = adapters.from_state(end)
+    row.save(update_fields=["settings", "clock_at", "set_at"])
+    _keep(row, [(1, began + dt.timedelta(seconds=at_s), c) for at_s, c in rows])
+
+
+def _keep(instrument: Instrument, rows: Iterable[tuple[int, dt.datetime, float]]) -> int:
+    """Keeps readings; those it has already change nothing. How many were brought."""
+    made = [StoreReading(instrument=instrument, channel=n, at=at, celsius=c) for n, at, c in rows]
+    StoreReading.objects.bulk_create(made, ignore_conflicts=True, batch_size=2000)
+    return len(made)
+
+
+@transaction.atomic
+def disturb(*, instrument: Instrument, what: str) -> None:
+    """A fault of a simulated store, from now on its own clock: its door left open for twenty minutes,
+    its machine off, or mended."""
+    catch_up(instrument)
+    row = Instrument.objects.select_for_update().get(pk=instrument.pk)
+    if not row.simulated or row.kind == "probe":
+        raise CoreError("instrument", "only a simulated store can be disturbed")
+    now_s = row.settings["state"]["time_s"]
+    if what == "door":
+        row.settings["doors"] = [*row.settings.get("doors", [])[-20:], [now_s, 1200.0]]
+    elif what == "fail":
+        row.settings |= {"fails_s": now_s, "mended_s": None}
+    elif what == "mend":
+        row.settings |= {"mended_s": now_s}
+    else:
+        raise CoreError("what", f"{what!r} is no fault a store can have")
+    row.save(update_fields=["settings"])
+
+
+@transaction.atomic
+def set_pace(*, instrument: Instrument, pace: int) -> None:
+    """Lets a simulated instrument's clock run faster, from where it stands."""
+    if pace not in PACES or not instrument.simulated:
+        raise CoreError("pace", f"{pace} is not one of {', '.join(map(str, PACES))}")
+    catch_up(instrument)
+    row = Instrument.objects.select_for_update().get(pk=instrument.pk)
+    now = timezone.now()
+    row.clock_at, row.set_at, row.pace = selectors.own_time(row, now), now, pace
+    row.save(update_fields=["clock_at", "set_at", "pace"])
+
+
+def take_in(*, serial: str, key: str, readings: Sequence[Any]) -> int:
+    """Readings a real logger posts: [{"channel", "celsius", "at"}]. Raises CoreError naming what is
+    wrong, PermissionError for a serial and key that do not belong together."""
+    instrument = selectors.with_serial(serial)
+    if instrument is None or not secrets.compare_digest(instrument.key_hash, _hash(key)):
+        raise PermissionError(serial)
+    if len(readings) > MOST_AT_ONCE:
+        raise CoreError("readings", f"{len(readings)}; at most {MOST_AT_ONCE} at once")
+    rows = [_posted(row, f"readings[{i}]") for i, row in enumerate(readings)]
+    return _keep(instrument, rows)
+
+
+def _posted(row: Any, field: str) -> tuple[int, dt.datetime, float]:
+    if not isinstance(row, Mapping):
+        raise CoreError(field, "an object with channel, celsius and at is needed")
+    channel = finite(row.get("channel", 1), f"{field}.channel", low=1, high=64)
+    celsius = finite(row.get("celsius"), f"{field}.celsius", low=-90, high=120)
+    try:
+        at = dt.datetime.fromisoformat(str(row.get("at")))
+    except ValueError:
+        raise CoreError(f"{field}.at", "an ISO 8601 time with a zone is needed") from None
+    if at.tzinfo is None:
+        raise CoreError(f"{field}.at", "the time needs its zone: 2026-06-13T11:26:04+01:00")
+    if at > timezone.now() + MOST_AHEAD:
+        raise CoreError(f"{field}.at", "this is in the future: set the logger's clock")
+    return int(channel), at, celsius
+
+
+def bring_log(*, instrument: Instrument, rows: Iterable[tuple[dt.datetime, float]]) -> int:
+    """A log brought as a file into a store's own readings; how many rows it had."""
+    return _keep(instrument, [(1, at, c) for at, c in rows])
+
+
+def add_for(*, by: Actor, kind: str, name: str, simulated: bool) -> tuple[Instrument, str]:
+    """An instrument for the asker's own organisation."""
+    if by.organisation_id is None:
+        raise CoreError("kind", "sign in first")
+    return add_instrument(organisation_id=by.organisation_id, kind=kind, name=name, simulated=simulated)
