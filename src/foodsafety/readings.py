@@ -94,11 +94,15 @@ def _jumps(rows: list[tuple[float, float, int]]) -> list[tuple[float, float, int
     for i, row in enumerate(rows):
         if trusted is None or not _too_fast(trusted, row):
             trusted = row
-        elif i + 1 < len(rows) and not _too_fast(row, rows[i + 1]) and _too_fast(trusted, rows[i + 1]):
+        elif i + 1 < len(rows) and _agrees(row, rows[i + 1], trusted):
             trusted = row  # the next one agrees with it: it was the food that was moved
         else:
             found.append(row)
     return found
+
+
+def _agrees(row: tuple[float, float, int], after: tuple[float, float, int], trusted: tuple[float, float, int]) -> bool:
+    return not _too_fast(row, after) and abs(after[1] - row[1]) < abs(after[1] - trusted[1])
 
 
 def _too_fast(a: tuple[float, float, int], b: tuple[float, float, int]) -> bool:

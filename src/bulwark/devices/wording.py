@@ -23,6 +23,9 @@ def store_title(found: StoreVerdict, unit: str) -> str:
         "silent": _("No reading lately; the last was %(c)s"),
         "no_reading": _("No reading yet"),
     }
+    if found.standing == "cold" and found.action != "nothing":
+        again = _("Cold again at %(c)s, but it was too warm for %(t)s")
+        return again % {"c": degrees(found.last_c, unit, cold=True), "t": span(found.above_s)}
     warm = found.above_s if found.standing in ("peak", "alarm") else 0.0
     return words[found.standing] % {"c": degrees(found.last_c, unit, cold=True), "t": span(warm)}
 
@@ -47,6 +50,8 @@ def state_of(found: StoreVerdict) -> str:
     """The brick's state."""
     if found.action == "discard":
         return "breach"
+    if found.standing == "cold" and found.action != "nothing":
+        return "due"
     return {"cold": "laid", "peak": "due", "alarm": "breach", "silent": "missed", "no_reading": "todo"}[found.standing]
 
 

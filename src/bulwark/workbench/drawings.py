@@ -104,6 +104,7 @@ class Chart:
     now_text: tuple[float, float, str] | None
     title: str
     desc: str
+    uid: str
 
     @property
     def has_hot(self) -> bool:
@@ -163,6 +164,7 @@ class Ask:
     clock: Callable[[float], str]
     title: str
     desc: str
+    uid: str = "wb-chart"  # of its title and description: several drawings may share a page
     height: float = 410.0
     quiet: bool = False  # readings say no number: the curves' labels do
 
@@ -433,4 +435,5 @@ def chart(ask: Ask) -> Chart:
         now_text=now_text,
         title=ask.title,
         desc=ask.desc,
+        uid=ask.uid,
     )
