@@ -56,6 +56,7 @@ urlpatterns = [
     path("recipes/<int:recipe_id>/flow.pdf", flow.flow_pdf, name="flow_pdf"),
     path("workbench/", workbench.workbench, name="workbench"),
     path("workbench/shared/<str:token>/", workbench.shared, name="workbench_shared"),
+    path("workbench/log/live/", workbench.log_live, name="log_live"),
     path("workbench/<slug:slug>/", workbench.tool, name="workbench_tool"),
     path("workbench/<slug:slug>/attach/", workbench.attach, name="workbench_attach"),
     path("lessons/<int:lesson_id>/sheets/", workbench.lesson_sheets, name="lesson_sheets"),

@@ -14,9 +14,10 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 from weasyprint import HTML
 
-from bulwark.flow import live, pages, services
+from bulwark.flow import pages, services
 from bulwark.flow.forms import asked_of, plan_of, plan_text
 from bulwark.lessons import selectors as lessons
+from bulwark.lessons import streams
 from bulwark.recipes import selectors as recipes
 from foodsafety.quantities import CoreError
 from foodsafety.washes import Progress, Stop
@@ -73,13 +74,13 @@ async def flow_live(request: HttpRequest, recipe_id: int) -> StreamingHttpRespon
 
     def look(progress: Progress, cancelled: Stop) -> str:
         try:
-            context = pages.long_look(found, live.LONG_S, progress, cancelled)
+            context = pages.long_look(found, streams.LONG_S, progress, cancelled)
             plan = plan_text(context["plan"]) if context["plan"] else ""
             return render_to_string("flow/_long.html", {**context, "plan": plan}, request=request)
         finally:
             connections.close_all()  # this thread is not a request's: nobody else gives them back
 
-    return live.stream_response(look)
+    return streams.stream_response(look)
 
 
 @login_required

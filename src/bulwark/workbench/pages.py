@@ -1,6 +1,6 @@
 """What the workbench shows."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 from urllib.parse import urlencode
 
@@ -11,10 +11,12 @@ from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
 from bulwark.workbench import selectors
 from bulwark.workbench.answers import Answer, Asker
+from bulwark.workbench.sums import judged_log
 from bulwark.workbench.tools import TOOLS, Tool
 from bulwark.workbench.units import System, Units
 from foodsafety.codes import profile
 from foodsafety.quantities import CoreError
+from foodsafety.readings import read_csv
 
 _SALT = "workbench.share"
 MOST_QUERY = 12_000
@@ -109,3 +111,33 @@ def attach_page(actor: Actor) -> dict[str, Any]:
 def answer_title(tool: Tool, answer: Answer | None) -> str:
     """What a sheet is called in a lesson."""
     return f"{tool.name}: {answer.title}" if answer else str(_("%(tool)s, not answered") % {"tool": tool.name})
+
+
+MOST_FILE_BYTES = 80 * 1024 * 1024
+
+
+def file_answer(
+    upload: Any, kind: str, code: str, actor: Actor, progress: Callable[[int], None], cancelled: Callable[[], bool]
+) -> dict[str, Any]:
+    """The answer to a logger's file, or what is wrong with it."""
+
+    def lines() -> Iterator[str]:
+        for n, line in enumerate(upload):
+            if n % 5000 == 0 and cancelled():
+                raise CoreError("log", "stopped")
+            yield line.decode("utf-8", "replace")
+
+    units = Units(temps=actor.unit)
+    asker = Asker(units=units, rules=selectors.rules_of(actor))
+    try:
+        if upload is None:
+            raise CoreError("log", "choose the logger's file first")
+        if upload.size > MOST_FILE_BYTES:
+            raise CoreError(
+                "log",
+                f"{upload.size // 1024 // 1024} MB; at most {MOST_FILE_BYTES // 1024 // 1024} MB are read at once",
+            )
+        answer = judged_log(read_csv(lines(), progress), kind, asker.rules(code), asker)
+    except CoreError as wrong:
+        return {"answer": None, "wrong": _sentence(wrong.message), "local_code": ""}
+    return {"answer": answer, "wrong": "", "local_code": _local_code({"code": code})}

@@ -1,16 +1,22 @@
 """The workbench: every tool by itself, by a link, and with a lesson."""
 
+from collections.abc import Callable
+from typing import Any
 from urllib.parse import parse_qsl
 
+from asgiref.sync import sync_to_async
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.core import signing
-from django.http import Http404, HttpRequest, HttpResponse
+from django.db import connections
+from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.template.loader import render_to_string
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.lessons import selectors as lessons
+from bulwark.lessons import streams
 from bulwark.people.actors import ANONYMOUS
 from bulwark.workbench import pages, selectors, services
 from bulwark.workbench.tools import TOOLS, Tool
@@ -51,6 +57,29 @@ def shared(request: HttpRequest, token: str) -> HttpResponse:
     except (signing.BadSignature, KeyError, TypeError, AttributeError):
         raise Http404("link") from None
     return render(request, "workbench/shared.html", pages.tool_page(found, query, ANONYMOUS, bare=True))
+
+
+async def log_live(request: HttpRequest) -> HttpResponse | StreamingHttpResponse:
+    """A logger's file of any length: how many rows are read as server-sent events, then the answer.
+    The file is read line by line; closing the page stops it."""
+    if request.method != "POST":
+        return HttpResponse(status=405)
+    if request.actor.kind != "educator":
+        return HttpResponse(status=403)
+    upload, kind, code = await sync_to_async(_uploaded)(request)
+
+    def work(progress: Callable[[int], None], cancelled: Callable[[], bool]) -> str:
+        try:
+            context = pages.file_answer(upload, kind, code, request.actor, progress, cancelled)
+            return render_to_string("workbench/_file_answer.html", context, request=request)
+        finally:
+            connections.close_all()  # this thread is not a request's: nobody else gives them back
+
+    return streams.stream_response(work)
+
+
+def _uploaded(request: HttpRequest) -> tuple[Any, str, str]:
+    return request.FILES.get("log"), request.POST.get("kind", ""), request.POST.get("code", "")
 
 
 @login_required

@@ -17,3 +17,38 @@ document.body.addEventListener("htmx:afterSwap", () => {
     else input?.removeAttribute("aria-invalid");
   }
 });
+
+// A long log: sent as a file, its answer streamed back with how far it is.
+const file = document.getElementById("wb-file");
+file?.addEventListener("change", async () => {
+  const says = file.querySelector(".wb-progress");
+  const form = document.getElementById("wb-form");
+  const body = new FormData(file);
+  for (const name of ["kind", "code"]) body.set(name, form.elements[name].value);
+  const token = JSON.parse(document.body.getAttribute("hx-headers"))["X-CSRFToken"];
+  says.textContent = "Sending the file.";
+  try {
+    const answer = await fetch(file.dataset.live, { method: "POST", body, headers: { "X-CSRFToken": token } });
+    if (!answer.ok) throw new Error(answer.status);
+    const reader = answer.body.pipeThrough(new TextDecoderStream()).getReader();
+    let rest = "";
+    for (let part = await reader.read(); !part.done; part = await reader.read()) {
+      rest += part.value;
+      const blocks = rest.split("\n\n");
+      rest = blocks.pop();
+      for (const block of blocks) told(block, says);
+    }
+  } catch {
+    says.textContent = "That did not arrive. The file is still chosen: choose it again to send it anew.";
+  }
+});
+
+function told(block, says) {
+  const kind = /^event: (\w+)/m.exec(block)?.[1];
+  const data = /^data: (.*)$/m.exec(block)?.[1];
+  if (kind === "bound") says.textContent = `${Number(data).toLocaleString("en")} rows read.`;
+  if (kind !== "found") return;
+  const page = new DOMParser().parseFromString(JSON.parse(data), "text/html");
+  document.getElementById("wb-result").replaceWith(page.getElementById("wb-result"));
+  says.textContent = "Read to its end.";
+}

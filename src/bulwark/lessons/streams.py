@@ -1,4 +1,4 @@
-"""A long look for the best order: it tells how far it is, and stops when nobody listens any more."""
+"""Long work that tells how far it is, and stops when nobody listens any more."""
 
 import asyncio
 import json
@@ -39,7 +39,7 @@ async def _stream(work: Work) -> AsyncIterator[bytes]:
 
 
 def stream_response(work: Work) -> StreamingHttpResponse:
-    """Server-sent events: ``bound`` as it rises, then ``found`` with a page fragment."""
+    """Server-sent events: ``bound`` as far as it has come, then ``found`` with a page fragment."""
     response = StreamingHttpResponse(_stream(work), content_type="text/event-stream")
     response["Cache-Control"] = "no-store"
     response["X-Accel-Buffering"] = "no"
