@@ -40,6 +40,7 @@ from foodsafety.recipe import process_from
 from foodsafety.rehearse import rehearse
 from foodsafety.session import fold
 from foodsafety.washes import best_order
+from tests import bench_heat
 from tests.builders import LEARNERS, koftas
 from tests.core.random_processes import crossed, crowded
 
@@ -263,6 +264,20 @@ def flow_map_ms(client: Client) -> float:
     return statistics.median(seconds(get) for _ in range(30)) * 1000
 
 
+def chill_answer_ms(client: Client) -> float:
+    """Milliseconds for a new answer of the chill planner over HTTP, readings and all, the median of 30."""
+    query = "food=vegetable+soup&texture=thick&box=pot_10l&where=fridge&around=4&code=us-foodservice"
+    readings = "readings=0+60%0A20+57%0A40+54.5%0A50+53"
+    amounts = iter(range(40, 400))
+
+    def get() -> None:
+        status, _ = client.send("GET", f"/workbench/chill/?{query}&{readings}&litres={next(amounts) / 10}")
+        assert status == 200
+
+    get()
+    return statistics.median(seconds(get) for _ in range(30)) * 1000
+
+
 def two_thousand_recipes() -> None:
     """Copies of the demo's recipes until the organisation has 2,000."""
     rows = list(Recipe.objects.filter(organisation=demo.demo_lesson().organisation))
@@ -334,12 +349,20 @@ def main(address: str, password: str) -> int:
     ):
         rows.append(in_turns(name, fetch(client, path), "empty signed-in view", empty, 3.0, 60))
     selectors._snapshots.clear()
+    (cooled, plain_cooled), (frozen, plain_frozen) = bench_heat.cooling(), bench_heat.freezing()
+    for name, mine, plain in (("6 h cooling", cooled, plain_cooled), ("freezing", frozen, plain_frozen)):
+        name = f"{name}, {mine.error_c:.3f} C"
+        rows.append(Measured(name, mine.ms, f"solve_ivp, {plain.error_c:.3f} C", plain.ms, 0.2))
     bounds = [
         ("fold of 1,000 entries", thousand_events(), 50.0),
         ("recipe of 60 lines", recipe_of_60_lines(), 100.0),
         ("40 steps, 25 carriers", forty_steps_analysed(), 30.0),
         ("25 steps in best order", twenty_five_steps_ordered(), ORDER_BOUND_MS),
         ("flow map over HTTP", flow_map_ms(client), 100.0),
+        ("cooling curve of 6 h", cooled.ms, 15.0),
+        ("freezing a slab", frozen.ms, 60.0),
+        ("cooling solved backwards", bench_heat.backward_ms(), 300.0),
+        ("chill answer over HTTP", chill_answer_ms(client), 150.0),
     ]
     print(f"{'what':<28}{'ms':>9}   {'against':<26}{'ms':>9}{'ratio':>8}{'target':>9}")
     for row in rows:

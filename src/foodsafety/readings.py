@@ -51,8 +51,8 @@ def look_over(
     unit: Unit = "C",
 ) -> Log:
     """Readings [(s, temperature)], put in order; of conflicting repeats ``counts`` says which is
-    believed. A jump that no food can make and that the next reading takes back is flagged; so is
-    one at the very end, which nothing has confirmed yet."""
+    believed. A jump that no food can make, or one that the next reading takes back, is flagged; so
+    is a sudden one at the very end, which nothing has confirmed yet."""
     flags: list[Flag] = []
     at: dict[float, tuple[float, int]] = {}
     last_s: float | None = None
@@ -92,13 +92,20 @@ def _jumps(rows: list[tuple[float, float, int]]) -> list[tuple[float, float, int
     found: list[tuple[float, float, int]] = []
     trusted: tuple[float, float, int] | None = None
     for i, row in enumerate(rows):
-        if trusted is None or not _too_fast(trusted, row):
+        after = rows[i + 1] if i + 1 < len(rows) else None
+        if trusted is None or not (_too_fast(trusted, row) or (after and _spike(trusted, row, after))):
             trusted = row
-        elif i + 1 < len(rows) and _agrees(row, rows[i + 1], trusted):
+        elif after and _agrees(row, after, trusted):
             trusted = row  # the next one agrees with it: it was the food that was moved
         else:
             found.append(row)
     return found
+
+
+def _spike(before: tuple[float, float, int], row: tuple[float, float, int], after: tuple[float, float, int]) -> bool:
+    """True for one reading far from both its neighbours, which agree: a probe that slipped out."""
+    up, down = row[1] - before[1], row[1] - after[1]
+    return up * down > 0 and min(abs(up), abs(down)) > _JUMP_C and abs(after[1] - before[1]) < abs(up) / 2
 
 
 def _agrees(row: tuple[float, float, int], after: tuple[float, float, int], trusted: tuple[float, float, int]) -> bool:

@@ -33,6 +33,7 @@ FOODSERVICE = profile("us-foodservice")
     [
         ([(0, 60), (600, 55), (610, 95), (1200, 50)], ["jump"]),
         ([(0, 60), (600, 55), (1200, 10)], []),
+        ([(0, 60), (900, 50), (1800, 90), (2700, 40)], ["jump"]),
         ([(0, 60), (60, 20)], ["jump"]),
         ([(0, 60), (60, 20), (120, 19.5)], []),
         ([(0, 60), (600, 55), (300, 58)], ["out_of_order"]),
@@ -41,8 +42,8 @@ FOODSERVICE = profile("us-foodservice")
         ([(0, 60), (300, None), (600, 50)], ["missing"]),
         ([(0, 60), (300, 900), (600, 50)], ["impossible"]),
     ],
-    ids=["jump of 40", "fast but possible", "unconfirmed at the end", "moved and confirmed", "order", "repeat",
-         "conflict", "missing", "impossible"],
+    ids=["jump of 40", "fast but possible", "out and in", "unconfirmed", "moved and confirmed", "order",
+         "repeat", "conflict", "missing", "impossible"],
 )  # fmt: skip
 def test_what_is_wrong_with_a_log_is_flagged(rows: list[tuple[float, float | None]], doubts: list[str]) -> None:
     found = look_over(rows, counts="higher")

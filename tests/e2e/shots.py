@@ -23,7 +23,7 @@ from bulwark.people.actors import bench_actor
 from bulwark.recipes.models import Recipe
 from foodsafety.events import READY_CHECKS
 
-LANDSCAPE, PORTRAIT, PHONE = (1180, 820), (820, 1180), (390, 844)
+LANDSCAPE, PORTRAIT = (1180, 820), (820, 1180)
 
 
 def lesson_under_way(minutes: float) -> Lesson:
@@ -91,13 +91,22 @@ def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson)
     camera.take(page, "wall", f"/lessons/{lesson.pk}/wall/")
     camera.take(page, "record", f"/lessons/{lesson.pk}/record/")
     recipe_pages(camera, page)
+    cold_pages(camera, page, lesson)
+
+
+def cold_pages(camera: Camera, page: Page, lesson: Lesson) -> None:
+    readings = "13:20+60%0A13:40+57%0A14:00+54.5%0A14:10+53"
+    soup = "food=vegetable+soup&litres=8&texture=thick&box=pot_10l&where=fridge&around=4&code=us-foodservice"
+    camera.take(page, "chill", f"/workbench/chill/?{soup}&readings={readings}")
+    camera.take(page, "cook-check", "/workbench/cook/")
+    camera.take(page, "cold-stores", "/cold/")
+    camera.take(page, "cold-and-hot", f"/lessons/{lesson.pk}/cold-hot/")
 
 
 def recipe_pages(camera: Camera, page: Page) -> None:
     own = Recipe.objects.filter(organisation=demo.demo_lesson().organisation)
     koftas, pie = own.get(title__startswith="Turkey"), own.get(title__startswith="Fish pie")
     stew = own.get(confirmed_at=None)
-    camera.take(page, "recipes", "/recipes/")
     camera.take(page, "read-through", f"/recipes/{koftas.pk}/", full=True)
     page.goto(f"{camera.address}/recipes/{stew.pk}/lines/")
     page.locator(".rc-line.is-doubtful").scroll_into_view_if_needed()
@@ -112,10 +121,6 @@ def recipe_pages(camera: Camera, page: Page) -> None:
     page.goto(f"{camera.address}/recipes/{koftas.pk}/flow/?order={','.join(late)}")
     page.wait_for_selector(".fl-way")
     camera.take(page, "flow")
-    camera.take(page, "amounts", f"/recipes/{pie.pk}/amounts/?by=servings&servings=9&pieces=6&fits=4")
-    page.goto(f"{camera.address}/recipes/{koftas.pk}/eaters/?line=0&swap=lentils-for-mince")
-    page.mouse.wheel(0, 480)
-    camera.take(page, "eaters")
     camera.take(page, "rules", "/rules/?food=mackerel")
 
 
@@ -127,8 +132,6 @@ def bench_pages(camera: Camera, lesson: Lesson, early: Lesson, raw: Bench, hot: 
     camera.take(camera.bench(lesson.benches.get(name="Puffin"), LANDSCAPE), "bench-step")
     camera.take(camera.bench(raw, LANDSCAPE), "bench-interlock")
     camera.take(camera.bench(hot, PORTRAIT), "bench-probe-portrait")
-    page = camera.bench(early.benches.get(name="Tern"), PHONE)
-    camera.take(page, "bench-phone")
 
 
 def label_page(camera: Camera, lesson: Lesson) -> None:

@@ -77,14 +77,38 @@ def stores(actor: Actor) -> list[StoreLook]:
     return sorted(found, key=lambda look: (rank[look.state], look.row.name))
 
 
+def kept_in(actor: Actor, place: str) -> list[str]:
+    """What was put into the cold in the lessons of the last week and is not known to be gone: which
+    store it is in nobody recorded, so all of it is in question."""
+    since = timezone.now() - dt.timedelta(days=7)
+    found = []
+    for bench in lessons.benches_for(actor).filter(lesson__opened_at__gte=since, lesson__rehearsal=False):
+        state, _seq = lessons.bench_state(bench)
+        found += [
+            _("%(food)s, %(bench)s, %(day)s")
+            % {
+                "food": said.capital(food.replace("_", " ")),
+                "bench": bench.name,
+                "day": f"{timezone.localtime(bench.lesson.opened_at):%-d %b}",
+            }
+            for food, kept in state.kept.items()
+            if kept.place == place
+        ]
+    return found
+
+
 def cold_page(actor: Actor) -> dict[str, Any]:
     """The cold stores with their last day."""
     looks = stores(actor)
     return {
-        "stores": [(look, _store_chart(look, actor)) for look in looks],
+        "stores": [(look, _store_chart(look, actor), _in_question(look, actor)) for look in looks],
         "probes": selectors.instruments_for(actor).filter(kind="probe"),
         "paces": services.PACES,
     }
+
+
+def _in_question(look: StoreLook, actor: Actor) -> list[str]:
+    return kept_in(actor, look.row.kind) if look.state != "laid" else []
 
 
 def _store_chart(look: StoreLook, actor: Actor) -> Chart | None:

@@ -297,7 +297,7 @@ def _chill_chart(asked, asker, situation, final, stay, found, better, until_s, c
             walls=_walls(final, stay, start_s),
             band=_band(found, situation.now_s, until_s),
             now=(situation.now_s, situation.now_c),
-            doubted=tuple(row for row in log.kept if row not in log.series),
+            doubted=tuple(sorted(set(log.kept) - set(log.series))),
             words={"danger": _("danger band"), "hot": _("hot"), "cold": _("cold")},
             degrees=lambda c: temp(c, asker.units, whole=abs(c - round(c)) < 0.05),
             clock=clock,

@@ -65,7 +65,7 @@ def grow(asked: dict[str, Any], asker: Asker) -> Answer:
             until_s=max(end_s * 1.05, 600.0),
             low_c=min(cold.c - 5, min(c for _s, c in log.series) - 1),
             high_c=max(max(c for _s, c in log.series) + 6, 30.0),
-            doubted=tuple(row for row in log.kept if row not in log.series),
+            doubted=_doubted(log),
             words={"danger": _("danger band"), "hot": _("hot"), "cold": _("cold")},
             degrees=lambda c: temp(c, units, whole=abs(c - round(c)) < 0.05),
             clock=clock_word(typed.clock_s),
@@ -299,6 +299,12 @@ def judged_log(sheet: Sheet, kind: str, profile: Profile, asker: Asker) -> Answe
     return (_cooling_log if kind == "cooling" else _store_log)(moved, kind, profile, asker, notes, first_s)
 
 
+def _doubted(log: Log) -> Series:
+    """What was kept and is not believed."""
+    believed = set(log.series)
+    return tuple(row for row in log.kept if row not in believed)
+
+
 def _thinned(series: Series) -> Series:
     """A long log for drawing: of each stretch its highest and lowest, nothing in between."""
     if len(series) <= 400:
@@ -328,7 +334,7 @@ def _log_chart(
             low_c=min(low - 2, min(row.c for row in limits) - 5),
             high_c=max(high + 3, max(row.c for row in limits) + 5),
             walls=walls,
-            doubted=tuple(row for row in log.kept if row not in set(log.series))[:60],
+            doubted=_doubted(log)[:60],
             words={"danger": _("danger band"), "hot": _("hot"), "cold": _("cold")},
             degrees=lambda c: temp(c, units, whole=abs(c - round(c)) < 0.05),
             clock=clock_word(first_s),

@@ -13,7 +13,10 @@ function draw() {
   box.querySelector("[data-enter]").disabled = !/\d/.test(text);
 }
 
+let following = 0; // the probe, as long as nobody types
+
 function press(key) {
+  following += 1;
   source = "keypad";
   if (key === "back") text = text.slice(0, -1);
   else if (key === "sign") text = text.startsWith("-") ? text.slice(1) : `-${text}`;
@@ -24,10 +27,10 @@ function press(key) {
 // The probe is read again and again until it stands still: it lags behind the food.
 async function fromProbe() {
   const button = box.querySelector("[data-take]");
-  const mine = entry;
+  const mine = (following += 1);
   const began = Date.now();
   button.disabled = true;
-  for (let n = 0; n < 40 && box.open && entry === mine; n += 1) {
+  for (let n = 0; n < 40 && box.open && following === mine; n += 1) {
     const query = new URLSearchParams({ food: entry.food, piece: entry.piece ?? "1", in: (Date.now() - began) / 1000 });
     let body;
     try {
@@ -35,7 +38,7 @@ async function fromProbe() {
       body = await response.json();
       if (!response.ok) { tell(body.error?.message); break; }
     } catch { tell("The probe is out of reach: type what it shows."); break; }
-    if (!box.open || entry !== mine) break;
+    if (!box.open || following !== mine) break;
     text = (entry.unit === "F" ? body.celsius * 9 / 5 + 32 : body.celsius).toFixed(1);
     source = body.device;
     draw();
