@@ -19,10 +19,12 @@ from scipy.linalg.lapack import dgtsv
 
 from foodsafety.bodies import Body, Constant, Course, Surroundings, shells
 from foodsafety.properties import Array
+from foodsafety.quantities import CoreError
 
 _GAMMA = 2 - np.sqrt(2.0)
 CELLS = 32
 TOLERANCE_C = 0.1
+AT_REST_C = 1e-3
 _MOST_STEPS = 20_000
 
 
@@ -111,6 +113,10 @@ class Model(Protocol):
 
     def temperatures(self) -> tuple[float, float, float]:
         """Centre, mean and surface [C]."""
+        ...
+
+    def at_rest(self) -> bool:
+        """True if every part is as warm as its surroundings."""
         ...
 
 
@@ -213,6 +219,11 @@ class Shells:
         self.entered_j += flux
         self.time_s += dt_s
 
+    def at_rest(self) -> bool:
+        """True if every part is as warm as its surroundings."""
+        around_c = self.far.at(self.time_s)[1]
+        return self.near is None and bool(np.abs(self.table.at(self.heat)[0] - around_c).max() < AT_REST_C)
+
     def temperatures(self) -> tuple[float, float, float]:
         """Centre, mean by volume and surface [C]."""
         temps = self.table.at(self.heat)[0]
@@ -254,8 +265,13 @@ def run(
         if target_c is not None and ((centre_c <= target_c) if above else (centre_c >= target_c)):
             (t0, c0, *_rest), (t1, c1, *_more) = rows[-2], rows[-1]
             reached_s = t1 if c1 == c0 else t0 + (t1 - t0) * (target_c - c0) / (c1 - c0)
+        if corner == end_s and model.at_rest():
+            rows.append((end_s, *model.temperatures()))  # nothing more happens until then
+            break
         grow = 3.0 if error_c == 0 else min(3.0, 0.9 * (allowed_c / error_c) ** (1 / 3))
         dt_s = max(take_s, dt_s if take_s < dt_s else take_s) * grow
+    else:
+        raise CoreError("until_s", "this is too thin a body for so long a time: ask for less")
     table = np.array(rows)
     return Course(
         times_s=table[:, 0],

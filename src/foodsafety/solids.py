@@ -15,7 +15,7 @@ from functools import cache
 import numpy as np
 
 from foodsafety.bodies import PARTS, Body, Course, Surroundings, shells
-from foodsafety.enthalpy import Face, HeatTable, Properties, run
+from foodsafety.enthalpy import AT_REST_C, Face, HeatTable, Properties, run
 from foodsafety.properties import Array
 
 CELLS_2D, CELLS_3D = 22, 13
@@ -136,6 +136,11 @@ class Solid:
         self.heat, entered = self._next
         self.entered_j += entered
         self.time_s += dt_s
+
+    def at_rest(self) -> bool:
+        """True if every part is as warm as its surroundings."""
+        around_c = self.face.at(self.time_s)[1]
+        return bool(np.abs(self.table.at(self.heat)[0] - around_c).max() < AT_REST_C)
 
     def temperatures(self) -> tuple[float, float, float]:
         """Centre, mean by volume and surface (the middle of its first face) [C]."""

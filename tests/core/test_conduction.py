@@ -244,7 +244,16 @@ def test_a_patty_that_is_turned_is_done_sooner_than_one_that_is_not() -> None:
         )
         return found.reached_s or LONGEST_S
 
-    assert done_s(turned=True) < 0.7 * done_s(turned=False)
+    assert done_s(turned=True) < 0.8 * done_s(turned=False)
+
+
+def test_a_thin_brick_that_has_long_frozen_stays_as_cold_as_its_freezer() -> None:
+    case, around = Body(shape="brick", size_m=(0.004, 0.004, 0.004), h=20.0), Surroundings(((0.0, -25.0),))
+
+    course = conduct(case, FoodProperties(KOFTA, -1.0), t0_c=5.0, around=around, until_s=30 * 86400.0)
+
+    assert course.times_s[-1] == pytest.approx(30 * 86400.0)
+    assert course.centre_c[-1] == pytest.approx(-25.0, abs=0.01)
 
 
 def test_freezing_takes_longer_than_cooling_as_far_without_it() -> None:
