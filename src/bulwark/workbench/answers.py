@@ -12,7 +12,8 @@ from bulwark.workbench.units import Units, shown
 from foodsafety.codes import HoldLimit, Profile
 from foodsafety.quantities import Temperature, f_from_c
 
-State = Literal["good", "breach", "due", "open"]
+# "good" is shown by readings; "ahead" is reckoned or forecast, and no evidence of anything.
+State = Literal["good", "ahead", "breach", "due", "open"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -147,7 +147,7 @@ def chill(asked: dict[str, Any], asker: Asker) -> Answer:
         tables=(_ways_table(asker, plans, clock), _stage_table(asker, final, clock)),
         notes=(*doubts(log), *_chill_notes(rules, found, verdict)),
         source=source_line(rules, rules.cooling.section),
-        extra={"good": state == "good"},
+        extra={"good": state in ("good", "ahead")},
     )
 
 
@@ -216,7 +216,7 @@ def _chill_words(asked, asker, situation, verdict, final, better, clock):  # typ
     if final.verdict == "pass":
         at = final.crossings_s[last.end.c]
         return (
-            "good",
+            "ahead",
             _("Left as it is, it will chill in time"),
             _("Forecast: %(limit)s at %(at)s. Measure again: a forecast is no evidence.")
             % {"limit": limit(last.end, units), "at": clock(at)},
@@ -494,7 +494,7 @@ def _freeze_answer(asked, asker, profile, course, by_s, *, freezing) -> Answer: 
         }[standing.why]
         state, title, text = "breach", _("Not this way"), why
     else:
-        state, title = "good", _("Frozen through in %(t)s" if freezing else "Thawed in %(t)s") % {"t": span(took)}
+        state, title = "ahead", _("Frozen through in %(t)s" if freezing else "Thawed in %(t)s") % {"t": span(took)}
         text = _("%(thick)s thick, %(where)s.") % {
             "thick": shown(asked["thick"], "length", units),
             "where": _where(asked["where"]),
@@ -603,7 +603,7 @@ def box(asked: dict[str, Any], asker: Asker) -> Answer:
         }
     else:
         state, title = (
-            "good",
+            "ahead",
             _("Take %(amount)s of %(cold)s for %(t)s") % {"amount": amount, "cold": name, "t": span(asked["hours"])},
         )
         text = _("Three tenths spare are in it. Measure in the box: at most %(limit)s.") % {"limit": limit(keep, units)}
@@ -684,5 +684,5 @@ def box(asked: dict[str, Any], asker: Asker) -> Answer:
             ),
         ),
         source=source_line(profile, eat.limit.section),
-        extra={"good": state == "good"},
+        extra={"good": state in ("good", "ahead")},
     )

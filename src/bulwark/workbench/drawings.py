@@ -1,5 +1,6 @@
 """Geometry of the curves: temperature over time, the bands behind it, limits as pillars of brick."""
 
+import itertools
 import math
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field, replace
@@ -306,9 +307,19 @@ def _lines(frame: _Frame, ask: Ask) -> tuple[Line, ...]:
                 end_left=points[-1][0] > frame.right - 110,
             )
         )
-        step = max(1, len(points) // 40)
-        frame.taken += [(x - 5, y - 5, x + 5, y + 5) for x, y in points[::step]]
+        frame.taken += [(x - 5, y - 5, x + 5, y + 5) for x, y in _along(points)]
     return tuple(found)
+
+
+def _along(points: Sequence[tuple[float, float]], every: float = 16.0) -> list[tuple[float, float]]:
+    """Places along a line, close enough together that no text slips between them."""
+    found = list(points[:1])
+    for a, b in itertools.pairwise(points):
+        steps = max(1, int(math.hypot(b[0] - a[0], b[1] - a[1]) // every))
+        if steps == 1 and math.hypot(b[0] - found[-1][0], b[1] - found[-1][1]) < every:
+            continue
+        found += [(a[0] + (b[0] - a[0]) * n / steps, a[1] + (b[1] - a[1]) * n / steps) for n in range(1, steps + 1)]
+    return found
 
 
 def _labels(frame: _Frame, ask: Ask, lines: tuple[Line, ...]) -> tuple[Line, ...]:
@@ -325,7 +336,7 @@ def _labels(frame: _Frame, ask: Ask, lines: tuple[Line, ...]) -> tuple[Line, ...
         size = max(_text_width(line.label, 24), _text_width(line.note, 17))
         height = 46 if line.note else 24
         spots = []
-        for share in (1.0, 0.8, 0.6) if ask.quiet else (0.45, 0.6, 0.3, 0.75, 0.2, 0.9, 0.1):
+        for share in (1.0,) if ask.quiet else (0.45, 0.6, 0.3, 0.75, 0.2, 0.9, 0.1):
             x, y = points[int(share * (len(points) - 1))]
             spots += [
                 (x + 14, y - 12),

@@ -300,7 +300,7 @@ def slow(asked: dict[str, Any], asker: Asker) -> Answer:
             "b": shown(filled.most_l, "volume", units, up=False, places=1),
         }
     else:
-        state, title = "good", _("Through the danger band in %(t)s") % {"t": band}
+        state, title = "ahead", _("Through the danger band in %(t)s") % {"t": band}
         text = _("A prediction. Measure: %(hot)s in the middle by %(l)s.") % {
             "hot": temp(60.0, units),
             "l": span(went.limit_s),
