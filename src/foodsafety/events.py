@@ -133,6 +133,10 @@ def _core_read(data: Mapping[str, Any], plan: Plan) -> Checked:
     }
 
 
+def _on_heat(data: Mapping[str, Any], plan: Plan) -> Checked:
+    return {"step": _one_of(data, "step", plan.heat_steps)}
+
+
 def _off_heat(data: Mapping[str, Any], plan: Plan) -> Checked:
     return {"food": _food(data, plan)}
 
@@ -174,6 +178,7 @@ CHECKS: Mapping[str, Check] = MappingProxyType(
         "fridge_read": _fridge_read,
         "cold_read": _cold_read,
         "core_read": _core_read,
+        "on_heat": _on_heat,
         "off_heat": _off_heat,
         "ambient_read": _ambient,
         "stored": _stored,

@@ -16,6 +16,8 @@ from foodsafety.session import State, advance, bricks, next_step, opening_state,
 Slip = Literal["none", "unwashed_hands", "raw_tongs", "warm_fridge", "too_early", "forgotten_chill_reading"]
 SLIPS: tuple[Slip, ...] = ("none", "unwashed_hands", "raw_tongs", "warm_fridge", "too_early", "forgotten_chill_reading")
 _LONGEST_STEPS = 400
+# From so long a heat step on [s] a crew says when it begins: the raw clock must not run through it.
+_LONG_HEAT_S = 1800.0
 
 
 class Crew:
@@ -117,6 +119,9 @@ class Crew:
             # It is done when the food goes in; the cold takes its time afterwards.
             self.say("step_done", min(wait_s, 60.0), step=step.id, by=[self._doer(step)])
             self.now_s += max(0.0, wait_s - 60.0)
+        elif step.id in self.plan.heat_steps and step.planned_s >= _LONG_HEAT_S:
+            self.say("on_heat", 45, step=step.id)
+            self.say("step_done", wait_s - 45, step=step.id, by=[self._doer(step)])
         else:
             self.say("step_done", wait_s, step=step.id, by=[self._doer(step)])
         self._mend()
@@ -143,6 +148,7 @@ class Crew:
     def _probe(self, step: Step) -> None:
         food = step.foods[0]
         heat = self.plan.heat_for(food)
+        control = self.plan.core_control(food)
         on_since_s = self.state.done.get(heat, self.now_s) - 480 if heat else self.now_s
         if self.slip == "too_early":
             self.say("step_done", 20, step=step.id, by=[self._doer(step)])
@@ -151,11 +157,12 @@ class Crew:
             for i, piece in enumerate(self.pieces):
                 core_c = piece.core_c(self.now_s - on_since_s) + self.random.gauss(0, 0.2)
                 self.say("core_read", 9, food=food, piece=str(i + 1), core_c=round(core_c, 1))
+                if control and control.limit and not control.limit.met_by(round(core_c, 1)):
+                    # A probe from an undercooked piece is cleaned before it goes into the next.
+                    self.say("cleaned", 15, tools=list(step.tools), how="clean")
             verdict = verdict_of(self.state, food, self.now_s)
             if verdict is None or verdict.status == "reached":
                 break
-            if verdict.status == "below":
-                self.say("cleaned", 15, tools=list(step.tools), how="clean")
             self.now_s += max(75.0, verdict.remaining_s + 2)
         self.say("step_done", 5, step=step.id, by=[self._doer(step)])
 

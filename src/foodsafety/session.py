@@ -83,6 +83,7 @@ class State:
     fridge: tuple[tuple[float, float], ...] = ()
     cold: Mapping[str, tuple[tuple[float, float], ...]] = field(default_factory=dict)
     probings: Mapping[str, tuple[Probing, ...]] = field(default_factory=dict)
+    on_heat: Mapping[str, float] = field(default_factory=dict)
     off_heat: Mapping[str, float] = field(default_factory=dict)
     proven: Mapping[str, float] = field(default_factory=dict)
     clocks: Mapping[str, Clock] = field(default_factory=dict)
@@ -434,6 +435,15 @@ def _probe_contact(state: State, food: str, probing: Probing) -> tuple[State, tu
     return state, (Finding(rule="probe-not-cleaned", step=step, soil=soil_name, food=food, path=path),)
 
 
+def _on_on_heat(state: State, at_s: float, data: Checked) -> Move:
+    """A heat step has begun: out of the danger of standing about, though nothing is proven by it."""
+    step_id = data["step"]
+    if step_id in state.done or step_id in state.on_heat:
+        return state, ()
+    step = state.plan.process.steps[state.plan.process.step_index[step_id]]
+    return _run_clocks(replace(state, on_heat=_put(state.on_heat, step_id, at_s)), step, at_s), ()
+
+
 def _on_off_heat(state: State, at_s: float, data: Checked) -> Move:
     state = replace(state, off_heat=_put(state.off_heat, data["food"], at_s))
     return _prove(state, data["food"], at_s), ()
@@ -495,6 +505,7 @@ def _on_remade(state: State, at_s: float, data: Checked) -> Move:
         state,
         surfaces=surfaces,
         done=_without(state.done, steps),
+        on_heat=_without(state.on_heat, steps),
         clocks=_without(state.clocks, parts),
         cold=_without(state.cold, parts),
         probings=_without(state.probings, parts),
@@ -548,6 +559,7 @@ _HANDLERS: Mapping[str, Handler] = {
     "fridge_read": _on_fridge_read,
     "cold_read": _on_cold_read,
     "core_read": _on_core_read,
+    "on_heat": _on_on_heat,
     "off_heat": _on_off_heat,
     "ambient_read": _on_ambient,
     "stored": _on_stored,
@@ -713,15 +725,16 @@ def _raw_out(state: State, control: ControlPoint, now_s: float) -> _Shown:
         return _Shown("open")
     limit = state.plan.profile.clock_for("cold", state.ambient_c)
     clock = Clock(since_s=state.done[first])
-    if heat in state.done:
-        clock = clock.back(state.done[heat])
+    heated_s = state.on_heat.get(heat, state.done.get(heat))
+    if heated_s is not None:
+        clock = clock.back(heated_s)
     standing = judge(clock, limit, now_s=now_s)
     evidence = {"out_s": standing.total_s}
     if standing.standing == "over":
         discarded = all(state.gone.get(food, (0, ""))[1] == "discarded" for food in control.foods)
         return _Shown("late" if discarded else "failed", evidence)
-    if heat in state.done:
-        return _Shown("laid", evidence, at_s=state.done[heat])
+    if heated_s is not None:
+        return _Shown("laid", evidence, at_s=heated_s)
     return _Shown("open", evidence, standing.remaining_s)
 
 

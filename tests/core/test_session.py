@@ -340,6 +340,39 @@ def test_raita_is_not_taken_for_cold_without_a_reading() -> None:
     assert status(bench, "chilled-chill") == "missed"
 
 
+def raw_clock(bench: ABench, after_s: float) -> str:
+    rows = {b.control.rule: b.status for b in bricks(bench.state, bench.now_s + after_s)}
+    return rows["raw-out-of-fridge"]
+
+
+def test_raw_food_that_waits_for_the_heat_is_out_and_on_the_heat_it_is_not() -> None:
+    waiting = a_bench().shapes_koftas()
+    heated = a_bench().shapes_koftas().says("on_heat", step="griddle")
+
+    assert raw_clock(waiting, 3 * 3600) == "breach"
+    assert raw_clock(heated, 3 * 3600) == "laid"
+
+
+def test_on_the_heat_proves_nothing_cooked() -> None:
+    bench = a_bench().shapes_koftas().says("on_heat", step="griddle", after_s=60)
+
+    assert "koftas" not in bench.state.proven
+    assert "raw_poultry" in soils(bench, "koftas")
+
+
+def test_only_a_heat_step_can_begin_and_it_begins_once() -> None:
+    bench = a_bench().shapes_koftas().says("on_heat", step="griddle").says("on_heat", step="griddle", after_s=900)
+
+    assert bench.now_s - bench.state.on_heat["griddle"] == 900
+    assert bench.says("on_heat", step="slice").findings[0].rule == "entry-not-understood"
+
+
+def test_food_made_again_waits_for_the_heat_anew() -> None:
+    bench = a_bench().shapes_koftas().says("on_heat", step="griddle").says("remade", food="koftas")
+
+    assert "griddle" not in bench.state.on_heat
+
+
 # --- the fold ------------------------------------------------------------------------------------------------------
 
 
@@ -406,6 +439,7 @@ entry = st.one_of(
     st.tuples(
         st.just("core_read"), st.fixed_dictionaries({"food": FOOD, "piece": st.sampled_from("123"), "core_c": CORE})
     ),
+    st.tuples(st.just("on_heat"), st.fixed_dictionaries({"step": STEPS})),
     st.tuples(st.just("cold_read"), st.fixed_dictionaries({"food": FOOD, "core_c": CORE})),
     st.tuples(st.just("fridge_read"), st.fixed_dictionaries({"core_c": CORE})),
     st.tuples(st.just("stored"), st.fixed_dictionaries({"food": FOOD, "place": st.just("fridge")})),

@@ -229,7 +229,9 @@ def _step_panel(
     row = texts.get(step.id, {})
     kinds = {"wash_hands": "wash", "clean": "clean", "probe": "probe"}
     kind = kinds.get(step.do, "step")
-    extra: dict[str, Any] = {"step": step.id, "tools": step.tools, "foods": step.foods}
+    extra: dict[str, Any] = {"step": step.id, "tools": step.tools, "foods": step.foods, "heat": False}
+    if step.id in state.plan.heat_steps and step.id not in state.done:
+        extra |= {"heat": True, "on_s": now_s - state.on_heat[step.id] if step.id in state.on_heat else None}
     if kind == "wash":
         soiled = [row for row in _wash_rows(state, now_s) if row["hands"] in ("raw", "bare", "dry")]
         extra |= {"rows": _wash_rows(state, now_s), "soiled": [row["initials"] for row in soiled]}

@@ -35,6 +35,7 @@ BENCH_KINDS = frozenset(
         "fridge_read",
         "cold_read",
         "core_read",
+        "on_heat",
         "off_heat",
         "ambient_read",
         "stored",

@@ -613,6 +613,9 @@ def entry_sentence(kind: str, data: Mapping[str, Any], titles: Mapping[str, str]
             _("%(food)s, piece %(p)s: %(t)s in the middle")
             % {"food": food, "p": data.get("piece"), "t": degrees(core, unit)}
         ),
+        "on_heat": lambda: (
+            _("On the heat: %(step)s") % {"step": titles.get(str(data.get("step")), str(data.get("step")))}
+        ),
         "off_heat": lambda: _("%(food)s off the heat") % {"food": food},
         "ambient_read": lambda: _("The room is at %(t)s") % {"t": degrees(data.get("ambient_c"), unit, cold=True)},
         "stored": lambda: _("%(food)s into the %(place)s") % {"food": food, "place": data.get("place")},
