@@ -148,6 +148,7 @@ class Profile:
     pieces: int
     probe_accuracy_c: float | None
     subtract_probe_error: bool
+    longest_gap_s: float
     changes: tuple[LocalChange, ...] = ()
     weaker: frozenset[str] = frozenset()
 
@@ -320,6 +321,7 @@ def _profile(data: Mapping[str, Any]) -> Profile:
         pieces=int(positive(probe["pieces"], "probe.pieces")),
         probe_accuracy_c=probe.get("accuracy_c"),
         subtract_probe_error=bool(probe["subtract_error"]),
+        longest_gap_s=positive(probe["longest_gap_s"], "probe.longest_gap_s"),
     )
 
 

@@ -87,10 +87,6 @@ def lethality(
     return Lethality(log_reduction=math.fsum(reductions), seconds_above_floor=math.fsum(seconds))
 
 
-# Between readings further apart than this [s] no kill is credited in a verdict or on a screen.
-LONGEST_GAP_S = 600.0
-
-
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Target:
     """An organism's death, and the decimal reductions that a profile asks of it (None: it says
@@ -122,11 +118,18 @@ def targets(profile_id: str) -> tuple[Target, ...]:
     )
 
 
-def f_value_s(readings: Series, *, t_ref_c: float, z_c: float, floor_c: float = CREDIT_FLOOR_C) -> float:
-    """The F-value: the time [s] at ``t_ref_c`` that kills as much as these readings do, gaps and
-    what is below the floor not counted."""
+def f_value_s(
+    readings: Series,
+    *,
+    t_ref_c: float,
+    z_c: float,
+    floor_c: float = CREDIT_FLOOR_C,
+    longest_gap_s: float = math.inf,
+) -> float:
+    """The F-value: the time [s] at ``t_ref_c`` that kills as much as these readings do; gaps longer
+    than ``longest_gap_s`` [s] and what is below the floor not counted."""
     death = Kinetics(t_ref_c=t_ref_c, d_ref_s=1.0, z_c=z_c)
-    return lethality(readings, death, floor_c=floor_c, longest_gap_s=LONGEST_GAP_S).log_reduction
+    return lethality(readings, death, floor_c=floor_c, longest_gap_s=longest_gap_s).log_reduction
 
 
 # What people go by that proves nothing: recorded beside a reading, never instead of one.

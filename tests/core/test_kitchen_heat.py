@@ -11,7 +11,7 @@ from foodsafety.clocks import out_of_control_s, school_verdict
 from foodsafety.codes import profile
 from foodsafety.foods import Composition
 from foodsafety.quantities import CoreError, Temperature
-from foodsafety.thermal import LONGEST_GAP_S, Kinetics, f_value_s, lethality, targets
+from foodsafety.thermal import Kinetics, f_value_s, lethality, targets
 
 KOFTA = Composition(water=0.70, protein=0.20, fat=0.08, carbohydrate=0.01, fibre=0.0, ash=0.01)
 HOME = profile("us-home")
@@ -260,10 +260,11 @@ def test_six_hours_only_for_food_shown_to_have_begun_cold_and_stayed_below_70_f(
 
 def test_nothing_is_credited_across_a_gap() -> None:
     death = Kinetics(t_ref_c=70, d_ref_s=20, z_c=7.5)
-    rows = ((0.0, 70.0), (60.0, 70.0), (60.0 + LONGEST_GAP_S + 1, 70.0))
+    gap_s = HOME.longest_gap_s
+    rows = ((0.0, 70.0), (60.0, 70.0), (60.0 + gap_s + 1, 70.0))
 
-    assert lethality(rows, death, longest_gap_s=LONGEST_GAP_S).log_reduction == pytest.approx(3.0)
-    assert f_value_s(rows, t_ref_c=70, z_c=7.5) == pytest.approx(60.0)
+    assert lethality(rows, death, longest_gap_s=gap_s).log_reduction == pytest.approx(3.0)
+    assert f_value_s(rows, t_ref_c=70, z_c=7.5, longest_gap_s=gap_s) == pytest.approx(60.0)
 
 
 def test_an_f_value_is_the_time_at_its_temperature_that_kills_as_much() -> None:

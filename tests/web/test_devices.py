@@ -2,6 +2,7 @@
 
 import datetime as dt
 import json
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -12,6 +13,7 @@ from django.utils import timezone
 from bulwark.devices import pages, selectors, services
 from bulwark.devices.models import Instrument, StoreReading
 from bulwark.lessons import selectors as lessons
+from foodsafety.codes import profile as shipped
 from foodsafety.quantities import CoreError
 from tests.web.conftest import Hostel
 
@@ -248,6 +250,16 @@ def test_a_clock_that_runs_stands_on_the_strip_with_what_is_left(hostel: Hostel)
     assert all(row.bench == "Puffin" for row in rows)
     assert hostel.client().get(f"/lessons/{hostel.lesson.pk}/cold-hot/").status_code == 200
     assert Hostel("Farside Bothy").client().get(f"/lessons/{hostel.lesson.pk}/cold-hot/").status_code == 404
+
+
+def test_readings_that_fall_too_slowly_warn_on_the_strip_while_it_can_still_be_split(hostel: Hostel) -> None:
+    slow = tuple((n * 600.0, 4 + 66 * 0.96**n) for n in range(10))
+    state, _ = lessons.bench_state(hostel.puffin)
+    profile = replace(state.plan.profile, cooling=shipped("us-foodservice").cooling)
+    cooling = replace(state, plan=replace(state.plan, profile=profile), cold={"raita": slow})
+
+    assert "split it now" in pages._warning(cooling, "raita", "C")
+    assert pages._warning(state, "raita", "C") == ""
 
 
 def test_a_lesson_without_clocks_and_stores_says_what_to_do(hostel: Hostel) -> None:

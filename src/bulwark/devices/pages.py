@@ -17,6 +17,7 @@ from bulwark.workbench.drawings import Ask, Chart, Curve, chart
 from foodsafety.clocks import Clock, judge
 from foodsafety.codes import Profile
 from foodsafety.coldstores import StoreVerdict, judge_store
+from foodsafety.cooling import judge_cooling
 from foodsafety.quantities import Series
 from foodsafety.session import State
 
@@ -165,10 +166,30 @@ class FoodClock:
     width: float
     limit: str
     rank: float
+    warning: str
 
 
 BAR_W = 400.0
 _PLACES = {"fridge": "in the fridge", "freezer": "in the freezer"}
+
+
+def _warning(state: State, food: str, unit: str) -> str:
+    """What the readings of a food that cools say will happen, while something can still be done."""
+    found = judge_cooling(state.cold.get(food, ()), state.plan.profile)
+    if found.verdict == "fail":
+        return _("cooled too slowly: throw it away")
+    if found.warning is None:
+        return ""
+    row, ahead = found.warning.stage, found.warning.ahead
+    return _("at this rate %(c)s at %(at)s, due %(due)s: split it now") % {
+        "c": said.short_limit(row.stage.end, unit),
+        "at": f"{_local(ahead.at_s):%H:%M}",
+        "due": f"{_local(row.due_s):%H:%M}",
+    }
+
+
+def _local(at_s: float) -> dt.datetime:
+    return dt.datetime.fromtimestamp(at_s, tz=timezone.get_current_timezone())
 
 
 def _clocks(bench: Any, state: State, now_s: float, unit: str) -> list[FoodClock]:
@@ -196,6 +217,7 @@ def _clocks(bench: Any, state: State, now_s: float, unit: str) -> list[FoodClock
                 width=round(share * BAR_W, 1),
                 limit=wording.span(limit.limit_s),
                 rank=standing.remaining_s if running else 1e9,
+                warning=_warning(state, food, unit),
             )
         )
     return found

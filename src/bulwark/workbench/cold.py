@@ -16,6 +16,7 @@ from foodsafety.cooling import CoolingVerdict, judge_cooling, stages_of
 from foodsafety.forecast import Courses, courses
 from foodsafety.quantities import CoreError
 from foodsafety.readings import Log, Typed, clock_of_day, look_over, typed_readings
+from foodsafety.surroundings import place
 
 _WHERE = {
     "fridge": ("in the fridge", "fridge"),
@@ -144,7 +145,11 @@ def chill(asked: dict[str, Any], asker: Asker) -> Answer:
         text=text,
         chart=drawn,
         cards=(*cards, _tag(asked, asker, rules, verdict)),
-        tables=(_ways_table(asker, plans, clock), _stage_table(asker, final, clock)),
+        tables=(
+            _ways_table(asker, plans, clock),
+            _stage_table(asker, final, clock),
+            _greatest_table(asker, batch, around_c, profile),
+        ),
         notes=(*doubts(log), *_chill_notes(rules, found, verdict)),
         source=source_line(rules, rules.cooling.section),
         extra={"good": state in ("good", "ahead")},
@@ -393,6 +398,31 @@ def _stage_table(asker: Asker, verdict: CoolingVerdict, clock: Any) -> Table:
         title=_("Stage by stage, readings and forecast together"),
         heads=(_("From, to"), _("Within"), _("Due"), _("Reached"), _("So")),
         rows=rows,
+    )
+
+
+def _greatest_table(asker: Asker, batch: chilling.Batch, around_c: float, profile: Profile) -> Table:
+    """The greatest size that passes here when it begins hot, by shape and place."""
+    names: tuple[tuple[chilling.Solid, str], ...] = (
+        ("slab", _("layer, both sides free")),
+        ("cylinder", _("roll or log")),
+        ("sphere", _("ball, whole piece")),
+    )
+    hot_c = stages_of(profile)[0].start.c
+    last_c = min(stage.end.c for stage in stages_of(profile))
+    places = [(name, c) for name, c in (("fridge", around_c), ("blast", -2.0), ("ice_bath", 0.5)) if c < last_c]
+    rows = []
+    for shape, words in names:
+        sizes = [
+            chilling.greatest(shape, batch.food, h=place(name).low_h, around_c=c, start_c=hot_c, profile=profile)
+            for name, c in places
+        ]
+        cut = [shown(s, "length", asker.units, up=False, places=1) if s else _("none") for s in sizes]
+        rows.append((words, *cut))
+    return Table(
+        title=_("The greatest size that passes, begun at once from %(c)s") % {"c": temp(hot_c, asker.units)},
+        heads=(_("Shape"), *(capital(_(_WHERE[name][1])) for name, _c in places)),
+        rows=tuple(rows),
     )
 
 

@@ -1,5 +1,6 @@
 """Tools of the heat: the cook check, the slow cooker, the thermometer bench."""
 
+import math
 from typing import Any
 
 from django.utils import timezone
@@ -8,12 +9,12 @@ from django.utils.translation import gettext as _
 from bulwark.lessons.wording import cook_text, listed
 from bulwark.workbench.answers import Answer, Asker, Card, Table, clock_word, limit, source_line, span, temp
 from bulwark.workbench.drawings import Ask, Curve, chart
-from bulwark.workbench.units import shown
+from bulwark.workbench.units import Units, shown
 from foodsafety import slowcooker, thermometers
 from foodsafety.codes import CookLimit, Profile
 from foodsafety.quantities import CoreError, c_from_f
 from foodsafety.readings import clock_of_day, look_over, minutes_seconds, typed_probings
-from foodsafety.thermal import LONGEST_GAP_S, OBSERVATIONS, Probing, Verdict, cook_verdict, lethality, targets
+from foodsafety.thermal import OBSERVATIONS, Kinetics, Probing, Verdict, cook_verdict, f_value_s, lethality, targets
 
 
 def _limit_for(asked: dict[str, Any], profile: Profile) -> CookLimit:
@@ -86,7 +87,7 @@ def cook(asked: dict[str, Any], asker: Asker) -> Answer:
         text=text,
         chart=_cook_chart(probings, row, asker, title, now_s),
         cards=_cook_cards(found, row, profile, probings, asker),
-        tables=(_piece_table(probings, row, asker), _death_table(probings, profile)),
+        tables=(_piece_table(probings, row, asker), _death_table(probings, profile, units)),
         notes=tuple(notes),
         source=source_line(profile, row.section),
         extra={"good": state == "good"},
@@ -237,7 +238,13 @@ def _piece_table(probings: list[Probing], row: CookLimit, asker: Asker) -> Table
     return Table(title=_("Readings"), heads=(_("Piece"), _("At"), _("Core"), _("So")), rows=tuple(rows))
 
 
-def _death_table(probings: list[Probing], profile: Profile) -> Table:
+def _f_s(probings: list[Probing], piece: str, death: Kinetics, profile: Profile) -> float:
+    """The F-value [s] of one piece at an organism's own temperature."""
+    series = tuple((p.at_s, p.core_c) for p in probings if p.piece == piece)
+    return f_value_s(series, t_ref_c=death.t_ref_c, z_c=death.z_c, longest_gap_s=profile.longest_gap_s)
+
+
+def _death_table(probings: list[Probing], profile: Profile, units: Units) -> Table:
     """What the readings of the slowest piece have killed: it explains the limit, it decides nothing."""
     rows = []
     for target in targets(profile.id):
@@ -245,15 +252,17 @@ def _death_table(probings: list[Probing], profile: Profile) -> Table:
             lethality(
                 tuple((p.at_s, p.core_c) for p in probings if p.piece == piece),
                 target.death,
-                longest_gap_s=LONGEST_GAP_S,
+                longest_gap_s=profile.longest_gap_s,
             ).log_reduction
             for piece in {p.piece for p in probings}
         )
         asked = f"{target.asked:g}" if target.asked else _("says nothing")
-        rows.append((target.name, f"{int(worst * 10) / 10:.1f}", asked, target.source))
+        least_s = min(_f_s(probings, piece, target.death, profile) for piece in {p.piece for p in probings})
+        at = _("%(t)s at %(c)s") % {"t": span(math.floor(least_s)), "c": temp(target.death.t_ref_c, units)}
+        rows.append((target.name, f"{int(worst * 10) / 10:.1f}", asked, at, target.source))
     return Table(
         title=_("Tenfold reductions shown by the readings (explains the limit, decides nothing)"),
-        heads=(_("Organism"), _("Shown"), _("Asked"), _("Source")),
+        heads=(_("Organism"), _("Shown"), _("Asked"), _("As much as"), _("Source")),
         rows=tuple(rows),
     )
 
