@@ -2,8 +2,8 @@
 
 In steady surroundings the centre of a body follows its exact course: at first it lags, by more the
 quicker its surface follows, then it falls as an exponential. So the readings are held against
-T = Ta + B F(k t)  for a grid of rates k, surroundings Ta and courses F (a slab of some Biot number,
-raised to the power 1, 2 or 3 for the directions in which it cools); B follows by least squares.
+T = Ta + B F(k t)  for a grid of rates k, surroundings Ta and courses F (slabs, blocks of
+several proportions, cylinders and spheres of several Biot numbers); B follows by least squares.
 Each is weighed by how well it fits and by what is known beforehand of surroundings; the forecast
 is the weighed middle, the band holds nine tenths of the weight.
 
@@ -21,6 +21,7 @@ from functools import cache
 import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import brentq
+from scipy.special import j0, j1, jn_zeros
 
 from foodsafety.quantities import Series
 
@@ -32,11 +33,23 @@ LONGEST_S = 48 * 3600.0
 # A kitchen probe shows tenths and is held by a hand: no fit is believed closer than this [C].
 _NOISE_C = 0.12
 # No food is quite a slab in quite steady air: how many times its noise a fit is believed to.
-_DOUBT = 1.75
-_RATES = 120
+_DOUBT = 1.85
+_RATES = 100
 _MISFIT = 1.8
-_BIOTS = (0.02, 0.25, 0.6, 1.2, 2.5, 5.0, 12.0, 60.0)
-_DIRECTIONS = (1.0, 1.35, 1.7, 2.0, 2.4, 3.0)
+_BIOTS = (0.02, 0.2, 0.5, 1.2, 2.5, 6.0, 20.0)
+# Half-thicknesses in the directions in which a body cools, as multiples of its thinnest: the thicker
+# ones lag behind and go on doing so.
+_SIZES = (
+    (1.0,),
+    (1.0, 1.0),
+    (1.0, 1.6),
+    (1.0, 2.6),
+    (1.0, 1.0, 1.0),
+    (1.0, 1.0, 2.0),
+    (1.0, 1.5, 1.5),
+    (1.0, 1.6, 2.6),
+    (1.0, 2.4, 2.4),
+)
 # Time in units of the slowest mode's own; denser at the beginning, where the centre lags.
 _TAU = np.concatenate([np.linspace(0, 1.2, 121)[:-1], np.linspace(1.2, 14, 261)])
 
@@ -46,18 +59,52 @@ def _shapes() -> Array:
     """What is left of the step at the centre, over ``_TAU``: one row for each course."""
     rows = []
     for biot in _BIOTS:
-        mu = np.array([_root(biot, n) for n in range(30)])
-        share = 4 * np.sin(mu) / (2 * mu + np.sin(2 * mu))
-        for power in _DIRECTIONS:
-            # Each direction falls as exp(-mu1^2 Fo), all together ``power`` times as quickly.
-            left = np.exp(-np.multiply.outer(_TAU / power, (mu / mu[0]) ** 2)) @ share
-            left[0] = 1.0
-            rows.append(np.clip(left, 1e-12, 1.0) ** power)
+        rows += [_brick(biot, sizes) for sizes in _SIZES]
+        rows += [_course(kind, biot)[0] for kind in ("cylinder", "sphere")]
     return np.array(rows)
 
 
-def _root(biot: float, n: int) -> float:
-    return float(brentq(lambda m: m * np.sin(m) - biot * np.cos(m), n * np.pi + 1e-12, (n + 0.5) * np.pi - 1e-12))
+def _brick(biot: float, sizes: tuple[float, ...]) -> Array:
+    """The product of slabs of several thicknesses, in units of its own slowest mode."""
+    parts = [(_course("slab", biot * size), size) for size in sizes]
+    rates = [mu**2 / size**2 for (_left, mu), size in parts]
+    return np.asarray(
+        np.prod(
+            [
+                np.interp(_TAU * rate / sum(rates), _TAU, left)
+                for ((left, _mu), _size), rate in zip(parts, rates, strict=True)
+            ],
+            axis=0,
+        )
+    )
+
+
+@cache
+def _course(kind: str, biot: float) -> tuple[Array, float]:
+    """The exact series of a body's centre (Carslaw and Jaeger), in units of its slowest mode, and
+    the root of that mode."""
+    mu = np.array([_root(kind, biot, n) for n in range(30)])
+    if kind == "slab":
+        share = 4 * np.sin(mu) / (2 * mu + np.sin(2 * mu))
+    elif kind == "cylinder":
+        share = 2 / mu * j1(mu) / (j0(mu) ** 2 + j1(mu) ** 2)
+    else:
+        share = 4 * (np.sin(mu) - mu * np.cos(mu)) / (2 * mu - np.sin(2 * mu))
+    left = np.exp(-np.multiply.outer(_TAU, (mu / mu[0]) ** 2)) @ share
+    # So early the series has not settled, and the centre has not moved.
+    left[0.01 * mu[0] ** 2 > _TAU] = 1.0
+    return np.clip(left, 1e-12, 1.0), float(mu[0])
+
+
+def _root(kind: str, biot: float, n: int) -> float:
+    if kind == "slab":
+        ends = (n * np.pi, (n + 0.5) * np.pi)
+        return float(brentq(lambda m: m * np.sin(m) - biot * np.cos(m), ends[0] + 1e-12, ends[1] - 1e-12))
+    if kind == "sphere":
+        ends = (n * np.pi, (n + 1) * np.pi)
+        return float(brentq(lambda m: m * np.cos(m) - (1 - biot) * np.sin(m), ends[0] + 1e-9, ends[1] - 1e-9))
+    low = 0.0 if n == 0 else float(jn_zeros(1, n)[-1])
+    return float(brentq(lambda m: m * j1(m) - biot * j0(m), low + 1e-9, float(jn_zeros(0, n + 1)[-1]) - 1e-9))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -154,9 +201,9 @@ def _prior(around_c: float | None, error_c: float) -> tuple[Array, Array]:
         return grid, np.exp(-0.5 * ((grid - around_c) / error_c) ** 2)
     grid = np.concatenate([np.arange(-26.0, -2.0, 2.0), np.arange(-2.0, 8.0, 0.4), np.arange(8.0, 36.0, 1.0)])
     width = np.gradient(grid)
-    fridge = np.exp(-0.5 * ((grid - 2.8) / 1.2) ** 2) / (1.2 * np.sqrt(2 * np.pi))
+    fridge = np.exp(-0.5 * ((grid - 2.8) / 1.0) ** 2) / (1.0 * np.sqrt(2 * np.pi))
     room = np.exp(-0.5 * ((grid - 21.0) / 4.0) ** 2) / (4.0 * np.sqrt(2 * np.pi))
-    return grid, (0.8 * fridge + 0.12 * room + 0.08 / (grid[-1] - grid[0])) * width
+    return grid, (0.9 * fridge + 0.06 * room + 0.04 / (grid[-1] - grid[0])) * width
 
 
 def _noise_c(temps: Array) -> float:
