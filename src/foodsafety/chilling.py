@@ -36,7 +36,7 @@ _STILL_INSIDE_H, _STIRRED_INSIDE_H = 120.0, 600.0
 _ICE_SPARE = 1.35
 _HEADROOM = 0.9  # nothing is filled to the brim
 _LONGEST_BATCH_L = 500.0
-MOST_PIECES = 24
+MOST_PIECES, MOST_POTS = 16, 6
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -320,7 +320,8 @@ def fewest(situation: Situation, box: Container, offer: Offer) -> Way | None:
     """The fewest of a container in which the batch passes; None where even many do not."""
     litres = situation.batch.litres
     at_least = math.ceil(litres / box.holds_l)
-    if at_least > MOST_PIECES:
+    most = MOST_POTS if box.round else MOST_PIECES
+    if at_least > most:
         return None
 
     def way(count: int) -> Way:
@@ -332,10 +333,10 @@ def fewest(situation: Situation, box: Container, offer: Offer) -> Way | None:
     def passes(count: int) -> bool:
         return judged(situation, course_of(way(count), situation.batch)).verdict == "pass"
 
-    if not passes(MOST_PIECES):
+    if not passes(most):
         return None
     # From few to many: the first that passes is nearly always among the first.
-    return next((way(count) for count in range(max(1, at_least), MOST_PIECES + 1) if passes(count)), None)
+    return next((way(count) for count in range(max(1, at_least), most + 1) if passes(count)), None)
 
 
 def ways(

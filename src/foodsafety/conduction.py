@@ -227,8 +227,8 @@ def _varying(
     return course
 
 
-_TERMS = 24
-_BRACKET_STEPS = 46
+_TERMS = 14
+_BRACKET_STEPS = 30
 
 
 @lru_cache(maxsize=4096)

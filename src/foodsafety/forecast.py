@@ -264,7 +264,7 @@ def _fitted(rows: Series, around_c: float | None, around_error_c: float) -> tupl
     weight = np.where(np.sign(size) == np.sign(temps[0] - temps[-1]), weight, 0.0)
     if not weight.sum():
         return None, 0.0
-    kept = weight > 1e-6 * weight.max()
+    kept = weight > 1e-4 * weight.max()
     shape, rate, near = np.nonzero(kept)
     miss = float(np.sqrt(wrong[weight > 0].min() / len(rows))) / noise_c
     found = Courses(

@@ -1,6 +1,7 @@
 """Tools of the cold: the chill planner, freezing and thawing, the cool box."""
 
 from collections.abc import Sequence
+from functools import lru_cache
 from itertools import pairwise
 from typing import Any
 
@@ -11,7 +12,9 @@ from bulwark.workbench.answers import Answer, Asker, Card, Table, clock_word, ho
 from bulwark.workbench.drawings import Ask, Chart, Curve, Wall, chart
 from bulwark.workbench.units import shown
 from foodsafety import chilling, coolbox, thawing
+from foodsafety.bodies import Constant
 from foodsafety.codes import Profile
+from foodsafety.codes import profile as shipped
 from foodsafety.cooling import CoolingVerdict, judge_cooling, stages_of
 from foodsafety.forecast import Courses, courses
 from foodsafety.quantities import CoreError
@@ -64,18 +67,15 @@ def doubts(log: Log) -> list[str]:
     return rows
 
 
-def _band(found: Courses | None, from_s: float, until_s: float) -> tuple[tuple[float, float, float], ...]:
+Ahead = tuple[tuple[float, float, float, float], ...]
+
+
+def _ahead(found: Courses | None, from_s: float, until_s: float) -> Ahead:
+    """What the readings say is to come: (s, low, middle, high) [C], in twenty steps."""
     if found is None:
         return ()
-    steps = 36
-    times = [from_s + (until_s - from_s) * n / steps for n in range(1, steps + 1)]
-    return tuple((at_s, low, high) for at_s in times for low, _middle, high in (found.at(at_s),))
-
-
-def _middle(found: Courses, from_s: float, until_s: float) -> list[tuple[float, float]]:
-    steps = 48
-    times = [from_s + (until_s - from_s) * n / steps for n in range(1, steps + 1)]
-    return [(at_s, found.at(at_s)[1]) for at_s in times]
+    times = [from_s + (until_s - from_s) * n / 20 for n in range(1, 21)]
+    return tuple((at_s, *found.at(at_s)) for at_s in times)
 
 
 def _at(points: Sequence[tuple[float, float]], at_s: float) -> float | None:
@@ -99,15 +99,13 @@ def _walls(verdict: CoolingVerdict, stay: Sequence[tuple[float, float]], start_s
 
 
 def _stays(
-    found: Courses | None, situation: chilling.Situation, model: chilling.Course, until_s: float
+    ahead: Ahead, situation: chilling.Situation, model: chilling.Course, until_s: float
 ) -> list[tuple[float, float]]:
     """What comes if nothing is done: the readings' own forecast where they tell one, else the
-    model's course; whichever of the two is later at the end."""
-    plain = [row for row in model.series(situation.now_c, situation.now_s) if row[0] <= until_s]
-    if found is None:
-        return plain
-    own = _middle(found, situation.now_s, until_s)
-    return [(situation.now_s, situation.now_c), *own]
+    model's course."""
+    if not ahead:
+        return [row for row in model.series(situation.now_c, situation.now_s) if row[0] <= until_s]
+    return [(situation.now_s, situation.now_c), *((at_s, middle) for at_s, _low, middle, _high in ahead)]
 
 
 def chill(asked: dict[str, Any], asker: Asker) -> Answer:
@@ -122,11 +120,12 @@ def chill(asked: dict[str, Any], asker: Asker) -> Answer:
     as_it_is = chilling.still(
         batch, chilling.container(asked["box"]), where=asked["where"], around_c=around_c, covers=covers
     )
-    verdict = judge_cooling(log.series, profile, around_c=around_c)
+    verdict = judge_cooling(log.series, profile, look_ahead=False)
     model = chilling.course_of(as_it_is, batch)
     found = courses(log.series, around_c=around_c)
     until_s = max(_horizon(profile, verdict, situation), situation.now_s + 1800)
-    stay = _stays(found, situation, model, until_s)
+    ahead = _ahead(found, situation.now_s, until_s)
+    stay = _stays(ahead, situation, model, until_s)
     offers = _offers(around_c, asked["where"])
     plans = chilling.ways(situation, as_it_is, offers, owned=asker.owned)
     better = [plan for plan in plans[1:] if plan.passes]
@@ -135,7 +134,7 @@ def chill(asked: dict[str, Any], asker: Asker) -> Answer:
     final = verdict if done else outcome
     clock = clock_word(typed.clock_s)
     state, title, text = _chill_words(asked, asker, situation, verdict, final, better, clock)
-    drawn = _chill_chart(asked, asker, situation, final, stay, found, better, until_s, clock, title, log)
+    drawn = _chill_chart(asked, asker, situation, final, stay, ahead, better, until_s, clock, title, log)
     cards = (
         () if done and verdict.verdict == "pass" else _chill_cards(asked, asker, situation, model, better, clock, final)
     )
@@ -253,7 +252,7 @@ def _chill_words(asked, asker, situation, verdict, final, better, clock):  # typ
     )
 
 
-def _chill_chart(asked, asker, situation, final, stay, found, better, until_s, clock, title, log) -> Chart:  # type: ignore[no-untyped-def]
+def _chill_chart(asked, asker, situation, final, stay, ahead, better, until_s, clock, title, log) -> Chart:  # type: ignore[no-untyped-def]
     profile = situation.profile
     stages = stages_of(profile)
     hot, cold = stages[0].start.c, min(stage.end.c for stage in stages)
@@ -265,7 +264,7 @@ def _chill_chart(asked, asker, situation, final, stay, found, better, until_s, c
                 kind="stay-good" if good else "stay",
                 points=stay,
                 label=_("as it is"),
-                note=_("forecast from the readings") if found else _("as the model has it"),
+                note=_("forecast from the readings") if ahead else _("as the model has it"),
             )
         )
     shown_ways, kinds = [], set()
@@ -300,7 +299,7 @@ def _chill_chart(asked, asker, situation, final, stay, found, better, until_s, c
             low_c=min(cold - 5, 0.0),
             high_c=high,
             walls=_walls(final, stay, start_s),
-            band=_band(found, situation.now_s, until_s),
+            band=tuple((at_s, low, high) for at_s, low, _middle, high in ahead),
             now=(situation.now_s, situation.now_c),
             doubted=tuple(sorted(set(log.kept) - set(log.series))),
             words={"danger": _("danger band"), "hot": _("hot"), "cold": _("cold")},
@@ -401,6 +400,15 @@ def _stage_table(asker: Asker, verdict: CoolingVerdict, clock: Any) -> Table:
     )
 
 
+@lru_cache(maxsize=512)
+def _greatest(
+    shape: chilling.Solid, food: Constant, h: float, around_c: float, start_c: float, code: str
+) -> float | None:
+    """The same for every amount, so it is not worked out anew at each key. A kitchen cannot change
+    cooling stages: the shipped profile's are its own."""
+    return chilling.greatest(shape, food, h=h, around_c=around_c, start_c=start_c, profile=shipped(code))
+
+
 def _greatest_table(asker: Asker, batch: chilling.Batch, around_c: float, profile: Profile) -> Table:
     """The greatest size that passes here when it begins hot, by shape and place."""
     names: tuple[tuple[chilling.Solid, str], ...] = (
@@ -413,10 +421,7 @@ def _greatest_table(asker: Asker, batch: chilling.Batch, around_c: float, profil
     places = [(name, c) for name, c in (("fridge", around_c), ("blast", -2.0), ("ice_bath", 0.5)) if c < last_c]
     rows = []
     for shape, words in names:
-        sizes = [
-            chilling.greatest(shape, batch.food, h=place(name).low_h, around_c=c, start_c=hot_c, profile=profile)
-            for name, c in places
-        ]
+        sizes = [_greatest(shape, batch.food, place(name).low_h, c, hot_c, profile.id) for name, c in places]
         cut = [shown(s, "length", asker.units, up=False, places=1) if s else _("none") for s in sizes]
         rows.append((words, *cut))
     return Table(
