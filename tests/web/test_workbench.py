@@ -99,6 +99,30 @@ def test_the_cook_check_judges_the_lowest_piece(hostel: Hostel, change: dict[str
     assert state_of(ask(hostel, "cook", COOK, **change)) == state
 
 
+@pytest.mark.parametrize(
+    ("slug", "query", "readings"),
+    [
+        ("cook", COOK, "1 5:00 75\n2 5:10 76\n3 5:20 74.5\n3 5:25 50"),
+        ("chill", CHILL, "0 60\n60 30\n110 21\n125 60\n130 20\n300 5"),
+    ],
+)
+def test_a_reading_nobody_trusts_never_makes_food_safe_by_being_left_out(
+    hostel: Hostel, slug: str, query: dict[str, str], readings: str
+) -> None:
+    page = ask(hostel, slug, query, readings=readings)
+
+    assert state_of(page) == "open"
+    assert "Cannot be judged" in title_of(page)
+
+
+def test_a_warm_reading_nobody_trusts_still_counts_against_a_fridge_and_a_clock(hostel: Hostel) -> None:
+    fridge = "minutes,C\n0,4\n60,30\n120,4"
+    clock = "0 4\n150 45\n300 4"
+
+    assert state_of(ask(hostel, "log", {"log": fridge, "kind": "fridge", "code": "us-home"})) != "good"
+    assert state_of(ask(hostel, "clocks", {"readings": clock, "school": "rules", "code": "us-home"})) == "breach"
+
+
 def test_a_jump_is_kept_and_told(hostel: Hostel) -> None:
     page = ask(hostel, "chill", CHILL, readings="0 60\n20 57\n21 97\n40 54.5\n50 53")
 

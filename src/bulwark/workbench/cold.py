@@ -134,6 +134,9 @@ def chill(asked: dict[str, Any], asker: Asker) -> Answer:
     final = verdict if done else outcome
     clock = clock_word(typed.clock_s)
     state, title, text = _chill_words(asked, asker, situation, verdict, final, better, clock)
+    if verdict.verdict == "pass" and judge_cooling(log.kept, profile, look_ahead=False).verdict != "pass":
+        state, title = "open", _("Cannot be judged: measure again")
+        text = _("It hangs on a reading nobody can trust; left out it was cooled in time, counted it was not.")
     drawn = _chill_chart(asked, asker, situation, final, stay, ahead, better, until_s, clock, title, log)
     cards = (
         () if done and verdict.verdict == "pass" else _chill_cards(asked, asker, situation, model, better, clock, final)
@@ -335,7 +338,7 @@ def _chill_cards(asked, asker, situation, model, better, clock, final):  # type:
                 kind="do" if n == 0 and final.verdict != "pass" else "plain",
                 title=_way_title(plan) if n == 0 else _("Or: %(way)s") % {"way": way_name(plan)},
                 text=text,
-                big=clock(by_s),
+                big=clock(by_s // 60 * 60),  # a deadline is never rounded up
                 big_label=_("Start before"),
                 facts=((_("Cold at"), _times(plan, clock)),),
             )
@@ -685,7 +688,7 @@ def box(asked: dict[str, Any], asker: Asker) -> Answer:
             Card(
                 kind="do",
                 title=_("Eat within"),
-                big=span(eat.remaining_s),
+                big=span(eat.remaining_s // 60 * 60),
                 big_label=_("out of the box"),
                 text=eat_text,
             ),

@@ -62,14 +62,19 @@ def cook(asked: dict[str, Any], asker: Asker) -> Answer:
         probings.append(Probing(at_s=reading.at_s, piece=reading.piece, core_c=value_c, error_c=error))
     if not probings:
         raise CoreError("readings", "none of these can be the core of a food")
-    probings, jumped = _trusted(probings)
+    read = probings
+    probings, jumped = _trusted(read)
     doubted += jumped
     off_s = minutes_seconds(asked["off"]) if asked["off"].strip() else None
     if asked["off"].strip() and off_s is None:
         raise CoreError("off", f"{asked['off'][:20]!r} is no time: minutes:seconds")
-    now_s = max(p.at_s for p in probings)
+    now_s = max(p.at_s for p in read)
     found = cook_verdict(probings, row, profile, now_s=now_s, off_heat_s=off_s, pieces_needed=asked["pieces"])
     state, title, text = _cook_words(found, row, asker)
+    everything = cook_verdict(read, row, profile, now_s=now_s, off_heat_s=off_s, pieces_needed=asked["pieces"])
+    if found.status == "reached" and everything.status != "reached":
+        state, title = "open", _("Cannot be judged: probe it once more")
+        text = _("It hangs on a reading nobody can trust; left out it would be cooked, counted it is not.")
     seen = _observed(asked["seen"])
     notes = [*doubted]
     if asked["seen"].strip():

@@ -23,13 +23,14 @@ def grow(asked: dict[str, Any], asker: Asker) -> Answer:
     profile = asker.rules(asked["code"])
     units = asker.units
     cold, hot = profile.hold["cold"].temperature, profile.hold["hot"].temperature
-    out_s = out_of_control_s(log.series, cold, hot)
-    ruled = school_verdict(out_s, asked["school"], profile, ambient_c=asked["ambient"], readings=log.series)
-    budgets = sorted(growth.budgets(log.series).values(), key=lambda row: -row.spent)
+    # A reading nobody trusts may not shorten the time, nor show that food stayed cool.
+    out_s = max(out_of_control_s(log.series, cold, hot), out_of_control_s(log.kept, cold, hot))
+    ruled = school_verdict(out_s, asked["school"], profile, ambient_c=asked["ambient"], readings=log.kept)
+    budgets = sorted(growth.budgets(log.kept).values(), key=lambda row: -row.spent)
     states: dict[str, tuple[Any, str, str]] = {
         "keep": (
             "good",
-            _("Back into the fridge: %(t)s left") % {"t": span(ruled.remaining_s)},
+            _("Back into the fridge: %(t)s left") % {"t": span(ruled.remaining_s // 60 * 60)},
             _("%(out)s out in all, over every trip.") % {"out": span(out_s)},
         ),
         "use_now": (
@@ -391,7 +392,7 @@ ACTIONS = {
 
 def _store_log(log: Log, kind: str, profile: Profile, asker: Asker, notes: list[str], first_s: float | None) -> Answer:
     found = coldstores.judge_store(
-        log.series, profile, kind="freezer" if kind == "freezer" else "fridge", now_s=log.series[-1][0]
+        log.kept, profile, kind="freezer" if kind == "freezer" else "fridge", now_s=log.kept[-1][0]
     )
     row = profile.hold["freezer" if kind == "freezer" else "cold"].temperature
     state: Any = "good"
