@@ -56,8 +56,11 @@ need_machine_parts() {
     python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))' || stop_with "needs Python 3.11 or newer"
 }
 
-need_chromium() {
-    command -v chromium >/dev/null || install_packages chromium
+need_chromium() { # and what the driver of the browser tests links against
+    local missing=()
+    command -v chromium >/dev/null || missing+=(chromium)
+    /sbin/ldconfig -p 2>/dev/null | grep libatomic.so.1 >/dev/null || missing+=(libatomic1)
+    install_packages "${missing[@]}"
 }
 
 need_python_parts() { # requirements file
