@@ -97,6 +97,24 @@ def test_a_recipe_from_the_clipboard_to_a_lesson(address: str, open_context: Ope
     assert not Lesson.objects.latest("pk").unconfirmed
 
 
+def test_steps_are_confirmed_on_a_freshly_loaded_page_without_touching_them(
+    address: str, open_context: Opener
+) -> None:
+    hostel = Hostel()
+    page = sign_in(open_context(1280, 800), address, hostel)
+    page.click("nav >> text=Recipes")
+    page.click("text=Bring a recipe in")
+    page.fill("#text", STEW)
+    page.click("button:has-text('Read it')")
+    page.fill("#line-2 [name=kind]", "gelatine")
+    page.click("#line-2 button:has-text('Keep')")
+    page.click("text=On to the steps")
+
+    page.click("text=These steps are right: confirm")
+
+    expect(page.locator(".rc-state.is-confirmed")).to_be_visible()
+
+
 PAGES = [
     "/recipes/{}/amounts/?by=servings&servings=9",
     "/recipes/{}/eaters/?line=0&swap=lamb-mince",
