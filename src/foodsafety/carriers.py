@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any, Literal
 
-from foodsafety.foods import data_text
+from foodsafety.data import data_text
 
 Group = Literal["mouths", "boards", "utensils", "fixed"]
 

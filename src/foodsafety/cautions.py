@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
-from foodsafety.foods import data_text
+from foodsafety.data import data_text
 from foodsafety.recipe import Process, Step
 
 

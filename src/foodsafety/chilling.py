@@ -21,7 +21,8 @@ from foodsafety.codes import Profile
 from foodsafety.codes import profile as shipped
 from foodsafety.conduction import remaining
 from foodsafety.cooling import CoolingVerdict, judge_cooling, stages_of
-from foodsafety.foods import Composition, data_text
+from foodsafety.data import data_text
+from foodsafety.foods import Composition
 from foodsafety.properties import LATENT_KJ_KG, Array, FoodProperties
 from foodsafety.quantities import CoreError, Series, finite, positive
 from foodsafety.surroundings import h_through, place

@@ -15,7 +15,7 @@ from typing import Any
 
 from foodsafety.clocks import Clock, ClockVerdict, judge
 from foodsafety.codes import Profile
-from foodsafety.foods import data_text
+from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, finite, positive
 
 _AIR_J_L_K = 1.2

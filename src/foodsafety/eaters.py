@@ -9,7 +9,7 @@ from functools import cache
 from typing import Any
 
 from foodsafety.codes import House
-from foodsafety.foods import data_text
+from foodsafety.data import data_text
 from foodsafety.quantities import CoreError
 from foodsafety.recipe import Food, Process, served_without
 from foodsafety.swaps import Swap, swap, swaps_for

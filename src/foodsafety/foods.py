@@ -9,9 +9,9 @@ import unicodedata
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cache
-from importlib.resources import files
 from typing import Literal, cast
 
+from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, positive
 
 
@@ -76,11 +76,6 @@ class FoodKind:
 def plain_id(text: str) -> str:
     """An id from words as people write them: "Raw poultry" is raw_poultry."""
     return re.sub(r"[^a-z0-9]+", "_", text.strip().lower()).strip("_")
-
-
-def data_text(name: str) -> str:
-    """The text of one of the core's own data files."""
-    return (files("foodsafety") / "data" / name).read_text(encoding="utf-8")
 
 
 @cache

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from functools import cache
 from itertools import pairwise
 
-from foodsafety.foods import data_text
+from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, Series, positive
 
 

@@ -27,7 +27,8 @@ from foodsafety.contacts import (
     tracked,
     washed_by,
 )
-from foodsafety.foods import data_text, soil
+from foodsafety.data import data_text
+from foodsafety.foods import soil
 from foodsafety.recipe import Process, Step, washable
 
 _NO_HOLD = DRY_VERBS | {"serve", "chill", "freeze", "rest", "heat", "probe", "rinse"}

@@ -13,7 +13,8 @@ from dataclasses import dataclass, replace
 from functools import cache
 from typing import Any
 
-from foodsafety.foods import FoodKind, data_text, food_kind, match_food, stem, stem_words
+from foodsafety.data import data_text
+from foodsafety.foods import FoodKind, food_kind, match_food, stem, stem_words
 from foodsafety.units import Locale, convert, kitchen_units, unit_g
 
 LONGEST_LINE = 500

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from functools import cache
 from typing import Any
 
-from foodsafety.foods import data_text
+from foodsafety.data import data_text
 from foodsafety.ingredients import plain_line
 from foodsafety.quantities import c_from_f
 

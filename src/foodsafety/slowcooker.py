@@ -14,7 +14,7 @@ from functools import cache
 from itertools import pairwise
 from typing import Any, Literal
 
-from foodsafety.foods import data_text
+from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, finite, positive
 
 Setting = Literal["low", "high"]

@@ -11,7 +11,8 @@ from functools import cache
 from typing import Any, Literal
 
 from foodsafety.codes import Profile
-from foodsafety.foods import data_text, plain_id
+from foodsafety.data import data_text
+from foodsafety.foods import plain_id
 from foodsafety.quantities import CoreError
 
 Place = Literal["fridge", "freezer"]

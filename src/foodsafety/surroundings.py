@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache
 
-from foodsafety.foods import data_text
+from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, finite, positive
 
 

@@ -9,7 +9,8 @@ from dataclasses import dataclass, replace
 from functools import cache
 from typing import Any
 
-from foodsafety.foods import FoodKind, data_text, food_kind
+from foodsafety.data import data_text
+from foodsafety.foods import FoodKind, food_kind
 from foodsafety.ingredients import Ingredient
 from foodsafety.quantities import CoreError, positive
 from foodsafety.scaling import weight_g

@@ -11,7 +11,7 @@ from itertools import pairwise
 from typing import Any, Literal
 
 from foodsafety.codes import CookLimit, Hold, House, Profile
-from foodsafety.foods import data_text
+from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, Series, Temperature, positive
 
 # 130 F: below this nothing is credited. Source: FSIS cooking guideline, Appendix A (lowest row).

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any, Literal
 
-from foodsafety.foods import data_text
+from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, finite
 
 ICE_POINT_C = 0.0

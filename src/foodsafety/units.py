@@ -6,9 +6,9 @@ import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
-from importlib.resources import files
 from typing import Literal, cast
 
+from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, finite
 
 Locale = Literal["en-US", "en-GB", "en-AU", "en-CA"]
@@ -44,7 +44,7 @@ def _sizes(value: object, field: str) -> Mapping[str, float]:
 @cache
 def kitchen_units() -> Mapping[str, KitchenUnit]:
     """Every unit by id."""
-    text = (files("foodsafety") / "data" / "units.toml").read_text(encoding="utf-8")
+    text = data_text("units.toml")
     return {
         key: KitchenUnit(
             id=key,

@@ -97,9 +97,7 @@ def test_a_recipe_from_the_clipboard_to_a_lesson(address: str, open_context: Ope
     assert not Lesson.objects.latest("pk").unconfirmed
 
 
-def test_steps_are_confirmed_on_a_freshly_loaded_page_without_touching_them(
-    address: str, open_context: Opener
-) -> None:
+def test_steps_are_confirmed_on_a_freshly_loaded_page_without_touching_them(address: str, open_context: Opener) -> None:
     hostel = Hostel()
     page = sign_in(open_context(1280, 800), address, hostel)
     page.click("nav >> text=Recipes")

@@ -11,9 +11,10 @@ from hypothesis import strategies as st
 
 from bulwark.flow import drawings, wording
 from bulwark.flow.drawings import FITS, HEAD_H, LABEL_W, MAP_W, View, flow_map, palette, soil_look, wrapped
+from foodsafety.data import data_text
 from foodsafety.editing import reorder
 from foodsafety.flow import Flow, flow_of
-from foodsafety.foods import data_text, soils
+from foodsafety.foods import soils
 from foodsafety.hygiene import Finding
 from foodsafety.recipe import process_from
 from tests.builders import a_process, demo_recipe
