@@ -29,7 +29,6 @@ from playwright.sync_api import Page, sync_playwright
 
 from bulwark.lessons import demo, selectors, services
 from bulwark.recipes.models import Recipe
-from foodsafety.codes import House, profile
 from foodsafety.documents import read_document
 from foodsafety.events import Event
 from foodsafety.hygiene import analyse, contamination
@@ -38,6 +37,7 @@ from foodsafety.plan import safety_plan
 from foodsafety.reading import propose
 from foodsafety.recipe import process_from
 from foodsafety.rehearse import rehearse
+from foodsafety.rules import House, rule_profile
 from foodsafety.session import fold
 from foodsafety.washes import best_order
 from tests import bench_heat
@@ -231,7 +231,7 @@ def recipe_of_60_lines() -> float:
         items = [read_ingredient(line, "en-GB") for line in document.ingredients]
         process = process_from(propose(items, document.instructions).process)
         contamination(process, House())
-        safety_plan(process, profile("us-home"))
+        safety_plan(process, rule_profile("us-home"))
 
     run()
     return min(seconds(run) for _ in range(5)) * 1000

@@ -10,11 +10,11 @@ from scipy.integrate import solve_ivp
 
 from foodsafety.bodies import Body, Constant, Surroundings
 from foodsafety.chilling import Batch, Offer, Situation, container, greatest, still, ways
-from foodsafety.codes import profile
 from foodsafety.conduction import SHELLS, conduct
 from foodsafety.enthalpy import HeatTable, in_shells
 from foodsafety.foods import Composition
 from foodsafety.properties import FoodProperties
+from foodsafety.rules import rule_profile
 
 KOFTA = Composition(water=0.70, protein=0.20, fat=0.08, carbohydrate=0.01, fibre=0.0, ash=0.01)
 FOOD = Constant(k=0.5, rho=1040.0, cp=3600.0)
@@ -137,7 +137,7 @@ def _matched(
 
 def backward_ms() -> float:
     """The slower of the two backward solves: the greatest depth, and every way for 8 litres."""
-    code = profile("us-foodservice")
+    code = rule_profile("us-foodservice")
     soup = Composition(water=0.88, protein=0.04, fat=0.03, carbohydrate=0.04, fibre=0.005, ash=0.005)
     batch = Batch(litres=8, composition=soup)
     situation = Situation(batch=batch, readings=((0.0, 60.0), (1200.0, 58.0)), profile=code)

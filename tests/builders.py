@@ -6,10 +6,10 @@ import json
 from pathlib import Path
 from typing import Any
 
-from foodsafety.codes import House, profile
 from foodsafety.events import Event
 from foodsafety.plan import Plan, safety_plan
 from foodsafety.recipe import Process, process_from
+from foodsafety.rules import House, rule_profile
 from foodsafety.session import State, advance, opening_state
 
 DEMO = Path(__file__).resolve().parent.parent / "src/bulwark/recipes/demo/turkey-koftas.json"
@@ -23,7 +23,7 @@ def demo_recipe() -> dict[str, Any]:
 
 def koftas(code: str = "us-home", **house: Any) -> Plan:
     """The demo recipe's safety plan."""
-    return safety_plan(process_from(demo_recipe()["process"]), profile(code), House(**house))
+    return safety_plan(process_from(demo_recipe()["process"]), rule_profile(code), House(**house))
 
 
 class AProcess:

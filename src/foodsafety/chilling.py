@@ -17,14 +17,14 @@ from typing import Literal
 import numpy as np
 
 from foodsafety.bodies import Body, Constant
-from foodsafety.codes import Profile
-from foodsafety.codes import profile as shipped
 from foodsafety.conduction import remaining
 from foodsafety.cooling import CoolingVerdict, judge_cooling, stages_of
 from foodsafety.data import data_text
 from foodsafety.foods import Composition
 from foodsafety.properties import LATENT_KJ_KG, Array, FoodProperties
 from foodsafety.quantities import CoreError, Series, finite, positive
+from foodsafety.rules import Profile
+from foodsafety.rules import rule_profile as shipped
 from foodsafety.surroundings import h_through, place
 
 Texture = Literal["thin", "thick"]

@@ -13,18 +13,17 @@ import sys
 from collections.abc import Callable, Mapping
 from typing import Any, Literal, NoReturn
 
-from foodsafety.codes import House, Profile, house_from, profile
 from foodsafety.conduction import LONGEST_S, SIZES, Body, Constant, Surroundings, conduct
 from foodsafety.cooling import judge_cooling
-from foodsafety.foods import AllergenSet, allergen_tag, allergens_for, soil_tag
+from foodsafety.foods import AllergenSet, allergen_tag, allergens_for, locale_from, soil_tag
 from foodsafety.hygiene import Cleared, Finding, analyse, rule_source, severity
 from foodsafety.ingredients import Ingredient, read_ingredient
 from foodsafety.properties import FoodProperties, composition_from
 from foodsafety.quantities import CoreError, finite, positive, tidy_readings
 from foodsafety.recipe import Process, process_from
+from foodsafety.rules import House, Profile, house_from, rule_profile
 from foodsafety.storage import use_by
 from foodsafety.thermal import CREDIT_FLOOR_C, Kinetics, lethality
-from foodsafety.units import locale_from
 from foodsafety.washes import best_order, needed_as_written
 
 MOST_INPUT_BYTES = 64 * 1024 * 1024
@@ -40,7 +39,7 @@ def _profile(data: Mapping[str, Any]) -> Profile:
     code = data.get("code")
     if not isinstance(code, str):
         raise CoreError("code", "the id of a rule profile is needed")
-    return profile(code)
+    return rule_profile(code)
 
 
 def run_lethality(data: Mapping[str, Any]) -> dict[str, Any]:

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
-from foodsafety.codes import ClockLimit, Profile
 from foodsafety.quantities import Series, Temperature
+from foodsafety.rules import ClockLimit, Profile
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

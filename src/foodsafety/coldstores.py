@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
-from foodsafety.codes import Profile
 from foodsafety.quantities import Series
+from foodsafety.rules import Profile
 
 # How long [s] the air may be above the limit before the food in it is in question: a door, a
 # delivery, a defrost. Beyond this it is an alarm; the clock of the food counts from the beginning.

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from foodsafety.codes import House
 from foodsafety.contacts import (
     DRY_VERBS,
     Surfaces,
@@ -24,6 +23,7 @@ from foodsafety.contacts import (
 from foodsafety.foods import soil
 from foodsafety.hygiene import now_gloved
 from foodsafety.recipe import WASHES, Process, Step, washable
+from foodsafety.rules import House
 
 Soiled = tuple[int, ...]
 

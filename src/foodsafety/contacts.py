@@ -10,8 +10,15 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 
-from foodsafety.carriers import below, cloth_kinds, heated_tool_kinds, kinds_of, soil_brought_by, splashed_kinds
-from foodsafety.foods import soil
+from foodsafety.foods import (
+    carrier_kinds,
+    cloth_kinds,
+    heated_tool_kinds,
+    shelves_below,
+    soil,
+    soil_brought_by,
+    splashed_kinds,
+)
 from foodsafety.recipe import Process, Step
 
 # A trace longer than this is cut in the middle: nobody can read it, and a day of washing and
@@ -159,7 +166,7 @@ def dried_on(process: Process, step: Step) -> tuple[str, ...]:
 
 def mouths(process: Process, step: Step) -> tuple[str, ...]:
     """Mouths among the tools of a step: somebody tastes."""
-    return tuple(name for name in step.tools if process.tools[name].kind in kinds_of("mouths"))
+    return tuple(name for name in step.tools if process.tools[name].kind in carrier_kinds("mouths"))
 
 
 def splashed(process: Process, step: Step, foods_soils: Iterable[str]) -> tuple[str, ...]:
@@ -173,7 +180,7 @@ def drips(process: Process, step: Step) -> tuple[tuple[str, tuple[str, ...]], ..
     """The shelves of a step, each with the shelves below it that its drip falls on."""
     rows = []
     for name in step.tools:
-        under = below(process.tools[name].kind)
+        under = shelves_below(process.tools[name].kind)
         lower = tuple(other for other, tool in process.tools.items() if tool.kind in under)
         if lower:
             rows.append((name, lower))

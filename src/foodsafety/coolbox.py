@@ -14,9 +14,9 @@ from functools import cache
 from typing import Any
 
 from foodsafety.clocks import Clock, ClockVerdict, judge
-from foodsafety.codes import Profile
 from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, finite, positive
+from foodsafety.rules import Profile
 
 _AIR_J_L_K = 1.2
 _FOOD_J_KG_K = 3600.0

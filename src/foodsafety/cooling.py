@@ -11,9 +11,9 @@ from dataclasses import dataclass, field
 from itertools import pairwise
 from typing import Literal
 
-from foodsafety.codes import CoolingStage, Profile
 from foodsafety.forecast import Courses, Forecast, courses
 from foodsafety.quantities import Series
+from foodsafety.rules import CoolingStage, Profile
 
 Verdict = Literal["pass", "fail", "unfinished", "not_started"]
 # A stretch without readings [s] that is told beside the verdict: nobody saw what happened in it.

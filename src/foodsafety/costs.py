@@ -9,12 +9,11 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
-from foodsafety.foods import food_kind
+from foodsafety.foods import Locale, food_kind, unit_ml
 from foodsafety.ingredients import Ingredient
 from foodsafety.quantities import CoreError, positive
 from foodsafety.scaling import weight_g
 from foodsafety.storage import category
-from foodsafety.units import Locale, unit_ml
 
 PER = ("kg", "l", "each")
 Per = Literal["kg", "l", "each"]

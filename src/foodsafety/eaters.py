@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
-from foodsafety.codes import House
 from foodsafety.data import data_text
 from foodsafety.quantities import CoreError
 from foodsafety.recipe import Food, Process, served_without
+from foodsafety.rules import House
 from foodsafety.swaps import Swap, swap, swaps_for
 
 _CUTS = frozenset({"cut", "grate"})

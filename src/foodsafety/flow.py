@@ -10,7 +10,6 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from foodsafety.codes import House
 from foodsafety.contacts import (
     DRY_VERBS,
     Surfaces,
@@ -26,6 +25,7 @@ from foodsafety.contacts import (
 )
 from foodsafety.hygiene import Analysis, Finding, analyse, now_gloved
 from foodsafety.recipe import Process, Step
+from foodsafety.rules import House
 
 # Lanes that can be told apart on a screen; beyond it, clean kit is folded and twins are joined.
 ROOM = 12

@@ -12,8 +12,6 @@ from dataclasses import dataclass, field, replace
 from functools import cache
 from typing import Any
 
-from foodsafety.carriers import kinds_of
-from foodsafety.codes import House
 from foodsafety.contacts import (
     DRY_VERBS,
     SPLASHING,
@@ -28,8 +26,9 @@ from foodsafety.contacts import (
     washed_by,
 )
 from foodsafety.data import data_text
-from foodsafety.foods import soil
+from foodsafety.foods import carrier_kinds, soil
 from foodsafety.recipe import Process, Step, washable
+from foodsafety.rules import House
 
 _NO_HOLD = DRY_VERBS | {"serve", "chill", "freeze", "rest", "heat", "probe", "rinse"}
 MOST_SEVERE = 4
@@ -200,7 +199,7 @@ def _boards_apart(process: Process, house: House, held_at: Mapping[str, Surfaces
     raw: dict[str, tuple[str, str, str]] = {}
     eaten: dict[str, str] = {}
     for step, fate in zip(process.steps, ahead, strict=True):
-        boards = [name for name in step.tools if process.tools[name].kind in kinds_of("boards")]
+        boards = [name for name in step.tools if process.tools[name].kind in carrier_kinds("boards")]
         if step.do in DRY_VERBS or not boards or not step.foods:
             continue
         soiled = [(name, f) for f in step.foods for name in held_at[step.id].get(f, ()) if name.startswith("raw_")]
@@ -227,7 +226,11 @@ def _bare_hands(process: Process, house: House) -> Iterator[Finding]:
     for step, fate in zip(process.steps, fates(process), strict=True):
         gloved = now_gloved(gloved, step)
         bare = [name for name in step.hands if name not in gloved]
-        if not bare or step.do in _NO_HOLD or any(process.tools[t].kind in kinds_of("utensils") for t in step.tools):
+        if (
+            not bare
+            or step.do in _NO_HOLD
+            or any(process.tools[t].kind in carrier_kinds("utensils") for t in step.tools)
+        ):
             continue
         for food in step.foods:
             for target in sorted(fate.raw.get(food, {}))[:1]:

@@ -14,8 +14,17 @@ from functools import cache
 from typing import Any
 
 from foodsafety.data import data_text
-from foodsafety.foods import FoodKind, food_kind, match_food, stem, stem_words
-from foodsafety.units import Locale, convert, kitchen_units, unit_g
+from foodsafety.foods import (
+    FoodKind,
+    Locale,
+    convert_amount,
+    food_kind,
+    kitchen_units,
+    match_food,
+    stem,
+    stem_words,
+    unit_g,
+)
 
 LONGEST_LINE = 500
 
@@ -324,11 +333,11 @@ def _take_more(line: _Line) -> None:
         return
     amount, unit, end = measure
     same = (unit_g(unit, line.locale) is None) == (unit_g(line.unit, line.locale) is None)
-    smaller = convert(1, line.unit, unit, line.locale) > 1 if same else False
+    smaller = convert_amount(1, line.unit, unit, line.locale) > 1 if same else False
     if not same or not (joined or smaller):
         return
     sign = -1 if joined and joined[1] in ("minus", "less") else 1
-    more = sign * convert(amount, unit, line.unit, line.locale)
+    more = sign * convert_amount(amount, unit, line.unit, line.locale)
     line.note(f"{_written(line.low, line.unit)} {joined[1]} {_written(amount, unit)}" if joined else "")
     line.low, line.high = line.low + more, line.high + more
     line.rest = line.rest[start + end :].lstrip()

@@ -11,19 +11,19 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from foodsafety.carriers import effort_s, wash_cost
-from foodsafety.codes import House
 from foodsafety.compiled import Compiled
 from foodsafety.contacts import DRY_VERBS, Surfaces, do_step, opening, washed_by
+from foodsafety.foods import tool_effort_s, wash_cost
 from foodsafety.hygiene import Finding, contamination, now_gloved
 from foodsafety.ordering import BREACH, Cancelled, Freedom, OrderModel, Solution
 from foodsafety.recipe import WASHES, Process, Step, Tool
+from foodsafety.rules import House
 from foodsafety.washes import Progress, WashPlan, best_order, needed_as_written
 
 Kind = Literal["wash", "tool", "hands", "move", "mixed", "order", "house"]
 # One change outweighs any difference in seconds between two plans with as many changes.
 CHANGE = 100_000
-FETCH_S, HANDOVER_S = effort_s("fetch"), effort_s("handover")
+FETCH_S, HANDOVER_S = tool_effort_s("fetch"), tool_effort_s("handover")
 # No single change takes longer [s]: what the bound on their number is worked out with.
 DEAREST_S = 300
 MEND_S = 1.5

@@ -15,8 +15,8 @@ from typing import Any
 
 from ortools.sat.python import cp_model
 
-from foodsafety.carriers import heated_tool_kinds, kinds_of
 from foodsafety.compiled import Compiled
+from foodsafety.foods import carrier_kinds, heated_tool_kinds
 
 # A guarded food that catches something outweighs any number of changes.
 BREACH = 1_000_000_000
@@ -161,7 +161,7 @@ class OrderModel:
         tool = self.compiled.process.tools.get(self.compiled.names[m])
         if not self.freedom.tools or tool is None or m not in self.compiled.washable:
             return False
-        return tool.kind not in heated_tool_kinds() | kinds_of("fixed")
+        return tool.kind not in heated_tool_kinds() | carrier_kinds("fixed")
 
     def _node(self, i: int, slot: int, carrier: int, there: Any) -> _Node:
         new = self.model.new_bool_var

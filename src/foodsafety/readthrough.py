@@ -11,10 +11,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from foodsafety.cautions import Caution, cautions
-from foodsafety.codes import House, Profile
 from foodsafety.foods import AllergenSet, soil
 from foodsafety.hygiene import Finding, contamination
 from foodsafety.recipe import Process, Step, served_without
+from foodsafety.rules import House, Profile
 
 # Kinds that stand on a ring of the hob, and kinds that are heat sources themselves.
 ON_A_RING = frozenset({"frying_pan", "saucepan", "pot", "griddle", "wok"})

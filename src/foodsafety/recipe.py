@@ -7,8 +7,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
-from foodsafety.carriers import shelf_kinds, soil_brought_by
-from foodsafety.foods import FoodKind, allergen_tag, food_kind, plain_id, soil_tag
+from foodsafety.foods import FoodKind, allergen_tag, food_kind, plain_id, shelf_kinds, soil_brought_by, soil_tag
 from foodsafety.quantities import CoreError, finite
 
 VERBS = frozenset(

@@ -12,11 +12,10 @@ from fractions import Fraction
 from functools import cache
 from typing import Literal
 
-from foodsafety.foods import FoodKind, food_kind
+from foodsafety.foods import FoodKind, Locale, convert_amount, food_kind, unit_g, unit_ml
 from foodsafety.ingredients import Ingredient
 from foodsafety.quantities import CoreError, positive
 from foodsafety.recipe import Process, Step
-from foodsafety.units import Locale, convert, unit_g, unit_ml
 
 Tolerance = Literal["exact", "about"]
 # Groups whose amount the result depends on; salt and sugar join them where a recipe preserves.
@@ -148,12 +147,12 @@ def _counted(base: Scaled, kind: FoodKind | None, low: float, locale: Locale) ->
         return replace(base, whole=whole, measures=(Measure(amount=Fraction(whole), unit=base.unit),))
     each_g = None
     if item.each_amount and item.each_unit and unit_g(item.each_unit, locale):
-        each_g = convert(item.each_amount, item.each_unit, "g", locale)
+        each_g = convert_amount(item.each_amount, item.each_unit, "g", locale)
     elif kind and kind.piece_g and (base.unit is None or kind.group == "egg"):
         each_g = kind.piece_g
     each_ml = None
     if item.each_amount and item.each_unit and unit_ml(item.each_unit, locale):
-        each_ml = convert(item.each_amount, item.each_unit, "ml", locale)
+        each_ml = convert_amount(item.each_amount, item.each_unit, "ml", locale)
     elif each_g and kind and kind.group == "egg" and kind.density_g_ml:
         each_ml = each_g / kind.density_g_ml
     near = Fraction(round(low * 4), 4)
@@ -185,12 +184,14 @@ def factor_for_amount(item: Ingredient, amount: float, unit: str, locale: Locale
     kind = food_kind(item.kind) if item.kind else None
     if item.unit is None or (unit_g(item.unit, locale) is None and unit_ml(item.unit, locale) is None):
         if item.each_amount and item.each_unit:
-            have = convert(amount, unit, item.each_unit, locale, density_g_ml=kind.density_g_ml if kind else None)
+            have = convert_amount(
+                amount, unit, item.each_unit, locale, density_g_ml=kind.density_g_ml if kind else None
+            )
             return have / (item.low * item.each_amount)
         if kind is None or kind.piece_g is None:
             raise CoreError("unit", f"nobody has said what one {item.food} weighs")
-        return convert(amount, unit, "g", locale, density_g_ml=kind.density_g_ml) / (item.low * kind.piece_g)
-    return convert(amount, unit, item.unit, locale, density_g_ml=kind.density_g_ml if kind else None) / item.low
+        return convert_amount(amount, unit, "g", locale, density_g_ml=kind.density_g_ml) / (item.low * kind.piece_g)
+    return convert_amount(amount, unit, item.unit, locale, density_g_ml=kind.density_g_ml if kind else None) / item.low
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -10,10 +10,10 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any, Literal
 
-from foodsafety.codes import Profile
 from foodsafety.data import data_text
 from foodsafety.foods import plain_id
 from foodsafety.quantities import CoreError
+from foodsafety.rules import Profile
 
 Place = Literal["fridge", "freezer"]
 _DAY = {"d": 1, "wk": 7}

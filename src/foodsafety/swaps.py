@@ -10,11 +10,10 @@ from functools import cache
 from typing import Any
 
 from foodsafety.data import data_text
-from foodsafety.foods import FoodKind, food_kind
+from foodsafety.foods import FoodKind, Locale, food_kind
 from foodsafety.ingredients import Ingredient
 from foodsafety.quantities import CoreError, positive
 from foodsafety.scaling import weight_g
-from foodsafety.units import Locale
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -10,11 +10,11 @@ from dataclasses import dataclass
 from typing import Literal
 
 from foodsafety.bodies import Body, Course, Shape, Surroundings
-from foodsafety.codes import Profile
 from foodsafety.conduction import conduct
 from foodsafety.foods import Composition
 from foodsafety.properties import FoodProperties
 from foodsafety.quantities import CoreError, finite
+from foodsafety.rules import Profile
 from foodsafety.surroundings import h_through, place
 
 # Where food begins to freeze [C]: most fresh food lies between -0.8 and -2.

@@ -10,9 +10,9 @@ from functools import cache
 from itertools import pairwise
 from typing import Any, Literal
 
-from foodsafety.codes import CookLimit, Hold, House, Profile
 from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, Series, Temperature, positive
+from foodsafety.rules import CookLimit, Hold, House, Profile
 
 # 130 F: below this nothing is credited. Source: FSIS cooking guideline, Appendix A (lowest row).
 CREDIT_FLOOR_C = 54.4

@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from foodsafety.carriers import cloth_kinds, kinds_of
+from foodsafety.foods import carrier_kinds, cloth_kinds
 from foodsafety.recipe import Process, Step
 
 
 def _shared(kind: str, name: str, others: Process) -> bool:
     """Things there is one of in a kitchen are shared by kind; boards and cloths if they are the
     same one by name; everything else belongs to its bench."""
-    if kind in kinds_of("fixed"):
+    if kind in carrier_kinds("fixed"):
         return True
-    return kind in kinds_of("boards") | cloth_kinds() and name in others.tools
+    return kind in carrier_kinds("boards") | cloth_kinds() and name in others.tools
 
 
 def _named(process: Process, label: str, first: Process | None) -> dict[str, str]:
@@ -26,7 +26,7 @@ def _named(process: Process, label: str, first: Process | None) -> dict[str, str
     by_kind = {tool.kind: tool.id for tool in first.tools.values()}
     for tool in process.tools.values():
         if _shared(tool.kind, tool.id, first):
-            names[tool.id] = by_kind.get(tool.kind, tool.id) if tool.kind in kinds_of("fixed") else tool.id
+            names[tool.id] = by_kind.get(tool.kind, tool.id) if tool.kind in carrier_kinds("fixed") else tool.id
         elif tool.id in taken:
             names[tool.id] = f"{tool.id} ({label})"
     return names

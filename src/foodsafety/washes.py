@@ -14,9 +14,9 @@ from dataclasses import dataclass, replace
 from itertools import combinations
 from operator import and_
 
-from foodsafety.codes import House
 from foodsafety.compiled import Compiled, Soiled
 from foodsafety.recipe import Process
+from foodsafety.rules import House
 
 # States a search may keep, and how long it may take [s]; past that it says what it has proven.
 LARGEST_SEARCH = 60_000

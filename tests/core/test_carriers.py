@@ -2,52 +2,52 @@
 
 import pytest
 
-from foodsafety.carriers import (
-    below,
+from foodsafety.foods import (
+    carrier_kinds,
     cloth_kinds,
-    effort_s,
     heated_tool_kinds,
-    kinds_of,
     shelf_kinds,
+    shelves_below,
     soil_brought_by,
+    soils,
     splashed_kinds,
+    tool_effort_s,
     wash_cost,
 )
-from foodsafety.foods import soils
 
 
 def test_no_kind_is_two_things_that_exclude_each_other() -> None:
     assert not heated_tool_kinds() & cloth_kinds()
-    assert not heated_tool_kinds() & kinds_of("boards")
-    assert not cloth_kinds() & kinds_of("utensils")
-    assert not shelf_kinds() & kinds_of("utensils")
+    assert not heated_tool_kinds() & carrier_kinds("boards")
+    assert not cloth_kinds() & carrier_kinds("utensils")
+    assert not shelf_kinds() & carrier_kinds("utensils")
 
 
 def test_what_a_splash_reaches_and_what_stands_on_a_shelf_is_fixed_in_its_place() -> None:
-    assert splashed_kinds() <= kinds_of("fixed")
-    assert shelf_kinds() <= kinds_of("fixed")
+    assert splashed_kinds() <= carrier_kinds("fixed")
+    assert shelf_kinds() <= carrier_kinds("fixed")
 
 
 @pytest.mark.parametrize("kind", ["phone", "hair", "face", "money", "mouth", "bin"])
 def test_what_brings_a_soil_of_its_own_brings_one_we_know_and_is_bought_no_second_time(kind: str) -> None:
     assert soil_brought_by(kind) in soils()
-    assert kind in kinds_of("fixed") | {"cough"}
+    assert kind in carrier_kinds("fixed") | {"cough"}
 
 
 def test_tongs_in_a_pan_are_not_cooked_clean() -> None:
-    assert not heated_tool_kinds() & kinds_of("utensils")
+    assert not heated_tool_kinds() & carrier_kinds("utensils")
     assert "probe" not in heated_tool_kinds()
 
 
 def test_drip_falls_down_and_stays_in_its_cupboard() -> None:
-    assert "bottom_shelf" in below("top_shelf")
-    assert below("crisper") == frozenset()
-    assert below("bottom_oven_shelf") == frozenset()
-    assert not below("top_oven_shelf") & below("top_shelf")
-    assert below("board") == frozenset()
+    assert "bottom_shelf" in shelves_below("top_shelf")
+    assert shelves_below("crisper") == frozenset()
+    assert shelves_below("bottom_oven_shelf") == frozenset()
+    assert not shelves_below("top_oven_shelf") & shelves_below("top_shelf")
+    assert shelves_below("board") == frozenset()
     for kind in shelf_kinds():
-        assert kind not in below(kind)
-        assert all(below(lower) < below(kind) for lower in below(kind))
+        assert kind not in shelves_below(kind)
+        assert all(shelves_below(lower) < shelves_below(kind) for lower in shelves_below(kind))
 
 
 def test_hands_cost_the_profiles_scrub_and_more() -> None:
@@ -68,7 +68,7 @@ def test_sanitising_costs_more_than_washing_and_every_cost_is_plausible(kind: st
 def test_a_second_tool_is_quicker_than_a_wash() -> None:
     assert (
         0
-        < effort_s("handover")
-        <= effort_s("fetch")
+        < tool_effort_s("handover")
+        <= tool_effort_s("fetch")
         < wash_cost("knife", scrub_s=0, sanitise=False, drying="air").seconds
     )

@@ -22,10 +22,10 @@ from foodsafety.chilling import (
     still,
     ways,
 )
-from foodsafety.codes import profile
 from foodsafety.conduction import Body, Constant, Surroundings, conduct, remaining
 from foodsafety.foods import Composition
 from foodsafety.quantities import CoreError
+from foodsafety.rules import rule_profile
 from foodsafety.surroundings import h_through, layers, place, places
 
 BROTH = Composition(water=0.88, protein=0.04, fat=0.03, carbohydrate=0.04, fibre=0.005, ash=0.005)
@@ -39,7 +39,7 @@ OFFERS = [
 
 def a_situation(*, texture: str = "thick", code: str = "us-foodservice", litres: float = 8.0) -> Situation:
     batch = Batch(litres=litres, composition=BROTH, texture=texture)  # type: ignore[arg-type]
-    return Situation(batch=batch, readings=((0.0, 60.0), (1200.0, 58.0)), profile=profile(code))
+    return Situation(batch=batch, readings=((0.0, 60.0), (1200.0, 58.0)), profile=rule_profile(code))
 
 
 def in_the_pot(situation: Situation) -> object:
@@ -123,7 +123,7 @@ def test_the_last_moment_to_begin_passes_and_ten_minutes_later_does_not() -> Non
 @pytest.mark.parametrize("shape", ["slab", "cylinder", "sphere"])
 def test_the_greatest_piece_passes_and_a_little_more_fails(shape: str) -> None:
     food = Constant(k=0.5, rho=1040.0, cp=3600.0)
-    code = profile("us-foodservice")
+    code = rule_profile("us-foodservice")
     size_m = greatest(shape, food, h=10.0, around_c=3.0, start_c=60.0, profile=code)  # type: ignore[arg-type]
     assert size_m is not None
 
@@ -142,7 +142,12 @@ def test_the_greatest_piece_passes_and_a_little_more_fails(shape: str) -> None:
 def test_air_that_is_not_below_the_limit_is_refused_by_name() -> None:
     with pytest.raises(CoreError) as wrong:
         greatest(
-            "slab", Constant(k=0.5, rho=1000, cp=3600), h=10, around_c=6, start_c=60, profile=profile("us-foodservice")
+            "slab",
+            Constant(k=0.5, rho=1000, cp=3600),
+            h=10,
+            around_c=6,
+            start_c=60,
+            profile=rule_profile("us-foodservice"),
         )
 
     assert wrong.value.field == "around_c"

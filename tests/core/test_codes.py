@@ -4,8 +4,8 @@ import datetime as dt
 
 import pytest
 
-from foodsafety.codes import house_from, profile, profile_ids
 from foodsafety.quantities import CoreError, c_from_f
+from foodsafety.rules import house_from, profile_ids, rule_profile
 
 # food class: us-home (value, unit, hold_s, rest_s), uk (value, unit, hold_s, rest_s)
 COOK = {
@@ -25,7 +25,7 @@ COOK = {
 @pytest.mark.parametrize("food_class", COOK)
 @pytest.mark.parametrize(("place", "code"), [(0, "us-home"), (1, "uk")])
 def test_a_cooking_limit_is_the_one_in_the_reference(food_class: str, place: int, code: str) -> None:
-    row = profile(code).cook[food_class]
+    row = rule_profile(code).cook[food_class]
 
     assert row.main is not None
     temperature = row.main.temperature
@@ -34,7 +34,7 @@ def test_a_cooking_limit_is_the_one_in_the_reference(food_class: str, place: int
 
 @pytest.mark.parametrize("code", profile_ids())
 def test_every_row_names_its_section_and_lies_in_a_plausible_range(code: str) -> None:
-    rules = profile(code)
+    rules = rule_profile(code)
 
     for row in rules.cook.values():
         assert row.section
@@ -45,7 +45,7 @@ def test_every_row_names_its_section_and_lies_in_a_plausible_range(code: str) ->
 
 @pytest.mark.parametrize(("code", "cold", "hot"), [("us-home", (40, "F"), (140, "F")), ("uk", (5, "C"), (63, "C"))])
 def test_holding_limits(code: str, cold: tuple[float, str], hot: tuple[float, str]) -> None:
-    holds = profile(code).hold
+    holds = rule_profile(code).hold
 
     assert (holds["cold"].temperature.value, holds["cold"].temperature.unit) == cold
     assert (holds["hot"].temperature.value, holds["hot"].temperature.unit) == hot
@@ -57,18 +57,18 @@ def test_holding_limits(code: str, cold: tuple[float, str], hot: tuple[float, st
     ids=["not measured", "cool", "exactly 90 F", "above 90 F", "hot"],
 )
 def test_the_two_hour_clock_is_one_hour_above_90_f(ambient_c: float | None, limit_s: float) -> None:
-    assert profile("us-home").clock_for("hot", ambient_c).limit_s == limit_s
+    assert rule_profile("us-home").clock_for("hot", ambient_c).limit_s == limit_s
 
 
 def test_uk_cold_display_has_four_hours_and_hot_has_two() -> None:
-    rules = profile("uk")
+    rules = rule_profile("uk")
 
     assert rules.clock_for("cold", 35.0).limit_s == 4 * 3600
     assert rules.clock_for("hot", 35.0).limit_s == 2 * 3600
 
 
 def test_uk_equivalents_are_the_published_table() -> None:
-    rows = profile("uk").cook["poultry"].equivalents
+    rows = rule_profile("uk").cook["poultry"].equivalents
 
     assert [(row.temperature.value, row.hold_s) for row in rows] == [
         (60, 2700),
@@ -80,7 +80,7 @@ def test_uk_equivalents_are_the_published_table() -> None:
 
 
 def test_uk_chills_from_63_to_8_in_ninety_minutes() -> None:
-    [stage] = profile("uk").cooling.stages
+    [stage] = rule_profile("uk").cooling.stages
 
     assert (stage.start.value, stage.end.value, stage.within_s) == (63, 8, 5400)
 
@@ -90,16 +90,16 @@ def test_uk_chills_from_63_to_8_in_ninety_minutes() -> None:
     [("us-home", "cooked_dish", 3 * 86400), ("uk", "cooked_dish", 172800), ("uk", "cooked_rice", 86400)],
 )
 def test_the_date_mark_is_the_shorter_figure_of_a_range(code: str, category: str, cap_s: float) -> None:
-    assert profile(code).dates.cap_s(category) == cap_s
+    assert rule_profile(code).dates.cap_s(category) == cap_s
 
 
 def test_a_profile_says_when_a_person_should_review_it() -> None:
-    assert all(profile(code).review_by > dt.date(2026, 11, 1) for code in profile_ids())
+    assert all(rule_profile(code).review_by > dt.date(2026, 11, 1) for code in profile_ids())
 
 
 def test_an_unknown_profile_is_named_with_the_ones_there_are() -> None:
     with pytest.raises(CoreError, match="us-home"):
-        profile("mars")
+        rule_profile("mars")
 
 
 def test_a_house_rule_with_an_unknown_value_is_named() -> None:

@@ -7,9 +7,9 @@ from typing import Any
 
 import pytest
 
-from foodsafety.codes import House, house_from
 from foodsafety.hygiene import Finding, analyse, rule_source, severity
 from foodsafety.recipe import Process, process_from
+from foodsafety.rules import House, house_from
 
 FILE = Path(__file__).resolve().parent.parent / "data/contamination.txt"
 PROFILES = ("us-home", "us-foodservice", "uk", "canada", "anz")

@@ -4,15 +4,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foodsafety.codes import profile
 from foodsafety.cooling import CoolingVerdict, judge_cooling
+from foodsafety.rules import rule_profile
 
 MINUTE, HOUR = 60.0, 3600.0
 F135, F70, F41 = (135 - 32) / 1.8, (70 - 32) / 1.8, (41 - 32) / 1.8
 
 
 def judged(code: str, *rows: tuple[float, float]) -> CoolingVerdict:
-    return judge_cooling(tuple((hours * HOUR, temp) for hours, temp in rows), profile(code))
+    return judge_cooling(tuple((hours * HOUR, temp) for hours, temp in rows), rule_profile(code))
 
 
 @pytest.mark.parametrize(
@@ -75,7 +75,7 @@ def test_where_no_stage_is_measured_a_warm_log_is_no_verdict(code: str) -> None:
 
 
 def test_no_reading_is_nothing_started() -> None:
-    assert judge_cooling((), profile("uk")).verdict == "not_started"
+    assert judge_cooling((), rule_profile("uk")).verdict == "not_started"
 
 
 @given(st.lists(st.floats(-5, 90), min_size=2, max_size=12), st.floats(0.1, 3))
@@ -84,4 +84,7 @@ def test_a_slower_log_never_does_better(temps: list[float], stretch: float) -> N
     quick = tuple((i * 600.0, temp) for i, temp in enumerate(temps))
     slow = tuple((time_s * (1 + stretch), temp) for time_s, temp in quick)
 
-    assert rank[judge_cooling(slow, profile("anz")).verdict] >= rank[judge_cooling(quick, profile("anz")).verdict]
+    assert (
+        rank[judge_cooling(slow, rule_profile("anz")).verdict]
+        >= rank[judge_cooling(quick, rule_profile("anz")).verdict]
+    )

@@ -2,9 +2,9 @@
 
 import pytest
 
-from foodsafety.codes import profile, profile_ids
 from foodsafety.foods import allergen_tag, food_kind, food_kinds, plain_id, soil, soil_tag, soils
 from foodsafety.quantities import CoreError
+from foodsafety.rules import profile_ids, rule_profile
 
 PARTS = ("water", "protein", "fat", "carbohydrate", "fibre", "ash")
 
@@ -49,7 +49,7 @@ def test_every_raw_animal_food_has_a_cooking_row_in_every_profile() -> None:
     classes = {kind.cook_class for kind in food_kinds() if kind.soils & raw}
 
     assert None not in classes
-    assert all(classes <= set(profile(code).cook) for code in profile_ids())
+    assert all(classes <= set(rule_profile(code).cook) for code in profile_ids())
 
 
 def test_heat_ends_every_microbial_soil_and_no_residue() -> None:

@@ -5,11 +5,11 @@ import math
 import numpy as np
 import pytest
 
-from foodsafety.codes import profile
 from foodsafety.conduction import Body, Constant, Surroundings, conduct
 from foodsafety.cooling import judge_cooling
 from foodsafety.forecast import Forecast, courses, forecast
 from foodsafety.quantities import Series
+from foodsafety.rules import rule_profile
 
 SHAPES = {"slab": 1, "cylinder": 1, "sphere": 1, "finite_cylinder": 2, "brick": 3}
 NOISE_C = 0.2
@@ -121,7 +121,7 @@ def test_a_course_is_told_for_every_time_to_come_with_its_band() -> None:
 
 def test_a_pot_that_cools_too_slowly_is_warned_of_while_something_can_still_be_done() -> None:
     slow = falling(4.0, 14000.0, 6000.0)
-    found = judge_cooling(slow, profile("us-foodservice"), around_c=4.0)
+    found = judge_cooling(slow, rule_profile("us-foodservice"), around_c=4.0)
 
     assert found.verdict == "unfinished"
     assert found.warning is not None
@@ -131,6 +131,6 @@ def test_a_pot_that_cools_too_slowly_is_warned_of_while_something_can_still_be_d
 def test_a_pot_that_cools_in_time_has_no_warning_and_an_hour_without_readings_is_told() -> None:
     quick = falling(3.0, 3000.0, 2400.0)
 
-    assert judge_cooling(quick, profile("us-foodservice"), around_c=3.0).warning is None
+    assert judge_cooling(quick, rule_profile("us-foodservice"), around_c=3.0).warning is None
     late = (*quick, (quick[-1][0] + 4000.0, 20.0))
-    assert judge_cooling(late, profile("us-foodservice")).gaps == ((2400.0, 6400.0),)
+    assert judge_cooling(late, rule_profile("us-foodservice")).gaps == ((2400.0, 6400.0),)

@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from foodsafety.codes import House
 from foodsafety.hygiene import contamination
 from foodsafety.recipe import process_from
+from foodsafety.rules import House
 from tests.builders import AProcess, a_process, demo_recipe
 
 

@@ -8,13 +8,13 @@ from hypothesis import strategies as st
 
 from foodsafety import coolbox, growth, mixing, slowcooker, thawing
 from foodsafety.clocks import out_of_control_s, school_verdict
-from foodsafety.codes import profile
 from foodsafety.foods import Composition
 from foodsafety.quantities import CoreError, Temperature
+from foodsafety.rules import rule_profile
 from foodsafety.thermal import Kinetics, f_value_s, lethality, targets
 
 KOFTA = Composition(water=0.70, protein=0.20, fat=0.08, carbohydrate=0.01, fibre=0.0, ash=0.01)
-HOME = profile("us-home")
+HOME = rule_profile("us-home")
 H = 3600.0
 
 

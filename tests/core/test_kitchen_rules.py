@@ -9,7 +9,6 @@ from typing import Any
 import pytest
 
 from foodsafety.cautions import caution_rules, cautions
-from foodsafety.codes import House, LocalChange, changeable, local_profile, profile, profile_ids
 from foodsafety.costs import Price, bulk_saving, recipe_cost
 from foodsafety.eaters import not_for
 from foodsafety.foods import allergen_sets, allergens_for, food_kind, food_kinds
@@ -19,6 +18,7 @@ from foodsafety.plan import safety_plan
 from foodsafety.quantities import CoreError
 from foodsafety.readthrough import read_through
 from foodsafety.recipe import process_from
+from foodsafety.rules import House, LocalChange, changeable_limits, local_profile, profile_ids, rule_profile
 from foodsafety.storage import use_by
 from foodsafety.swaps import swap, swapped_ingredient, swapped_process, swaps_for, time_factor, without_line
 from foodsafety.thermal import Probing, cook_verdict
@@ -38,7 +38,7 @@ def test_every_demo_recipe_stands_up_to_every_profile(path: Path, code: str) -> 
     process = process_from(demo(path.stem)["process"])
 
     assert not contamination(process, House())
-    plan = safety_plan(process, profile(code))
+    plan = safety_plan(process, rule_profile(code))
     assert {"fridge", "hands-arrive", "out", "label"} <= {control.id for control in plan.controls}
 
 
@@ -46,7 +46,7 @@ def test_the_nine_recipes_have_nine_hazard_patterns() -> None:
     patterns = set()
     for path in DEMOS.glob("*.json"):
         process = process_from(demo(path.stem)["process"])
-        plan = safety_plan(process, profile("us-home"))
+        plan = safety_plan(process, rule_profile("us-home"))
         soils = frozenset(soil for food in process.foods.values() for soil in food.soils)
         patterns.add((soils, tuple(control.rule for control in plan.controls)))
 
@@ -66,7 +66,7 @@ def test_a_swap_brings_the_new_foods_soils_allergens_and_limit() -> None:
     recipe = demo("turkey-koftas")
     swapped = process_from(swapped_process(recipe["process"], 0, swap("lamb-mince")))
 
-    plan = safety_plan(swapped, profile("us-home"))
+    plan = safety_plan(swapped, rule_profile("us-home"))
 
     assert swapped.foods["turkey"].soils == {"raw_meat"}
     assert plan.core_control("koftas").limit.value == 160
@@ -74,7 +74,7 @@ def test_a_swap_brings_the_new_foods_soils_allergens_and_limit() -> None:
 
 def test_a_swap_never_changes_the_limit_of_the_same_food() -> None:
     assert time_factor(2.0, 4.0) == 4.0
-    assert profile("us-home").cook["poultry"].main.temperature.value == 165
+    assert rule_profile("us-home").cook["poultry"].main.temperature.value == 165
 
 
 @pytest.mark.parametrize(
@@ -264,7 +264,7 @@ def test_a_read_through_counts_what_all_benches_need_and_what_is_lacking() -> No
     recipe = demo("turkey-koftas")
     read = read_through(
         process_from(recipe["process"]), recipe["process"]["steps"], named=allergens_for(profile_id="uk"),
-        profile=profile("uk"), house=House(), benches=4, equipment={"grater": 3, "bowl": 40},
+        profile=rule_profile("uk"), house=House(), benches=4, equipment={"grater": 3, "bowl": 40},
     )  # fmt: skip
 
     needs = {need.kind: need for need in read.needs}
@@ -279,7 +279,7 @@ def test_a_read_through_counts_what_all_benches_need_and_what_is_lacking() -> No
 def ends_of(process: Any) -> dict[tuple[str, str], str | None]:
     built = process.build()
     rows = [{"id": step.id, "minutes": 1} for step in built.steps]
-    read = read_through(built, rows, named=allergens_for(), profile=profile("uk"), house=House())
+    read = read_through(built, rows, named=allergens_for(), profile=rule_profile("uk"), house=House())
     return {(row.food, row.hazard): row.ends for row in read.hazards if row.soil}
 
 
@@ -305,7 +305,7 @@ def test_what_can_be_done_ahead_says_where_it_is_kept() -> None:
         process_from(recipe["process"]),
         recipe["process"]["steps"],
         named=allergens_for(),
-        profile=profile("uk"),
+        profile=rule_profile("uk"),
         house=House(),
     )
 
@@ -351,11 +351,11 @@ def test_a_local_limit_is_flagged_where_it_is_weaker(path: str, value: float, we
 
 
 def test_a_local_profile_changes_its_copy_and_never_the_base() -> None:
-    before = profile("us-home").cook["poultry"].main.temperature.value
+    before = rule_profile("us-home").cook["poultry"].main.temperature.value
     local = local_profile("us-home", [change("cook.poultry.temperature", 170)])
 
     assert local.cook["poultry"].main.temperature.value == 170
-    assert profile("us-home").cook["poultry"].main.temperature.value == before
+    assert rule_profile("us-home").cook["poultry"].main.temperature.value == before
     assert local_profile("us-home", []).changes == ()
 
 
@@ -378,7 +378,7 @@ def test_a_local_limit_that_cannot_be_is_named(bad: LocalChange, field: str) -> 
 
 @pytest.mark.parametrize("code", profile_ids())
 def test_every_figure_that_can_change_can_be_set_to_itself(code: str) -> None:
-    same = [change(path, value) for path, value in changeable(code).items() if value > 0]
+    same = [change(path, value) for path, value in changeable_limits(code).items() if value > 0]
 
     assert local_profile(code, same).weaker == frozenset()
 
@@ -399,7 +399,7 @@ COOK = {
 @pytest.mark.parametrize("food_class", COOK)
 @pytest.mark.parametrize(("place", "code"), [(0, "us-foodservice"), (1, "canada"), (2, "anz")])
 def test_a_cooking_limit_is_the_one_in_the_reference(food_class: str, place: int, code: str) -> None:
-    row = profile(code).cook[food_class]
+    row = rule_profile(code).cook[food_class]
 
     temperature = row.main.temperature
     assert (temperature.value, temperature.unit, row.main.hold_s, row.rest_s) == COOK[food_class][place]
@@ -417,7 +417,7 @@ def test_a_cooking_limit_is_the_one_in_the_reference(food_class: str, place: int
     ids=["158 F at once", "155 F too short", "155 F for 17 s", "145 F for 3 min", "below 145 F"],
 )
 def test_food_service_ground_meat_has_four_ways(readings: list, status: str) -> None:
-    rules = profile("us-foodservice")
+    rules = rule_profile("us-foodservice")
     probings = [Probing(piece=str(i), at_s=at_s, core_c=core_c) for at_s, core_c in readings for i in range(3)]
 
     verdict = cook_verdict(probings, rules.cook["ground_meat"], rules, now_s=readings[-1][0])
@@ -426,7 +426,7 @@ def test_food_service_ground_meat_has_four_ways(readings: list, status: str) -> 
 
 
 def test_food_service_roasts_follow_the_whole_table() -> None:
-    row = profile("us-foodservice").cook["roast"]
+    row = rule_profile("us-foodservice").cook["roast"]
 
     table = {hold.temperature.value: hold.hold_s / 60 for hold in row.alternatives}
     assert (table[130], table[140], table[145]) == (112, 12, 4)
@@ -436,11 +436,11 @@ def test_food_service_dates_count_the_day_it_was_made() -> None:
     made = dt.datetime(2026, 3, 2, 12, 0)
 
     assert use_by(
-        "hard_cooked_eggs", profile("us-foodservice"), made_at=made, place="fridge"
+        "hard_cooked_eggs", rule_profile("us-foodservice"), made_at=made, place="fridge"
     ).use_by == made + dt.timedelta(days=6)
 
 
 def test_a_kitchens_own_hand_washing_time_can_only_be_longer() -> None:
     process = process_from(demo("turkey-koftas")["process"])
 
-    assert [safety_plan(process, profile("uk"), House(scrub_s=s)).scrub_s for s in (0, 10, 30)] == [20, 20, 30]
+    assert [safety_plan(process, rule_profile("uk"), House(scrub_s=s)).scrub_s for s in (0, 10, 30)] == [20, 20, 30]

@@ -7,7 +7,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foodsafety.codes import profile
 from foodsafety.coldstores import judge_store
 from foodsafety.instruments import ColdStore, OnHeat, Opening, ProbeFaults, probe_shows, store_air
 from foodsafety.quantities import CoreError
@@ -20,9 +19,10 @@ from foodsafety.readings import (
     typed_probings,
     typed_readings,
 )
+from foodsafety.rules import rule_profile
 from foodsafety.thermometers import boiling_c, check_thermometer, fits, foods, kinds, placement, pressure_kpa
 
-FOODSERVICE = profile("us-foodservice")
+FOODSERVICE = rule_profile("us-foodservice")
 
 
 # --- readings ---------------------------------------------------------------------------------------------

@@ -2,8 +2,8 @@
 
 import pytest
 
-from foodsafety.codes import profile
 from foodsafety.plan import safety_plan
+from foodsafety.rules import rule_profile
 from foodsafety.session import Brick, bricks
 from tests.builders import ABench, AProcess, a_process, koftas
 
@@ -37,7 +37,7 @@ def test_a_recipe_without_raw_food_has_no_wash_back() -> None:
         a_process().food("yoghurt", kind="yoghurt").step("mix", "yoghurt", tools="bowl", hands="AK", makes="raita")
     )
 
-    plan = safety_plan(process.step("serve", "raita").serve("raita").build(), profile("us-home"))
+    plan = safety_plan(process.step("serve", "raita").serve("raita").build(), rule_profile("us-home"))
 
     assert {control.rule for control in plan.controls} == {
         "fridge-cold", "hands-on-arrival", "ready-to-eat-clean", "time-out", "leftovers-labelled",
@@ -53,7 +53,7 @@ def test_food_that_is_never_heated_has_no_core_temperature_to_hide_behind() -> N
         .serve("turkey")
     )
 
-    plan = safety_plan(process.build(), profile("us-home"))
+    plan = safety_plan(process.build(), rule_profile("us-home"))
 
     assert plan.core_control("turkey") is None
 
@@ -64,7 +64,7 @@ def test_the_strictest_food_of_a_mixture_sets_the_limit() -> None:
         "koftas"
     )
 
-    control = safety_plan(process.build(), profile("us-home")).core_control("koftas")
+    control = safety_plan(process.build(), rule_profile("us-home")).core_control("koftas")
 
     assert control
     assert control.limit
@@ -79,14 +79,14 @@ def part_cooked() -> AProcess:
 
 @pytest.mark.parametrize(("code", "limit_s"), [("us-foodservice", 3600.0), ("uk", None), ("us-home", None)])
 def test_part_cooked_food_has_a_control_point_of_its_own(code: str, limit_s: float | None) -> None:
-    [control] = [c for c in safety_plan(part_cooked().build(), profile(code)).controls if c.rule == "part-cooked"]
+    [control] = [c for c in safety_plan(part_cooked().build(), rule_profile(code)).controls if c.rule == "part-cooked"]
 
     assert (control.steps, control.carriers, control.limit_s) == (("sear", "finish"), ("bowl",), limit_s)
     assert control.section
 
 
 def test_part_cooked_food_is_laid_only_by_proof() -> None:
-    plan = safety_plan(part_cooked().build(), profile("us-home"))
+    plan = safety_plan(part_cooked().build(), rule_profile("us-home"))
     bench = ABench(plan).washes().does("sear", "aside", "finish")
     assert brick_of(bench, "part-sear").status == "due"
 
@@ -96,7 +96,7 @@ def test_part_cooked_food_is_laid_only_by_proof() -> None:
 
 
 def test_part_cooked_food_that_is_served_unproven_is_missed() -> None:
-    bench = ABench(safety_plan(part_cooked().build(), profile("us-home"))).washes().does("sear", "aside", "serve")
+    bench = ABench(safety_plan(part_cooked().build(), rule_profile("us-home"))).washes().does("sear", "aside", "serve")
 
     assert brick_of(bench, "part-sear").status in ("missed", "breach")
 

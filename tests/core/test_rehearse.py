@@ -5,11 +5,11 @@ from pathlib import Path
 
 import pytest
 
-from foodsafety.codes import profile
 from foodsafety.events import CHECKS
 from foodsafety.plan import safety_plan
 from foodsafety.recipe import process_from
 from foodsafety.rehearse import SLIPS, Slip, rehearse
+from foodsafety.rules import rule_profile
 from foodsafety.session import bricks, fold
 from tests.builders import LEARNERS, koftas
 
@@ -60,7 +60,7 @@ DEMOS = sorted((Path(__file__).resolve().parents[2] / "src/bulwark/recipes/demo"
 
 @pytest.mark.parametrize("path", DEMOS, ids=lambda path: path.stem)
 def test_every_demo_recipe_can_be_rehearsed_without_a_raw_breach(path: Path) -> None:
-    plan = safety_plan(process_from(json.loads(path.read_text(encoding="utf-8"))["process"]), profile("us-home"))
+    plan = safety_plan(process_from(json.loads(path.read_text(encoding="utf-8"))["process"]), rule_profile("us-home"))
 
     events = rehearse(plan, ("AK", "JT", "NB"), seed=3)
 

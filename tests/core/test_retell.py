@@ -2,10 +2,10 @@
 
 import pytest
 
-from foodsafety.codes import House
 from foodsafety.hygiene import contamination
 from foodsafety.quantities import CoreError
 from foodsafety.retell import as_done
+from foodsafety.rules import House
 from tests.builders import ABench, koftas
 
 

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from foodsafety.foods import LOCALES, convert_amount, unit_ml
 from foodsafety.ingredients import Ingredient, read_ingredient
 from foodsafety.quantities import CoreError
 from foodsafety.recipe import process_from
@@ -22,7 +23,6 @@ from foodsafety.scaling import (
     total_g,
     weight_g,
 )
-from foodsafety.units import LOCALES, convert, unit_ml
 from tests.builders import a_process
 
 
@@ -126,9 +126,9 @@ def test_what_is_shown_is_the_volume_within_its_error(ml: float, locale: str) ->
     st.sampled_from(LOCALES),
 )
 def test_converting_and_back_is_exact(amount: float, units: tuple[str, str], locale: str) -> None:
-    there = convert(amount, *units, locale, density_g_ml=0.53)
+    there = convert_amount(amount, *units, locale, density_g_ml=0.53)
 
-    assert convert(there, units[1], units[0], locale, density_g_ml=0.53) == pytest.approx(amount, rel=1e-12)
+    assert convert_amount(there, units[1], units[0], locale, density_g_ml=0.53) == pytest.approx(amount, rel=1e-12)
 
 
 @pytest.mark.parametrize(
@@ -141,12 +141,12 @@ def test_converting_and_back_is_exact(amount: float, units: tuple[str, str], loc
     ],
 )
 def test_conversions_against_published_figures(amount: float, unit: str, to: str, locale: str, expected: float) -> None:
-    assert convert(amount, unit, to, locale) == pytest.approx(expected, abs=5e-4)
+    assert convert_amount(amount, unit, to, locale) == pytest.approx(expected, abs=5e-4)
 
 
 def test_volume_and_mass_do_not_meet_without_a_density() -> None:
     with pytest.raises(CoreError, match="density"):
-        convert(1, "cup", "g", "en-US")
+        convert_amount(1, "cup", "g", "en-US")
 
 
 def test_using_up_what_there_is() -> None:

@@ -4,10 +4,10 @@ import datetime as dt
 
 import pytest
 
-from foodsafety.codes import House, house_from, profile, profile_ids
 from foodsafety.eaters import not_for
 from foodsafety.foods import food_kind
 from foodsafety.quantities import CoreError, c_from_f
+from foodsafety.rules import House, house_from, profile_ids, rule_profile
 from foodsafety.storage import use_by
 from foodsafety.swaps import swap, swaps_for
 from foodsafety.thermal import Probing, cook_verdict
@@ -48,7 +48,7 @@ def test_all_five_schools_are_here() -> None:
 
 @pytest.mark.parametrize("code", HOLDS)
 def test_holding_temperatures(code: str) -> None:
-    holds = profile(code).hold
+    holds = rule_profile(code).hold
 
     stated = tuple((holds[name].temperature.value, holds[name].temperature.unit) for name in ("cold", "hot", "freezer"))
     assert stated == HOLDS[code]
@@ -56,7 +56,7 @@ def test_holding_temperatures(code: str) -> None:
 
 @pytest.mark.parametrize("code", CLOCKS)
 def test_clocks_for_food_out_of_control(code: str) -> None:
-    rules = profile(code)
+    rules = rule_profile(code)
 
     hours = [rules.clock_for(kind, c).limit_s / 3600 for kind, c in (("hot", 20.0), ("cold", 20.0), ("hot", 35.0))]
     assert tuple(hours) == CLOCKS[code]
@@ -64,7 +64,7 @@ def test_clocks_for_food_out_of_control(code: str) -> None:
 
 @pytest.mark.parametrize("code", COOLING)
 def test_cooling_stages(code: str) -> None:
-    stages = profile(code).cooling.stages
+    stages = rule_profile(code).cooling.stages
 
     assert [(s.start.value, s.end.value, s.start.unit, s.within_s / 3600) for s in stages] == COOLING[code]
 
@@ -73,7 +73,7 @@ def test_cooling_stages(code: str) -> None:
 def test_leftovers(code: str) -> None:
     made = dt.datetime(2026, 3, 2, 12, 0)
 
-    found = use_by("casserole", profile(code), made_at=made, place="fridge")
+    found = use_by("casserole", rule_profile(code), made_at=made, place="fridge")
 
     assert found.use_by == made + dt.timedelta(days=LEFTOVERS[code])
 
@@ -84,16 +84,16 @@ def test_leftovers(code: str) -> None:
 def test_the_food_service_date_caps_what_is_ready_to_eat(category: str, days: int) -> None:
     made = dt.datetime(2026, 3, 2, 12, 0)
 
-    assert use_by(category, profile("us-foodservice"), made_at=made, place="fridge").use_by == made + dt.timedelta(
+    assert use_by(category, rule_profile("us-foodservice"), made_at=made, place="fridge").use_by == made + dt.timedelta(
         days=days
     )
 
 
 @pytest.mark.parametrize("code", profile_ids())
 def test_every_school_has_the_same_rows_or_says_it_has_none(code: str) -> None:
-    rows = set(profile("us-home").cook) - {"plant_hot"}
+    rows = set(rule_profile("us-home").cook) - {"plant_hot"}
 
-    assert rows <= set(profile(code).cook)
+    assert rows <= set(rule_profile(code).cook)
 
 
 @pytest.mark.parametrize(("code", "food_class", "value", "unit"), EDGE)
@@ -101,7 +101,7 @@ def test_every_school_has_the_same_rows_or_says_it_has_none(code: str) -> None:
 def test_a_limit_is_met_exactly_at_it(
     code: str, food_class: str, value: float, unit: str, off: float, status: str
 ) -> None:
-    rules = profile(code)
+    rules = rule_profile(code)
     core_c = (c_from_f(value) if unit == "F" else value) + off
     probings = [Probing(piece=str(i), at_s=0.0, core_c=core_c) for i in range(3)]
 
@@ -111,7 +111,7 @@ def test_a_limit_is_met_exactly_at_it(
 @pytest.mark.parametrize("code", profile_ids())
 @pytest.mark.parametrize("food_class", ["poultry", "ground_meat", "egg_dish"])
 def test_too_few_pieces_are_never_a_pass(code: str, food_class: str) -> None:
-    rules = profile(code)
+    rules = rule_profile(code)
 
     assert (
         cook_verdict([Probing(piece="1", at_s=0.0, core_c=95.0)], rules.cook[food_class], rules, now_s=9999).status

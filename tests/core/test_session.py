@@ -6,10 +6,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from foodsafety.codes import profile
 from foodsafety.events import CHECKS, Event
 from foodsafety.plan import safety_plan
 from foodsafety.quantities import c_from_f
+from foodsafety.rules import rule_profile
 from foodsafety.session import State, advance, bricks, fold, opening_state, verdict_of, would_breach
 from tests.builders import LEARNERS, READY, ABench, a_bench, a_process, koftas
 
@@ -245,7 +245,7 @@ def two_in_one_pan() -> ABench:
     process.step("cut", "crumbs", tools="board", id="crumb").step("cut", "chicken", tools="board", id="cut")
     process.step("heat", "chicken sausage", tools="pan", id="fry").step("serve", "chicken sausage", id="serve")
     process.serve("chicken", "sausage").free_of("chicken", "wheat")
-    return ABench(safety_plan(process.build(), profile("us-home")))
+    return ABench(safety_plan(process.build(), rule_profile("us-home")))
 
 
 def read_three(bench: ABench, food: str, core_c: float) -> ABench:

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foodsafety.codes import House, profile
 from foodsafety.quantities import CoreError, c_from_f
+from foodsafety.rules import House, rule_profile
 from foodsafety.thermal import Kinetics, Probing, cook_verdict, lethality
 
 Z_7_5 = Kinetics(t_ref_c=70, d_ref_s=20, z_c=7.5)
@@ -93,7 +93,7 @@ def test_more_time_at_heat_never_lowers_the_kill(rows: list[tuple[float, float]]
 
 
 def verdict(code: str, food_class: str, rows: list[tuple[float, str, float]], now_s: float, **more: object) -> str:
-    rules = profile(code)
+    rules = rule_profile(code)
     probings = [Probing(at_s=at_s, piece=piece, core_c=core_c) for at_s, piece, core_c in rows]
     found = cook_verdict(probings, rules.cook[food_class], rules, now_s=now_s, **more)  # type: ignore[arg-type]
     return found.status if found.status not in ("hold", "rest") else f"{found.status} {found.remaining_s:.0f}"

@@ -3,11 +3,10 @@
 import pytest
 
 from foodsafety.cautions import caution_rules, cautions
-from foodsafety.foods import food_kind, match_food
+from foodsafety.foods import LOCALES, convert_amount, food_kind, kitchen_units, locale_from, match_food, unit_g, unit_ml
 from foodsafety.ingredients import read_ingredient
 from foodsafety.instructions import gas_mark_c, orders
 from foodsafety.quantities import CoreError
-from foodsafety.units import LOCALES, convert, kitchen_units, locale_from, unit_g, unit_ml
 from tests.builders import a_process
 
 SAME_FOOD = [
@@ -141,7 +140,7 @@ def test_a_locale_we_do_not_measure_in_is_named() -> None:
 @pytest.mark.parametrize("unit", ["parsec", "clove", ""])
 def test_what_is_no_unit_is_not_converted(unit: str) -> None:
     with pytest.raises(CoreError, match="not a unit"):
-        convert(1, unit, "g", "en-GB")
+        convert_amount(1, unit, "g", "en-GB")
 
 
 @pytest.mark.parametrize(

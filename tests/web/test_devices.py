@@ -13,8 +13,8 @@ from django.utils import timezone
 from bulwark.devices import pages, selectors, services
 from bulwark.devices.models import Instrument, StoreReading
 from bulwark.lessons import selectors as lessons
-from foodsafety.codes import profile as shipped
 from foodsafety.quantities import CoreError
+from foodsafety.rules import rule_profile as shipped
 from tests.web.conftest import Hostel
 
 

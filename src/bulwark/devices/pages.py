@@ -15,10 +15,10 @@ from bulwark.lessons import wording as said
 from bulwark.people.actors import Actor
 from bulwark.workbench.drawings import Ask, Chart, Curve, chart
 from foodsafety.clocks import Clock, judge
-from foodsafety.codes import Profile
 from foodsafety.coldstores import StoreVerdict, judge_store
 from foodsafety.cooling import judge_cooling
 from foodsafety.quantities import Series
+from foodsafety.rules import Profile
 from foodsafety.session import State
 
 LOOK_BACK = dt.timedelta(hours=24)

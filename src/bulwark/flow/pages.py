@@ -13,7 +13,6 @@ from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
 from bulwark.recipes import selectors as recipes
 from bulwark.recipes.selectors import Recipe
-from foodsafety.codes import House, Profile
 from foodsafety.editing import reorder
 from foodsafety.flow import Flow, flow_of
 from foodsafety.hygiene import Finding, rule_source, severity
@@ -30,6 +29,7 @@ from foodsafety.mends import (
 )
 from foodsafety.quantities import CoreError
 from foodsafety.recipe import Process, process_from
+from foodsafety.rules import House, Profile
 from foodsafety.together import cooked_together
 from foodsafety.washes import Progress, Stop, WashPlan
 

@@ -5,9 +5,9 @@ from typing import Any
 from django import forms
 
 from bulwark.people.forms import SaidForm
-from foodsafety.codes import HOUSE_CHOICES, LONGEST_SCRUB_S, profile_ids
 from foodsafety.costs import PER
-from foodsafety.units import LOCALES
+from foodsafety.foods import LOCALES
+from foodsafety.rules import HOUSE_CHOICES, LONGEST_SCRUB_S, profile_ids
 
 CURRENCIES = ("GBP", "EUR", "USD", "CAD", "AUD", "NZD")
 

@@ -5,10 +5,10 @@ from typing import Any
 from bulwark.kitchens import selectors, wording
 from bulwark.kitchens.models import Kitchen
 from foodsafety.chilling import containers
-from foodsafety.codes import Profile, changeable, profile
 from foodsafety.foods import allergens_for, food_kind, food_kinds
 from foodsafety.quantities import CoreError
 from foodsafety.readthrough import HEAT_SOURCES
+from foodsafety.rules import Profile, changeable_limits, rule_profile
 
 # What a kitchen counts; other kinds can be added as recipes need them.
 COUNTED = (
@@ -59,7 +59,7 @@ def kitchen_page(organisation_id: int, typed: dict[str, Any] | None = None) -> d
             {"key": key, "name": name, "options": [(v, text, getattr(chosen, key) == v) for v, text in options.items()]}
             for key, (name, options) in wording.HOUSE.items()
         ],
-        "profiles": [profile(name) for name in _SCHOOLS],
+        "profiles": [rule_profile(name) for name in _SCHOOLS],
         "rules": selectors.rules_for(organisation_id, kitchen.profile),
         "counts": [(kind, _tool_name(kind), kitchen.equipment.get(kind, "")) for kind in _counted(kitchen)],
         "sources": HEAT_SOURCES,
@@ -81,7 +81,7 @@ def rules_page(organisation_id: int, words: str) -> dict[str, Any]:
     """The schools side by side, for one food or for all, and what this kitchen uses."""
     kitchen = selectors.kitchen_of(organisation_id)
     mine = selectors.rules_for(organisation_id, kitchen.profile)
-    schools = [profile(name) for name in _SCHOOLS]
+    schools = [rule_profile(name) for name in _SCHOOLS]
     kind, unknown = None, ""
     if words:
         try:
@@ -100,8 +100,8 @@ def rules_page(organisation_id: int, words: str) -> dict[str, Any]:
         "others": _other_rows(schools, mine),
         "changes": _change_rows(organisation_id, kitchen, mine),
         "settable": [
-            (path, wording.path_name(path), wording.path_value(path, value, profile(kitchen.profile)))
-            for path, value in changeable(kitchen.profile).items()
+            (path, wording.path_name(path), wording.path_value(path, value, rule_profile(kitchen.profile)))
+            for path, value in changeable_limits(kitchen.profile).items()
         ],
         "house": [
             (name, options[getattr(selectors.house_of(kitchen), key)]) for key, (name, options) in wording.HOUSE.items()
@@ -191,8 +191,8 @@ def _other_rows(schools: list[Profile], mine: Profile) -> list[dict[str, Any]]:
 
 
 def _change_rows(organisation_id: int, kitchen: Kitchen, mine: Profile) -> list[dict[str, Any]]:
-    base = changeable(kitchen.profile)
-    shipped = profile(kitchen.profile)
+    base = changeable_limits(kitchen.profile)
+    shipped = rule_profile(kitchen.profile)
     current = {change.path for change in mine.changes}
     rows = []
     for row in reversed(selectors.limit_rows(organisation_id, kitchen.profile)):

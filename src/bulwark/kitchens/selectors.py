@@ -2,11 +2,11 @@
 
 from bulwark.kitchens.models import Kitchen, KnownFood, LocalLimit
 from bulwark.kitchens.models import Price as PriceRow
-from foodsafety.codes import House, LocalChange, Profile, house_from, local_profile
 from foodsafety.costs import Price
 from foodsafety.foods import stem_words
 from foodsafety.ingredients import KnownFood as Known
 from foodsafety.quantities import CoreError
+from foodsafety.rules import House, LocalChange, Profile, house_from, local_profile
 
 
 def kitchen_of(organisation_id: int) -> Kitchen:

@@ -10,11 +10,10 @@ from django.utils import timezone
 
 from bulwark.kitchens.models import Kitchen, KnownFood, LocalLimit, Price
 from bulwark.people.actors import Actor
-from foodsafety.codes import LocalChange, house_from, local_profile, profile
 from foodsafety.costs import PER
-from foodsafety.foods import allergen_sets, food_kind, plain_id, stem_words
+from foodsafety.foods import allergen_sets, food_kind, locale_from, plain_id, stem_words
 from foodsafety.quantities import CoreError, finite
-from foodsafety.units import locale_from
+from foodsafety.rules import LocalChange, house_from, local_profile, rule_profile
 
 
 def _kitchen(actor: Actor) -> Kitchen:
@@ -26,7 +25,7 @@ def set_kitchen(
     *, by: Actor, profile_id: str, locale: str, house: Mapping[str, Any], benches: int, currency: str
 ) -> Kitchen:
     """Records the base profile and the house rules. Raises CoreError naming a choice that is not one."""
-    profile(profile_id)
+    rule_profile(profile_id)
     locale_from(locale)
     house_from(house)
     finite(benches, "benches", low=1, high=40)
@@ -54,7 +53,7 @@ def set_equipment(*, by: Actor, counts: Mapping[str, int | None]) -> None:
 def set_limit(*, by: Actor, base: str, path: str, value: float | None, signed: str, reason: str) -> None:
     """Sets a limit over the base profile, or takes it back to the base (None): signed, dated and
     with its reason. Raises CoreError naming what is wrong."""
-    profile(base)
+    rule_profile(base)
     if not signed.strip() or not reason.strip():
         raise CoreError(path, "say who sets this limit and why")
     if value is not None:

@@ -9,9 +9,9 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bulwark.kitchens import forms, pages, selectors, services
-from foodsafety.codes import profile
 from foodsafety.costs import bulk_saving
 from foodsafety.quantities import CoreError
+from foodsafety.rules import rule_profile
 
 
 @login_required
@@ -131,5 +131,5 @@ def bulk(request: HttpRequest) -> HttpResponse:
         context["error"] = str(wrong)
     kitchen_row = selectors.kitchen_of(request.actor.organisation_id)
     context["currency"] = kitchen_row.currency
-    context["freezer"] = profile(kitchen_row.profile).hold["freezer"]
+    context["freezer"] = rule_profile(kitchen_row.profile).hold["freezer"]
     return render(request, "kitchens/_bulk.html", context, status=422 if context["error"] else 200)

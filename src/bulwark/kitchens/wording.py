@@ -2,7 +2,7 @@
 
 from django.utils.translation import gettext as _
 
-from foodsafety.codes import CookLimit, Hold, Profile
+from foodsafety.rules import CookLimit, Hold, Profile
 
 FOOD_CLASSES = {
     "poultry": "Poultry pieces and mince",

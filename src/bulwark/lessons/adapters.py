@@ -7,10 +7,10 @@ from functools import lru_cache
 from typing import Any
 
 from bulwark.lessons.models import Event, Lesson
-from foodsafety.codes import LocalChange, Profile, house_from, local_profile
 from foodsafety.events import Event as CoreEvent
 from foodsafety.plan import Plan, safety_plan
 from foodsafety.recipe import process_from
+from foodsafety.rules import LocalChange, Profile, house_from, local_profile
 
 
 @lru_cache(maxsize=128)

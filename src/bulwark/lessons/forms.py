@@ -6,7 +6,7 @@ from django import forms
 from django.utils.translation import gettext as _
 
 from bulwark.people.forms import SaidForm
-from foodsafety.codes import profile_ids
+from foodsafety.rules import profile_ids
 
 
 class PlanForm(SaidForm):

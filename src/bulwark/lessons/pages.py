@@ -6,7 +6,7 @@ from typing import Any
 from bulwark.lessons import drawings, selectors, wording
 from bulwark.lessons.adapters import step_texts
 from bulwark.lessons.models import Bench, Lesson
-from foodsafety.codes import profile, profile_ids
+from foodsafety.rules import profile_ids, rule_profile
 from foodsafety.session import bricks
 
 
@@ -60,7 +60,7 @@ def plan_page(lesson: Lesson, profile_id: str, unit: str) -> dict[str, Any]:
         "plan": plan,
         "courses": courses,
         "profile": plan.profile,
-        "profiles": [profile(name) for name in profile_ids()],
+        "profiles": [rule_profile(name) for name in profile_ids()],
         "asked": profile_id,
         "comparing": profile_id != lesson.profile,
         "equivalents": bool(lesson.house.get("cook_equivalents")),

@@ -10,9 +10,9 @@ from django.utils import timezone
 from bulwark.lessons.adapters import to_event, to_plan, to_profile
 from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
 from bulwark.people.actors import Actor
-from foodsafety.codes import Profile
 from foodsafety.plan import Plan
 from foodsafety.retell import Retold, as_done
+from foodsafety.rules import Profile
 from foodsafety.session import State, fold, fold_on, opening_state
 
 # The wall is drawn again at least this often, since time alone can break a limit.

@@ -15,9 +15,9 @@ from bulwark.lessons.adapters import from_changes, to_plan
 from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
 from bulwark.lessons.selectors import forget_open_bench, lesson_now
 from bulwark.people.actors import Actor
-from foodsafety.codes import LocalChange, profile
 from foodsafety.events import check
 from foodsafety.quantities import CoreError
+from foodsafety.rules import LocalChange, rule_profile
 
 # No letter or digit that can be taken for another when read off a screen across a room.
 _CODE_LETTERS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"
@@ -106,7 +106,7 @@ def create_lesson(
 def set_profile(*, lesson: Lesson, profile_id: str, local_limits: Iterable[LocalChange] = ()) -> None:
     """Chooses the rule profile, with the kitchen's own limits over it. A lesson that has begun
     keeps the limits it began with."""
-    profile(profile_id)
+    rule_profile(profile_id)
     if lesson.opened_at:
         raise LessonError("begun", "The lesson has begun: it keeps the limits it began with.")
     lesson.profile, lesson.local_limits = profile_id, from_changes(profile_id, local_limits)

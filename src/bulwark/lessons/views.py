@@ -16,8 +16,8 @@ from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import forms, live, pages, rehearsal, selectors, services, wording
 from bulwark.lessons.qr import qr_svg, tablet_address
 from bulwark.people import services as people_services
-from foodsafety.codes import profile_ids
 from foodsafety.quantities import CoreError
+from foodsafety.rules import profile_ids
 
 
 @login_required

@@ -10,10 +10,10 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
-from foodsafety.codes import CookLimit, Hold, Profile
 from foodsafety.hygiene import Finding
 from foodsafety.plan import ControlPoint, Phase, Plan
 from foodsafety.quantities import Temperature, f_from_c
+from foodsafety.rules import CookLimit, Hold, Profile
 from foodsafety.session import Brick, State
 from foodsafety.thermal import Verdict
 

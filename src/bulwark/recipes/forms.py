@@ -7,9 +7,8 @@ from django.utils.translation import gettext as _
 
 from bulwark.people.forms import SaidForm
 from foodsafety.documents import MOST_BYTES, Document
-from foodsafety.foods import allergen_sets
+from foodsafety.foods import LOCALES, allergen_sets
 from foodsafety.recipe import VERBS
-from foodsafety.units import LOCALES
 
 
 def _list(text: str) -> list[str]:

@@ -11,10 +11,9 @@ from bulwark.recipes import wording
 from bulwark.recipes.adapters import to_ingredients, to_process
 from bulwark.recipes.models import Recipe
 from foodsafety import scaling
-from foodsafety.codes import Profile
 from foodsafety.costs import Cost, recipe_cost
 from foodsafety.eaters import NotFor, eater_groups, not_for
-from foodsafety.foods import allergen_sets, allergens_for, food_kind, food_kinds
+from foodsafety.foods import LOCALES, allergen_sets, allergens_for, food_kind, food_kinds, kitchen_units
 from foodsafety.hygiene import Finding, contamination
 from foodsafety.ingredients import Ingredient, read_ingredient
 from foodsafety.instructions import orders, sentences
@@ -22,8 +21,8 @@ from foodsafety.plan import safety_plan
 from foodsafety.quantities import CoreError
 from foodsafety.readthrough import Need, read_through
 from foodsafety.recipe import VERBS, Process, process_from
+from foodsafety.rules import Profile
 from foodsafety.swaps import swap, swaps_for, time_factor
-from foodsafety.units import LOCALES, kitchen_units
 
 RAW = frozenset({"raw_poultry", "raw_meat", "raw_fish", "raw_shellfish", "raw_egg", "raw_flour"})
 

@@ -19,13 +19,12 @@ from bulwark.recipes.models import ProcessEdit, Recipe, SearchWord
 from foodsafety import editing
 from foodsafety.documents import Document
 from foodsafety.eaters import eater_groups
-from foodsafety.foods import allergen_sets, food_kind
+from foodsafety.foods import allergen_sets, food_kind, kitchen_units, locale_from
 from foodsafety.ingredients import Ingredient
 from foodsafety.quantities import CoreError, finite
 from foodsafety.reading import propose
 from foodsafety.recipe import process_from
 from foodsafety.swaps import swap, swapped_ingredient, swapped_process, without_line
-from foodsafety.units import kitchen_units, locale_from
 
 MOST_EDITS = 60
 LONGEST_TITLE = 160

@@ -6,9 +6,9 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
+from foodsafety.foods import kitchen_units
 from foodsafety.ingredients import Ingredient
 from foodsafety.scaling import Measure, Scaled
-from foodsafety.units import kitchen_units
 
 UNIT_SHOWN = {
     "fl_oz": "fl oz",

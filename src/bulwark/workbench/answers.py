@@ -9,8 +9,8 @@ from django.utils.translation import gettext as _
 from bulwark.lessons.wording import duration
 from bulwark.workbench.drawings import Chart
 from bulwark.workbench.units import Units, shown
-from foodsafety.codes import HoldLimit, Profile
 from foodsafety.quantities import Temperature, f_from_c
+from foodsafety.rules import HoldLimit, Profile
 
 # "good" is shown by readings; "ahead" is reckoned or forecast, and no evidence of anything.
 State = Literal["good", "ahead", "breach", "due", "open"]

@@ -13,12 +13,12 @@ from bulwark.workbench.drawings import Ask, Chart, Curve, Wall, chart
 from bulwark.workbench.units import shown
 from foodsafety import chilling, coolbox, thawing
 from foodsafety.bodies import Constant
-from foodsafety.codes import Profile
-from foodsafety.codes import profile as shipped
 from foodsafety.cooling import CoolingVerdict, judge_cooling, stages_of
 from foodsafety.forecast import Courses, courses
 from foodsafety.quantities import CoreError
 from foodsafety.readings import Log, Typed, clock_of_day, look_over, typed_readings
+from foodsafety.rules import Profile
+from foodsafety.rules import rule_profile as shipped
 from foodsafety.surroundings import place
 
 _WHERE = {

@@ -10,9 +10,9 @@ from django.utils.translation import gettext_lazy as _l
 
 from bulwark.workbench.units import Units, from_si, shown, to_si, unit_name
 from foodsafety import chilling, coolbox, slowcooker, thermometers
-from foodsafety.codes import profile, profile_ids
 from foodsafety.foods import FoodKind, match_food
 from foodsafety.quantities import question_cold, question_core
+from foodsafety.rules import profile_ids, rule_profile
 
 MOST_TEXT = 20_000
 
@@ -131,7 +131,7 @@ class Tick(forms.BooleanField):
 
 
 def _profiles() -> list[tuple[str, str]]:
-    return [(name, profile(name).name) for name in profile_ids()]
+    return [(name, rule_profile(name).name) for name in profile_ids()]
 
 
 class ToolForm(forms.Form):

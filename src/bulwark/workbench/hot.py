@@ -11,9 +11,9 @@ from bulwark.workbench.answers import Answer, Asker, Card, Table, clock_word, li
 from bulwark.workbench.drawings import Ask, Curve, chart
 from bulwark.workbench.units import Units, shown
 from foodsafety import slowcooker, thermometers
-from foodsafety.codes import CookLimit, Profile
 from foodsafety.quantities import CoreError, c_from_f
 from foodsafety.readings import clock_of_day, look_over, minutes_seconds, typed_probings
+from foodsafety.rules import CookLimit, Profile
 from foodsafety.thermal import OBSERVATIONS, Kinetics, Probing, Verdict, cook_verdict, f_value_s, lethality, targets
 
 

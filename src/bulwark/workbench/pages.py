@@ -14,9 +14,9 @@ from bulwark.workbench.answers import Answer, Asker
 from bulwark.workbench.sums import judged_log
 from bulwark.workbench.tools import TOOLS, Tool
 from bulwark.workbench.units import System, Units
-from foodsafety.codes import profile
 from foodsafety.quantities import CoreError
 from foodsafety.readings import read_csv
+from foodsafety.rules import rule_profile
 
 _SALT = "workbench.share"
 MOST_QUERY = 12_000
@@ -93,7 +93,7 @@ def tool_page(tool: Tool, query: Mapping[str, str], actor: Actor, *, bare: bool 
 
 def _local_code(asked: Mapping[str, str]) -> str:
     try:
-        return profile(asked["code"]).local_code
+        return rule_profile(asked["code"]).local_code
     except (KeyError, CoreError):
         return ""
 

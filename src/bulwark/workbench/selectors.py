@@ -9,7 +9,7 @@ from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
 from bulwark.workbench.models import Sheet
 from foodsafety.chilling import containers
-from foodsafety.codes import Profile, profile
+from foodsafety.rules import Profile, rule_profile
 
 
 def sheets_of(actor: Actor, lesson_id: int) -> QuerySet[Sheet]:
@@ -21,7 +21,7 @@ def rules_of(actor: Actor) -> Callable[[str], Profile]:
     """Rule profiles as this actor's kitchen uses them; as they were shipped for who has none."""
     organisation_id = actor.organisation_id
     if organisation_id is None:
-        return profile
+        return rule_profile
     return lambda code: kitchens.rules_for(organisation_id, code)
 
 

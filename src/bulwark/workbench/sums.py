@@ -11,10 +11,10 @@ from bulwark.workbench.drawings import Ask, Curve, Wall, chart
 from bulwark.workbench.units import shown
 from foodsafety import coldstores, growth, mixing
 from foodsafety.clocks import out_of_control_s, school_verdict
-from foodsafety.codes import Profile
 from foodsafety.cooling import judge_cooling
 from foodsafety.quantities import Series, Temperature
 from foodsafety.readings import Log, Sheet, look_over, question_log, read_csv
+from foodsafety.rules import Profile
 
 
 def grow(asked: dict[str, Any], asker: Asker) -> Answer:

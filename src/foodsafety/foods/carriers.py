@@ -9,7 +9,7 @@ from typing import Any, Literal
 
 from foodsafety.data import data_text
 
-Group = Literal["mouths", "boards", "utensils", "fixed"]
+CarrierGroup = Literal["mouths", "boards", "utensils", "fixed"]
 
 
 @cache
@@ -36,13 +36,13 @@ def splashed_kinds() -> frozenset[str]:
 
 
 @cache
-def kinds_of(group: Group) -> frozenset[str]:
+def carrier_kinds(group: CarrierGroup) -> frozenset[str]:
     """The kinds of one group of the table."""
     return frozenset(_table()["kinds"][group])
 
 
 @cache
-def below(kind: str) -> frozenset[str]:
+def shelves_below(kind: str) -> frozenset[str]:
     """The shelves that drip from a shelf falls on; none where it is no shelf."""
     for cupboard in _table()["shelves"]:
         levels = cupboard["levels"]
@@ -88,6 +88,6 @@ def wash_cost(
     return WashCost(seconds=seconds, litres=litres)
 
 
-def effort_s(what: Literal["fetch", "handover"]) -> float:
+def tool_effort_s(what: Literal["fetch", "handover"]) -> float:
     """What a small change costs [s]: fetching a tool, or handing a step to somebody else."""
     return float(_table()["wash"][f"{what}_s"])

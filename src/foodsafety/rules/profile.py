@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import datetime as dt
-import re
 import tomllib
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
 from typing import Any, Literal
@@ -106,18 +105,6 @@ class DateMark:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class LocalChange:
-    """One limit a kitchen has set itself: ``path`` as in "cook.poultry.temperature", the value in
-    the unit of its base, who set it, when and why."""
-
-    path: str
-    value: float
-    by: str
-    on: dt.date
-    reason: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class PartCook:
     """Heating food only part of the way: at most ``limit_s`` [s] of it where the profile says so
     (None: it says none), and then through to the full limit."""
@@ -165,59 +152,6 @@ class Profile:
         if in_heat and in_heat.above and ambient_c is not None and in_heat.above.passed_by(ambient_c):
             rules.append(in_heat)
         return min(rules, key=lambda rule: rule.limit_s)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class House:
-    """A kitchen's choices where the schools differ.
-
-    ``boards``: "one_in_order" lets one board serve raw and ready to eat if cleaned between;
-    "separate" keeps a board for each. ``drying``, ``produce`` and ``eggs`` say how hands and kit
-    are dried, how produce is washed and how firm eggs are cooked. ``scrub_s`` [s] is the kitchen's
-    own hand-washing time, 0 for the profile's; it can only be longer. ``cook_equivalents`` opens
-    a profile's table of equivalent holds. ``arrive`` says whether hands count as unwashed when a
-    process begins.
-    """
-
-    boards: Literal["one_in_order", "separate"] = "one_in_order"
-    gloves: Literal["bare", "gloves"] = "bare"
-    sanitise: Literal["sanitise", "wash"] = "sanitise"
-    drying: Literal["air", "paper", "clean_cloth"] = "air"
-    produce: Literal["running_water", "brush", "soak_and_rinse"] = "running_water"
-    eggs: Literal["firm", "assured_runny"] = "firm"
-    scrub_s: float = 0.0
-    cook_equivalents: bool = False
-    arrive: Literal["washed", "unwashed"] = "washed"
-
-
-HOUSE_CHOICES: dict[str, tuple[object, ...]] = {
-    "boards": ("one_in_order", "separate"),
-    "gloves": ("bare", "gloves"),
-    "drying": ("air", "paper", "clean_cloth"),
-    "produce": ("running_water", "brush", "soak_and_rinse"),
-    "sanitise": ("sanitise", "wash"),
-    "eggs": ("firm", "assured_runny"),
-    "cook_equivalents": (True, False),
-    "arrive": ("washed", "unwashed"),
-}
-LONGEST_SCRUB_S = 120.0
-
-
-def house_from(data: Mapping[str, Any] | None) -> House:
-    """House rules from plain data. A choice we know with a value we do not raises CoreError;
-    a rule for a part that does not exist yet is left aside."""
-    chosen: dict[str, Any] = {}
-    for key, value in (data or {}).items():
-        if key == "scrub_s":
-            chosen[key] = finite(value, "house.scrub_s", low=0, high=LONGEST_SCRUB_S)
-            continue
-        allowed = HOUSE_CHOICES.get(key)
-        if allowed is None:
-            continue
-        if value not in allowed:
-            raise CoreError(f"house.{key}", f"{value!r} is not one of {list(allowed)}")
-        chosen[key] = value
-    return House(**chosen)
 
 
 def _temperature(row: Mapping[str, Any], field: str, key: str = "temperature") -> Temperature:
@@ -288,7 +222,7 @@ def _cooling(row: Mapping[str, Any]) -> Cooling:
     )
 
 
-def _profile(data: Mapping[str, Any]) -> Profile:
+def profile_from_data(data: Mapping[str, Any]) -> Profile:
     table = tuple(
         Hold(temperature=_temperature(row, "equivalents"), hold_s=finite(row["hold_s"], "equivalents.hold_s", low=0))
         for row in data.get("equivalents", [])
@@ -333,82 +267,25 @@ def profile_ids() -> tuple[str, ...]:
 
 
 @cache
-def profile(profile_id: str) -> Profile:
+def rule_profile(profile_id: str) -> Profile:
     """A shipped profile. Raises CoreError naming the ones there are."""
     if profile_id not in profile_ids():
         raise CoreError("code", f"{profile_id!r} is not a rule profile here; there are {', '.join(profile_ids())}")
-    return _profile(_profile_data(profile_id))
+    return profile_from_data(profile_data(profile_id))
 
 
-def _profile_data(profile_id: str) -> dict[str, Any]:
+def profile_data(profile_id: str) -> dict[str, Any]:
     text = (files("foodsafety") / "data" / "profiles" / f"{profile_id}.toml").read_text(encoding="utf-8")
     return tomllib.loads(text)
 
 
-# Limits a kitchen may set, and which way is weaker: +1 if a higher figure is, -1 if a lower one.
-_CHANGEABLE: tuple[tuple[str, int], ...] = (
-    (r"cook\.\w+\.(?:temperature|hold_s|rest_s|stand_s)", -1),
-    (r"hold\.(?:cold|freezer)\.temperature", 1),
-    (r"hold\.hot\.temperature", -1),
-    (r"clock\.\w+\.limit_s", 1),
-    (r"cooling\.into_fridge_s", 1),
-    (r"dates\.leftover_min_s", 1),
-    (r"hands\.scrub_s", -1),
-    (r"probe\.pieces", -1),
-)
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LocalChange:
+    """One limit a kitchen has set itself: ``path`` as in "cook.poultry.temperature", the value in
+    the unit of its base, who set it, when and why."""
 
-
-def _weaker_way(path: str) -> int | None:
-    return next((way for pattern, way in _CHANGEABLE if re.fullmatch(pattern, path)), None)
-
-
-def changeable(profile_id: str) -> dict[str, float]:
-    """Every limit of a shipped profile that a kitchen may set, with its figure there. Times [s],
-    temperatures in the unit the profile states."""
-    found: dict[str, float] = {}
-
-    def walk(data: Mapping[str, Any], path: str) -> None:
-        for key, value in data.items():
-            here = f"{path}.{key}" if path else key
-            if isinstance(value, Mapping):
-                walk(value, here)
-            elif isinstance(value, (int, float)) and not isinstance(value, bool) and _weaker_way(here) is not None:
-                found[here] = float(value)
-
-    walk(_profile_data(profile_id), "")
-    return found
-
-
-def _check_change(change: LocalChange, base: Mapping[str, float]) -> None:
-    if change.path not in base:
-        raise CoreError(change.path, "this is no limit of the profile that a kitchen may set")
-    if not change.by.strip() or not change.reason.strip():
-        raise CoreError(change.path, "say who sets this limit and why")
-    if change.path.endswith("_s"):
-        finite(change.value, change.path, low=0, high=90 * 86400)
-    elif change.path == "probe.pieces":
-        finite(change.value, change.path, low=1, high=20)
-    else:
-        finite(change.value, change.path, low=-40, high=212)
-
-
-def local_profile(base_id: str, changes: Sequence[LocalChange]) -> Profile:
-    """A shipped profile with a kitchen's own limits laid over it. The base is never altered; the
-    last change of a limit counts. Raises CoreError naming a limit that may not be set so."""
-    if not changes:
-        return profile(base_id)
-    base = changeable(base_id)
-    data = _profile_data(base_id)
-    weaker: set[str] = set()
-    for change in changes:
-        _check_change(change, base)
-        *folders, key = change.path.split(".")
-        place = data
-        for folder in folders:
-            place = place[folder]
-        place[key] = change.value
-        way = _weaker_way(change.path) or 0
-        weaker.discard(change.path)
-        if (change.value - base[change.path]) * way > 0:
-            weaker.add(change.path)
-    return replace(_profile(data), changes=tuple(changes), weaker=frozenset(weaker))
+    path: str
+    value: float
+    by: str
+    on: dt.date
+    reason: str

@@ -69,7 +69,7 @@ def unit_ml(unit: str | None, locale: Locale) -> float | None:
     return row.ml.get(locale, row.ml.get("other")) if row else None
 
 
-def convert(amount: float, unit: str, to: str, locale: Locale, *, density_g_ml: float | None = None) -> float:
+def convert_amount(amount: float, unit: str, to: str, locale: Locale, *, density_g_ml: float | None = None) -> float:
     """An amount in another unit. Mass and volume meet only through a density [g/ml].
 
     Raises CoreError if a unit is unknown or the density is needed and missing: a guess would

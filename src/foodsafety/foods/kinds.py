@@ -1,29 +1,17 @@
-"""Food kinds, soils and tool kinds, read from the data files and checked on loading."""
+"""Food kinds from a data file, and how a name in a recipe finds its kind."""
 
 from __future__ import annotations
 
 import csv
-import re
-import tomllib
-import unicodedata
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 from typing import Literal, cast
 
 from foodsafety.data import data_text
+from foodsafety.foods.hazards import soils
+from foodsafety.foods.words import plain_id, stem_words
 from foodsafety.quantities import CoreError, positive
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Soil:
-    """Something that can contaminate. ``severity`` 1-3 only ranks what is said first."""
-
-    id: str
-    heat_clears: bool
-    rinse_clears: bool = False
-    severity: int = 1
-
 
 Control = Literal["yes", "no", "cooked", "cut", "opened"]
 Ready = Literal["as_is", "rinse", "cook"]
@@ -71,36 +59,6 @@ class FoodKind:
     def temperature_control(self) -> bool:
         """True if it needs hot or cold holding as it comes into the kitchen."""
         return self.control in ("yes", "opened")
-
-
-def plain_id(text: str) -> str:
-    """An id from words as people write them: "Raw poultry" is raw_poultry."""
-    return re.sub(r"[^a-z0-9]+", "_", text.strip().lower()).strip("_")
-
-
-@cache
-def _soil_file() -> dict[str, dict[str, dict[str, object]]]:
-    return tomllib.loads(data_text("soils.toml"))
-
-
-@cache
-def soils() -> dict[str, Soil]:
-    """Every soil by id. An id that is not here is an allergen (see ``soil``)."""
-    return {
-        key: Soil(
-            id=key,
-            heat_clears=bool(row["heat_clears"]),
-            rinse_clears=bool(row.get("rinse_clears", False)),
-            severity=int(str(row["severity"])),
-        )
-        for key, row in _soil_file()["soil"].items()
-    }
-
-
-@cache
-def soil(soil_id: str) -> Soil:
-    """A soil by id; one the table does not know is taken to survive heat, as an allergen does."""
-    return soils().get(soil_id) or Soil(id=soil_id, heat_clears=False, severity=3)
 
 
 def _table(name: str) -> list[dict[str, str]]:
@@ -195,35 +153,6 @@ def food_kind(name: str, field: str = "kind") -> FoodKind:
     return found
 
 
-_IRREGULAR = {
-    "leaves": "leaf", "loaves": "loaf", "halves": "half", "knives": "knife", "chillies": "chilli",
-    "cookies": "cookie", "molasses": "molasses", "brownies": "brownie", "quiches": "quiche", "calves": "calf",
-    "avocadoes": "avocado", "chilies": "chili", "brioches": "brioche", "smoothies": "smoothie", "pies": "pie",
-    "swiss": "swiss", "couscous": "couscous", "herbes": "herbes", "pancreas": "pancreas", "haggis": "haggis",
-    "geese": "goose", "feet": "foot", "ribeyes": "ribeye", "veggies": "veggie", "radishes": "radish",
-}  # fmt: skip
-
-
-def stem(word: str) -> str:
-    """One form for the singular and the plural of a word; it need not be a word itself."""
-    if word in _IRREGULAR:
-        return _IRREGULAR[word]
-    if len(word) <= 3 or word.endswith(("ss", "us", "is")):
-        return word
-    if word.endswith("ies"):
-        return word[:-3] + "y"
-    if word.endswith(("ches", "shes", "sses", "xes", "oes")):
-        return word[:-2]
-    return word[:-1] if word.endswith("s") else word
-
-
-def stem_words(text: str) -> tuple[str, ...]:
-    """A text as stems: no accents, capitals, apostrophes or plurals."""
-    plain = unicodedata.normalize("NFKD", text.lower())
-    plain = "".join(c for c in plain if not unicodedata.combining(c)).replace("'", "").replace("\u2019", "")
-    return tuple(stem(word) for word in re.findall(r"[a-z0-9&%]+", plain))
-
-
 # A match may be followed by these and still be about the same food.
 _SHAPES = frozenset(
     [
@@ -269,7 +198,7 @@ _LONGEST_NAME = 6
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Match:
+class FoodMatch:
     """A food kind found in words. ``sure`` is False if the words go on to something else;
     ``first_word`` and ``whole`` say whether the name begins the text, and is all of it."""
 
@@ -285,7 +214,7 @@ def _spans(length: int) -> Iterator[tuple[int, int]]:
             yield start, start + size
 
 
-def match_food(text: str) -> Match | None:
+def match_food(text: str) -> FoodMatch | None:
     """The food kind that words are about: the longest name in them, the last one on a tie."""
     words = stem_words(text)[:40]
     stems = _kinds_by_stem()
@@ -293,66 +222,5 @@ def match_food(text: str) -> Match | None:
         kind = stems.get(words[start:end])
         if kind:
             sure = all(word in _SHAPES for word in words[end:])
-            return Match(kind=kind, sure=sure, first_word=start == 0, whole=end - start == len(words))
+            return FoodMatch(kind=kind, sure=sure, first_word=start == 0, whole=end - start == len(words))
     return None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class AllergenSet:
-    """The allergens one place's law names: our tags, and its words for them."""
-
-    id: str
-    name: str
-    profiles: tuple[str, ...]
-    locales: tuple[str, ...]
-    members: Mapping[str, str]
-    within: Mapping[str, str]
-    verify: bool
-
-    def named(self, tags: Iterable[str]) -> dict[str, str]:
-        """Those of the tags that this place names, with its words, in its order."""
-        found = {self.within.get(tag, tag) for tag in tags}
-        return {tag: word for tag, word in self.members.items() if tag in found}
-
-
-@cache
-def allergen_sets() -> dict[str, AllergenSet]:
-    """Every allergen set by id."""
-    return {
-        key: AllergenSet(
-            id=key,
-            name=row["name"],
-            profiles=tuple(row["profiles"]),
-            locales=tuple(row["locales"]),
-            members=row["members"],
-            within=row.get("within", {}),
-            verify=bool(row.get("verify", False)),
-        )
-        for key, row in tomllib.loads(data_text("allergens.toml")).items()
-    }
-
-
-@cache
-def _allergen_words() -> dict[str, str]:
-    return {word: tag for tag, words in tomllib.loads(data_text("allergen_words.toml")).items() for word in words}
-
-
-def allergen_tag(name: str) -> str:
-    """Our tag for an allergen as somebody writes it: "peanuts" is peanut, "dairy" is milk. A word
-    nobody knows stays itself, and is tracked as it is."""
-    plain = plain_id(name.removeprefix("allergen:"))
-    return _allergen_words().get(plain, plain)
-
-
-def soil_tag(name: str) -> str:
-    """Our id of a soil as somebody writes it; what is no soil of ours is an allergen."""
-    plain = plain_id(name.removeprefix("allergen:"))
-    return plain if plain in soils() and not name.startswith("allergen:") else allergen_tag(name)
-
-
-def allergens_for(*, profile_id: str | None = None, locale: str | None = None) -> AllergenSet:
-    """The allergen set of a rule profile or a locale; the longest list where neither is known."""
-    for row in allergen_sets().values():
-        if profile_id in row.profiles or locale in row.locales:
-            return row
-    return max(allergen_sets().values(), key=lambda row: len(row.members))

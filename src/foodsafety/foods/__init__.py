@@ -1,0 +1,52 @@
+"""What there is in a kitchen: kinds of food, what can contaminate, what it rides on, and how it is measured out."""
+
+from foodsafety.foods.allergens import AllergenSet, allergen_sets, allergen_tag, allergens_for
+from foodsafety.foods.carriers import (
+    carrier_kinds,
+    cloth_kinds,
+    heated_tool_kinds,
+    shelf_kinds,
+    shelves_below,
+    soil_brought_by,
+    splashed_kinds,
+    tool_effort_s,
+    wash_cost,
+)
+from foodsafety.foods.hazards import soil, soil_tag, soils
+from foodsafety.foods.kinds import Composition, FoodKind, food_kind, food_kinds, match_food
+from foodsafety.foods.units import LOCALES, Locale, convert_amount, kitchen_units, locale_from, unit_g, unit_ml
+from foodsafety.foods.words import plain_id, stem, stem_words
+
+__all__ = [
+    "LOCALES",
+    "AllergenSet",
+    "Composition",
+    "FoodKind",
+    "Locale",
+    "allergen_sets",
+    "allergen_tag",
+    "allergens_for",
+    "carrier_kinds",
+    "cloth_kinds",
+    "convert_amount",
+    "food_kind",
+    "food_kinds",
+    "heated_tool_kinds",
+    "kitchen_units",
+    "locale_from",
+    "match_food",
+    "plain_id",
+    "shelf_kinds",
+    "shelves_below",
+    "soil",
+    "soil_brought_by",
+    "soil_tag",
+    "soils",
+    "splashed_kinds",
+    "stem",
+    "stem_words",
+    "tool_effort_s",
+    "unit_g",
+    "unit_ml",
+    "wash_cost",
+]

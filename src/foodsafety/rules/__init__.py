@@ -1,0 +1,33 @@
+"""Rule profiles: a jurisdiction's limits, a kitchen's own limits laid over them, and its house rules."""
+
+from foodsafety.rules.house import HOUSE_CHOICES, LONGEST_SCRUB_S, House, house_from
+from foodsafety.rules.local import changeable_limits, local_profile
+from foodsafety.rules.profile import (
+    ClockLimit,
+    CookLimit,
+    CoolingStage,
+    Hold,
+    HoldLimit,
+    LocalChange,
+    Profile,
+    profile_ids,
+    rule_profile,
+)
+
+__all__ = [
+    "HOUSE_CHOICES",
+    "LONGEST_SCRUB_S",
+    "ClockLimit",
+    "CookLimit",
+    "CoolingStage",
+    "Hold",
+    "HoldLimit",
+    "House",
+    "LocalChange",
+    "Profile",
+    "changeable_limits",
+    "house_from",
+    "local_profile",
+    "profile_ids",
+    "rule_profile",
+]
