@@ -29,13 +29,10 @@ from playwright.sync_api import Page, sync_playwright
 
 from bulwark.lessons import demo, selectors, services
 from bulwark.recipes.models import Recipe
-from foodsafety.documents import read_document
 from foodsafety.events import Event
 from foodsafety.hygiene import analyse, contamination
-from foodsafety.ingredients import read_ingredient
 from foodsafety.plan import safety_plan
-from foodsafety.reading import propose
-from foodsafety.recipe import process_from
+from foodsafety.recipes import process_from, propose, read_document, read_ingredient
 from foodsafety.rehearse import rehearse
 from foodsafety.rules import House, rule_profile
 from foodsafety.session import fold

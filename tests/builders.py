@@ -8,7 +8,7 @@ from typing import Any
 
 from foodsafety.events import Event
 from foodsafety.plan import Plan, safety_plan
-from foodsafety.recipe import Process, process_from
+from foodsafety.recipes import Process, process_from
 from foodsafety.rules import House, rule_profile
 from foodsafety.session import State, advance, opening_state
 

@@ -10,7 +10,7 @@ from functools import cache
 from typing import Any
 
 from foodsafety.data import data_text
-from foodsafety.recipe import Process, Step
+from foodsafety.recipes import Process, Step
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

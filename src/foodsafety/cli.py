@@ -17,10 +17,9 @@ from foodsafety.conduction import LONGEST_S, SIZES, Body, Constant, Surroundings
 from foodsafety.cooling import judge_cooling
 from foodsafety.foods import AllergenSet, allergen_tag, allergens_for, locale_from, soil_tag
 from foodsafety.hygiene import Cleared, Finding, analyse, rule_source, severity
-from foodsafety.ingredients import Ingredient, read_ingredient
 from foodsafety.properties import FoodProperties, composition_from
 from foodsafety.quantities import CoreError, finite, positive, tidy_readings
-from foodsafety.recipe import Process, process_from
+from foodsafety.recipes import Ingredient, Process, process_from, read_ingredient
 from foodsafety.rules import House, Profile, house_from, rule_profile
 from foodsafety.storage import use_by
 from foodsafety.thermal import CREDIT_FLOOR_C, Kinetics, lethality

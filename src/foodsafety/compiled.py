@@ -22,7 +22,7 @@ from foodsafety.contacts import (
 )
 from foodsafety.foods import soil
 from foodsafety.hygiene import now_gloved
-from foodsafety.recipe import WASHES, Process, Step, washable
+from foodsafety.recipes import WASHES, Process, Step, washable
 from foodsafety.rules import House
 
 Soiled = tuple[int, ...]

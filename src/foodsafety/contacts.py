@@ -19,7 +19,7 @@ from foodsafety.foods import (
     soil_brought_by,
     splashed_kinds,
 )
-from foodsafety.recipe import Process, Step
+from foodsafety.recipes import Process, Step
 
 # A trace longer than this is cut in the middle: nobody can read it, and a day of washing and
 # soiling the same board must not grow without end.

@@ -10,9 +10,8 @@ from decimal import Decimal
 from typing import Literal
 
 from foodsafety.foods import Locale, food_kind, unit_ml
-from foodsafety.ingredients import Ingredient
 from foodsafety.quantities import CoreError, positive
-from foodsafety.scaling import weight_g
+from foodsafety.recipes import Ingredient, weight_g
 from foodsafety.storage import category
 
 PER = ("kg", "l", "each")

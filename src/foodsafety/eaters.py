@@ -10,9 +10,8 @@ from typing import Any
 
 from foodsafety.data import data_text
 from foodsafety.quantities import CoreError
-from foodsafety.recipe import Food, Process, served_without
+from foodsafety.recipes import Food, Process, Swap, served_without, swap, swaps_for
 from foodsafety.rules import House
-from foodsafety.swaps import Swap, swap, swaps_for
 
 _CUTS = frozenset({"cut", "grate"})
 _COOKS = frozenset({"heat"})

@@ -24,7 +24,7 @@ from foodsafety.contacts import (
     washed_by,
 )
 from foodsafety.hygiene import Analysis, Finding, analyse, now_gloved
-from foodsafety.recipe import Process, Step
+from foodsafety.recipes import Process, Step
 from foodsafety.rules import House
 
 # Lanes that can be told apart on a screen; beyond it, clean kit is folded and twins are joined.

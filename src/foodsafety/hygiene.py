@@ -27,7 +27,7 @@ from foodsafety.contacts import (
 )
 from foodsafety.data import data_text
 from foodsafety.foods import carrier_kinds, soil
-from foodsafety.recipe import Process, Step, washable
+from foodsafety.recipes import Process, Step, washable
 from foodsafety.rules import House
 
 _NO_HOLD = DRY_VERBS | {"serve", "chill", "freeze", "rest", "heat", "probe", "rinse"}

@@ -16,7 +16,7 @@ from foodsafety.contacts import DRY_VERBS, Surfaces, do_step, opening, washed_by
 from foodsafety.foods import tool_effort_s, wash_cost
 from foodsafety.hygiene import Finding, contamination, now_gloved
 from foodsafety.ordering import BREACH, Cancelled, Freedom, OrderModel, Solution
-from foodsafety.recipe import WASHES, Process, Step, Tool
+from foodsafety.recipes import WASHES, Process, Step, Tool
 from foodsafety.rules import House
 from foodsafety.washes import Progress, WashPlan, best_order, needed_as_written
 

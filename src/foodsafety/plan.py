@@ -13,7 +13,7 @@ from typing import Literal
 from foodsafety.contacts import DRY_VERBS, Fate, Surfaces, do_step, fates, heated_with, opening
 from foodsafety.foods import soil
 from foodsafety.quantities import Temperature
-from foodsafety.recipe import Process, Step
+from foodsafety.recipes import Process, Step
 from foodsafety.rules import ClockLimit, CookLimit, House, Profile
 
 Phase = Literal["arrive", "cold_first", "raw", "wash_back", "cook", "serve"]

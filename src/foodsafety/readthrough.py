@@ -13,7 +13,7 @@ from typing import Any
 from foodsafety.cautions import Caution, cautions
 from foodsafety.foods import AllergenSet, soil
 from foodsafety.hygiene import Finding, contamination
-from foodsafety.recipe import Process, Step, served_without
+from foodsafety.recipes import Process, Step, served_without
 from foodsafety.rules import House, Profile
 
 # Kinds that stand on a ring of the hob, and kinds that are heat sources themselves.

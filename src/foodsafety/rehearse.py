@@ -10,7 +10,7 @@ from typing import Any, Literal
 from foodsafety.events import READY_CHECKS, Event
 from foodsafety.instruments import OnHeat
 from foodsafety.plan import Plan
-from foodsafety.recipe import Step
+from foodsafety.recipes import Step
 from foodsafety.session import State, advance, bricks, next_step, opening_state, verdict_of
 
 Slip = Literal["none", "unwashed_hands", "raw_tongs", "warm_fridge", "too_early", "forgotten_chill_reading"]

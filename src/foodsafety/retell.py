@@ -14,7 +14,7 @@ from foodsafety.contacts import heated_with
 from foodsafety.events import TOUCHED, Event
 from foodsafety.plan import Plan
 from foodsafety.quantities import CoreError
-from foodsafety.recipe import Process, Step, Tool
+from foodsafety.recipes import Process, Step, Tool
 from foodsafety.session import State, advance, opening_state
 
 What = Literal["step", "wash", "short-wash", "touched", "clean", "wipe", "swapped", "probe", "proved", "heat-step"]

@@ -28,7 +28,7 @@ from foodsafety.foods import soil
 from foodsafety.hygiene import Finding, catch_findings, matters
 from foodsafety.plan import ControlPoint, Plan, needs_temperature_control
 from foodsafety.quantities import CoreError
-from foodsafety.recipe import Step
+from foodsafety.recipes import Step
 from foodsafety.thermal import Probing, Verdict, cook_verdict
 
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from foodsafety.foods import carrier_kinds, cloth_kinds
-from foodsafety.recipe import Process, Step
+from foodsafety.recipes import Process, Step
 
 
 def _shared(kind: str, name: str, others: Process) -> bool:

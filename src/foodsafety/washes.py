@@ -15,7 +15,7 @@ from itertools import combinations
 from operator import and_
 
 from foodsafety.compiled import Compiled, Soiled
-from foodsafety.recipe import Process
+from foodsafety.recipes import Process
 from foodsafety.rules import House
 
 # States a search may keep, and how long it may take [s]; past that it says what it has proven.

@@ -3,7 +3,7 @@
 import random
 from typing import Any
 
-from foodsafety.recipe import Process, process_from
+from foodsafety.recipes import Process, process_from
 
 SOILS = ("raw_poultry", "raw_meat", "raw_egg", "raw_fish", "unwashed_produce", "wheat", "milk", "waste")
 

@@ -7,9 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from foodsafety.foods import stem_words
-from foodsafety.ingredients import read_ingredient
-from foodsafety.instructions import minutes_in
-from foodsafety.reading import propose
+from foodsafety.recipes import minutes_in, propose, read_ingredient
 
 TEXTS = Path(__file__).resolve().parent.parent / "data" / "instruction_texts.txt"
 

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from foodsafety.hygiene import Finding, analyse, rule_source, severity
-from foodsafety.recipe import Process, process_from
+from foodsafety.recipes import Process, process_from
 from foodsafety.rules import House, house_from
 
 FILE = Path(__file__).resolve().parent.parent / "data/contamination.txt"

@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foodsafety.documents import Document, best_text, read_document, text_from, to_json_ld, to_markdown
 from foodsafety.quantities import CoreError
+from foodsafety.recipes import Document, best_text, decoded_text, read_document, to_json_ld, to_markdown
 
 PLAIN = """Causeway leek soup
 Serves 6
@@ -126,7 +126,7 @@ def test_out_as_markdown_and_in_again_loses_nothing(document: Document) -> None:
 )
 def test_bytes_that_are_no_text_are_refused_with_the_place(data: bytes, field: str) -> None:
     with pytest.raises(CoreError) as wrong:
-        text_from(data)
+        decoded_text(data)
 
     assert wrong.value.field == field
     assert best_text(data)
@@ -163,7 +163,7 @@ def test_a_text_that_cannot_be_read_says_where(text: str, field: str) -> None:
 
 
 def test_utf_16_with_its_mark_is_read() -> None:
-    assert text_from("Crème".encode("utf-16")) == "Crème"
+    assert decoded_text("Crème".encode("utf-16")) == "Crème"
 
 
 @given(st.text(max_size=200))

@@ -8,9 +8,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foodsafety.editing import add_after, change, merge, move, remove, reorder, set_food, split
 from foodsafety.quantities import CoreError
-from foodsafety.recipe import process_from
+from foodsafety.recipes import (
+    add_step_after,
+    change_step,
+    merge_steps,
+    move_step,
+    process_from,
+    remove_step,
+    reorder_steps,
+    set_food,
+    split_step,
+)
 
 DEMO = Path(__file__).resolve().parents[2] / "src/bulwark/recipes/demo/fish-pie.json"
 
@@ -25,7 +34,7 @@ def ids(process: dict[str, Any]) -> list[str]:
 
 
 def test_a_step_moves_where_the_person_puts_it(pie: dict[str, Any]) -> None:
-    moved = move(pie, "rinse-leeks", -2)
+    moved = move_step(pie, "rinse-leeks", -2)
 
     assert ids(moved)[0] == "rinse-leeks"
     assert [step.id for step in process_from(moved).steps] == ids(moved)
@@ -33,12 +42,12 @@ def test_a_step_moves_where_the_person_puts_it(pie: dict[str, Any]) -> None:
 
 def test_a_step_cannot_move_before_what_makes_its_food(pie: dict[str, Any]) -> None:
     with pytest.raises(CoreError, match="before any step makes it"):
-        move(pie, "bake", -10)
+        move_step(pie, "bake", -10)
 
 
 def test_dragging_names_every_step_once(pie: dict[str, Any]) -> None:
     with pytest.raises(CoreError, match="every step once"):
-        reorder(pie, ids(pie)[:-1])
+        reorder_steps(pie, ids(pie)[:-1])
 
 
 def test_a_step_with_two_orders_is_parted_between_them() -> None:
@@ -58,7 +67,7 @@ def test_a_step_with_two_orders_is_parted_between_them() -> None:
         ],
     }
 
-    first, second = split(process, "1")["steps"]
+    first, second = split_step(process, "1")["steps"]
 
     assert (first["do"], first["detail"]) == ("rinse", "Wash the leeks.")
     assert (second["do"], second["detail"], second["after"]) == ("cut", "Slice them thinly.", ["1"])
@@ -66,7 +75,7 @@ def test_a_step_with_two_orders_is_parted_between_them() -> None:
 
 
 def test_joining_two_steps_keeps_their_foods_tools_and_time(pie: dict[str, Any]) -> None:
-    joined = merge(pie, "rinse-leeks")
+    joined = merge_steps(pie, "rinse-leeks")
     step = next(step for step in joined["steps"] if step["id"] == "rinse-leeks")
 
     assert step["do"] == "cut"
@@ -76,23 +85,23 @@ def test_joining_two_steps_keeps_their_foods_tools_and_time(pie: dict[str, Any])
 
 def test_the_last_step_has_nothing_to_join(pie: dict[str, Any]) -> None:
     with pytest.raises(CoreError, match="no step after"):
-        merge(pie, "serve")
+        merge_steps(pie, "serve")
 
 
 def test_a_step_whose_food_is_used_later_cannot_go(pie: dict[str, Any]) -> None:
     with pytest.raises(CoreError, match="filling"):
-        remove(pie, "fill")
+        remove_step(pie, "fill")
 
 
 def test_a_removed_step_hands_on_what_it_waited_for(pie: dict[str, Any]) -> None:
-    left = remove(pie, "wash")
+    left = remove_step(pie, "wash")
 
     assert "wash" not in ids(left)
     assert "cut-fish" in next(step for step in left["steps"] if step["id"] == "fill")["after"]
 
 
 def test_a_new_step_stands_after_its_neighbour(pie: dict[str, Any]) -> None:
-    more = add_after(pie, "cut-fish", {"do": "wash_hands", "hands": ["cook"], "title": "Wash"})
+    more = add_step_after(pie, "cut-fish", {"do": "wash_hands", "hands": ["cook"], "title": "Wash"})
 
     assert more["steps"][ids(pie).index("cut-fish") + 1]["do"] == "wash_hands"
 
@@ -111,12 +120,12 @@ def test_a_new_step_stands_after_its_neighbour(pie: dict[str, Any]) -> None:
 )
 def test_a_field_that_is_wrong_is_named(pie: dict[str, Any], fields: dict[str, Any], field: str) -> None:
     with pytest.raises(CoreError, match=field):
-        change(pie, "bake", fields)
+        change_step(pie, "bake", fields)
 
 
 def test_a_cycle_is_refused(pie: dict[str, Any]) -> None:
     with pytest.raises(CoreError, match="ring"):
-        change(pie, "slice", {"after": ["bake"]})
+        change_step(pie, "slice", {"after": ["bake"]})
 
 
 def test_an_unknown_food_can_be_said_to_be_a_kind_or_to_bring_soils(pie: dict[str, Any]) -> None:
@@ -132,7 +141,15 @@ def test_any_run_of_edits_leaves_a_process_that_holds_together(data: st.DataObje
     process = json.loads(DEMO.read_text(encoding="utf-8"))["process"]
     for _ in range(data.draw(st.integers(1, 6))):
         edit = data.draw(
-            st.sampled_from([lambda p, s: move(p, s, -1), lambda p, s: move(p, s, 2), split, merge, remove])
+            st.sampled_from(
+                [
+                    lambda p, s: move_step(p, s, -1),
+                    lambda p, s: move_step(p, s, 2),
+                    split_step,
+                    merge_steps,
+                    remove_step,
+                ]
+            )
         )
         step = data.draw(st.sampled_from(ids(process)))
         before = json.dumps(process)

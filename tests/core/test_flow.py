@@ -2,9 +2,8 @@
 
 import pytest
 
-from foodsafety.editing import reorder
 from foodsafety.flow import ROOM, Flow, Lane, flow_of
-from foodsafety.recipe import process_from
+from foodsafety.recipes import process_from, reorder_steps
 from tests.builders import a_process, demo_recipe
 from tests.core.random_processes import crowded
 
@@ -13,7 +12,7 @@ LATE = "grate,stir,chill,mix,shape,slice,wash,wash-up,griddle,fresh-tongs,probe,
 
 def koftas(order: str = "") -> Flow:
     data = demo_recipe()["process"]
-    return flow_of(process_from(reorder(data, order.split(",")) if order else data))
+    return flow_of(process_from(reorder_steps(data, order.split(",")) if order else data))
 
 
 def lane(flow: Flow, name: str) -> Lane:

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from foodsafety.hygiene import contamination
-from foodsafety.recipe import process_from
+from foodsafety.recipes import process_from
 from foodsafety.rules import House
 from tests.builders import AProcess, a_process, demo_recipe
 

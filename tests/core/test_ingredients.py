@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foodsafety.foods import stem_words
-from foodsafety.ingredients import KnownFood, read_ingredient
+from foodsafety.recipes import KnownFood, read_ingredient
 
 DATA = Path(__file__).resolve().parent.parent / "data"
 

@@ -13,14 +13,21 @@ from foodsafety.costs import Price, bulk_saving, recipe_cost
 from foodsafety.eaters import not_for
 from foodsafety.foods import allergen_sets, allergens_for, food_kind, food_kinds
 from foodsafety.hygiene import contamination
-from foodsafety.ingredients import read_ingredient
 from foodsafety.plan import safety_plan
 from foodsafety.quantities import CoreError
 from foodsafety.readthrough import read_through
-from foodsafety.recipe import process_from
+from foodsafety.recipes import (
+    process_from,
+    read_ingredient,
+    swap,
+    swapped_ingredient,
+    swapped_process,
+    swaps_for,
+    time_factor,
+    without_line,
+)
 from foodsafety.rules import House, LocalChange, changeable_limits, local_profile, profile_ids, rule_profile
 from foodsafety.storage import use_by
-from foodsafety.swaps import swap, swapped_ingredient, swapped_process, swaps_for, time_factor, without_line
 from foodsafety.thermal import Probing, cook_verdict
 from tests.builders import a_process
 

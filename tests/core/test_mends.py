@@ -10,7 +10,7 @@ from foodsafety.compiled import Compiled
 from foodsafety.hygiene import contamination
 from foodsafety.mends import allergen_run, elapsed_s, in_best_order, mends, wash_count, washes_needed
 from foodsafety.ordering import Freedom, OrderModel
-from foodsafety.recipe import Process, Step, process_from
+from foodsafety.recipes import Process, Step, process_from
 from foodsafety.rules import House
 from foodsafety.washes import best_order, needed_as_written
 from tests.builders import AProcess, a_process, demo_recipe

@@ -7,11 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foodsafety.ingredients import read_ingredient
-from foodsafety.instructions import minutes_in, orders, temperatures_in
 from foodsafety.quantities import CoreError
-from foodsafety.reading import propose
-from foodsafety.recipe import process_from
+from foodsafety.recipes import minutes_in, orders, process_from, propose, read_ingredient, temperatures_in
 from tests.core.reader_score import Score, score_demo, score_text, texts
 
 DEMOS = Path(__file__).resolve().parents[2] / "src/bulwark/recipes/demo"

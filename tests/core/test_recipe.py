@@ -3,7 +3,7 @@
 import pytest
 
 from foodsafety.quantities import CoreError
-from foodsafety.recipe import MAX_STEPS, process_from
+from foodsafety.recipes import MAX_STEPS, process_from
 from tests.builders import a_process, demo_recipe
 
 

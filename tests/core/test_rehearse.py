@@ -7,7 +7,7 @@ import pytest
 
 from foodsafety.events import CHECKS
 from foodsafety.plan import safety_plan
-from foodsafety.recipe import process_from
+from foodsafety.recipes import process_from
 from foodsafety.rehearse import SLIPS, Slip, rehearse
 from foodsafety.rules import rule_profile
 from foodsafety.session import bricks, fold

@@ -7,20 +7,21 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foodsafety.foods import LOCALES, convert_amount, unit_ml
-from foodsafety.ingredients import Ingredient, read_ingredient
 from foodsafety.quantities import CoreError
-from foodsafety.recipe import process_from
-from foodsafety.scaling import (
+from foodsafety.recipes import (
     ALLOWED_ERROR,
-    batches,
+    Ingredient,
+    cook_batches,
     equal_portions,
     factor_for_amount,
     factor_for_servings,
-    scale,
+    process_from,
+    read_ingredient,
+    scale_ingredient,
     spoon_measures,
     time_rule,
     tolerance_of,
-    total_g,
+    total_weight_g,
     weight_g,
 )
 from tests.builders import a_process
@@ -31,7 +32,7 @@ def item(text: str, locale: str = "en-GB") -> Ingredient:
 
 
 def taken(text: str, factor: float, locale: str, tolerance: str = "about") -> list[tuple[str, str | None]]:
-    scaled = scale(item(text, locale), factor, locale, tolerance=tolerance)
+    scaled = scale_ingredient(item(text, locale), factor, locale, tolerance=tolerance)
     return [(str(measure.amount), measure.unit) for measure in scaled.measures]
 
 
@@ -57,20 +58,20 @@ def test_a_tablespoon_is_20_ml_in_australia() -> None:
 
 
 def test_part_of_an_egg_is_by_weight_and_volume() -> None:
-    scaled = scale(item("2 eggs"), 0.75, "en-GB")
+    scaled = scale_ingredient(item("2 eggs"), 0.75, "en-GB")
 
     assert (scaled.whole, scaled.part_g) == (1, pytest.approx(25))
     assert scaled.part_ml == pytest.approx(24.3, abs=0.1)
 
 
 def test_part_of_a_can_is_by_weight() -> None:
-    scaled = scale(item("2 x 400 g tins tomatoes"), 0.8, "en-GB")
+    scaled = scale_ingredient(item("2 x 400 g tins tomatoes"), 0.8, "en-GB")
 
     assert (scaled.whole, scaled.part_g) == (1, pytest.approx(240))
 
 
 def test_part_of_a_thing_of_unknown_weight_is_said_not_guessed() -> None:
-    assert scale(item("1 tin soup"), 0.5, "en-GB").doubts == ("not-measurable",)
+    assert scale_ingredient(item("1 tin soup"), 0.5, "en-GB").doubts == ("not-measurable",)
 
 
 @pytest.mark.parametrize(
@@ -90,7 +91,7 @@ def test_leavening_gelling_and_curing_are_exact(kind: str | None, preserving: bo
 
 
 def test_an_exact_amount_no_spoon_has_is_given_by_weight() -> None:
-    scaled = scale(item("1 tsp baking powder"), 1 / 3, "en-GB", tolerance="exact")
+    scaled = scale_ingredient(item("1 tsp baking powder"), 1 / 3, "en-GB", tolerance="exact")
 
     assert scaled.doubts == ("error-above-tolerance",)
     assert scaled.part_g == pytest.approx(5 / 3 * 0.9)
@@ -105,8 +106,10 @@ def test_an_exact_amount_no_spoon_has_is_given_by_weight() -> None:
 def test_scaling_and_scaling_back_is_exact(amount: float, unit: str, factor: float, locale: str) -> None:
     line = Ingredient(text="", low=amount, high=amount, unit=unit, food="flour", kind="flour")
 
-    there = scale(line, factor, locale)
-    back = scale(Ingredient(text="", low=there.low, high=there.high, unit=there.unit, food="flour"), 1 / factor, locale)
+    there = scale_ingredient(line, factor, locale)
+    back = scale_ingredient(
+        Ingredient(text="", low=there.low, high=there.high, unit=there.unit, food="flour"), 1 / factor, locale
+    )
 
     assert back.low == pytest.approx(amount, rel=1e-12)
 
@@ -170,7 +173,7 @@ def test_a_recipe_that_does_not_say_for_how_many_is_asked_about() -> None:
     ("pieces", "fits", "count", "last"), [(8, 8, 1, 8), (9, 8, 2, 1), (20, 6, 4, 2), (7.5, 8, 1, 8)]
 )
 def test_pieces_become_batches(pieces: float, fits: int, count: int, last: int) -> None:
-    found = batches(pieces, fits)
+    found = cook_batches(pieces, fits)
 
     assert (found.count, found.last) == (count, last)
 
@@ -198,8 +201,8 @@ def test_equal_portions_by_weight_and_scoop() -> None:
 
 
 def test_a_weight_nobody_knows_is_listed_not_guessed() -> None:
-    total, unknown = total_g([item("500 g mince"), item("2 eggs"), item("1 bunch mint")], "en-GB")
+    total, unknown = total_weight_g([item("500 g mince"), item("2 eggs"), item("1 bunch mint")], "en-GB")
 
     assert (total, unknown) == (600, ("1 bunch mint",))
     assert weight_g(item("1 cup flour", "en-US"), "en-US") == pytest.approx(125.4, abs=0.1)
-    assert Fraction(1, 2) == scale(item("1 onion"), 0.5, "en-GB").measures[0].amount
+    assert Fraction(1, 2) == scale_ingredient(item("1 onion"), 0.5, "en-GB").measures[0].amount

@@ -3,7 +3,7 @@
 import pytest
 
 from foodsafety.hygiene import contamination
-from foodsafety.recipe import Process
+from foodsafety.recipes import Process
 from foodsafety.together import cooked_together
 from tests.builders import a_process
 

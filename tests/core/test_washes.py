@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 
 from foodsafety.mends import reordered
-from foodsafety.recipe import Process, process_from
+from foodsafety.recipes import Process, process_from
 from foodsafety.washes import best_order, needed_as_written
 from tests.builders import a_process, demo_recipe
 from tests.core.random_processes import crossed, crowded

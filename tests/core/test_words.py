@@ -4,9 +4,8 @@ import pytest
 
 from foodsafety.cautions import caution_rules, cautions
 from foodsafety.foods import LOCALES, convert_amount, food_kind, kitchen_units, locale_from, match_food, unit_g, unit_ml
-from foodsafety.ingredients import read_ingredient
-from foodsafety.instructions import gas_mark_c, orders
 from foodsafety.quantities import CoreError
+from foodsafety.recipes import gas_mark_c, orders, read_ingredient
 from tests.builders import a_process
 
 SAME_FOOD = [

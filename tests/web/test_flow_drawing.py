@@ -12,11 +12,10 @@ from hypothesis import strategies as st
 from bulwark.flow import drawings, wording
 from bulwark.flow.drawings import FITS, HEAD_H, LABEL_W, MAP_W, View, flow_map, palette, soil_look, wrapped
 from foodsafety.data import data_text
-from foodsafety.editing import reorder
 from foodsafety.flow import Flow, flow_of
 from foodsafety.foods import soils
 from foodsafety.hygiene import Finding
-from foodsafety.recipe import process_from
+from foodsafety.recipes import process_from, reorder_steps
 from tests.builders import a_process, demo_recipe
 from tests.core.random_processes import crowded
 
@@ -24,7 +23,7 @@ LATE = "grate,stir,chill,mix,shape,slice,wash,wash-up,griddle,fresh-tongs,probe,
 
 
 def late() -> Flow:
-    return flow_of(process_from(reorder(demo_recipe()["process"], LATE.split(","))))
+    return flow_of(process_from(reorder_steps(demo_recipe()["process"], LATE.split(","))))
 
 
 def steps(count: int) -> Flow:

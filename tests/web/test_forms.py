@@ -8,7 +8,7 @@ from django.test import Client
 
 from bulwark.devices import demo
 from bulwark.recipes import services as recipes
-from foodsafety.documents import read_document
+from foodsafety.recipes import read_document
 from tests.web.conftest import Hostel
 
 SOUP = """Causeway soup

@@ -14,8 +14,8 @@ from bulwark.lessons.models import Lesson
 from bulwark.people import services as people
 from bulwark.recipes import selectors, services
 from bulwark.recipes.models import Recipe
-from foodsafety.documents import read_document
 from foodsafety.quantities import CoreError
+from foodsafety.recipes import read_document
 from tests.web.conftest import Hostel
 
 SOUP = """Causeway soup

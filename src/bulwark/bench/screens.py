@@ -12,7 +12,7 @@ from bulwark.lessons import drawings, selectors, wording
 from bulwark.lessons.adapters import step_texts
 from foodsafety.foods import soil
 from foodsafety.hygiene import Finding
-from foodsafety.recipe import Step
+from foodsafety.recipes import Step
 from foodsafety.session import Brick, State, bricks, is_ready, next_step, verdict_of, would_breach
 
 

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from bulwark.flow import wording
-from foodsafety.recipe import Process, Step
+from foodsafety.recipes import Process, Step
 
 
 def titles(data: Mapping[str, Any], process: Process) -> dict[str, str]:

@@ -5,7 +5,7 @@ from collections.abc import Mapping
 
 from bulwark.flow.pages import Asked
 from foodsafety.quantities import CoreError
-from foodsafety.recipe import MAX_STEPS, WASHES, Process, washable
+from foodsafety.recipes import MAX_STEPS, WASHES, Process, washable
 from foodsafety.washes import WashPlan
 
 MOST_TEXT = 40_000

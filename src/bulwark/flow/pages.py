@@ -13,7 +13,6 @@ from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
 from bulwark.recipes import selectors as recipes
 from bulwark.recipes.selectors import Recipe
-from foodsafety.editing import reorder
 from foodsafety.flow import Flow, flow_of
 from foodsafety.hygiene import Finding, rule_source, severity
 from foodsafety.mends import (
@@ -28,7 +27,7 @@ from foodsafety.mends import (
     washes_needed,
 )
 from foodsafety.quantities import CoreError
-from foodsafety.recipe import Process, process_from
+from foodsafety.recipes import Process, process_from, reorder_steps
 from foodsafety.rules import House, Profile
 from foodsafety.together import cooked_together
 from foodsafety.washes import Progress, Stop, WashPlan
@@ -92,7 +91,7 @@ class Sheet(Look):
         refused = ""
         if asked.order:
             try:
-                self.data = reorder(recipe.process, asked.order)
+                self.data = reorder_steps(recipe.process, asked.order)
             except CoreError as wrong:
                 refused = str(wrong)
         super().__init__(

@@ -11,7 +11,7 @@ from bulwark.recipes import wording as recipes
 from foodsafety.flow import Band, Contact, Flow, Lane, Mark
 from foodsafety.hygiene import Cleared, Finding
 from foodsafety.mends import Mend
-from foodsafety.recipe import Process, Step
+from foodsafety.recipes import Process, Step
 from foodsafety.retell import Told
 
 ALONE = ("cook",)  # how the reader calls whoever cooks where nobody has a name yet

@@ -4,8 +4,8 @@ from bulwark.kitchens.models import Kitchen, KnownFood, LocalLimit
 from bulwark.kitchens.models import Price as PriceRow
 from foodsafety.costs import Price
 from foodsafety.foods import stem_words
-from foodsafety.ingredients import KnownFood as Known
 from foodsafety.quantities import CoreError
+from foodsafety.recipes import KnownFood as Known
 from foodsafety.rules import House, LocalChange, Profile, house_from, local_profile
 
 

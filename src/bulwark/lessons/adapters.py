@@ -9,7 +9,7 @@ from typing import Any
 from bulwark.lessons.models import Event, Lesson
 from foodsafety.events import Event as CoreEvent
 from foodsafety.plan import Plan, safety_plan
-from foodsafety.recipe import process_from
+from foodsafety.recipes import process_from
 from foodsafety.rules import LocalChange, Profile, house_from, local_profile
 
 

@@ -14,7 +14,7 @@ from bulwark.people.actors import Actor
 from bulwark.people.models import User
 from bulwark.recipes import services as recipes
 from bulwark.recipes.selectors import demo_names, demo_recipe
-from foodsafety.documents import read_document
+from foodsafety.recipes import read_document
 
 EDUCATOR = "educator@skerrypoint.example"
 ORGANISATION = "Skerry Point Hostel"

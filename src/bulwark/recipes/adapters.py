@@ -5,10 +5,8 @@ from dataclasses import replace
 from typing import Any
 
 from bulwark.recipes.models import Recipe
-from foodsafety.documents import Document
 from foodsafety.foods import food_kind
-from foodsafety.ingredients import Ingredient, Known, read_ingredient
-from foodsafety.recipe import Process, process_from
+from foodsafety.recipes import Document, Ingredient, KnownFoods, Process, process_from, read_ingredient
 
 # What a correction may set of a line.
 CORRECTED = ("low", "high", "unit", "food", "kind", "preparation", "note")
@@ -28,7 +26,7 @@ def corrected(item: Ingredient, correction: Mapping[str, Any] | None) -> Ingredi
     return replace(item, **kept, allergens=allergens, doubts=doubts)
 
 
-def to_ingredients(recipe: Recipe, known: Known | None = None) -> list[Ingredient]:
+def to_ingredients(recipe: Recipe, known: KnownFoods | None = None) -> list[Ingredient]:
     """The recipe's lines, understood, with what was corrected."""
     return [
         corrected(read_ingredient(line, recipe.locale, known), recipe.corrections.get(str(i)))

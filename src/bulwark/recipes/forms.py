@@ -6,9 +6,8 @@ from django import forms
 from django.utils.translation import gettext as _
 
 from bulwark.people.forms import SaidForm
-from foodsafety.documents import MOST_BYTES, Document
 from foodsafety.foods import LOCALES, allergen_sets
-from foodsafety.recipe import VERBS
+from foodsafety.recipes import MOST_BYTES, VERBS, Document
 
 
 def _list(text: str) -> list[str]:

@@ -10,19 +10,35 @@ from bulwark.people.actors import Actor
 from bulwark.recipes import wording
 from bulwark.recipes.adapters import to_ingredients, to_process
 from bulwark.recipes.models import Recipe
-from foodsafety import scaling
 from foodsafety.costs import Cost, recipe_cost
 from foodsafety.eaters import NotFor, eater_groups, not_for
 from foodsafety.foods import LOCALES, allergen_sets, allergens_for, food_kind, food_kinds, kitchen_units
 from foodsafety.hygiene import Finding, contamination
-from foodsafety.ingredients import Ingredient, read_ingredient
-from foodsafety.instructions import orders, sentences
 from foodsafety.plan import safety_plan
 from foodsafety.quantities import CoreError
 from foodsafety.readthrough import Need, read_through
-from foodsafety.recipe import VERBS, Process, process_from
+from foodsafety.recipes import (
+    VERBS,
+    Batches,
+    Ingredient,
+    Process,
+    cook_batches,
+    equal_portions,
+    factor_for_amount,
+    factor_for_servings,
+    orders,
+    process_from,
+    read_ingredient,
+    scale_ingredient,
+    sentences,
+    swap,
+    swaps_for,
+    time_factor,
+    time_rule,
+    tolerance_of,
+    total_weight_g,
+)
 from foodsafety.rules import Profile
-from foodsafety.swaps import swap, swaps_for, time_factor
 
 RAW = frozenset({"raw_poultry", "raw_meat", "raw_fish", "raw_shellfish", "raw_egg", "raw_flour"})
 
@@ -248,8 +264,8 @@ def amounts_page(book: Book, data: Mapping[str, Any]) -> dict[str, Any]:
     for item in book.items:
         if not item.food:
             continue
-        tolerance = scaling.tolerance_of(item.kind, preserving=preserving)
-        row = scaling.scale(item, factor, book.recipe.locale, tolerance=tolerance)
+        tolerance = tolerance_of(item.kind, preserving=preserving)
+        row = scale_ingredient(item, factor, book.recipe.locale, tolerance=tolerance)
         rows.append(
             {
                 "item": item,
@@ -259,7 +275,7 @@ def amounts_page(book: Book, data: Mapping[str, Any]) -> dict[str, Any]:
                 "exact": tolerance == "exact",
             }
         )
-    total, unknown = scaling.total_g(book.items, book.recipe.locale)
+    total, unknown = total_weight_g(book.items, book.recipe.locale)
     process = book.process
     return {
         **book.base("amounts"),
@@ -275,7 +291,7 @@ def amounts_page(book: Book, data: Mapping[str, Any]) -> dict[str, Any]:
             {
                 "title": data_.get("title") or step.do,
                 "was": wording.minutes(float(data_.get("minutes") or 0)),
-                "rule": wording.time_rule(scaling.time_rule(step, process)),
+                "rule": wording.time_rule(time_rule(step, process)),
             }
             for step, data_ in _with_data(book)
             if data_.get("minutes")
@@ -295,16 +311,16 @@ def _with_data(book: Book) -> list[tuple[Any, Mapping[str, Any]]]:
 def _factor(book: Book, data: Mapping[str, Any]) -> float:
     by = data.get("by")
     if by == "servings":
-        return scaling.factor_for_servings(book.recipe.serves, data.get("servings") or 0)
+        return factor_for_servings(book.recipe.serves, data.get("servings") or 0)
     if by == "people":
         wanted = (data.get("people") or 0) * (data.get("each") or 1)
-        return scaling.factor_for_servings(book.recipe.serves, wanted)
+        return factor_for_servings(book.recipe.serves, wanted)
     if by == "have":
         line = data.get("line")
         if line is None or line >= len(book.items):
             raise CoreError("line", "choose the ingredient you have")
         unit = data.get("have_unit") or "kg"
-        return scaling.factor_for_amount(book.items[line], data.get("have") or 0, unit, book.recipe.locale)
+        return factor_for_amount(book.items[line], data.get("have") or 0, unit, book.recipe.locale)
     return 1.0
 
 
@@ -312,14 +328,14 @@ def _portion(total_g: float, book: Book, factor: float) -> dict[str, Any] | None
     count = round((book.recipe.serves or 0) * factor)
     if count < 1 or total_g <= 0:
         return None
-    portion = scaling.equal_portions(total_g, count, density_g_ml=1.0)
+    portion = equal_portions(total_g, count, density_g_ml=1.0)
     return {"each_g": wording.number(portion.each_g), "count": count, "scoop_ml": portion.scoop_ml}
 
 
-def _batches(data: Mapping[str, Any], factor: float) -> scaling.Batches | None:
+def _batches(data: Mapping[str, Any], factor: float) -> Batches | None:
     if not data.get("pieces") or not data.get("fits"):
         return None
-    return scaling.batches(data["pieces"] * factor, data["fits"])
+    return cook_batches(data["pieces"] * factor, data["fits"])
 
 
 def _not_for(book: Book, process: Process) -> list[dict[str, Any]]:

@@ -16,15 +16,27 @@ from bulwark.people.actors import Actor
 from bulwark.people.models import Organisation
 from bulwark.recipes.adapters import CORRECTED, to_ingredients
 from bulwark.recipes.models import ProcessEdit, Recipe, SearchWord
-from foodsafety import editing
-from foodsafety.documents import Document
 from foodsafety.eaters import eater_groups
 from foodsafety.foods import allergen_sets, food_kind, kitchen_units, locale_from
-from foodsafety.ingredients import Ingredient
 from foodsafety.quantities import CoreError, finite
-from foodsafety.reading import propose
-from foodsafety.recipe import process_from
-from foodsafety.swaps import swap, swapped_ingredient, swapped_process, without_line
+from foodsafety.recipes import (
+    Document,
+    Ingredient,
+    add_step_after,
+    change_step,
+    merge_steps,
+    move_step,
+    process_from,
+    propose,
+    remove_step,
+    reorder_steps,
+    set_food,
+    split_step,
+    swap,
+    swapped_ingredient,
+    swapped_process,
+    without_line,
+)
 
 MOST_EDITS = 60
 LONGEST_TITLE = 160
@@ -216,14 +228,14 @@ def edit_steps(*, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, 
     if what == "undo":
         return _undo(locked)
     changed = {
-        "up": lambda: editing.move(process, step_id, -1),
-        "down": lambda: editing.move(process, step_id, 1),
-        "order": lambda: editing.reorder(process, fields["ids"]),
-        "split": lambda: editing.split(process, step_id),
-        "merge": lambda: editing.merge(process, step_id),
-        "remove": lambda: editing.remove(process, step_id),
-        "add": lambda: editing.add_after(process, step_id or None, fields["step"]),
-        "change": lambda: editing.change(process, step_id, fields),
+        "up": lambda: move_step(process, step_id, -1),
+        "down": lambda: move_step(process, step_id, 1),
+        "order": lambda: reorder_steps(process, fields["ids"]),
+        "split": lambda: split_step(process, step_id),
+        "merge": lambda: merge_steps(process, step_id),
+        "remove": lambda: remove_step(process, step_id),
+        "add": lambda: add_step_after(process, step_id or None, fields["step"]),
+        "change": lambda: change_step(process, step_id, fields),
     }.get(what)
     if changed is None:
         raise CoreError("what", f"{what!r} is no edit of a step")
@@ -310,7 +322,7 @@ def _follow_line(recipe: Recipe, line: int, row: Mapping[str, Any], by: Actor) -
         item = to_ingredients(recipe, kitchens.known_foods(by.organisation_id))[line]
         more = sorted(set(item.allergens) - food_kind(row["kind"]).allergens)
         for name in hit:
-            process = editing.set_food(process, name, row["kind"], (), more)
+            process = set_food(process, name, row["kind"], (), more)
         if process != recipe.process:
             _set_process(recipe, process, "food")
 

@@ -22,9 +22,8 @@ from bulwark.lessons import services as lessons
 from bulwark.recipes import forms, pages, selectors, services
 from bulwark.recipes.adapters import to_document
 from bulwark.recipes.models import Recipe
-from foodsafety.documents import best_text, read_document, text_from, to_json_ld, to_markdown
 from foodsafety.quantities import CoreError
-from foodsafety.reading import PERSON
+from foodsafety.recipes import PERSON, best_text, decoded_text, read_document, to_json_ld, to_markdown
 
 
 def _own(request: HttpRequest, recipe_id: int) -> Recipe:
@@ -67,7 +66,7 @@ def recipe_bring(request: HttpRequest) -> HttpResponse:
         if not form.is_valid():
             raise form.wrong()
         locale = form.cleaned_data["locale"]
-        read = read_document(text_from(data) if upload else text)
+        read = read_document(decoded_text(data) if upload else text)
     except CoreError as wrong:
         kept = best_text(data) if upload else text
         context = pages.bring_page(locale=locale, text=kept[:1_000_000], error=wrong)

@@ -7,8 +7,7 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from foodsafety.foods import kitchen_units
-from foodsafety.ingredients import Ingredient
-from foodsafety.scaling import Measure, Scaled
+from foodsafety.recipes import Ingredient, Scaled, SpoonMeasure
 
 UNIT_SHOWN = {
     "fl_oz": "fl oz",
@@ -272,7 +271,7 @@ def _fractional(value: float) -> str:
     return number(value)
 
 
-def measures(rows: Iterable[Measure]) -> str:
+def measures(rows: Iterable[SpoonMeasure]) -> str:
     """What to take: "1 cup + 2 tbsp"."""
     return " + ".join(f"{fraction(row.amount)} {unit(row.unit, float(row.amount))}".strip() for row in rows)
 

@@ -10,8 +10,8 @@ from functools import cache
 from typing import Any
 
 from foodsafety.data import data_text
-from foodsafety.ingredients import plain_line
 from foodsafety.quantities import c_from_f
+from foodsafety.recipes.ingredient_words import plain_line
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -220,7 +220,7 @@ def _step(i: int, row: object) -> Step:
     )
 
 
-def in_order(steps: Sequence[Step]) -> tuple[Step, ...]:
+def steps_in_order(steps: Sequence[Step]) -> tuple[Step, ...]:
     """The steps in the order written, moved only where ``after`` demands it.
 
     Raises CoreError naming a step on a cycle or an unknown predecessor.
@@ -289,7 +289,7 @@ def process_from(data: object) -> Process:
         foods={name: _food(name, row) for name, row in _mapping(top.get("foods"), "foods").items()},
         tools={name: _tool(name, row) for name, row in _mapping(top.get("tools"), "tools").items()},
         people=_names(top.get("people"), "people"),
-        steps=in_order(steps),
+        steps=steps_in_order(steps),
         serve=_names(top.get("serve"), "serve"),
         free_of={
             name: frozenset(allergen_tag(item) for item in _names(items, f"free_of.{name}"))

@@ -13,9 +13,9 @@ from functools import cache
 from typing import Literal
 
 from foodsafety.foods import FoodKind, Locale, convert_amount, food_kind, unit_g, unit_ml
-from foodsafety.ingredients import Ingredient
 from foodsafety.quantities import CoreError, positive
-from foodsafety.recipe import Process, Step
+from foodsafety.recipes.ingredients import Ingredient
+from foodsafety.recipes.process import Process, Step
 
 Tolerance = Literal["exact", "about"]
 # Groups whose amount the result depends on; salt and sugar join them where a recipe preserves.
@@ -40,7 +40,7 @@ def tolerance_of(kind_id: str | None, *, preserving: bool = False) -> Tolerance:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Measure:
+class SpoonMeasure:
     """One thing to measure: so many of a unit, as a fraction a kitchen has."""
 
     amount: Fraction
@@ -58,7 +58,7 @@ class Scaled:
     low: float | None
     high: float | None
     unit: str | None
-    measures: tuple[Measure, ...] = ()
+    measures: tuple[SpoonMeasure, ...] = ()
     error: float = 0.0
     tolerance: Tolerance = "about"
     whole: int | None = None
@@ -74,11 +74,11 @@ def _cup_options(cups: float) -> list[Fraction]:
 
 
 @cache
-def spoon_measures(ml: float, locale: Locale, allowed: float) -> tuple[tuple[Measure, ...], float]:
+def spoon_measures(ml: float, locale: Locale, allowed: float) -> tuple[tuple[SpoonMeasure, ...], float]:
     """The fewest cups, tablespoons and teaspoons that make a volume [ml] within ``allowed`` [1],
     and the relative error. Falls back to the closest where nothing is within it."""
     cup, tbsp, tsp = (unit_ml(unit, locale) or 1.0 for unit in ("cup", "tbsp", "tsp"))
-    best: tuple[bool, int, float, tuple[Measure, ...]] | None = None
+    best: tuple[bool, int, float, tuple[SpoonMeasure, ...]] | None = None
     for cups in _cup_options(ml / cup):
         left = ml - float(cups) * cup
         if left < -allowed * ml - 1e-9:
@@ -89,7 +89,7 @@ def spoon_measures(ml: float, locale: Locale, allowed: float) -> tuple[tuple[Mea
             for small in _teaspoons(rest / tsp):
                 error = abs(rest - float(small) * tsp) / ml
                 measures = tuple(
-                    Measure(amount=Fraction(amount), unit=unit)
+                    SpoonMeasure(amount=Fraction(amount), unit=unit)
                     for amount, unit in ((cups, "cup"), (Fraction(spoons), "tbsp"), (small, "tsp"))
                     if amount
                 )
@@ -99,7 +99,7 @@ def spoon_measures(ml: float, locale: Locale, allowed: float) -> tuple[tuple[Mea
                 if measures and (best is None or row[:3] < best[:3]):
                     best = row
     if best is None:
-        return (Measure(amount=Fraction(1, 8), unit="tsp"),), abs(ml - tsp / 8) / ml
+        return (SpoonMeasure(amount=Fraction(1, 8), unit="tsp"),), abs(ml - tsp / 8) / ml
     return best[3], best[2]
 
 
@@ -111,7 +111,7 @@ def _teaspoons(count: float) -> Iterable[Fraction]:
     return near or [Fraction(0)]
 
 
-def scale(item: Ingredient, factor: float, locale: Locale, *, tolerance: Tolerance = "about") -> Scaled:
+def scale_ingredient(item: Ingredient, factor: float, locale: Locale, *, tolerance: Tolerance = "about") -> Scaled:
     """An ingredient times ``factor``, as a kitchen can measure it. Raises CoreError for a factor
     that is not above 0."""
     positive(factor, "factor")
@@ -144,7 +144,7 @@ def _counted(base: Scaled, kind: FoodKind | None, low: float, locale: Locale) ->
     whole, part = int(low + 1e-9), low - int(low + 1e-9)
     item = base.ingredient
     if part < 1e-6:
-        return replace(base, whole=whole, measures=(Measure(amount=Fraction(whole), unit=base.unit),))
+        return replace(base, whole=whole, measures=(SpoonMeasure(amount=Fraction(whole), unit=base.unit),))
     each_g = None
     if item.each_amount and item.each_unit and unit_g(item.each_unit, locale):
         each_g = convert_amount(item.each_amount, item.each_unit, "g", locale)
@@ -156,7 +156,9 @@ def _counted(base: Scaled, kind: FoodKind | None, low: float, locale: Locale) ->
     elif each_g and kind and kind.group == "egg" and kind.density_g_ml:
         each_ml = each_g / kind.density_g_ml
     near = Fraction(round(low * 4), 4)
-    measures = (Measure(amount=near, unit=base.unit),) if near else (Measure(amount=Fraction(1, 4), unit=base.unit),)
+    measures = (
+        (SpoonMeasure(amount=near, unit=base.unit),) if near else (SpoonMeasure(amount=Fraction(1, 4), unit=base.unit),)
+    )
     return replace(
         base,
         whole=whole,
@@ -204,7 +206,7 @@ class Batches:
     last: int
 
 
-def batches(pieces: float, fits: int) -> Batches:
+def cook_batches(pieces: float, fits: int) -> Batches:
     """How often a pan or tray must be filled; the pieces are rounded up, never down."""
     whole = math.ceil(positive(pieces, "pieces") - 1e-9)
     if fits < 1:
@@ -256,7 +258,7 @@ def equal_portions(total_g: float, count: int, *, density_g_ml: float | None = N
     return Portion(each_g=each, scoop_ml=max(fits) if fits else None)
 
 
-def total_g(items: Sequence[Ingredient], locale: Locale) -> tuple[float, tuple[str, ...]]:
+def total_weight_g(items: Sequence[Ingredient], locale: Locale) -> tuple[float, tuple[str, ...]]:
     """What the ingredients weigh together [g], and the lines whose weight nobody knows."""
     total, unknown = 0.0, []
     for item in items:

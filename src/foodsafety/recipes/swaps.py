@@ -11,9 +11,9 @@ from typing import Any
 
 from foodsafety.data import data_text
 from foodsafety.foods import FoodKind, Locale, food_kind
-from foodsafety.ingredients import Ingredient
 from foodsafety.quantities import CoreError, positive
-from foodsafety.scaling import weight_g
+from foodsafety.recipes.ingredients import Ingredient
+from foodsafety.recipes.scaling import weight_g
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -14,9 +14,9 @@ from dataclasses import dataclass, field
 from html.parser import HTMLParser
 from typing import Any, Literal
 
-from foodsafety.ingredients import read_ingredient
-from foodsafety.instructions import orders, sentences
 from foodsafety.quantities import CoreError
+from foodsafety.recipes.ingredients import read_ingredient
+from foodsafety.recipes.instructions import orders, sentences
 
 MOST_BYTES = 1_000_000
 MOST_LINES = 2_000
@@ -25,16 +25,16 @@ MOST_INSTRUCTIONS = 500
 EXTENSION = "bulwark:recipe"
 _CONTEXT = ["https://schema.org", {"bulwark": "urn:bulwark:recipe:"}]
 
-Taken = Literal["title", "summary", "serves", "ingredient", "instruction", "note", "heading", "blank", "kept"]
+TakenAs = Literal["title", "summary", "serves", "ingredient", "instruction", "note", "heading", "blank", "kept"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Line:
+class DocumentLine:
     """One line of what came in, and what it was taken for."""
 
     number: int
     text: str
-    taken: Taken
+    taken: TakenAs
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -51,7 +51,7 @@ class Document:
     notes: tuple[str, ...] = ()
     extra: Mapping[str, Any] = field(default_factory=dict)
     extension: Mapping[str, Any] = field(default_factory=dict)
-    lines: tuple[Line, ...] = ()
+    lines: tuple[DocumentLine, ...] = ()
 
     @property
     def said(self) -> tuple[Any, ...]:
@@ -69,7 +69,7 @@ class Document:
         )
 
 
-def text_from(data: bytes, field_name: str = "file") -> str:
+def decoded_text(data: bytes, field_name: str = "file") -> str:
     """Bytes as text. Raises CoreError for too much, for what is no text, and for another encoding
     than UTF-8 or marked UTF-16, naming the line."""
     if len(data) > MOST_BYTES:
@@ -128,7 +128,7 @@ def _checked(found: Document) -> Document:
 
 # --- text and Markdown --------------------------------------------------------------------------
 
-_SECTIONS: tuple[tuple[Taken, str], ...] = (
+_SECTIONS: tuple[tuple[TakenAs, str], ...] = (
     ("ingredient", r"ingredients?(?: list)?|you(?:'ll| will)? need|what you need|shopping list"),
     ("instruction", r"method|directions?|instructions?|steps?|preparation|how to make(?: it)?|what to do|procedure"),
     ("note", r"notes?|tips?|storage|to store|serving suggestions?|nutrition.*|allergens?|equipment"),
@@ -141,7 +141,7 @@ _BULLET = re.compile(r"^\s*(?:[-*•·▢☐+]\s+|\[[ x]?\]\s*|\d{1,3}[.)]\s+)")
 _STORED = re.compile(r"<!--\s*bulwark\s+(.*?)\s*-->", re.DOTALL)
 
 
-def _section(line: str) -> Taken | None:
+def _section(line: str) -> TakenAs | None:
     plain = re.sub(r"^#+\s*|[*_:]+", "", line).strip().lower()
     return next((taken for taken, words in _SECTIONS if re.fullmatch(words, plain)), None)
 
@@ -195,14 +195,14 @@ def _servings(rows: Sequence[str]) -> tuple[int | None, str]:
     return None, ""
 
 
-def _taken(rows: Sequence[str]) -> list[Line]:
+def _taken(rows: Sequence[str]) -> list[DocumentLine]:
     """What each line is: by the headings above it, or by what it looks like where there are none."""
     headed = any(_section(row) for row in rows)
-    section: Taken | None = None
+    section: TakenAs | None = None
     titled = False
-    lines: list[Line] = []
+    lines: list[DocumentLine] = []
     for number, row in enumerate(rows, start=1):
-        taken: Taken
+        taken: TakenAs
         named = _section(row) if row.strip() else None
         if not row.strip() or re.fullmatch(r"\s*[-=_*#]{3,}\s*", row):
             taken = "blank"
@@ -218,7 +218,7 @@ def _taken(rows: Sequence[str]) -> list[Line]:
             taken = "summary"
         else:
             taken = _looks_like(row)
-        lines.append(Line(number=number, text=row, taken=taken))
+        lines.append(DocumentLine(number=number, text=row, taken=taken))
     return lines
 
 
@@ -231,7 +231,7 @@ def _is_servings(row: str) -> bool:
     )
 
 
-def _looks_like(row: str) -> Taken:
+def _looks_like(row: str) -> TakenAs:
     plain = _unmarked(row)
     item = read_ingredient(plain, "en-GB")
     acts = any(order.do != "none" or len(plain) > 30 for sentence in sentences(plain) for order in orders(sentence))
@@ -330,7 +330,7 @@ def _from_recipe(data: Mapping[str, Any]) -> Document:
     title = plain_text(data.get("name")).replace("\n", " ")
     summary = plain_text(data.get("description")).replace("\n", " ")
     extension = data.get(EXTENSION)
-    rows: list[tuple[str, Taken]] = [(title, "title"), (summary, "summary"), *((row, "serves") for row in shown[:1])]
+    rows: list[tuple[str, TakenAs]] = [(title, "title"), (summary, "summary"), *((row, "serves") for row in shown[:1])]
     rows += [(row, "ingredient") for row in ingredients] + [(row, "instruction") for row in instructions]
     extra = {str(key): value for key, value in data.items() if key not in _USED}
     rows += [(f"{key}: {json.dumps(value, ensure_ascii=False)[:300]}", "kept") for key, value in extra.items()]
@@ -344,7 +344,9 @@ def _from_recipe(data: Mapping[str, Any]) -> Document:
         notes=tuple(_strings(data.get("bulwark:notes", []))),
         extra=extra,
         extension=dict(extension) if isinstance(extension, Mapping) else {},
-        lines=tuple(Line(number=i, text=row, taken=taken) for i, (row, taken) in enumerate(rows, start=1) if row),
+        lines=tuple(
+            DocumentLine(number=i, text=row, taken=taken) for i, (row, taken) in enumerate(rows, start=1) if row
+        ),
     )
 
 

@@ -10,28 +10,28 @@ import re
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from foodsafety.instructions import orders, sentences
 from foodsafety.quantities import CoreError, finite
-from foodsafety.recipe import VERBS, process_from
+from foodsafety.recipes.instructions import orders, sentences
+from foodsafety.recipes.process import VERBS, process_from
 
-Data = Mapping[str, Any]
-FIELDS = ("do", "title", "detail", "foods", "tools", "hands", "makes", "after")
+ProcessData = Mapping[str, Any]
+STEP_FIELDS = ("do", "title", "detail", "foods", "tools", "hands", "makes", "after")
 HIGHEST_OVEN_C = 320.0
 
 
-def _at(process: Data, step_id: str) -> int:
+def _at(process: ProcessData, step_id: str) -> int:
     for i, step in enumerate(process["steps"]):
         if str(step["id"]) == step_id:
             return i
     raise CoreError("step", f"there is no step {step_id!r}")
 
 
-def _checked(process: Data) -> dict[str, Any]:
+def _checked(process: ProcessData) -> dict[str, Any]:
     process_from(process)
     return dict(process)
 
 
-def _new_id(steps: Sequence[Data]) -> str:
+def _new_id(steps: Sequence[ProcessData]) -> str:
     taken = {str(step["id"]) for step in steps}
     n = len(steps) + 1
     while f"s{n}" in taken:
@@ -39,7 +39,7 @@ def _new_id(steps: Sequence[Data]) -> str:
     return f"s{n}"
 
 
-def with_needed_order(steps: Sequence[Data]) -> list[dict[str, Any]]:
+def with_needed_order(steps: Sequence[ProcessData]) -> list[dict[str, Any]]:
     """The steps with what they wait for set anew where the order given contradicts it: a person
     who moves a step means it. What a step needs made is checked apart."""
     seen: set[str] = set()
@@ -53,7 +53,7 @@ def with_needed_order(steps: Sequence[Data]) -> list[dict[str, Any]]:
     return result
 
 
-def move(process: Data, step_id: str, by: int) -> dict[str, Any]:
+def move_step(process: ProcessData, step_id: str, by: int) -> dict[str, Any]:
     """The step moved up (negative) or down. Raises CoreError if it would use what is not yet made."""
     at = _at(process, step_id)
     steps = list(process["steps"])
@@ -62,7 +62,7 @@ def move(process: Data, step_id: str, by: int) -> dict[str, Any]:
     return _checked({**process, "steps": with_needed_order(steps)})
 
 
-def reorder(process: Data, ids: Sequence[str]) -> dict[str, Any]:
+def reorder_steps(process: ProcessData, ids: Sequence[str]) -> dict[str, Any]:
     """The steps in the order of ``ids``, which must name each of them once."""
     by_id = {str(step["id"]): step for step in process["steps"]}
     if sorted(ids) != sorted(by_id):
@@ -70,7 +70,7 @@ def reorder(process: Data, ids: Sequence[str]) -> dict[str, Any]:
     return _checked({**process, "steps": with_needed_order([by_id[name] for name in ids])})
 
 
-def split(process: Data, step_id: str) -> dict[str, Any]:
+def split_step(process: ProcessData, step_id: str) -> dict[str, Any]:
     """One step as two, parted where its words give a second order; with one order, the second
     step is a copy for a person to change."""
     at = _at(process, step_id)
@@ -106,7 +106,7 @@ def split(process: Data, step_id: str) -> dict[str, Any]:
     return _checked({**process, "steps": steps})
 
 
-def merge(process: Data, step_id: str) -> dict[str, Any]:
+def merge_steps(process: ProcessData, step_id: str) -> dict[str, Any]:
     """The step and the one after it as one. Raises CoreError at the last step, or where what the
     first makes is still needed by itself."""
     at = _at(process, step_id)
@@ -139,7 +139,7 @@ def merge(process: Data, step_id: str) -> dict[str, Any]:
     return _checked({**process, "steps": steps})
 
 
-def remove(process: Data, step_id: str) -> dict[str, Any]:
+def remove_step(process: ProcessData, step_id: str) -> dict[str, Any]:
     """The process without a step. Raises CoreError if a later step uses what it makes."""
     at = _at(process, step_id)
     steps = [dict(step) for i, step in enumerate(process["steps"]) if i != at]
@@ -151,7 +151,7 @@ def remove(process: Data, step_id: str) -> dict[str, Any]:
     return _checked({**process, "steps": steps})
 
 
-def add_after(process: Data, step_id: str | None, step: Data) -> dict[str, Any]:
+def add_step_after(process: ProcessData, step_id: str | None, step: ProcessData) -> dict[str, Any]:
     """The process with a new step after one, or first. The step's id is made here."""
     at = _at(process, step_id) + 1 if step_id is not None else 0
     steps = list(process["steps"])
@@ -165,13 +165,13 @@ def _number(value: object, field: str, high: float) -> float | None:
     return finite(value, field, low=0, high=high)
 
 
-def change(process: Data, step_id: str, fields: Data) -> dict[str, Any]:
+def change_step(process: ProcessData, step_id: str, fields: ProcessData) -> dict[str, Any]:
     """The process with fields of a step set. New foods are refused, new tools are added. Raises
     CoreError naming the field that is wrong."""
     at = _at(process, step_id)
     steps = [dict(step) for step in process["steps"]]
     step = steps[at]
-    for key in FIELDS:
+    for key in STEP_FIELDS:
         if key in fields:
             step[key] = fields[key]
     if not step.get("makes"):
@@ -193,7 +193,7 @@ def change(process: Data, step_id: str, fields: Data) -> dict[str, Any]:
     return _checked({**process, "steps": steps, "tools": tools})
 
 
-def _set_heat(step: dict[str, Any], fields: Data) -> None:
+def _set_heat(step: dict[str, Any], fields: ProcessData) -> None:
     heat, end = dict(step.get("heat", {})), dict(step.get("end", {}))
     for key, place, high in (("oven_c", heat, HIGHEST_OVEN_C), ("core_c", end, 110.0)):
         if key in fields:
@@ -214,7 +214,7 @@ def _set_heat(step: dict[str, Any], fields: Data) -> None:
 
 
 def set_food(
-    process: Data, food_id: str, kind: str | None, soils: Sequence[str], allergens: Sequence[str]
+    process: ProcessData, food_id: str, kind: str | None, soils: Sequence[str], allergens: Sequence[str]
 ) -> dict[str, Any]:
     """The process with a food's kind said: a known kind, or soils for one nobody lists."""
     if food_id not in process["foods"]:

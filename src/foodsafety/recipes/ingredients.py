@@ -1,0 +1,216 @@
+"""Ingredient lines: what people write, as amount, unit, food and what is done to it.
+
+Reading never fails and never drops a word: what is not an amount, a unit or a food stays in
+``preparation`` or ``note``, and ``doubts`` says what a person should look at.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from foodsafety.foods import (
+    FoodKind,
+    Locale,
+    food_kind,
+    match_food,
+    stem,
+    stem_words,
+)
+from foodsafety.recipes.amounts import NUMBER, RANGE, measure_at, number_value, open_quantity, take_sizes
+from foodsafety.recipes.ingredient_words import LONGEST_LINE, OpenLine, count_nouns, listed_words, plain_line
+from foodsafety.recipes.preparations import (
+    close_brackets,
+    noun_after,
+    split_alternatives,
+    split_tail,
+    strip_notes,
+    strip_preparation,
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ingredient:
+    """One line understood. ``low`` and ``high`` are None where no amount is given; ``unit`` is
+    None for a plain count. ``each_amount`` ``each_unit`` is the size of one ("2 x 400 g tin").
+    ``doubts`` are ids of what to ask: food-unknown, food-unsure, negative, unit-impossible,
+    amount-odd, heading, too-long, empty."""
+
+    text: str
+    low: float | None = None
+    high: float | None = None
+    unit: str | None = None
+    food: str | None = None
+    preparation: str = ""
+    note: str = ""
+    kind: str | None = None
+    allergens: tuple[str, ...] = ()
+    alternatives: tuple[str, ...] = ()
+    each_amount: float | None = None
+    each_unit: str | None = None
+    doubts: tuple[str, ...] = ()
+
+    @property
+    def measured(self) -> bool:
+        """True if there is an amount."""
+        return self.low is not None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KnownFood:
+    """A food this organisation has been asked about once: what it is like, and what it brings."""
+
+    kind: str
+    allergens: tuple[str, ...] = ()
+
+
+KnownFoods = Mapping[tuple[str, ...], KnownFood]
+
+
+def _kind_of(line: OpenLine, food: str, known: KnownFoods) -> tuple[str | None, tuple[str, ...], list[str]]:
+    own = known.get(stem_words(food))
+    if own:
+        kind = food_kind(own.kind)
+        return kind.id, tuple(sorted(kind.allergens | set(own.allergens))), []
+    found = match_food(food)
+    if found is None:
+        return None, (), ["food-unknown"]
+    counted = match_food(f"{food} {line.unit}") if line.unit in count_nouns().values() else None
+    if counted and counted.whole:
+        found = counted
+    for state in ("cooked", "leftover"):
+        ready = match_food(f"{state} {food}") if state in " ".join(line.prepared).lower().split("un")[0] else None
+        if ready and ready.kind.name.startswith(("cooked", "ready")):
+            found = ready
+    tinned = match_food(f"tinned {food}") if line.unit in ("tin", "can", "jar") else None
+    if tinned and tinned.kind.name.startswith("tinned"):
+        found = tinned
+    sure = found.sure and not _two_foods(food, found.kind)
+    kind, doubts = _in_context(line, food, found.kind), [] if sure else ["food-unsure"]
+    return kind.id, tuple(sorted(kind.allergens)), doubts
+
+
+def _two_foods(food: str, kind: FoodKind) -> bool:
+    """ "olive oil and lemon juice": one line, two foods, and only one of them was taken."""
+    parts = [match_food(part) for part in re.split(r"\s+(?:and|&)\s+|\s*/\s*", food)]
+    kinds = {part.kind.id for part in parts if part}
+    return len(parts) > 1 and len(kinds) > 1 and kind.id in kinds
+
+
+_SPOONS = frozenset({"tsp", "tbsp", "dsp", "pinch", "dash", "grind", "shake", "twist", "grating", "smidgen"})
+# A word that means the fresh thing by the piece and the ground one by the spoon.
+_BY_SPOON = {"bell_pepper": "pepper_spice", "chilli": "chilli_powder", "ginger": "ground_ginger"}
+_PLAIN_BY_SPOON = {("pepper",), ("chilli",), ("chili",), ("ginger",), ("coriander",)}
+
+
+def _in_context(line: OpenLine, food: str, kind: FoodKind) -> FoodKind:
+    """The kind a plain word means with this unit: a teaspoon of pepper is no vegetable."""
+    words = stem_words(food)
+    prepared = " ".join(line.prepared).lower()
+    if words not in _PLAIN_BY_SPOON or re.search(r"chop|grat|minc|fresh|slic|tor|leav", prepared):
+        return kind
+    if line.unit in _SPOONS or (line.low is None and words == ("pepper",)):
+        if words == ("coriander",):
+            return food_kind("ground_coriander") if line.unit in ("tsp", "pinch") else kind
+        return food_kind(_BY_SPOON.get(kind.id, kind.id))
+    return kind
+
+
+_BULLET = re.compile(r"^(?:[*•·▢☐◦‣▪+]\s*|-+\s+|\[[ xX]?\]\s*|\d{1,2}[.)]\s+(?=[\dA-Za-z]))+")
+_JUICE = re.compile(
+    r"^(?:the )?((?:finely |freshly |squeezed |grated |pared )*(?:juice|zest|rind|peel)"
+    r"(?:(?:,| and| &|/) ?(?:grated |finely )*(?:juice|zest|rind))?)(?: of| from)(?: the)? ",
+    re.IGNORECASE,
+)
+
+
+def _is_heading(text: str) -> bool:
+    if text.startswith("#") or re.fullmatch(r"\*\*[^*]+\*\*:?|__[^_]+__:?", text):
+        return True
+    if text.endswith(":"):
+        return True
+    return bool(re.fullmatch(r"for (?:the|a) [^,\d]+", text, re.IGNORECASE)) or (
+        text.isupper() and not re.search(r"\d", text) and match_food(text) is None
+    )
+
+
+def _empty(text: str, doubt: str) -> Ingredient:
+    return Ingredient(text=text, doubts=(doubt,), note="heading" if doubt == "heading" else "")
+
+
+def read_ingredient(text: str, locale: Locale, known: KnownFoods | None = None) -> Ingredient:
+    """One ingredient line understood. Units take the size they have in ``locale``."""
+    plain = plain_line(text)
+    if not plain:
+        return _empty(text, "empty")
+    if len(plain) > LONGEST_LINE:
+        return replace(_empty(text, "too-long"), note=plain)
+    if re.match(r"-\s?\d", plain) and not re.match(r"-\s+\d", plain):
+        return replace(read_ingredient(plain[1:], locale, known), text=text, low=None, high=None, doubts=("negative",))
+    plain = _BULLET.sub("", plain).strip()
+    if not plain:
+        return _empty(text, "empty")
+    if _is_heading(plain):
+        return _empty(text, "heading")
+    line = OpenLine(re.sub(r"\*\*|__|`", "", plain), locale)
+    juice = _JUICE.match(line.rest)
+    if juice:
+        line.prepared.append(juice[1])
+        line.rest = line.rest[juice.end() :]
+    open_quantity(line)
+    take_sizes(line)
+    if line.take(r"each(?: of)?\b"):
+        line.note("each")
+    line.take(r"(?:of|the)\b(?: the\b)?")
+    return _finish(text, line, known or {})
+
+
+def _question_unit(line: OpenLine) -> None:
+    word = re.match(r"(°\s?[CF]?|[a-z]+)", line.rest, re.IGNORECASE)
+    if line.low is not None and line.unit is None and word:
+        name = word[1].lower()
+        if name.startswith("°") or stem(name) in listed_words("not_units") or name in listed_words("not_units"):
+            line.doubts.append("unit-impossible")
+
+
+def _finish(text: str, line: OpenLine, known: KnownFoods) -> Ingredient:
+    _question_unit(line)
+    close_brackets(line)
+    # An amount may stand last: "Plain flour, 200 g", "Butter - 50 g".
+    if line.low is None:
+        tail = re.search(rf"(?:,|:|\s-+|\s)\s*({NUMBER}(?:\s*-\s*{NUMBER})?\s*[A-Za-z. ]*)$", line.rest)
+        if tail and (measure := measure_at(tail[1])) and measure[2] >= len(tail[1].rstrip(" .")):
+            line.low, line.unit = measure[0], measure[1]
+            ranged = RANGE.match(tail[1])
+            line.high = number_value(ranged[2]) if ranged else measure[0]
+            line.rest = line.rest[: tail.start()].strip(" ,:-")
+    split_tail(line)
+    strip_notes(line)
+    strip_preparation(line)
+    take_sizes(line)
+    strip_preparation(line)
+    split_alternatives(line)
+    strip_notes(line)
+    noun_after(line)
+    food = line.rest.strip(" .,;:-")
+    kind, allergens, doubts = _kind_of(line, food, known) if food else (None, (), ["food-unknown"])
+    if line.low is not None and line.low <= 0:
+        doubts.append("amount-odd")
+    if line.high is not None and line.high > 100_000:
+        doubts.append("amount-odd")
+    return Ingredient(
+        text=text,
+        low=line.low,
+        high=line.high,
+        unit=line.unit,
+        food=food or None,
+        preparation=", ".join(line.prepared),
+        note="; ".join(line.notes),
+        kind=kind,
+        allergens=allergens,
+        alternatives=tuple(line.alternatives),
+        each_amount=line.each[0] if line.each else None,
+        each_unit=line.each[1] if line.each else None,
+        doubts=tuple(dict.fromkeys((*line.doubts, *doubts))),
+    )

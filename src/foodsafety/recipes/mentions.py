@@ -1,0 +1,203 @@
+"""Which foods an instruction speaks of."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cache
+
+from foodsafety.foods import food_kind, stem, stem_words
+from foodsafety.recipes.ingredients import Ingredient
+from foodsafety.recipes.instructions import vocabulary
+from foodsafety.recipes.proposed_steps import ReadStep
+
+# Orders that move or change what a vessel holds, so that an order without a food means that.
+PRONOUN = re.compile(r"\b(?:it|them|both|these|this|everything|all)\b", re.IGNORECASE)
+PART_OF = re.compile(
+    r"\b(?:half|some|a third|a quarter|two.thirds|most|a little|a few|three.quarters|one)\b(?: of)?(?: the)?",
+    re.IGNORECASE,
+)
+THE_REST = re.compile(r"\b(?:rest|remaining|reserved|other half|other|leftover)\b", re.IGNORECASE)
+THE_LOT = re.compile(
+    r"\ball (?:of )?the (?:other )?(?:remaining )?ingredients\b|\beverything(?: else)?\b"
+    r"|\b(?:the )?(?:remaining|other|rest of the) ingredients\b|\bthe (?:\w+ )?ingredients\b",
+    re.IGNORECASE,
+)
+
+
+@dataclass(slots=True, kw_only=True)
+class FoodInHand:
+    """A food while the text is read: what it may be called, and what it has gone into."""
+
+    id: str
+    names: list[tuple[str, ...]]
+    group: str = ""
+    into: str | None = None
+    made: bool = False
+    used: bool = False
+    split: bool = False
+
+
+@cache
+def made_nouns() -> frozenset[str]:
+    return frozenset(stem(word) for word in vocabulary()["made"]["nouns"].split())
+
+
+# Too general to name an ingredient by itself: "fresh", "red", "plain".
+_STOP = frozenset(
+    (
+        "fresh dried ground plain large small medium whole cold hot warm frozen raw free range ripe fine good quality "
+        "light dark white red green brown black sweet soft hard salted unsalted tinned canned skinless boneless lean "
+        "extra virgin smoked cooked"
+    ).split()
+)
+
+
+def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
+    """What a text may call an ingredient, longest first: its own words, its kind's names, its last word."""
+    own = stem_words(item.food or "")
+    names = {own}
+    names.update(own[i:] for i in range(1, len(own)))
+    if len(own) > 1:
+        # "turkey" for turkey mince, "cream" for double cream; never "red" for red onion
+        names.update((word,) for word in own if word not in _STOP and len(word) > 2)
+    if item.kind:
+        names.update(stem_words(name) for name in food_kind(item.kind).names)
+    # "herbs" are all of them, though one row of the table lists the word.
+    names -= {("herb",)} - {own}
+    return sorted((name for name in names if name and name[0] not in ("of", "and")), key=lambda name: -len(name))
+
+
+class FoodsInHand:
+    """Foods, vessels and the last thing in hand while the text is read from top to bottom."""
+
+    def __init__(self, items: Sequence[Ingredient]) -> None:
+        self.foods: dict[str, FoodInHand] = {}
+        self.tools: dict[str, str] = {}
+        self.holds: dict[str, list[str]] = {}
+        self.vessel: str | None = None
+        self.last: list[str] = []
+        self.steps: list[ReadStep] = []
+        self.oven_c: float | None = None
+        for item in items:
+            self._add_ingredient(item)
+
+    def _add_ingredient(self, item: Ingredient) -> None:
+        if not item.food:
+            return
+        name = item.food.lower()
+        food_id, n = name, 2
+        while food_id in self.foods:
+            food_id, n = f"{name} {n}", n + 1
+        group = food_kind(item.kind).group if item.kind else ""
+        self.foods[food_id] = FoodInHand(id=food_id, names=_names_of(item), group=group)
+
+    def current(self, food_id: str) -> str:
+        """What a food is by now: the thing it went into, or itself."""
+        seen = set()
+        while (into := self.foods[food_id].into) and food_id not in seen:
+            seen.add(food_id)
+            food_id = into
+        return food_id
+
+
+def stretches(words: Sequence[str]) -> dict[tuple[str, ...], list[int]]:
+    """Every run of up to six words, with where it begins."""
+    found: dict[tuple[str, ...], list[int]] = {}
+    for size in range(1, 7):
+        for i in range(len(words) - size + 1):
+            found.setdefault(tuple(words[i : i + size]), []).append(i)
+    return found
+
+
+def mentions(kitchen: FoodsInHand, text: str) -> list[tuple[int, list[str]]]:
+    """Foods a text names, by place: for each stretch of words the foods with the longest name there."""
+    words = list(stem_words(text))
+    taken = [False] * len(words)
+    found = _group_mentions(kitchen, words, taken, least=2)
+    spans: list[tuple[int, int, str]] = []
+    stretches = stretches(words)
+    for known in kitchen.foods.values():
+        for name in known.names:
+            if name in stretches:
+                spans.extend((len(name), i, known.id) for i in stretches[name])
+    for size in range(6, 0, -1):
+        at: dict[int, list[str]] = {}
+        for length, i, food_id in spans:
+            if length == size and not any(taken[i : i + size]):
+                at.setdefault(i, []).append(food_id)
+        for i, ids in at.items():
+            if not any(taken[i : i + size]):
+                found.append((i, _likeliest(kitchen, _not_yet(ids, found), tuple(words[i : i + size]))))
+                taken[i : i + size] = [True] * size
+    found.extend(_group_mentions(kitchen, words, taken, least=1))
+    return sorted(found)
+
+
+def _not_yet(ids: list[str], found: list[tuple[int, list[str]]]) -> list[str]:
+    """Those that the same text has not named already: "the haddock and smoked haddock"."""
+    named = {name for _, names in found for name in names}
+    return [name for name in dict.fromkeys(ids) if name not in named] or list(dict.fromkeys(ids))
+
+
+def _likeliest(kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...]) -> list[str]:
+    """Of several foods that one word may mean: the one made last, else the one it is the last word
+    of ("beef" is stewing beef before it is beef stock), else one not yet used."""
+    made = [food for food in ids if kitchen.foods[food].made]
+    if made:
+        return made[-1:]
+    if len(ids) == 1:
+        return ids
+    heads = [food for food in ids if stem_words(food)[-len(name) :] == name] or ids
+    fresh = [food for food in heads if not kitchen.foods[food].used]
+    return fresh[:1] or heads[:1]
+
+
+def _group_mentions(
+    kitchen: FoodsInHand, words: list[str], taken: list[bool], *, least: int
+) -> list[tuple[int, list[str]]]:
+    """ "The vegetables", "the fish": all ingredients of those food groups, if there are enough."""
+    found = []
+    for i, word in enumerate(words):
+        groups = vocabulary()["groups"].get(word)
+        if taken[i] or not groups:
+            continue
+        ids = [food.id for food in kitchen.foods.values() if food.group in groups]
+        own = [
+            food.id
+            for food in kitchen.foods.values()
+            if any(name == tuple(words[max(0, i - 1) : i + 1]) for name in food.names)
+        ]
+        if len(ids) >= least and not own:
+            found.append((i, ids))
+            taken[i] = True
+    return found
+
+
+PARTICLE = re.compile(
+    r"(?:well |together |gently |back |straight |all |it |them )?"
+    r"(in|into|through|with|over|onto|on|around|inside|between|to|among|alongside)\b"
+)
+NOT_MIXTURES = frozenset({"kofta", "ball", "burger", "patty"})
+
+
+_MADE = re.compile(
+    r"\b(?:into(?! the)|to (?:make|form|give)|form|make)\s+"
+    r"(?:an? |the |\d+ |\w+ly |even |equal |small |large |smooth |soft |stiff |firm |thick |thin |round |flat |little "
+    r"|short |long |walnut-sized |eight |six |twelve |four |ten |twenty |sixteen )*([a-z]+(?: [a-z]+)?)",
+    re.IGNORECASE,
+)
+
+
+def made_match(text: str) -> tuple[str, int, int] | None:
+    """The name an order gives to what comes of it ("into 8 koftas", "to make a dough"), and where."""
+    found = _MADE.search(text)
+    if not found:
+        return None
+    words = found[1].lower().split()
+    for word in reversed(words):
+        if stem(word) in made_nouns():
+            name = word if len(words) == 1 else " ".join(words[: words.index(word) + 1])
+            return name, found.start(), found.end()
+    return None

@@ -1,0 +1,65 @@
+"""A step as it was read, with the words it came from and what was guessed."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field
+from typing import Any
+
+
+@dataclass(slots=True, kw_only=True)
+class ReadStep:
+    """One proposed step; ``text`` the words it came from, ``guesses`` what nobody said."""
+
+    id: str
+    do: str
+    text: str
+    foods: list[str] = field(default_factory=list)
+    tools: list[str] = field(default_factory=list)
+    hands: list[str] = field(default_factory=list)
+    makes: str | None = None
+    after: list[str] = field(default_factory=list)
+    active_min: float = 0.0
+    waiting_min: float = 0.0
+    low_min: float | None = None
+    oven_c: float | None = None
+    core_c: float | None = None
+    level: str = ""
+    until: str = ""
+    source: str = ""
+    guesses: list[str] = field(default_factory=list)
+
+    def as_data(self) -> dict[str, Any]:
+        """The step in the process's own form, with what only people and the plan read."""
+        heat = {"oven_c": self.oven_c, "level": self.level or None}
+        end = {"core_c": self.core_c, "cue": self.until or None}
+        rows = {
+            "id": self.id,
+            "do": self.do,
+            "foods": self.foods,
+            "tools": self.tools,
+            "hands": self.hands,
+            "makes": self.makes,
+            "after": self.after,
+            "minutes": self.active_min + self.waiting_min,
+            "waiting_min": self.waiting_min,
+            "low_min": self.low_min,
+            "heat": {key: value for key, value in heat.items() if value is not None},
+            "end": {key: value for key, value in end.items() if value is not None},
+            "title": _title(self.text),
+            "detail": self.text,
+            "source": self.source,
+            "guesses": self.guesses,
+        }
+        return {
+            key: value
+            for key, value in rows.items()
+            if value not in (None, [], {}, "", 0.0) or key in ("foods", "tools", "hands")
+        }
+
+
+def _title(text: str) -> str:
+    """The first words of an order, as a step's name."""
+    first = re.split(r"[,.;:(]| until | for \d| and ", text)[0].strip()
+    short = first if len(first) <= 48 else first[:48].rsplit(" ", 1)[0]
+    return short[:1].upper() + short[1:]

@@ -1,0 +1,103 @@
+"""From ingredients and instructions to a proposed process, for a person to confirm."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from foodsafety.foods import food_kind
+from foodsafety.recipes.ingredients import Ingredient
+from foodsafety.recipes.instructions import Order, orders, sentences
+from foodsafety.recipes.proposed_steps import ReadStep
+from foodsafety.recipes.reader import PERSON, StepReader
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proposal:
+    """What was read: a process in plain data, and the sentences in which nothing was found."""
+
+    process: dict[str, Any]
+    unread: tuple[str, ...]
+
+
+def _ingredient_steps(reader: StepReader, items: Iterable[Ingredient]) -> None:
+    """Work the ingredient list asks for: "1 onion, finely chopped"."""
+    for i, item in enumerate(items):
+        if not item.food or not item.preparation:
+            continue
+        for word, do, verb in (
+            ("peel", "peel", "peel"),
+            ("wash", "rinse", "wash"),
+            ("scrub", "rinse", "scrub"),
+            ("rinse", "rinse", "rinse"),
+            ("chop|slice|dice|cut|halve|quarter|shred|trim|deseed|crush|mince|tear|torn|core|cube", "cut", "chop"),
+            ("grate|zest", "grate", "grate"),
+        ):
+            if re.search(rf"\b(?:{word})\w*", item.preparation, re.IGNORECASE) and not re.search(
+                r"\bready\b", item.preparation
+            ):
+                reader.step(Order(do=do, verb=verb, text=f"{verb} the {item.food}"), f"ingredient {i + 1}")
+
+
+def propose(items: Sequence[Ingredient], instructions: Sequence[str], *, from_list: bool = True) -> Proposal:
+    """The process a recipe's words describe. ``from_list`` also turns the preparation written
+    beside ingredients into steps."""
+    reader = StepReader(items)
+    if from_list:
+        _ingredient_steps(reader, items)
+    unread = []
+    for i, text in enumerate(instructions):
+        for sentence in sentences(text):
+            found = orders(sentence)
+            if not found:
+                unread.append(sentence)
+            for order in found:
+                reader.step(order, f"step {i + 1}")
+    return Proposal(process=_process(reader, items), unread=tuple(unread))
+
+
+def _process(reader: StepReader, items: Sequence[Ingredient]) -> dict[str, Any]:
+    kitchen = reader.kitchen
+    _finish_serving(reader)
+    given = [name for name, food in kitchen.foods.items() if not food.made]
+    kinds = dict(zip(given, (item for item in items if item.food), strict=True))
+    # What nobody recognises is a soil of its own until somebody says what it is.
+    foods = {name: _food_row(item, items.index(item)) for name, item in kinds.items()}
+    return {
+        "foods": foods,
+        "tools": {
+            name: {"kind": kind} for name, kind in kitchen.tools.items() if any(name in s.tools for s in kitchen.steps)
+        },
+        "people": [PERSON],
+        "steps": [step.as_data() for step in kitchen.steps],
+        "serve": next((step.foods for step in reversed(kitchen.steps) if step.do == "serve"), []),
+    }
+
+
+def _food_row(item: Ingredient, line: int) -> dict[str, Any]:
+    if item.kind is None:
+        return {"soils": ["unknown"], "line": line}
+    more = sorted(set(item.allergens) - food_kind(item.kind).allergens)
+    return {"kind": item.kind, "line": line, **({"allergens": more} if more else {})}
+
+
+def _finish_serving(reader: StepReader) -> None:
+    """What nothing else uses is what is served. A serving that is followed by more work stays as
+    it was read; where the text ends without one, one is added and said to be."""
+    kitchen = reader.kitchen
+    left = [known.id for known in kitchen.foods.values() if known.made and known.into is None]
+    last = kitchen.steps[-1] if kitchen.steps else None
+    if last is not None and last.do == "serve":
+        if not any(kitchen.foods[name].made for name in last.foods):
+            last.foods = [*reader._meant(), *left[-1:], *last.foods]
+        now = (kitchen.current(name) if kitchen.foods[name].made else name for name in last.foods)
+        last.foods = list(dict.fromkeys(now))
+        last.after = reader._after(last)
+    elif (left or kitchen.last) and not any(step.do == "serve" and step.foods for step in kitchen.steps):
+        reader.count += 1
+        step = ReadStep(id=f"s{reader.count}", do="serve", text="Serve", source="", guesses=["step"])
+        step.foods = left or reader._meant()
+        step.after = reader._after(step)
+        kitchen.steps.append(step)
