@@ -29,8 +29,8 @@ from playwright.sync_api import Page, sync_playwright
 
 from bulwark.lessons import demo, selectors, services
 from bulwark.recipes.models import Recipe
+from foodsafety.contamination import analyse, find_contamination
 from foodsafety.events import Event
-from foodsafety.hygiene import analyse, contamination
 from foodsafety.plan import safety_plan
 from foodsafety.recipes import process_from, propose, read_document, read_ingredient
 from foodsafety.rehearse import rehearse
@@ -227,7 +227,7 @@ def recipe_of_60_lines() -> float:
         document = read_document(text)
         items = [read_ingredient(line, "en-GB") for line in document.ingredients]
         process = process_from(propose(items, document.instructions).process)
-        contamination(process, House())
+        find_contamination(process, House())
         safety_plan(process, rule_profile("us-home"))
 
     run()

@@ -14,9 +14,9 @@ from collections.abc import Callable, Mapping
 from typing import Any, Literal, NoReturn
 
 from foodsafety.conduction import LONGEST_S, SIZES, Body, Constant, Surroundings, conduct
+from foodsafety.contamination import Cleared, Finding, analyse, rule_source, severity
 from foodsafety.cooling import judge_cooling
 from foodsafety.foods import AllergenSet, allergen_tag, allergens_for, locale_from, soil_tag
-from foodsafety.hygiene import Cleared, Finding, analyse, rule_source, severity
 from foodsafety.properties import FoodProperties, composition_from
 from foodsafety.quantities import CoreError, finite, positive, tidy_readings
 from foodsafety.recipes import Ingredient, Process, process_from, read_ingredient

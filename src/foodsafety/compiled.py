@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from foodsafety.contacts import (
+from foodsafety.contamination import (
     DRY_VERBS,
     Surfaces,
     do_step,
@@ -13,15 +13,15 @@ from foodsafety.contacts import (
     drips,
     fates,
     heated_with,
-    members_of,
     mouths,
-    opening,
+    now_gloved,
+    opening_surfaces,
     splashed,
-    tracked,
+    step_members,
+    tracked_soils,
     washed_by,
 )
 from foodsafety.foods import soil
-from foodsafety.hygiene import now_gloved
 from foodsafety.recipes import WASHES, Process, Step, washable
 from foodsafety.rules import House
 
@@ -68,7 +68,7 @@ class Compiled:
 
     def __init__(self, process: Process, house: House) -> None:
         self.process = process
-        start = opening(process, people=process.people, unwashed=house.arrive == "unwashed")
+        start = opening_surfaces(process, people=process.people, unwashed=house.arrive == "unwashed")
         self.names = sorted({*process.food_ids, *process.tools, *process.people})
         self.index = {name: i for i, name in enumerate(self.names)}
         self._guards = fates(process)
@@ -95,7 +95,7 @@ class Compiled:
     def _bits(self, soils: list[str]) -> dict[str, int]:
         """A bit for each soil, but one for all that heat clears and that no step tells apart: those
         that the foods of the very same guarded steps bring themselves, or of none."""
-        watched = tracked(self.process)
+        watched = tracked_soils(self.process)
         alike = {n for n in soils if soil(n).heat_clears and not soil(n).rinse_clears and n not in watched}
         told_apart: dict[tuple[bool, ...] | str, int] = {}
         bits: dict[str, int] = {}
@@ -114,7 +114,7 @@ class Compiled:
 
     def _brought_by_step(self) -> list[set[str]]:
         """For each step, the soils its foods bring of themselves, not by way of a carrier."""
-        surfaces: Surfaces = opening(self.process, people=(), unwashed=False)
+        surfaces: Surfaces = opening_surfaces(self.process, people=(), unwashed=False)
         rows: list[set[str]] = []
         for step in self.process.steps:
             rows.append({name for food in step.foods for name in surfaces.get(food, ())})
@@ -126,7 +126,7 @@ class Compiled:
     def _guarded(self, i: int) -> tuple[tuple[int, int], ...]:
         """The foods of a step that must not catch which soils there."""
         rows = []
-        watched = tracked(self.process)
+        watched = tracked_soils(self.process)
         for food in self.process.steps[i].foods:
             bits = 0
             for name, bit in self.bit.items():
@@ -144,7 +144,7 @@ class Compiled:
             brought = self._brought[i]
             dry = step.do in DRY_VERBS
             eaten = () if dry else mouths(self.process, step)
-            others = [name for name in members_of(self.process, step) if name not in step.foods]
+            others = [name for name in step_members(self.process, step) if name not in step.foods]
             lower = [name for _, names in drips(self.process, step) for name in names]
             aside = (*splashed(self.process, step, brought), *lower, *eaten)
             rows.append(

@@ -12,9 +12,17 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from foodsafety.compiled import Compiled
-from foodsafety.contacts import DRY_VERBS, Surfaces, do_step, opening, washed_by
+from foodsafety.contamination import (
+    DRY_VERBS,
+    Finding,
+    Surfaces,
+    do_step,
+    find_contamination,
+    now_gloved,
+    opening_surfaces,
+    washed_by,
+)
 from foodsafety.foods import tool_effort_s, wash_cost
-from foodsafety.hygiene import Finding, contamination, now_gloved
 from foodsafety.ordering import BREACH, Cancelled, Freedom, OrderModel, Solution
 from foodsafety.recipes import WASHES, Process, Step, Tool
 from foodsafety.rules import House
@@ -228,7 +236,7 @@ class _Kitchen:
             ),
             washes=wash_count(mended),
             elapsed_s=elapsed_s(mended),
-            left=contamination(mended, self.house),
+            left=find_contamination(mended, self.house),
             added=tuple(added),
             moved=tuple(process.steps[i].id for i in sorted(solution.moved)),
             copies=tuple((new, compiled.names[m]) for m, new in second.items()),
@@ -293,7 +301,7 @@ def mends(
     profile's hand-wash, ``seconds`` the time for each kind.
     """
     kitchen = _kitchen(process, house, scrub_s)
-    now = contamination(process, kitchen.house)
+    now = find_contamination(process, kitchen.house)
     if not now:
         return ()
     found = [kitchen.solved(freedom, kind, seconds=seconds) for kind, freedom in _FREEDOMS.items()]
@@ -385,7 +393,7 @@ def _plain_mend(
         cost=cost,
         washes=wash_count(mended),
         elapsed_s=elapsed_s(mended),
-        left=contamination(mended, kitchen.house),
+        left=find_contamination(mended, kitchen.house),
         added=added,
         copies=copies,
     )
@@ -397,7 +405,7 @@ def _plain_mend(
 def _washing_up(process: Process, steps: Sequence[Step], house: House) -> list[Step]:
     """The steps with the written wash steps again for what they wash and what would end soiled,
     each after the last use of what it washes."""
-    surfaces: Surfaces = opening(process, people=process.people, unwashed=house.arrive == "unwashed")
+    surfaces: Surfaces = opening_surfaces(process, people=process.people, unwashed=house.arrive == "unwashed")
     for step in steps:
         surfaces, _ = do_step(surfaces, process, step)
     rows = list(steps)
@@ -448,7 +456,7 @@ def reordered(process: Process, plan: WashPlan, house: House | None = None, *, s
         cost=_sum(_wash_cost(process, kitchen.house, scrub_s, name) for name in carriers_washed),
         washes=wash_count(mended),
         elapsed_s=elapsed_s(mended),
-        left=contamination(mended, kitchen.house),
+        left=find_contamination(mended, kitchen.house),
         added=tuple(added),
         moved=moved,
         proven=plan.proven,
@@ -576,5 +584,5 @@ def _as_it_stands(kitchen: _Kitchen) -> Mend:
         cost=Cost(seconds=0, litres=0, tools=0),
         washes=wash_count(process),
         elapsed_s=elapsed_s(process),
-        left=contamination(process, kitchen.house),
+        left=find_contamination(process, kitchen.house),
     )

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from foodsafety.contacts import DRY_VERBS, Fate, Surfaces, do_step, fates, heated_with, opening
+from foodsafety.contamination import DRY_VERBS, Fate, Surfaces, do_step, fates, heated_with, opening_surfaces
 from foodsafety.foods import soil
 from foodsafety.quantities import Temperature
 from foodsafety.recipes import Process, Step
@@ -139,7 +139,7 @@ class _Reading:
 
 
 def _read(process: Process) -> _Reading:
-    surfaces: Surfaces = opening(process, people=(), unwashed=False)
+    surfaces: Surfaces = opening_surfaces(process, people=(), unwashed=False)
     cooked: frozenset[str] = frozenset()
     raw_at: list[frozenset[str]] = []
     cooked_at: list[frozenset[str]] = []

@@ -11,8 +11,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from foodsafety.cautions import Caution, cautions
+from foodsafety.contamination import Finding, find_contamination
 from foodsafety.foods import AllergenSet, soil
-from foodsafety.hygiene import Finding, contamination
 from foodsafety.recipes import Process, Step, served_without
 from foodsafety.rules import House, Profile
 
@@ -183,6 +183,6 @@ def read_through(
             if step.do in _AHEAD and waiting[step.id] >= LEAST_AHEAD_MIN
         ),
         cautions={step: tuple(rows) for step, rows in said.items()},
-        findings=tuple(contamination(process, house)),
+        findings=tuple(find_contamination(process, house)),
         unknown_foods=tuple(food.id for food in process.foods.values() if "unknown" in food.soils),
     )

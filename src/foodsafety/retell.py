@@ -10,7 +10,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from foodsafety.contacts import heated_with
+from foodsafety.contamination import heated_with
 from foodsafety.events import TOUCHED, Event
 from foodsafety.plan import Plan
 from foodsafety.quantities import CoreError

@@ -11,21 +11,23 @@ from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
 from foodsafety.clocks import Clock, judge
-from foodsafety.contacts import (
+from foodsafety.contamination import (
     DRY_VERBS,
-    Catch,
     Fate,
+    Finding,
     Surfaces,
     Trace,
-    clear,
+    Transfer,
+    clear_carriers,
     do_step,
     heated_with,
-    opening,
-    touch,
+    opening_surfaces,
+    soil_matters,
+    touch_all,
+    transfer_findings,
 )
 from foodsafety.events import READY_CHECKS, TOUCHED, Checked, Event, check
 from foodsafety.foods import soil
-from foodsafety.hygiene import Finding, catch_findings, matters
 from foodsafety.plan import ControlPoint, Plan, needs_temperature_control
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import Step
@@ -113,7 +115,7 @@ Handler = Callable[[State, float, Checked], Move]
 def opening_state(plan: Plan, learners: Iterable[str]) -> State:
     """A bench before its first event: food as bought, tools clean, every hand unwashed."""
     names = tuple(dict.fromkeys(learners))
-    return State(plan=plan, learners=names, surfaces=opening(plan.process, people=names, unwashed=True))
+    return State(plan=plan, learners=names, surfaces=opening_surfaces(plan.process, people=names, unwashed=True))
 
 
 def advance(state: State, event: Event) -> Move:
@@ -198,7 +200,7 @@ def _on_hands_washed(state: State, at_s: float, data: Checked) -> Move:
     wash = Wash(at_s=at_s, scrub_s=data["scrub_s"])
     first = state.first_wash if who in state.first_wash else _put(state.first_wash, who, wash)
     washed = _put(state.washed, who, wash)
-    return replace(state, washed=washed, first_wash=first, surfaces=clear(state.surfaces, [who])), ()
+    return replace(state, washed=washed, first_wash=first, surfaces=clear_carriers(state.surfaces, [who])), ()
 
 
 def _on_touched(state: State, at_s: float, data: Checked) -> Move:
@@ -211,11 +213,11 @@ def _on_touched(state: State, at_s: float, data: Checked) -> Move:
 def _on_cleaned(state: State, at_s: float, data: Checked) -> Move:
     tools = data["tools"]
     if data["how"] != "clean":
-        surfaces, _ = touch(state.surfaces, tools)
+        surfaces, _ = touch_all(state.surfaces, tools)
         finding = Finding(rule="wiped-not-cleaned", step="", path=tools, evidence={"how": data["how"]})
         return replace(state, surfaces=surfaces), (finding,)
     cleaned = {**state.cleaned, **dict.fromkeys(tools, at_s)}
-    return replace(state, surfaces=clear(state.surfaces, tools), cleaned=cleaned), ()
+    return replace(state, surfaces=clear_carriers(state.surfaces, tools), cleaned=cleaned), ()
 
 
 def _on_swapped(state: State, at_s: float, data: Checked) -> Move:
@@ -228,7 +230,7 @@ def _live_step(step: Step, by: tuple[str, ...]) -> Step:
     return replace(step, hands=by if step.hands else ())
 
 
-def _contact(state: State, step: Step) -> tuple[Surfaces, tuple[Catch, ...]]:
+def _contact(state: State, step: Step) -> tuple[Surfaces, tuple[Transfer, ...]]:
     """The contacts of a step. A heat step only touches here: in a live lesson heat is believed
     when the probe proves it, not when somebody says so."""
     if step.do in DRY_VERBS or step.do == "probe":
@@ -240,7 +242,7 @@ def _contact(state: State, step: Step) -> tuple[Surfaces, tuple[Catch, ...]]:
     return do_step(state.surfaces, state.plan.process, replace(step, do="part_cook"))
 
 
-def _breaches(state: State, step: Step, catches: Iterable[Catch]) -> tuple[Finding, ...]:
+def _breaches(state: State, step: Step, catches: Iterable[Transfer]) -> tuple[Finding, ...]:
     """Catches that break a rule now. Heat that the recipe writes after this step counts as a kill
     step only for food that has not been cooked already: a bench may work in another order."""
     fate = state.plan.fate(step.id)
@@ -249,8 +251,8 @@ def _breaches(state: State, step: Step, catches: Iterable[Catch]) -> tuple[Findi
     before = [catch for catch in rows if catch.food not in proven]
     after = [catch for catch in rows if catch.food in proven]
     return (
-        *catch_findings(process, step, fate, before, proven),
-        *catch_findings(process, step, Fate(fate.any, fate.any, fate.any), after, proven),
+        *transfer_findings(process, step, fate, before, proven),
+        *transfer_findings(process, step, Fate(fate.any, fate.any, fate.any), after, proven),
     )
 
 
@@ -273,7 +275,7 @@ def _served(state: State, step: Step) -> tuple[Finding, ...]:
         raw = [
             name
             for name in state.surfaces.get(food, {})
-            if matters(state.plan.process, name, food) and name.startswith("raw_")
+            if soil_matters(state.plan.process, name, food) and name.startswith("raw_")
         ]
         if raw and (food not in known or (food not in state.proven and state.plan.core_control(food))):
             if food in state.proven:
@@ -397,7 +399,7 @@ def _prove(state: State, food: str, at_s: float) -> State:
     state = replace(
         state,
         proven=_put(state.proven, food, at_s),
-        surfaces=clear(state.surfaces, carriers, keep=kept),
+        surfaces=clear_carriers(state.surfaces, carriers, keep=kept),
     )
     return _mend(state, food, at_s, "cooked_again")
 
@@ -424,7 +426,7 @@ def _probe_contact(state: State, food: str, probing: Probing) -> tuple[State, tu
     probe = tools[0]
     held = state.surfaces.get(probe, {})
     if not control.limit.met_by(probing.core_c):
-        surfaces, _ = touch(state.surfaces, (food, probe))
+        surfaces, _ = touch_all(state.surfaces, (food, probe))
         return replace(state, surfaces=surfaces), ()
     raw = [name for name in held if soil(name).heat_clears]
     if not raw:
@@ -497,7 +499,7 @@ def _on_remade(state: State, at_s: float, data: Checked) -> Move:
     process = state.plan.process
     food = data["food"]
     parts = {food, *process.ingredients_of(food), *(p for m in [food] for p in process.made.get(m, ()))}
-    fresh = opening(process, people=(), unwashed=False)
+    fresh = opening_surfaces(process, people=(), unwashed=False)
     surfaces = {name: row for name, row in state.surfaces.items() if name not in parts}
     surfaces.update({name: fresh[name] for name in parts if name in fresh})
     steps = [s.id for s in process.steps if s.makes in parts or (s.foods and s.do != "serve" and set(s.foods) <= parts)]

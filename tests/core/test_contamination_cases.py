@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from foodsafety.hygiene import Finding, analyse, rule_source, severity
+from foodsafety.contamination import Finding, analyse, rule_source, severity
 from foodsafety.recipes import Process, process_from
 from foodsafety.rules import House, house_from
 

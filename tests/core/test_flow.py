@@ -2,7 +2,7 @@
 
 import pytest
 
-from foodsafety.flow import ROOM, Flow, Lane, flow_of
+from foodsafety.contamination import MOST_LANES, Flow, Lane, flow_of
 from foodsafety.recipes import process_from, reorder_steps
 from tests.builders import a_process, demo_recipe
 from tests.core.random_processes import crowded
@@ -88,7 +88,7 @@ def test_every_band_and_contact_of_a_crowded_process_is_on_a_lane(seed: int) -> 
     flow = flow_of(crowded(seed))
     known = {row.id for row in flow.lanes}
 
-    assert len(flow.lanes) > ROOM
+    assert len(flow.lanes) > MOST_LANES
     assert all(band.lane in known and -1 <= band.start <= band.end <= 40 for band in flow.bands)
     assert all(name in known for contact in flow.contacts for name, _ in contact.members)
     assert all(hop.lane in known for finding in flow.analysis.findings for hop in flow.hops(finding))

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from foodsafety.hygiene import contamination
+from foodsafety.contamination import find_contamination
 from foodsafety.recipes import process_from
 from foodsafety.rules import House
 from tests.builders import AProcess, a_process, demo_recipe
@@ -18,7 +18,7 @@ def kofta_and(cucumber_step: str = "cut") -> AProcess:
 
 
 def found(process: AProcess, house: House | None = None) -> list[tuple[str, str, tuple[str, ...]]]:
-    return [(f.rule, f.food, f.path) for f in contamination(process.build(), house)]
+    return [(f.rule, f.food, f.path) for f in find_contamination(process.build(), house)]
 
 
 def test_raw_hands_carry_turkey_to_the_cucumber() -> None:
@@ -237,20 +237,20 @@ def test_the_finding_names_the_first_bad_contact() -> None:
         kofta_and().step("cut", "mint", hands="AK", id="chop").step("mix", "mint yoghurt", tools="bowl", makes="raita")
     )
 
-    [finding] = contamination(process.serve("raita").build())
+    [finding] = find_contamination(process.serve("raita").build())
 
     assert (finding.step, finding.path) == ("chop", ("turkey", "AK", "mint", "raita"))
 
 
 def test_the_demo_recipe_as_written_has_no_finding() -> None:
-    assert contamination(process_from(demo_recipe()["process"])) == ()
+    assert find_contamination(process_from(demo_recipe()["process"])) == ()
 
 
 def test_the_demo_recipe_with_its_wash_back_left_out_has_the_planted_one() -> None:
     data = demo_recipe()["process"]
     data["steps"] = [step for step in data["steps"] if step["id"] not in ("wash", "wash-up")]
 
-    [finding] = contamination(process_from(data))
+    [finding] = find_contamination(process_from(data))
 
     assert (finding.rule, finding.step, finding.food) == ("ready-to-eat-meets-raw", "slice", "salad")
 
@@ -314,7 +314,7 @@ def reached(rows: list[dict[str, Any]]) -> set[tuple[str, str]]:
 @given(steps)
 @settings(max_examples=150)
 def test_the_analysis_agrees_with_a_plain_slow_search(rows: list[dict[str, Any]]) -> None:
-    assert {(f.soil, f.food) for f in contamination(process_of(rows)) if f.soil} == reached(rows)
+    assert {(f.soil, f.food) for f in find_contamination(process_of(rows)) if f.soil} == reached(rows)
 
 
 @given(steps, st.integers(0, 7))
@@ -323,8 +323,8 @@ def test_adding_a_wash_never_adds_a_contaminated_food(rows: list[dict[str, Any]]
     clean = {"do": "clean", "foods": [], "tools": list(TOOLS), "hands": []}
     more = [*rows[:place], wash, clean, *rows[place:]]
 
-    before = {(f.soil, f.food) for f in contamination(process_of(rows))}
-    assert {(f.soil, f.food) for f in contamination(process_of(more))} <= before
+    before = {(f.soil, f.food) for f in find_contamination(process_of(rows))}
+    assert {(f.soil, f.food) for f in find_contamination(process_of(more))} <= before
 
 
 @given(steps)
@@ -332,8 +332,8 @@ def test_renaming_carriers_changes_nothing(rows: list[dict[str, Any]]) -> None:
     rename = {"board": "zz", "bowl": "aa", "AK": "QQ", "JT": "BB"}
     back = {new: old for old, new in rename.items()}
 
-    plain = {(f.step, f.food, len(f.path)) for f in contamination(process_of(rows))}
-    renamed = contamination(process_of(rows, rename))
+    plain = {(f.step, f.food, len(f.path)) for f in find_contamination(process_of(rows))}
+    renamed = find_contamination(process_of(rows, rename))
     assert {(f.step, f.food, len(tuple(back.get(p, p) for p in f.path))) for f in renamed} == plain
 
 
@@ -344,5 +344,5 @@ def test_removing_a_kill_step_never_removes_a_contaminated_food(rows: list[dict[
         return
     weaker = [*rows[:place], {**rows[place], "do": "part_cook"}, *rows[place + 1 :]]
 
-    before = {(f.soil, f.food) for f in contamination(process_of(rows))}
-    assert before <= {(f.soil, f.food) for f in contamination(process_of(weaker))}
+    before = {(f.soil, f.food) for f in find_contamination(process_of(rows))}
+    assert before <= {(f.soil, f.food) for f in find_contamination(process_of(weaker))}

@@ -9,10 +9,10 @@ from typing import Any
 import pytest
 
 from foodsafety.cautions import caution_rules, cautions
+from foodsafety.contamination import find_contamination
 from foodsafety.costs import Price, bulk_saving, recipe_cost
 from foodsafety.eaters import not_for
 from foodsafety.foods import allergen_sets, allergens_for, food_kind, food_kinds
-from foodsafety.hygiene import contamination
 from foodsafety.plan import safety_plan
 from foodsafety.quantities import CoreError
 from foodsafety.readthrough import read_through
@@ -44,7 +44,7 @@ def demo(name: str) -> dict[str, Any]:
 def test_every_demo_recipe_stands_up_to_every_profile(path: Path, code: str) -> None:
     process = process_from(demo(path.stem)["process"])
 
-    assert not contamination(process, House())
+    assert not find_contamination(process, House())
     plan = safety_plan(process, rule_profile(code))
     assert {"fridge", "hands-arrive", "out", "label"} <= {control.id for control in plan.controls}
 

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 
 from foodsafety.compiled import Compiled
-from foodsafety.hygiene import contamination
+from foodsafety.contamination import find_contamination
 from foodsafety.mends import allergen_run, elapsed_s, in_best_order, mends, wash_count, washes_needed
 from foodsafety.ordering import Freedom, OrderModel
 from foodsafety.recipes import Process, Step, process_from
@@ -136,7 +136,7 @@ def fewest_washes(process: Process, *, most: int) -> int:
     ]
     for count in range(most):
         for group in combinations(places, count):
-            if not contamination(with_washes(process, group)):
+            if not find_contamination(with_washes(process, group)):
                 return count
     return most
 
@@ -183,7 +183,7 @@ def test_towels_shelves_mouths_and_gloves_mean_the_same_to_model_and_search(seed
     written = needed_as_written(process)
 
     assert found is not None
-    if any(len(finding.path) == 2 for finding in contamination(process)):
+    if any(len(finding.path) == 2 for finding in find_contamination(process)):
         return  # food spoils food, or a phone touches it: no wash helps, and each says so in its own way
     assert bool(found.breaches) == (written.washes is None)
     assert written.washes is None or round(found.cost) + wash_count(process) == written.washes

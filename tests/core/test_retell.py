@@ -2,7 +2,7 @@
 
 import pytest
 
-from foodsafety.hygiene import contamination
+from foodsafety.contamination import find_contamination
 from foodsafety.quantities import CoreError
 from foodsafety.retell import as_done
 from foodsafety.rules import House
@@ -59,7 +59,7 @@ def test_what_was_done_is_judged_as_any_process() -> None:
     bench = ABench().washes("AK").does("mix", "slice").does("serve")
     process = as_done(bench.plan, ("AK", "JT", "NB"), bench.events).process
 
-    rules = {(f.rule, f.soil, f.food) for f in contamination(process, House(arrive="unwashed"))}
+    rules = {(f.rule, f.soil, f.food) for f in find_contamination(process, House(arrive="unwashed"))}
     assert ("ready-to-eat-meets-raw", "raw_poultry", "salad") in rules
 
 
@@ -69,7 +69,7 @@ def test_what_was_thrown_away_is_judged_and_said_to_be_gone() -> None:
 
     assert retold.discarded == {"salad"}
     assert all("salad" not in step.foods for step in retold.process.steps if step.do == "serve")
-    assert {f.food for f in contamination(retold.process) if f.soil == "raw_poultry"} >= {"salad"}
+    assert {f.food for f in find_contamination(retold.process) if f.soil == "raw_poultry"} >= {"salad"}
 
 
 def test_what_is_made_again_is_another_food_from_then_on() -> None:
@@ -79,7 +79,7 @@ def test_what_is_made_again_is_another_food_from_then_on() -> None:
     )
     retold = as_done(bench.plan, ("AK", "JT", "NB"), bench.events)
 
-    found = {f.food for f in contamination(retold.process) if f.soil == "raw_poultry" and "salad" in f.food}
+    found = {f.food for f in find_contamination(retold.process) if f.soil == "raw_poultry" and "salad" in f.food}
     assert found == {"salad 1"}
     assert retold.discarded == {"salad 1"}
 

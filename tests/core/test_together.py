@@ -2,9 +2,8 @@
 
 import pytest
 
-from foodsafety.hygiene import contamination
+from foodsafety.contamination import combined_process, find_contamination
 from foodsafety.recipes import Process
-from foodsafety.together import cooked_together
 from tests.builders import a_process
 
 
@@ -20,30 +19,30 @@ def dip(tool: str) -> Process:
 
 @pytest.mark.parametrize("tool", ["board", "sink", "counter", "dish_cloth"])
 def test_what_two_benches_share_carries_raw_meat(tool: str) -> None:
-    found = contamination(cooked_together(lamb(tool), dip(tool), label="dip"))
+    found = find_contamination(combined_process(lamb(tool), dip(tool), label="dip"))
 
     assert [finding.path for finding in found] == [("lamb", tool, "carrots")]
 
 
 def test_knives_and_hands_belong_to_their_bench() -> None:
-    both = cooked_together(lamb("knife"), dip("knife"), label="dip")
+    both = combined_process(lamb("knife"), dip("knife"), label="dip")
 
-    assert contamination(both) == ()
+    assert find_contamination(both) == ()
     assert {"cook", "cook (dip)"} == set(both.people)
 
 
 def test_boards_of_other_names_are_other_boards() -> None:
-    assert contamination(cooked_together(lamb("board"), dip("board2"), label="dip")) == ()
+    assert find_contamination(combined_process(lamb("board"), dip("board2"), label="dip")) == ()
 
 
 def test_each_dish_keeps_its_own_order() -> None:
-    both = cooked_together(lamb("board"), dip("board"), label="dip")
+    both = combined_process(lamb("board"), dip("board"), label="dip")
 
     assert [step.id for step in both.steps] == ["a-1", "b-1", "a-2", "b-2"]
 
 
 def test_a_dish_beside_itself_is_two_dishes() -> None:
-    both = cooked_together(lamb("knife"), lamb("knife"), label="other")
+    both = combined_process(lamb("knife"), lamb("knife"), label="other")
 
     assert set(both.serve) == {"lamb", "lamb (other)"}
-    assert contamination(both) == ()
+    assert find_contamination(both) == ()

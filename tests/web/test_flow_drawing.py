@@ -11,10 +11,9 @@ from hypothesis import strategies as st
 
 from bulwark.flow import drawings, wording
 from bulwark.flow.drawings import FITS, HEAD_H, LABEL_W, MAP_W, View, flow_map, palette, soil_look, wrapped
+from foodsafety.contamination import Finding, Flow, flow_of
 from foodsafety.data import data_text
-from foodsafety.flow import Flow, flow_of
 from foodsafety.foods import soils
-from foodsafety.hygiene import Finding
 from foodsafety.recipes import process_from, reorder_steps
 from tests.builders import a_process, demo_recipe
 from tests.core.random_processes import crowded

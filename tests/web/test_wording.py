@@ -8,8 +8,8 @@ import pytest
 from bulwark.bench import drawings as bench_drawings
 from bulwark.bench import wording as bench_wording
 from bulwark.lessons import drawings, wording
+from foodsafety.contamination import Finding
 from foodsafety.events import CHECKS
-from foodsafety.hygiene import Finding
 from foodsafety.plan import PHASES
 from foodsafety.session import bricks
 from tests.builders import READY, ABench, a_bench, at, koftas

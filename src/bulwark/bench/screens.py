@@ -10,8 +10,8 @@ from bulwark.bench import drawings as bench_drawings
 from bulwark.bench import wording as bench_wording
 from bulwark.lessons import drawings, selectors, wording
 from bulwark.lessons.adapters import step_texts
+from foodsafety.contamination import Finding
 from foodsafety.foods import soil
-from foodsafety.hygiene import Finding
 from foodsafety.recipes import Step
 from foodsafety.session import Brick, State, bricks, is_ready, next_step, verdict_of, would_breach
 

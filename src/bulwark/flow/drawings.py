@@ -9,8 +9,7 @@ from functools import cache
 from pathlib import Path
 
 from bulwark.flow import wording
-from foodsafety.flow import Band, Contact, Flow, Hop, Lane
-from foodsafety.hygiene import Finding
+from foodsafety.contamination import Band, Contact, Finding, Flow, Hop, Lane
 
 TOKENS = Path(__file__).resolve().parent.parent / "static/bulwark/tokens.css"
 

@@ -13,8 +13,7 @@ from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
 from bulwark.recipes import selectors as recipes
 from bulwark.recipes.selectors import Recipe
-from foodsafety.flow import Flow, flow_of
-from foodsafety.hygiene import Finding, rule_source, severity
+from foodsafety.contamination import Finding, Flow, combined_process, flow_of, rule_source, severity
 from foodsafety.mends import (
     AllergenRun,
     Mend,
@@ -29,7 +28,6 @@ from foodsafety.mends import (
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import Process, process_from, reorder_steps
 from foodsafety.rules import House, Profile
-from foodsafety.together import cooked_together
 from foodsafety.washes import Progress, Stop, WashPlan
 
 MOST_CLEARED = 8
@@ -125,7 +123,7 @@ class PairLook(Look):
         one, two = process_from(recipe.process), process_from(other.process)
         super().__init__(
             name=wording.beside(recipe.title, other.title),
-            process=cooked_together(one, two, label=wording.short_title(other.title)),
+            process=combined_process(one, two, label=wording.short_title(other.title)),
             house=kitchens.house_of(kitchen),
             rules=kitchens.rules_for(recipe.organisation_id, kitchen.profile),
             unit=actor.unit,

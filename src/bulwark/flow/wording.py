@@ -8,8 +8,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from bulwark.recipes import wording as recipes
-from foodsafety.flow import Band, Contact, Flow, Lane, Mark
-from foodsafety.hygiene import Cleared, Finding
+from foodsafety.contamination import Band, Cleared, Contact, Finding, Flow, Lane, Mark
 from foodsafety.mends import Mend
 from foodsafety.recipes import Process, Step
 from foodsafety.retell import Told

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from zlib import crc32
 
 from bulwark.lessons import wording
-from foodsafety.contacts import heated_with
+from foodsafety.contamination import heated_with
 from foodsafety.plan import ControlPoint, Plan
 from foodsafety.session import Brick, State
 

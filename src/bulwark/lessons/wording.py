@@ -10,7 +10,7 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
-from foodsafety.hygiene import Finding
+from foodsafety.contamination import Finding
 from foodsafety.plan import ControlPoint, Phase, Plan
 from foodsafety.quantities import Temperature, f_from_c
 from foodsafety.rules import CookLimit, Hold, Profile

@@ -10,10 +10,10 @@ from bulwark.people.actors import Actor
 from bulwark.recipes import wording
 from bulwark.recipes.adapters import to_ingredients, to_process
 from bulwark.recipes.models import Recipe
+from foodsafety.contamination import Finding, find_contamination
 from foodsafety.costs import Cost, recipe_cost
 from foodsafety.eaters import NotFor, eater_groups, not_for
 from foodsafety.foods import LOCALES, allergen_sets, allergens_for, food_kind, food_kinds, kitchen_units
-from foodsafety.hygiene import Finding, contamination
 from foodsafety.plan import safety_plan
 from foodsafety.quantities import CoreError
 from foodsafety.readthrough import Need, read_through
@@ -247,7 +247,7 @@ def steps_page(book: Book) -> dict[str, Any]:
         "foods": sorted(process.food_ids),
         "tools": sorted(process.tools),
         "undo": wording.edit_done(last.what) if last else "",
-        "findings": [finding_row(finding) for finding in contamination(process, book.house)],
+        "findings": [finding_row(finding) for finding in find_contamination(process, book.house)],
         "unknown": [food.id for food in process.foods.values() if "unknown" in food.soils],
         "serve": ", ".join(process.serve),
         "taken_clean": sorted(f.id for f in process.foods.values() if f.kind and f.kind.soils - f.soils),
@@ -395,7 +395,7 @@ def _facts(book: Book) -> dict[str, Any]:
         "allergens": {book.named.members[tag] for tag in tags},
         "hazards": soils,
         "cores": cores,
-        "findings": {(f.rule, f.food, f.soil) for f in contamination(process, book.house)},
+        "findings": {(f.rule, f.food, f.soil) for f in find_contamination(process, book.house)},
         "cost": recipe_cost(book.items, kitchens.prices_of(book.recipe.organisation_id), book.recipe.locale),
     }
 

@@ -66,7 +66,7 @@ def _starts_s(steps: Sequence[Step]) -> list[float]:
     return starts
 
 
-def cooked_together(first: Process, second: Process, *, label: str) -> Process:
+def combined_process(first: Process, second: Process, *, label: str) -> Process:
     """Both dishes, each in its own order, woven by the time at which each step begins; of equals
     the first dish goes first. ``label`` tells the second one's foods, kit and people apart."""
     a, b = _renamed(first, {}, "a-"), _renamed(second, _named(second, label, first), "b-")

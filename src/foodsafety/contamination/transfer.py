@@ -53,7 +53,7 @@ Soils = dict[str, Trace]
 
 
 @dataclass(frozen=True, slots=True)
-class Catch:
+class Transfer:
     """A soil passing onto a food from something else at a step."""
 
     food: str
@@ -69,15 +69,15 @@ def _ends(name: str) -> tuple[bool, bool]:
     return found.heat_clears, found.rinse_clears
 
 
-def tracked(process: Process) -> frozenset[str]:
+def tracked_soils(process: Process) -> frozenset[str]:
     """Allergens somebody must be kept free of; the others are simply food."""
     return frozenset(name for names in process.free_of.values() for name in names)
 
 
-def opening(process: Process, *, people: Iterable[str], unwashed: bool) -> dict[str, Soils]:
+def opening_surfaces(process: Process, *, people: Iterable[str], unwashed: bool) -> dict[str, Soils]:
     """Soils before anything happens: on foods by kind, on tools by nature, on hands if unwashed."""
     surfaces: dict[str, Soils] = {}
-    watched = tracked(process)
+    watched = tracked_soils(process)
     for food in process.foods.values():
         named = {name: Trace((food.id,)) for name in sorted(food.soils)}
         named.update({name: Trace((food.id,)) for name in sorted(food.allergens & watched)})
@@ -93,7 +93,7 @@ def opening(process: Process, *, people: Iterable[str], unwashed: bool) -> dict[
     return surfaces
 
 
-def touch(
+def touch_all(
     surfaces: Surfaces, members: Sequence[str], step: str = "", *, only_to: Sequence[str] = ()
 ) -> tuple[Surfaces, tuple[tuple[str, str, str], ...]]:
     """Everything in ``members`` touches: soils pass both ways; to ``only_to`` they pass one way.
@@ -120,7 +120,7 @@ def touch(
     return after, tuple(caught)
 
 
-def clear(surfaces: Surfaces, carriers: Iterable[str], *, keep: Iterable[str] = ()) -> Surfaces:
+def clear_carriers(surfaces: Surfaces, carriers: Iterable[str], *, keep: Iterable[str] = ()) -> Surfaces:
     """The surfaces with every soil gone from the carriers, but for soils in ``keep``."""
     kept = frozenset(keep)
     after = dict(surfaces)
@@ -187,7 +187,7 @@ def drips(process: Process, step: Step) -> tuple[tuple[str, tuple[str, ...]], ..
     return tuple(rows)
 
 
-def members_of(process: Process, step: Step) -> tuple[str, ...]:
+def step_members(process: Process, step: Step) -> tuple[str, ...]:
     """Everything that touches everything at a step: foods, tools and hands. A mouth only gives
     to what goes back."""
     eaten = mouths(process, step)
@@ -196,10 +196,10 @@ def members_of(process: Process, step: Step) -> tuple[str, ...]:
 
 
 def _dry(surfaces: Surfaces, process: Process, step: Step, gloved: frozenset[str]) -> Surfaces:
-    surfaces = clear(surfaces, washed_by(process, step, gloved))
+    surfaces = clear_carriers(surfaces, washed_by(process, step, gloved))
     cloths = dried_on(process, step)
     if cloths:
-        surfaces, _ = touch(surfaces, (*step.hands, *cloths), step.id)
+        surfaces, _ = touch_all(surfaces, (*step.hands, *cloths), step.id)
     return surfaces
 
 
@@ -217,24 +217,24 @@ def _made(surfaces: Surfaces, step: Step) -> Surfaces:
 
 def do_step(
     surfaces: Surfaces, process: Process, step: Step, gloved: frozenset[str] = frozenset()
-) -> tuple[Surfaces, tuple[Catch, ...]]:
+) -> tuple[Surfaces, tuple[Transfer, ...]]:
     """The surfaces after a step, and what its foods caught while it was done."""
     if step.do in DRY_VERBS:
         return _dry(surfaces, process, step, gloved), ()
-    catches: list[Catch] = []
+    catches: list[Transfer] = []
     for food, shelf in process.shelves_left.get(step.id, ()):
-        surfaces, caught = touch(surfaces, (shelf, food), step.id)
-        catches.extend(_catches(process, surfaces, caught))
+        surfaces, caught = touch_all(surfaces, (shelf, food), step.id)
+        catches.extend(_transfers(process, surfaces, caught))
     splash = splashed(process, step, soil_names(surfaces, step.foods)) if step.do == "rinse" else ()
-    surfaces, caught = touch(surfaces, members_of(process, step), step.id, only_to=splash)
-    catches.extend(_catches(process, surfaces, caught))
+    surfaces, caught = touch_all(surfaces, step_members(process, step), step.id, only_to=splash)
+    catches.extend(_transfers(process, surfaces, caught))
     for shelf, lower in drips(process, step):
-        surfaces, _ = touch(surfaces, (shelf,), step.id, only_to=lower)
+        surfaces, _ = touch_all(surfaces, (shelf,), step.id, only_to=lower)
     for mouth in mouths(process, step):
-        surfaces, _ = touch(surfaces, (mouth,), step.id, only_to=(*step.tools, *step.hands))
+        surfaces, _ = touch_all(surfaces, (mouth,), step.id, only_to=(*step.tools, *step.hands))
     if step.do == "rinse":
         rinsed = [name for name in soil_names(surfaces, step.foods) if not _ends(name)[1]]
-        surfaces = clear(surfaces, step.foods, keep=rinsed)
+        surfaces = clear_carriers(surfaces, step.foods, keep=rinsed)
     surfaces = _made(surfaces, step)
     if step.do == "heat":
         foods = (*step.foods, step.makes) if step.makes else step.foods
@@ -242,12 +242,12 @@ def do_step(
     return surfaces, tuple(catches)
 
 
-def _catches(process: Process, surfaces: Surfaces, caught: Iterable[tuple[str, str, str]]) -> Iterator[Catch]:
+def _transfers(process: Process, surfaces: Surfaces, caught: Iterable[tuple[str, str, str]]) -> Iterator[Transfer]:
     """What foods have just caught, with the trace they hold it by."""
     for member, name, source in caught:
         if member in process.food_ids:
             trace = surfaces[member][name]
-            yield Catch(member, name, source, trace.path, trace.at)
+            yield Transfer(member, name, source, trace.path, trace.at)
 
 
 def soil_names(surfaces: Surfaces, carriers: Iterable[str]) -> tuple[str, ...]:

@@ -12,17 +12,17 @@ from dataclasses import dataclass, field, replace
 from functools import cache
 from typing import Any
 
-from foodsafety.contacts import (
+from foodsafety.contamination.transfer import (
     DRY_VERBS,
     SPLASHING,
-    Catch,
     Fate,
     Surfaces,
+    Transfer,
     do_step,
     fates,
     mouths,
-    opening,
-    tracked,
+    opening_surfaces,
+    tracked_soils,
     washed_by,
 )
 from foodsafety.data import data_text
@@ -100,16 +100,18 @@ def severity(finding: Finding, *, vulnerable: bool = False) -> int:
 HOUSE_RULES = frozenset({"board-not-separate", "bare-hands-on-ready-to-eat"})
 
 
-def matters(process: Process, soil_name: str, target: str) -> bool:
+def soil_matters(process: Process, soil_name: str, target: str) -> bool:
     """Whether a soil on a served food is a finding: an allergen only where it must be absent."""
-    if soil_name in tracked(process):
+    if soil_name in tracked_soils(process):
         return soil_name in process.free_of.get(target, ())
     return True
 
 
-def catch_rule(process: Process, catch: Catch, cooked: frozenset[str], gloved: frozenset[str] = frozenset()) -> str:
+def transfer_rule(
+    process: Process, catch: Transfer, cooked: frozenset[str], gloved: frozenset[str] = frozenset()
+) -> str:
     """The rule a catch breaks, by what was caught and where the food stood."""
-    if catch.soil in tracked(process):
+    if catch.soil in tracked_soils(process):
         return "allergen-contact"
     if catch.source in gloved:
         return "gloves-not-changed"
@@ -120,26 +122,26 @@ def catch_rule(process: Process, catch: Catch, cooked: frozenset[str], gloved: f
     return "ready-to-eat-meets-raw"
 
 
-def catch_findings(
+def transfer_findings(
     process: Process,
     step: Step,
     fate: Fate,
-    catches: Iterable[Catch],
+    catches: Iterable[Transfer],
     cooked: frozenset[str],
     gloved: frozenset[str] = frozenset(),
 ) -> tuple[Finding, ...]:
     """A finding for each catch that reaches a plate without a kill step."""
     found: dict[tuple[str, str, str, str], Finding] = {}
-    watched = tracked(process)
+    watched = tracked_soils(process)
     for catch in catches:
         from_food = catch.source in step.foods
         if from_food and (step.makes is not None or (step.do == "serve" and catch.soil not in watched)):
             continue  # a mixture or a plate is judged whole: the food that brought the soil has its own finding
         for target, way in sorted(fate.of(catch.soil).get(catch.food, {}).items()):
-            if not matters(process, catch.soil, target):
+            if not soil_matters(process, catch.soil, target):
                 continue
             finding = Finding(
-                rule=catch_rule(process, catch, cooked, gloved),
+                rule=transfer_rule(process, catch, cooked, gloved),
                 step=step.id,
                 soil=catch.soil,
                 food=target,
@@ -153,7 +155,7 @@ def catch_findings(
 def _served_raw(process: Process) -> Iterator[Finding]:
     """Foods that bring a soil of their own to the plate, with no kill step on the way."""
     serve_step = {name: step.id for step in process.steps if step.do == "serve" for name in step.foods}
-    start = opening(process, people=(), unwashed=False)
+    start = opening_surfaces(process, people=(), unwashed=False)
     surfaces: Surfaces = {name: soils for name, soils in start.items() if name in process.foods}
     for step in process.steps:
         if step.do in DRY_VERBS:
@@ -173,10 +175,10 @@ def _served_raw(process: Process) -> Iterator[Finding]:
 
 def _judge_served(process: Process, surfaces: Surfaces, target: str, step_id: str) -> Iterator[Finding]:
     for name, trace in surfaces.get(target, {}).items():
-        if not matters(process, name, target):
+        if not soil_matters(process, name, target):
             continue
         rule = "produce-not-rinsed" if name == "unwashed_produce" else "no-kill-step"
-        if name in tracked(process):
+        if name in tracked_soils(process):
             rule = "allergen-inside"
         yield Finding(rule=rule, step=step_id, soil=name, food=target, path=trace.path, at=trace.at)
 
@@ -253,7 +255,7 @@ def _tasted(process: Process, surfaces: Surfaces, step: Step) -> Iterator[Findin
     for mouth in mouths(process, step):
         for food in step.foods:
             for name, trace in surfaces.get(food, {}).items():
-                if name not in tracked(process) and name != "person":
+                if name not in tracked_soils(process) and name != "person":
                     end = trace.to(mouth, step.id)
                     yield Finding(rule="raw-tasted", step=step.id, soil=name, food=food, path=end.path, at=end.at)
 
@@ -303,7 +305,7 @@ def analyse(process: Process, house: House | None = None) -> Analysis:
     """Every contamination that reaches a plate, in the order of the steps as written, and every
     one that a later step ends."""
     house = house or House()
-    surfaces: Surfaces = opening(process, people=process.people, unwashed=house.arrive == "unwashed")
+    surfaces: Surfaces = opening_surfaces(process, people=process.people, unwashed=house.arrive == "unwashed")
     ahead = fates(process)
     cooked: frozenset[str] = frozenset()
     gloved: frozenset[str] = frozenset()
@@ -319,7 +321,7 @@ def analyse(process: Process, house: House | None = None) -> Analysis:
         surfaces, catches = do_step(surfaces, process, step, gloved)
         held_at[step.id] = surfaces
         if catches:
-            found.extend(catch_findings(process, step, ahead[i], catches, cooked, gloved))
+            found.extend(transfer_findings(process, step, ahead[i], catches, cooked, gloved))
         for catch in catches:
             if catch.food not in ahead[i].of(catch.soil):
                 _note_cleared(process, cleared, i, catch.soil, catch.food, step.id, catch.path)
@@ -352,6 +354,6 @@ def _note_cleared(
         cleared.setdefault((name, food, step), Cleared(soil=name, food=food, step=step, by=by, path=path))
 
 
-def contamination(process: Process, house: House | None = None) -> tuple[Finding, ...]:
+def find_contamination(process: Process, house: House | None = None) -> tuple[Finding, ...]:
     """Every contamination that reaches a plate, in the order of the steps as written."""
     return analyse(process, house).findings

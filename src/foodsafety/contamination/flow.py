@@ -10,27 +10,27 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from foodsafety.contacts import (
+from foodsafety.contamination.analysis import Analysis, Finding, analyse, now_gloved
+from foodsafety.contamination.transfer import (
     DRY_VERBS,
     Surfaces,
     do_step,
     drips,
     fates,
     heated_with,
-    members_of,
-    opening,
+    opening_surfaces,
     soil_names,
     splashed,
+    step_members,
     washed_by,
 )
-from foodsafety.hygiene import Analysis, Finding, analyse, now_gloved
 from foodsafety.recipes import Process, Step
 from foodsafety.rules import House
 
 # Lanes that can be told apart on a screen; beyond it, clean kit is folded and twins are joined.
-ROOM = 12
+MOST_LANES = 12
 
-Group = Literal["raw", "kit", "ready"]
+LaneGroup = Literal["raw", "kit", "ready"]
 Ending = Literal["wash", "heat", "rinse", "", "gone"]
 
 
@@ -41,7 +41,7 @@ class Lane:
     ``first`` to step ``last`` (indices); ``made`` says at which step each made name begins."""
 
     id: str
-    group: Group
+    group: LaneGroup
     names: tuple[str, ...]
     first: int
     last: int
@@ -128,7 +128,7 @@ class _Moment:
 
 
 def _moments(process: Process, house: House) -> list[_Moment]:
-    surfaces: Surfaces = opening(process, people=process.people, unwashed=house.arrive == "unwashed")
+    surfaces: Surfaces = opening_surfaces(process, people=process.people, unwashed=house.arrive == "unwashed")
     gloved: frozenset[str] = frozenset()
     rows = []
     for step in process.steps:
@@ -137,7 +137,7 @@ def _moments(process: Process, house: House) -> list[_Moment]:
             touched = (*step.hands, *step.tools)
             during = after
         else:
-            touched = members_of(process, step)
+            touched = step_members(process, step)
             splash = splashed(process, step, soil_names(surfaces, step.foods)) if step.do == "rinse" else ()
             shelves = (shelf for _, shelf in process.shelves_left.get(step.id, ()))
             lower = (name for _, names in drips(process, step) for name in names)
@@ -201,10 +201,10 @@ def _worth_a_lane(
         if len(touches.get(name, ())) > 1
     }
     drawn = (named | served | soiled | left) & touches.keys()
-    return frozenset(drawn | eaten if len(drawn | eaten) <= ROOM else drawn)
+    return frozenset(drawn | eaten if len(drawn | eaten) <= MOST_LANES else drawn)
 
 
-def _group(process: Process, lane: str, names: Sequence[str]) -> Group:
+def _group(process: Process, lane: str, names: Sequence[str]) -> LaneGroup:
     if lane not in process.food_ids:
         return "kit"
     known = process.foods.get(lane)
@@ -239,9 +239,9 @@ def _lanes(
                 made={name: made[name] for name in names if name in made},
             )
         )
-    order: dict[Group, int] = {"raw": 0, "kit": 1, "ready": 2}
+    order: dict[LaneGroup, int] = {"raw": 0, "kit": 1, "ready": 2}
     lanes.sort(key=lambda row: (order[row.group], _rank(process, moments, row)))
-    return _joined(process, lanes, touches, moments) if len(lanes) > ROOM else lanes
+    return _joined(process, lanes, touches, moments) if len(lanes) > MOST_LANES else lanes
 
 
 def _joined(
