@@ -21,7 +21,7 @@ from foodsafety.properties import FoodProperties, composition_from
 from foodsafety.quantities import CoreError, finite, positive, tidy_readings
 from foodsafety.recipes import Ingredient, Process, process_from, read_ingredient
 from foodsafety.rules import House, Profile, house_from, rule_profile
-from foodsafety.storage import use_by
+from foodsafety.shelf import use_by
 from foodsafety.thermal import CREDIT_FLOOR_C, Kinetics, lethality
 from foodsafety.washes import best_order, needed_as_written
 

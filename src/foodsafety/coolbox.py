@@ -13,10 +13,10 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
-from foodsafety.clocks import Clock, ClockVerdict, judge
 from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, finite, positive
 from foodsafety.rules import Profile
+from foodsafety.shelf import Clock, ClockVerdict, judge_clock
 
 _AIR_J_L_K = 1.2
 _FOOD_J_KG_K = 3600.0
@@ -182,4 +182,4 @@ def field_water(*, people: int, washes_each: int, produce_kg: float) -> FieldWat
 def eat_by(profile: Profile, *, out_before_s: float, ambient_c: float | None) -> ClockVerdict:
     """How long food that leaves the box may still be out, time before counted in, in this heat."""
     limit = profile.clock_for("cold", ambient_c)
-    return judge(Clock(spent_s=finite(out_before_s, "out_before_s", low=0)), limit, now_s=0.0)
+    return judge_clock(Clock(spent_s=finite(out_before_s, "out_before_s", low=0)), limit, now_s=0.0)

@@ -12,7 +12,7 @@ from typing import Literal
 from foodsafety.foods import Locale, food_kind, unit_ml
 from foodsafety.quantities import CoreError, positive
 from foodsafety.recipes import Ingredient, weight_g
-from foodsafety.storage import category
+from foodsafety.shelf import storage_category
 
 PER = ("kg", "l", "each")
 Per = Literal["kg", "l", "each"]
@@ -116,7 +116,7 @@ def bulk_saving(price: Price, *, pack: float, pack_price: Decimal, used_per_mont
         raise CoreError("pack_price", "a price cannot be below 0")
     each = pack_price / Decimal(str(pack))
     kind = food_kind(price.kind)
-    life = category(kind.storage).freezer if kind.storage else None
+    life = storage_category(kind.storage).freezer if kind.storage else None
     months = _months(life.low, life.unit) if life else None
     if kind.storage is None:
         return Bulk(saves=price.amount - each, keeps_months=None, most=None, too_much=False)

@@ -10,7 +10,6 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
-from foodsafety.clocks import Clock, judge
 from foodsafety.contamination import (
     DRY_VERBS,
     Fate,
@@ -31,6 +30,7 @@ from foodsafety.foods import soil
 from foodsafety.plan import ControlPoint, Plan, needs_temperature_control
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import Step
+from foodsafety.shelf import Clock, judge_clock
 from foodsafety.thermal import Probing, Verdict, cook_verdict
 
 
@@ -706,7 +706,7 @@ def _chilled_food(state: State, control: ControlPoint, food: str, now_s: float) 
     rows = state.cold.get(food, ())
     clock = state.clocks.get(food, Clock())
     limit = control.clock or state.plan.profile.clock_for("cold", state.ambient_c)
-    standing = judge(clock, limit, now_s=now_s)
+    standing = judge_clock(clock, limit, now_s=now_s)
     evidence: dict[str, Any] = {"out_s": standing.total_s, "food": food}
     if food in state.gone and state.gone[food][1] == "discarded":
         return _Shown("late", evidence)
@@ -730,7 +730,7 @@ def _raw_out(state: State, control: ControlPoint, now_s: float) -> _Shown:
     heated_s = state.on_heat.get(heat, state.done.get(heat))
     if heated_s is not None:
         clock = clock.back(heated_s)
-    standing = judge(clock, limit, now_s=now_s)
+    standing = judge_clock(clock, limit, now_s=now_s)
     evidence = {"out_s": standing.total_s}
     if standing.standing == "over":
         discarded = all(state.gone.get(food, (0, ""))[1] == "discarded" for food in control.foods)
@@ -842,7 +842,7 @@ def _time_out(state: State, control: ControlPoint, now_s: float) -> _Shown:
     if not served or not foods:
         return _Shown("open")
     limit = state.plan.profile.clock_for("hot", state.ambient_c)
-    standings = {food: judge(state.clocks[food], limit, now_s=now_s) for food in foods}
+    standings = {food: judge_clock(state.clocks[food], limit, now_s=now_s) for food in foods}
     worst = max(standings.values(), key=lambda s: s.total_s)
     evidence = {"out_s": worst.total_s, "limit_s": limit.limit_s, "ambient_c": state.ambient_c}
     late = [food for food in foods if standings[food].standing == "over"]

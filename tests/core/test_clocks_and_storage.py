@@ -4,11 +4,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foodsafety.clocks import Clock, judge
 from foodsafety.foods import food_kinds
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile
-from foodsafety.storage import category, category_ids, use_by
+from foodsafety.shelf import Clock, judge_clock, storage_category, storage_category_ids, use_by
 
 MADE = dt.datetime(2026, 6, 13, 14, 0)
 TWO_HOURS = rule_profile("us-home").clocks["hot"]
@@ -22,7 +21,7 @@ def test_time_out_adds_up_over_trips() -> None:
 
 @pytest.mark.parametrize(("out_s", "standing"), [(7199, "within"), (7200, "within"), (7201, "over")])
 def test_a_clock_is_within_at_its_limit_and_over_beyond_it(out_s: float, standing: str) -> None:
-    assert judge(Clock().out(0), TWO_HOURS, now_s=out_s).standing == standing
+    assert judge_clock(Clock().out(0), TWO_HOURS, now_s=out_s).standing == standing
 
 
 def test_a_device_clock_set_back_takes_no_time_away() -> None:
@@ -51,12 +50,12 @@ LIVES = {
 
 
 def test_every_storage_row_is_checked_here() -> None:
-    assert set(LIVES) == set(category_ids())
+    assert set(LIVES) == set(storage_category_ids())
 
 
 @pytest.mark.parametrize("name", LIVES)
 def test_a_storage_life_is_the_shorter_figure_of_the_reference(name: str) -> None:
-    row = category(name)
+    row = storage_category(name)
     days = None if row.fridge is None else row.fridge.low * (7 if row.fridge.unit == "wk" else 1)
     months = None if row.freezer is None else row.freezer.low
 
@@ -64,7 +63,7 @@ def test_a_storage_life_is_the_shorter_figure_of_the_reference(name: str) -> Non
 
 
 def test_every_food_kind_is_kept_in_a_category_that_exists() -> None:
-    assert {kind.storage for kind in food_kinds() if kind.storage} <= set(category_ids())
+    assert {kind.storage for kind in food_kinds() if kind.storage} <= set(storage_category_ids())
 
 
 @pytest.mark.parametrize(

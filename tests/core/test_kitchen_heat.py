@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foodsafety import coolbox, growth, mixing, slowcooker, thawing
-from foodsafety.clocks import out_of_control_s, school_verdict
+from foodsafety import coolbox, mixing, slowcooker, thawing
 from foodsafety.foods import Composition
 from foodsafety.quantities import CoreError, Temperature
 from foodsafety.rules import rule_profile
+from foodsafety.shelf import growth_budgets, out_of_control_s, school_verdict
 from foodsafety.thermal import Kinetics, f_value_s, lethality, targets
 
 KOFTA = Composition(water=0.70, protein=0.20, fat=0.08, carbohydrate=0.01, fibre=0.0, ash=0.01)
@@ -199,14 +199,14 @@ def test_what_never_freezes_or_thaws_is_refused_by_name(call: object, field: str
     ],
 )
 def test_every_band_spends_the_allowance_of_its_table(organism: str, at_c: float, hours: float, spent: float) -> None:
-    found = growth.budgets(((0.0, at_c), (hours * H, at_c)))[organism]
+    found = growth_budgets(((0.0, at_c), (hours * H, at_c)))[organism]
 
     assert found.spent == pytest.approx(spent)
 
 
 def test_fractions_of_several_bands_add_up_exactly_over_a_slope() -> None:
     # From 5 to 25 C in 2 h: 0.48 h in the first band, 1.1 h in the second, 0.4 h in the third.
-    found = growth.budgets(((0.0, 5.0), (2 * H, 25.0)))["salmonella"]
+    found = growth_budgets(((0.0, 5.0), (2 * H, 25.0)))["salmonella"]
 
     assert found.in_bands_s == pytest.approx((0.48 * H, 1.1 * H, 0.4 * H))
     assert found.spent == pytest.approx(0.48 / 48 + 1.1 / 5 + 0.4 / 2)
@@ -217,8 +217,8 @@ def test_more_time_or_warmth_never_gives_any_of_it_back(temps: list[float], more
     rows = tuple((n * 600.0, temp) for n, temp in enumerate(temps))
     longer = (*rows, (rows[-1][0] + more * 60, temps[-1]))
 
-    for key, found in growth.budgets(longer).items():
-        assert found.spent >= growth.budgets(rows)[key].spent - 1e-12
+    for key, found in growth_budgets(longer).items():
+        assert found.spent >= growth_budgets(rows)[key].spent - 1e-12
 
 
 # --- clocks ---------------------------------------------------------------------------------------------------------

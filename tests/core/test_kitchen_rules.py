@@ -27,7 +27,7 @@ from foodsafety.recipes import (
     without_line,
 )
 from foodsafety.rules import House, LocalChange, changeable_limits, local_profile, profile_ids, rule_profile
-from foodsafety.storage import use_by
+from foodsafety.shelf import use_by
 from foodsafety.thermal import Probing, cook_verdict
 from tests.builders import a_process
 

@@ -9,7 +9,7 @@ from foodsafety.foods import food_kind
 from foodsafety.quantities import CoreError, c_from_f
 from foodsafety.recipes import swap, swaps_for
 from foodsafety.rules import House, house_from, profile_ids, rule_profile
-from foodsafety.storage import use_by
+from foodsafety.shelf import use_by
 from foodsafety.thermal import Probing, cook_verdict
 from tests.builders import a_process
 

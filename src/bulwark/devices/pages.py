@@ -14,12 +14,12 @@ from bulwark.lessons import selectors as lessons
 from bulwark.lessons import wording as said
 from bulwark.people.actors import Actor
 from bulwark.workbench.drawings import Ask, Chart, Curve, chart
-from foodsafety.clocks import Clock, judge
 from foodsafety.coldstores import StoreVerdict, judge_store
 from foodsafety.cooling import judge_cooling
 from foodsafety.quantities import Series
 from foodsafety.rules import Profile
 from foodsafety.session import State
+from foodsafety.shelf import Clock, judge_clock
 
 LOOK_BACK = dt.timedelta(hours=24)
 
@@ -199,7 +199,7 @@ def _clocks(bench: Any, state: State, now_s: float, unit: str) -> list[FoodClock
             continue
         hot = food in state.plan.process.made and food in state.proven
         limit = state.plan.profile.clock_for("hot" if hot else "cold", state.ambient_c)
-        standing = judge(clock, limit, now_s=now_s)
+        standing = judge_clock(clock, limit, now_s=now_s)
         running = clock.since_s is not None
         kept = state.kept.get(food)
         cold = state.cold.get(food, ())

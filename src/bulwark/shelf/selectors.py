@@ -10,7 +10,7 @@ from bulwark.lessons import selectors as lessons
 from bulwark.lessons import wording
 from foodsafety.foods import soils
 from foodsafety.session import State
-from foodsafety.storage import UseBy, category, use_by
+from foodsafety.shelf import UseBy, storage_category, use_by
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,7 +37,7 @@ def _categories(state: State, food: str) -> set[str]:
     kinds = [state.plan.process.foods[name].kind for name in state.plan.process.ingredients_of(food)]
     parts = {kind.storage for kind in kinds if kind and kind.storage}
     if state.plan.core_control(food):
-        return {"cooked_dish", *(part for part in parts if category(part).leftover)}
+        return {"cooked_dish", *(part for part in parts if storage_category(part).leftover)}
     return parts or {"cooked_dish"}
 
 

@@ -9,12 +9,12 @@ from bulwark.workbench.answers import Answer, Asker, Card, Meter, Table, clock_w
 from bulwark.workbench.cold import doubts, read
 from bulwark.workbench.drawings import Ask, Curve, Wall, chart
 from bulwark.workbench.units import shown
-from foodsafety import coldstores, growth, mixing
-from foodsafety.clocks import out_of_control_s, school_verdict
+from foodsafety import coldstores, mixing
 from foodsafety.cooling import judge_cooling
 from foodsafety.quantities import Series, Temperature
 from foodsafety.readings import Log, Sheet, look_over, question_log, read_csv
 from foodsafety.rules import Profile
+from foodsafety.shelf import growth_budgets, out_of_control_s, school_verdict
 
 
 def grow(asked: dict[str, Any], asker: Asker) -> Answer:
@@ -26,7 +26,7 @@ def grow(asked: dict[str, Any], asker: Asker) -> Answer:
     # A reading nobody trusts may not shorten the time, nor show that food stayed cool.
     out_s = max(out_of_control_s(log.series, cold, hot), out_of_control_s(log.kept, cold, hot))
     ruled = school_verdict(out_s, asked["school"], profile, ambient_c=asked["ambient"], readings=log.kept)
-    budgets = sorted(growth.budgets(log.kept).values(), key=lambda row: -row.spent)
+    budgets = sorted(growth_budgets(log.kept).values(), key=lambda row: -row.spent)
     states: dict[str, tuple[Any, str, str]] = {
         "keep": (
             "good",

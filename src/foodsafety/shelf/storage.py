@@ -15,12 +15,12 @@ from foodsafety.foods import plain_id
 from foodsafety.quantities import CoreError
 from foodsafety.rules import Profile
 
-Place = Literal["fridge", "freezer"]
+StoragePlace = Literal["fridge", "freezer"]
 _DAY = {"d": 1, "wk": 7}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Life:
+class StorageLife:
     """A range of storage life; the shorter figure is the one used. Unit d, wk or mo."""
 
     low: int
@@ -35,19 +35,19 @@ class Life:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Category:
+class StorageCategory:
     """A storage category: None for a place where this food may not be kept."""
 
     id: str
-    fridge: Life | None
-    freezer: Life | None
-    thawed: Life | None
+    fridge: StorageLife | None
+    freezer: StorageLife | None
+    thawed: StorageLife | None
     leftover: bool
     verify: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Reason:
+class StorageReason:
     """One step in working out a date: a rule id and its numbers."""
 
     rule: str
@@ -62,7 +62,7 @@ class UseBy:
     """Until when, or None: it may not be kept there, or must be thrown away (see ``why``)."""
 
     use_by: dt.datetime | None
-    why: tuple[Reason, ...]
+    why: tuple[StorageReason, ...]
 
     @property
     def discard(self) -> bool:
@@ -77,20 +77,20 @@ def _months_after(start: dt.datetime, months: int) -> dt.datetime:
     return start.replace(year=year, month=month, day=min(start.day, calendar.monthrange(year, month)[1]))
 
 
-def _life(value: object, field: str) -> Life | None:
+def _life(value: object, field: str) -> StorageLife | None:
     if value in (None, "no"):
         return None
     if not isinstance(value, list) or len(value) != 3 or value[2] not in ("d", "wk", "mo") or value[0] > value[1]:
         raise CoreError(field, 'a [low, high, "d" | "wk" | "mo"] or "no" is needed')
-    return Life(low=value[0], high=value[1], unit=value[2])
+    return StorageLife(low=value[0], high=value[1], unit=value[2])
 
 
 @cache
-def _categories() -> dict[str, Category]:
-    words: dict[str, Category] = {}
+def _categories() -> dict[str, StorageCategory]:
+    words: dict[str, StorageCategory] = {}
     table: Mapping[str, Mapping[str, Any]] = tomllib.loads(data_text("storage.toml"))
     for key, row in table.items():
-        category = Category(
+        category = StorageCategory(
             id=key,
             fridge=_life(row["fridge"], f"{key}.fridge"),
             freezer=_life(row["freezer"], f"{key}.freezer"),
@@ -104,16 +104,16 @@ def _categories() -> dict[str, Category]:
     return words
 
 
-def category_ids() -> tuple[str, ...]:
+def storage_category_ids() -> tuple[str, ...]:
     """Every storage category once."""
     return tuple(dict.fromkeys(category.id for category in _categories().values()))
 
 
-def category(name: str, field: str = "category") -> Category:
+def storage_category(name: str, field: str = "category") -> StorageCategory:
     """A storage category by id or by any of its names; CoreError lists the ids for an unknown one."""
     found = _categories().get(plain_id(name))
     if found is None:
-        raise CoreError(field, f"{name!r} is not a storage category; there are {', '.join(category_ids())}")
+        raise CoreError(field, f"{name!r} is not a storage category; there are {', '.join(storage_category_ids())}")
     return found
 
 
@@ -122,7 +122,7 @@ def use_by(
     profile: Profile,
     *,
     made_at: dt.datetime,
-    place: Place,
+    place: StoragePlace,
     out_s: float = 0.0,
     thawed_at: dt.datetime | None = None,
     ambient_c: float | None = None,
@@ -134,61 +134,61 @@ def use_by(
     nobody measured) means throwing the food away. Freezing pauses the
     fridge clock and does not reset it: after a thaw the fridge life that is left counts.
     """
-    kept = category(name)
-    why: list[Reason] = []
+    kept = storage_category(name)
+    why: list[StorageReason] = []
     if thawed_at is not None and thawed_at < made_at:
         raise CoreError("thawed_at", "thawed before it was made")
     if out_s < 0:
         raise CoreError("out_minutes", "time out cannot be below 0")
     clock = profile.clock_for("hot" if kept.leftover else "cold", ambient_c)
     if out_s > clock.limit_s:
-        why.append(Reason(rule="out-too-long", section=clock.section, low=clock.limit_s, unit="s"))
+        why.append(StorageReason(rule="out-too-long", section=clock.section, low=clock.limit_s, unit="s"))
         return UseBy(use_by=None, why=tuple(why))
     if place == "freezer" and thawed_at is not None:
-        why.append(Reason(rule="no-refreezing", section=profile.document))
+        why.append(StorageReason(rule="no-refreezing", section=profile.document))
     if place == "freezer" and thawed_at is None:
         return _frozen(kept, made_at, why)
     return _chilled(kept, profile, made_at, out_s, thawed_at, why)
 
 
-def _frozen(kept: Category, made_at: dt.datetime, why: list[Reason]) -> UseBy:
+def _frozen(kept: StorageCategory, made_at: dt.datetime, why: list[StorageReason]) -> UseBy:
     if kept.freezer is None:
-        why.append(Reason(rule="not-for-freezer", section=kept.id))
+        why.append(StorageReason(rule="not-for-freezer", section=kept.id))
         return UseBy(use_by=None, why=tuple(why))
     life = kept.freezer
-    why.append(Reason(rule="freezer-quality", section=kept.id, low=life.low, high=life.high, unit=life.unit))
+    why.append(StorageReason(rule="freezer-quality", section=kept.id, low=life.low, high=life.high, unit=life.unit))
     if kept.verify:
-        why.append(Reason(rule="verify-locally", section=kept.id))
+        why.append(StorageReason(rule="verify-locally", section=kept.id))
     return UseBy(use_by=life.after(made_at), why=tuple(why))
 
 
 def _chilled(
-    kept: Category,
+    kept: StorageCategory,
     profile: Profile,
     made_at: dt.datetime,
     out_s: float,
     thawed_at: dt.datetime | None,
-    why: list[Reason],
+    why: list[StorageReason],
 ) -> UseBy:
     life = kept.thawed if thawed_at is not None and kept.thawed else kept.fridge
     if life is None:
-        why.append(Reason(rule="not-for-fridge", section=kept.id))
+        why.append(StorageReason(rule="not-for-fridge", section=kept.id))
         return UseBy(use_by=None, why=tuple(why))
     start = made_at
     if thawed_at is not None:
         start = thawed_at
-        why.append(Reason(rule="frozen-time-pauses", section=kept.id))
+        why.append(StorageReason(rule="frozen-time-pauses", section=kept.id))
     end = life.after(start)
-    why.append(Reason(rule="fridge-life", section=kept.id, low=life.low, high=life.high, unit=life.unit))
+    why.append(StorageReason(rule="fridge-life", section=kept.id, low=life.low, high=life.high, unit=life.unit))
     cap_s = profile.dates.cap_s(kept.id)
     if profile.dates.applies(kept.id, leftover=kept.leftover) and start + dt.timedelta(seconds=cap_s) < end:
         end = start + dt.timedelta(seconds=cap_s)
-        why.append(Reason(rule="date-mark", section=profile.dates.section, low=cap_s, unit="s"))
+        why.append(StorageReason(rule="date-mark", section=profile.dates.section, low=cap_s, unit="s"))
     if out_s:
         end -= dt.timedelta(seconds=out_s)
-        why.append(Reason(rule="time-out", section="", low=out_s, unit="s"))
+        why.append(StorageReason(rule="time-out", section="", low=out_s, unit="s"))
     if kept.verify:
-        why.append(Reason(rule="verify-locally", section=kept.id))
+        why.append(StorageReason(rule="verify-locally", section=kept.id))
     return UseBy(use_by=max(end, start) if life.low else _same_day(start), why=tuple(why))
 
 

@@ -17,7 +17,7 @@ from foodsafety.quantities import CoreError, Series, positive
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Band:
+class GrowthBand:
     """Above one product temperature up to another [C] an organism may have so long [s] in all."""
 
     above_c: float
@@ -32,11 +32,11 @@ class Organism:
     id: str
     name: str
     toxin: bool
-    bands: tuple[Band, ...]
+    bands: tuple[GrowthBand, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Budget:
+class GrowthBudget:
     """What a course of temperatures spent: the share of the allowance (1 is all of it), and the
     time [s] in each band."""
 
@@ -51,7 +51,7 @@ def organisms() -> dict[str, Organism]:
     found = {}
     for key, row in tomllib.loads(data_text("growth.toml")).items():
         bands = tuple(
-            Band(above_c=b["above"], upto_c=b["upto"], allowed_s=3600 * positive(b["h"], f"{key}.h"))
+            GrowthBand(above_c=b["above"], upto_c=b["upto"], allowed_s=3600 * positive(b["h"], f"{key}.h"))
             for b in row["bands"]
         )
         if any(a.upto_c != b.above_c for a, b in pairwise(bands)):
@@ -60,7 +60,7 @@ def organisms() -> dict[str, Organism]:
     return found
 
 
-def _within_s(start: tuple[float, float], end: tuple[float, float], band: Band) -> float:
+def _within_s(start: tuple[float, float], end: tuple[float, float], band: GrowthBand) -> float:
     """How long [s] a straight line is in a band."""
     (t0, c0), (t1, c1) = start, end
     if c0 == c1:
@@ -70,11 +70,11 @@ def _within_s(start: tuple[float, float], end: tuple[float, float], band: Band) 
     return max(0.0, inside) / (high - low) * (t1 - t0)
 
 
-def budgets(readings: Series) -> Mapping[str, Budget]:
+def growth_budgets(readings: Series) -> Mapping[str, GrowthBudget]:
     """What each organism may have spent over readings [(s, C), in order], straight between them."""
     found = {}
     for key, organism in organisms().items():
         times = tuple(sum(_within_s(a, b, band) for a, b in pairwise(readings)) for band in organism.bands)
         spent = sum(time_s / band.allowed_s for time_s, band in zip(times, organism.bands, strict=True))
-        found[key] = Budget(organism=organism, spent=spent, in_bands_s=times)
+        found[key] = GrowthBudget(organism=organism, spent=spent, in_bands_s=times)
     return found

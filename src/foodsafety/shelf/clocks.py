@@ -34,20 +34,20 @@ class Clock:
         return self.spent_s + running
 
 
-Standing = Literal["within", "over"]
+ClockStanding = Literal["within", "over"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ClockVerdict:
     """A clock against its limit; at the limit exactly it is still within."""
 
-    standing: Standing
+    standing: ClockStanding
     total_s: float
     remaining_s: float
     limit: ClockLimit
 
 
-def judge(clock: Clock, limit: ClockLimit, *, now_s: float) -> ClockVerdict:
+def judge_clock(clock: Clock, limit: ClockLimit, *, now_s: float) -> ClockVerdict:
     """How a clock stands against a limit at a moment."""
     total_s = clock.total_s(now_s)
     return ClockVerdict(
@@ -72,7 +72,7 @@ def _between_s(start: tuple[float, float], end: tuple[float, float], low_c: floa
     return max(0.0, inside) / abs(c1 - c0) * (t1 - t0)
 
 
-School = Literal["rules", "2_4", "4_6"]
+ClockSchool = Literal["rules", "2_4", "4_6"]
 # The 4-hour and 6-hour school: Food Code 3-501.19; six hours only for food that began cold and never
 # passed 70 F. The 2-hour and 4-hour school: anz and uk guidance.
 _NEVER_ABOVE_F = 70.0
@@ -89,7 +89,7 @@ class SchoolVerdict:
 
 
 def school_verdict(
-    out_s: float, school: School, profile: Profile, *, ambient_c: float | None, readings: Series = ()
+    out_s: float, school: ClockSchool, profile: Profile, *, ambient_c: float | None, readings: Series = ()
 ) -> SchoolVerdict:
     """A time out of control [s] held against a school of clocks. Exactly at a limit is still within.
 

@@ -1,0 +1,18 @@
+"""Time out of temperature control, the growth budget, and how long food keeps."""
+
+from foodsafety.shelf.clocks import Clock, ClockVerdict, judge_clock, out_of_control_s, school_verdict
+from foodsafety.shelf.growth import growth_budgets
+from foodsafety.shelf.storage import UseBy, storage_category, storage_category_ids, use_by
+
+__all__ = [
+    "Clock",
+    "ClockVerdict",
+    "UseBy",
+    "growth_budgets",
+    "judge_clock",
+    "out_of_control_s",
+    "school_verdict",
+    "storage_category",
+    "storage_category_ids",
+    "use_by",
+]
