@@ -15,6 +15,7 @@ from typing import Any, Literal, NoReturn
 
 from foodsafety.conduction import LONGEST_S, SIZES, Body, Constant, Surroundings, conduct
 from foodsafety.contamination import Cleared, Finding, analyse, rule_source, severity
+from foodsafety.cooking import CREDIT_FLOOR_C, Kinetics, lethality_of
 from foodsafety.cooling import judge_cooling
 from foodsafety.foods import AllergenSet, allergen_tag, allergens_for, locale_from, soil_tag
 from foodsafety.properties import FoodProperties, composition_from
@@ -22,7 +23,6 @@ from foodsafety.quantities import CoreError, finite, positive, tidy_readings
 from foodsafety.recipes import Ingredient, Process, process_from, read_ingredient
 from foodsafety.rules import House, Profile, house_from, rule_profile
 from foodsafety.shelf import use_by
-from foodsafety.thermal import CREDIT_FLOOR_C, Kinetics, lethality
 from foodsafety.washes import best_order, needed_as_written
 
 MOST_INPUT_BYTES = 64 * 1024 * 1024
@@ -55,7 +55,7 @@ def run_lethality(data: Mapping[str, Any]) -> dict[str, Any]:
     floor_c = CREDIT_FLOOR_C if floor is None else finite(floor, "floor_c", low=-273.15, high=1000)
     gap = data.get("longest_gap_s")
     gap_s = math.inf if gap is None else positive(gap, "longest_gap_s")
-    found = lethality(tidy_readings(rows, counts="lower"), death, floor_c=floor_c, longest_gap_s=gap_s)
+    found = lethality_of(tidy_readings(rows, counts="lower"), death, floor_c=floor_c, longest_gap_s=gap_s)
     return {"log_reduction": found.log_reduction, "seconds_above_floor": found.seconds_above_floor}
 
 

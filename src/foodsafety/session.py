@@ -25,13 +25,13 @@ from foodsafety.contamination import (
     touch_all,
     transfer_findings,
 )
+from foodsafety.cooking import CookVerdict, Probing, cook_verdict
 from foodsafety.events import READY_CHECKS, TOUCHED, Checked, Event, check
 from foodsafety.foods import soil
 from foodsafety.plan import ControlPoint, Plan, needs_temperature_control
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import Step
 from foodsafety.shelf import Clock, judge_clock
-from foodsafety.thermal import Probing, Verdict, cook_verdict
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -370,7 +370,7 @@ def _on_cold_read(state: State, at_s: float, data: Checked) -> Move:
     return replace(state, cold=_put(state.cold, data["food"], rows)), ()
 
 
-def verdict_of(state: State, food: str, now_s: float) -> Verdict | None:
+def verdict_of(state: State, food: str, now_s: float) -> CookVerdict | None:
     """The cooking verdict on a food, or None where the plan asks for none."""
     control = state.plan.core_control(food)
     if control is None or control.cook is None:

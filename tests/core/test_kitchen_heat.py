@@ -6,12 +6,22 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foodsafety import coolbox, mixing, slowcooker, thawing
+from foodsafety import coolbox, mixing, thawing
+from foodsafety.cooking import (
+    Kinetics,
+    WarmUp,
+    cook_window,
+    crock_fill,
+    f_value_s,
+    kill_targets,
+    lethality_of,
+    slow_cooker_times,
+    warm_up,
+)
 from foodsafety.foods import Composition
 from foodsafety.quantities import CoreError, Temperature
 from foodsafety.rules import rule_profile
 from foodsafety.shelf import growth_budgets, out_of_control_s, school_verdict
-from foodsafety.thermal import Kinetics, f_value_s, lethality, targets
 
 KOFTA = Composition(water=0.70, protein=0.20, fat=0.08, carbohydrate=0.01, fibre=0.0, ash=0.01)
 HOME = rule_profile("us-home")
@@ -23,12 +33,12 @@ H = 3600.0
 
 @pytest.mark.parametrize(("litres", "standing"), [(2.49, "under"), (2.5, "good"), (3.3, "good"), (3.4, "over")])
 def test_a_slow_cooker_is_filled_from_half_to_two_thirds(litres: float, standing: str) -> None:
-    assert slowcooker.fill(litres, 5.0).standing == standing
+    assert crock_fill(litres, 5.0).standing == standing
 
 
-def warms(**changes: object) -> slowcooker.Passage:
+def warms(**changes: object) -> WarmUp:
     asked: dict[str, object] = {"volume_l": 3.0, "size_l": 5.0, "setting": "low", "start_c": 6.0}
-    return slowcooker.passage(**{**asked, **changes})  # type: ignore[arg-type]
+    return warm_up(**{**asked, **changes})  # type: ignore[arg-type]
 
 
 def test_high_is_quicker_than_low_and_a_lifted_lid_costs_its_half_hour() -> None:
@@ -57,7 +67,7 @@ def test_a_cooker_that_never_gets_hot_is_no_pass() -> None:
 
 
 def test_the_latest_moment_to_switch_on_counts_the_longer_figures() -> None:
-    window = slowcooker.window((6 * H, 8 * H), lid_lifts=2, rest_s=600)
+    window = cook_window((6 * H, 8 * H), lid_lifts=2, rest_s=600)
 
     assert window.latest_s == 8 * H + 2 * 1800 + 600
     assert window.late_from_s == 3600 + 600
@@ -65,13 +75,13 @@ def test_the_latest_moment_to_switch_on_counts_the_longer_figures() -> None:
 
 
 def test_a_hob_recipe_becomes_hours_and_less_liquid() -> None:
-    found = slowcooker.convert(simmer_s=2 * H, liquid_ml=900)
+    found = slow_cooker_times(simmer_s=2 * H, liquid_ml=900)
 
     assert found.low_s == (8 * H, 10 * H)
     assert found.high_s == (4 * H, 6 * H)
     assert found.liquid_ml == (450, 600)
     with pytest.raises(CoreError):
-        slowcooker.convert(simmer_s=11 * H, liquid_ml=900)
+        slow_cooker_times(simmer_s=11 * H, liquid_ml=900)
 
 
 # --- the cool box -----------------------------------------------------------------------------------------------
@@ -263,7 +273,7 @@ def test_nothing_is_credited_across_a_gap() -> None:
     gap_s = HOME.longest_gap_s
     rows = ((0.0, 70.0), (60.0, 70.0), (60.0 + gap_s + 1, 70.0))
 
-    assert lethality(rows, death, longest_gap_s=gap_s).log_reduction == pytest.approx(3.0)
+    assert lethality_of(rows, death, longest_gap_s=gap_s).log_reduction == pytest.approx(3.0)
     assert f_value_s(rows, t_ref_c=70, z_c=7.5, longest_gap_s=gap_s) == pytest.approx(60.0)
 
 
@@ -282,9 +292,9 @@ def test_an_f_value_is_the_time_at_its_temperature_that_kills_as_much() -> None:
     ],
 )
 def test_organisms_die_as_their_published_rows_say(organism: str, at_c: float, minutes: float, logs: float) -> None:
-    row = next(target for target in targets("us-home") if target.id == organism)
+    row = next(target for target in kill_targets("us-home") if target.id == organism)
 
-    found = lethality(((0.0, at_c), (minutes * 60, at_c)), row.death).log_reduction
+    found = lethality_of(((0.0, at_c), (minutes * 60, at_c)), row.death).log_reduction
 
     assert found == pytest.approx(logs, rel=0.08)
 

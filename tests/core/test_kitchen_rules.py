@@ -10,6 +10,7 @@ import pytest
 
 from foodsafety.cautions import caution_rules, cautions
 from foodsafety.contamination import find_contamination
+from foodsafety.cooking import Probing, cook_verdict
 from foodsafety.costs import Price, bulk_saving, recipe_cost
 from foodsafety.eaters import not_for
 from foodsafety.foods import allergen_sets, allergens_for, food_kind, food_kinds
@@ -28,7 +29,6 @@ from foodsafety.recipes import (
 )
 from foodsafety.rules import House, LocalChange, changeable_limits, local_profile, profile_ids, rule_profile
 from foodsafety.shelf import use_by
-from foodsafety.thermal import Probing, cook_verdict
 from tests.builders import a_process
 
 DEMOS = Path(__file__).resolve().parents[2] / "src/bulwark/recipes/demo"

@@ -6,15 +6,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from foodsafety.cooking import Kinetics, Probing, cook_verdict, lethality_of
 from foodsafety.quantities import CoreError, c_from_f
 from foodsafety.rules import House, rule_profile
-from foodsafety.thermal import Kinetics, Probing, cook_verdict, lethality
 
 Z_7_5 = Kinetics(t_ref_c=70, d_ref_s=20, z_c=7.5)
 
 
 def test_a_level_hold_is_time_over_d() -> None:
-    found = lethality(((0, 70), (120, 70)), Z_7_5)
+    found = lethality_of(((0, 70), (120, 70)), Z_7_5)
 
     assert found.log_reduction == pytest.approx(6.0, abs=1e-12)
     assert found.seconds_above_floor == 120
@@ -24,14 +24,14 @@ def test_a_ramp_is_the_closed_form() -> None:
     # integral of 10**((60 + t/6 - 70)/10)/20 dt over 0..60 s, by hand:
     expected = (6 * 10 / math.log(10)) * (1 - 10**-1) / 20
 
-    found = lethality(((0, 60), (60, 70)), Kinetics(t_ref_c=70, d_ref_s=20, z_c=10))
+    found = lethality_of(((0, 60), (60, 70)), Kinetics(t_ref_c=70, d_ref_s=20, z_c=10))
 
     assert found.log_reduction == pytest.approx(expected, abs=1e-12)
 
 
 @pytest.mark.parametrize(("temperature_c", "hold_s"), [(60, 45 * 60), (65, 600), (70, 120), (75, 30), (80, 6)])
 def test_uk_equivalents_are_about_six_logs(temperature_c: float, hold_s: float) -> None:
-    found = lethality(((0, temperature_c), (hold_s, temperature_c)), Z_7_5)
+    found = lethality_of(((0, temperature_c), (hold_s, temperature_c)), Z_7_5)
 
     # The table rounds up to handy times, and z is only about 7.5: six logs or up to one more.
     assert 6.0 <= found.log_reduction + 1e-9 <= 7.0
@@ -47,29 +47,29 @@ ROAST = [
 def test_the_roast_table_is_log_linear_with_z_10_f(f: int, hold_s: float) -> None:
     death = Kinetics(t_ref_c=c_from_f(147), d_ref_s=134, z_c=10 / 1.8)
 
-    found = lethality(((0, c_from_f(f)), (hold_s, c_from_f(f))), death)
+    found = lethality_of(((0, c_from_f(f)), (hold_s, c_from_f(f))), death)
 
     # One decimal reduction by construction at 147 F; the rest within the table's whole minutes.
     assert found.log_reduction == pytest.approx(1.0, rel=0.17)
 
 
 def test_nothing_is_credited_below_the_floor() -> None:
-    assert lethality(((0, 54.3), (9999, 54.3)), Z_7_5).log_reduction == 0
+    assert lethality_of(((0, 54.3), (9999, 54.3)), Z_7_5).log_reduction == 0
 
 
 def test_the_floor_itself_counts() -> None:
-    assert lethality(((0, 54.4), (60, 54.4)), Z_7_5).seconds_above_floor == 60
+    assert lethality_of(((0, 54.4), (60, 54.4)), Z_7_5).seconds_above_floor == 60
 
 
 def test_only_the_part_above_the_floor_counts() -> None:
-    found = lethality(((0, 44.4), (100, 64.4)), Z_7_5)
+    found = lethality_of(((0, 44.4), (100, 64.4)), Z_7_5)
 
     assert found.seconds_above_floor == pytest.approx(50)
 
 
 @pytest.mark.parametrize("readings", [(), ((0, 80),)])
 def test_without_two_readings_nothing_is_proven(readings: tuple[tuple[float, float], ...]) -> None:
-    assert lethality(readings, Z_7_5).log_reduction == 0
+    assert lethality_of(readings, Z_7_5).log_reduction == 0
 
 
 @pytest.mark.parametrize(("field", "values"), [("d_ref_s", (70, 0, 7)), ("z_c", (70, 20, -1))])
@@ -86,7 +86,7 @@ def test_more_time_at_heat_never_lowers_the_kill(rows: list[tuple[float, float]]
     series = tuple(sorted(rows))
     longer = (*series, (series[-1][0] + more_s, series[-1][1]))
 
-    assert lethality(longer, Z_7_5).log_reduction >= lethality(series, Z_7_5).log_reduction - 1e-12
+    assert lethality_of(longer, Z_7_5).log_reduction >= lethality_of(series, Z_7_5).log_reduction - 1e-12
 
 
 # --- verdicts ------------------------------------------------------------------------------------

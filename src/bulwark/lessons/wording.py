@@ -11,11 +11,11 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from foodsafety.contamination import Finding
+from foodsafety.cooking import CookVerdict
 from foodsafety.plan import ControlPoint, Phase, Plan
 from foodsafety.quantities import Temperature, f_from_c
 from foodsafety.rules import CookLimit, Hold, Profile
 from foodsafety.session import Brick, State
-from foodsafety.thermal import Verdict
 
 
 def caution() -> str:
@@ -507,7 +507,7 @@ class VerdictText:
     remaining_s: float | None = None
 
 
-def verdict_text(verdict: Verdict, piece: str, unit: str) -> VerdictText:
+def verdict_text(verdict: CookVerdict, piece: str, unit: str) -> VerdictText:
     """The verdict on a cook in words."""
     limit = cook_text(verdict.limit, unit)
     which = f"{piece} {verdict.lowest_piece}"

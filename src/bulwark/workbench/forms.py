@@ -9,7 +9,8 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy as _l
 
 from bulwark.workbench.units import Units, from_si, shown, to_si, unit_name
-from foodsafety import chilling, coolbox, slowcooker, thermometers
+from foodsafety import chilling, coolbox, thermometers
+from foodsafety.cooking import crock_sizes_l
 from foodsafety.foods import FoodKind, match_food
 from foodsafety.quantities import question_cold, question_core
 from foodsafety.rules import profile_ids, rule_profile
@@ -290,7 +291,7 @@ class FreezeForm(ToolForm):
 class SlowForm(ToolForm):
     """The slow cooker."""
 
-    size = Choice(_l("Cooker"), [(f"{size:g}", f"{size:g} l") for size in slowcooker.sizes_l()], "5")
+    size = Choice(_l("Cooker"), [(f"{size:g}", f"{size:g} l") for size in crock_sizes_l()], "5")
     volume = Measured("volume", _l("Food in it"), low=0.1, high=10, first=3)
     start = Measured("temp", _l("Food begins at"), low=-40, high=90, first=6, slip="cold")
     setting = Choice(

@@ -10,11 +10,24 @@ from bulwark.lessons.wording import cook_text, listed
 from bulwark.workbench.answers import Answer, Asker, Card, Table, clock_word, limit, source_line, span, temp
 from bulwark.workbench.drawings import Ask, Curve, chart
 from bulwark.workbench.units import Units, shown
-from foodsafety import slowcooker, thermometers
+from foodsafety import thermometers
+from foodsafety.cooking import (
+    OBSERVATIONS,
+    CookVerdict,
+    Kinetics,
+    Probing,
+    cook_verdict,
+    cook_window,
+    crock_fill,
+    f_value_s,
+    kill_targets,
+    lethality_of,
+    slow_cooker_times,
+    warm_up,
+)
 from foodsafety.quantities import CoreError, c_from_f
 from foodsafety.readings import clock_of_day, look_over, minutes_seconds, typed_probings
 from foodsafety.rules import CookLimit, Profile
-from foodsafety.thermal import OBSERVATIONS, Kinetics, Probing, Verdict, cook_verdict, f_value_s, lethality, targets
 
 
 def _limit_for(asked: dict[str, Any], profile: Profile) -> CookLimit:
@@ -118,7 +131,7 @@ def _trusted(probings: list[Probing]) -> tuple[list[Probing], list[str]]:
     return sorted(kept, key=lambda p: p.at_s), told
 
 
-def _cook_words(found: Verdict, row: CookLimit, asker: Asker) -> tuple[Any, str, str]:
+def _cook_words(found: CookVerdict, row: CookLimit, asker: Asker) -> tuple[Any, str, str]:
     units = asker.units
     lowest = temp(found.lowest_c, units, up=False) if found.lowest_c is not None else ""
     wants = cook_text(row, units.temps)
@@ -202,7 +215,7 @@ def _cook_chart(probings: list[Probing], row: CookLimit, asker: Asker, title: st
 
 
 def _cook_cards(
-    found: Verdict, row: CookLimit, profile: Profile, probings: list[Probing], asker: Asker
+    found: CookVerdict, row: CookLimit, profile: Profile, probings: list[Probing], asker: Asker
 ) -> tuple[Card, ...]:
     wants = Card(
         kind="do" if found.status in ("hold", "rest") else "plain",
@@ -252,9 +265,9 @@ def _f_s(probings: list[Probing], piece: str, death: Kinetics, profile: Profile)
 def _death_table(probings: list[Probing], profile: Profile, units: Units) -> Table:
     """What the readings of the slowest piece have killed: it explains the limit, it decides nothing."""
     rows = []
-    for target in targets(profile.id):
+    for target in kill_targets(profile.id):
         worst = min(
-            lethality(
+            lethality_of(
                 tuple((p.at_s, p.core_c) for p in probings if p.piece == piece),
                 target.death,
                 longest_gap_s=profile.longest_gap_s,
@@ -279,14 +292,14 @@ def slow(asked: dict[str, Any], asker: Asker) -> Answer:
     """How full, on by when, how long in the danger band."""
     units = asker.units
     size = float(asked["size"])
-    filled = slowcooker.fill(asked["volume"], size)
+    filled = crock_fill(asked["volume"], size)
     setting: Any = "low" if asked["setting"] == "high_first" else asked["setting"]
-    converted = slowcooker.convert(simmer_s=asked["simmer"], liquid_ml=asked["liquid"])
+    converted = slow_cooker_times(simmer_s=asked["simmer"], liquid_ml=asked["liquid"])
     takes = converted.low_s if setting == "low" else converted.high_s
     lifts = [3600.0 * (n + 1) for n in range(asked["lifts"]) if 3600.0 * (n + 1) < takes[1]]
     if asked["volume"] > size:
         raise CoreError("volume", f"{asked['volume']:g} l do not fit into {size:g} l")
-    went = slowcooker.passage(
+    went = warm_up(
         volume_l=asked["volume"],
         size_l=size,
         setting=setting,
@@ -299,7 +312,7 @@ def slow(asked: dict[str, Any], asker: Asker) -> Answer:
     serve = clock_of_day(asked["serve"]) if asked["serve"].strip() else None
     if asked["serve"].strip() and serve is None:
         raise CoreError("serve", f"{asked['serve'][:20]!r} is no time of the clock: 18:30")
-    window = slowcooker.window(takes, lid_lifts=len(lifts))
+    window = cook_window(takes, lid_lifts=len(lifts))
     band = span(went.in_band_s) if went.in_band_s is not None else _("all day")
     if not went.within:
         state, title = "breach", _("Too long in the danger band: %(t)s") % {"t": band}

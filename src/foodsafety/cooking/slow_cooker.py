@@ -17,7 +17,7 @@ from typing import Any, Literal
 from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, finite, positive
 
-Setting = Literal["low", "high"]
+SlowCookerSetting = Literal["low", "high"]
 _CP_J_KG_K, _RHO_KG_L = 3700.0, 1.03
 _SIMMER_C = 97.0
 
@@ -27,13 +27,13 @@ def _file() -> Mapping[str, Any]:
     return tomllib.loads(data_text("slow_cooker.toml"))
 
 
-def sizes_l() -> tuple[float, ...]:
+def crock_sizes_l() -> tuple[float, ...]:
     """The sizes [l] there are figures for."""
     return tuple(float(key) for key in _file()["sizes"])
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Fill:
+class CrockFill:
     """How full a cooker is, as a share; "under" burns and cooks too fast, "over" too slowly."""
 
     share: float
@@ -42,18 +42,18 @@ class Fill:
     most_l: float
 
 
-def fill(volume_l: float, size_l: float) -> Fill:
+def crock_fill(volume_l: float, size_l: float) -> CrockFill:
     """How full a cooker of a size is with so much in it; a half and two thirds are still good."""
     share = positive(volume_l, "volume_l") / positive(size_l, "size_l")
     limits = _file()["fill"]
     standing: Literal["under", "good", "over"] = (
         "under" if share < limits["least"] else "over" if share > limits["most"] else "good"
     )
-    return Fill(share=share, standing=standing, least_l=limits["least"] * size_l, most_l=limits["most"] * size_l)
+    return CrockFill(share=share, standing=standing, least_l=limits["least"] * size_l, most_l=limits["most"] * size_l)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Passage:
+class WarmUp:
     """The predicted course [(s, C)] and the time [s] in the danger band; ``out_s`` when it leaves
     it (None: it never does). ``within``: by the limit of about four hours."""
 
@@ -64,17 +64,17 @@ class Passage:
     within: bool
 
 
-def passage(
+def warm_up(
     *,
     volume_l: float,
     size_l: float,
-    setting: Setting,
+    setting: SlowCookerSetting,
     start_c: float,
     room_c: float = 20.0,
     lid_lifts_s: Sequence[float] = (),
     high_first_s: float = 0.0,
     until_s: float = 10 * 3600.0,
-) -> Passage:
+) -> WarmUp:
     """How the contents warm. ``high_first_s`` [s] on high before the setting; each lift of the lid
     costs the longer of its figures. Raises CoreError for frozen food and for sizes without figures."""
     finite(start_c, "start_c", low=-60, high=100)
@@ -115,7 +115,7 @@ def passage(
     )
     in_s = next((t for t, c in rows if c > danger["low_c"]), 0.0)
     in_band_s = None if out_s is None else max(0.0, out_s - in_s)
-    return Passage(
+    return WarmUp(
         course=tuple(rows),
         in_band_s=in_band_s,
         out_s=out_s,
@@ -125,7 +125,7 @@ def passage(
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Conversion:
+class SlowCookerTimes:
     """A hob recipe in a slow cooker: hours on low and high, and the liquid to use [ml]."""
 
     low_s: tuple[float, float]
@@ -133,7 +133,7 @@ class Conversion:
     liquid_ml: tuple[float, float]
 
 
-def convert(*, simmer_s: float, liquid_ml: float) -> Conversion:
+def slow_cooker_times(*, simmer_s: float, liquid_ml: float) -> SlowCookerTimes:
     """The times and the liquid of a hob recipe: hardly anything boils away under the lid, so half
     to two thirds of the liquid is enough. Soups keep theirs."""
     positive(simmer_s, "simmer_s")
@@ -142,11 +142,13 @@ def convert(*, simmer_s: float, liquid_ml: float) -> Conversion:
     if row is None:
         raise CoreError("simmer_s", f"{simmer_s / 3600:g} h; a recipe of more than 10 h is not converted")
     low, high = (tuple(3600.0 * hours for hours in row[key]) for key in ("low_h", "high_h"))
-    return Conversion(low_s=(low[0], low[1]), high_s=(high[0], high[1]), liquid_ml=(liquid_ml / 2, liquid_ml * 2 / 3))
+    return SlowCookerTimes(
+        low_s=(low[0], low[1]), high_s=(high[0], high[1]), liquid_ml=(liquid_ml / 2, liquid_ml * 2 / 3)
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Window:
+class CookWindow:
     """From the serving time backwards [s before it]: on at the latest and at the earliest, and when
     what must not cook long goes in."""
 
@@ -156,14 +158,14 @@ class Window:
     late_to_s: float
 
 
-def window(cook_s: tuple[float, float], *, lid_lifts: int = 0, rest_s: float = 600.0) -> Window:
+def cook_window(cook_s: tuple[float, float], *, lid_lifts: int = 0, rest_s: float = 600.0) -> CookWindow:
     """When it must be switched on, counted back from serving: the longer figure of each range, and
     the longer cost of every lift of the lid, decide the latest moment."""
     if lid_lifts < 0:
         raise CoreError("lid_lifts", f"{lid_lifts} is below 0")
     lid, late = _file()["lid"], _file()["late"]
     latest = cook_s[1] + lid_lifts * lid["most_s"] + rest_s
-    return Window(
+    return CookWindow(
         latest_s=latest,
         earliest_s=latest + 3600.0,
         late_from_s=late["most_s"] + rest_s,
