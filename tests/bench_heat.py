@@ -8,16 +8,22 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.integrate import solve_ivp
 
-from foodsafety.bodies import Body, Constant, Surroundings
 from foodsafety.chilling import Batch, Offer, Situation, container, greatest, still, ways
-from foodsafety.conduction import SHELLS, conduct
-from foodsafety.enthalpy import HeatTable, in_shells
 from foodsafety.foods import Composition
-from foodsafety.properties import FoodProperties
+from foodsafety.heat import (
+    SHELLS,
+    Body,
+    ConstantProperties,
+    FoodProperties,
+    HeatTable,
+    Surroundings,
+    conduct,
+    conduct_in_shells,
+)
 from foodsafety.rules import rule_profile
 
 KOFTA = Composition(water=0.70, protein=0.20, fat=0.08, carbohydrate=0.01, fibre=0.0, ash=0.01)
-FOOD = Constant(k=0.5, rho=1040.0, cp=3600.0)
+FOOD = ConstantProperties(k=0.5, rho=1040.0, cp=3600.0)
 SLAB = Body(shape="slab", size_m=(0.025,), h=15.0)
 FRIDGE = Surroundings(((0.0, 4.0),))
 FREEZER = Surroundings(((0.0, -25.0),))
@@ -109,7 +115,7 @@ def freezing() -> tuple[Side, Side]:
     food = FoodProperties(KOFTA, -1.0)
 
     def ours() -> object:
-        return in_shells(SLAB, food, 5.0, FREEZER, end_s=FREEZE_S, target_c=None)[0]
+        return conduct_in_shells(SLAB, food, 5.0, FREEZER, end_s=FREEZE_S, target_c=None)[0]
 
     course = ours()
     fine, table = _plain_freezing(1e-8, 1.0)

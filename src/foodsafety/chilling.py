@@ -16,16 +16,22 @@ from typing import Literal
 
 import numpy as np
 
-from foodsafety.bodies import Body, Constant
-from foodsafety.conduction import remaining
 from foodsafety.cooling import CoolingVerdict, judge_cooling, stages_of
 from foodsafety.data import data_text
 from foodsafety.foods import Composition
-from foodsafety.properties import LATENT_KJ_KG, Array, FoodProperties
+from foodsafety.heat import (
+    LATENT_KJ_KG,
+    Array,
+    Body,
+    ConstantProperties,
+    FoodProperties,
+    environment,
+    h_through,
+    temperature_left,
+)
 from foodsafety.quantities import CoreError, Series, finite, positive
 from foodsafety.rules import Profile
 from foodsafety.rules import rule_profile as shipped
-from foodsafety.surroundings import h_through, place
 
 Texture = Literal["thin", "thick"]
 HORIZON_S = 16 * 3600.0
@@ -92,9 +98,9 @@ def container(name: str, field: str = "container") -> Container:
 
 
 @lru_cache(maxsize=256)
-def _at_30(composition: Composition) -> Constant:
+def _at_30(composition: Composition) -> ConstantProperties:
     k, rho, cp = FoodProperties(composition).at(30.0)
-    return Constant(k=k, rho=rho, cp=cp)
+    return ConstantProperties(k=k, rho=rho, cp=cp)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,7 +117,7 @@ class Batch:
         positive(self.litres, "litres")
 
     @property
-    def food(self) -> Constant:
+    def food(self) -> ConstantProperties:
         """Its properties in the middle of a cooling, 30 C."""
         return _at_30(self.composition)
 
@@ -155,7 +161,7 @@ class Course:
 
 def course_of(way: Way, batch: Batch) -> Course:
     """How a batch cools in one way."""
-    where = place(way.where)
+    where = environment(way.where)
     h = h_through(where.low_h, way.covers)
     food = batch.food
     if batch.texture == "thin":
@@ -170,7 +176,7 @@ def course_of(way: Way, batch: Batch) -> Course:
             if way.container.round
             else Body(shape="brick", size_m=(way.container.length_m / 2, way.container.width_m / 2, half_m), h=low_h)
         )
-        left = remaining(body, food, _TIMES)
+        left = temperature_left(body, food, _TIMES)
     return Course(_TIMES, left, way.around_c)
 
 
@@ -381,7 +387,7 @@ Solid = Literal["slab", "cylinder", "sphere"]
 
 
 def greatest(
-    shape: Solid, food: Constant, *, h: float, around_c: float, start_c: float, profile: Profile
+    shape: Solid, food: ConstantProperties, *, h: float, around_c: float, start_c: float, profile: Profile
 ) -> float | None:
     """The greatest thickness or diameter [m] of a food that passes a profile's cooling from a
     temperature; None if not even 5 mm do, and never more than half a metre is tried."""
@@ -390,7 +396,7 @@ def greatest(
         raise CoreError("around_c", f"at {around_c:g} C it never comes down to {last_c:g} C")
 
     def passes(size_m: float) -> bool:
-        left = remaining(Body(shape=shape, size_m=(size_m / 2,), h=h), food, _TIMES)
+        left = temperature_left(Body(shape=shape, size_m=(size_m / 2,), h=h), food, _TIMES)
         return judge_planned(Course(_TIMES, left, around_c).series(start_c), profile).verdict == "pass"
 
     low, high = 0.005, 0.5

@@ -13,12 +13,20 @@ import sys
 from collections.abc import Callable, Mapping
 from typing import Any, Literal, NoReturn
 
-from foodsafety.conduction import LONGEST_S, SIZES, Body, Constant, Surroundings, conduct
 from foodsafety.contamination import Cleared, Finding, analyse, rule_source, severity
 from foodsafety.cooking import CREDIT_FLOOR_C, Kinetics, lethality_of
 from foodsafety.cooling import judge_cooling
 from foodsafety.foods import AllergenSet, allergen_tag, allergens_for, locale_from, soil_tag
-from foodsafety.properties import FoodProperties, composition_from
+from foodsafety.heat import (
+    LONGEST_S,
+    SIZES,
+    Body,
+    ConstantProperties,
+    FoodProperties,
+    Surroundings,
+    composition_from,
+    conduct,
+)
 from foodsafety.quantities import CoreError, finite, positive, tidy_readings
 from foodsafety.recipes import Ingredient, Process, process_from, read_ingredient
 from foodsafety.rules import House, Profile, house_from, rule_profile
@@ -227,14 +235,14 @@ def _surroundings(value: object) -> Surroundings:
     return Surroundings(tuple(sorted(points, key=lambda row: row[0])))
 
 
-def _food(data: Mapping[str, Any]) -> Constant | FoodProperties:
+def _food(data: Mapping[str, Any]) -> ConstantProperties | FoodProperties:
     food, freezing = _object(data.get("food") or {}), data.get("freezing")
     if "composition" in food:
         t_f_c = None if freezing is None else finite(_object(freezing).get("t_f_c"), "freezing.t_f_c")
         return FoodProperties(composition_from(food["composition"]), t_f_c)
     if freezing is not None:
         raise CoreError("food.composition", "freezing needs the composition: how much water there is to freeze")
-    return Constant(**{name: finite(food.get(name), f"food.{name}") for name in ("k", "rho", "cp")})
+    return ConstantProperties(**{name: finite(food.get(name), f"food.{name}") for name in ("k", "rho", "cp")})
 
 
 def run_conduct(data: Mapping[str, Any]) -> dict[str, Any]:

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from itertools import pairwise
 from typing import Literal
 
-from foodsafety.forecast import Courses, Forecast, courses
+from foodsafety.heat import CoolingCourses, Forecast, cooling_courses
 from foodsafety.quantities import Series
 from foodsafety.rules import CoolingStage, Profile
 
@@ -161,7 +161,7 @@ def judge_cooling(
         start_s=start_s,
         stages=rows,
         failed_stage=broken,
-        forecasts=_forecasts(readings, waiting, courses(readings, around_c=around_c)) if waiting else {},
+        forecasts=_forecasts(readings, waiting, cooling_courses(readings, around_c=around_c)) if waiting else {},
         gaps=tuple((a, b) for (a, _), (b, _) in pairwise(readings) if b - a > GAP_S),
         section=rule.section,
     )
@@ -171,7 +171,7 @@ def _unjudged(row: StageResult) -> StageResult:
     return StageResult(stage=row.stage, start_s=row.start_s, reached_s=row.reached_s, due_s=row.due_s, standing="open")
 
 
-def _forecasts(readings: Series, limits_c: list[float], found: Courses | None) -> dict[float, Forecast]:
+def _forecasts(readings: Series, limits_c: list[float], found: CoolingCourses | None) -> dict[float, Forecast]:
     if found is None:
         return {}
     ahead = {limit_c: found.reaches(limit_c) for limit_c in limits_c if readings[-1][1] > limit_c}

@@ -10,8 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from foodsafety.bodies import Body, Constant
-from foodsafety.conduction import remaining
+from foodsafety.heat import Body, ConstantProperties, temperature_left
 from foodsafety.quantities import Series
 from foodsafety.thermometers import MOST_ERROR_C
 
@@ -154,8 +153,8 @@ class OnHeat:
     def core_c(self, on_heat_s: float) -> float:
         """Core temperature [C] after so many seconds on the heat."""
         body = Body(shape="slab", size_m=(self.half_m,), h=self.h)
-        left = float(remaining(body, _PATTY, np.array([max(0.0, on_heat_s)]))[0])
+        left = float(temperature_left(body, _PATTY, np.array([max(0.0, on_heat_s)]))[0])
         return self.surface_c + (self.start_c - self.surface_c) * left
 
 
-_PATTY = Constant(k=0.45, rho=1050.0, cp=3500.0)
+_PATTY = ConstantProperties(k=0.45, rho=1050.0, cp=3500.0)

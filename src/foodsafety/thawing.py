@@ -9,13 +9,19 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from foodsafety.bodies import Body, Course, Shape, Surroundings
-from foodsafety.conduction import conduct
 from foodsafety.foods import Composition
-from foodsafety.properties import FoodProperties
+from foodsafety.heat import (
+    Body,
+    FoodProperties,
+    Shape,
+    Surroundings,
+    TemperatureCourse,
+    conduct,
+    environment,
+    h_through,
+)
 from foodsafety.quantities import CoreError, finite
 from foodsafety.rules import Profile
-from foodsafety.surroundings import h_through, place
 
 # Where food begins to freeze [C]: most fresh food lies between -0.8 and -2.
 FREEZES_C = -1.0
@@ -55,14 +61,14 @@ class Piece:
         return Body(shape=self.shape, size_m=self.size_m, h=h_through(h, self.covers))
 
 
-def freeze(piece: Piece, *, where: str, around_c: float, start_c: float, target_c: float = -18.0) -> Course:
+def freeze(piece: Piece, *, where: str, around_c: float, start_c: float, target_c: float = -18.0) -> TemperatureCourse:
     """The course from a temperature until the centre is at ``target_c``. Raises CoreError for a
     freezer that is not colder than that."""
     finite(start_c, "start_c", low=-5, high=90)
     if around_c >= target_c:
         raise CoreError("around_c", f"a freezer at {around_c:g} C never brings it to {target_c:g} C")
     return conduct(
-        piece.body(place(where).low_h),
+        piece.body(environment(where).low_h),
         piece.food,
         t0_c=start_c,
         around=Surroundings(((0.0, around_c),)),
@@ -71,7 +77,7 @@ def freeze(piece: Piece, *, where: str, around_c: float, start_c: float, target_
     )
 
 
-def thaw(piece: Piece, *, where: str, around_c: float, start_c: float = -18.0) -> Course:
+def thaw(piece: Piece, *, where: str, around_c: float, start_c: float = -18.0) -> TemperatureCourse:
     """The course until the centre has no ice left. Raises CoreError where it is too cold for that,
     or where the food is not frozen."""
     if start_c >= piece.freezes_c:
@@ -79,7 +85,7 @@ def thaw(piece: Piece, *, where: str, around_c: float, start_c: float = -18.0) -
     if around_c <= 0.5:
         raise CoreError("around_c", f"at {around_c:g} C it does not thaw")
     return conduct(
-        piece.body(place(where).low_h),
+        piece.body(environment(where).low_h),
         piece.food,
         t0_c=start_c,
         around=Surroundings(((0.0, around_c),)),
@@ -99,7 +105,7 @@ class ThawStanding:
     then: str
 
 
-def standing(course: Course, profile: Profile, *, method: Method, around_c: float) -> ThawStanding:
+def standing(course: TemperatureCourse, profile: Profile, *, method: Method, around_c: float) -> ThawStanding:
     """A thawing course against a profile: never at room temperature; running water at most 70 F;
     the surface not above the cold limit for longer than the clock allows."""
     cold = profile.hold["cold"].temperature

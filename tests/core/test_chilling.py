@@ -22,11 +22,20 @@ from foodsafety.chilling import (
     still,
     ways,
 )
-from foodsafety.conduction import Body, Constant, Surroundings, conduct, remaining
 from foodsafety.foods import Composition
+from foodsafety.heat import (
+    Body,
+    ConstantProperties,
+    Surroundings,
+    conduct,
+    cover_layers,
+    environment,
+    environments,
+    h_through,
+    temperature_left,
+)
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile
-from foodsafety.surroundings import h_through, layers, place, places
 
 BROTH = Composition(water=0.88, protein=0.04, fat=0.03, carbohydrate=0.04, fibre=0.005, ash=0.005)
 OFFERS = [
@@ -122,7 +131,7 @@ def test_the_last_moment_to_begin_passes_and_ten_minutes_later_does_not() -> Non
 
 @pytest.mark.parametrize("shape", ["slab", "cylinder", "sphere"])
 def test_the_greatest_piece_passes_and_a_little_more_fails(shape: str) -> None:
-    food = Constant(k=0.5, rho=1040.0, cp=3600.0)
+    food = ConstantProperties(k=0.5, rho=1040.0, cp=3600.0)
     code = rule_profile("us-foodservice")
     size_m = greatest(shape, food, h=10.0, around_c=3.0, start_c=60.0, profile=code)  # type: ignore[arg-type]
     assert size_m is not None
@@ -143,7 +152,7 @@ def test_air_that_is_not_below_the_limit_is_refused_by_name() -> None:
     with pytest.raises(CoreError) as wrong:
         greatest(
             "slab",
-            Constant(k=0.5, rho=1000, cp=3600),
+            ConstantProperties(k=0.5, rho=1000, cp=3600),
             h=10,
             around_c=6,
             start_c=60,
@@ -180,9 +189,9 @@ def test_a_lid_never_makes_it_quicker() -> None:
 @given(st.floats(0.004, 0.2), st.sampled_from([5.0, 20.0, 150.0, 900.0]))
 @settings(max_examples=40, deadline=None)
 def test_what_is_left_of_the_step_falls_and_a_thicker_body_keeps_more(size_m: float, h: float) -> None:
-    food, times = Constant(k=0.5, rho=1000.0, cp=3600.0), np.linspace(0, 40000, 60)
-    thin = remaining(Body(shape="slab", size_m=(size_m,), h=h), food, times)
-    thick = remaining(Body(shape="slab", size_m=(size_m * 1.2,), h=h), food, times)
+    food, times = ConstantProperties(k=0.5, rho=1000.0, cp=3600.0), np.linspace(0, 40000, 60)
+    thin = temperature_left(Body(shape="slab", size_m=(size_m,), h=h), food, times)
+    thick = temperature_left(Body(shape="slab", size_m=(size_m * 1.2,), h=h), food, times)
 
     assert np.all(np.diff(thin) <= 1e-9)
     assert np.all(thick >= thin - 1e-6)
@@ -190,9 +199,9 @@ def test_what_is_left_of_the_step_falls_and_a_thicker_body_keeps_more(size_m: fl
 
 @pytest.mark.parametrize("shape", ["slab", "cylinder", "sphere"])
 def test_the_series_agrees_with_the_modes(shape: str) -> None:
-    food, body = Constant(k=0.5, rho=1000.0, cp=3600.0), Body(shape=shape, size_m=(0.03,), h=20.0)  # type: ignore[arg-type]
+    food, body = ConstantProperties(k=0.5, rho=1000.0, cp=3600.0), Body(shape=shape, size_m=(0.03,), h=20.0)  # type: ignore[arg-type]
     course = conduct(body, food, t0_c=80.0, around=Surroundings(((0.0, 5.0),)), until_s=9000.0)
-    left = remaining(body, food, course.times_s)
+    left = temperature_left(body, food, course.times_s)
 
     assert 5 + 75 * left == pytest.approx(course.centre_c, abs=0.1)
 
@@ -211,14 +220,14 @@ def test_resistances_add_up_and_only_ever_take_away() -> None:
     assert h_through(10.0, ()) == pytest.approx(10.0)
     # 1 / (1/10 + 0.16): a still air gap of a centimetre.
     assert h_through(10.0, ("air_gap_10mm",)) == pytest.approx(3.846, abs=0.001)
-    for name in layers():
+    for name in cover_layers():
         assert h_through(25.0, (name,)) <= 25.0
 
 
 def test_every_place_has_a_range_and_an_unknown_one_is_refused() -> None:
-    assert all(0 < row.low_h <= row.high_h for row in places().values())
+    assert all(0 < row.low_h <= row.high_h for row in environments().values())
     with pytest.raises(CoreError):
-        place("cupboard")
+        environment("cupboard")
 
 
 def test_containers_hold_what_their_sizes_say() -> None:

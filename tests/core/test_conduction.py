@@ -10,14 +10,24 @@ from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 from scipy.special import j0, j1, jn_zeros
 
-from foodsafety.conduction import LONGEST_S, Body, Constant, Course, Surroundings, conduct, pan_fried
-from foodsafety.enthalpy import Level, in_shells
 from foodsafety.foods import Composition
-from foodsafety.properties import FoodProperties, composition_from
+from foodsafety.heat import (
+    LONGEST_S,
+    Body,
+    ConstantProperties,
+    FoodProperties,
+    Level,
+    Surroundings,
+    TemperatureCourse,
+    composition_from,
+    conduct,
+    conduct_in_cells,
+    conduct_in_shells,
+    pan_fried,
+)
 from foodsafety.quantities import CoreError
-from foodsafety.solids import in_cells
 
-FOOD = Constant(k=0.5, rho=1000.0, cp=3600.0)
+FOOD = ConstantProperties(k=0.5, rho=1000.0, cp=3600.0)
 STEP_C = 75.0
 FRIDGE = Surroundings(((0.0, 5.0),))
 KOFTA = Composition(water=0.70, protein=0.20, fat=0.08, carbohydrate=0.01, fibre=0.0, ash=0.01)
@@ -59,7 +69,7 @@ def after(fourier: float, size_m: float = 0.03) -> float:
     return fourier * size_m**2 * FOOD.rho * FOOD.cp / FOOD.k
 
 
-def end_of(course: Course) -> tuple[float, float, float]:
+def end_of(course: TemperatureCourse) -> tuple[float, float, float]:
     return float(course.centre_c[-1]), float(course.mean_c[-1]), float(course.surface_c[-1])
 
 
@@ -159,8 +169,8 @@ def test_freezing_and_thawing_agree_with_a_finer_grid_and_keep_their_heat(
     food = FoodProperties(KOFTA, -1.0)
     case = Body(shape=kind, size_m=(size_m,), h=h)  # type: ignore[arg-type]
     around = Surroundings(((0.0, around_c),))
-    course, model = in_shells(case, food, t0_c, around, end_s=3e5, target_c=target_c)
-    fine, _ = in_shells(case, food, t0_c, around, end_s=3e5, target_c=target_c, cells=160, tolerance_c=0.02)
+    course, model = conduct_in_shells(case, food, t0_c, around, end_s=3e5, target_c=target_c)
+    fine, _ = conduct_in_shells(case, food, t0_c, around, end_s=3e5, target_c=target_c, cells=160, tolerance_c=0.02)
 
     assert course.reached_s is not None
     assert course.reached_s == pytest.approx(fine.reached_s, rel=0.02)
@@ -181,8 +191,8 @@ def test_tins_and_bricks_freeze_and_thaw_as_on_a_finer_grid(
 ) -> None:
     food = FoodProperties(KOFTA, -1.0)
     case, around = Body(shape=kind, size_m=size_m, h=h), Surroundings(((0.0, around_c),))  # type: ignore[arg-type]
-    course, model = in_cells(case, food, t0_c, around, end_s=3e5, target_c=target_c)
-    finer, _ = in_cells(case, food, t0_c, around, end_s=3e5, target_c=target_c, cells=fine, tolerance_c=0.05)
+    course, model = conduct_in_cells(case, food, t0_c, around, end_s=3e5, target_c=target_c)
+    finer, _ = conduct_in_cells(case, food, t0_c, around, end_s=3e5, target_c=target_c, cells=fine, tolerance_c=0.05)
     start_j = model.table.heat_at(t0_c) * model.volumes.sum()
 
     assert course.reached_s == pytest.approx(finer.reached_s, rel=0.02)
@@ -193,7 +203,7 @@ def test_tins_and_bricks_freeze_and_thaw_as_on_a_finer_grid(
 def test_a_grid_of_cells_gives_what_the_product_of_series_gives(kind: str, size_m: tuple[float, ...]) -> None:
     case = Body(shape=kind, size_m=size_m, h=15.0)  # type: ignore[arg-type]
     exact = conduct(case, FOOD, t0_c=80.0, around=FRIDGE, until_s=7200.0)
-    grid, _ = in_cells(case, Level(FOOD), 80.0, FRIDGE, end_s=7200.0, target_c=None)
+    grid, _ = conduct_in_cells(case, Level(FOOD), 80.0, FRIDGE, end_s=7200.0, target_c=None)
 
     assert grid.centre_c[-1] == pytest.approx(exact.centre_c[-1], abs=0.1)
     assert grid.mean_c[-1] == pytest.approx(exact.mean_c[-1], abs=0.1)
@@ -359,7 +369,7 @@ def test_properties_that_hardly_vary_give_what_constant_ones_give(kind: str) -> 
     case, around = Body(shape=kind, size_m=(0.02,), h=15.0), Surroundings(((0.0, 10.0),))  # type: ignore[arg-type]
 
     varying = conduct(case, water, t0_c=12.0, around=around, until_s=3600.0)
-    constant = conduct(case, Constant(k=k, rho=rho, cp=cp), t0_c=12.0, around=around, until_s=3600.0)
+    constant = conduct(case, ConstantProperties(k=k, rho=rho, cp=cp), t0_c=12.0, around=around, until_s=3600.0)
 
     assert varying.centre_c[-1] == pytest.approx(constant.centre_c[-1], abs=0.01)
     assert varying.surface_c[-1] == pytest.approx(constant.surface_c[-1], abs=0.01)

@@ -5,9 +5,8 @@ import math
 import numpy as np
 import pytest
 
-from foodsafety.conduction import Body, Constant, Surroundings, conduct
 from foodsafety.cooling import judge_cooling
-from foodsafety.forecast import Forecast, courses, forecast
+from foodsafety.heat import Body, ConstantProperties, Forecast, Surroundings, conduct, cooling_courses, forecast_at
 from foodsafety.quantities import Series
 from foodsafety.rules import rule_profile
 
@@ -21,7 +20,7 @@ def a_cooling(seed: int, limit_c: float, *, every_s: float = 120.0) -> tuple[Ser
     shape = str(draw.choice(list(SHAPES)))
     size = tuple(float(one) for one in draw.uniform(0.015, 0.06, SHAPES[shape]))
     body = Body(shape=shape, size_m=size, h=float(np.exp(draw.uniform(np.log(6), np.log(200)))))  # type: ignore[arg-type]
-    food = Constant(k=float(draw.uniform(0.35, 0.6)), rho=1040, cp=float(draw.uniform(3300, 3900)))
+    food = ConstantProperties(k=float(draw.uniform(0.35, 0.6)), rho=1040, cp=float(draw.uniform(3300, 3900)))
     around_c, t0_c = float(draw.uniform(1, 4)), float(draw.uniform(60, 75))
     around = Surroundings(((0.0, around_c),))
 
@@ -41,7 +40,7 @@ def scores(limit_c: float, *, known: bool, count: int) -> tuple[float, float]:
     near = covered = 0
     for seed in range(count):
         rows, exact_s, around_c = a_cooling(seed, limit_c)
-        found = forecast(rows, limit_c, around_c=around_c if known else None)
+        found = forecast_at(rows, limit_c, around_c=around_c if known else None)
         if found is not None:
             near += abs(found.at_s / exact_s - 1) <= 0.10
             covered += found.early_s <= exact_s <= (found.late_s or math.inf)
@@ -73,7 +72,7 @@ def falling(around_c: float, tau_s: float, until_s: float, every_s: float = 300.
 def test_the_forecast_of_a_plain_exponential_is_its_own_end(around_c: float, tau_s: float) -> None:
     exact_s = tau_s * math.log((70 - around_c) / (21.0 - around_c))
 
-    found = forecast(falling(around_c, tau_s, 0.5 * exact_s), 21.0)
+    found = forecast_at(falling(around_c, tau_s, 0.5 * exact_s), 21.0)
 
     assert isinstance(found, Forecast)
     assert found.at_s == pytest.approx(exact_s, rel=0.06 if around_c < 10 else 0.25)
@@ -86,24 +85,24 @@ def test_a_pot_moved_into_ice_is_forecast_from_what_came_after() -> None:
     in_ice = tuple((start_s + n * 120.0, 1 + (start_c - 1) * math.exp(-n * 120 / 1800)) for n in range(1, 9))
     exact_s = start_s + 1800 * math.log((start_c - 1) / 20)
 
-    found = forecast((*on_the_bench, *in_ice), 21.0)
+    found = forecast_at((*on_the_bench, *in_ice), 21.0)
 
     assert found is not None
     assert found.at_s == pytest.approx(exact_s, rel=0.1)
 
 
 def test_a_curve_that_levels_off_too_warm_has_no_forecast() -> None:
-    assert forecast(falling(24.0, 2000.0, 9000.0), 21.0) is None
+    assert forecast_at(falling(24.0, 2000.0, 9000.0), 21.0) is None
 
 
 @pytest.mark.parametrize("rows", [((0.0, 70.0), (60.0, 69.0)), tuple((n * 60.0, 60.0 + n) for n in range(8))])
 def test_too_few_readings_or_a_rise_has_no_forecast(rows: Series) -> None:
-    assert forecast(rows, 21.0) is None
+    assert forecast_at(rows, 21.0) is None
 
 
 def test_the_band_is_narrower_the_longer_one_looks() -> None:
     def width_s(until_s: float) -> float:
-        found = forecast(falling(3.0, 6000.0, until_s), 5.0)
+        found = forecast_at(falling(3.0, 6000.0, until_s), 5.0)
         assert found is not None
         return (found.late_s or math.inf) - found.early_s
 
@@ -111,7 +110,7 @@ def test_the_band_is_narrower_the_longer_one_looks() -> None:
 
 
 def test_a_course_is_told_for_every_time_to_come_with_its_band() -> None:
-    found = courses(falling(3.0, 6000.0, 5400.0), around_c=3.0)
+    found = cooling_courses(falling(3.0, 6000.0, 5400.0), around_c=3.0)
 
     assert found is not None
     low, middle, high = found.at(9000.0)

@@ -12,14 +12,12 @@ from bulwark.workbench.answers import Answer, Asker, Card, Table, clock_word, ho
 from bulwark.workbench.drawings import Ask, Chart, Curve, Wall, chart
 from bulwark.workbench.units import shown
 from foodsafety import chilling, coolbox, thawing
-from foodsafety.bodies import Constant
 from foodsafety.cooling import CoolingVerdict, judge_cooling, stages_of
-from foodsafety.forecast import Courses, courses
+from foodsafety.heat import ConstantProperties, CoolingCourses, cooling_courses, environment
 from foodsafety.quantities import CoreError
 from foodsafety.readings import Log, Typed, clock_of_day, look_over, typed_readings
 from foodsafety.rules import Profile
 from foodsafety.rules import rule_profile as shipped
-from foodsafety.surroundings import place
 
 _WHERE = {
     "fridge": ("in the fridge", "fridge"),
@@ -70,7 +68,7 @@ def doubts(log: Log) -> list[str]:
 Ahead = tuple[tuple[float, float, float, float], ...]
 
 
-def _ahead(found: Courses | None, from_s: float, until_s: float) -> Ahead:
+def _ahead(found: CoolingCourses | None, from_s: float, until_s: float) -> Ahead:
     """What the readings say is to come: (s, low, middle, high) [C], in twenty steps."""
     if found is None:
         return ()
@@ -122,7 +120,7 @@ def chill(asked: dict[str, Any], asker: Asker) -> Answer:
     )
     verdict = judge_cooling(log.series, profile, look_ahead=False)
     model = chilling.course_of(as_it_is, batch)
-    found = courses(log.series, around_c=around_c)
+    found = cooling_courses(log.series, around_c=around_c)
     until_s = max(_horizon(profile, verdict, situation), situation.now_s + 1800)
     ahead = _ahead(found, situation.now_s, until_s)
     stay = _stays(ahead, situation, model, until_s)
@@ -405,7 +403,7 @@ def _stage_table(asker: Asker, verdict: CoolingVerdict, clock: Any) -> Table:
 
 @lru_cache(maxsize=512)
 def _greatest(
-    shape: chilling.Solid, food: Constant, h: float, around_c: float, start_c: float, code: str
+    shape: chilling.Solid, food: ConstantProperties, h: float, around_c: float, start_c: float, code: str
 ) -> float | None:
     """The same for every amount, so it is not worked out anew at each key. A kitchen cannot change
     cooling stages: the shipped profile's are its own."""
@@ -424,7 +422,7 @@ def _greatest_table(asker: Asker, batch: chilling.Batch, around_c: float, profil
     places = [(name, c) for name, c in (("fridge", around_c), ("blast", -2.0), ("ice_bath", 0.5)) if c < last_c]
     rows = []
     for shape, words in names:
-        sizes = [_greatest(shape, batch.food, place(name).low_h, c, hot_c, profile.id) for name, c in places]
+        sizes = [_greatest(shape, batch.food, environment(name).low_h, c, hot_c, profile.id) for name, c in places]
         cut = [shown(s, "length", asker.units, up=False, places=1) if s else _("none") for s in sizes]
         rows.append((words, *cut))
     return Table(
@@ -434,7 +432,7 @@ def _greatest_table(asker: Asker, batch: chilling.Batch, around_c: float, profil
     )
 
 
-def _chill_notes(profile: Profile, found: Courses | None, verdict: CoolingVerdict) -> list[str]:
+def _chill_notes(profile: Profile, found: CoolingCourses | None, verdict: CoolingVerdict) -> list[str]:
     notes = []
     if not profile.cooling.stages:
         notes.append(

@@ -102,7 +102,7 @@ class FoodsInHand:
         return food_id
 
 
-def stretches(words: Sequence[str]) -> dict[tuple[str, ...], list[int]]:
+def word_stretches(words: Sequence[str]) -> dict[tuple[str, ...], list[int]]:
     """Every run of up to six words, with where it begins."""
     found: dict[tuple[str, ...], list[int]] = {}
     for size in range(1, 7):
@@ -117,7 +117,7 @@ def mentions(kitchen: FoodsInHand, text: str) -> list[tuple[int, list[str]]]:
     taken = [False] * len(words)
     found = _group_mentions(kitchen, words, taken, least=2)
     spans: list[tuple[int, int, str]] = []
-    stretches = stretches(words)
+    stretches = word_stretches(words)
     for known in kitchen.foods.values():
         for name in known.names:
             if name in stretches:

@@ -7,7 +7,7 @@ from functools import cache
 
 from foodsafety.foods import stem_words
 from foodsafety.recipes.instructions import vocabulary
-from foodsafety.recipes.mentions import stretches
+from foodsafety.recipes.mentions import word_stretches
 
 
 @cache
@@ -36,7 +36,7 @@ def tools_in(text: str) -> list[NamedTool]:
     words = list(stem_words(text))
     taken = [False] * len(words)
     found = []
-    stretches = stretches(words)
+    stretches = word_stretches(words)
     for name, kind in _tool_words():
         size = len(name)
         for i in stretches.get(name, ()):

@@ -121,7 +121,7 @@ class Forecast:
 
 
 @dataclass(frozen=True, slots=True)
-class Courses:
+class CoolingCourses:
     """The courses that fit, each with its weight: what every question about the time to come is
     asked of."""
 
@@ -228,7 +228,9 @@ def _weigh(times: Array, temps: Array, rates: Array, around: Array, prior: Array
     return [weight, size, np.broadcast_to(noise_c / np.sqrt(norm)[..., None], weight.shape), wrong]
 
 
-def courses(readings: Series, *, around_c: float | None = None, around_error_c: float = 0.4) -> Courses | None:
+def cooling_courses(
+    readings: Series, *, around_c: float | None = None, around_error_c: float = 0.4
+) -> CoolingCourses | None:
     """The courses that fit readings [(s, C), in order]; None for fewer than four, for too short a
     time to tell a course from its noise, or for one that stands still.
 
@@ -244,7 +246,7 @@ def courses(readings: Series, *, around_c: float | None = None, around_error_c: 
     return None
 
 
-def _fitted(rows: Series, around_c: float | None, around_error_c: float) -> tuple[Courses | None, float]:
+def _fitted(rows: Series, around_c: float | None, around_error_c: float) -> tuple[CoolingCourses | None, float]:
     """The courses that fit, and by how many times the noise the best of them misses."""
     rows = _gathered(rows)
     first_s = rows[0][0]
@@ -267,7 +269,7 @@ def _fitted(rows: Series, around_c: float | None, around_error_c: float) -> tupl
     kept = weight > 1e-4 * weight.max()
     shape, rate, near = np.nonzero(kept)
     miss = float(np.sqrt(wrong[weight > 0].min() / len(rows))) / noise_c
-    found = Courses(
+    found = CoolingCourses(
         first_s=first_s,
         last_s=rows[-1][0],
         rate=rates[rate],
@@ -289,10 +291,10 @@ def _gathered(rows: Series) -> Series:
     return tuple((float(part[:, 0].mean()), float(part[:, 1].mean())) for part in parts)
 
 
-def forecast(readings: Series, limit_c: float, *, around_c: float | None = None) -> Forecast | None:
+def forecast_at(readings: Series, limit_c: float, *, around_c: float | None = None) -> Forecast | None:
     """When a limit [C] is reached by a course that falls towards it; None where nothing can be
     said, or where it has been reached."""
     if not readings or readings[-1][1] <= limit_c:
         return None
-    found = courses(readings, around_c=around_c)
+    found = cooling_courses(readings, around_c=around_c)
     return found.reaches(limit_c) if found and float(np.average(found.size_c, weights=found.weight)) > 0 else None

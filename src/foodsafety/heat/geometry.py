@@ -7,7 +7,7 @@ from typing import Literal
 
 import numpy as np
 
-from foodsafety.properties import Array
+from foodsafety.heat.properties import Array
 from foodsafety.quantities import CoreError, positive
 
 Shape = Literal["slab", "cylinder", "sphere", "finite_cylinder", "brick"]
@@ -43,7 +43,7 @@ class Body:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Constant:
+class ConstantProperties:
     """Properties that stay: k [W/(m K)], rho [kg/m3], cp [J/(kg K)]."""
 
     k: float
@@ -97,7 +97,7 @@ class Surroundings:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Course:
+class TemperatureCourse:
     """Temperatures [C] over time [s], and when the centre reached its target (None: it did not)."""
 
     times_s: Array
@@ -107,7 +107,7 @@ class Course:
     reached_s: float | None = None
 
 
-def shells(kind: str, size_m: float, count: int) -> tuple[Array, Array, float]:
+def cut_into_shells(kind: str, size_m: float, count: int) -> tuple[Array, Array, float]:
     """Volumes of the shells around equidistant points, the areas between them, the outer area:
     all for a unit of length or angle."""
     power = POWER[kind]

@@ -17,8 +17,8 @@ from typing import Protocol
 import numpy as np
 from scipy.linalg.lapack import dgtsv
 
-from foodsafety.bodies import Body, Constant, Course, Surroundings, shells
-from foodsafety.properties import Array
+from foodsafety.heat.geometry import Body, ConstantProperties, Surroundings, TemperatureCourse, cut_into_shells
+from foodsafety.heat.properties import Array
 from foodsafety.quantities import CoreError
 
 _GAMMA = 2 - np.sqrt(2.0)
@@ -43,7 +43,7 @@ class Properties(Protocol):
 class Level:
     """Constant properties, as a table that could vary."""
 
-    def __init__(self, food: Constant) -> None:
+    def __init__(self, food: ConstantProperties) -> None:
         self._food = food
         self.grid_c = np.array([-100.0, 400.0])
         self.k = np.array([food.k, food.k])
@@ -98,7 +98,7 @@ class Face:
         return self.around.h_at(time_s, self.h), self.around.at(time_s)
 
 
-class Model(Protocol):
+class HeatModel(Protocol):
     """What ``run`` drives: a body that takes steps in time and says how well it did."""
 
     time_s: float
@@ -129,7 +129,7 @@ class Shells:
         self, body: Body, food: Properties, t0_c: float, around: Surroundings, cells: int, near: Face | None = None
     ) -> None:
         kind, size = body.shape, body.size_m[0]
-        self.volumes, self.areas, self.outer = shells(kind, size, cells)
+        self.volumes, self.areas, self.outer = cut_into_shells(kind, size, cells)
         self.far, self.near = Face(body.h, around), near
         self.gap = size / cells
         # Mass stays: the density of the food as it begins.
@@ -234,8 +234,8 @@ class Shells:
         return float(temps.min() if warming else temps.max()), mean_c, float(temps[-1])
 
 
-def run(
-    model: Model,
+def integrate(
+    model: HeatModel,
     *,
     t0_c: float,
     corners_s: Sequence[float],
@@ -243,7 +243,7 @@ def run(
     target_c: float | None,
     allowed_c: float,
     first_s: float,
-) -> Course:
+) -> TemperatureCourse:
     """Drives a model to ``end_s`` [s], or until its centre reaches ``target_c`` [C]; each step as
     long as an error of ``allowed_c`` [C] lets it be, and none over a corner of the surroundings."""
     rows = [(0.0, t0_c, t0_c, t0_c)]
@@ -273,7 +273,7 @@ def run(
     else:
         raise CoreError("until_s", "this is too thin a body for so long a time: ask for less")
     table = np.array(rows)
-    return Course(
+    return TemperatureCourse(
         times_s=table[:, 0],
         centre_c=table[:, 1],
         mean_c=table[:, 2],
@@ -282,7 +282,7 @@ def run(
     )
 
 
-def in_shells(
+def conduct_in_shells(
     body: Body,
     food: Properties,
     t0_c: float,
@@ -293,11 +293,11 @@ def in_shells(
     cells: int = CELLS,
     tolerance_c: float = TOLERANCE_C,
     near: Face | None = None,
-) -> tuple[Course, Shells]:
+) -> tuple[TemperatureCourse, Shells]:
     """The course of a one-dimensional body (see ``Shells``), and the model as it ended."""
     model = Shells(body, food, t0_c, around, cells, near)
     k, rho, cp = food.at(t0_c)
-    course = run(
+    course = integrate(
         model,
         t0_c=t0_c,
         corners_s=(*around.corners_s, *(near.around.corners_s if near else ())),

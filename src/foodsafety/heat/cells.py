@@ -14,9 +14,9 @@ from functools import cache
 
 import numpy as np
 
-from foodsafety.bodies import PARTS, Body, Course, Surroundings, shells
-from foodsafety.enthalpy import AT_REST_C, Face, HeatTable, Properties, run
-from foodsafety.properties import Array
+from foodsafety.heat.geometry import PARTS, Body, Surroundings, TemperatureCourse, cut_into_shells
+from foodsafety.heat.properties import Array
+from foodsafety.heat.shells import AT_REST_C, Face, HeatTable, Properties, integrate
 
 CELLS_2D, CELLS_3D = 22, 13
 TOLERANCE_C = 0.1
@@ -59,11 +59,11 @@ def _stages_for(reach: float) -> int:
     return max(2, math.ceil(math.sqrt(1 + 1.54 * reach)))
 
 
-class Solid:
+class CellGrid:
     """A tin or a brick on a grid from its centre outward."""
 
     def __init__(self, body: Body, food: Properties, t0_c: float, around: Surroundings, cells: int) -> None:
-        axes = [shells(kind, size, cells) for kind, size in zip(PARTS[body.shape], body.size_m, strict=True)]
+        axes = [cut_into_shells(kind, size, cells) for kind, size in zip(PARTS[body.shape], body.size_m, strict=True)]
         self.face = Face(body.h, around)
         self.table = HeatTable(food, food.at(t0_c)[1])
         self.volumes = _outer([volumes for volumes, _, _ in axes])
@@ -165,7 +165,7 @@ def _pair(axis: int, ndim: int) -> tuple[tuple[slice, ...], tuple[slice, ...]]:
     return low, high
 
 
-def in_cells(
+def conduct_in_cells(
     body: Body,
     food: Properties,
     t0_c: float,
@@ -175,12 +175,12 @@ def in_cells(
     target_c: float | None,
     cells: int | None = None,
     tolerance_c: float = TOLERANCE_C,
-) -> tuple[Course, Solid]:
+) -> tuple[TemperatureCourse, CellGrid]:
     """The course of a tin or a brick, and the model as it ended."""
     count = cells or (CELLS_2D if len(body.size_m) == 2 else CELLS_3D)
-    model = Solid(body, food, t0_c, around, count)
+    model = CellGrid(body, food, t0_c, around, count)
     k, rho, cp = food.at(t0_c)
-    course = run(
+    course = integrate(
         model,
         t0_c=t0_c,
         corners_s=around.corners_s,

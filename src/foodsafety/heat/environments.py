@@ -12,7 +12,7 @@ from foodsafety.quantities import CoreError, finite, positive
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Place:
+class Environment:
     """Surroundings met in kitchens: coefficients [W/(m2 K)] from low to high, their usual
     temperature [C]. ``stirred``: the water is kept moving."""
 
@@ -29,10 +29,10 @@ def _file() -> Mapping[str, Mapping[str, float]]:
 
 
 @cache
-def places() -> dict[str, Place]:
+def environments() -> dict[str, Environment]:
     """Every place by id."""
     return {
-        key: Place(
+        key: Environment(
             id=key,
             low_h=positive(row["low"], f"{key}.low"),
             high_h=finite(row["high"], f"{key}.high", low=row["low"]),
@@ -44,14 +44,14 @@ def places() -> dict[str, Place]:
     }
 
 
-def place(name: str, field: str = "place") -> Place:
+def environment(name: str, field: str = "place") -> Environment:
     """A place by id. Raises CoreError naming those there are."""
-    if name not in places():
-        raise CoreError(field, f"{name!r} is not one of {', '.join(places())}")
-    return places()[name]
+    if name not in environments():
+        raise CoreError(field, f"{name!r} is not one of {', '.join(environments())}")
+    return environments()[name]
 
 
-def layers() -> Mapping[str, float]:
+def cover_layers() -> Mapping[str, float]:
     """What may lie on a surface, by id, as a resistance [m2 K/W]."""
     return _file()["layers"]
 
@@ -61,7 +61,7 @@ def h_through(h: float, covers: Iterable[str]) -> float:
     resistances add up in series."""
     resistance = 1 / positive(h, "h")
     for name in covers:
-        if name not in layers():
-            raise CoreError("cover", f"{name!r} is not one of {', '.join(layers())}")
-        resistance += layers()[name]
+        if name not in cover_layers():
+            raise CoreError("cover", f"{name!r} is not one of {', '.join(cover_layers())}")
+        resistance += cover_layers()[name]
     return 1 / resistance
