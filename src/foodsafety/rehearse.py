@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from typing import Any, Literal
 
 from foodsafety.events import READY_CHECKS, Event
-from foodsafety.instruments import OnHeat
+from foodsafety.measuring import SimulatedCook
 from foodsafety.plan import Plan
 from foodsafety.recipes import Step
 from foodsafety.session import State, advance, bricks, next_step, opening_state, verdict_of
@@ -32,7 +32,7 @@ class Crew:
         self.state: State = opening_state(plan, self.learners)
         self.events: list[Event] = []
         self.pieces = [
-            OnHeat(
+            SimulatedCook(
                 half_m=self.random.uniform(0.0085, 0.0095),
                 start_c=self.random.uniform(7, 11),
                 surface_c=self.random.uniform(92, 97),

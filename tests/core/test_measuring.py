@@ -8,19 +8,30 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foodsafety.coldstores import judge_store
-from foodsafety.instruments import ColdStore, OnHeat, Opening, ProbeFaults, probe_shows, store_air
-from foodsafety.quantities import CoreError
-from foodsafety.readings import (
+from foodsafety.measuring import (
+    DoorOpening,
+    ProbeFaults,
+    SimulatedCook,
+    SimulatedStore,
+    boiling_c,
+    check_thermometer,
     clock_of_day,
-    look_over,
+    fitting_thermometers,
     minutes_seconds,
+    pressure_kpa,
+    probe_placement,
+    probe_shows,
+    probed_foods,
     question_log,
-    read_csv,
+    read_log_csv,
+    review_log,
+    store_air,
+    thermometer_kinds,
     typed_probings,
     typed_readings,
 )
+from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile
-from foodsafety.thermometers import boiling_c, check_thermometer, fits, foods, kinds, placement, pressure_kpa
 
 FOODSERVICE = rule_profile("us-foodservice")
 
@@ -46,13 +57,13 @@ FOODSERVICE = rule_profile("us-foodservice")
          "repeat", "conflict", "missing", "impossible"],
 )  # fmt: skip
 def test_what_is_wrong_with_a_log_is_flagged(rows: list[tuple[float, float | None]], doubts: list[str]) -> None:
-    found = look_over(rows, counts="higher")
+    found = review_log(rows, counts="higher")
 
     assert [flag.doubt for flag in found.flags] == doubts
 
 
 def test_a_jump_is_kept_and_not_trusted() -> None:
-    found = look_over([(0, 60), (600, 55), (610, 95), (1200, 50)], counts="higher")
+    found = review_log([(0, 60), (600, 55), (610, 95), (1200, 50)], counts="higher")
 
     assert (610, 95) in found.kept
     assert (610, 95) not in found.series
@@ -60,14 +71,14 @@ def test_a_jump_is_kept_and_not_trusted() -> None:
 
 @pytest.mark.parametrize(("counts", "value"), [("higher", 60), ("lower", 58)])
 def test_of_conflicting_repeats_the_worse_counts(counts: str, value: float) -> None:
-    found = look_over([(0, 60), (0, 58), (600, 50)], counts=counts)  # type: ignore[arg-type]
+    found = review_log([(0, 60), (0, 58), (600, 50)], counts=counts)  # type: ignore[arg-type]
 
     assert found.series[0] == (0, value)
 
 
 @given(st.lists(st.tuples(st.floats(0, 1e6), st.floats(-50, 200)), max_size=30))
 def test_nothing_is_lost_and_order_never_matters(rows: list[tuple[float, float]]) -> None:
-    found, shuffled = look_over(rows, counts="higher"), look_over(rows[::-1], counts="higher")
+    found, shuffled = review_log(rows, counts="higher"), review_log(rows[::-1], counts="higher")
 
     assert {at_s for at_s, _ in found.kept} == {at_s for at_s, _ in rows}
     assert set(found.series) <= set(found.kept)
@@ -75,7 +86,7 @@ def test_nothing_is_lost_and_order_never_matters(rows: list[tuple[float, float]]
 
 
 def test_a_long_time_without_a_reading_is_a_gap() -> None:
-    assert look_over([(0, 60), (5000, 40)], counts="higher").gaps == ((0, 5000),)
+    assert review_log([(0, 60), (5000, 40)], counts="higher").gaps == ((0, 5000),)
 
 
 @pytest.mark.parametrize(
@@ -91,7 +102,7 @@ def test_a_long_time_without_a_reading_is_a_gap() -> None:
 def test_csv_logs_are_read_as_loggers_write_them(
     text: str, seconds: list[float], values: list[float | None], unit: str | None
 ) -> None:
-    found = read_csv(text.splitlines(keepends=True))
+    found = read_log_csv(text.splitlines(keepends=True))
 
     assert [row[0] for row in found.rows] == seconds
     assert [row[1] for row in found.rows] == values
@@ -105,7 +116,7 @@ def test_csv_logs_are_read_as_loggers_write_them(
 )  # fmt: skip
 def test_a_csv_that_cannot_be_a_log_says_what_is_missing(text: str, field: str) -> None:
     with pytest.raises(CoreError) as wrong:
-        read_csv(text.splitlines(keepends=True))
+        read_log_csv(text.splitlines(keepends=True))
 
     assert wrong.value.field == field
 
@@ -114,7 +125,7 @@ def test_a_long_log_is_read_line_by_line_and_tells_how_far_it_is() -> None:
     told: list[int] = []
     lines = (f"{n},{20 - n / 10000:.2f}\n" for n in range(25_000))
 
-    found = read_csv((line for part in (["seconds,celsius\n"], lines) for line in part), told.append)
+    found = read_log_csv((line for part in (["seconds,celsius\n"], lines) for line in part), told.append)
 
     assert len(found.rows) == 25_000
     assert told == [10_000, 20_000]
@@ -179,14 +190,14 @@ def test_a_probe_out_by_more_than_a_degree_is_not_called_calibrated() -> None:
 
 
 def test_a_piece_on_the_griddle_warms_towards_its_surface() -> None:
-    piece = OnHeat(half_m=0.009, start_c=8.0, surface_c=95.0)
+    piece = SimulatedCook(half_m=0.009, start_c=8.0, surface_c=95.0)
 
     assert piece.core_c(0) == pytest.approx(8.0)
     assert 60 < piece.core_c(600) < piece.core_c(900) < 95
 
 
 def test_a_store_goes_on_from_where_it_stood_as_if_run_in_one() -> None:
-    store = ColdStore(set_c=3.0, doors=(Opening(at_s=7000, for_s=600),))
+    store = SimulatedStore(set_c=3.0, doors=(DoorOpening(at_s=7000, for_s=600),))
     whole, _ = store_air(store, until_s=20000, every_s=300, seed=4)
     first, state = store_air(store, until_s=9000, every_s=300, seed=4)
     second, _ = store_air(store, until_s=20000, every_s=300, seed=4, state=state)
@@ -195,8 +206,10 @@ def test_a_store_goes_on_from_where_it_stood_as_if_run_in_one() -> None:
 
 
 def test_a_door_is_a_peak_and_a_failure_an_alarm_that_ends_in_the_bin() -> None:
-    door, _ = store_air(ColdStore(set_c=3.0, doors=(Opening(at_s=7000, for_s=300),)), until_s=20000, every_s=300)
-    off, _ = store_air(ColdStore(set_c=3.0, fails_s=3000), until_s=60000, every_s=300)
+    door, _ = store_air(
+        SimulatedStore(set_c=3.0, doors=(DoorOpening(at_s=7000, for_s=300),)), until_s=20000, every_s=300
+    )
+    off, _ = store_air(SimulatedStore(set_c=3.0, fails_s=3000), until_s=60000, every_s=300)
 
     assert max(c for _, c in door) > 5.0
     assert judge_store(door, FOODSERVICE, kind="fridge", now_s=20000).action in ("nothing", "measure")
@@ -267,20 +280,20 @@ def test_the_offset_takes_the_error_away_and_a_good_one_is_due_again() -> None:
 
 
 def test_a_patty_is_probed_from_its_side_and_a_dial_or_a_surface_reader_is_wrong_for_it() -> None:
-    where = placement("patty", thickness_m=0.02, width_m=0.09)
-    right = {fit.kind.id: fit.why for fit in fits(where, thickness_m=0.02)}
+    where = probe_placement("patty", thickness_m=0.02, width_m=0.09)
+    right = {fit.kind.id: fit.why for fit in fitting_thermometers(where, thickness_m=0.02)}
 
     assert where.from_side
     assert where.depth_m == pytest.approx(0.045)
     assert right["thermistor"] == ""
     assert right["infrared"] == "surface_only"
-    small = placement("patty", thickness_m=0.01, width_m=0.05)
-    assert {f.kind.id: f.why for f in fits(small, thickness_m=0.01)}["bimetal"] == "too_thick_sensor"
+    small = probe_placement("patty", thickness_m=0.01, width_m=0.05)
+    assert {f.kind.id: f.why for f in fitting_thermometers(small, thickness_m=0.01)}["bimetal"] == "too_thick_sensor"
 
 
 def test_every_food_has_a_place_for_the_tip_and_every_kind_settles() -> None:
-    for food in foods():
-        assert 0 < placement(food, thickness_m=0.06, width_m=0.1).depth_m <= 0.05
-    assert all(kind.ready_s(60.0) > 0 for kind in kinds().values())
+    for food in probed_foods():
+        assert 0 < probe_placement(food, thickness_m=0.06, width_m=0.1).depth_m <= 0.05
+    assert all(kind.ready_s(60.0) > 0 for kind in thermometer_kinds().values())
     with pytest.raises(CoreError):
-        placement("soufflé", thickness_m=0.05, width_m=0.1)
+        probe_placement("soufflé", thickness_m=0.05, width_m=0.1)

@@ -3,17 +3,17 @@
 from typing import Any
 
 from bulwark.devices.models import Instrument
-from foodsafety.instruments import ColdStore, Opening, ProbeFaults, StoreState
+from foodsafety.measuring import DoorOpening, ProbeFaults, SimulatedStore, SimulatedStoreState
 
 
-def to_store(instrument: Instrument) -> ColdStore:
+def to_store(instrument: Instrument) -> SimulatedStore:
     """The store a logger sits in, with its faults; times count from the start of its own clock."""
     data: dict[str, Any] = instrument.settings
     freezer = instrument.kind == "freezer"
-    return ColdStore(
+    return SimulatedStore(
         set_c=float(data.get("set_c", -19.0 if freezer else 3.4)),
         swing_c=float(data.get("swing_c", 0.8)),
-        doors=tuple(Opening(at_s=row[0], for_s=row[1]) for row in data.get("doors", [])),
+        doors=tuple(DoorOpening(at_s=row[0], for_s=row[1]) for row in data.get("doors", [])),
         defrost_every_s=data.get("defrost_every_s", 8 * 3600.0 if freezer else None),
         fails_s=data.get("fails_s"),
         mended_s=data.get("mended_s"),
@@ -21,13 +21,13 @@ def to_store(instrument: Instrument) -> ColdStore:
     )
 
 
-def to_state(instrument: Instrument) -> StoreState | None:
+def to_state(instrument: Instrument) -> SimulatedStoreState | None:
     """Where its simulation stands."""
     data = instrument.settings.get("state")
-    return StoreState(**data) if data else None
+    return SimulatedStoreState(**data) if data else None
 
 
-def from_state(state: StoreState) -> dict[str, float]:
+def from_state(state: SimulatedStoreState) -> dict[str, float]:
     """The same for the row."""
     return {"time_s": state.time_s, "air_c": state.air_c, "wall_c": state.wall_c, "next_s": state.next_s}
 

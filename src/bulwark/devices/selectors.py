@@ -11,7 +11,7 @@ from bulwark.devices import adapters
 from bulwark.devices.models import Instrument, StoreReading
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
-from foodsafety.instruments import OnHeat, probe_shows
+from foodsafety.measuring import SimulatedCook, probe_shows
 from foodsafety.quantities import Series
 
 # How long the koftas had been on when the bench said that the griddle step was done.
@@ -60,9 +60,9 @@ def probe_of(bench: Any) -> Instrument | None:
     return probes[bench.position % len(probes)] if probes else None
 
 
-def _piece(bench: Any, food: str, piece: str) -> OnHeat:
+def _piece(bench: Any, food: str, piece: str) -> SimulatedCook:
     own = random.Random(f"{bench.pk}:{food}:{piece}")  # noqa: S311 - a simulation, nothing secret
-    return OnHeat(half_m=own.uniform(0.0085, 0.0095), start_c=own.uniform(7, 11), surface_c=own.uniform(92, 97))
+    return SimulatedCook(half_m=own.uniform(0.0085, 0.0095), start_c=own.uniform(7, 11), surface_c=own.uniform(92, 97))
 
 
 def simulated_reading(bench: Any, food: str, piece: str, *, in_food_s: float) -> dict[str, Any] | None:

@@ -12,7 +12,7 @@ from django.utils import timezone
 from bulwark.devices import adapters, selectors
 from bulwark.devices.models import Instrument, StoreReading
 from bulwark.people.actors import Actor
-from foodsafety.instruments import store_air
+from foodsafety.measuring import store_air
 from foodsafety.quantities import CoreError, finite
 
 EVERY_S = 300.0

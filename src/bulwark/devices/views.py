@@ -18,8 +18,8 @@ from django.views.decorators.http import require_GET, require_POST
 from bulwark.bench.selectors import joined_bench
 from bulwark.devices import pages, selectors, services
 from bulwark.lessons import selectors as lessons
+from foodsafety.measuring import read_log_csv
 from foodsafety.quantities import CoreError, c_from_f
-from foodsafety.readings import read_csv
 
 MOST_BODY = 2 * 1024 * 1024
 
@@ -147,7 +147,7 @@ def store_bring(request: HttpRequest, instrument_id: int) -> HttpResponse:
     try:
         if upload is None:
             raise CoreError("log", "choose the logger's file first")
-        sheet = read_csv(line.decode("utf-8", "replace") for line in upload)
+        sheet = read_log_csv(line.decode("utf-8", "replace") for line in upload)
         if sheet.first is None:
             raise CoreError("log.time", "dates are needed: 2026-06-13 14:05")
         first = sheet.first if sheet.first.tzinfo else timezone.make_aware(sheet.first)

@@ -14,8 +14,8 @@ from bulwark.workbench.units import shown
 from foodsafety import chilling, coolbox, thawing
 from foodsafety.cooling import CoolingVerdict, judge_cooling, stages_of
 from foodsafety.heat import ConstantProperties, CoolingCourses, cooling_courses, environment
+from foodsafety.measuring import TemperatureLog, TypedLog, clock_of_day, review_log, typed_readings
 from foodsafety.quantities import CoreError
-from foodsafety.readings import Log, Typed, clock_of_day, look_over, typed_readings
 from foodsafety.rules import Profile
 from foodsafety.rules import rule_profile as shipped
 
@@ -36,16 +36,16 @@ def _where(name: str) -> str:
     return _(_WHERE[name][0])
 
 
-def read(text: str, asker: Asker, *, counts: str = "higher") -> tuple[Typed, Log]:
+def read(text: str, asker: Asker, *, counts: str = "higher") -> tuple[TypedLog, TemperatureLog]:
     """Typed readings, looked over."""
     found = typed_readings(text)
-    log = look_over(found.rows, counts="higher" if counts == "higher" else "lower", unit=asker.units.temps)
+    log = review_log(found.rows, counts="higher" if counts == "higher" else "lower", unit=asker.units.temps)
     if not log.series:
         raise CoreError("readings", "none of these can be a temperature of food")
     return found, log
 
 
-def doubts(log: Log) -> list[str]:
+def doubts(log: TemperatureLog) -> list[str]:
     """What was found wrong in a log, in sentences."""
     words = {
         "jump": _("line %(row)d: %(value)s is a jump that no food makes; kept, not trusted"),

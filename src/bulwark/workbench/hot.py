@@ -10,7 +10,6 @@ from bulwark.lessons.wording import cook_text, listed
 from bulwark.workbench.answers import Answer, Asker, Card, Table, clock_word, limit, source_line, span, temp
 from bulwark.workbench.drawings import Ask, Curve, chart
 from bulwark.workbench.units import Units, shown
-from foodsafety import thermometers
 from foodsafety.cooking import (
     OBSERVATIONS,
     CookVerdict,
@@ -25,8 +24,17 @@ from foodsafety.cooking import (
     slow_cooker_times,
     warm_up,
 )
+from foodsafety.measuring import (
+    CHECK_EVERY_DAYS,
+    check_thermometer,
+    clock_of_day,
+    fitting_thermometers,
+    minutes_seconds,
+    probe_placement,
+    review_log,
+    typed_probings,
+)
 from foodsafety.quantities import CoreError, c_from_f
-from foodsafety.readings import clock_of_day, look_over, minutes_seconds, typed_probings
 from foodsafety.rules import CookLimit, Profile
 
 
@@ -118,7 +126,7 @@ def _trusted(probings: list[Probing]) -> tuple[list[Probing], list[str]]:
     told = []
     for piece in dict.fromkeys(p.piece for p in probings):
         mine = [p for p in probings if p.piece == piece]
-        log = look_over([(p.at_s, p.core_c) for p in mine], counts="lower")
+        log = review_log([(p.at_s, p.core_c) for p in mine], counts="lower")
         good = set(log.series)
         for p in mine:
             if (p.at_s, p.core_c) in good:
@@ -425,11 +433,11 @@ def _clock(at_s: float) -> str:
 def probe(asked: dict[str, Any], asker: Asker) -> Answer:
     """Ice point, boiling point, the right kind, where the tip goes."""
     units = asker.units
-    found = thermometers.check_thermometer(
+    found = check_thermometer(
         ice_shows_c=asked["ice"], boil_shows_c=asked["boil"], altitude_m=asked["altitude"], on=timezone.localdate()
     )
-    where = thermometers.placement(asked["food"], thickness_m=asked["thick"], width_m=asked["wide"])
-    fits = thermometers.fits(where, thickness_m=asked["thick"])
+    where = probe_placement(asked["food"], thickness_m=asked["thick"], width_m=asked["wide"])
+    fits = fitting_thermometers(where, thickness_m=asked["thick"])
     boils = temp(found.boiling_c, units)
     # A difference has no 32 in it.
     scale = 1.8 if units.temps == "F" else 1.0
@@ -438,8 +446,7 @@ def probe(asked: dict[str, Any], asker: Asker) -> Answer:
         "good": (
             "good",
             _("Good: add %(o)s to what it shows") % {"o": offset},
-            _("Ice and boiling water agree within 1 °C (2 °F). Due again in %(n)d days.")
-            % {"n": thermometers.CHECK_EVERY_DAYS},
+            _("Ice and boiling water agree within 1 °C (2 °F). Due again in %(n)d days.") % {"n": CHECK_EVERY_DAYS},
         ),
         "adjust": (
             "breach",

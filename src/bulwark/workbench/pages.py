@@ -14,8 +14,8 @@ from bulwark.workbench.answers import Answer, Asker
 from bulwark.workbench.sums import judged_log
 from bulwark.workbench.tools import TOOLS, Tool
 from bulwark.workbench.units import System, Units
+from foodsafety.measuring import read_log_csv
 from foodsafety.quantities import CoreError
-from foodsafety.readings import read_csv
 from foodsafety.rules import rule_profile
 
 _SALT = "workbench.share"
@@ -137,7 +137,7 @@ def file_answer(
                 "log",
                 f"{upload.size // 1024 // 1024} MB; at most {MOST_FILE_BYTES // 1024 // 1024} MB are read at once",
             )
-        answer = judged_log(read_csv(lines(), progress), kind, asker.rules(code), asker)
+        answer = judged_log(read_log_csv(lines(), progress), kind, asker.rules(code), asker)
     except CoreError as wrong:
         return {"answer": None, "wrong": _sentence(wrong.message), "local_code": ""}
     return {"answer": answer, "wrong": "", "local_code": _local_code({"code": code})}

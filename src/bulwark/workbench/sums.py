@@ -11,8 +11,8 @@ from bulwark.workbench.drawings import Ask, Curve, Wall, chart
 from bulwark.workbench.units import shown
 from foodsafety import coldstores, mixing
 from foodsafety.cooling import judge_cooling
+from foodsafety.measuring import CsvLog, TemperatureLog, question_log, read_log_csv, review_log
 from foodsafety.quantities import Series, Temperature
-from foodsafety.readings import Log, Sheet, look_over, question_log, read_csv
 from foodsafety.rules import Profile
 from foodsafety.shelf import growth_budgets, out_of_control_s, school_verdict
 
@@ -259,17 +259,17 @@ def portions(asked: dict[str, Any], asker: Asker) -> Answer:
 
 def log(asked: dict[str, Any], asker: Asker) -> Answer:
     """A log pasted as CSV, looked over and judged."""
-    return judged_log(read_csv(asked["log"].splitlines()), asked["kind"], asker.rules(asked["code"]), asker)
+    return judged_log(read_log_csv(asked["log"].splitlines()), asked["kind"], asker.rules(asked["code"]), asker)
 
 
-def judged_log(sheet: Sheet, kind: str, profile: Profile, asker: Asker) -> Answer:
+def judged_log(sheet: CsvLog, kind: str, profile: Profile, asker: Asker) -> Answer:
     """A log, looked over and judged as what it is said to be."""
     unit = sheet.unit or asker.units.temps
-    found = look_over(sheet.rows, counts="higher", unit=unit)
+    found = review_log(sheet.rows, counts="higher", unit=unit)
     first_s = 3600.0 * sheet.first.hour + 60.0 * sheet.first.minute if sheet.first else None
     begin = found.kept[0][0] if found.kept else 0.0
     series = tuple((at_s - begin, c) for at_s, c in found.series)
-    moved = Log(
+    moved = TemperatureLog(
         series=series,
         kept=tuple((at_s - begin, c) for at_s, c in found.kept),
         flags=found.flags,
@@ -300,7 +300,7 @@ def judged_log(sheet: Sheet, kind: str, profile: Profile, asker: Asker) -> Answe
     return (_cooling_log if kind == "cooling" else _store_log)(moved, kind, profile, asker, notes, first_s)
 
 
-def _doubted(log: Log) -> Series:
+def _doubted(log: TemperatureLog) -> Series:
     """What was kept and is not believed."""
     believed = set(log.series)
     return tuple(row for row in log.kept if row not in believed)
@@ -319,7 +319,12 @@ def _thinned(series: Series) -> Series:
 
 
 def _log_chart(
-    log: Log, asker: Asker, title: str, first_s: float | None, limits: tuple[Temperature, ...], walls: tuple[Wall, ...]
+    log: TemperatureLog,
+    asker: Asker,
+    title: str,
+    first_s: float | None,
+    limits: tuple[Temperature, ...],
+    walls: tuple[Wall, ...],
 ) -> Any:
     units = asker.units
     drawn = _thinned(log.series)
@@ -346,7 +351,7 @@ def _log_chart(
 
 
 def _cooling_log(
-    log: Log, kind: str, profile: Profile, asker: Asker, notes: list[str], first_s: float | None
+    log: TemperatureLog, kind: str, profile: Profile, asker: Asker, notes: list[str], first_s: float | None
 ) -> Answer:
     clock = clock_word(first_s)
     found = judge_cooling(log.series, profile)
@@ -390,7 +395,9 @@ ACTIONS = {
 }
 
 
-def _store_log(log: Log, kind: str, profile: Profile, asker: Asker, notes: list[str], first_s: float | None) -> Answer:
+def _store_log(
+    log: TemperatureLog, kind: str, profile: Profile, asker: Asker, notes: list[str], first_s: float | None
+) -> Answer:
     found = coldstores.judge_store(
         log.kept, profile, kind="freezer" if kind == "freezer" else "fridge", now_s=log.kept[-1][0]
     )

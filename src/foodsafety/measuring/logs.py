@@ -15,7 +15,7 @@ from typing import Literal
 
 from foodsafety.quantities import CoreError, Series, Unit, c_from_f
 
-Doubt = Literal["jump", "impossible", "out_of_order", "repeated", "conflict", "missing", "unit"]
+ReadingDoubt = Literal["jump", "impossible", "out_of_order", "repeated", "conflict", "missing", "unit"]
 
 # No food's core moves faster than this [C/s] in a kitchen; a probe pulled out or a slip does.
 _FASTEST_C_S = 0.5
@@ -24,63 +24,63 @@ _LEAST_C, _MOST_C = -60.0, 300.0
 
 
 @dataclass(frozen=True, slots=True)
-class Flag:
+class ReadingFlag:
     """Why a row [from 1] is not trusted or not counted."""
 
     row: int
-    doubt: Doubt
+    doubt: ReadingDoubt
     value: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Log:
+class TemperatureLog:
     """A log as it was brought: ``series`` is what is believed [(s, C), in order, one per time],
     ``kept`` all that could be read, ``flags`` what was found wrong."""
 
     series: Series
     kept: Series
-    flags: tuple[Flag, ...]
+    flags: tuple[ReadingFlag, ...]
     gaps: tuple[tuple[float, float], ...]
 
 
-def look_over(
+def review_log(
     rows: Iterable[tuple[float | None, float | None]],
     *,
     counts: Literal["lower", "higher"],
     gap_s: float = 3600.0,
     unit: Unit = "C",
-) -> Log:
+) -> TemperatureLog:
     """Readings [(s, temperature)], put in order; of conflicting repeats ``counts`` says which is
     believed. A jump that no food can make, or one that the next reading takes back, is flagged; so
     is a sudden one at the very end, which nothing has confirmed yet."""
-    flags: list[Flag] = []
+    flags: list[ReadingFlag] = []
     at: dict[float, tuple[float, int]] = {}
     last_s: float | None = None
     for n, (time_s, value) in enumerate(rows, start=1):
         if time_s is None or value is None:
-            flags.append(Flag(n, "missing", ""))
+            flags.append(ReadingFlag(n, "missing", ""))
             continue
         reading_c = c_from_f(value) if unit == "F" else value
         if not _LEAST_C <= reading_c <= _MOST_C:
-            flags.append(Flag(n, "impossible", f"{value:g}"))
+            flags.append(ReadingFlag(n, "impossible", f"{value:g}"))
             continue
         if last_s is not None and time_s < last_s:
-            flags.append(Flag(n, "out_of_order", f"{value:g}"))
+            flags.append(ReadingFlag(n, "out_of_order", f"{value:g}"))
         last_s = time_s if last_s is None else max(last_s, time_s)
         if time_s in at:
             before = at[time_s][0]
-            flags.append(Flag(n, "repeated" if before == reading_c else "conflict", f"{value:g}"))
+            flags.append(ReadingFlag(n, "repeated" if before == reading_c else "conflict", f"{value:g}"))
             better = min(before, reading_c) if counts == "lower" else max(before, reading_c)
             at[time_s] = (better, n)
         else:
             at[time_s] = (reading_c, n)
     kept = [(time_s, reading_c, n) for time_s, (reading_c, n) in sorted(at.items())]
     jumps = _jumps(kept)
-    flags += [Flag(n, "jump", f"{reading_c:g}") for _, reading_c, n in jumps]
+    flags += [ReadingFlag(n, "jump", f"{reading_c:g}") for _, reading_c, n in jumps]
     doubted = {n for _, _, n in jumps}
     series = tuple((time_s, reading_c) for time_s, reading_c, n in kept if n not in doubted)
     gaps = tuple((a, b) for (a, _), (b, _) in pairwise(series) if b - a > gap_s)
-    return Log(
+    return TemperatureLog(
         series=series,
         kept=tuple((time_s, reading_c) for time_s, reading_c, _ in kept),
         flags=tuple(sorted(flags, key=lambda flag: flag.row)),
@@ -121,7 +121,7 @@ def _too_fast(a: tuple[float, float, int], b: tuple[float, float, int]) -> bool:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Typed:
+class TypedLog:
     """Readings typed by hand: rows of (s, temperature as typed), and the seconds after midnight of
     the time 0 where clock times were typed."""
 
@@ -132,7 +132,7 @@ class Typed:
 MOST_LINES = 2000
 
 
-def typed_readings(text: str) -> Typed:
+def typed_readings(text: str) -> TypedLog:
     """One reading on each line: minutes (0, 12.5) or a clock time (13:20), then the temperature.
     Raises CoreError naming the line that is no such pair; times are of one sort."""
     found: list[tuple[float, float]] = []
@@ -159,7 +159,7 @@ def typed_readings(text: str) -> Typed:
     if clocks not in (0, len(found)):
         raise CoreError("readings", "some times are minutes and some are of the clock: use one sort")
     first = found[0][0] if clocks else 0.0
-    return Typed(rows=tuple((at_s - first, value) for at_s, value in found), clock_s=first if clocks else None)
+    return TypedLog(rows=tuple((at_s - first, value) for at_s, value in found), clock_s=first if clocks else None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -212,12 +212,12 @@ def clock_of_day(text: str) -> float | None:
 
 _TIME_NAMES = ("time", "timestamp", "date", "at", "when", "seconds", "s", "minutes", "min", "datetime", "clock")
 _TEMP_NAMES = ("temperature", "temp", "celsius", "fahrenheit", "c", "f", "core", "reading", "value", "degrees")
-Progress = Callable[[int], None]
+RowProgress = Callable[[int], None]
 MOST_ROWS = 2_000_000
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Sheet:
+class CsvLog:
     """A temperature log as read from CSV: rows of (seconds since the first, value as written),
     when the first was (None where the log has bare numbers), and the unit its heading names."""
 
@@ -227,7 +227,7 @@ class Sheet:
     channel: str
 
 
-def read_csv(lines: Iterable[str], progress: Progress | None = None) -> Sheet:
+def read_log_csv(lines: Iterable[str], progress: RowProgress | None = None) -> CsvLog:
     """A log from lines of CSV, one after the other: a million rows are never held as text.
 
     The heading names a time and a temperature; ISO times, clock times or plain seconds or minutes;
@@ -273,7 +273,7 @@ def read_csv(lines: Iterable[str], progress: Progress | None = None) -> Sheet:
         raise CoreError("log", "there is a heading and no reading below it")
     if all(seconds is None for seconds, _ in rows):
         raise CoreError("log.time", "no line has a time that can be read: 2026-06-13 14:05, 14:05 or seconds")
-    return Sheet(rows=tuple(rows), first=first, unit=_unit_of(names[temp]), channel=names[temp])
+    return CsvLog(rows=tuple(rows), first=first, unit=_unit_of(names[temp]), channel=names[temp])
 
 
 def _bounded(lines: Iterator[str]) -> Iterator[str]:

@@ -11,8 +11,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from foodsafety.heat import Body, ConstantProperties, temperature_left
+from foodsafety.measuring.thermometers import MOST_ERROR_C
 from foodsafety.quantities import Series
-from foodsafety.thermometers import MOST_ERROR_C
 
 _FLAT_PERCENT = 5.0
 
@@ -32,7 +32,7 @@ class ProbeFaults:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Shown:
+class ProbeDisplay:
     """What a probe shows [C], None with a flat battery. ``settled``: its lag is over. ``calibrated``
     is what its last check says; a drift since then is not known to it."""
 
@@ -45,14 +45,14 @@ class Shown:
 
 def probe_shows(
     faults: ProbeFaults, true_c: float, *, in_food_s: float, before_c: float, age_s: float, draw: random.Random
-) -> Shown:
+) -> ProbeDisplay:
     """What a probe shows ``in_food_s`` [s] after it was put from ``before_c`` into ``true_c``,
     ``age_s`` [s] after its battery was full and it was checked."""
     battery = max(0.0, faults.battery_percent - faults.drain_percent_h * age_s / 3600)
     behind = math.exp(-max(0.0, in_food_s) / faults.lag_s) if faults.lag_s > 0 else 0.0
     shown = true_c + (before_c - true_c) * behind
     shown += faults.offset_c + faults.drift_c_day * age_s / 86400 + draw.gauss(0, faults.noise_c)
-    return Shown(
+    return ProbeDisplay(
         celsius=round(shown, 1) if battery > _FLAT_PERCENT else None,
         battery_percent=round(battery, 1),
         settled=abs((before_c - true_c) * behind) < 0.3,
@@ -62,7 +62,7 @@ def probe_shows(
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Opening:
+class DoorOpening:
     """A door that stands open from a time [s] for so long [s]."""
 
     at_s: float
@@ -70,14 +70,14 @@ class Opening:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class ColdStore:
+class SimulatedStore:
     """A fridge or freezer: what it is set to [C], how its air swings [C], its doors, when it
     defrosts [every so many s, for so many s] and when it fails [s; None: it does not]."""
 
     set_c: float
     room_c: float = 21.0
     swing_c: float = 0.6
-    doors: tuple[Opening, ...] = ()
+    doors: tuple[DoorOpening, ...] = ()
     defrost_every_s: float | None = None
     defrost_s: float = 1500.0
     fails_s: float | None = None
@@ -89,7 +89,7 @@ class ColdStore:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class StoreState:
+class SimulatedStoreState:
     """Where a store's simulation stands: air and walls [C] at a time [s], and the next reading [s]."""
 
     time_s: float
@@ -99,11 +99,11 @@ class StoreState:
 
 
 def store_air(
-    store: ColdStore, *, until_s: float, every_s: float, seed: int = 1, state: StoreState | None = None
-) -> tuple[Series, StoreState]:
+    store: SimulatedStore, *, until_s: float, every_s: float, seed: int = 1, state: SimulatedStoreState | None = None
+) -> tuple[Series, SimulatedStoreState]:
     """The air of a store as its logger reads it [(s, C)] up to a time, and where it stands then, so
     that it can be gone on with: a balance of machine, walls and door."""
-    now = state or StoreState(time_s=0.0, air_c=store.set_c, wall_c=store.set_c, next_s=0.0)
+    now = state or SimulatedStoreState(time_s=0.0, air_c=store.set_c, wall_c=store.set_c, next_s=0.0)
     air, wall, time_s, next_s = now.air_c, now.wall_c, now.time_s, now.next_s
     rows: list[tuple[float, float]] = []
     while time_s <= until_s:
@@ -113,14 +113,14 @@ def store_air(
             next_s += every_s
         air, wall = _one_step(store, time_s, air, wall)
         time_s += _STEP_S
-    return tuple(rows), StoreState(time_s=time_s, air_c=air, wall_c=wall, next_s=next_s)
+    return tuple(rows), SimulatedStoreState(time_s=time_s, air_c=air, wall_c=wall, next_s=next_s)
 
 
 _STEP_S = 15.0
 _SWING_S, _AIR_TO_WALL_S, _WALL_TO_AIR_S = 1500.0, 1200.0, 7200.0
 
 
-def _one_step(store: ColdStore, time_s: float, air: float, wall: float) -> tuple[float, float]:
+def _one_step(store: SimulatedStore, time_s: float, air: float, wall: float) -> tuple[float, float]:
     failed = store.fails_s is not None and time_s >= store.fails_s
     failed = failed and (store.mended_s is None or time_s < store.mended_s)
     every = store.defrost_every_s
@@ -140,7 +140,7 @@ def _one_step(store: ColdStore, time_s: float, air: float, wall: float) -> tuple
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class OnHeat:
+class SimulatedCook:
     """A simulated piece on a griddle, heated by conduction from both sides: half its thickness [m],
     where it begins [C] and the steam-cooled surface it is heated from [C], with the coefficient
     there [W/(m2 K)]."""

@@ -37,7 +37,7 @@ def boiling_c(altitude_m: float) -> float:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Check:
+class ThermometerCheck:
     """What a check of a thermometer says. ``offset_c`` is added to what it shows; ``spread_c`` is
     by how much the two points disagree; ``standing``: "good", "adjust" (out by more than 1 C at a
     point, the same way at each), "replace" (out by different amounts), "cannot_judge"."""
@@ -52,7 +52,7 @@ class Check:
 
 def check_thermometer(
     *, ice_shows_c: float | None, boil_shows_c: float | None, altitude_m: float, on: dt.date | None = None
-) -> Check:
+) -> ThermometerCheck:
     """A thermometer against ice slush and boiling water. One point alone gives an offset and never
     "good": nobody saw the other end of its scale."""
     boil_c = boiling_c(altitude_m)
@@ -60,7 +60,7 @@ def check_thermometer(
     high = None if boil_shows_c is None else finite(boil_shows_c, "boil_shows_c", low=50, high=140) - boil_c
     found = [error for error in (low, high) if error is not None]
     if not found:
-        return Check(
+        return ThermometerCheck(
             standing="cannot_judge", offset_c=None, error_c=None, spread_c=None, boiling_c=boil_c, next_due=None
         )
     worst = max(found, key=abs)
@@ -75,7 +75,7 @@ def check_thermometer(
         standing = "good" if len(found) == 2 else "cannot_judge"
     left_c = max(abs(error + offset_c) for error in found)
     due = on + dt.timedelta(days=CHECK_EVERY_DAYS) if on and standing == "good" else None
-    return Check(
+    return ThermometerCheck(
         standing=standing,
         offset_c=offset_c,
         error_c=left_c if len(found) == 2 else None,
@@ -86,7 +86,7 @@ def check_thermometer(
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Kind:
+class ThermometerKind:
     """A kind of thermometer: the length [m] that measures, the thinnest food [m] from above, its
     lag [s]."""
 
@@ -109,10 +109,10 @@ def _file() -> Mapping[str, Mapping[str, Any]]:
 
 
 @cache
-def kinds() -> dict[str, Kind]:
+def thermometer_kinds() -> dict[str, ThermometerKind]:
     """Every kind of thermometer by id."""
     return {
-        key: Kind(
+        key: ThermometerKind(
             id=key,
             name=row["name"],
             sensor_m=row["sensor_m"],
@@ -127,7 +127,7 @@ def kinds() -> dict[str, Kind]:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Placement:
+class ProbePlacement:
     """Where the tip goes in a food of so much thickness [m]: from the side where the food is too
     thin for it from above, ``depth_m`` in from there, clear of what ``clear`` names."""
 
@@ -139,37 +139,37 @@ class Placement:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Fit:
+class ThermometerFit:
     """Whether a thermometer is right for a food, and why not."""
 
-    kind: Kind
+    kind: ThermometerKind
     right: bool
     why: Literal["", "surface_only", "too_thick_sensor", "needs_side"]
 
 
-def foods() -> tuple[str, ...]:
+def probed_foods() -> tuple[str, ...]:
     """The foods that have a place for the tip."""
     return tuple(_file()["places"])
 
 
-def placement(food: str, *, thickness_m: float, width_m: float) -> Placement:
+def probe_placement(food: str, *, thickness_m: float, width_m: float) -> ProbePlacement:
     """Where the tip goes. From above to the middle of the thickness; a thin food from its side, to
     the middle of its width, so that enough of the stem is in it."""
     row = _file()["places"].get(food)
     if row is None:
-        raise CoreError("food", f"{food!r} is not one of {', '.join(foods())}")
+        raise CoreError("food", f"{food!r} is not one of {', '.join(probed_foods())}")
     finite(thickness_m, "thickness_m", low=0.001, high=1.0)
     finite(width_m, "width_m", low=0.001, high=2.0)
     side = bool(row["side"])
     depth_m = (width_m if side else thickness_m) * row["depth"]
-    return Placement(food=food, shape=row["shape"], from_side=side, depth_m=depth_m, clear=tuple(row["clear"]))
+    return ProbePlacement(food=food, shape=row["shape"], from_side=side, depth_m=depth_m, clear=tuple(row["clear"]))
 
 
-def fits(where: Placement, *, thickness_m: float) -> tuple[Fit, ...]:
+def fitting_thermometers(where: ProbePlacement, *, thickness_m: float) -> tuple[ThermometerFit, ...]:
     """Every kind of thermometer judged for a food: the part that measures must be in the food, and
     clear of the outside."""
     found = []
-    for kind in kinds().values():
+    for kind in thermometer_kinds().values():
         why: Literal["", "surface_only", "too_thick_sensor", "needs_side"] = ""
         if kind.surface_only:
             why = "surface_only"
@@ -177,5 +177,5 @@ def fits(where: Placement, *, thickness_m: float) -> tuple[Fit, ...]:
             why = "too_thick_sensor"
         elif not where.from_side and thickness_m < kind.thinnest_m:
             why = "needs_side"
-        found.append(Fit(kind=kind, right=not why, why=why))
+        found.append(ThermometerFit(kind=kind, right=not why, why=why))
     return tuple(found)

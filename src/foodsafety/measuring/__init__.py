@@ -1,0 +1,61 @@
+"""Temperatures as they come: logs looked over, thermometers checked and placed, simulated instruments."""
+
+from foodsafety.measuring.logs import (
+    CsvLog,
+    TemperatureLog,
+    TypedLog,
+    clock_of_day,
+    minutes_seconds,
+    question_log,
+    read_log_csv,
+    review_log,
+    typed_probings,
+    typed_readings,
+)
+from foodsafety.measuring.simulators import (
+    DoorOpening,
+    ProbeFaults,
+    SimulatedCook,
+    SimulatedStore,
+    SimulatedStoreState,
+    probe_shows,
+    store_air,
+)
+from foodsafety.measuring.thermometers import (
+    CHECK_EVERY_DAYS,
+    boiling_c,
+    check_thermometer,
+    fitting_thermometers,
+    pressure_kpa,
+    probe_placement,
+    probed_foods,
+    thermometer_kinds,
+)
+
+__all__ = [
+    "CHECK_EVERY_DAYS",
+    "CsvLog",
+    "DoorOpening",
+    "ProbeFaults",
+    "SimulatedCook",
+    "SimulatedStore",
+    "SimulatedStoreState",
+    "TemperatureLog",
+    "TypedLog",
+    "boiling_c",
+    "check_thermometer",
+    "clock_of_day",
+    "fitting_thermometers",
+    "minutes_seconds",
+    "pressure_kpa",
+    "probe_placement",
+    "probe_shows",
+    "probed_foods",
+    "question_log",
+    "read_log_csv",
+    "review_log",
+    "store_air",
+    "thermometer_kinds",
+    "typed_probings",
+    "typed_readings",
+]
