@@ -8,7 +8,15 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.integrate import solve_ivp
 
-from foodsafety.chilling import Batch, Offer, Situation, container, greatest, still, ways
+from foodsafety.cooling import (
+    ChillBatch,
+    ChillOffer,
+    ChillSituation,
+    chill_ways,
+    container,
+    greatest_size,
+    left_to_cool,
+)
 from foodsafety.foods import Composition
 from foodsafety.heat import (
     SHELLS,
@@ -145,11 +153,12 @@ def backward_ms() -> float:
     """The slower of the two backward solves: the greatest depth, and every way for 8 litres."""
     code = rule_profile("us-foodservice")
     soup = Composition(water=0.88, protein=0.04, fat=0.03, carbohydrate=0.04, fibre=0.005, ash=0.005)
-    batch = Batch(litres=8, composition=soup)
-    situation = Situation(batch=batch, readings=((0.0, 60.0), (1200.0, 58.0)), profile=code)
+    batch = ChillBatch(litres=8, composition=soup)
+    situation = ChillSituation(batch=batch, readings=((0.0, 60.0), (1200.0, 58.0)), profile=code)
     offers = [
-        Offer(where=name, around_c=c) for name, c in (("fridge", 4.0), ("ice_bath", 0.5), ("stirred_ice_bath", 0.5))
+        ChillOffer(where=name, around_c=c)
+        for name, c in (("fridge", 4.0), ("ice_bath", 0.5), ("stirred_ice_bath", 0.5))
     ]
-    pot = still(batch, container("pot_10l"), where="fridge", around_c=4.0)
-    deep = _ms(lambda: greatest("slab", FOOD, h=5, around_c=4, start_c=60, profile=code))
-    return max(deep, _ms(lambda: ways(situation, pot, offers), 5))
+    pot = left_to_cool(batch, container("pot_10l"), where="fridge", around_c=4.0)
+    deep = _ms(lambda: greatest_size("slab", FOOD, h=5, around_c=4, start_c=60, profile=code))
+    return max(deep, _ms(lambda: chill_ways(situation, pot, offers), 5))

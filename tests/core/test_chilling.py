@@ -7,20 +7,20 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from foodsafety.chilling import (
-    Batch,
-    Course,
-    Offer,
-    Situation,
+from foodsafety.cooling import (
+    ChillBatch,
+    ChillCourse,
+    ChillOffer,
+    ChillSituation,
+    chill_course,
+    chill_ways,
     container,
     containers,
-    course_of,
-    greatest,
-    judged,
-    planned,
+    greatest_size,
+    judge_course,
+    left_to_cool,
+    plan_chill,
     start_by,
-    still,
-    ways,
 )
 from foodsafety.foods import Composition
 from foodsafety.heat import (
@@ -39,20 +39,20 @@ from foodsafety.rules import rule_profile
 
 BROTH = Composition(water=0.88, protein=0.04, fat=0.03, carbohydrate=0.04, fibre=0.005, ash=0.005)
 OFFERS = [
-    Offer(where="fridge", around_c=4.0),
-    Offer(where="fan_fridge", around_c=3.0),
-    Offer(where="ice_bath", around_c=0.5),
-    Offer(where="stirred_ice_bath", around_c=0.5),
+    ChillOffer(where="fridge", around_c=4.0),
+    ChillOffer(where="fan_fridge", around_c=3.0),
+    ChillOffer(where="ice_bath", around_c=0.5),
+    ChillOffer(where="stirred_ice_bath", around_c=0.5),
 ]
 
 
-def a_situation(*, texture: str = "thick", code: str = "us-foodservice", litres: float = 8.0) -> Situation:
-    batch = Batch(litres=litres, composition=BROTH, texture=texture)  # type: ignore[arg-type]
-    return Situation(batch=batch, readings=((0.0, 60.0), (1200.0, 58.0)), profile=rule_profile(code))
+def a_situation(*, texture: str = "thick", code: str = "us-foodservice", litres: float = 8.0) -> ChillSituation:
+    batch = ChillBatch(litres=litres, composition=BROTH, texture=texture)  # type: ignore[arg-type]
+    return ChillSituation(batch=batch, readings=((0.0, 60.0), (1200.0, 58.0)), profile=rule_profile(code))
 
 
-def in_the_pot(situation: Situation) -> object:
-    return still(situation.batch, container("pot_10l"), where="fridge", around_c=4.0)
+def in_the_pot(situation: ChillSituation) -> object:
+    return left_to_cool(situation.batch, container("pot_10l"), where="fridge", around_c=4.0)
 
 
 @pytest.mark.parametrize("texture", ["thin", "thick"])
@@ -60,16 +60,16 @@ def in_the_pot(situation: Situation) -> object:
 def test_every_way_offered_passes_and_the_deep_pot_does_not(texture: str, code: str) -> None:
     situation = a_situation(texture=texture, code=code)
 
-    stay, *found = ways(situation, in_the_pot(situation), OFFERS)  # type: ignore[arg-type]
+    stay, *found = chill_ways(situation, in_the_pot(situation), OFFERS)  # type: ignore[arg-type]
 
     assert not stay.passes
     assert found
-    assert all(judged(situation, course_of(plan.way, situation.batch)).verdict == "pass" for plan in found)
+    assert all(judge_course(situation, chill_course(plan.way, situation.batch)).verdict == "pass" for plan in found)
 
 
 def test_one_container_fewer_than_offered_fails_or_does_not_hold_it() -> None:
     situation = a_situation()
-    _, *found = ways(situation, in_the_pot(situation), OFFERS)  # type: ignore[arg-type]
+    _, *found = chill_ways(situation, in_the_pot(situation), OFFERS)  # type: ignore[arg-type]
 
     for plan in (p for p in found if p.way.count > 1):
         fewer = plan.way.count - 1
@@ -79,12 +79,12 @@ def test_one_container_fewer_than_offered_fails_or_does_not_hold_it() -> None:
         way = type(plan.way)(
             container=plan.way.container, count=fewer, depth_m=depth_m, where=plan.way.where, around_c=plan.way.around_c
         )
-        assert full or judged(situation, course_of(way, situation.batch)).verdict != "pass"
+        assert full or judge_course(situation, chill_course(way, situation.batch)).verdict != "pass"
 
 
 def test_what_the_kitchen_has_comes_before_what_it_has_not() -> None:
     situation = a_situation()
-    _, *found = ways(situation, in_the_pot(situation), OFFERS, owned={"tray_half": 24})  # type: ignore[arg-type]
+    _, *found = chill_ways(situation, in_the_pot(situation), OFFERS, owned={"tray_half": 24})  # type: ignore[arg-type]
 
     assert found[0].way.container.id == "tray_half"
     assert [plan.missing for plan in found] == sorted(plan.missing for plan in found)
@@ -92,7 +92,7 @@ def test_what_the_kitchen_has_comes_before_what_it_has_not() -> None:
 
 def test_the_depth_of_every_way_holds_the_whole_batch() -> None:
     situation = a_situation()
-    _, *found = ways(situation, in_the_pot(situation), OFFERS)  # type: ignore[arg-type]
+    _, *found = chill_ways(situation, in_the_pot(situation), OFFERS)  # type: ignore[arg-type]
 
     for plan in found:
         box = plan.way.container
@@ -102,7 +102,7 @@ def test_the_depth_of_every_way_holds_the_whole_batch() -> None:
 
 def test_ice_for_the_bath_is_at_least_the_heat_of_the_food_over_the_heat_of_melting() -> None:
     situation = a_situation(texture="thin")
-    _, *found = ways(situation, in_the_pot(situation), OFFERS)  # type: ignore[arg-type]
+    _, *found = chill_ways(situation, in_the_pot(situation), OFFERS)  # type: ignore[arg-type]
     bath = next(plan for plan in found if plan.way.where == "ice_bath")
 
     # 8 l of broth, 4.0 kJ/(kg K), from 58 to 5 C, over 333.6 kJ/kg: hand calculation 5.1 kg.
@@ -112,18 +112,18 @@ def test_ice_for_the_bath_is_at_least_the_heat_of_the_food_over_the_heat_of_melt
 def test_the_last_moment_to_begin_passes_and_ten_minutes_later_does_not() -> None:
     situation = a_situation()
     pot = in_the_pot(situation)
-    staying = course_of(pot, situation.batch)  # type: ignore[arg-type]
-    best = next(p for p in ways(situation, pot, OFFERS)[1:])  # type: ignore[arg-type]
+    staying = chill_course(pot, situation.batch)  # type: ignore[arg-type]
+    best = next(p for p in chill_ways(situation, pot, OFFERS)[1:])  # type: ignore[arg-type]
     last_s = start_by(situation, best.course, staying)
     stay = staying.series(situation.now_c, situation.now_s)
 
     def verdict_from(at_s: float) -> str:
         at_c = float(np.interp(at_s, [r[0] for r in stay], [r[1] for r in stay]))
         between = tuple(row for row in stay[1:] if row[0] < at_s)
-        whole = Situation(
+        whole = ChillSituation(
             batch=situation.batch, readings=(*situation.readings, *between, (at_s, at_c)), profile=situation.profile
         )
-        return judged(whole, best.course).verdict
+        return judge_course(whole, best.course).verdict
 
     assert verdict_from(last_s) == "pass"
     assert verdict_from(last_s + 600) == "fail"
@@ -133,7 +133,7 @@ def test_the_last_moment_to_begin_passes_and_ten_minutes_later_does_not() -> Non
 def test_the_greatest_piece_passes_and_a_little_more_fails(shape: str) -> None:
     food = ConstantProperties(k=0.5, rho=1040.0, cp=3600.0)
     code = rule_profile("us-foodservice")
-    size_m = greatest(shape, food, h=10.0, around_c=3.0, start_c=60.0, profile=code)  # type: ignore[arg-type]
+    size_m = greatest_size(shape, food, h=10.0, around_c=3.0, start_c=60.0, profile=code)  # type: ignore[arg-type]
     assert size_m is not None
 
     def passes(whole_m: float) -> bool:
@@ -150,7 +150,7 @@ def test_the_greatest_piece_passes_and_a_little_more_fails(shape: str) -> None:
 
 def test_air_that_is_not_below_the_limit_is_refused_by_name() -> None:
     with pytest.raises(CoreError) as wrong:
-        greatest(
+        greatest_size(
             "slab",
             ConstantProperties(k=0.5, rho=1000, cp=3600),
             h=10,
@@ -165,22 +165,22 @@ def test_air_that_is_not_below_the_limit_is_refused_by_name() -> None:
 @pytest.mark.parametrize(("litres", "field"), [(0.0, "litres"), (-1.0, "litres"), (501.0, "litres")])
 def test_a_batch_that_cannot_be_names_its_field(litres: float, field: str) -> None:
     with pytest.raises(CoreError) as wrong:
-        Batch(litres=litres, composition=BROTH)
+        ChillBatch(litres=litres, composition=BROTH)
 
     assert wrong.value.field == field
 
 
 def test_more_than_a_container_holds_does_not_fit() -> None:
     with pytest.raises(CoreError):
-        still(Batch(litres=8, composition=BROTH), container("tub_1l"), where="fridge", around_c=4.0)
+        left_to_cool(ChillBatch(litres=8, composition=BROTH), container("tub_1l"), where="fridge", around_c=4.0)
 
 
 def test_a_lid_never_makes_it_quicker() -> None:
     situation = a_situation()
-    bare = planned(situation, still(situation.batch, container("pot_10l"), where="blast", around_c=-2.0))
-    lid = planned(
+    bare = plan_chill(situation, left_to_cool(situation.batch, container("pot_10l"), where="blast", around_c=-2.0))
+    lid = plan_chill(
         situation,
-        still(situation.batch, container("pot_10l"), where="blast", around_c=-2.0, covers=("plastic_lid",)),
+        left_to_cool(situation.batch, container("pot_10l"), where="blast", around_c=-2.0, covers=("plastic_lid",)),
     )
 
     assert (lid.cold_s or math.inf) >= (bare.cold_s or math.inf)
@@ -207,7 +207,7 @@ def test_the_series_agrees_with_the_modes(shape: str) -> None:
 
 
 def test_a_start_at_another_temperature_only_scales_a_course() -> None:
-    course = Course(np.array([0.0, 3600.0]), np.array([1.0, 0.5]), 4.0)
+    course = ChillCourse(np.array([0.0, 3600.0]), np.array([1.0, 0.5]), 4.0)
 
     assert course.series(60.0)[1] == (3600.0, 32.0)
     assert course.series(24.0, 100.0)[1] == (3700.0, 14.0)

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foodsafety import coolbox, mixing, thawing
+from foodsafety import mixing
 from foodsafety.cooking import (
     Kinetics,
     WarmUp,
@@ -18,6 +18,7 @@ from foodsafety.cooking import (
     slow_cooker_times,
     warm_up,
 )
+from foodsafety.cooling import BoxNeed, FrozenPiece, box_course, box_need, eat_by, field_water, freeze, judge_thaw, thaw
 from foodsafety.foods import Composition
 from foodsafety.quantities import CoreError, Temperature
 from foodsafety.rules import rule_profile
@@ -87,10 +88,10 @@ def test_a_hob_recipe_becomes_hours_and_less_liquid() -> None:
 # --- the cool box -----------------------------------------------------------------------------------------------
 
 
-def needs(**changes: object) -> coolbox.BoxNeed:
+def needs(**changes: object) -> BoxNeed:
     asked: dict[str, object] = {"box": "hard_25l", "cold": "ice", "ambient_c": 28.0, "hours": 5.0, "food_kg": 6.0,
                                 "food_c": 4.0, "keep_c": 5.0, "openings": 10}  # fmt: skip
-    return coolbox.box_need(**{**asked, **changes})  # type: ignore[arg-type]
+    return box_need(**{**asked, **changes})  # type: ignore[arg-type]
 
 
 def test_the_ice_for_a_box_is_its_heat_over_the_heat_of_melting_with_a_spare() -> None:
@@ -109,8 +110,8 @@ def test_longer_hotter_opened_or_warmer_needs_more_ice(change: dict[str, float])
 def test_a_box_with_what_it_needs_stays_cold_for_the_hours_and_without_ice_does_not() -> None:
     same = {"box": "hard_25l", "cold": "ice", "ambient_c": 28.0, "hours": 5.0, "food_kg": 6.0, "food_c": 4.0,
             "keep_c": 5.0, "openings": 10}  # fmt: skip
-    full = coolbox.box_course(cold_kg=needs().cold_kg, **same)  # type: ignore[arg-type]
-    none = coolbox.box_course(cold_kg=0.0, **same)  # type: ignore[arg-type]
+    full = box_course(cold_kg=needs().cold_kg, **same)  # type: ignore[arg-type]
+    none = box_course(cold_kg=0.0, **same)  # type: ignore[arg-type]
 
     assert full.warm_s is None
     assert none.warm_s is not None
@@ -125,29 +126,29 @@ def test_no_warmer_outside_than_in_is_refused_by_name() -> None:
 
 
 def test_in_the_heat_the_shorter_clock_counts() -> None:
-    assert coolbox.eat_by(HOME, out_before_s=900, ambient_c=25.0).remaining_s == 2 * H - 900
-    assert coolbox.eat_by(HOME, out_before_s=900, ambient_c=33.0).remaining_s == H - 900
-    assert coolbox.eat_by(HOME, out_before_s=7201, ambient_c=25.0).standing == "over"
+    assert eat_by(HOME, out_before_s=900, ambient_c=25.0).remaining_s == 2 * H - 900
+    assert eat_by(HOME, out_before_s=900, ambient_c=33.0).remaining_s == H - 900
+    assert eat_by(HOME, out_before_s=7201, ambient_c=25.0).standing == "over"
 
 
 def test_water_is_carried_for_every_wash_with_a_spare() -> None:
-    assert coolbox.field_water(people=12, washes_each=4, produce_kg=2).total_l == pytest.approx(54.5)
+    assert field_water(people=12, washes_each=4, produce_kg=2).total_l == pytest.approx(54.5)
 
 
 # --- freezing and thawing -----------------------------------------------------------------------------------------
 
 
-def a_piece(half_m: float = 0.02) -> thawing.Piece:
-    return thawing.Piece(shape="slab", size_m=(half_m,), composition=KOFTA)
+def a_piece(half_m: float = 0.02) -> FrozenPiece:
+    return FrozenPiece(shape="slab", size_m=(half_m,), composition=KOFTA)
 
 
 def test_a_thinner_bag_freezes_sooner_and_a_wrap_costs_time() -> None:
-    thin = thawing.freeze(a_piece(0.01), where="freezer", around_c=-22, start_c=5).reached_s or math.inf
-    thick = thawing.freeze(a_piece(0.02), where="freezer", around_c=-22, start_c=5).reached_s or math.inf
-    boxed = thawing.Piece(shape="slab", size_m=(0.01,), composition=KOFTA, covers=("air_gap_10mm",))
+    thin = freeze(a_piece(0.01), where="freezer", around_c=-22, start_c=5).reached_s or math.inf
+    thick = freeze(a_piece(0.02), where="freezer", around_c=-22, start_c=5).reached_s or math.inf
+    boxed = FrozenPiece(shape="slab", size_m=(0.01,), composition=KOFTA, covers=("air_gap_10mm",))
 
     assert thin < thick
-    assert (thawing.freeze(boxed, where="freezer", around_c=-22, start_c=5).reached_s or math.inf) > thin
+    assert (freeze(boxed, where="freezer", around_c=-22, start_c=5).reached_s or math.inf) > thin
 
 
 @pytest.mark.parametrize(
@@ -162,24 +163,24 @@ def test_a_thinner_bag_freezes_sooner_and_a_wrap_costs_time() -> None:
 def test_thawing_is_allowed_as_the_schools_say(
     method: str, where: str, around_c: float, allowed: bool, why: str
 ) -> None:
-    course = thawing.thaw(a_piece(0.01), where=where, around_c=around_c)
-    found = thawing.standing(course, HOME, method=method, around_c=around_c)  # type: ignore[arg-type]
+    course = thaw(a_piece(0.01), where=where, around_c=around_c)
+    found = judge_thaw(course, HOME, method=method, around_c=around_c)  # type: ignore[arg-type]
 
     assert (found.allowed, found.why) == (allowed, why)
 
 
 def test_a_thick_piece_in_water_is_warm_outside_for_too_long() -> None:
-    course = thawing.thaw(a_piece(0.06), where="tap_water", around_c=20.0)
+    course = thaw(a_piece(0.06), where="tap_water", around_c=20.0)
 
-    assert thawing.standing(course, HOME, method="cold_water", around_c=20.0).why == "surface_too_long"
+    assert judge_thaw(course, HOME, method="cold_water", around_c=20.0).why == "surface_too_long"
 
 
 @pytest.mark.parametrize(
     ("call", "field"),
     [
-        (lambda: thawing.freeze(a_piece(), where="freezer", around_c=-18, start_c=5), "around_c"),
-        (lambda: thawing.thaw(a_piece(), where="fridge", around_c=4, start_c=2), "start_c"),
-        (lambda: thawing.thaw(a_piece(), where="fridge", around_c=0), "around_c"),
+        (lambda: freeze(a_piece(), where="freezer", around_c=-18, start_c=5), "around_c"),
+        (lambda: thaw(a_piece(), where="fridge", around_c=4, start_c=2), "start_c"),
+        (lambda: thaw(a_piece(), where="fridge", around_c=0), "around_c"),
     ],
 )
 def test_what_never_freezes_or_thaws_is_refused_by_name(call: object, field: str) -> None:
@@ -330,7 +331,7 @@ def test_cans_and_portions() -> None:
         (lambda: mixing.wash_queue(people=5, basins=0, scrub_s=20), "basins"),
         (lambda: mixing.part_can(needed_g=1, can_g=0), "can_g"),
         (lambda: mixing.portions(batch_g=100, portion_g=200, people=5), "portion_g"),
-        (lambda: coolbox.field_water(people=0, washes_each=4, produce_kg=0), "people"),
+        (lambda: field_water(people=0, washes_each=4, produce_kg=0), "people"),
     ],
 )
 def test_sums_that_cannot_be_name_their_field(call: object, field: str) -> None:

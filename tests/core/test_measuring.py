@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foodsafety.coldstores import judge_store
+from foodsafety.cooling import judge_store
 from foodsafety.measuring import (
     DoorOpening,
     ProbeFaults,

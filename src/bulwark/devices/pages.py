@@ -14,8 +14,7 @@ from bulwark.lessons import selectors as lessons
 from bulwark.lessons import wording as said
 from bulwark.people.actors import Actor
 from bulwark.workbench.drawings import Ask, Chart, Curve, chart
-from foodsafety.coldstores import StoreVerdict, judge_store
-from foodsafety.cooling import judge_cooling
+from foodsafety.cooling import StoreVerdict, judge_cooling, judge_store
 from foodsafety.quantities import Series
 from foodsafety.rules import Profile
 from foodsafety.session import State

@@ -3,7 +3,7 @@
 from django.utils.translation import gettext as _
 
 from bulwark.lessons.wording import degrees, duration
-from foodsafety.coldstores import StoreVerdict
+from foodsafety.cooling import StoreVerdict
 
 
 def span(seconds: float) -> str:

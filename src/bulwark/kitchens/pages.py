@@ -4,7 +4,7 @@ from typing import Any
 
 from bulwark.kitchens import selectors, wording
 from bulwark.kitchens.models import Kitchen
-from foodsafety.chilling import containers
+from foodsafety.cooling import containers
 from foodsafety.foods import allergens_for, food_kind, food_kinds
 from foodsafety.quantities import CoreError
 from foodsafety.readthrough import HEAT_SOURCES

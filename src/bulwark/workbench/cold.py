@@ -11,8 +11,34 @@ from bulwark.lessons.wording import capital
 from bulwark.workbench.answers import Answer, Asker, Card, Table, clock_word, hold_text, limit, source_line, span, temp
 from bulwark.workbench.drawings import Ask, Chart, Curve, Wall, chart
 from bulwark.workbench.units import shown
-from foodsafety import chilling, coolbox, thawing
-from foodsafety.cooling import CoolingVerdict, judge_cooling, stages_of
+from foodsafety.cooling import (
+    ChillBatch,
+    ChillCourse,
+    ChillOffer,
+    ChillPlan,
+    ChillSituation,
+    CoolingVerdict,
+    FrozenPiece,
+    SolidShape,
+    box_course,
+    box_need,
+    chill_course,
+    chill_ways,
+    cold_packs,
+    container,
+    eat_by,
+    field_water,
+    freeze,
+    greatest_size,
+    judge_cooling,
+    judge_planned,
+    judge_thaw,
+    left_to_cool,
+    planning_profile,
+    stages_of,
+    start_by,
+    thaw,
+)
 from foodsafety.heat import ConstantProperties, CoolingCourses, cooling_courses, environment
 from foodsafety.measuring import TemperatureLog, TypedLog, clock_of_day, review_log, typed_readings
 from foodsafety.quantities import CoreError
@@ -96,9 +122,7 @@ def _walls(verdict: CoolingVerdict, stay: Sequence[tuple[float, float]], start_s
     return tuple(walls)
 
 
-def _stays(
-    ahead: Ahead, situation: chilling.Situation, model: chilling.Course, until_s: float
-) -> list[tuple[float, float]]:
+def _stays(ahead: Ahead, situation: ChillSituation, model: ChillCourse, until_s: float) -> list[tuple[float, float]]:
     """What comes if nothing is done: the readings' own forecast where they tell one, else the
     model's course."""
     if not ahead:
@@ -110,24 +134,22 @@ def chill(asked: dict[str, Any], asker: Asker) -> Answer:
     """The chill planner."""
     typed, log = read(asked["readings"], asker)
     rules = asker.rules(asked["code"])
-    profile = chilling.planning_profile(rules)
-    batch = chilling.Batch(litres=asked["litres"], composition=asked["food"].composition, texture=asked["texture"])
-    situation = chilling.Situation(batch=batch, readings=log.series, profile=profile)
+    profile = planning_profile(rules)
+    batch = ChillBatch(litres=asked["litres"], composition=asked["food"].composition, texture=asked["texture"])
+    situation = ChillSituation(batch=batch, readings=log.series, profile=profile)
     around_c = asked["around"]
     covers = ("plastic_lid", "air_gap_30mm") if asked["lid"] else ()
-    as_it_is = chilling.still(
-        batch, chilling.container(asked["box"]), where=asked["where"], around_c=around_c, covers=covers
-    )
+    as_it_is = left_to_cool(batch, container(asked["box"]), where=asked["where"], around_c=around_c, covers=covers)
     verdict = judge_cooling(log.series, profile, look_ahead=False)
-    model = chilling.course_of(as_it_is, batch)
+    model = chill_course(as_it_is, batch)
     found = cooling_courses(log.series, around_c=around_c)
     until_s = max(_horizon(profile, verdict, situation), situation.now_s + 1800)
     ahead = _ahead(found, situation.now_s, until_s)
     stay = _stays(ahead, situation, model, until_s)
     offers = _offers(around_c, asked["where"])
-    plans = chilling.ways(situation, as_it_is, offers, owned=asker.owned)
+    plans = chill_ways(situation, as_it_is, offers, owned=asker.owned)
     better = [plan for plan in plans[1:] if plan.passes]
-    outcome = chilling.judge_planned((*log.series, *(row for row in stay if row[0] > situation.now_s)), profile)
+    outcome = judge_planned((*log.series, *(row for row in stay if row[0] > situation.now_s)), profile)
     done = verdict.verdict in ("pass", "fail")
     final = verdict if done else outcome
     clock = clock_word(typed.clock_s)
@@ -156,7 +178,7 @@ def chill(asked: dict[str, Any], asker: Asker) -> Answer:
     )
 
 
-def _horizon(profile: Profile, verdict: CoolingVerdict, situation: chilling.Situation) -> float:
+def _horizon(profile: Profile, verdict: CoolingVerdict, situation: ChillSituation) -> float:
     start_s = verdict.start_s if verdict.start_s is not None else situation.now_s
     return start_s + 1.06 * max(
         sum(s.within_s for s in stages_of(profile)) if _chained(profile) else stages_of(profile)[-1].within_s, 5400.0
@@ -168,31 +190,31 @@ def _chained(profile: Profile) -> bool:
     return len(stages) > 1 and stages[1].start.c == stages[0].end.c
 
 
-def _offers(around_c: float, where: str) -> list[chilling.Offer]:
+def _offers(around_c: float, where: str) -> list[ChillOffer]:
     cold = min(around_c, 4.0) if where != "room" else 4.0
-    found = [chilling.Offer(where="fridge", around_c=cold), chilling.Offer(where="ice_bath", around_c=0.5)]
-    found.append(chilling.Offer(where="stirred_ice_bath", around_c=0.5))
+    found = [ChillOffer(where="fridge", around_c=cold), ChillOffer(where="ice_bath", around_c=0.5)]
+    found.append(ChillOffer(where="stirred_ice_bath", around_c=0.5))
     if where in ("fan_fridge", "blast"):
-        found.append(chilling.Offer(where=where, around_c=around_c))
+        found.append(ChillOffer(where=where, around_c=around_c))
     return found
 
 
-def _times(plan: chilling.Plan, clock: Any) -> str:
+def _times(plan: ChillPlan, clock: Any) -> str:
     return clock(plan.cold_s) if plan.cold_s is not None else _("not in time")
 
 
-def _boxes(plan: chilling.Plan) -> str:
+def _boxes(plan: ChillPlan) -> str:
     """The containers of a way: 5 full trays, a 6 litre pot."""
     box = plan.way.container
     return f"{plan.way.count} {box.plural}" if plan.way.count > 1 else _("one %(box)s") % {"box": box.name}
 
 
-def way_name(plan: chilling.Plan) -> str:
+def way_name(plan: ChillPlan) -> str:
     """A way in a few words."""
     return f"{_boxes(plan)}, {_(_WHERE[plan.way.where][1])}"
 
 
-def _way_title(plan: chilling.Plan) -> str:
+def _way_title(plan: ChillPlan) -> str:
     if plan.way.where in ("ice_bath", "stirred_ice_bath"):
         stirred = plan.way.where == "stirred_ice_bath"
         first = _("Ice bath, stirred") if stirred else _("Stand it in an ice bath")
@@ -316,7 +338,7 @@ def _chill_cards(asked, asker, situation, model, better, clock, final):  # type:
     units = asker.units
     cards = []
     for n, plan in enumerate(better[:2]):
-        by_s = chilling.start_by(situation, plan.course, model)
+        by_s = start_by(situation, plan.course, model)
         depth = shown(plan.way.depth_m, "length", units, up=False, places=1)
         if "ice" in plan.way.where:
             text = _("%(ice)s of ice, water up to the level of the food, topped up as it melts.") % {
@@ -361,7 +383,7 @@ def _tag(asked: dict[str, Any], asker: Asker, profile: Profile, verdict: Cooling
     )
 
 
-def _ways_table(asker: Asker, plans: Sequence[chilling.Plan], clock: Any) -> Table:
+def _ways_table(asker: Asker, plans: Sequence[ChillPlan], clock: Any) -> Table:
     rows = []
     for plan in plans[:14]:
         rows.append(
@@ -403,16 +425,16 @@ def _stage_table(asker: Asker, verdict: CoolingVerdict, clock: Any) -> Table:
 
 @lru_cache(maxsize=512)
 def _greatest(
-    shape: chilling.Solid, food: ConstantProperties, h: float, around_c: float, start_c: float, code: str
+    shape: SolidShape, food: ConstantProperties, h: float, around_c: float, start_c: float, code: str
 ) -> float | None:
     """The same for every amount, so it is not worked out anew at each key. A kitchen cannot change
     cooling stages: the shipped profile's are its own."""
-    return chilling.greatest(shape, food, h=h, around_c=around_c, start_c=start_c, profile=shipped(code))
+    return greatest_size(shape, food, h=h, around_c=around_c, start_c=start_c, profile=shipped(code))
 
 
-def _greatest_table(asker: Asker, batch: chilling.Batch, around_c: float, profile: Profile) -> Table:
+def _greatest_table(asker: Asker, batch: ChillBatch, around_c: float, profile: Profile) -> Table:
     """The greatest size that passes here when it begins hot, by shape and place."""
-    names: tuple[tuple[chilling.Solid, str], ...] = (
+    names: tuple[tuple[SolidShape, str], ...] = (
         ("slab", _("layer, both sides free")),
         ("cylinder", _("roll or log")),
         ("sphere", _("ball, whole piece")),
@@ -456,7 +478,7 @@ def freeze(asked: dict[str, Any], asker: Asker) -> Answer:
     profile = asker.rules(asked["code"])
     half = asked["thick"] / 2
     sizes = (half, 2 * half, 3 * half) if asked["shape"] == "brick" else (half,)
-    piece = thawing.Piece(
+    piece = FrozenPiece(
         shape=asked["shape"],
         size_m=sizes,
         composition=asked["food"].composition,
@@ -467,11 +489,11 @@ def freeze(asked: dict[str, Any], asker: Asker) -> Answer:
         raise CoreError("where", "freezing needs a freezer, thawing a place that is not one")
     if freezing:
         target_c = profile.hold["freezer"].temperature.c
-        course = thawing.freeze(
+        course = freeze(
             piece, where=asked["where"], around_c=asked["around"], start_c=asked["start"], target_c=target_c
         )
     else:
-        course = thawing.thaw(piece, where=asked["where"], around_c=asked["around"], start_c=asked["start"])
+        course = thaw(piece, where=asked["where"], around_c=asked["around"], start_c=asked["start"])
     if course.reached_s is None:
         return Answer(
             state="breach",
@@ -495,9 +517,7 @@ def _freeze_answer(asked, asker, profile, course, by_s, *, freezing) -> Answer: 
     units = asker.units
     took = course.reached_s
     standing = (
-        None
-        if freezing
-        else thawing.standing(course, profile, method=_METHOD[asked["where"]], around_c=asked["around"])
+        None if freezing else judge_thaw(course, profile, method=_METHOD[asked["where"]], around_c=asked["around"])
     )
     start = None if by_s is None else by_s - took
     cards = []
@@ -617,12 +637,12 @@ def box(asked: dict[str, Any], asker: Asker) -> Answer:
         "keep_c": keep.c,
         "openings": asked["openings"],
     }
-    need = coolbox.box_need(**same)
-    long = coolbox.box_course(**{**same, "hours": max(hours * 1.6, 1.0)}, cold_kg=need.cold_kg)
-    without = coolbox.box_course(**{**same, "hours": max(hours * 1.6, 1.0)}, cold_kg=0.0)
-    water = coolbox.field_water(people=asked["people"], washes_each=asked["washes"], produce_kg=asked["produce"])
-    eat = coolbox.eat_by(profile, out_before_s=asked["out"], ambient_c=asked["ambient"])
-    name = coolbox.colds()[asked["cold"]]["name"]
+    need = box_need(**same)
+    long = box_course(**{**same, "hours": max(hours * 1.6, 1.0)}, cold_kg=need.cold_kg)
+    without = box_course(**{**same, "hours": max(hours * 1.6, 1.0)}, cold_kg=0.0)
+    water = field_water(people=asked["people"], washes_each=asked["washes"], produce_kg=asked["produce"])
+    eat = eat_by(profile, out_before_s=asked["out"], ambient_c=asked["ambient"])
+    name = cold_packs()[asked["cold"]]["name"]
     amount = shown(need.cold_kg, "mass", units, up=True, places=1)
     hot_start = keep.passed_by(asked["food_c"])
     if hot_start:

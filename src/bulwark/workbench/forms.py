@@ -9,8 +9,8 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy as _l
 
 from bulwark.workbench.units import Units, from_si, shown, to_si, unit_name
-from foodsafety import chilling, coolbox
 from foodsafety.cooking import crock_sizes_l
+from foodsafety.cooling import cold_packs, containers, cool_boxes
 from foodsafety.foods import FoodKind, match_food
 from foodsafety.measuring import probed_foods
 from foodsafety.quantities import question_cold, question_core
@@ -201,7 +201,7 @@ _TEXTURES = [("thick", _l("thick: stew, rice, mash")), ("thin", _l("thin: broth,
 
 
 def _boxes() -> list[tuple[str, str]]:
-    return [(row.id, row.name) for row in chilling.containers().values()]
+    return [(row.id, row.name) for row in containers().values()]
 
 
 class ChillForm(ToolForm):
@@ -308,8 +308,8 @@ class SlowForm(ToolForm):
 class BoxForm(ToolForm):
     """The cool box, and cooking where no tap is."""
 
-    box = Choice(_l("Box"), lambda: _named(coolbox.boxes()), "hard_25l")
-    cold = Choice(_l("Kept cold by"), lambda: _named(coolbox.colds()), "ice")
+    box = Choice(_l("Box"), lambda: _named(cool_boxes()), "hard_25l")
+    cold = Choice(_l("Kept cold by"), lambda: _named(cold_packs()), "ice")
     ambient = Measured("temp", _l("Hottest outside"), low=-20, high=50, first=27)
     hours = Measured("hours", _l("For"), low=600, high=4 * 86400, first=5 * 3600)
     food_kg = Measured("mass", _l("Food in it"), low=0, high=60, first=5)

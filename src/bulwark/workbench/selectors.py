@@ -8,7 +8,7 @@ from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
 from bulwark.workbench.models import Sheet
-from foodsafety.chilling import containers
+from foodsafety.cooling import containers
 from foodsafety.rules import Profile, rule_profile
 
 

@@ -9,8 +9,8 @@ from bulwark.workbench.answers import Answer, Asker, Card, Meter, Table, clock_w
 from bulwark.workbench.cold import doubts, read
 from bulwark.workbench.drawings import Ask, Curve, Wall, chart
 from bulwark.workbench.units import shown
-from foodsafety import coldstores, mixing
-from foodsafety.cooling import judge_cooling
+from foodsafety import mixing
+from foodsafety.cooling import judge_cooling, judge_store
 from foodsafety.measuring import CsvLog, TemperatureLog, question_log, read_log_csv, review_log
 from foodsafety.quantities import Series, Temperature
 from foodsafety.rules import Profile
@@ -398,9 +398,7 @@ ACTIONS = {
 def _store_log(
     log: TemperatureLog, kind: str, profile: Profile, asker: Asker, notes: list[str], first_s: float | None
 ) -> Answer:
-    found = coldstores.judge_store(
-        log.kept, profile, kind="freezer" if kind == "freezer" else "fridge", now_s=log.kept[-1][0]
-    )
+    found = judge_store(log.kept, profile, kind="freezer" if kind == "freezer" else "fridge", now_s=log.kept[-1][0])
     row = profile.hold["freezer" if kind == "freezer" else "cold"].temperature
     state: Any = "good"
     title = _("Cold all the time")

@@ -16,7 +16,7 @@ from typing import Literal
 
 import numpy as np
 
-from foodsafety.cooling import CoolingVerdict, judge_cooling, stages_of
+from foodsafety.cooling.judge import CoolingVerdict, judge_cooling, stages_of
 from foodsafety.data import data_text
 from foodsafety.foods import Composition
 from foodsafety.heat import (
@@ -104,7 +104,7 @@ def _at_30(composition: Composition) -> ConstantProperties:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Batch:
+class ChillBatch:
     """What is to be cooled: so much [l] of a food. "thin" moves by itself (broth), "thick" stays
     (stew, rice, mash)."""
 
@@ -128,7 +128,7 @@ class Batch:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Way:
+class ChillWay:
     """One way to cool a batch: in how many of which containers, how deep [m], where, covered how."""
 
     container: Container
@@ -146,7 +146,7 @@ class Way:
 
 
 @dataclass(frozen=True, slots=True)
-class Course:
+class ChillCourse:
     """What is left of the step at the centre over time [s], in steady surroundings [C]."""
 
     times_s: Array
@@ -159,7 +159,7 @@ class Course:
         return tuple(zip((start_s + self.times_s).tolist(), temps.tolist(), strict=True))
 
 
-def course_of(way: Way, batch: Batch) -> Course:
+def chill_course(way: ChillWay, batch: ChillBatch) -> ChillCourse:
     """How a batch cools in one way."""
     where = environment(way.where)
     h = h_through(where.low_h, way.covers)
@@ -177,10 +177,10 @@ def course_of(way: Way, batch: Batch) -> Course:
             else Body(shape="brick", size_m=(way.container.length_m / 2, way.container.width_m / 2, half_m), h=low_h)
         )
         left = temperature_left(body, food, _TIMES)
-    return Course(_TIMES, left, way.around_c)
+    return ChillCourse(_TIMES, left, way.around_c)
 
 
-def _lumped_s(way: Way, batch: Batch, h: float, *, stirred: bool) -> float:
+def _lumped_s(way: ChillWay, batch: ChillBatch, h: float, *, stirred: bool) -> float:
     """The time constant [s] of a liquid that keeps itself mixed; evaporation is not counted on."""
     box = way.container
     inside = _STIRRED_INSIDE_H if stirred else _STILL_INSIDE_H
@@ -193,13 +193,13 @@ def _lumped_s(way: Way, batch: Batch, h: float, *, stirred: bool) -> float:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Plan:
+class ChillPlan:
     """A way with what comes of it. ``verdict`` is what the rule will say of readings and course
     together; ``cold_s`` when it is at the last limit [s, on the readings' own time; None: not
     within the horizon]; ``ice_kg`` for the bath; ``owned`` how many of the container there are."""
 
-    way: Way
-    course: Course
+    way: ChillWay
+    course: ChillCourse
     verdict: CoolingVerdict
     cold_s: float | None
     ice_kg: float
@@ -222,11 +222,11 @@ class Plan:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Situation:
+class ChillSituation:
     """Where a batch stands: readings so far [(s, C), the last one is now], the rule, and by when
     it would be split."""
 
-    batch: Batch
+    batch: ChillBatch
     readings: Series
     profile: Profile
 
@@ -245,8 +245,8 @@ class Situation:
         return self.readings[-1][1]
 
 
-def judged(
-    situation: Situation, course: Course, *, from_s: float | None = None, from_c: float | None = None
+def judge_course(
+    situation: ChillSituation, course: ChillCourse, *, from_s: float | None = None, from_c: float | None = None
 ) -> CoolingVerdict:
     """What the rule says of the readings so far and a course from then on."""
     begin_s = situation.now_s if from_s is None else from_s
@@ -256,7 +256,7 @@ def judged(
 
 
 # Where a profile measures no stages a plan borrows these: it can only make a plan stricter.
-GUIDE = "us-foodservice"
+GUIDE_PROFILE = "us-foodservice"
 
 
 def planning_profile(profile: Profile) -> Profile:
@@ -264,7 +264,7 @@ def planning_profile(profile: Profile) -> Profile:
     (it asks for food in the fridge within a time, shallow, and no more)."""
     if profile.cooling.stages:
         return profile
-    return replace(profile, cooling=replace(profile.cooling, stages=shipped(GUIDE).cooling.stages))
+    return replace(profile, cooling=replace(profile.cooling, stages=shipped(GUIDE_PROFILE).cooling.stages))
 
 
 def judge_planned(series: Series, profile: Profile) -> CoolingVerdict:
@@ -272,16 +272,16 @@ def judge_planned(series: Series, profile: Profile) -> CoolingVerdict:
     return judge_cooling(series, planning_profile(profile), look_ahead=False)
 
 
-def planned(situation: Situation, way: Way, *, owned: int | None = None) -> Plan:
+def plan_chill(situation: ChillSituation, way: ChillWay, *, owned: int | None = None) -> ChillPlan:
     """One way judged from now."""
-    course = course_of(way, situation.batch)
-    verdict = judged(situation, course)
+    course = chill_course(way, situation.batch)
+    verdict = judge_course(situation, course)
     last_c = min(stage.end.c for stage in stages_of(planning_profile(situation.profile)))
     cold_s = verdict.crossings_s.get(last_c)
     ice_kg = 0.0
     if "ice" in way.where:
         ice_kg = _ICE_SPARE * situation.batch.heat_kj(situation.now_c, last_c) / LATENT_KJ_KG
-    return Plan(
+    return ChillPlan(
         way=way,
         course=course,
         verdict=verdict,
@@ -291,7 +291,7 @@ def planned(situation: Situation, way: Way, *, owned: int | None = None) -> Plan
     )
 
 
-def start_by(situation: Situation, course: Course, staying: Course) -> float:
+def start_by(situation: ChillSituation, course: ChillCourse, staying: ChillCourse) -> float:
     """The last moment [s] at which changing from staying to another course still passes; six hours
     from now at most, now where it must be at once."""
     now_s, now_c = situation.now_s, situation.now_c
@@ -315,7 +315,7 @@ def start_by(situation: Situation, course: Course, staying: Course) -> float:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Offer:
+class ChillOffer:
     """Where things may be put, with the temperature there [C] and what covers them."""
 
     where: str
@@ -323,7 +323,7 @@ class Offer:
     covers: tuple[str, ...] = ()
 
 
-def fewest(situation: Situation, box: Container, offer: Offer) -> Way | None:
+def fewest_containers(situation: ChillSituation, box: Container, offer: ChillOffer) -> ChillWay | None:
     """The fewest of a container in which the batch passes; None where even many do not."""
     litres = situation.batch.litres
     at_least = math.ceil(litres / box.holds_l)
@@ -331,14 +331,14 @@ def fewest(situation: Situation, box: Container, offer: Offer) -> Way | None:
     if at_least > most:
         return None
 
-    def way(count: int) -> Way:
+    def way(count: int) -> ChillWay:
         depth_m = litres / 1000 / count / box.area_m2
-        return Way(
+        return ChillWay(
             container=box, count=count, depth_m=depth_m, where=offer.where, covers=offer.covers, around_c=offer.around_c
         )
 
     def passes(count: int) -> bool:
-        return judged(situation, course_of(way(count), situation.batch)).verdict == "pass"
+        return judge_course(situation, chill_course(way(count), situation.batch)).verdict == "pass"
 
     if not passes(most):
         return None
@@ -346,17 +346,17 @@ def fewest(situation: Situation, box: Container, offer: Offer) -> Way | None:
     return next((way(count) for count in range(max(1, at_least), most + 1) if passes(count)), None)
 
 
-def ways(
-    situation: Situation,
-    now_in: Way,
-    offers: Sequence[Offer],
+def chill_ways(
+    situation: ChillSituation,
+    now_in: ChillWay,
+    offers: Sequence[ChillOffer],
     *,
     owned: Mapping[str, int] | None = None,
-) -> tuple[Plan, ...]:
+) -> tuple[ChillPlan, ...]:
     """Leaving it as it is, and every way that passes, best first: what the kitchen has before what
     it has not, then by effort and time together."""
-    stay = planned(situation, now_in, owned=1)
-    found: list[Plan] = []
+    stay = plan_chill(situation, now_in, owned=1)
+    found: list[ChillPlan] = []
     for offer in offers:
         bath = "ice" in offer.where or offer.where == "tap_water"
         for box in containers().values():
@@ -365,29 +365,29 @@ def ways(
             way = (
                 replace(now_in, where=offer.where, around_c=offer.around_c, covers=())
                 if (bath and box.id == now_in.container.id)
-                else fewest(situation, box, offer)
+                else fewest_containers(situation, box, offer)
             )
             if way is None:
                 continue
             have = None if owned is None else max(owned.get(box.id, 0), now_in.count if box == now_in.container else 0)
-            plan = planned(situation, way, owned=have)
+            plan = plan_chill(situation, way, owned=have)
             if plan.passes:
                 found.append(plan)
     found.sort(key=lambda plan: (plan.missing, _cost(plan, situation.now_s)))
     return (stay, *found)
 
 
-def _cost(plan: Plan, now_s: float) -> float:
+def _cost(plan: ChillPlan, now_s: float) -> float:
     """Effort and time in one [s]: a minute of the cook's against a quarter of an hour's wait."""
     wait_s = (plan.cold_s if plan.cold_s is not None else now_s + HORIZON_S) - now_s
     return plan.way.effort_s + wait_s / 15
 
 
-Solid = Literal["slab", "cylinder", "sphere"]
+SolidShape = Literal["slab", "cylinder", "sphere"]
 
 
-def greatest(
-    shape: Solid, food: ConstantProperties, *, h: float, around_c: float, start_c: float, profile: Profile
+def greatest_size(
+    shape: SolidShape, food: ConstantProperties, *, h: float, around_c: float, start_c: float, profile: Profile
 ) -> float | None:
     """The greatest thickness or diameter [m] of a food that passes a profile's cooling from a
     temperature; None if not even 5 mm do, and never more than half a metre is tried."""
@@ -397,7 +397,7 @@ def greatest(
 
     def passes(size_m: float) -> bool:
         left = temperature_left(Body(shape=shape, size_m=(size_m / 2,), h=h), food, _TIMES)
-        return judge_planned(Course(_TIMES, left, around_c).series(start_c), profile).verdict == "pass"
+        return judge_planned(ChillCourse(_TIMES, left, around_c).series(start_c), profile).verdict == "pass"
 
     low, high = 0.005, 0.5
     if not passes(low):
@@ -410,9 +410,11 @@ def greatest(
     return low
 
 
-def still(batch: Batch, box: Container, *, where: str, around_c: float, covers: tuple[str, ...] = ()) -> Way:
+def left_to_cool(
+    batch: ChillBatch, box: Container, *, where: str, around_c: float, covers: tuple[str, ...] = ()
+) -> ChillWay:
     """The batch in one container as it stands. Raises CoreError where it does not fit."""
     depth_m = batch.litres / 1000 / box.area_m2
     if batch.litres > 1.05 * box.holds_l / _HEADROOM:
         raise CoreError("container", f"{batch.litres:g} l do not fit into a {box.name}")
-    return Way(container=box, count=1, depth_m=depth_m, where=where, covers=covers, around_c=around_c)
+    return ChillWay(container=box, count=1, depth_m=depth_m, where=where, covers=covers, around_c=around_c)

@@ -15,7 +15,7 @@ from foodsafety.heat import CoolingCourses, Forecast, cooling_courses
 from foodsafety.quantities import Series
 from foodsafety.rules import CoolingStage, Profile
 
-Verdict = Literal["pass", "fail", "unfinished", "not_started"]
+CoolingOutcome = Literal["pass", "fail", "unfinished", "not_started"]
 # A stretch without readings [s] that is told beside the verdict: nobody saw what happened in it.
 GAP_S = 3600.0
 
@@ -33,7 +33,7 @@ class StageResult:
 
 
 @dataclass(frozen=True, slots=True)
-class Warning:
+class CoolingWarning:
     """A stage that at this rate will be broken, and when its limit would be reached."""
 
     stage: StageResult
@@ -46,7 +46,7 @@ class CoolingVerdict:
     when the limits not yet reached will be; a limit about which nothing can be said is not in it.
     ``gaps`` are stretches [s] between readings longer than an hour."""
 
-    verdict: Verdict
+    verdict: CoolingOutcome
     start_s: float | None
     stages: tuple[StageResult, ...]
     failed_stage: int | None = None
@@ -66,12 +66,12 @@ class CoolingVerdict:
         return self.forecasts[last_c].at_s if last_c in self.forecasts else None
 
     @property
-    def warning(self) -> Warning | None:
+    def warning(self) -> CoolingWarning | None:
         """The first stage that at this rate will be broken; None where none will."""
         for row in self.stages:
             ahead = self.forecasts.get(row.stage.end.c)
             if row.standing == "open" and ahead is not None and ahead.at_s > row.due_s:
-                return Warning(row, ahead)
+                return CoolingWarning(row, ahead)
         return None
 
 
@@ -154,7 +154,7 @@ def judge_cooling(
         broken = None
         rows = tuple(_unjudged(row) for row in rows)
     open_rows = [row for row in rows if row.standing == "open"]
-    verdict: Verdict = "fail" if broken else "unfinished" if open_rows else "pass"
+    verdict: CoolingOutcome = "fail" if broken else "unfinished" if open_rows else "pass"
     waiting = [row.stage.end.c for row in rows if row.reached_s is None] if look_ahead else []
     return CoolingVerdict(
         verdict=verdict,

@@ -30,12 +30,12 @@ def _file() -> Mapping[str, Any]:
     return tomllib.loads(data_text("cool_box.toml"))
 
 
-def boxes() -> Mapping[str, Mapping[str, Any]]:
+def cool_boxes() -> Mapping[str, Mapping[str, Any]]:
     """Every cool box by id, with its name, litres and W/K."""
     return dict(_file()["boxes"])
 
 
-def colds() -> Mapping[str, Mapping[str, Any]]:
+def cold_packs() -> Mapping[str, Mapping[str, Any]]:
     """What keeps a box cold, by id."""
     return dict(_file()["cold"])
 

@@ -18,11 +18,11 @@ from foodsafety.rules import Profile
 GRACE_S = 1800.0
 # A logger that has said nothing for so long [s] is itself an alarm.
 SILENT_S = 1800.0
-Kind = Literal["fridge", "freezer"]
-Standing = Literal["cold", "peak", "alarm", "silent", "no_reading"]
+StoreKind = Literal["fridge", "freezer"]
+StoreStanding = Literal["cold", "peak", "alarm", "silent", "no_reading"]
 # What to do with the food: check its own temperature and move it, use it now, throw it away, or
 # (freezer) it is still frozen hard.
-Action = Literal["nothing", "watch", "move", "use_now", "discard", "measure"]
+StoreAction = Literal["nothing", "watch", "move", "use_now", "discard", "measure"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,16 +30,16 @@ class StoreVerdict:
     """How a store stands: since when [s] its air is above the limit, for how long it has been above
     it over the whole log [s], the last and the worst reading [C], and what to do with its food."""
 
-    standing: Standing
+    standing: StoreStanding
     last_c: float | None
     worst_c: float | None
     above_since_s: float | None
     above_s: float
-    action: Action
+    action: StoreAction
     section: str
 
 
-def judge_store(readings: Series, profile: Profile, *, kind: Kind, now_s: float) -> StoreVerdict:
+def judge_store(readings: Series, profile: Profile, *, kind: StoreKind, now_s: float) -> StoreVerdict:
     """A store's log [(s, C), in order] at a moment. Air above the limit is taken as food above it:
     a reading of the food itself may show better, the log cannot."""
     rule = profile.hold["freezer" if kind == "freezer" else "cold"]
@@ -71,8 +71,8 @@ def judge_store(readings: Series, profile: Profile, *, kind: Kind, now_s: float)
     running = max(0.0, now_s - since) if since is not None else 0.0
     longest = max(longest, running)
     silent = now_s - last_s > SILENT_S
-    quiet: Standing = "silent" if silent else "cold"
-    warm: Standing = "alarm" if running > GRACE_S else "peak"
+    quiet: StoreStanding = "silent" if silent else "cold"
+    warm: StoreStanding = "alarm" if running > GRACE_S else "peak"
     standing = quiet if since is None else warm
     return StoreVerdict(
         standing=standing,
@@ -85,7 +85,7 @@ def judge_store(readings: Series, profile: Profile, *, kind: Kind, now_s: float)
     )
 
 
-def _action(profile: Profile, kind: Kind, standing: Standing, above_s: float, last_c: float) -> Action:
+def _action(profile: Profile, kind: StoreKind, standing: StoreStanding, above_s: float, last_c: float) -> StoreAction:
     if standing == "silent":
         return "measure"
     if above_s <= GRACE_S:

@@ -27,11 +27,11 @@ from foodsafety.rules import Profile
 FREEZES_C = -1.0
 _THAWED_C = -0.2
 _LONGEST_S = 7 * 86400.0
-Method = Literal["fridge", "cold_water", "running_water", "room", "microwave", "from_frozen"]
+ThawMethod = Literal["fridge", "cold_water", "running_water", "room", "microwave", "from_frozen"]
 
 # Which ways of thawing a profile's school allows, and what comes after.
 # Source: the profiles' thawing rows, reference section 1.
-THEN: dict[str, str] = {
+NEXT_AFTER_THAWING: dict[str, str] = {
     "fridge": "within_days",
     "cold_water": "cook_at_once",
     "running_water": "cook_or_chill",
@@ -41,7 +41,7 @@ THEN: dict[str, str] = {
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Piece:
+class FrozenPiece:
     """What is frozen or thawed: a shape with its sizes [m] (half-thickness or radius first) and
     what it is made of; ``covers`` lie on it."""
 
@@ -61,7 +61,9 @@ class Piece:
         return Body(shape=self.shape, size_m=self.size_m, h=h_through(h, self.covers))
 
 
-def freeze(piece: Piece, *, where: str, around_c: float, start_c: float, target_c: float = -18.0) -> TemperatureCourse:
+def freeze(
+    piece: FrozenPiece, *, where: str, around_c: float, start_c: float, target_c: float = -18.0
+) -> TemperatureCourse:
     """The course from a temperature until the centre is at ``target_c``. Raises CoreError for a
     freezer that is not colder than that."""
     finite(start_c, "start_c", low=-5, high=90)
@@ -77,7 +79,7 @@ def freeze(piece: Piece, *, where: str, around_c: float, start_c: float, target_
     )
 
 
-def thaw(piece: Piece, *, where: str, around_c: float, start_c: float = -18.0) -> TemperatureCourse:
+def thaw(piece: FrozenPiece, *, where: str, around_c: float, start_c: float = -18.0) -> TemperatureCourse:
     """The course until the centre has no ice left. Raises CoreError where it is too cold for that,
     or where the food is not frozen."""
     if start_c >= piece.freezes_c:
@@ -95,7 +97,7 @@ def thaw(piece: Piece, *, where: str, around_c: float, start_c: float = -18.0) -
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class ThawStanding:
+class ThawVerdict:
     """Whether a way of thawing may be used under a profile, and for how long [s] the surface is
     above the cold limit while the middle still thaws."""
 
@@ -105,7 +107,7 @@ class ThawStanding:
     then: str
 
 
-def standing(course: TemperatureCourse, profile: Profile, *, method: Method, around_c: float) -> ThawStanding:
+def judge_thaw(course: TemperatureCourse, profile: Profile, *, method: ThawMethod, around_c: float) -> ThawVerdict:
     """A thawing course against a profile: never at room temperature; running water at most 70 F;
     the surface not above the cold limit for longer than the clock allows."""
     cold = profile.hold["cold"].temperature
@@ -123,4 +125,4 @@ def standing(course: TemperatureCourse, profile: Profile, *, method: Method, aro
         why = "too_warm_water"
     elif method != "fridge" and out_s > limit_s:
         why = "surface_too_long"
-    return ThawStanding(allowed=not why, why=why, surface_out_s=out_s, then=THEN.get(method, ""))
+    return ThawVerdict(allowed=not why, why=why, surface_out_s=out_s, then=NEXT_AFTER_THAWING.get(method, ""))

@@ -1,0 +1,61 @@
+"""Cooling judged and planned backwards, freezing and thawing, cool boxes, and cold stores."""
+
+from foodsafety.cooling.cold_store import StoreVerdict, judge_store
+from foodsafety.cooling.cool_box import BoxNeed, box_course, box_need, cold_packs, cool_boxes, eat_by, field_water
+from foodsafety.cooling.freeze_thaw import FrozenPiece, freeze, judge_thaw, thaw
+from foodsafety.cooling.judge import CoolingVerdict, judge_cooling, stages_of
+from foodsafety.cooling.planner import (
+    ChillBatch,
+    ChillCourse,
+    ChillOffer,
+    ChillPlan,
+    ChillSituation,
+    SolidShape,
+    chill_course,
+    chill_ways,
+    container,
+    containers,
+    greatest_size,
+    judge_course,
+    judge_planned,
+    left_to_cool,
+    plan_chill,
+    planning_profile,
+    start_by,
+)
+
+__all__ = [
+    "BoxNeed",
+    "ChillBatch",
+    "ChillCourse",
+    "ChillOffer",
+    "ChillPlan",
+    "ChillSituation",
+    "CoolingVerdict",
+    "FrozenPiece",
+    "SolidShape",
+    "StoreVerdict",
+    "box_course",
+    "box_need",
+    "chill_course",
+    "chill_ways",
+    "cold_packs",
+    "container",
+    "containers",
+    "cool_boxes",
+    "eat_by",
+    "field_water",
+    "freeze",
+    "greatest_size",
+    "judge_cooling",
+    "judge_course",
+    "judge_planned",
+    "judge_store",
+    "judge_thaw",
+    "left_to_cool",
+    "plan_chill",
+    "planning_profile",
+    "stages_of",
+    "start_by",
+    "thaw",
+]
