@@ -6,7 +6,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from foodsafety import mixing
 from foodsafety.cooking import (
     Kinetics,
     WarmUp,
@@ -20,6 +19,7 @@ from foodsafety.cooking import (
 )
 from foodsafety.cooling import BoxNeed, FrozenPiece, box_course, box_need, eat_by, field_water, freeze, judge_thaw, thaw
 from foodsafety.foods import Composition
+from foodsafety.hygiene import basin_queue, part_can, portions, sanitiser_dilution
 from foodsafety.quantities import CoreError, Temperature
 from foodsafety.rules import rule_profile
 from foodsafety.shelf import growth_budgets, out_of_control_s, school_verdict
@@ -305,20 +305,20 @@ def test_organisms_die_as_their_published_rows_say(organism: str, at_c: float, m
 
 @pytest.mark.parametrize(("ppm", "standing"), [(49, "weak"), (50, "good"), (100, "good"), (101, "strong")])
 def test_sanitiser_is_good_from_50_to_100_ppm(ppm: float, standing: str) -> None:
-    found = mixing.dilute(litres=5, ppm=ppm, product_percent=5)
+    found = sanitiser_dilution(litres=5, ppm=ppm, product_percent=5)
 
     assert found.standing == standing
     assert found.product_ml == pytest.approx(5 * ppm / 50)
 
 
 def test_hands_are_washed_in_waves() -> None:
-    found = mixing.wash_queue(people=16, basins=3, scrub_s=20, around_s=25)
+    found = basin_queue(people=16, basins=3, scrub_s=20, around_s=25)
 
     assert (found.waves, found.total_s, found.last_waits_s) == (6, 270, 225)
 
 
 def test_cans_and_portions() -> None:
-    can, made = mixing.part_can(needed_g=600, can_g=240), mixing.portions(batch_g=4200, portion_g=350, people=30)
+    can, made = part_can(needed_g=600, can_g=240), portions(batch_g=4200, portion_g=350, people=30)
 
     assert (can.cans, can.left_g, can.last_share) == (3, 120, 0.5)
     assert (made.portions, made.over_g, made.batches) == (12, 0, 3)
@@ -327,10 +327,10 @@ def test_cans_and_portions() -> None:
 @pytest.mark.parametrize(
     ("call", "field"),
     [
-        (lambda: mixing.dilute(litres=0, ppm=100, product_percent=5), "litres"),
-        (lambda: mixing.wash_queue(people=5, basins=0, scrub_s=20), "basins"),
-        (lambda: mixing.part_can(needed_g=1, can_g=0), "can_g"),
-        (lambda: mixing.portions(batch_g=100, portion_g=200, people=5), "portion_g"),
+        (lambda: sanitiser_dilution(litres=0, ppm=100, product_percent=5), "litres"),
+        (lambda: basin_queue(people=5, basins=0, scrub_s=20), "basins"),
+        (lambda: part_can(needed_g=1, can_g=0), "can_g"),
+        (lambda: portions(batch_g=100, portion_g=200, people=5), "portion_g"),
         (lambda: field_water(people=0, washes_each=4, produce_kg=0), "people"),
     ],
 )

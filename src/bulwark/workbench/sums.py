@@ -9,8 +9,18 @@ from bulwark.workbench.answers import Answer, Asker, Card, Meter, Table, clock_w
 from bulwark.workbench.cold import doubts, read
 from bulwark.workbench.drawings import Ask, Curve, Wall, chart
 from bulwark.workbench.units import shown
-from foodsafety import mixing
 from foodsafety.cooling import judge_cooling, judge_store
+from foodsafety.hygiene import (
+    CONTACT_S,
+    HOT_WATER_C,
+    HOT_WATER_S,
+    LEAST_PPM,
+    MOST_PPM,
+    basin_queue,
+    part_can,
+    portions,
+    sanitiser_dilution,
+)
 from foodsafety.measuring import CsvLog, TemperatureLog, question_log, read_log_csv, review_log
 from foodsafety.quantities import Series, Temperature
 from foodsafety.rules import Profile
@@ -119,7 +129,7 @@ def grow(asked: dict[str, Any], asker: Asker) -> Answer:
 
 def sanitiser(asked: dict[str, Any], asker: Asker) -> Answer:
     """How much bleach."""
-    found = mixing.dilute(litres=asked["litres"], ppm=asked["ppm"], product_percent=asked["percent"])
+    found = sanitiser_dilution(litres=asked["litres"], ppm=asked["ppm"], product_percent=asked["percent"])
     amount = shown(found.product_ml, "millilitres", asker.units, places=1)
     states: dict[str, tuple[Any, str, str]] = {
         "good": (
@@ -131,12 +141,12 @@ def sanitiser(asked: dict[str, Any], asker: Asker) -> Answer:
         "weak": (
             "breach",
             _("Too weak to sanitise"),
-            _("At least %(p)g ppm for surfaces that touch food.") % {"p": mixing.LEAST_PPM},
+            _("At least %(p)g ppm for surfaces that touch food.") % {"p": LEAST_PPM},
         ),
         "strong": (
             "due",
             _("Too strong for food surfaces"),
-            _("At most %(p)g ppm without rinsing.") % {"p": mixing.MOST_PPM},
+            _("At most %(p)g ppm without rinsing.") % {"p": MOST_PPM},
         ),
     }
     state, title, text = states[found.standing]
@@ -156,15 +166,15 @@ def sanitiser(asked: dict[str, Any], asker: Asker) -> Answer:
             ),
             Card(
                 title=_("Leave it on"),
-                big=span(mixing.CONTACT_S),
+                big=span(CONTACT_S),
                 big_label=_("at least"),
                 text=_("Wet all the time, water at about %(c)s. The product's own label rules.")
                 % {"c": temp(24.0, asker.units)},
             ),
             Card(
                 title=_("Or hot water"),
-                big=temp(mixing.HOT_WATER_C, asker.units),
-                big_label=span(mixing.HOT_WATER_S),
+                big=temp(HOT_WATER_C, asker.units),
+                big_label=span(HOT_WATER_S),
                 text=_("Under water for the whole time, on a rack."),
             ),
         ),
@@ -180,7 +190,7 @@ def sanitiser(asked: dict[str, Any], asker: Asker) -> Answer:
 
 def hands(asked: dict[str, Any], asker: Asker) -> Answer:
     """Everyone's hands at the basins."""
-    found = mixing.wash_queue(
+    found = basin_queue(
         people=asked["people"], basins=asked["basins"], scrub_s=asked["scrub"], around_s=asked["around"]
     )
     short = asked["scrub"] < 20
@@ -189,7 +199,7 @@ def hands(asked: dict[str, Any], asker: Asker) -> Answer:
     rows = []
     for more in range(4):
         basins = asked["basins"] + more
-        one = mixing.wash_queue(people=asked["people"], basins=basins, scrub_s=asked["scrub"], around_s=asked["around"])
+        one = basin_queue(people=asked["people"], basins=basins, scrub_s=asked["scrub"], around_s=asked["around"])
         rows.append((str(basins), str(one.waves), span(one.total_s)))
     return Answer(
         state=state,
@@ -215,8 +225,8 @@ def hands(asked: dict[str, Any], asker: Asker) -> Answer:
 def portions(asked: dict[str, Any], asker: Asker) -> Answer:
     """Part of a can, and portions of a batch."""
     units = asker.units
-    can = mixing.part_can(needed_g=asked["needed"], can_g=asked["can"])
-    made = mixing.portions(batch_g=asked["batch"], portion_g=asked["portion"], people=asked["people"])
+    can = part_can(needed_g=asked["needed"], can_g=asked["can"])
+    made = portions(batch_g=asked["batch"], portion_g=asked["portion"], people=asked["people"])
     enough = made.portions >= asked["people"]
     return Answer(
         state="good" if enough else "due",

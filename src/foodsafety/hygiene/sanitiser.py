@@ -1,4 +1,4 @@
-"""Small sums of the kitchen: sanitiser, the queue at the basins, part of a can, portions."""
+"""How much product makes a sanitiser of the strength wanted, and whether that is one for food surfaces."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ class Dilution:
     standing: Literal["weak", "good", "strong"]
 
 
-def dilute(*, litres: float, ppm: float, product_percent: float) -> Dilution:
+def sanitiser_dilution(*, litres: float, ppm: float, product_percent: float) -> Dilution:
     """Chlorine bleach of so many per cent available chlorine (by mass, at 1 kg/l), so that the
     mixture has ``ppm`` [mg/l]: V1 c1 = V2 c2."""
     finite(litres, "litres", high=1000)
@@ -33,29 +33,6 @@ def dilute(*, litres: float, ppm: float, product_percent: float) -> Dilution:
     finite(product_percent, "product_percent", low=0.1, high=20)
     standing: Literal["weak", "good", "strong"] = "weak" if ppm < LEAST_PPM else "strong" if ppm > MOST_PPM else "good"
     return Dilution(product_ml=litres * 1000 * ppm / (product_percent * 10_000), standing=standing)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Queue:
-    """Everyone's hands at the basins: from when until when [s] each wave washes, and the whole."""
-
-    waves: int
-    wave_s: float
-    total_s: float
-    last_waits_s: float
-
-
-def wash_queue(*, people: int, basins: int, scrub_s: float, around_s: float = 25.0) -> Queue:
-    """How long a group takes to wash: wet, soap, scrub, rinse and dry, ``around_s`` [s] around the
-    scrubbing, in waves of as many as there are basins."""
-    for name, value, most in (("people", people, 500), ("basins", basins, 50)):
-        if not 1 <= value <= most:
-            raise CoreError(name, f"{value} is outside 1 to {most}")
-    finite(scrub_s, "scrub_s", low=5, high=120)
-    finite(around_s, "around_s", low=5, high=300)
-    waves = math.ceil(people / basins)
-    wave_s = scrub_s + around_s
-    return Queue(waves=waves, wave_s=wave_s, total_s=waves * wave_s, last_waits_s=(waves - 1) * wave_s)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,0 +1,31 @@
+"""How long a group takes to wash its hands at the basins there are."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from foodsafety.quantities import CoreError, finite
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BasinQueue:
+    """Everyone's hands at the basins: from when until when [s] each wave washes, and the whole."""
+
+    waves: int
+    wave_s: float
+    total_s: float
+    last_waits_s: float
+
+
+def basin_queue(*, people: int, basins: int, scrub_s: float, around_s: float = 25.0) -> BasinQueue:
+    """How long a group takes to wash: wet, soap, scrub, rinse and dry, ``around_s`` [s] around the
+    scrubbing, in waves of as many as there are basins."""
+    for name, value, most in (("people", people, 500), ("basins", basins, 50)):
+        if not 1 <= value <= most:
+            raise CoreError(name, f"{value} is outside 1 to {most}")
+    finite(scrub_s, "scrub_s", low=5, high=120)
+    finite(around_s, "around_s", low=5, high=300)
+    waves = math.ceil(people / basins)
+    wave_s = scrub_s + around_s
+    return BasinQueue(waves=waves, wave_s=wave_s, total_s=waves * wave_s, last_waits_s=(waves - 1) * wave_s)
