@@ -8,15 +8,11 @@ from typing import Any
 
 import pytest
 
-from foodsafety.cautions import caution_rules, cautions
 from foodsafety.contamination import find_contamination
 from foodsafety.cooking import Probing, cook_verdict
-from foodsafety.costs import Price, bulk_saving, recipe_cost
-from foodsafety.eaters import not_for
 from foodsafety.foods import allergen_sets, allergens_for, food_kind, food_kinds
 from foodsafety.plan import safety_plan
 from foodsafety.quantities import CoreError
-from foodsafety.readthrough import read_through
 from foodsafety.recipes import (
     process_from,
     read_ingredient,
@@ -27,6 +23,7 @@ from foodsafety.recipes import (
     time_factor,
     without_line,
 )
+from foodsafety.review import Price, bulk_saving, caution_rules, find_cautions, not_for, recipe_cost, review_recipe
 from foodsafety.rules import House, LocalChange, changeable_limits, local_profile, profile_ids, rule_profile
 from foodsafety.shelf import use_by
 from tests.builders import a_process
@@ -231,7 +228,7 @@ def test_bulk_pays_only_as_far_as_the_freezer_keeps() -> None:
 
 def said(process: Any, text: str) -> set[str]:
     built = process.build()
-    return {caution.id for caution in cautions(built, {step.id: text for step in built.steps})}
+    return {caution.id for caution in find_cautions(built, {step.id: text for step in built.steps})}
 
 
 @pytest.mark.parametrize(
@@ -269,7 +266,7 @@ def test_every_caution_has_a_condition() -> None:
 
 def test_a_read_through_counts_what_all_benches_need_and_what_is_lacking() -> None:
     recipe = demo("turkey-koftas")
-    read = read_through(
+    read = review_recipe(
         process_from(recipe["process"]), recipe["process"]["steps"], named=allergens_for(profile_id="uk"),
         profile=rule_profile("uk"), house=House(), benches=4, equipment={"grater": 3, "bowl": 40},
     )  # fmt: skip
@@ -286,7 +283,7 @@ def test_a_read_through_counts_what_all_benches_need_and_what_is_lacking() -> No
 def ends_of(process: Any) -> dict[tuple[str, str], str | None]:
     built = process.build()
     rows = [{"id": step.id, "minutes": 1} for step in built.steps]
-    read = read_through(built, rows, named=allergens_for(), profile=rule_profile("uk"), house=House())
+    read = review_recipe(built, rows, named=allergens_for(), profile=rule_profile("uk"), house=House())
     return {(row.food, row.hazard): row.ends for row in read.hazards if row.soil}
 
 
@@ -308,7 +305,7 @@ def test_a_hazard_of_which_a_part_goes_another_way_is_not_ended() -> None:
 
 def test_what_can_be_done_ahead_says_where_it_is_kept() -> None:
     recipe = demo("custard-tart")
-    read = read_through(
+    read = review_recipe(
         process_from(recipe["process"]),
         recipe["process"]["steps"],
         named=allergens_for(),

@@ -5,10 +5,10 @@ import datetime as dt
 import pytest
 
 from foodsafety.cooking import Probing, cook_verdict
-from foodsafety.eaters import not_for
 from foodsafety.foods import food_kind
 from foodsafety.quantities import CoreError, c_from_f
 from foodsafety.recipes import swap, swaps_for
+from foodsafety.review import not_for
 from foodsafety.rules import House, house_from, profile_ids, rule_profile
 from foodsafety.shelf import use_by
 from tests.builders import a_process

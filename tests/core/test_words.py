@@ -2,10 +2,10 @@
 
 import pytest
 
-from foodsafety.cautions import caution_rules, cautions
 from foodsafety.foods import LOCALES, convert_amount, food_kind, kitchen_units, locale_from, match_food, unit_g, unit_ml
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import gas_mark_c, orders, read_ingredient
+from foodsafety.review import caution_rules, find_cautions
 from tests.builders import a_process
 
 SAME_FOOD = [
@@ -313,7 +313,7 @@ def _cautions_at(do: str, food: str, tool: str, text: str) -> set[str]:
         process.food(food, kind=food)
     process.step(do, food, tools=tool)
     built = process.build()
-    return {caution.id for caution in cautions(built, {step.id: text for step in built.steps})}
+    return {caution.id for caution in find_cautions(built, {step.id: text for step in built.steps})}
 
 
 def test_every_caution_has_a_step_here_that_must_say_it() -> None:

@@ -5,8 +5,8 @@ from typing import Any
 from django import forms
 
 from bulwark.people.forms import SaidForm
-from foodsafety.costs import PER
 from foodsafety.foods import LOCALES
+from foodsafety.review import PRICE_UNITS
 from foodsafety.rules import HOUSE_CHOICES, LONGEST_SCRUB_S, profile_ids
 
 CURRENCIES = ("GBP", "EUR", "USD", "CAD", "AUD", "NZD")
@@ -51,7 +51,7 @@ class PriceForm(SaidForm):
 
     kind = forms.CharField(max_length=80)
     amount = forms.DecimalField(min_value=0, max_digits=9, decimal_places=2)
-    per = forms.ChoiceField(choices=[(name, name) for name in PER])
+    per = forms.ChoiceField(choices=[(name, name) for name in PRICE_UNITS])
 
 
 class BulkForm(SaidForm):

@@ -7,7 +7,7 @@ from bulwark.kitchens.models import Kitchen
 from foodsafety.cooling import containers
 from foodsafety.foods import allergens_for, food_kind, food_kinds
 from foodsafety.quantities import CoreError
-from foodsafety.readthrough import HEAT_SOURCES
+from foodsafety.review import HEAT_SOURCES
 from foodsafety.rules import Profile, changeable_limits, rule_profile
 
 # What a kitchen counts; other kinds can be added as recipes need them.

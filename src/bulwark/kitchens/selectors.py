@@ -2,10 +2,10 @@
 
 from bulwark.kitchens.models import Kitchen, KnownFood, LocalLimit
 from bulwark.kitchens.models import Price as PriceRow
-from foodsafety.costs import Price
 from foodsafety.foods import stem_words
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import KnownFood as Known
+from foodsafety.review import Price
 from foodsafety.rules import House, LocalChange, Profile, house_from, local_profile
 
 

@@ -10,9 +10,9 @@ from django.utils import timezone
 
 from bulwark.kitchens.models import Kitchen, KnownFood, LocalLimit, Price
 from bulwark.people.actors import Actor
-from foodsafety.costs import PER
 from foodsafety.foods import allergen_sets, food_kind, locale_from, plain_id, stem_words
 from foodsafety.quantities import CoreError, finite
+from foodsafety.review import PRICE_UNITS
 from foodsafety.rules import LocalChange, house_from, local_profile, rule_profile
 
 
@@ -79,8 +79,8 @@ def _today() -> dt.date:
 def set_price(*, by: Actor, kind: str, amount: Decimal, per: str, on: dt.date | None = None) -> None:
     """Records what a food costs now; earlier prices stay. Raises CoreError for what cannot be a price."""
     known = food_kind(kind)
-    if per not in PER:
-        raise CoreError("per", f"{per!r} is not one of {', '.join(PER)}")
+    if per not in PRICE_UNITS:
+        raise CoreError("per", f"{per!r} is not one of {', '.join(PRICE_UNITS)}")
     if not amount.is_finite() or not Decimal(0) <= amount < Decimal(1_000_000):
         raise CoreError("amount", "a price from 0 to 999,999 is needed")
     Price.objects.create(organisation_id=by.organisation_id, kind=known.id, amount=amount, per=per, on=on or _today())

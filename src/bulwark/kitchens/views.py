@@ -9,8 +9,8 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bulwark.kitchens import forms, pages, selectors, services
-from foodsafety.costs import bulk_saving
 from foodsafety.quantities import CoreError
+from foodsafety.review import bulk_saving
 from foodsafety.rules import rule_profile
 
 

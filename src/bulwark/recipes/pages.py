@@ -11,12 +11,9 @@ from bulwark.recipes import wording
 from bulwark.recipes.adapters import to_ingredients, to_process
 from bulwark.recipes.models import Recipe
 from foodsafety.contamination import Finding, find_contamination
-from foodsafety.costs import Cost, recipe_cost
-from foodsafety.eaters import NotFor, eater_groups, not_for
 from foodsafety.foods import LOCALES, allergen_sets, allergens_for, food_kind, food_kinds, kitchen_units
 from foodsafety.plan import safety_plan
 from foodsafety.quantities import CoreError
-from foodsafety.readthrough import Need, read_through
 from foodsafety.recipes import (
     VERBS,
     Batches,
@@ -38,6 +35,7 @@ from foodsafety.recipes import (
     tolerance_of,
     total_weight_g,
 )
+from foodsafety.review import KitNeed, NotFor, RecipeCost, eater_groups, not_for, recipe_cost, review_recipe
 from foodsafety.rules import Profile
 
 RAW = frozenset({"raw_poultry", "raw_meat", "raw_fish", "raw_shellfish", "raw_egg", "raw_flour"})
@@ -66,7 +64,7 @@ class Book:
         return {"recipe": self.recipe, "tab": tab, "kitchen": self.kitchen, "rules": self.rules}
 
 
-def _need(need: Need) -> dict[str, Any]:
+def _need(need: KitNeed) -> dict[str, Any]:
     return {"need": need, "name": wording.tool(need.kind)}
 
 
@@ -141,7 +139,7 @@ def step_rows(book: Book) -> list[dict[str, Any]]:
 def read_page(book: Book, benches: int) -> dict[str, Any]:
     """The read-through."""
     process = book.process
-    read = read_through(
+    read = review_recipe(
         process,
         book.recipe.process["steps"],
         named=book.named,
@@ -429,7 +427,7 @@ def thickness(old: float, new: float, minutes: float) -> dict[str, str]:
 def cost_page(book: Book) -> dict[str, Any]:
     """What it costs."""
     prices = kitchens.prices_of(book.recipe.organisation_id)
-    cost: Cost = recipe_cost(book.items, prices, book.recipe.locale)
+    cost: RecipeCost = recipe_cost(book.items, prices, book.recipe.locale)
     rows = [
         {
             "line": line,

@@ -16,7 +16,6 @@ from bulwark.people.actors import Actor
 from bulwark.people.models import Organisation
 from bulwark.recipes.adapters import CORRECTED, to_ingredients
 from bulwark.recipes.models import ProcessEdit, Recipe, SearchWord
-from foodsafety.eaters import eater_groups
 from foodsafety.foods import allergen_sets, food_kind, kitchen_units, locale_from
 from foodsafety.quantities import CoreError, finite
 from foodsafety.recipes import (
@@ -37,6 +36,7 @@ from foodsafety.recipes import (
     swapped_process,
     without_line,
 )
+from foodsafety.review import eater_groups
 
 MOST_EDITS = 60
 LONGEST_TITLE = 160

@@ -10,10 +10,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from foodsafety.cautions import Caution, cautions
 from foodsafety.contamination import Finding, find_contamination
 from foodsafety.foods import AllergenSet, soil
 from foodsafety.recipes import Process, Step, served_without
+from foodsafety.review.cautions import Caution, find_cautions
 from foodsafety.rules import House, Profile
 
 # Kinds that stand on a ring of the hob, and kinds that are heat sources themselves.
@@ -24,7 +24,7 @@ LEAST_AHEAD_MIN = 30.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Need:
+class KitNeed:
     """A kind of tool or heat source: how many each bench needs, all benches, and what the kitchen
     has (None where nobody has counted it)."""
 
@@ -40,7 +40,7 @@ class Need:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Hazard:
+class HazardPath:
     """What an ingredient brings: a soil, or another hazard of its kind. ``ends`` is the first step
     that ends it, None if none does for all that is eaten."""
 
@@ -51,7 +51,7 @@ class Hazard:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Ahead:
+class DoneAhead:
     """Work that can be done before the lesson: a step that waits [min], and where it is kept."""
 
     step: str
@@ -61,26 +61,26 @@ class Ahead:
 
 
 @dataclass(frozen=True, kw_only=True)
-class ReadThrough:
+class RecipeReview:
     """Everything the page says. Times in minutes; ``path_min`` is the least time with enough hands."""
 
-    needs: tuple[Need, ...]
-    sources: tuple[Need, ...]
-    hazards: tuple[Hazard, ...]
+    needs: tuple[KitNeed, ...]
+    sources: tuple[KitNeed, ...]
+    hazards: tuple[HazardPath, ...]
     allergens: Mapping[str, tuple[str, ...]]
     active_min: float
     waiting_min: float
     path_min: float
     unknown_times: tuple[str, ...]
-    ahead: tuple[Ahead, ...]
+    ahead: tuple[DoneAhead, ...]
     cautions: Mapping[str, tuple[Caution, ...]]
     findings: tuple[Finding, ...]
     unknown_foods: tuple[str, ...]
 
 
-def _needs(counts: Counter[str], benches: int, equipment: Mapping[str, int]) -> tuple[Need, ...]:
+def _needs(counts: Counter[str], benches: int, equipment: Mapping[str, int]) -> tuple[KitNeed, ...]:
     return tuple(
-        Need(kind=kind, each=count, all=count * benches, have=equipment.get(kind))
+        KitNeed(kind=kind, each=count, all=count * benches, have=equipment.get(kind))
         for kind, count in sorted(counts.items())
     )
 
@@ -113,13 +113,15 @@ def _ends(process: Process, food_id: str, soil_id: str) -> str | None:
     return next(worked, None)
 
 
-def _hazards(process: Process) -> list[Hazard]:
-    found: list[Hazard] = []
+def _hazards(process: Process) -> list[HazardPath]:
+    found: list[HazardPath] = []
     for food in process.foods.values():
         for name in sorted(food.soils):
-            found.append(Hazard(food=food.id, hazard=name, soil=True, ends=_ends(process, food.id, name)))
+            found.append(HazardPath(food=food.id, hazard=name, soil=True, ends=_ends(process, food.id, name)))
         if food.kind:
-            found.extend(Hazard(food=food.id, hazard=name, soil=False, ends=None) for name in sorted(food.kind.hazards))
+            found.extend(
+                HazardPath(food=food.id, hazard=name, soil=False, ends=None) for name in sorted(food.kind.hazards)
+            )
     return found
 
 
@@ -149,7 +151,7 @@ def _place(step: Step) -> str:
     return {"chill": "fridge", "freeze": "freezer", "marinate": "fridge"}.get(step.do, "out")
 
 
-def read_through(
+def review_recipe(
     process: Process,
     rows: Sequence[Mapping[str, Any]],
     *,
@@ -158,7 +160,7 @@ def read_through(
     house: House,
     benches: int = 1,
     equipment: Mapping[str, int] | None = None,
-) -> ReadThrough:
+) -> RecipeReview:
     """Reads a process through. ``rows`` are its steps as plain data, with the words and the
     waiting times; ``equipment`` what the kitchen has, by kind."""
     have = equipment or {}
@@ -166,9 +168,9 @@ def read_through(
     texts = {str(row["id"]): f"{row.get('title', '')} {row.get('detail', '')}" for row in rows}
     tools = Counter(tool.kind for tool in process.tools.values() if tool.kind not in HEAT_SOURCES)
     said: dict[str, list[Caution]] = {}
-    for caution in cautions(process, texts):
+    for caution in find_cautions(process, texts):
         said.setdefault(caution.step, []).append(caution)
-    return ReadThrough(
+    return RecipeReview(
         needs=_needs(tools, benches, have),
         sources=_needs(_sources(process), benches, have),
         hazards=tuple(_hazards(process)),
@@ -178,7 +180,7 @@ def read_through(
         path_min=_least_min(process, total),
         unknown_times=tuple(name for name, minutes in total.items() if not minutes),
         ahead=tuple(
-            Ahead(step=step.id, foods=step.foods, waiting_min=waiting[step.id], place=_place(step))
+            DoneAhead(step=step.id, foods=step.foods, waiting_min=waiting[step.id], place=_place(step))
             for step in process.steps
             if step.do in _AHEAD and waiting[step.id] >= LEAST_AHEAD_MIN
         ),

@@ -46,7 +46,7 @@ def _holds(rule: Mapping[str, Any], step: Step, process: Process, text: str) -> 
     return not ("groups" in rule and not any(kind.group in rule["groups"] for kind in kinds))
 
 
-def cautions(process: Process, texts: Mapping[str, str]) -> tuple[Caution, ...]:
+def find_cautions(process: Process, texts: Mapping[str, str]) -> tuple[Caution, ...]:
     """Every caution of a process in step order, the most severe first at each step. ``texts`` are
     the steps' words by id."""
     found = []

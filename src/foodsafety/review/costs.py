@@ -14,8 +14,8 @@ from foodsafety.quantities import CoreError, positive
 from foodsafety.recipes import Ingredient, weight_g
 from foodsafety.shelf import storage_category
 
-PER = ("kg", "l", "each")
-Per = Literal["kg", "l", "each"]
+PRICE_UNITS = ("kg", "l", "each")
+PriceUnit = Literal["kg", "l", "each"]
 # Nothing is bought by the pinch or from the tap.
 FREE_KINDS = frozenset({"water"})
 
@@ -26,7 +26,7 @@ class Price:
 
     kind: str
     amount: Decimal
-    per: Per
+    per: PriceUnit
     on: dt.date
 
 
@@ -41,7 +41,7 @@ class LineCost:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Cost:
+class RecipeCost:
     """A batch. ``complete`` is False if some line has no cost: then the total is at least so much."""
 
     lines: tuple[LineCost, ...]
@@ -53,7 +53,7 @@ class Cost:
         return (self.total / Decimal(str(positive(count, "count")))).quantize(Decimal("0.01"), rounding="ROUND_UP")
 
 
-def _units(item: Ingredient, per: Per, locale: Locale) -> float | None:
+def _units(item: Ingredient, per: PriceUnit, locale: Locale) -> float | None:
     kind = food_kind(item.kind) if item.kind else None
     if item.low is None or item.high is None:
         return None
@@ -86,11 +86,11 @@ def line_cost(item: Ingredient, prices: Mapping[str, Price], locale: Locale) -> 
     return LineCost(ingredient=item, cost=price.amount * Decimal(str(units)), price=price)
 
 
-def recipe_cost(items: Sequence[Ingredient], prices: Mapping[str, Price], locale: Locale) -> Cost:
+def recipe_cost(items: Sequence[Ingredient], prices: Mapping[str, Price], locale: Locale) -> RecipeCost:
     """What a batch costs. Lines that are headings cost nothing; what cannot be priced is listed."""
     lines = tuple(line_cost(item, prices, locale) for item in items if item.food)
     total = sum((line.cost for line in lines if line.cost is not None), Decimal(0))
-    return Cost(
+    return RecipeCost(
         lines=lines,
         total=total.quantize(Decimal("0.01"), rounding="ROUND_UP"),
         complete=all(line.cost is not None for line in lines),
@@ -98,7 +98,7 @@ def recipe_cost(items: Sequence[Ingredient], prices: Mapping[str, Price], locale
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Bulk:
+class BulkSaving:
     """A large pack beside the usual price. ``saves`` per kilogram or litre; ``keeps_months`` how long
     the freezer keeps it, None if it may not be frozen; ``use_within`` how much may be bought at
     most for what is used in that time."""
@@ -109,7 +109,7 @@ class Bulk:
     too_much: bool
 
 
-def bulk_saving(price: Price, *, pack: float, pack_price: Decimal, used_per_month: float) -> Bulk:
+def bulk_saving(price: Price, *, pack: float, pack_price: Decimal, used_per_month: float) -> BulkSaving:
     """Whether a pack (in the price's own unit) pays, within the freezer's limit for the food."""
     positive(pack, "pack")
     if pack_price < 0:
@@ -119,9 +119,9 @@ def bulk_saving(price: Price, *, pack: float, pack_price: Decimal, used_per_mont
     life = storage_category(kind.storage).freezer if kind.storage else None
     months = _months(life.low, life.unit) if life else None
     if kind.storage is None:
-        return Bulk(saves=price.amount - each, keeps_months=None, most=None, too_much=False)
+        return BulkSaving(saves=price.amount - each, keeps_months=None, most=None, too_much=False)
     most = used_per_month * months if months is not None else 0.0
-    return Bulk(saves=price.amount - each, keeps_months=months, most=most, too_much=pack > most)
+    return BulkSaving(saves=price.amount - each, keeps_months=months, most=most, too_much=pack > most)
 
 
 def _months(low: float, unit: str) -> int:
