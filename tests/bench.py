@@ -31,12 +31,12 @@ from bulwark.lessons import demo, selectors, services
 from bulwark.recipes.models import Recipe
 from foodsafety.contamination import analyse, find_contamination
 from foodsafety.events import Event
+from foodsafety.ordering import best_order
 from foodsafety.plan import safety_plan
 from foodsafety.recipes import process_from, propose, read_document, read_ingredient
 from foodsafety.rehearse import rehearse
 from foodsafety.rules import House, rule_profile
 from foodsafety.session import fold
-from foodsafety.washes import best_order
 from tests import bench_heat
 from tests.builders import LEARNERS, koftas
 from tests.core.random_processes import crossed, crowded

@@ -27,11 +27,11 @@ from foodsafety.heat import (
     composition_from,
     conduct,
 )
+from foodsafety.ordering import best_order, washes_as_written
 from foodsafety.quantities import CoreError, finite, positive, tidy_readings
 from foodsafety.recipes import Ingredient, Process, process_from, read_ingredient
 from foodsafety.rules import House, Profile, house_from, rule_profile
 from foodsafety.shelf import use_by
-from foodsafety.washes import best_order, needed_as_written
 
 MOST_INPUT_BYTES = 64 * 1024 * 1024
 
@@ -117,7 +117,7 @@ def run_analyse(data: Mapping[str, Any]) -> dict[str, Any]:
     return {
         "findings": [_finding(finding, words, code) for finding in found.findings],
         "cleared": [_cleared(row, words) for row in found.cleared],
-        "washes": needed_as_written(process, house).washes,
+        "washes": washes_as_written(process, house).washes,
         "best": _best(process, house),
     }
 

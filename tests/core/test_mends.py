@@ -6,13 +6,22 @@ from itertools import combinations, product
 import pytest
 from hypothesis import given, settings
 
-from foodsafety.compiled import Compiled
 from foodsafety.contamination import find_contamination
-from foodsafety.mends import allergen_run, elapsed_s, in_best_order, mends, wash_count, washes_needed
-from foodsafety.ordering import Freedom, OrderModel
+from foodsafety.ordering import (
+    Compiled,
+    Freedom,
+    OrderModel,
+    allergen_run,
+    best_order,
+    elapsed_s,
+    find_repairs,
+    in_best_order,
+    wash_count,
+    washes_as_written,
+    washes_needed,
+)
 from foodsafety.recipes import Process, Step, process_from
 from foodsafety.rules import House
-from foodsafety.washes import best_order, needed_as_written
 from tests.builders import AProcess, a_process, demo_recipe
 from tests.core.random_processes import crossed, peculiar
 from tests.core.test_hygiene import process_of, steps
@@ -26,15 +35,15 @@ def mint_after_turkey() -> AProcess:
 
 
 def by_kind(process: Process, house: House | None = None) -> dict[str, object]:
-    return {mend.kind: mend for mend in mends(process, house)}
+    return {mend.kind: mend for mend in find_repairs(process, house)}
 
 
 def test_nothing_to_mend_needs_no_mend() -> None:
-    assert mends(a_process().step("cut", "cucumber", hands="AK").serve("cucumber").build()) == ()
+    assert find_repairs(a_process().step("cut", "cucumber", hands="AK").serve("cucumber").build()) == ()
 
 
 def test_one_wash_or_one_move_mends_raw_hands_on_mint() -> None:
-    ways = {mend.kind: mend for mend in mends(mint_after_turkey().build())}
+    ways = {mend.kind: mend for mend in find_repairs(mint_after_turkey().build())}
 
     assert ways["wash"].changes == 1
     assert ways["wash"].left == ()
@@ -46,7 +55,7 @@ def test_one_wash_or_one_move_mends_raw_hands_on_mint() -> None:
 
 def test_another_pair_of_hands_mends_it_too() -> None:
     process = mint_after_turkey().step("touch", "bread2", hands="JT").serve("turkey", "mint2", "bread2")
-    [hands] = [mend for mend in mends(process.build()) if mend.kind == "hands"]
+    [hands] = [mend for mend in find_repairs(process.build()) if mend.kind == "hands"]
 
     assert hands.handed in ((("mint", "AK", "JT"),), (("turkey", "AK", "JT"),))
     assert hands.left == ()
@@ -56,7 +65,7 @@ def test_second_tongs_mend_what_the_raw_ones_lift_off() -> None:
     process = a_process().food("koftas", kind="turkey").step("heat", "koftas", tools="pan tongs", id="cook")
     process.step("transfer", "koftas", tools="tongs plate", id="lift").serve("koftas")
 
-    [tool] = [mend for mend in mends(process.build()) if mend.kind == "tool"]
+    [tool] = [mend for mend in find_repairs(process.build()) if mend.kind == "tool"]
 
     assert tool.copies == (("tongs 2", "tongs"),)
     assert (tool.cost.tools, tool.cost.litres, tool.left) == (1, 0, ())
@@ -74,12 +83,12 @@ def test_a_sink_is_not_bought_twice() -> None:
 def test_what_is_eaten_raw_is_mended_by_no_wash() -> None:
     process = a_process().food("turkey", kind="turkey").step("cut", "turkey", tools="board").serve("turkey")
 
-    assert mends(process.build()) == ()
+    assert find_repairs(process.build()) == ()
 
 
 def test_the_glove_school_is_mended_with_gloves_over_washed_hands() -> None:
     process = a_process().step("cut", "bread2", tools="board", hands="AK", id="cut").serve("bread2").build()
-    [mend] = mends(process, House(gloves="gloves"))
+    [mend] = find_repairs(process, House(gloves="gloves"))
 
     assert [step.do for step in mend.process.steps] == ["wash_hands", "gloves_on", "cut", "gloves_off"]
     assert mend.left == ()
@@ -90,11 +99,11 @@ def test_the_school_of_separate_boards_is_mended_with_a_second_board() -> None:
     process.step("clean", tools="board").step("cut", "bread2", tools="board").step("heat", "turkey", tools="pan")
     house = House(boards="separate")
 
-    [mend] = mends(process.serve("turkey", "bread2").build(), house)
+    [mend] = find_repairs(process.serve("turkey", "bread2").build(), house)
 
     assert mend.copies == (("board 2", "board"),)
     assert mend.left == ()
-    assert mends(process.build(), House(boards="one_in_order")) == ()
+    assert find_repairs(process.build(), House(boards="one_in_order")) == ()
 
 
 def test_sanitising_and_drying_by_hand_cost_more() -> None:
@@ -107,7 +116,7 @@ def test_sanitising_and_drying_by_hand_cost_more() -> None:
     process.step("heat", "turkey", tools="pan").serve("turkey", "bread2")
 
     def cost(house: House) -> float:
-        [wash] = [mend for mend in mends(process.build(), house) if mend.kind == "wash"]
+        [wash] = [mend for mend in find_repairs(process.build(), house) if mend.kind == "wash"]
         return wash.cost.seconds
 
     plain = cost(House(sanitise="wash", drying="air"))
@@ -119,7 +128,7 @@ def test_sanitising_and_drying_by_hand_cost_more() -> None:
 @settings(max_examples=25, deadline=None)
 def test_a_wash_mend_is_what_brute_force_finds(rows: list[dict[str, object]]) -> None:
     process = process_of(rows)
-    found = [mend for mend in mends(process) if mend.kind == "wash"]
+    found = [mend for mend in find_repairs(process) if mend.kind == "wash"]
     if not found or found[0].left:
         return
 
@@ -173,14 +182,14 @@ def test_the_constraint_model_agrees_on_the_written_order(seed: int) -> None:
     found = OrderModel(Compiled(process, House()), Freedom(), {"wash": 1}).solve(seconds=30)
 
     assert found is not None
-    assert round(found.cost) == needed_as_written(process).washes
+    assert round(found.cost) == washes_as_written(process).washes
 
 
 @pytest.mark.parametrize("seed", range(60))
 def test_towels_shelves_mouths_and_gloves_mean_the_same_to_model_and_search(seed: int) -> None:
     process = peculiar(seed)
     found = OrderModel(Compiled(process, House()), Freedom(), {"wash": 1}).solve(seconds=30)
-    written = needed_as_written(process)
+    written = washes_as_written(process)
 
     assert found is not None
     if any(len(finding.path) == 2 for finding in find_contamination(process)):

@@ -6,9 +6,8 @@ from itertools import permutations
 import pytest
 from hypothesis import given, settings
 
-from foodsafety.mends import reordered
+from foodsafety.ordering import best_order, reordered, washes_as_written
 from foodsafety.recipes import Process, process_from
-from foodsafety.washes import best_order, needed_as_written
 from tests.builders import a_process, demo_recipe
 from tests.core.random_processes import crossed, crowded
 from tests.core.test_hygiene import process_of, steps
@@ -23,7 +22,7 @@ def test_salad_first_needs_no_wash() -> None:
 
     best = best_order(process.build())
 
-    assert needed_as_written(process.build()).washes == 3
+    assert washes_as_written(process.build()).washes == 3
     assert (best.washes, best.proven) == (0, True)
     assert best.order.index("salad") < best.order.index("raw")
 
@@ -93,7 +92,7 @@ def test_a_step_with_thirty_soiled_tools_is_no_hang_and_no_false_proof() -> None
 def test_the_demo_recipe_in_its_best_order_saves_washes() -> None:
     process = process_from(demo_recipe()["process"])
 
-    best, written = best_order(process), needed_as_written(process)
+    best, written = best_order(process), washes_as_written(process)
 
     assert best.proven
     assert best.washes is not None
@@ -122,7 +121,7 @@ def test_the_best_order_is_what_brute_force_finds(rows: list[dict[str, object]])
 
     best = best_order(process)
 
-    costs = [needed_as_written(order).washes for order in every_order(process) if order.steps]
+    costs = [washes_as_written(order).washes for order in every_order(process) if order.steps]
     possible = [cost for cost in costs if cost is not None]
     assert best.proven
     assert best.washes == (min(possible, default=None) if costs else 0)
@@ -132,7 +131,7 @@ def test_the_best_order_is_what_brute_force_finds(rows: list[dict[str, object]])
 @settings(max_examples=60, deadline=None)
 def test_the_best_order_is_never_worse_than_the_given_one(rows: list[dict[str, object]]) -> None:
     process = process_of(rows)
-    best, written = best_order(process).washes, needed_as_written(process).washes
+    best, written = best_order(process).washes, washes_as_written(process).washes
 
     assert written is None or (best is not None and best <= written)
     assert sorted(best_order(process).order) == sorted(step.id for step in process.steps) or best is None
@@ -144,7 +143,7 @@ def test_washing_up_is_counted_in_both_and_never_makes_the_best_worse_than_the_w
     rows: list[dict[str, object]],
 ) -> None:
     process = process_of(rows)
-    best, written = best_order(process, washing_up=True).washes, needed_as_written(process, washing_up=True).washes
+    best, written = best_order(process, washing_up=True).washes, washes_as_written(process, washing_up=True).washes
     between = best_order(process).washes
 
     assert written is None or (best is not None and between is not None and between <= best <= written)

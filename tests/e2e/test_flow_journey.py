@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from bulwark.recipes.models import Recipe
-from foodsafety.mends import Mend, in_best_order
+from foodsafety.ordering import Repair, in_best_order
 from tests.e2e.conftest import axe
 from tests.e2e.test_journey import Opener, sign_in
 from tests.web.conftest import Hostel
@@ -134,7 +134,7 @@ def test_a_long_look_tells_its_bound_can_be_stopped_and_ends(
     address: str, open_context: Opener, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     # At once the page has no time at all, so that it is unproven; the long look has all it needs.
-    def hurried(*given: Any, **more: Any) -> Mend | None:
+    def hurried(*given: Any, **more: Any) -> Repair | None:
         return in_best_order(*given, **{**more, "seconds": 30.0 if "progress" in more else 0.0})
 
     monkeypatch.setattr("bulwark.flow.pages.in_best_order", hurried)

@@ -4,9 +4,9 @@ import json
 from collections.abc import Mapping
 
 from bulwark.flow.pages import Asked
+from foodsafety.ordering import WashPlan
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import MAX_STEPS, WASHES, Process, washable
-from foodsafety.washes import WashPlan
 
 MOST_TEXT = 40_000
 

@@ -14,13 +14,16 @@ from bulwark.people.actors import Actor
 from bulwark.recipes import selectors as recipes
 from bulwark.recipes.selectors import Recipe
 from foodsafety.contamination import Finding, Flow, combined_process, flow_of, rule_source, severity
-from foodsafety.mends import (
+from foodsafety.ordering import (
     AllergenRun,
-    Mend,
+    Repair,
+    SearchProgress,
+    ShouldStop,
+    WashPlan,
     allergen_run,
     elapsed_s,
+    find_repairs,
     in_best_order,
-    mends,
     reordered,
     wash_count,
     washes_needed,
@@ -28,7 +31,6 @@ from foodsafety.mends import (
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import Process, process_from, reorder_steps
 from foodsafety.rules import House, Profile
-from foodsafety.washes import Progress, Stop, WashPlan
 
 MOST_CLEARED = 8
 
@@ -284,7 +286,7 @@ def table_rows(sheet: Look) -> list[dict[str, Any]]:
     return rows
 
 
-def long_look(sheet: Sheet, seconds: float, progress: Progress, cancelled: Stop) -> dict[str, Any]:
+def long_look(sheet: Sheet, seconds: float, progress: SearchProgress, cancelled: ShouldStop) -> dict[str, Any]:
     """The best order again, with more time."""
     best = in_best_order(
         sheet.process, sheet.house, scrub_s=sheet.scrub_s, seconds=seconds, progress=progress, cancelled=cancelled
@@ -306,7 +308,7 @@ def ways_page(sheet: Sheet) -> dict[str, Any]:
     now_washes = wash_count(sheet.process)
     needed = washes_needed(sheet.process, sheet.house)
     best = in_best_order(sheet.process, sheet.house, scrub_s=sheet.scrub_s)
-    ways = mends(sheet.process, sheet.house, scrub_s=sheet.scrub_s)
+    ways = find_repairs(sheet.process, sheet.house, scrub_s=sheet.scrub_s)
     up = best.washes if best else 0
     shown = [mend_row(sheet, mend, mend.washes) for mend in ways[:4]]
     # Another order is worth showing where it saves washes over the written one and every mend of it.
@@ -335,19 +337,19 @@ def ways_page(sheet: Sheet) -> dict[str, Any]:
     }
 
 
-def time_allowed_s(sheet: Sheet, ways: Sequence[Mend]) -> float:
+def time_allowed_s(sheet: Sheet, ways: Sequence[Repair]) -> float:
     """How long the order as written takes once it is washed clean [s]: no other order should need more."""
     washed = [mend.elapsed_s for mend in ways if mend.kind == "wash" and not mend.left]
     return min(washed, default=elapsed_s(sheet.process))
 
 
-def in_time(sheet: Sheet, ways: Sequence[Mend]) -> Mend | None:
+def in_time(sheet: Sheet, ways: Sequence[Repair]) -> Repair | None:
     """The fewest washes in an order that takes no longer than the written one."""
     allowed_s = time_allowed_s(sheet, ways)
     return in_best_order(sheet.process, sheet.house, scrub_s=sheet.scrub_s, within_s=allowed_s, seconds=1.5)
 
 
-def mend_row(sheet: Sheet, mend: Mend, washes: int) -> dict[str, Any]:
+def mend_row(sheet: Sheet, mend: Repair, washes: int) -> dict[str, Any]:
     """A way to mend in words, with its order as a strip."""
     data = adapters.to_plain(sheet.data, mend.process)
     titles = adapters.titles(data, mend.process)
@@ -428,16 +430,18 @@ def board_rows(process: Process, sheet: Sheet) -> list[dict[str, Any]]:
     return rows
 
 
-def chosen_mend(sheet: Sheet, kind: str, plan: WashPlan | None = None) -> Mend:
+def chosen_mend(sheet: Sheet, kind: str, plan: WashPlan | None = None) -> Repair:
     """The mend that somebody chose by its kind, worked out anew. Raises CoreError if there is none."""
     if plan is not None:
         return reordered(sheet.process, plan, sheet.house, scrub_s=sheet.scrub_s)
     if kind == "order":
         found = in_best_order(sheet.process, sheet.house, scrub_s=sheet.scrub_s)
     elif kind == "in-time":
-        found = in_time(sheet, mends(sheet.process, sheet.house, scrub_s=sheet.scrub_s))
+        found = in_time(sheet, find_repairs(sheet.process, sheet.house, scrub_s=sheet.scrub_s))
     else:
-        found = next((m for m in mends(sheet.process, sheet.house, scrub_s=sheet.scrub_s) if m.kind == kind), None)
+        found = next(
+            (m for m in find_repairs(sheet.process, sheet.house, scrub_s=sheet.scrub_s) if m.kind == kind), None
+        )
     if found is None:
         raise CoreError("way", "this way no longer applies: look again, then choose")
     return found

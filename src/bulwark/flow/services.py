@@ -3,8 +3,8 @@
 from bulwark.flow import adapters
 from bulwark.flow.pages import Sheet, chosen_mend, run_of
 from bulwark.recipes import services as recipes
+from foodsafety.ordering import WashPlan
 from foodsafety.quantities import CoreError
-from foodsafety.washes import WashPlan
 
 
 def use_way(*, sheet: Sheet, kind: str, plan: WashPlan | None = None) -> None:

@@ -19,8 +19,8 @@ from bulwark.flow.forms import asked_of, plan_of, plan_text
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons import streams
 from bulwark.recipes import selectors as recipes
+from foodsafety.ordering import SearchProgress, ShouldStop
 from foodsafety.quantities import CoreError
-from foodsafety.washes import Progress, Stop
 
 
 def _sheet(request: HttpRequest, recipe_id: int) -> pages.Sheet:
@@ -72,7 +72,7 @@ async def flow_live(request: HttpRequest, recipe_id: int) -> StreamingHttpRespon
     if found is None:
         return HttpResponse(status=404)
 
-    def look(progress: Progress, cancelled: Stop) -> str:
+    def look(progress: SearchProgress, cancelled: ShouldStop) -> str:
         try:
             context = pages.long_look(found, streams.LONG_S, progress, cancelled)
             plan = plan_text(context["plan"]) if context["plan"] else ""

@@ -9,7 +9,7 @@ from django.utils.translation import ngettext
 
 from bulwark.recipes import wording as recipes
 from foodsafety.contamination import Band, Cleared, Contact, Finding, Flow, Lane, Mark
-from foodsafety.mends import Mend
+from foodsafety.ordering import Repair
 from foodsafety.recipes import Process, Step
 from foodsafety.retell import Told
 
@@ -238,7 +238,7 @@ def cleared(row: Cleared, flow: Flow, titles: Mapping[str, str]) -> str:
     return _("%(food)s, %(soil)s: cleared by step %(n)d, %(title)s") % words
 
 
-def mend_title(mend: Mend) -> str:
+def mend_title(mend: Repair) -> str:
     """A mend's heading."""
     return {
         "wash": _("Wash"),
@@ -251,7 +251,7 @@ def mend_title(mend: Mend) -> str:
     }[mend.kind]
 
 
-def mend_text(mend: Mend, flow: Flow, titles: Mapping[str, str]) -> str:
+def mend_text(mend: Repair, flow: Flow, titles: Mapping[str, str]) -> str:
     """What a mend changes, in one sentence."""
     process = mend.process
     parts = []
@@ -277,13 +277,13 @@ def mend_text(mend: Mend, flow: Flow, titles: Mapping[str, str]) -> str:
     return capital("; ".join(parts)) + "." if parts else ""
 
 
-def mend_left(mend: Mend) -> str:
+def mend_left(mend: Repair) -> str:
     """What a mend does not clear."""
     n = len(mend.left)
     return ngettext("%(n)d finding stays.", "%(n)d findings stay.", n) % {"n": n} if n else ""
 
 
-def cost(mend: Mend) -> str:
+def cost(mend: Repair) -> str:
     """A mend's cost: seconds, litres, tools."""
     parts = [_("%(s)d s of work") % {"s": round(mend.cost.seconds)}]
     if mend.cost.litres:

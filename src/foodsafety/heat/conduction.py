@@ -15,10 +15,8 @@ import numpy as np
 
 from foodsafety.heat.cells import conduct_in_cells
 from foodsafety.heat.geometry import (
-    SIZES,
     Body,
     ConstantProperties,
-    Shape,
     Surroundings,
     TemperatureCourse,
 )
@@ -27,18 +25,6 @@ from foodsafety.heat.properties import FoodProperties
 from foodsafety.heat.shells import Face, Level, Properties, conduct_in_shells
 from foodsafety.quantities import CoreError, positive
 
-__all__ = [
-    "LONGEST_S",
-    "SIZES",
-    "Body",
-    "Constant",
-    "Course",
-    "Shape",
-    "Surroundings",
-    "conduct",
-    "pan_fried",
-    "remaining",
-]
 POINTS = 121
 LONGEST_S = 60 * 86400.0
 

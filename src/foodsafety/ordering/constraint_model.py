@@ -15,16 +15,16 @@ from typing import Any
 
 from ortools.sat.python import cp_model
 
-from foodsafety.compiled import Compiled
 from foodsafety.foods import carrier_kinds, heated_tool_kinds
+from foodsafety.ordering.compiled import Compiled
 
 # A guarded food that catches something outweighs any number of changes.
 BREACH = 1_000_000_000
 WORKERS = 2
 
 # (what has been found so far, what is proven that nothing can be below)
-Progress = Callable[[float, float], None]
-Cancelled = Callable[[], bool]
+BoundProgress = Callable[[float, float], None]
+IsCancelled = Callable[[], bool]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -349,7 +349,7 @@ class OrderModel:
             self.model.add_hint(row, carrier in washed.get(i, ()))
 
     def solve(
-        self, *, seconds: float, progress: Progress | None = None, cancelled: Cancelled | None = None
+        self, *, seconds: float, progress: BoundProgress | None = None, cancelled: IsCancelled | None = None
     ) -> Solution | None:
         """The best answer found within ``seconds``, proven or with the bound that was; None if
         none was found at all."""
@@ -387,7 +387,7 @@ class OrderModel:
 class _Watch(cp_model.CpSolverSolutionCallback):
     """Tells how far a search has come."""
 
-    def __init__(self, solver: cp_model.CpSolver, progress: Progress | None) -> None:
+    def __init__(self, solver: cp_model.CpSolver, progress: BoundProgress | None) -> None:
         super().__init__()
         self.progress = progress
         self.found = float("inf")
@@ -404,7 +404,7 @@ class _Watch(cp_model.CpSolverSolutionCallback):
 class _stop_when:  # noqa: N801 - reads as a verb where it is used
     """Stops a search as soon as somebody has asked for it."""
 
-    def __init__(self, solver: cp_model.CpSolver, cancelled: Cancelled | None) -> None:
+    def __init__(self, solver: cp_model.CpSolver, cancelled: IsCancelled | None) -> None:
         self.solver, self.cancelled = solver, cancelled
         self.over = threading.Event()
 

@@ -9,180 +9,41 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
 
-from foodsafety.compiled import Compiled
 from foodsafety.contamination import (
     DRY_VERBS,
     Finding,
     Surfaces,
     do_step,
     find_contamination,
-    now_gloved,
     opening_surfaces,
     washed_by,
 )
-from foodsafety.foods import tool_effort_s, wash_cost
-from foodsafety.ordering import BREACH, Cancelled, Freedom, OrderModel, Solution
+from foodsafety.foods import wash_cost
+from foodsafety.ordering.compiled import Compiled
+from foodsafety.ordering.constraint_model import BREACH, Freedom, IsCancelled, OrderModel, Solution
+from foodsafety.ordering.repair_costs import (
+    CHANGE,
+    DEAREST_S,
+    FETCH_S,
+    HANDOVER_S,
+    FreshNames,
+    Repair,
+    RepairCost,
+    RepairKind,
+    carrier_wash_cost,
+    elapsed_s,
+    through_gloves,
+    total_cost,
+    wash_count,
+    wash_steps,
+    with_order,
+)
+from foodsafety.ordering.search import SearchProgress, WashPlan, best_order, washes_as_written
 from foodsafety.recipes import WASHES, Process, Step, Tool
 from foodsafety.rules import House
-from foodsafety.washes import Progress, WashPlan, best_order, needed_as_written
 
-Kind = Literal["wash", "tool", "hands", "move", "mixed", "order", "house"]
-# One change outweighs any difference in seconds between two plans with as many changes.
-CHANGE = 100_000
-FETCH_S, HANDOVER_S = tool_effort_s("fetch"), tool_effort_s("handover")
-# No single change takes longer [s]: what the bound on their number is worked out with.
-DEAREST_S = 300
-MEND_S = 1.5
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Cost:
-    """What a mend takes: seconds of work, litres of water, tools more than were written."""
-
-    seconds: float
-    litres: float
-    tools: int
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Mend:
-    """One way to mend a process.
-
-    ``process`` is the mended one; ``added`` are the ids of its new wash steps, ``moved`` of the
-    steps out of their written order; ``copies`` (new tool, what it stands in for); ``handed``
-    (step, from, to). ``changes`` counts them all. ``left`` is what it does not clear. ``proven``:
-    nothing with fewer changes of this kind clears as much. ``plan`` is the order it comes from, if any.
-    """
-
-    kind: Kind
-    process: Process
-    changes: int
-    cost: Cost
-    washes: int
-    elapsed_s: float
-    left: tuple[Finding, ...]
-    added: tuple[str, ...] = ()
-    moved: tuple[str, ...] = ()
-    copies: tuple[tuple[str, str], ...] = ()
-    handed: tuple[tuple[str, str, str], ...] = ()
-    proven: bool = True
-    bound: int = 0
-    plan: WashPlan | None = None
-
-
-def wash_count(process: Process) -> int:
-    """Carriers washed by the wash steps as written, each one once a step; a wash with gloves on
-    washes nobody's hands."""
-    gloved: frozenset[str] = frozenset()
-    count = 0
-    for step in process.steps:
-        count += len(washed_by(process, step, gloved))
-        gloved = now_gloved(gloved, step)
-    return count
-
-
-def _through_gloves(steps: Sequence[Step], added: Sequence[str], names: _Names) -> tuple[list[Step], list[str]]:
-    """The steps with gloves taken off before a new hand-wash, and fresh ones put on after it."""
-    gloved: frozenset[str] = frozenset()
-    rows: list[Step] = []
-    more: list[str] = []
-    for step in steps:
-        hands = tuple(name for name in step.hands if name in gloved)
-        if step.id in added and step.do == "wash_hands" and hands:
-            off = Step(id=names.step(), do="gloves_off", hands=hands, planned_s=HANDOVER_S)
-            on = Step(id=names.step(), do="gloves_on", hands=hands, planned_s=FETCH_S)
-            rows.extend((off, step, on))
-            more.extend((off.id, on.id))
-        else:
-            rows.append(step)
-        gloved = now_gloved(gloved, step)
-    return rows, more
-
-
-def elapsed_s(process: Process) -> float:
-    """How long the steps take in their order [s]: each begins when its hands, its tools and its
-    foods are free. Hands are free while a step waits by itself; tools and foods are not. Steps
-    without a time count as none."""
-    free: dict[str, float] = {}
-    ends: dict[str, float] = {}
-    for step in process.steps:
-        things = [*step.foods, *step.tools, *((step.makes,) if step.makes else ())]
-        start = max(
-            (free.get(name, 0.0) for name in (*things, *step.hands)),
-            default=0.0,
-        )
-        start = max([start, *(ends.get(name, 0.0) for name in step.after)])
-        end = start + step.planned_s
-        ends[step.id] = end
-        free.update(dict.fromkeys(things, end))
-        free.update(dict.fromkeys(step.hands, end - step.waiting_s))
-    return max(ends.values(), default=0.0)
-
-
-class _Names:
-    """Ids that nothing has yet."""
-
-    def __init__(self, process: Process) -> None:
-        self.steps = {step.id for step in process.steps}
-        self.things = {*process.food_ids, *process.tools, *process.people}
-
-    def step(self) -> str:
-        n = 1
-        while f"wash-{n}" in self.steps:
-            n += 1
-        self.steps.add(f"wash-{n}")
-        return f"wash-{n}"
-
-    def tool(self, like: str) -> str:
-        n = 2
-        while f"{like} {n}" in self.things:
-            n += 1
-        self.things.add(f"{like} {n}")
-        return f"{like} {n}"
-
-
-def _wash_steps(
-    process: Process, house: House, scrub_s: float, carriers: Iterable[str], names: _Names
-) -> tuple[Step, ...]:
-    """Steps that wash the carriers: one for all hands, one for all tools."""
-    hands = tuple(name for name in carriers if name in process.people)
-    tools = tuple(name for name in carriers if name not in process.people)
-    rows = []
-    if hands:
-        cost_s = wash_cost(None, scrub_s=scrub_s, sanitise=False, drying=house.drying).seconds
-        rows.append(Step(id=names.step(), do="wash_hands", hands=hands, planned_s=cost_s))
-    if tools:
-        cost_s = sum(_wash_cost(process, house, scrub_s, name).seconds for name in tools)
-        rows.append(Step(id=names.step(), do="clean", tools=tools, planned_s=cost_s))
-    return tuple(rows)
-
-
-def _wash_cost(process: Process, house: House, scrub_s: float, carrier: str) -> Cost:
-    tool = process.tools.get(carrier)
-    sanitise = house.sanitise == "sanitise" and tool is not None
-    row = wash_cost(tool.kind if tool else None, scrub_s=scrub_s, sanitise=sanitise, drying=house.drying)
-    return Cost(seconds=row.seconds, litres=row.litres, tools=0)
-
-
-def _sum(costs: Iterable[Cost], *, tools: int = 0, seconds: float = 0) -> Cost:
-    rows = tuple(costs)
-    return Cost(
-        seconds=seconds + sum(row.seconds for row in rows),
-        litres=sum(row.litres for row in rows),
-        tools=tools,
-    )
-
-
-def _with_order(process: Process, steps: Sequence[Step]) -> Process:
-    """The process with other steps; what a step waits for stays only where the order agrees."""
-    seen: set[str] = set()
-    rows = []
-    for step in steps:
-        rows.append(replace(step, after=tuple(name for name in step.after if name in seen)))
-        seen.add(step.id)
-    return replace(process, steps=tuple(rows))
+REPAIR_S = 1.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -194,10 +55,10 @@ class _Kitchen:
     scrub_s: float
     compiled: Compiled
 
-    def built(self, solution: Solution, kind: Kind) -> Mend:
+    def built(self, solution: Solution, kind: RepairKind) -> Repair:
         """The mended process of a solution."""
         process, compiled = self.process, self.compiled
-        names = _Names(process)
+        names = FreshNames(process)
         second = {m: names.tool(compiled.names[m]) for m, _ in dict.fromkeys((m, 0) for m, _ in solution.copied)}
         copied = {(m, i) for m, i in solution.copied}
         handed = {(i, compiled.names[a]): compiled.names[b] for i, a, b in solution.handed}
@@ -212,7 +73,7 @@ class _Kitchen:
         for i in _with_idle(process, solution.order):
             step = process.steps[i]
             carriers = [second[-1 - m] if m < 0 else compiled.names[m] for m in solution.washed.get(i, ())]
-            new = _wash_steps(grown, self.house, self.scrub_s, carriers, names)
+            new = wash_steps(grown, self.house, self.scrub_s, carriers, names)
             added.extend(row.id for row in new)
             washed.extend(carriers)
             swap = {compiled.names[m]: second[m] for m, at in copied if at == i}
@@ -222,15 +83,15 @@ class _Kitchen:
                 hands=tuple(handed.get((i, name), name) for name in step.hands),
             )
             steps.extend((*new, changed))
-        steps, gloves = _through_gloves(steps, added, names)
+        steps, gloves = through_gloves(steps, added, names)
         added.extend(gloves)
-        mended = _with_order(grown, steps)
-        return Mend(
+        mended = with_order(grown, steps)
+        return Repair(
             kind=kind,
             process=mended,
             changes=len(washed) + len(second) + len(solution.handed) + len(solution.moved),
-            cost=_sum(
-                (_wash_cost(grown, self.house, self.scrub_s, name) for name in washed),
+            cost=total_cost(
+                (carrier_wash_cost(grown, self.house, self.scrub_s, name) for name in washed),
                 tools=len(second),
                 seconds=FETCH_S * len(second) + HANDOVER_S * len(handed),
             ),
@@ -245,7 +106,7 @@ class _Kitchen:
             bound=int(max(0.0, solution.bound - BREACH * len(solution.breaches)) // (CHANGE + DEAREST_S)),
         )
 
-    def solved(self, freedom: Freedom, kind: Kind, *, seconds: float) -> Mend | None:
+    def solved(self, freedom: Freedom, kind: RepairKind, *, seconds: float) -> Repair | None:
         """The fewest changes of one kind."""
         model = OrderModel(self.compiled, freedom, self._weights(freedom))
         found = model.solve(seconds=seconds)
@@ -257,7 +118,7 @@ class _Kitchen:
             weights["move"] = CHANGE
         for m, name in enumerate(self.compiled.names):
             if m in self.compiled.washable:
-                cost = _wash_cost(self.process, self.house, self.scrub_s, name)
+                cost = carrier_wash_cost(self.process, self.house, self.scrub_s, name)
                 weights[f"wash:{m}"] = weights[f"wash:{-1 - m}"] = CHANGE + round(cost.seconds)
         return weights
 
@@ -282,7 +143,7 @@ def _kitchen(process: Process, house: House | None, scrub_s: float) -> _Kitchen:
     return _Kitchen(process, house, scrub_s, Compiled(process, house))
 
 
-_FREEDOMS: Mapping[Kind, Freedom] = {
+_FREEDOMS: Mapping[RepairKind, Freedom] = {
     "wash": Freedom(),
     "tool": Freedom(washes=False, tools=True),
     "hands": Freedom(washes=False, people=True),
@@ -291,9 +152,9 @@ _FREEDOMS: Mapping[Kind, Freedom] = {
 }
 
 
-def mends(
-    process: Process, house: House | None = None, *, scrub_s: float = 20.0, seconds: float = MEND_S
-) -> tuple[Mend, ...]:
+def find_repairs(
+    process: Process, house: House | None = None, *, scrub_s: float = 20.0, seconds: float = REPAIR_S
+) -> tuple[Repair, ...]:
     """The smallest mends of a process in the order written, each of its own kind, fewest changes
     first; of equal ones the quickest. Empty where there is nothing to mend, or nothing helps.
 
@@ -311,19 +172,19 @@ def mends(
     pure = min(((len(m.left), m.changes) for m in rows if m.kind != "mixed"), default=None)
     rows = [m for m in rows if m.kind != "mixed" or pure is None or (len(m.left), m.changes) < pure]
     rows.sort(key=lambda m: (len(m.left), m.changes, m.cost.seconds))
-    unique: list[Mend] = []
+    unique: list[Repair] = []
     for row in rows:
         if not any(row.process.steps == other.process.steps for other in unique):
             unique.append(row)
     return tuple(unique)
 
 
-def _own_boards(kitchen: _Kitchen, now: Sequence[Finding]) -> Mend | None:
+def _own_boards(kitchen: _Kitchen, now: Sequence[Finding]) -> Repair | None:
     """Under the school of separate boards: a board of its own for what is ready to eat."""
     mixed = dict.fromkeys(finding.path[1] for finding in now if finding.rule == "board-not-separate")
     if not mixed:
         return None
-    process, names = kitchen.process, _Names(kitchen.process)
+    process, names = kitchen.process, FreshNames(kitchen.process)
     second = {board: names.tool(board) for board in mixed}
     raw = {
         name for food in process.foods.values() for name in [food.id] if any(s.startswith("raw_") for s in food.soils)
@@ -343,50 +204,50 @@ def _own_boards(kitchen: _Kitchen, now: Sequence[Finding]) -> Mend | None:
             cooked |= {*step.foods, *((step.makes,) if step.makes else ())}
     tools_now = {**process.tools, **{new: Tool(id=new, kind=process.tools[old].kind) for old, new in second.items()}}
     mended = replace(process, tools=tools_now, steps=tuple(steps))
-    return _plain_mend(
+    return _plain_repair(
         kitchen,
         mended,
         changes=len(second),
-        cost=Cost(seconds=FETCH_S * len(second), litres=0, tools=len(second)),
+        cost=RepairCost(seconds=FETCH_S * len(second), litres=0, tools=len(second)),
         copies=tuple((new, old) for old, new in second.items()),
     )
 
 
-def _gloved(kitchen: _Kitchen, now: Sequence[Finding]) -> Mend | None:
+def _gloved(kitchen: _Kitchen, now: Sequence[Finding]) -> Repair | None:
     """Under the school of gloves: fresh gloves, over washed hands, for each step that needs them."""
     bare = {finding.step for finding in now if finding.rule == "bare-hands-on-ready-to-eat"}
     if not bare:
         return None
-    names = _Names(kitchen.process)
+    names = FreshNames(kitchen.process)
     steps: list[Step] = []
     added: list[str] = []
     for step in kitchen.process.steps:
         if step.id not in bare:
             steps.append(step)
             continue
-        wash = _wash_steps(kitchen.process, kitchen.house, kitchen.scrub_s, step.hands, names)
+        wash = wash_steps(kitchen.process, kitchen.house, kitchen.scrub_s, step.hands, names)
         on = Step(id=names.step(), do="gloves_on", hands=step.hands, planned_s=FETCH_S)
         off = Step(id=names.step(), do="gloves_off", hands=step.hands, planned_s=HANDOVER_S)
         steps.extend((*wash, on, step, off))
         added.extend((*(row.id for row in wash), on.id, off.id))
     hands = sum(len(step.hands) for step in kitchen.process.steps if step.id in bare)
     each = wash_cost(None, scrub_s=kitchen.scrub_s, sanitise=False, drying=kitchen.house.drying)
-    cost = Cost(seconds=(each.seconds + FETCH_S + HANDOVER_S) * hands, litres=each.litres * hands, tools=0)
-    return _plain_mend(
+    cost = RepairCost(seconds=(each.seconds + FETCH_S + HANDOVER_S) * hands, litres=each.litres * hands, tools=0)
+    return _plain_repair(
         kitchen, replace(kitchen.process, steps=tuple(steps)), changes=hands, cost=cost, added=tuple(added)
     )
 
 
-def _plain_mend(
+def _plain_repair(
     kitchen: _Kitchen,
     mended: Process,
     *,
     changes: int,
-    cost: Cost,
+    cost: RepairCost,
     added: tuple[str, ...] = (),
     copies: tuple[tuple[str, str], ...] = (),
-) -> Mend:
-    return Mend(
+) -> Repair:
+    return Repair(
         kind="house",
         process=mended,
         changes=changes,
@@ -427,33 +288,33 @@ def _washing_up(process: Process, steps: Sequence[Step], house: House) -> list[S
     return rows
 
 
-def reordered(process: Process, plan: WashPlan, house: House | None = None, *, scrub_s: float = 20.0) -> Mend:
+def reordered(process: Process, plan: WashPlan, house: House | None = None, *, scrub_s: float = 20.0) -> Repair:
     """The process in the order of a plan, with the washes it needs where they pay; of the written
     wash steps only the washing up stays."""
     kitchen = _kitchen(process, house, scrub_s)
-    names, where = _Names(process), process.step_index
+    names, where = FreshNames(process), process.step_index
     needed = dict(plan.wash_before)
     order = [where[name] for name in plan.order if process.steps[where[name]].do not in DRY_VERBS]
     kept = [i for i in _with_idle(process, order) if process.steps[i].do not in WASHES]
     steps: list[Step] = []
     added: list[str] = []
     for i in kept:
-        new = _wash_steps(process, kitchen.house, scrub_s, needed.get(process.steps[i].id, ()), names)
+        new = wash_steps(process, kitchen.house, scrub_s, needed.get(process.steps[i].id, ()), names)
         added.extend(row.id for row in new)
         steps.extend((*new, process.steps[i]))
-    steps, gloves = _through_gloves(steps, added, names)
+    steps, gloves = through_gloves(steps, added, names)
     added.extend(gloves)
     # A process of washes alone stays as it is: there is no order to speak of.
-    mended = _with_order(process, _washing_up(process, steps, kitchen.house)) if kept else process
+    mended = with_order(process, _washing_up(process, steps, kitchen.house)) if kept else process
     written = [step.id for step in process.steps if step.do not in DRY_VERBS]
     now = [step.id for step in mended.steps if step.id in set(written)]
     moved = _moved(written, now)
     carriers_washed = [name for _, group in plan.wash_before for name in group]
-    return Mend(
+    return Repair(
         kind="order",
         process=mended,
         changes=len(moved),
-        cost=_sum(_wash_cost(process, kitchen.house, scrub_s, name) for name in carriers_washed),
+        cost=total_cost(carrier_wash_cost(process, kitchen.house, scrub_s, name) for name in carriers_washed),
         washes=wash_count(mended),
         elapsed_s=elapsed_s(mended),
         left=find_contamination(mended, kitchen.house),
@@ -483,9 +344,9 @@ def in_best_order(
     scrub_s: float = 20.0,
     within_s: float | None = None,
     seconds: float = 2.0,
-    progress: Progress | None = None,
-    cancelled: Cancelled | None = None,
-) -> Mend | None:
+    progress: SearchProgress | None = None,
+    cancelled: IsCancelled | None = None,
+) -> Repair | None:
     """The process in the order that needs the fewest washes. With ``within_s`` [s], of the orders
     that take no longer than that. None where no number of washes helps."""
     plan = best_order(process, house, washing_up=True, seconds=seconds, progress=progress, cancelled=cancelled)
@@ -517,7 +378,7 @@ def in_best_order(
 def washes_needed(process: Process, house: House | None = None) -> int | None:
     """Washes of the order as written: those it asks for, the fewest more that it needs, and what
     is still to be washed up of what it washes before."""
-    return needed_as_written(process, house, washing_up=True).washes
+    return washes_as_written(process, house, washing_up=True).washes
 
 
 # --- one eater's portion ---------------------------------------------------------------------------
@@ -528,7 +389,7 @@ class AllergenRun:
     """How to keep one eater's portion free. ``mend`` is None where it cannot be done with these
     tools; ``why`` are the findings that no order, wash or second tool ends."""
 
-    mend: Mend | None
+    mend: Repair | None
     why: tuple[Finding, ...]
 
 
@@ -540,7 +401,7 @@ def allergen_run(
     *,
     scrub_s: float = 20.0,
     spare: Mapping[str, int] | None = None,
-    seconds: float = MEND_S,
+    seconds: float = REPAIR_S,
 ) -> AllergenRun:
     """The order, and the tools, that keep a served food free of allergens; other findings are
     not its concern. ``spare`` counts, by kind, the tools the kitchen has beyond those written:
@@ -565,7 +426,7 @@ def _of_allergens(findings: Iterable[Finding], watched: frozenset[str]) -> tuple
     return tuple(finding for finding in findings if finding.soil in watched)
 
 
-def _has_tools(mend: Mend, process: Process, spare: Mapping[str, int] | None) -> bool:
+def _has_tools(mend: Repair, process: Process, spare: Mapping[str, int] | None) -> bool:
     if spare is None:
         return True
     used: dict[str, int] = {}
@@ -575,13 +436,13 @@ def _has_tools(mend: Mend, process: Process, spare: Mapping[str, int] | None) ->
     return all(count <= spare.get(kind, 0) for kind, count in used.items())
 
 
-def _as_it_stands(kitchen: _Kitchen) -> Mend:
+def _as_it_stands(kitchen: _Kitchen) -> Repair:
     process = kitchen.process
-    return Mend(
+    return Repair(
         kind="order",
         process=process,
         changes=0,
-        cost=Cost(seconds=0, litres=0, tools=0),
+        cost=RepairCost(seconds=0, litres=0, tools=0),
         washes=wash_count(process),
         elapsed_s=elapsed_s(process),
         left=find_contamination(process, kitchen.house),

@@ -14,7 +14,7 @@ from dataclasses import dataclass, replace
 from itertools import combinations
 from operator import and_
 
-from foodsafety.compiled import Compiled, Soiled
+from foodsafety.ordering.compiled import Compiled, Soiled
 from foodsafety.recipes import Process
 from foodsafety.rules import House
 
@@ -41,8 +41,8 @@ class WashPlan:
 
 
 # Told now and then how many washes are proven to be needed at least.
-Progress = Callable[[int], None]
-Stop = Callable[[], bool]
+SearchProgress = Callable[[int], None]
+ShouldStop = Callable[[], bool]
 
 
 @dataclass(frozen=True, slots=True)
@@ -212,8 +212,8 @@ class _Search:
     problem: _Problem
     fixed: bool
     limit: int
-    stop: Stop | None = None
-    progress: Progress | None = None
+    stop: ShouldStop | None = None
+    progress: SearchProgress | None = None
     bound: int = 0
 
     def run(self) -> WashPlan | None:
@@ -325,7 +325,7 @@ def _plan(problem: _Problem, node: _Node, cost: int, *, bound: int) -> WashPlan:
     )
 
 
-def needed_as_written(process: Process, house: House | None = None, *, washing_up: bool = False) -> WashPlan:
+def washes_as_written(process: Process, house: House | None = None, *, washing_up: bool = False) -> WashPlan:
     """The order as written: the washes it asks for, and the fewest more that make it clean.
     ``washing_up`` as in ``best_order``."""
     problem = _Problem(Compiled(process, house or House()), washing_up=washing_up)
@@ -341,8 +341,8 @@ def best_order(
     washing_up: bool = False,
     seconds: float = SEARCH_S,
     limit: int = LARGEST_SEARCH,
-    progress: Progress | None = None,
-    cancelled: Stop | None = None,
+    progress: SearchProgress | None = None,
+    cancelled: ShouldStop | None = None,
 ) -> WashPlan:
     """The order of the steps that needs the fewest washes.
 
@@ -364,7 +364,7 @@ def best_order(
     if found:
         return found
     narrow = _narrow(problem, fixed=False, bound=search.bound)
-    written = needed_as_written(process, house, washing_up=washing_up)
+    written = washes_as_written(process, house, washing_up=washing_up)
     if narrow.washes is None or (written.washes is not None and written.washes < narrow.washes):
         proven = written.washes is not None and written.washes <= search.bound
         return replace(written, bound=search.bound, proven=proven)
