@@ -30,13 +30,10 @@ from playwright.sync_api import Page, sync_playwright
 from bulwark.lessons import demo, selectors, services
 from bulwark.recipes.models import Recipe
 from foodsafety.contamination import analyse, find_contamination
-from foodsafety.events import Event
+from foodsafety.lesson import Event, fold, rehearse, safety_plan
 from foodsafety.ordering import best_order
-from foodsafety.plan import safety_plan
 from foodsafety.recipes import process_from, propose, read_document, read_ingredient
-from foodsafety.rehearse import rehearse
 from foodsafety.rules import House, rule_profile
-from foodsafety.session import fold
 from tests import bench_heat
 from tests.builders import LEARNERS, koftas
 from tests.core.random_processes import crossed, crowded

@@ -6,11 +6,9 @@ import json
 from pathlib import Path
 from typing import Any
 
-from foodsafety.events import Event
-from foodsafety.plan import Plan, safety_plan
+from foodsafety.lesson import Event, Plan, State, advance, opening_state, safety_plan
 from foodsafety.recipes import Process, process_from
 from foodsafety.rules import House, rule_profile
-from foodsafety.session import State, advance, opening_state
 
 DEMO = Path(__file__).resolve().parent.parent / "src/bulwark/recipes/demo/turkey-koftas.json"
 LEARNERS = ("AK", "JT", "NB")

@@ -11,7 +11,7 @@ import pytest
 from foodsafety.contamination import find_contamination
 from foodsafety.cooking import Probing, cook_verdict
 from foodsafety.foods import allergen_sets, allergens_for, food_kind, food_kinds
-from foodsafety.plan import safety_plan
+from foodsafety.lesson import safety_plan
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import (
     process_from,

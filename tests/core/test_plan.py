@@ -2,9 +2,8 @@
 
 import pytest
 
-from foodsafety.plan import safety_plan
+from foodsafety.lesson import Brick, bricks, safety_plan
 from foodsafety.rules import rule_profile
-from foodsafety.session import Brick, bricks
 from tests.builders import ABench, AProcess, a_process, koftas
 
 

@@ -5,12 +5,9 @@ from pathlib import Path
 
 import pytest
 
-from foodsafety.events import CHECKS
-from foodsafety.plan import safety_plan
+from foodsafety.lesson import PAYLOAD_CHECKS, SLIPS, Slip, bricks, fold, rehearse, safety_plan
 from foodsafety.recipes import process_from
-from foodsafety.rehearse import SLIPS, Slip, rehearse
 from foodsafety.rules import rule_profile
-from foodsafety.session import bricks, fold
 from tests.builders import LEARNERS, koftas
 
 
@@ -51,7 +48,7 @@ def test_the_same_seed_gives_the_same_lesson() -> None:
 def test_a_crew_only_makes_entries_a_bench_can_make(slip: Slip) -> None:
     events = rehearse(koftas("uk"), LEARNERS, seed=9, slip=slip)
 
-    assert {event.kind for event in events} <= set(CHECKS)
+    assert {event.kind for event in events} <= set(PAYLOAD_CHECKS)
     assert [event.at_s for event in events] == sorted(event.at_s for event in events)
 
 

@@ -3,14 +3,14 @@
 import pytest
 
 from foodsafety.contamination import find_contamination
+from foodsafety.lesson import process_from_log
 from foodsafety.quantities import CoreError
-from foodsafety.retell import as_done
 from foodsafety.rules import House
 from tests.builders import ABench, koftas
 
 
 def told(bench: ABench) -> list[tuple[str, tuple[str, ...], tuple[str, ...]]]:
-    process = as_done(bench.plan, ("AK", "JT", "NB"), bench.events).process
+    process = process_from_log(bench.plan, ("AK", "JT", "NB"), bench.events).process
     return [(step.do, step.foods, step.hands or step.tools) for step in process.steps]
 
 
@@ -57,7 +57,7 @@ def test_a_touched_phone_and_a_wipe_are_told() -> None:
 
 def test_what_was_done_is_judged_as_any_process() -> None:
     bench = ABench().washes("AK").does("mix", "slice").does("serve")
-    process = as_done(bench.plan, ("AK", "JT", "NB"), bench.events).process
+    process = process_from_log(bench.plan, ("AK", "JT", "NB"), bench.events).process
 
     rules = {(f.rule, f.soil, f.food) for f in find_contamination(process, House(arrive="unwashed"))}
     assert ("ready-to-eat-meets-raw", "raw_poultry", "salad") in rules
@@ -65,7 +65,7 @@ def test_what_was_done_is_judged_as_any_process() -> None:
 
 def test_what_was_thrown_away_is_judged_and_said_to_be_gone() -> None:
     bench = ABench().washes("AK").does("mix", "slice").says("gone", food="salad", how="discarded").does("serve")
-    retold = as_done(bench.plan, ("AK", "JT", "NB"), bench.events)
+    retold = process_from_log(bench.plan, ("AK", "JT", "NB"), bench.events)
 
     assert retold.discarded == {"salad"}
     assert all("salad" not in step.foods for step in retold.process.steps if step.do == "serve")
@@ -77,7 +77,7 @@ def test_what_is_made_again_is_another_food_from_then_on() -> None:
     bench.says("cleaned", tools=["board"], how="clean").says("swapped", tools=["knife", "salad plate"]).does(
         "slice", by="JT"
     )
-    retold = as_done(bench.plan, ("AK", "JT", "NB"), bench.events)
+    retold = process_from_log(bench.plan, ("AK", "JT", "NB"), bench.events)
 
     found = {f.food for f in find_contamination(retold.process) if f.soil == "raw_poultry" and "salad" in f.food}
     assert found == {"salad 1"}
@@ -86,14 +86,14 @@ def test_what_is_made_again_is_another_food_from_then_on() -> None:
 
 def test_what_no_reading_proved_is_named_whether_made_or_not() -> None:
     bench = ABench(koftas()).washes().does("grate")
-    assert as_done(bench.plan, ("AK",), bench.events).unproven == ("koftas",)
+    assert process_from_log(bench.plan, ("AK",), bench.events).unproven == ("koftas",)
 
     bench.does("mix", "shape", "griddle")
     for piece in range(1, 9):
         bench.says("core_read", food="koftas", piece=str(piece), core_c=80.0)
-    assert as_done(bench.plan, ("AK",), bench.events).unproven == ()
+    assert process_from_log(bench.plan, ("AK",), bench.events).unproven == ()
 
 
 def test_an_empty_log_is_said_plainly() -> None:
     with pytest.raises(CoreError):
-        as_done(koftas(), ("AK",), [])
+        process_from_log(koftas(), ("AK",), [])

@@ -6,11 +6,20 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from foodsafety.events import CHECKS, Event
-from foodsafety.plan import safety_plan
+from foodsafety.lesson import (
+    PAYLOAD_CHECKS,
+    Event,
+    State,
+    advance,
+    bricks,
+    fold,
+    opening_state,
+    safety_plan,
+    verdict_of,
+    would_breach,
+)
 from foodsafety.quantities import c_from_f
 from foodsafety.rules import rule_profile
-from foodsafety.session import State, advance, bricks, fold, opening_state, verdict_of, would_breach
 from tests.builders import LEARNERS, READY, ABench, a_bench, a_process, koftas
 
 
@@ -447,7 +456,7 @@ entry = st.one_of(
     st.tuples(st.sampled_from(["remade", "cooked_again", "off_heat"]), st.fixed_dictionaries({"food": FOOD})),
     st.tuples(st.just("ready"), st.fixed_dictionaries({"learner": WHO, "checks": st.just(READY)})),
     st.tuples(
-        st.sampled_from([*CHECKS, "nonsense"]),
+        st.sampled_from([*PAYLOAD_CHECKS, "nonsense"]),
         st.dictionaries(st.text(max_size=6), st.integers() | st.none(), max_size=3),
     ),
 )

@@ -21,7 +21,7 @@ from bulwark.lessons import demo, rehearsal, services
 from bulwark.lessons.models import Bench, Lesson
 from bulwark.people.actors import bench_actor
 from bulwark.recipes.models import Recipe
-from foodsafety.events import READY_CHECKS
+from foodsafety.lesson import READY_CHECKS
 
 LANDSCAPE, PORTRAIT = (1180, 820), (820, 1180)
 

@@ -9,9 +9,7 @@ from bulwark.bench import drawings as bench_drawings
 from bulwark.bench import wording as bench_wording
 from bulwark.lessons import drawings, wording
 from foodsafety.contamination import Finding
-from foodsafety.events import CHECKS
-from foodsafety.plan import PHASES
-from foodsafety.session import bricks
+from foodsafety.lesson import PAYLOAD_CHECKS, PHASES, bricks
 from tests.builders import READY, ABench, a_bench, at, koftas
 
 CASES = list(itertools.product(["us-home", "uk"], ["C", "F"]))
@@ -31,7 +29,7 @@ def test_every_course_has_a_name() -> None:
     assert len({wording.phase_name(phase, koftas()) for phase in PHASES}) == len(PHASES)
 
 
-@pytest.mark.parametrize("kind", sorted(CHECKS))
+@pytest.mark.parametrize("kind", sorted(PAYLOAD_CHECKS))
 def test_every_kind_of_entry_has_a_sentence(kind: str) -> None:
     data = {
         "learner": "AK", "scrub_s": 20, "what": "phone", "step": "mix", "by": ["AK"], "tools": ["board"],

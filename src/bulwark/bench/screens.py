@@ -12,8 +12,8 @@ from bulwark.lessons import drawings, selectors, wording
 from bulwark.lessons.adapters import step_texts
 from foodsafety.contamination import Finding
 from foodsafety.foods import soil
+from foodsafety.lesson import Brick, State, bricks, is_ready, next_step, verdict_of, would_breach
 from foodsafety.recipes import Step
-from foodsafety.session import Brick, State, bricks, is_ready, next_step, verdict_of, would_breach
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -15,9 +15,9 @@ from bulwark.lessons import wording as said
 from bulwark.people.actors import Actor
 from bulwark.workbench.drawings import Ask, Chart, Curve, chart
 from foodsafety.cooling import StoreVerdict, judge_cooling, judge_store
+from foodsafety.lesson import State
 from foodsafety.quantities import Series
 from foodsafety.rules import Profile
-from foodsafety.session import State
 from foodsafety.shelf import Clock, judge_clock
 
 LOOK_BACK = dt.timedelta(hours=24)

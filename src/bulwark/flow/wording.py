@@ -9,9 +9,9 @@ from django.utils.translation import ngettext
 
 from bulwark.recipes import wording as recipes
 from foodsafety.contamination import Band, Cleared, Contact, Finding, Flow, Lane, Mark
+from foodsafety.lesson import Told
 from foodsafety.ordering import Repair
 from foodsafety.recipes import Process, Step
-from foodsafety.retell import Told
 
 ALONE = ("cook",)  # how the reader calls whoever cooks where nobody has a name yet
 

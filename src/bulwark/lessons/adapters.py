@@ -7,8 +7,8 @@ from functools import lru_cache
 from typing import Any
 
 from bulwark.lessons.models import Event, Lesson
-from foodsafety.events import Event as CoreEvent
-from foodsafety.plan import Plan, safety_plan
+from foodsafety.lesson import Event as CoreEvent
+from foodsafety.lesson import Plan, safety_plan
 from foodsafety.recipes import process_from
 from foodsafety.rules import LocalChange, Profile, house_from, local_profile
 

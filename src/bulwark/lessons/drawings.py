@@ -6,8 +6,7 @@ from zlib import crc32
 
 from bulwark.lessons import wording
 from foodsafety.contamination import heated_with
-from foodsafety.plan import ControlPoint, Plan
-from foodsafety.session import Brick, State
+from foodsafety.lesson import Brick, ControlPoint, Plan, State
 
 GLAZES = 4
 # From these numbers of benches on, bricks give up some of their words, then all of them.

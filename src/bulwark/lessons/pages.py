@@ -6,8 +6,8 @@ from typing import Any
 from bulwark.lessons import drawings, selectors, wording
 from bulwark.lessons.adapters import step_texts
 from bulwark.lessons.models import Bench, Lesson
+from foodsafety.lesson import bricks
 from foodsafety.rules import profile_ids, rule_profile
-from foodsafety.session import bricks
 
 
 def wall_context(lesson: Lesson, unit: str, *, tag: str) -> dict[str, Any]:

@@ -11,8 +11,7 @@ from django.utils import timezone
 from bulwark.lessons import selectors, services
 from bulwark.lessons.models import Bench, Lesson
 from bulwark.people.actors import bench_actor
-from foodsafety.events import Event
-from foodsafety.rehearse import Slip, rehearse
+from foodsafety.lesson import Event, Slip, rehearse
 
 PACE = 30
 # One planted slip in the demo: it is the third bench that slices cucumber with raw hands.

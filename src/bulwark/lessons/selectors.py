@@ -10,10 +10,8 @@ from django.utils import timezone
 from bulwark.lessons.adapters import to_event, to_plan, to_profile
 from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
 from bulwark.people.actors import Actor
-from foodsafety.plan import Plan
-from foodsafety.retell import Retold, as_done
+from foodsafety.lesson import Plan, ReplayedLog, State, fold, fold_on, opening_state, process_from_log
 from foodsafety.rules import Profile
-from foodsafety.session import State, fold, fold_on, opening_state
 
 # The wall is drawn again at least this often, since time alone can break a limit.
 REDRAW_S = 10
@@ -172,10 +170,10 @@ def _folded(bench: Bench, held: _Snapshot, rows: list[Event]) -> _Snapshot:
     return _Snapshot(held.plan, held.learners, rows[-1].seq, last_s, state)
 
 
-def retold(bench: Bench) -> Retold:
+def retold(bench: Bench) -> ReplayedLog:
     """What the bench really did, as a process. Raises CoreError while it has done nothing."""
     learners = tuple(learner.initials for learner in bench.learners.all())
-    return as_done(to_plan(bench.lesson), learners, [to_event(row) for row in events_of(bench)])
+    return process_from_log(to_plan(bench.lesson), learners, [to_event(row) for row in events_of(bench)])
 
 
 def step_titles(lesson: Lesson) -> dict[str, str]:

@@ -15,7 +15,7 @@ from bulwark.lessons.adapters import from_changes, to_plan
 from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
 from bulwark.lessons.selectors import forget_open_bench, lesson_now
 from bulwark.people.actors import Actor
-from foodsafety.events import check
+from foodsafety.lesson import check_payload
 from foodsafety.quantities import CoreError
 from foodsafety.rules import LocalChange, rule_profile
 
@@ -179,7 +179,7 @@ def record_event(
     lesson = bench.lesson
     if lesson.opened_at is None:
         raise LessonError("not_open", "The lesson has not been started yet.")
-    check(kind, data, to_plan(lesson))
+    check_payload(kind, data, to_plan(lesson))
     # An educator may still put the record right after the lesson: void, waive, say what became of food.
     return _append(bench, event_id, kind, data, at, by)
 

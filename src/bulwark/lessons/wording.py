@@ -12,10 +12,9 @@ from django.utils.translation import gettext as _
 
 from foodsafety.contamination import Finding
 from foodsafety.cooking import CookVerdict
-from foodsafety.plan import ControlPoint, Phase, Plan
+from foodsafety.lesson import Brick, ControlPoint, Phase, Plan, State
 from foodsafety.quantities import Temperature, f_from_c
 from foodsafety.rules import CookLimit, Hold, Profile
-from foodsafety.session import Brick, State
 
 
 def caution() -> str:

@@ -12,7 +12,7 @@ from bulwark.recipes.adapters import to_ingredients, to_process
 from bulwark.recipes.models import Recipe
 from foodsafety.contamination import Finding, find_contamination
 from foodsafety.foods import LOCALES, allergen_sets, allergens_for, food_kind, food_kinds, kitchen_units
-from foodsafety.plan import safety_plan
+from foodsafety.lesson import safety_plan
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import (
     VERBS,

@@ -9,7 +9,7 @@ from django.utils import timezone
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons import wording
 from foodsafety.foods import soils
-from foodsafety.session import State
+from foodsafety.lesson import State
 from foodsafety.shelf import UseBy, storage_category, use_by
 
 

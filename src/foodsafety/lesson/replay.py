@@ -11,27 +11,28 @@ from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from foodsafety.contamination import heated_with
-from foodsafety.events import TOUCHED, Event
-from foodsafety.plan import Plan
+from foodsafety.lesson.events import TOUCHED, Event
+from foodsafety.lesson.fold import advance
+from foodsafety.lesson.plan import Plan
+from foodsafety.lesson.state import State, opening_state
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import Process, Step, Tool
-from foodsafety.session import State, advance, opening_state
 
-What = Literal["step", "wash", "short-wash", "touched", "clean", "wipe", "swapped", "probe", "proved", "heat-step"]
+EntryKind = Literal["step", "wash", "short-wash", "touched", "clean", "wipe", "swapped", "probe", "proved", "heat-step"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Told:
     """One step of the retold process: what the entry was, when [s], and the recipe's step if any."""
 
-    what: What
+    what: EntryKind
     at_s: float
     recipe_step: str = ""
     who: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Retold:
+class ReplayedLog:
     """A log as a process; ``told`` says for each of its steps where it comes from. What was thrown
     away is in ``discarded``: it is judged as if it had been eaten, since that is what throwing it
     away prevented. ``unproven`` are foods that no reading has shown to be cooked: whether they were
@@ -175,7 +176,7 @@ class _Teller:
         return replace(process, foods=self.foods, tools=self.tools, people=self.learners, steps=steps, serve=serve)
 
 
-def as_done(plan: Plan, learners: Iterable[str], events: Iterable[Event]) -> Retold:
+def process_from_log(plan: Plan, learners: Iterable[str], events: Iterable[Event]) -> ReplayedLog:
     """A log as a process, in the order in which things happened; voided entries are left out.
 
     Raises CoreError while nothing has been done that touches anything.
@@ -195,7 +196,7 @@ def as_done(plan: Plan, learners: Iterable[str], events: Iterable[Event]) -> Ret
     if not teller.steps:
         raise CoreError("log", "nothing has been done at this bench yet")
     process = teller.process()
-    return Retold(
+    return ReplayedLog(
         process=process,
         served=frozenset(name for step in process.steps if step.do == "serve" for name in step.foods),
         told=teller.told,

@@ -7,11 +7,14 @@ import random
 from collections.abc import Iterable
 from typing import Any, Literal
 
-from foodsafety.events import READY_CHECKS, Event
+from foodsafety.lesson.events import READY_CHECKS, Event
+from foodsafety.lesson.evidence import bricks
+from foodsafety.lesson.fold import advance
+from foodsafety.lesson.handlers import verdict_of
+from foodsafety.lesson.plan import Plan
+from foodsafety.lesson.state import State, next_step, opening_state
 from foodsafety.measuring import SimulatedCook
-from foodsafety.plan import Plan
 from foodsafety.recipes import Step
-from foodsafety.session import State, advance, bricks, next_step, opening_state, verdict_of
 
 Slip = Literal["none", "unwashed_hands", "raw_tongs", "warm_fridge", "too_early", "forgotten_chill_reading"]
 SLIPS: tuple[Slip, ...] = ("none", "unwashed_hands", "raw_tongs", "warm_fridge", "too_early", "forgotten_chill_reading")

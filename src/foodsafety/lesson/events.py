@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 from types import MappingProxyType
 from typing import Any
 
-from foodsafety.plan import Plan
+from foodsafety.lesson.plan import Plan
 from foodsafety.quantities import CoreError, finite
 
 READY_CHECKS = ("apron", "hair", "jewellery", "cuts", "well")
@@ -33,8 +33,8 @@ class Event:
     by: str = ""
 
 
-Checked = dict[str, Any]
-Check = Callable[[Mapping[str, Any], Plan], Checked]
+Payload = dict[str, Any]
+PayloadCheck = Callable[[Mapping[str, Any], Plan], Payload]
 
 
 def _learner(data: Mapping[str, Any], key: str = "learner") -> str:
@@ -72,23 +72,23 @@ def _text(data: Mapping[str, Any], key: str, *, most: int = 300) -> str:
     return value.strip()
 
 
-def _ready(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _ready(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"learner": _learner(data), "checks": _many_of(data, "checks", READY_CHECKS)}
 
 
-def _unwell(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _unwell(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"learner": _learner(data)}
 
 
-def _hands_washed(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _hands_washed(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"learner": _learner(data), "scrub_s": finite(data.get("scrub_s"), "scrub_s", low=0, high=600)}
 
 
-def _touched(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _touched(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"learner": _learner(data), "what": _one_of(data, "what", TOUCHED)}
 
 
-def _step_done(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _step_done(data: Mapping[str, Any], plan: Plan) -> Payload:
     by = data.get("by")
     names = [by] if isinstance(by, str) else list(by or ())
     return {
@@ -97,11 +97,11 @@ def _step_done(data: Mapping[str, Any], plan: Plan) -> Checked:
     }
 
 
-def _cleaned(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _cleaned(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"tools": _many_of(data, "tools", plan.process.tools), "how": _one_of(data, "how", CLEANING)}
 
 
-def _swapped(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _swapped(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"tools": _many_of(data, "tools", plan.process.tools)}
 
 
@@ -109,7 +109,7 @@ def _reading_c(data: Mapping[str, Any]) -> float:
     return finite(data.get("core_c"), "core_c", low=-60, high=300)
 
 
-def _fridge_read(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _fridge_read(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"core_c": _reading_c(data)}
 
 
@@ -117,11 +117,11 @@ def _food(data: Mapping[str, Any], plan: Plan) -> str:
     return _one_of(data, "food", plan.process.food_ids)
 
 
-def _cold_read(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _cold_read(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"food": _food(data, plan), "core_c": _reading_c(data)}
 
 
-def _core_read(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _core_read(data: Mapping[str, Any], plan: Plan) -> Payload:
     piece = data.get("piece")
     if not isinstance(piece, (str, int)) or isinstance(piece, bool) or not str(piece).strip() or len(str(piece)) > 20:
         raise CoreError("piece", "the piece probed is needed")
@@ -133,39 +133,39 @@ def _core_read(data: Mapping[str, Any], plan: Plan) -> Checked:
     }
 
 
-def _on_heat(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _on_heat(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"step": _one_of(data, "step", plan.heat_steps)}
 
 
-def _off_heat(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _off_heat(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"food": _food(data, plan)}
 
 
-def _ambient(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _ambient(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"ambient_c": finite(data.get("ambient_c"), "ambient_c", low=-40, high=60)}
 
 
-def _stored(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _stored(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"food": _food(data, plan), "place": _one_of(data, "place", ("fridge", "freezer"))}
 
 
-def _gone(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _gone(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"food": _food(data, plan), "how": _one_of(data, "how", GONE)}
 
 
-def _waived(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _waived(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"control": _one_of(data, "control", plan.by_id), "reason": _text(data, "reason")}
 
 
-def _nothing(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _nothing(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {}
 
 
-def _voided(data: Mapping[str, Any], plan: Plan) -> Checked:
+def _voided(data: Mapping[str, Any], plan: Plan) -> Payload:
     return {"event": _text(data, "event", most=64), "reason": _text(data, "reason")}
 
 
-CHECKS: Mapping[str, Check] = MappingProxyType(
+PAYLOAD_CHECKS: Mapping[str, PayloadCheck] = MappingProxyType(
     {
         "ready": _ready,
         "unwell": _unwell,
@@ -193,10 +193,10 @@ CHECKS: Mapping[str, Check] = MappingProxyType(
 )
 
 
-def check(kind: str, data: object, plan: Plan) -> Checked:
+def check_payload(kind: str, data: object, plan: Plan) -> Payload:
     """The event's data, checked. Raises CoreError naming the field that is wrong."""
-    if kind not in CHECKS:
+    if kind not in PAYLOAD_CHECKS:
         raise CoreError("kind", f"{kind!r} is not an entry a bench can make")
     if not isinstance(data, Mapping):
         raise CoreError("data", "an object is needed")
-    return CHECKS[kind](data, plan)
+    return PAYLOAD_CHECKS[kind](data, plan)

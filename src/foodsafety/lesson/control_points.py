@@ -1,136 +1,27 @@
-"""The safety plan: control points worked out from a process and a rule profile.
-
-A control point says what must be shown, when it falls due and when its time has passed. What
-the evidence is worth is judged by ``session``.
-"""
+"""Control points worked out from a process and a rule profile."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
-from typing import Literal
 
-from foodsafety.contamination import DRY_VERBS, Fate, Surfaces, do_step, fates, heated_with, opening_surfaces
-from foodsafety.foods import soil
-from foodsafety.quantities import Temperature
+from foodsafety.contamination import DRY_VERBS, Surfaces, do_step, fates, heated_with, opening_surfaces
+from foodsafety.lesson.plan import (
+    NO_HANDLING,
+    NOT_RAW,
+    PHASES,
+    ControlPoint,
+    Phase,
+    Plan,
+    cook_class,
+    is_raw,
+    needs_temperature_control,
+)
 from foodsafety.recipes import Process, Step
-from foodsafety.rules import ClockLimit, CookLimit, House, Profile
-
-Phase = Literal["arrive", "cold_first", "raw", "wash_back", "cook", "serve"]
-PHASES: tuple[Phase, ...] = ("arrive", "cold_first", "raw", "wash_back", "cook", "serve")
-
-Rule = Literal[
-    "fridge-cold",
-    "hands-on-arrival",
-    "ready-to-eat-clean",
-    "chilled-in-time",
-    "raw-kept-apart",
-    "raw-out-of-fridge",
-    "hands-after-raw",
-    "kit-after-raw",
-    "clean-utensils",
-    "part-cooked",
-    "core-temperature",
-    "time-out",
-    "leftovers-labelled",
-]
-
-# Soils that come in on raw food of animal origin or flour: the ones "raw" stands for.
-_NOT_RAW = frozenset({"unwashed_produce", "person", "waste", "chemical", "toxin"})
-_NO_HANDLING = DRY_VERBS | {"serve", "chill", "freeze", "rest", "heat", "probe", "wipe"}
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ControlPoint:
-    """A brick before any evidence.
-
-    ``steps`` are the steps it watches; it is due once every step in ``due_after`` is done, and
-    missed when ``missed_after`` is done without evidence. ``limit`` and ``limit_s`` are its
-    critical limits, ``section`` where the profile states them.
-    """
-
-    id: str
-    rule: Rule
-    phase: Phase
-    steps: tuple[str, ...] = ()
-    due_after: tuple[str, ...] = ()
-    missed_after: str | None = None
-    carriers: tuple[str, ...] = ()
-    foods: tuple[str, ...] = ()
-    limit: Temperature | None = None
-    limit_s: float | None = None
-    cook: CookLimit | None = None
-    clock: ClockLimit | None = None
-    section: str = ""
-
-
-@dataclass(frozen=True, kw_only=True)
-class Plan:
-    """A process read for one profile and one kitchen: its control points and its fate table."""
-
-    process: Process
-    profile: Profile
-    house: House
-    controls: tuple[ControlPoint, ...]
-    fates: tuple[Fate, ...]
-    raw_steps: tuple[str, ...]
-    heat_steps: tuple[str, ...]
-
-    @cached_property
-    def by_id(self) -> dict[str, ControlPoint]:
-        """Control points by id."""
-        return {control.id: control for control in self.controls}
-
-    @property
-    def scrub_s(self) -> float:
-        """How long hands are washed [s]: the profile's time, or the kitchen's own if longer."""
-        return max(self.profile.scrub_s, self.house.scrub_s)
-
-    @cached_property
-    def courses(self) -> tuple[tuple[Phase, tuple[ControlPoint, ...]], ...]:
-        """Control points in courses, in lesson order."""
-        rows = ((phase, tuple(c for c in self.controls if c.phase == phase)) for phase in PHASES)
-        return tuple((phase, row) for phase, row in rows if row)
-
-    def fate(self, step_id: str) -> Fate:
-        """What becomes of foods at a step."""
-        return self.fates[self.process.step_index[step_id]]
-
-    def heat_for(self, food_id: str) -> str | None:
-        """The heat step that cooks a food, if there is one."""
-        for step_id in self.heat_steps:
-            step = self.process.steps[self.process.step_index[step_id]]
-            if food_id in step.foods or food_id == step.makes:
-                return step_id
-        return None
-
-    def core_control(self, food_id: str) -> ControlPoint | None:
-        """The core temperature control of a food, if the plan has one."""
-        return next((c for c in self.controls if c.rule == "core-temperature" and food_id in c.foods), None)
-
-    @cached_property
-    def planned_s(self) -> dict[str, float]:
-        """Seconds from the start of the lesson at which the recipe would begin each step."""
-        at, starts = 0.0, {}
-        for step in self.process.steps:
-            starts[step.id] = at
-            at += step.planned_s
-        return starts
-
-    @cached_property
-    def phase_starts_s(self) -> dict[Phase, float]:
-        """Seconds from the start at which the plan reaches each course."""
-        starts: dict[Phase, float] = {}
-        floor = 0.0
-        for phase, row in self.courses:
-            own = [self.planned_s[name] for c in row for name in c.steps if name in self.planned_s]
-            floor = max(floor, min(own)) if own else floor
-            starts[phase] = floor
-        return starts
+from foodsafety.rules import House, Profile
 
 
 @dataclass(frozen=True, slots=True)
-class _Reading:
+class _ProcessReading:
     """What one pass over the process tells: which soils each food has at each step by itself."""
 
     raw_at: tuple[frozenset[str], ...]
@@ -138,7 +29,7 @@ class _Reading:
     surfaces_at: tuple[Surfaces, ...]
 
 
-def _read(process: Process) -> _Reading:
+def _read(process: Process) -> _ProcessReading:
     surfaces: Surfaces = opening_surfaces(process, people=(), unwashed=False)
     cooked: frozenset[str] = frozenset()
     raw_at: list[frozenset[str]] = []
@@ -146,58 +37,13 @@ def _read(process: Process) -> _Reading:
     surfaces_at: list[Surfaces] = []
     for step in process.steps:
         surfaces_at.append(surfaces)
-        raw_at.append(frozenset(name for name in step.foods if _is_raw(surfaces, name)))
+        raw_at.append(frozenset(name for name in step.foods if is_raw(surfaces, name)))
         cooked_at.append(frozenset(step.foods) & cooked)
         alone = Step(id=step.id, do=step.do, foods=step.foods, makes=step.makes)
         surfaces, _ = do_step(surfaces, process, alone)
         if step.do == "heat":
             cooked |= frozenset(step.foods) | ({step.makes} if step.makes else frozenset())
-    return _Reading(tuple(raw_at), tuple(cooked_at), tuple(surfaces_at))
-
-
-def _is_raw(surfaces: Surfaces, food: str) -> bool:
-    return any(soil(name).heat_clears and name not in _NOT_RAW for name in surfaces.get(food, ()))
-
-
-_CUTS = frozenset({"cut", "grate", "peel"})
-_COOKS = frozenset({"heat", "part_cook"})
-
-
-def _changed(process: Process, food_id: str, verbs: frozenset[str]) -> bool:
-    """True if a step of these verbs works on the food, or on anything made with it."""
-    return any(
-        step.do in verbs and any(food_id == name or food_id in process.ingredients_of(name) for name in step.foods)
-        for step in process.steps
-    )
-
-
-def needs_temperature_control(process: Process, food_id: str) -> bool:
-    """True if anything in the food needs hot or cold holding; unknown foods count as needing it.
-
-    Some foods come to need it on the way: cut leaves, tomatoes and melons, cooked starches and
-    vegetables (FDA Food Code 2022, 1-201.10 "time/temperature control for safety food").
-    """
-    for name in process.ingredients_of(food_id):
-        kind = process.foods[name].kind
-        if kind is None or kind.temperature_control:
-            return True
-        if kind.control == "cut" and _changed(process, name, _CUTS):
-            return True
-        if kind.control == "cooked" and _changed(process, name, _COOKS):
-            return True
-    return False
-
-
-def cook_class(process: Process, profile: Profile, foods: tuple[str, ...]) -> CookLimit | None:
-    """The strictest cooking row among everything in the foods, or None if no row is known."""
-    rows: list[CookLimit] = []
-    for food in foods:
-        for name in process.ingredients_of(food):
-            kind = process.foods[name].kind
-            if kind and kind.cook_class and kind.cook_class in profile.cook:
-                rows.append(profile.cook[kind.cook_class])
-    measured = [row for row in rows if row.main]
-    return max(measured, key=lambda row: row.main.temperature.c if row.main else 0.0, default=rows[0] if rows else None)
+    return _ProcessReading(tuple(raw_at), tuple(cooked_at), tuple(surfaces_at))
 
 
 class _Builder:
@@ -218,10 +64,10 @@ class _Builder:
         self.handled = [
             (s, fate)
             for s, fate, raw, cooked in zip(steps, self.fates, read.raw_at, read.cooked_at, strict=True)
-            if not raw and not cooked and s.do not in _NO_HANDLING and any(fate.raw.get(f) for f in s.foods)
+            if not raw and not cooked and s.do not in NO_HANDLING and any(fate.raw.get(f) for f in s.foods)
         ]
         self.cooked = [
-            s for s, done in zip(steps, read.cooked_at, strict=True) if done and s.do not in _NO_HANDLING - {"serve"}
+            s for s, done in zip(steps, read.cooked_at, strict=True) if done and s.do not in NO_HANDLING - {"serve"}
         ]
         self.first_raw = process.step_index[self.raw[0].id] if self.raw else len(steps)
         self.serving = [s for s in steps if s.do == "serve"]
@@ -322,7 +168,7 @@ class _Builder:
         if not self.raw:
             return
         foods = tuple(dict.fromkeys(name for s in self.raw for name in s.foods if name in self.process.foods))
-        raw_foods = tuple(n for n in foods if self.process.foods[n].soils - _NOT_RAW)
+        raw_foods = tuple(n for n in foods if self.process.foods[n].soils - NOT_RAW)
         self._add(
             ControlPoint(
                 id="raw-apart",
@@ -412,7 +258,7 @@ class _Builder:
         needs a brick of its own, and what held it meanwhile is raw kit."""
         at = self.process.step_index
         for step in self.process.steps:
-            if step.do != "part_cook" or not any(_is_raw(self.raw_before[step.id], food) for food in step.foods):
+            if step.do != "part_cook" or not any(is_raw(self.raw_before[step.id], food) for food in step.foods):
                 continue
             foods = (*step.foods, step.makes) if step.makes else step.foods
             finish = next((s for s in self.heat if at[s.id] > at[step.id] and set(s.foods) & set(foods)), None)
