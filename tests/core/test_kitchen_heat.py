@@ -17,10 +17,21 @@ from foodsafety.cooking import (
     slow_cooker_times,
     warm_up,
 )
-from foodsafety.cooling import BoxNeed, FrozenPiece, box_course, box_need, eat_by, field_water, freeze, judge_thaw, thaw
+from foodsafety.cooling import (
+    BoxNeed,
+    FrozenPiece,
+    box_course,
+    box_need,
+    eat_by,
+    field_water,
+    freezing_course,
+    judge_thaw,
+    thawing_course,
+)
 from foodsafety.foods import Composition
-from foodsafety.hygiene import basin_queue, part_can, portions, sanitiser_dilution
+from foodsafety.hygiene import basin_queue, sanitiser_dilution
 from foodsafety.quantities import CoreError, Temperature
+from foodsafety.recipes import part_can, portions
 from foodsafety.rules import rule_profile
 from foodsafety.shelf import growth_budgets, out_of_control_s, school_verdict
 
@@ -143,12 +154,12 @@ def a_piece(half_m: float = 0.02) -> FrozenPiece:
 
 
 def test_a_thinner_bag_freezes_sooner_and_a_wrap_costs_time() -> None:
-    thin = freeze(a_piece(0.01), where="freezer", around_c=-22, start_c=5).reached_s or math.inf
-    thick = freeze(a_piece(0.02), where="freezer", around_c=-22, start_c=5).reached_s or math.inf
+    thin = freezing_course(a_piece(0.01), where="freezer", around_c=-22, start_c=5).reached_s or math.inf
+    thick = freezing_course(a_piece(0.02), where="freezer", around_c=-22, start_c=5).reached_s or math.inf
     boxed = FrozenPiece(shape="slab", size_m=(0.01,), composition=KOFTA, covers=("air_gap_10mm",))
 
     assert thin < thick
-    assert (freeze(boxed, where="freezer", around_c=-22, start_c=5).reached_s or math.inf) > thin
+    assert (freezing_course(boxed, where="freezer", around_c=-22, start_c=5).reached_s or math.inf) > thin
 
 
 @pytest.mark.parametrize(
@@ -163,14 +174,14 @@ def test_a_thinner_bag_freezes_sooner_and_a_wrap_costs_time() -> None:
 def test_thawing_is_allowed_as_the_schools_say(
     method: str, where: str, around_c: float, allowed: bool, why: str
 ) -> None:
-    course = thaw(a_piece(0.01), where=where, around_c=around_c)
+    course = thawing_course(a_piece(0.01), where=where, around_c=around_c)
     found = judge_thaw(course, HOME, method=method, around_c=around_c)  # type: ignore[arg-type]
 
     assert (found.allowed, found.why) == (allowed, why)
 
 
 def test_a_thick_piece_in_water_is_warm_outside_for_too_long() -> None:
-    course = thaw(a_piece(0.06), where="tap_water", around_c=20.0)
+    course = thawing_course(a_piece(0.06), where="tap_water", around_c=20.0)
 
     assert judge_thaw(course, HOME, method="cold_water", around_c=20.0).why == "surface_too_long"
 
@@ -178,9 +189,9 @@ def test_a_thick_piece_in_water_is_warm_outside_for_too_long() -> None:
 @pytest.mark.parametrize(
     ("call", "field"),
     [
-        (lambda: freeze(a_piece(), where="freezer", around_c=-18, start_c=5), "around_c"),
-        (lambda: thaw(a_piece(), where="fridge", around_c=4, start_c=2), "start_c"),
-        (lambda: thaw(a_piece(), where="fridge", around_c=0), "around_c"),
+        (lambda: freezing_course(a_piece(), where="freezer", around_c=-18, start_c=5), "around_c"),
+        (lambda: thawing_course(a_piece(), where="fridge", around_c=4, start_c=2), "start_c"),
+        (lambda: thawing_course(a_piece(), where="fridge", around_c=0), "around_c"),
     ],
 )
 def test_what_never_freezes_or_thaws_is_refused_by_name(call: object, field: str) -> None:

@@ -28,7 +28,7 @@ from foodsafety.cooling import (
     container,
     eat_by,
     field_water,
-    freeze,
+    freezing_course,
     greatest_size,
     judge_cooling,
     judge_planned,
@@ -37,7 +37,7 @@ from foodsafety.cooling import (
     planning_profile,
     stages_of,
     start_by,
-    thaw,
+    thawing_course,
 )
 from foodsafety.heat import ConstantProperties, CoolingCourses, cooling_courses, environment
 from foodsafety.measuring import TemperatureLog, TypedLog, clock_of_day, review_log, typed_readings
@@ -473,7 +473,7 @@ def _chill_notes(profile: Profile, found: CoolingCourses | None, verdict: Coolin
 _METHOD = {"fridge": "fridge", "fan_fridge": "fridge", "tap_water": "running_water", "room": "room"}
 
 
-def freeze(asked: dict[str, Any], asker: Asker) -> Answer:
+def freeze_or_thaw(asked: dict[str, Any], asker: Asker) -> Answer:
     """In by when, out by when, then where."""
     profile = asker.rules(asked["code"])
     half = asked["thick"] / 2
@@ -489,11 +489,11 @@ def freeze(asked: dict[str, Any], asker: Asker) -> Answer:
         raise CoreError("where", "freezing needs a freezer, thawing a place that is not one")
     if freezing:
         target_c = profile.hold["freezer"].temperature.c
-        course = freeze(
+        course = freezing_course(
             piece, where=asked["where"], around_c=asked["around"], start_c=asked["start"], target_c=target_c
         )
     else:
-        course = thaw(piece, where=asked["where"], around_c=asked["around"], start_c=asked["start"])
+        course = thawing_course(piece, where=asked["where"], around_c=asked["around"], start_c=asked["start"])
     if course.reached_s is None:
         return Answer(
             state="breach",

@@ -17,12 +17,11 @@ from foodsafety.hygiene import (
     LEAST_PPM,
     MOST_PPM,
     basin_queue,
-    part_can,
-    portions,
     sanitiser_dilution,
 )
 from foodsafety.measuring import CsvLog, TemperatureLog, question_log, read_log_csv, review_log
 from foodsafety.quantities import Series, Temperature
+from foodsafety.recipes import part_can, portions
 from foodsafety.rules import Profile
 from foodsafety.shelf import growth_budgets, out_of_control_s, school_verdict
 
@@ -222,7 +221,7 @@ def hands(asked: dict[str, Any], asker: Asker) -> Answer:
     )
 
 
-def portions(asked: dict[str, Any], asker: Asker) -> Answer:
+def cans_and_portions(asked: dict[str, Any], asker: Asker) -> Answer:
     """Part of a can, and portions of a batch."""
     units = asker.units
     can = part_can(needed_g=asked["needed"], can_g=asked["can"])

@@ -42,7 +42,7 @@ _ALL = (
         name=_l("Freeze and thaw"),
         about=_l("In by when, out by when, where it may thaw, and what then."),
         form=forms.FreezeForm,
-        work=cold.freeze,
+        work=cold.freeze_or_thaw,
     ),
     Tool(
         slug="slow",
@@ -98,7 +98,7 @@ _ALL = (
         name=_l("Cans and portions"),
         about=_l("Part of a can, portions of a batch."),
         form=forms.PortionForm,
-        work=sums.portions,
+        work=sums.cans_and_portions,
     ),
 )
 TOOLS = {tool.slug: tool for tool in _ALL}

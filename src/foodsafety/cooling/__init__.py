@@ -2,7 +2,7 @@
 
 from foodsafety.cooling.cold_store import StoreVerdict, judge_store
 from foodsafety.cooling.cool_box import BoxNeed, box_course, box_need, cold_packs, cool_boxes, eat_by, field_water
-from foodsafety.cooling.freeze_thaw import FrozenPiece, freeze, judge_thaw, thaw
+from foodsafety.cooling.freeze_thaw import FrozenPiece, freezing_course, judge_thaw, thawing_course
 from foodsafety.cooling.judge import CoolingVerdict, judge_cooling, stages_of
 from foodsafety.cooling.planner import (
     ChillBatch,
@@ -45,7 +45,7 @@ __all__ = [
     "cool_boxes",
     "eat_by",
     "field_water",
-    "freeze",
+    "freezing_course",
     "greatest_size",
     "judge_cooling",
     "judge_course",
@@ -57,5 +57,5 @@ __all__ = [
     "planning_profile",
     "stages_of",
     "start_by",
-    "thaw",
+    "thawing_course",
 ]

@@ -61,7 +61,7 @@ class FrozenPiece:
         return Body(shape=self.shape, size_m=self.size_m, h=h_through(h, self.covers))
 
 
-def freeze(
+def freezing_course(
     piece: FrozenPiece, *, where: str, around_c: float, start_c: float, target_c: float = -18.0
 ) -> TemperatureCourse:
     """The course from a temperature until the centre is at ``target_c``. Raises CoreError for a
@@ -79,7 +79,7 @@ def freeze(
     )
 
 
-def thaw(piece: FrozenPiece, *, where: str, around_c: float, start_c: float = -18.0) -> TemperatureCourse:
+def thawing_course(piece: FrozenPiece, *, where: str, around_c: float, start_c: float = -18.0) -> TemperatureCourse:
     """The course until the centre has no ice left. Raises CoreError where it is too cold for that,
     or where the food is not frozen."""
     if start_c >= piece.freezes_c:

@@ -21,6 +21,7 @@ from foodsafety.recipes.editing import (
 )
 from foodsafety.recipes.ingredients import Ingredient, KnownFood, KnownFoods, read_ingredient
 from foodsafety.recipes.instructions import gas_mark_c, minutes_in, orders, sentences, temperatures_in
+from foodsafety.recipes.portions import part_can, portions
 from foodsafety.recipes.process import (
     MAX_STEPS,
     VERBS,
@@ -93,6 +94,8 @@ __all__ = [
     "minutes_in",
     "move_step",
     "orders",
+    "part_can",
+    "portions",
     "process_from",
     "propose",
     "read_document",
