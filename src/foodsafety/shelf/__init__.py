@@ -2,11 +2,12 @@
 
 from foodsafety.shelf.clocks import Clock, ClockVerdict, judge_clock, out_of_control_s, school_verdict
 from foodsafety.shelf.growth import growth_budgets
-from foodsafety.shelf.storage import UseBy, storage_category, storage_category_ids, use_by
+from foodsafety.shelf.storage import StorageReason, UseBy, storage_category, storage_category_ids, use_by
 
 __all__ = [
     "Clock",
     "ClockVerdict",
+    "StorageReason",
     "UseBy",
     "growth_budgets",
     "judge_clock",

@@ -1,0 +1,64 @@
+"""The core's command line: ``python -m foodsafety TOPIC < in.json > out.json``, one module a topic.
+
+Bad input: exit status 2 and one JSON error naming the field, on standard output for the
+program that reads it and on standard error for the person who redirected it.
+"""
+
+from __future__ import annotations
+
+import json
+import sys
+from collections.abc import Callable, Mapping
+from typing import Any, NoReturn
+
+from foodsafety.cli import analyse, conduct, cooling, lethality, parse, store
+from foodsafety.cli.input import an_object
+from foodsafety.quantities import CoreError
+
+__all__ = ["MOST_INPUT_BYTES", "TOPICS", "main"]
+
+MOST_INPUT_BYTES = 64 * 1024 * 1024
+
+TOPICS: Mapping[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {
+    "lethality": lethality.run,
+    "analyse": analyse.run,
+    "store": store.run,
+    "conduct": conduct.run,
+    "cooling": cooling.run,
+    "parse": parse.run,
+}
+
+
+def _refuse_constant(name: str) -> NoReturn:
+    raise CoreError("input", f"{name} is not a number in JSON")
+
+
+def _read_input() -> object:
+    raw = sys.stdin.buffer.read(MOST_INPUT_BYTES + 1)
+    if len(raw) > MOST_INPUT_BYTES:
+        raise CoreError("input", f"more than {MOST_INPUT_BYTES} bytes")
+    try:
+        return json.loads(raw.decode("utf-8"), parse_constant=_refuse_constant)
+    except UnicodeDecodeError:
+        raise CoreError("input", "not UTF-8 text") from None
+    except RecursionError:
+        raise CoreError("input", "nested too deeply") from None
+    except json.JSONDecodeError as wrong:
+        raise CoreError("input", f"not JSON at line {wrong.lineno}: {wrong.msg}") from None
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Run one topic on standard input; the exit status."""
+    words = sys.argv[1:] if argv is None else argv
+    try:
+        if len(words) != 1 or words[0] not in TOPICS:
+            raise CoreError("topic", f"say one of {', '.join(TOPICS)}")
+        answer = TOPICS[words[0]](an_object(_read_input()))
+    except CoreError as wrong:
+        line = json.dumps({"error": {"field": wrong.field, "message": wrong.message}})
+        print(line)
+        print(line, file=sys.stderr)
+        return 2
+    json.dump(answer, sys.stdout)
+    print()
+    return 0
