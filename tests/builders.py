@@ -10,13 +10,15 @@ from foodsafety.lesson import Event, Plan, State, advance, opening_state, safety
 from foodsafety.recipes import Process, process_from
 from foodsafety.rules import House, rule_profile
 
-DEMO = Path(__file__).resolve().parent.parent / "src/bulwark/recipes/demo/turkey-koftas.json"
+DEMOS = sorted((Path(__file__).resolve().parent.parent / "src/bulwark/recipes/demo").glob("*.json"))
 LEARNERS = ("AK", "JT", "NB")
 READY = ["apron", "hair", "jewellery", "cuts", "well"]
 
 
-def demo_recipe() -> dict[str, Any]:
-    return json.loads(DEMO.read_text(encoding="utf-8"))
+def demo_recipe(name: str = "turkey-koftas") -> dict[str, Any]:
+    """One of the hostel's own recipes, by its file's name."""
+    [path] = [path for path in DEMOS if path.stem == name]
+    return json.loads(path.read_text(encoding="utf-8"))
 
 
 def koftas(code: str = "us-home", **house: Any) -> Plan:

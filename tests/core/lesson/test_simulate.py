@@ -1,0 +1,63 @@
+"""A simulated crew makes entries that the fold understands, and its slip is found."""
+
+import json
+from pathlib import Path
+
+import pytest
+
+from foodsafety.lesson import PAYLOAD_CHECKS, SLIPS, Slip, bricks, fold, rehearse, safety_plan
+from foodsafety.recipes import process_from
+from foodsafety.rules import rule_profile
+from tests.builders import DEMOS, LEARNERS, koftas
+
+
+@pytest.mark.parametrize("code", ["us-home", "uk"])
+def test_a_careful_crew_lays_every_brick(code: str) -> None:
+    plan = koftas(code)
+    events = rehearse(plan, LEARNERS, seed=1)
+
+    state = fold(plan, LEARNERS, events)
+    assert {brick.status for brick in bricks(state, events[-1].at_s)} == {"laid"}
+    assert state.incidents == ()
+
+
+@pytest.mark.parametrize(
+    ("slip", "control", "status", "rule"),
+    [
+        ("unwashed_hands", "clean-salad", "mended", "ready-to-eat-meets-raw"),
+        ("raw_tongs", "utensils-griddle", "mended", "cooked-meets-raw"),
+        ("warm_fridge", "fridge", "mended", None),
+        ("too_early", "core-griddle", "mended", "served-not-measured"),
+        ("forgotten_chill_reading", "chilled-chill", "missed", None),
+    ],
+)
+def test_a_planted_slip_is_found_where_it_was_planted(slip: Slip, control: str, status: str, rule: str | None) -> None:
+    plan = koftas()
+    events = rehearse(plan, LEARNERS, seed=3, slip=slip)
+
+    state = fold(plan, LEARNERS, events)
+    assert {b.control.id: b.status for b in bricks(state, events[-1].at_s)}[control] == status
+    assert [incident.finding.rule for incident in state.incidents] == ([rule] if rule else [])
+
+
+def test_the_same_seed_gives_the_same_lesson() -> None:
+    assert rehearse(koftas(), LEARNERS, seed=5) == rehearse(koftas(), LEARNERS, seed=5)
+
+
+@pytest.mark.parametrize("slip", SLIPS)
+def test_a_crew_only_makes_entries_a_bench_can_make(slip: Slip) -> None:
+    events = rehearse(koftas("uk"), LEARNERS, seed=9, slip=slip)
+
+    assert {event.kind for event in events} <= set(PAYLOAD_CHECKS)
+    assert [event.at_s for event in events] == sorted(event.at_s for event in events)
+
+
+@pytest.mark.parametrize("path", DEMOS, ids=lambda path: path.stem)
+def test_every_demo_recipe_can_be_rehearsed_without_a_raw_breach(path: Path) -> None:
+    plan = safety_plan(process_from(json.loads(path.read_text(encoding="utf-8"))["process"]), rule_profile("us-home"))
+
+    events = rehearse(plan, ("AK", "JT", "NB"), seed=3)
+
+    state = fold(plan, ("AK", "JT", "NB"), events)
+    assert set(state.done) == {step.id for step in plan.process.steps}
+    assert [incident.finding.rule for incident in state.incidents] == []

@@ -1,0 +1,61 @@
+"""What a sentence orders: one row, one fact."""
+
+import pytest
+
+from foodsafety.recipes import gas_mark_c, orders
+
+
+@pytest.mark.parametrize(
+    ("mark", "celsius"), [(0.25, 107.2), (0.5, 121.1), (1, 135), (4, 176.7), (6, 204.4), (9, 246.1)]
+)
+def test_gas_marks(mark: float, celsius: float) -> None:
+    assert gas_mark_c(mark) == pytest.approx(celsius, abs=0.05)
+
+
+@pytest.mark.parametrize(
+    ("sentence", "does"),
+    [
+        ("Chop the onion.", ["cut"]),
+        ("Wash and slice the leeks.", ["rinse", "cut"]),
+        ("Mash the potatoes.", ["mix"]),
+        ("Crack the eggs into a bowl.", ["mix"]),
+        ("Break the eggs into a bowl.", ["mix"]),
+        ("Break the bark into pieces.", ["cut"]),
+        ("Toss the chicken in the flour.", ["coat"]),
+        ("Toss the salad.", ["mix"]),
+        ("Rub the butter into the flour.", ["mix"]),
+        ("Rub the meat with oil.", ["coat"]),
+        ("Marinate for an hour.", ["marinate"]),
+        ("Leave to marinate overnight.", ["marinate"]),
+        ("Drain the pasta.", ["pour"]),
+        ("Brush with egg.", ["brush"]),
+        ("Grease the tin.", ["brush"]),
+        ("Bring to the boil.", ["heat"]),
+        ("Bring together into a dough.", ["mix"]),
+        ("Turn the heat down.", ["none"]),
+        ("Turn the koftas with the tongs.", ["heat"]),
+        ("Turn out onto a rack.", ["transfer"]),
+        ("Heat the oven to 200C.", ["none"]),
+        ("Heat a large pan.", ["none"]),
+        ("Heat the oil in a pan.", ["heat"]),
+        ("Refrigerate for 2 hours.", ["chill"]),
+        ("Leave to cool in the fridge.", ["chill"]),
+        ("Put in the freezer.", ["freeze"]),
+        ("Scatter over the herbs.", ["garnish"]),
+        ("Check the core temperature.", ["probe"]),
+        ("Check the seasoning.", ["none"]),
+        ("Knead for 10 minutes.", ["touch"]),
+        ("Wipe the board.", ["wipe"]),
+        ("Sanitise the counter.", ["clean"]),
+        ("Rinse out the tin.", ["none"]),
+        ("Remove from the heat.", ["none"]),
+        ("Meanwhile, peel the carrots.", ["peel"]),
+        ("When golden, lift onto a plate.", ["transfer"]),
+        ("Serve hot.", ["serve"]),
+        ("Cover and simmer.", ["none", "heat"]),
+        ("Salt and pepper.", []),
+        ("The onion and butter should be soft.", []),
+    ],
+)
+def test_what_is_ordered(sentence: str, does: list[str]) -> None:
+    assert [order.do for order in orders(sentence)] == does
