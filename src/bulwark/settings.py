@@ -85,7 +85,7 @@ TEMPLATES = [
                 "django.template.context_processors.request",
                 "django.contrib.messages.context_processors.messages",
             ],
-            "builtins": ["bulwark.lessons.templatetags.bulwark"],
+            "builtins": ["bulwark.presentation.templatetags.bulwark"],
         },
     }
 ]

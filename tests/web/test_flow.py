@@ -14,7 +14,7 @@ from django.test import Client
 from weasyprint import HTML
 
 from bulwark.flow import pages
-from bulwark.lessons import streams
+from bulwark.presentation import long_work
 from bulwark.recipes.models import Recipe
 from tests.web.conftest import Hostel
 
@@ -396,7 +396,7 @@ def test_a_long_look_tells_its_bound_and_ends_with_what_it_found() -> None:
         return "<p>found</p>"
 
     async def heard() -> list[bytes]:
-        return [part async for part in streams.stream_response(work).streaming_content]
+        return [part async for part in long_work.stream_response(work).streaming_content]
 
     parts = in_a_loop_of_its_own(heard())
 
@@ -416,7 +416,7 @@ def test_closing_a_long_look_stops_the_work() -> None:
         return ""
 
     async def leave_early() -> None:
-        stream = streams._stream(work)
+        stream = long_work._stream(work)
         await anext(stream)
         await stream.aclose()
         await asyncio.sleep(0.3)

@@ -10,14 +10,14 @@ import pytest
 from django.core.management import call_command
 from django.db import connection
 
-from bulwark.lessons import live
+from bulwark.lessons import event_stream
 from bulwark.lessons.models import Event
 from tests.web.conftest import Hostel
 
 
 async def first_change(lesson_id: int, bench_id: int | None, act: object) -> bytes:
     """The first notice of a change after ``act``, or nothing within two seconds."""
-    stream = live._stream(lesson_id, bench_id)
+    stream = event_stream._stream(lesson_id, bench_id)
     assert b"hello" in await anext(stream)
     await asyncio.sleep(0.5)  # until the listener listens
     await asyncio.to_thread(act)

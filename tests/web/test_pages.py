@@ -6,10 +6,11 @@ import re
 
 import pytest
 
-from bulwark.lessons import demo, rehearsal, services, wording
+from bulwark.lessons import demo, rehearsal, services
 from bulwark.lessons.models import Event, Lesson
 from bulwark.people import selectors as people
 from bulwark.people import services as people_services
+from bulwark.presentation import phrases
 from foodsafety.quantities import Temperature, c_from_f
 from tests.web.conftest import Hostel, post_entry
 
@@ -45,7 +46,7 @@ def test_the_plan_shows_the_limits_of_the_profile_asked_for(hostel: Hostel, prof
 
     assert limit in html
     assert html.count("<details") == 13
-    assert wording.caution() in html
+    assert phrases.caution() in html
 
 
 def test_the_profile_can_be_chosen_until_the_lesson_begins(hostel: Hostel) -> None:
@@ -100,7 +101,7 @@ def test_the_record_holds_everything_in_order_with_its_breach_and_correction(hos
         < html.index("koftas into the fridge".capitalize())
     )
     assert "us-home" in html
-    assert wording.caution() in html
+    assert phrases.caution() in html
 
 
 def test_a_planted_slip_stands_in_the_record_with_its_corrective_action(hostel: Hostel, monkeypatch) -> None:
@@ -119,7 +120,7 @@ def test_the_csv_names_the_profile_and_is_safe_for_spreadsheets(hostel: Hostel) 
     rows = list(csv.reader(io.StringIO(text)))
 
     assert rows[1][:2] == ["rule profile", "us-home"]
-    assert rows[2] == ["caution", wording.caution()]
+    assert rows[2] == ["caution", phrases.caution()]
     assert not any(cell.startswith(("=", "+", "@")) for row in rows for cell in row)
 
 
@@ -214,7 +215,7 @@ def test_the_demo_is_loaded_once_and_reset_keeps_the_old_log() -> None:
     ],
 )
 def test_a_reading_is_never_rounded_towards_safe(reading_c: float, cold: bool, unit: str, shown: str) -> None:
-    assert wording.degrees(reading_c, unit, cold=cold) == shown
+    assert phrases.degrees(reading_c, unit, cold=cold) == shown
 
 
 @pytest.mark.parametrize(
@@ -228,7 +229,7 @@ def test_a_reading_is_never_rounded_towards_safe(reading_c: float, cold: bool, u
     ],
 )
 def test_a_limit_is_shown_on_its_strict_side(limit: Temperature, at_most: bool, unit: str, shown: str) -> None:
-    assert wording.limit_degrees(limit, unit, at_most=at_most) == shown
+    assert phrases.limit_degrees(limit, unit, at_most=at_most) == shown
 
 
 def test_rehearsing_from_the_lesson_page_leads_to_the_wall_of_the_copy(

@@ -7,7 +7,8 @@ import pytest
 
 from bulwark.bench import drawings as bench_drawings
 from bulwark.bench import wording as bench_wording
-from bulwark.lessons import drawings, wording
+from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, wording
+from bulwark.presentation import phrases
 from foodsafety.contamination import Finding
 from foodsafety.lesson import PAYLOAD_CHECKS, PHASES, bricks
 from tests.builders import READY, ABench, a_bench, at, koftas
@@ -20,7 +21,7 @@ def test_every_control_point_is_explained(code: str, unit: str) -> None:
     plan = koftas(code)
 
     for control in plan.controls:
-        text = wording.plan_text(control, plan, unit)
+        text = plan_wording.plan_text(control, plan, unit)
         assert all([text.limit, text.why, text.check, text.correct, wording.control_name(control)])
         assert "None" not in f"{text}"
 
@@ -37,7 +38,7 @@ def test_every_kind_of_entry_has_a_sentence(kind: str) -> None:
         "ambient_c": 21.0, "place": "fridge", "reason": "late",
     }  # fmt: skip
 
-    sentence = wording.entry_sentence(kind, data, {"mix": "Mix the turkey"}, "C")
+    sentence = log_wording.entry_sentence(kind, data, {"mix": "Mix the turkey"}, "C")
 
     assert sentence != kind
     assert "None" not in sentence
@@ -53,17 +54,17 @@ RULES = [
 def test_every_finding_of_a_lesson_has_a_title(rule: str) -> None:
     finding = Finding(rule=rule, step="slice", soil="raw_poultry", food="salad", path=("turkey", "AK", "salad"))
 
-    assert rule.replace("-", " ") not in wording.finding_title(finding, a_bench().state)
+    assert rule.replace("-", " ") not in call_wording.finding_title(finding, a_bench().state)
 
 
 def test_a_path_names_hands_as_hands() -> None:
     finding = Finding(rule="x", step="slice", soil="raw_poultry", food="salad", path=("turkey", "AK", "board", "salad"))
 
-    assert wording.path_sentence(finding, a_bench().state) == "Raw poultry: turkey → AK's hands → board → salad"
+    assert call_wording.path_sentence(finding, a_bench().state) == "Raw poultry: turkey → AK's hands → board → salad"
 
 
-def call(bench: ABench) -> wording.Call | None:
-    return wording.bench_call(bench.state, bricks(bench.state, bench.now_s))
+def call(bench: ABench) -> call_wording.Call | None:
+    return call_wording.bench_call(bench.state, bricks(bench.state, bench.now_s))
 
 
 def test_a_calm_bench_gets_no_call() -> None:
@@ -103,12 +104,12 @@ def test_a_call_can_be_said_aloud(bench: ABench, state: str, text: str) -> None:
     ],
 )
 def test_a_length_of_time_is_cut_down_never_up(seconds: float, shown: str) -> None:
-    assert wording.duration(seconds) == shown
+    assert phrases.duration(seconds) == shown
 
 
 @pytest.mark.parametrize(("seconds", "shown"), [(59.9, "0:59"), (190, "3:10"), (3600, "1:00:00"), (-4, "0:00")])
 def test_a_countdown(seconds: float, shown: str) -> None:
-    assert wording.countdown(seconds) == shown
+    assert phrases.countdown(seconds) == shown
 
 
 # --- geometry -----------------------------------------------------------------------------------------

@@ -8,8 +8,9 @@ from typing import Any
 
 from bulwark.bench import drawings as bench_drawings
 from bulwark.bench import wording as bench_wording
-from bulwark.lessons import drawings, selectors, wording
+from bulwark.lessons import call_wording, drawings, log_wording, selectors
 from bulwark.lessons.adapters import step_texts
+from bulwark.presentation import phrases
 from foodsafety.contamination import Finding
 from foodsafety.foods import soil
 from foodsafety.lesson import Brick, State, bricks, is_ready, next_step, verdict_of, would_breach
@@ -55,7 +56,7 @@ class Panel:
 def _doers(state: State, now_s: float) -> tuple[dict[str, str], ...]:
     rows = []
     for name in state.present:
-        hands, word = wording.hands_of(state, name, now_s)
+        hands, word = log_wording.hands_of(state, name, now_s)
         rows.append({"initials": name, "hands": hands, "word": word})
     return tuple(rows)
 
@@ -90,8 +91,8 @@ def _interlocks(state: State, step: Step) -> tuple[Interlock, ...]:
         rows.append(
             Interlock(
                 learner=learner,
-                title=wording.finding_title(worst, state),
-                paths=tuple(dict.fromkeys(wording.path_sentence(f, state) for f in findings)),
+                title=call_wording.finding_title(worst, state),
+                paths=tuple(dict.fromkeys(call_wording.path_sentence(f, state) for f in findings)),
                 fixes=_fixes(state, step, learner, findings),
             )
         )
@@ -123,7 +124,7 @@ def _ready_panel(state: State) -> Panel:
 def _wash_rows(state: State, now_s: float) -> list[dict[str, str]]:
     rows = []
     for name in state.present:
-        hands, word = wording.hands_of(state, name, now_s)
+        hands, word = log_wording.hands_of(state, name, now_s)
         wash = state.washed.get(name)
         rows.append({"initials": name, "hands": hands, "word": word, "scrub": f"{wash.scrub_s:g} s" if wash else ""})
     return rows
@@ -148,8 +149,8 @@ def _fridge_panel(state: State, unit: str, rows: tuple[Brick, ...]) -> Panel | N
         extra={
             "entry": "fridge_read",
             "food": "",
-            "limit": wording.limit_degrees(brick.control.limit, unit, at_most=True),
-            "last": wording.degrees(last, unit, cold=True) if last is not None else "",
+            "limit": phrases.limit_degrees(brick.control.limit, unit, at_most=True),
+            "last": phrases.degrees(last, unit, cold=True) if last is not None else "",
             "failed": brick.status == "breach",
         },
     )
@@ -171,8 +172,8 @@ def _chill_panels(state: State, unit: str, rows: tuple[Brick, ...]) -> list[Pane
                 extra={
                     "entry": "cold_read",
                     "food": food,
-                    "limit": wording.limit_degrees(brick.control.limit, unit, at_most=True),
-                    "last": wording.degrees(readings[-1][1], unit, cold=True) if readings else "",
+                    "limit": phrases.limit_degrees(brick.control.limit, unit, at_most=True),
+                    "last": phrases.degrees(readings[-1][1], unit, cold=True) if readings else "",
                     "failed": bool(readings),
                 },
             )
@@ -192,7 +193,7 @@ def _probe_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float,
     next_piece = next((str(i) for i in range(1, count + 1) if str(i) not in latest), "1")
     if verdict.status in ("below", "confirm") and verdict.lowest_piece:
         next_piece = verdict.lowest_piece
-    text = wording.verdict_text(verdict, one, unit)
+    text = log_wording.verdict_text(verdict, one, unit)
     rows = []
     for i in range(1, count + 1):
         core_c = latest.get(str(i))
@@ -200,7 +201,7 @@ def _probe_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float,
         status = "laid" if met else "due" if core_c is not None else "next" if str(i) == next_piece else "todo"
         # One piece over the limit is not "safe": only the lowest of enough pieces decides.
         word = {"laid": "over", "due": "too low", "next": "next", "todo": "not yet"}[status]
-        shown = wording.whole_degrees(core_c, unit) if core_c is not None else ""
+        shown = phrases.whole_degrees(core_c, unit) if core_c is not None else ""
         rows.append((f"{one} {i}", core_c, shown, word, status))
     hot = state.plan.profile.hold["hot"].temperature
     soiled = bool(state.surfaces.get(step.tools[0])) if step.tools else False
@@ -217,8 +218,8 @@ def _probe_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float,
             rows,
             limit_c=control.limit.c,
             hot_c=hot.c,
-            limit_text=wording.short_limit(control.limit, unit),
-            hot_text=wording.short_limit(hot, unit),
+            limit_text=phrases.short_limit(control.limit, unit),
+            hot_text=phrases.short_limit(hot, unit),
         ),
     }
 
@@ -334,12 +335,12 @@ def bench_screen(bench: Any, *, unit: str, asked: str | None = None) -> dict[str
         "bricks": drawn,
         "laid": laid,
         "number": min(laid + 1, len(rows)),
-        "hands": [(name, *wording.hands_of(state, name, now_s)) for name in state.learners],
+        "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "incidents": [
             {
-                "title": wording.finding_title(i.finding, state),
-                "path": wording.path_sentence(i.finding, state),
-                "do": wording.correction(i.finding, state),
+                "title": call_wording.finding_title(i.finding, state),
+                "path": call_wording.path_sentence(i.finding, state),
+                "do": call_wording.correction(i.finding, state),
                 "food": i.finding.food,
                 "cooked": state.plan.core_control(i.finding.food) is not None,
             }

@@ -18,7 +18,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from bulwark.bench import drawings, screens, wording
 from bulwark.bench.selectors import COOKIE, COOKIE_AGE_S, SALT, device_actor, joined_bench
-from bulwark.lessons import live as lessons_live
+from bulwark.lessons import event_stream as lessons_live
 from bulwark.lessons import selectors, services
 from bulwark.lessons.forms import JoinForm
 from bulwark.people.actors import Actor

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from django.utils.translation import gettext as _
 
-from bulwark.lessons.wording import capital, degrees, listed
+from bulwark.presentation.phrases import capital, degrees, listed
 from foodsafety.quantities import Question, c_from_f, f_from_c
 
 

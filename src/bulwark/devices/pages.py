@@ -11,9 +11,9 @@ from bulwark.devices import selectors, services, wording
 from bulwark.devices.models import Instrument
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
-from bulwark.lessons import wording as said
 from bulwark.people.actors import Actor
-from bulwark.workbench.drawings import Ask, Chart, Curve, chart
+from bulwark.presentation import phrases
+from bulwark.presentation.charts import Ask, Chart, Curve, chart
 from foodsafety.cooling import StoreVerdict, judge_cooling, judge_store
 from foodsafety.lesson import State
 from foodsafety.quantities import Series
@@ -60,7 +60,7 @@ def store_look(row: Instrument, profile: Profile, unit: str) -> StoreLook:
         title=wording.store_title(found, unit),
         action=wording.store_action(found),
         state=wording.state_of(found),
-        limit=said.short_limit(rule.temperature, unit, at_most=True),
+        limit=phrases.short_limit(rule.temperature, unit, at_most=True),
         at=now,
         series=series,
         start=start,
@@ -87,7 +87,7 @@ def kept_in(actor: Actor, place: str) -> list[str]:
         found += [
             _("%(food)s, %(bench)s, %(day)s")
             % {
-                "food": said.capital(food.replace("_", " ")),
+                "food": phrases.capital(food.replace("_", " ")),
                 "bench": bench.name,
                 "day": f"{timezone.localtime(bench.lesson.opened_at):%-d %b}",
             }
@@ -134,7 +134,7 @@ def _store_chart(look: StoreLook, actor: Actor) -> Chart | None:
             until_s=LOOK_BACK.total_seconds() - begin_s,
             low_c=min(low - 1.5, rule.c - 4),
             high_c=max(high + 1.5, rule.c + 4),
-            degrees=lambda c: look.limit if c == rule.c else said.degrees(c, actor.unit, cold=True),
+            degrees=lambda c: look.limit if c == rule.c else phrases.degrees(c, actor.unit, cold=True),
             uid=f"store-{look.row.pk}",
             clock=clock,
             title=f"{look.row.name}: {look.title}",
@@ -181,7 +181,7 @@ def _warning(state: State, food: str, unit: str) -> str:
         return ""
     row, ahead = found.warning.stage, found.warning.ahead
     return _("at this rate %(c)s at %(at)s, due %(due)s: split it now") % {
-        "c": said.short_limit(row.stage.end, unit),
+        "c": phrases.short_limit(row.stage.end, unit),
         "at": f"{_local(ahead.at_s):%H:%M}",
         "due": f"{_local(row.due_s):%H:%M}",
     }
@@ -207,12 +207,12 @@ def _clocks(bench: Any, state: State, now_s: float, unit: str) -> list[FoodClock
         share = min(1.0, standing.total_s / limit.limit_s)
         found.append(
             FoodClock(
-                food=said.capital(food.replace("_", " ")),
+                food=phrases.capital(food.replace("_", " ")),
                 bench=bench.name,
                 place=_(_PLACES[kept.place]) if kept else (_("out") if running else _("under control")),
                 state=wording.clock_state(standing.total_s, limit.limit_s, running=running),
                 text=wording.clock_text(standing.total_s, limit.limit_s, running=running),
-                reading=said.degrees(last, unit) if last is not None else _("not measured"),
+                reading=phrases.degrees(last, unit) if last is not None else _("not measured"),
                 width=round(share * BAR_W, 1),
                 limit=wording.span(limit.limit_s),
                 rank=standing.remaining_s if running else 1e9,

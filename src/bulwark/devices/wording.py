@@ -2,7 +2,7 @@
 
 from django.utils.translation import gettext as _
 
-from bulwark.lessons.wording import degrees, duration
+from bulwark.presentation.phrases import degrees, duration
 from foodsafety.cooling import StoreVerdict
 
 

@@ -17,7 +17,7 @@ from weasyprint import HTML
 from bulwark.flow import pages, services
 from bulwark.flow.forms import asked_of, plan_of, plan_text
 from bulwark.lessons import selectors as lessons
-from bulwark.lessons import streams
+from bulwark.presentation import long_work
 from bulwark.recipes import selectors as recipes
 from foodsafety.ordering import SearchProgress, ShouldStop
 from foodsafety.quantities import CoreError
@@ -74,13 +74,13 @@ async def flow_live(request: HttpRequest, recipe_id: int) -> StreamingHttpRespon
 
     def look(progress: SearchProgress, cancelled: ShouldStop) -> str:
         try:
-            context = pages.long_look(found, streams.LONG_S, progress, cancelled)
+            context = pages.long_look(found, long_work.LONG_S, progress, cancelled)
             plan = plan_text(context["plan"]) if context["plan"] else ""
             return render_to_string("flow/_long.html", {**context, "plan": plan}, request=request)
         finally:
             connections.close_all()  # this thread is not a request's: nobody else gives them back
 
-    return streams.stream_response(look)
+    return long_work.stream_response(look)
 
 
 @login_required

@@ -4,7 +4,7 @@ import datetime as dt
 from dataclasses import dataclass
 from zlib import crc32
 
-from bulwark.lessons import wording
+from bulwark.lessons import call_wording, log_wording, wording
 from foodsafety.contamination import heated_with
 from foodsafety.lesson import Brick, ControlPoint, Plan, State
 
@@ -49,7 +49,7 @@ class DrawnBench:
     id: int
     name: str
     courses: tuple[tuple[DrawnBrick, ...], ...]
-    call: wording.Call | None
+    call: call_wording.Call | None
     rank: int
     calm: str
     timer_name: str
@@ -111,7 +111,7 @@ def _hands(state: State, now_s: float) -> tuple[DrawnHands, ...]:
     order = {"raw": 0, "bare": 1, "dry": 2, "clean": 3, "away": 4}
     groups: dict[tuple[str, str], list[str]] = {}
     for learner in state.learners:
-        groups.setdefault(wording.hands_of(state, learner, now_s), []).append(learner)
+        groups.setdefault(log_wording.hands_of(state, learner, now_s), []).append(learner)
     rows = sorted(groups.items(), key=lambda row: order[row[0][0]])
     return tuple(DrawnHands(state=key[0], word=key[1], who=" ".join(who)) for key, who in rows)
 
@@ -143,7 +143,7 @@ def draw_wall(
     total = len(plan.courses)
     starts = plan.phase_starts_s
     reached = [i for i, (phase, _) in enumerate(plan.courses) if starts[phase] <= elapsed_s]
-    calls = {pk: wording.bench_call(state, bricks) for pk, _, state, bricks, _ in rows}
+    calls = {pk: call_wording.bench_call(state, bricks) for pk, _, state, bricks, _ in rows}
     ranked = sorted((call.rank, pk) for pk, call in calls.items() if call)[:3]
     ranks = {pk: i + 1 for i, (_, pk) in enumerate(ranked)}
     benches = []

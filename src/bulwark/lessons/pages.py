@@ -3,9 +3,10 @@
 import uuid
 from typing import Any
 
-from bulwark.lessons import drawings, selectors, wording
+from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, selectors, wording
 from bulwark.lessons.adapters import step_texts
 from bulwark.lessons.models import Bench, Lesson
+from bulwark.presentation import phrases
 from foodsafety.lesson import bricks
 from foodsafety.rules import profile_ids, rule_profile
 
@@ -46,9 +47,9 @@ def plan_page(lesson: Lesson, profile_id: str, unit: str) -> dict[str, Any]:
                 {
                     "control": control,
                     "name": wording.control_name(control),
-                    "text": wording.plan_text(control, plan, unit),
+                    "text": plan_wording.plan_text(control, plan, unit),
                     "glaze": drawings.glaze(control.id),
-                    "weaker": wording.weaker_limits(control, plan.profile),
+                    "weaker": plan_wording.weaker_limits(control, plan.profile),
                 }
                 for control in controls
             ],
@@ -77,7 +78,7 @@ def log_rows(bench: Bench, unit: str) -> list[dict[str, Any]]:
     return [
         {
             "event": event,
-            "text": wording.entry_sentence(event.kind, event.data, titles, unit),
+            "text": log_wording.entry_sentence(event.kind, event.data, titles, unit),
             "voided": voided.get(str(event.uuid)),
             "late_s": (event.recorded_at - event.happened_at).total_seconds() if bench.lesson.pace == 1 else 0,
         }
@@ -92,7 +93,7 @@ def brick_rows(bench: Bench, unit: str) -> tuple[Any, list[dict[str, Any]]]:
     rows = []
     for brick in bricks(state, now_s):
         value = wording.brick_value(brick, unit)
-        left = wording.countdown(brick.remaining_s) if brick.remaining_s is not None and brick.status == "due" else ""
+        left = phrases.countdown(brick.remaining_s) if brick.remaining_s is not None and brick.status == "due" else ""
         rows.append(
             {
                 "brick": brick,
@@ -100,7 +101,7 @@ def brick_rows(bench: Bench, unit: str) -> tuple[Any, list[dict[str, Any]]]:
                 "course": wording.phase_name(brick.control.phase, state.plan),
                 "status": wording.status_name(brick.status),
                 "value": value or left,
-                "text": wording.plan_text(brick.control, state.plan, unit),
+                "text": plan_wording.plan_text(brick.control, state.plan, unit),
                 "waived": state.waived.get(brick.control.id, ""),
                 "can_waive": brick.status in ("missed", "due", "todo") and brick.control.id not in state.waived,
             }
@@ -113,10 +114,10 @@ def incident_rows(state: Any) -> list[dict[str, Any]]:
     return [
         {
             "incident": incident,
-            "title": wording.finding_title(incident.finding, state),
-            "path": wording.path_sentence(incident.finding, state),
-            "do": wording.correction(incident.finding, state),
-            "done": wording.action_done(incident.action),
+            "title": call_wording.finding_title(incident.finding, state),
+            "path": call_wording.path_sentence(incident.finding, state),
+            "do": call_wording.correction(incident.finding, state),
+            "done": call_wording.action_done(incident.action),
             "at_s": incident.at_s,
             "food": incident.finding.food,
             "cooked": state.plan.core_control(incident.finding.food) is not None,
@@ -136,7 +137,7 @@ def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
         "rows": rows,
         "incidents": incident_rows(state),
         "log": list(reversed(log_rows(bench, unit))),
-        "call": wording.bench_call(state, tuple(row["brick"] for row in rows)),
-        "hands": [(name, *wording.hands_of(state, name, now_s)) for name in state.learners],
+        "call": call_wording.bench_call(state, tuple(row["brick"] for row in rows)),
+        "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "new_id": uuid.uuid4(),
     }

@@ -13,9 +13,10 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.kitchens import selectors as kitchens
-from bulwark.lessons import forms, live, pages, rehearsal, selectors, services, wording
-from bulwark.lessons.qr import qr_svg, tablet_address
+from bulwark.lessons import event_stream, forms, pages, rehearsal, selectors, services
 from bulwark.people import services as people_services
+from bulwark.presentation import phrases
+from bulwark.presentation.qr import qr_svg, tablet_address
 from foodsafety.quantities import CoreError
 from foodsafety.rules import profile_ids
 
@@ -158,7 +159,7 @@ async def wall_live(request: HttpRequest, lesson_id: int) -> StreamingHttpRespon
 
     if not await sync_to_async(allowed)():
         return HttpResponse(status=404)
-    return live.stream_response(lesson_id)
+    return event_stream.stream_response(lesson_id)
 
 
 @login_required
@@ -204,4 +205,4 @@ def set_unit(request: HttpRequest) -> HttpResponse:
 
 def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
     """Nothing here, or not yours: the same page for both."""
-    return render(request, "404.html", {"caution": wording.caution()}, status=404)
+    return render(request, "404.html", {"caution": phrases.caution()}, status=404)

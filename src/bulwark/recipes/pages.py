@@ -5,8 +5,8 @@ from decimal import Decimal
 from typing import Any
 
 from bulwark.kitchens import selectors as kitchens
-from bulwark.lessons import wording as lesson_wording
 from bulwark.people.actors import Actor
+from bulwark.presentation import phrases
 from bulwark.recipes import wording
 from bulwark.recipes.adapters import to_ingredients, to_process
 from bulwark.recipes.models import Recipe
@@ -74,7 +74,7 @@ def finding_row(finding: Finding) -> dict[str, Any]:
         "finding": finding,
         "soil": wording.hazard(finding.soil),
         "path": " → ".join(finding.path),
-        "title": lesson_wording.capital(wording.finding(finding.rule, finding.food, finding.soil)),
+        "title": phrases.capital(wording.finding(finding.rule, finding.food, finding.soil)),
     }
 
 

@@ -4,7 +4,8 @@ import csv
 import io
 from typing import Any
 
-from bulwark.lessons import pages, selectors, wording
+from bulwark.lessons import pages, selectors
+from bulwark.presentation import phrases
 from bulwark.shelf.selectors import shelf_items
 
 
@@ -53,7 +54,7 @@ def record_rows(lesson: Any, unit: str) -> str:
     sheet.writerow(
         ["rule profile", plan.profile.id, "edition", _plain(plan.profile.edition), _plain(plan.profile.document)]
     )
-    sheet.writerow(["caution", wording.caution()])
+    sheet.writerow(["caution", phrases.caution()])
     sheet.writerow(COLUMNS)
     for bench in lesson.benches.prefetch_related("learners"):
         bench.lesson = lesson

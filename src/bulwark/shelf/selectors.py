@@ -6,8 +6,9 @@ from typing import Any
 
 from django.utils import timezone
 
+from bulwark.lessons import call_wording
 from bulwark.lessons import selectors as lessons
-from bulwark.lessons import wording
+from bulwark.shelf import wording
 from foodsafety.foods import soils
 from foodsafety.lesson import State
 from foodsafety.shelf import UseBy, storage_category, use_by
@@ -62,9 +63,9 @@ def _stands_against(state: State, food: str) -> str:
     """Why a food may not be kept at all, or nothing."""
     breach = next((i for i in state.open_incidents if i.finding.food == food), None)
     if breach:
-        return wording.finding_title(breach.finding, state)
+        return call_wording.finding_title(breach.finding, state)
     if state.plan.core_control(food) and food not in state.proven:
-        return wording.never_proven(food)
+        return call_wording.never_proven(food)
     return ""
 
 

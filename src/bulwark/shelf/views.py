@@ -8,7 +8,7 @@ from django.views.decorators.http import require_GET
 
 from bulwark.bench.selectors import joined_bench
 from bulwark.lessons import selectors as lessons
-from bulwark.lessons.qr import qr_svg, tablet_address
+from bulwark.presentation.qr import qr_svg, tablet_address
 from bulwark.shelf import selectors
 
 

@@ -6,9 +6,9 @@ from typing import Literal
 
 from django.utils.translation import gettext as _
 
-from bulwark.lessons.wording import duration
-from bulwark.workbench.drawings import Chart
-from bulwark.workbench.units import Units, shown
+from bulwark.presentation.charts import Chart
+from bulwark.presentation.phrases import duration
+from bulwark.presentation.units import Units, shown
 from foodsafety.quantities import Temperature, f_from_c
 from foodsafety.rules import HoldLimit, Profile
 

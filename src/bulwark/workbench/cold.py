@@ -7,10 +7,10 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
-from bulwark.lessons.wording import capital
+from bulwark.presentation.charts import Ask, Chart, Curve, Wall, chart
+from bulwark.presentation.phrases import capital
+from bulwark.presentation.units import shown
 from bulwark.workbench.answers import Answer, Asker, Card, Table, clock_word, hold_text, limit, source_line, span, temp
-from bulwark.workbench.drawings import Ask, Chart, Curve, Wall, chart
-from bulwark.workbench.units import shown
 from foodsafety.cooling import (
     ChillBatch,
     ChillCourse,

@@ -8,7 +8,7 @@ from django.core.exceptions import ValidationError
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy as _l
 
-from bulwark.workbench.units import Units, from_si, shown, to_si, unit_name
+from bulwark.presentation.units import Units, from_si, shown, to_si, unit_name
 from foodsafety.cooking import crock_sizes_l
 from foodsafety.cooling import cold_packs, containers, cool_boxes
 from foodsafety.foods import FoodKind, match_food

@@ -6,10 +6,10 @@ from typing import Any
 from django.utils import timezone
 from django.utils.translation import gettext as _
 
-from bulwark.lessons.wording import cook_text, listed
+from bulwark.presentation.charts import Ask, Curve, chart
+from bulwark.presentation.phrases import cook_text, listed
+from bulwark.presentation.units import Units, shown
 from bulwark.workbench.answers import Answer, Asker, Card, Table, clock_word, limit, source_line, span, temp
-from bulwark.workbench.drawings import Ask, Curve, chart
-from bulwark.workbench.units import Units, shown
 from foodsafety.cooking import (
     OBSERVATIONS,
     CookVerdict,

@@ -9,11 +9,11 @@ from django.utils.translation import gettext as _
 
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
+from bulwark.presentation.units import System, Units
 from bulwark.workbench import selectors
 from bulwark.workbench.answers import Answer, Asker
 from bulwark.workbench.sums import judged_log
 from bulwark.workbench.tools import TOOLS, Tool
-from bulwark.workbench.units import System, Units
 from foodsafety.measuring import read_log_csv
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile

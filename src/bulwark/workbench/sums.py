@@ -5,10 +5,10 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
+from bulwark.presentation.charts import Ask, Curve, Wall, chart
+from bulwark.presentation.units import shown
 from bulwark.workbench.answers import Answer, Asker, Card, Meter, Table, clock_word, limit, source_line, span, temp
 from bulwark.workbench.cold import doubts, read
-from bulwark.workbench.drawings import Ask, Curve, Wall, chart
-from bulwark.workbench.units import shown
 from foodsafety.cooling import judge_cooling, judge_store
 from foodsafety.hygiene import (
     CONTACT_S,

@@ -16,8 +16,8 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.lessons import selectors as lessons
-from bulwark.lessons import streams
 from bulwark.people.actors import ANONYMOUS
+from bulwark.presentation import long_work
 from bulwark.workbench import pages, selectors, services
 from bulwark.workbench.tools import TOOLS, Tool
 from foodsafety.quantities import CoreError
@@ -75,7 +75,7 @@ async def log_live(request: HttpRequest) -> HttpResponse | StreamingHttpResponse
         finally:
             connections.close_all()  # this thread is not a request's: nobody else gives them back
 
-    return streams.stream_response(work)
+    return long_work.stream_response(work)
 
 
 def _uploaded(request: HttpRequest) -> tuple[Any, str, str]:

@@ -8,7 +8,7 @@ from django.template import RequestContext
 from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
-from bulwark.lessons import wording
+from bulwark.presentation import phrases
 
 register = template.Library()
 
@@ -16,7 +16,7 @@ register = template.Library()
 @register.simple_tag
 def caution() -> str:
     """The caution line."""
-    return wording.caution()
+    return phrases.caution()
 
 
 @register.simple_tag
@@ -39,19 +39,19 @@ def icon(name: str, size: int = 18, title: str = "") -> SafeString:
 @register.filter
 def capital(text: str) -> str:
     """The first letter large."""
-    return wording.capital(str(text))
+    return phrases.capital(str(text))
 
 
 @register.filter
 def duration(seconds: float) -> str:
     """A length of time in words."""
-    return wording.duration(float(seconds))
+    return phrases.duration(float(seconds))
 
 
 @register.filter
 def countdown(seconds: float) -> str:
     """m:ss."""
-    return wording.countdown(float(seconds))
+    return phrases.countdown(float(seconds))
 
 
 @register.filter

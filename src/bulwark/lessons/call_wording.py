@@ -1,0 +1,132 @@
+"""What is said aloud: findings, corrections, and the one call a bench needs most."""
+
+from dataclasses import dataclass
+
+from django.utils.translation import gettext as _
+
+from bulwark.lessons.wording import control_name, source_name
+from bulwark.presentation.phrases import (
+    capital,
+    listed,
+    soil_name,
+)
+from foodsafety.contamination import Finding
+from foodsafety.lesson import Brick, ControlPoint, State
+
+# --- findings and calls --------------------------------------------------------------------------------
+
+
+def path_sentence(finding: Finding, state: State) -> str:
+    """How it got there, in one breath: "raw poultry: turkey, AK's hands, cucumber, salad"."""
+    people = set(state.learners)
+    stops = [_("%(name)s's hands") % {"name": stop} if stop in people else stop for stop in finding.path]
+    return f"{capital(soil_name(finding.soil))}: {' → '.join(stops)}" if stops else capital(soil_name(finding.soil))
+
+
+def finding_title(finding: Finding, state: State) -> str:
+    """What happened, or would happen, as a heading."""
+    people = set(state.learners)
+    carriers = [stop for stop in finding.path[1:-1] if stop in people or stop in state.plan.process.tools]
+    last = carriers[-1] if carriers else ""
+    by = _("%(name)s's hands") % {"name": last} if last in people else last
+    texts = {
+        "ready-to-eat-meets-raw": _("%(soil)s in the %(food)s")
+        % {"soil": capital(source_name(finding)), "food": finding.food},
+        "cooked-meets-raw": _("Cooked %(food)s met raw %(by)s") % {"food": finding.food, "by": by or _("food")},
+        "unwashed-hands": _("Unwashed hands in the %(food)s") % {"food": finding.food},
+        "probe-not-cleaned": _("The probe carried raw into cooked %(food)s") % {"food": finding.food},
+        "served-not-measured": _("%(food)s served and never measured") % {"food": capital(finding.food)},
+        "served-below-limit": _("%(food)s served below the limit") % {"food": capital(finding.food)},
+        "allergen-contact": _("%(soil)s in the %(food)s") % {"soil": capital(finding.soil), "food": finding.food},
+        "wash-too-short": _("Too short: wash again"),
+        "wiped-not-cleaned": _("Wiping does not clean"),
+    }
+    return texts.get(finding.rule, finding.rule.replace("-", " "))
+
+
+def correction(finding: Finding, state: State) -> str:
+    """What to do about a breach, as an order that can be said aloud."""
+    if finding.rule in ("served-not-measured", "served-below-limit"):
+        return _("Back on the heat, and probe")
+    if finding.rule in ("cooked-meets-raw", "probe-not-cleaned"):
+        return (
+            _("Throw the %(food)s away") % {"food": finding.food}
+            if finding.rule == "cooked-meets-raw"
+            else _("Clean the probe, cook on")
+        )
+    return _("Remake the %(food)s") % {"food": finding.food}
+
+
+def never_proven(food: str) -> str:
+    """Why a food that was never shown to be cooked cannot be kept."""
+    return _("%(food)s: never shown to be cooked") % {"food": capital(food)}
+
+
+def action_done(action: str) -> str:
+    """A corrective action in the past."""
+    texts = {
+        "remade": _("thrown away and made again"),
+        "discarded": _("thrown away"),
+        "cooked_again": _("cooked again to the limit"),
+    }
+    return texts.get(action, action)
+
+
+@dataclass(frozen=True, slots=True)
+class Call:
+    """Something to say aloud to a bench: who, then a verb."""
+
+    state: str
+    text: str
+    why: str
+    rank: int
+
+
+def bench_call(state: State, rows: tuple[Brick, ...]) -> Call | None:
+    """The one most pressing thing to say to a bench, or None."""
+    for incident in state.open_incidents:
+        return Call("breach", correction(incident.finding, state), finding_title(incident.finding, state), 0)
+    for brick in rows:
+        if brick.status == "breach":
+            return _breach_call(brick)
+    if state.called_s is not None:
+        return Call("due", _("Go to them"), _("they called you"), 1)
+    for brick in rows:
+        if brick.status == "due" and brick.control.rule == "hands-after-raw":
+            soiled = brick.evidence.get("soiled", ())
+            if soiled:
+                return Call("due", _("%(who)s: wash now") % {"who": ", ".join(soiled)}, _("raw on their hands"), 2)
+        if brick.status == "due" and brick.control.rule == "time-out" and (brick.remaining_s or 1e9) < 1800:
+            return Call("due", _("Clear the table"), _("food has been out too long soon"), 2)
+    for brick in rows:
+        if brick.status == "missed":
+            return Call(
+                "missed",
+                _missed_call(brick.control),
+                _("%(name)s: no evidence") % {"name": control_name(brick.control)},
+                3,
+            )
+    return None
+
+
+def _breach_call(brick: Brick) -> Call:
+    rule = brick.control.rule
+    if rule == "fridge-cold":
+        return Call("breach", _("Move the cold food"), _("fridge too warm"), 0)
+    if rule in ("time-out", "raw-out-of-fridge", "chilled-in-time"):
+        food = listed(brick.evidence.get("foods", ()) or brick.control.foods)
+        return Call("breach", _("Throw the %(food)s away") % {"food": food}, _("out too long"), 0)
+    return Call("breach", control_name(brick.control), _("breach"), 0)
+
+
+def _missed_call(control: ControlPoint) -> str:
+    texts = {
+        "fridge-cold": _("Read the fridge"),
+        "hands-on-arrival": _("All wash now"),
+        "chilled-in-time": _("Probe the %(food)s") % {"food": listed(control.foods)},
+        "hands-after-raw": _("All wash now"),
+        "kit-after-raw": _("Clean the kit"),
+        "clean-utensils": _("Change the %(kit)s") % {"kit": listed(control.carriers)},
+        "core-temperature": _("Probe before eating"),
+    }
+    return texts.get(control.rule, control_name(control))

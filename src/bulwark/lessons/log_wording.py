@@ -1,0 +1,156 @@
+"""What a bench did, in words: its log, its hands, its verdicts."""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from django.utils.translation import gettext as _
+
+from bulwark.presentation.phrases import (
+    capital,
+    cook_text,
+    degrees,
+    listed,
+)
+from foodsafety.cooking import CookVerdict
+from foodsafety.lesson import State
+
+# --- verdicts ----------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True, slots=True)
+class VerdictText:
+    """A verdict as a sentence with the number in it, and what to do next."""
+
+    state: str
+    title: str
+    then: str
+    remaining_s: float | None = None
+
+
+def verdict_text(verdict: CookVerdict, piece: str, unit: str) -> VerdictText:
+    """The verdict on a cook in words."""
+    limit = cook_text(verdict.limit, unit)
+    which = f"{piece} {verdict.lowest_piece}"
+    value = degrees(verdict.lowest_c, unit)
+    missing = max(0, verdict.pieces_needed - verdict.pieces)
+    if verdict.status == "not_measured":
+        return VerdictText("todo", _("Not measured yet"), _("The limit is %(limit)s") % {"limit": limit})
+    if verdict.status == "cannot_judge":
+        return VerdictText("due", _("Cannot be judged by temperature"), limit)
+    if verdict.status == "too_few":
+        return VerdictText(
+            "due",
+            _("Not proven yet: %(n)s more to probe") % {"n": missing},
+            _("Lowest so far: %(which)s, %(value)s") % {"which": which, "value": value},
+        )
+    if verdict.status == "below":
+        return VerdictText(
+            "due",
+            _("Not yet: %(which)s is %(value)s") % {"which": which, "value": value},
+            _("Clean the probe, keep cooking, then probe it again. Limit %(limit)s") % {"limit": limit},
+        )
+    if verdict.status == "hold":
+        return VerdictText(
+            "due",
+            _("Hold it there"),
+            _("Lowest: %(which)s, %(value)s. Then probe it once more") % {"which": which, "value": value},
+            verdict.remaining_s,
+        )
+    if verdict.status == "rest":
+        return VerdictText(
+            "due",
+            _("Rest it off the heat"),
+            _("Lowest: %(which)s, %(value)s") % {"which": which, "value": value},
+            verdict.remaining_s,
+        )
+    if verdict.status == "confirm":
+        return VerdictText(
+            "due",
+            _("Time is up: probe %(which)s again") % {"which": which},
+            _("Only a reading proves that it stayed hot"),
+        )
+    return VerdictText(
+        "laid",
+        _("Reached: lowest is %(which)s, %(value)s") % {"which": which, "value": value},
+        _("Limit %(limit)s") % {"limit": limit},
+    )
+
+
+# --- hands ---------------------------------------------------------------------------------------------------
+
+
+# A wash that was begun and never ended (a tablet that died) is forgotten after this long.
+_WASH_FORGOTTEN_S = 150
+
+
+def hands_of(state: State, learner: str, now_s: float) -> tuple[str, str]:
+    """A learner's hands: a state for the picture, and the word that always stands beside it."""
+    if learner in state.unwell:
+        return "away", _("not handling food")
+    if now_s - state.washing.get(learner, -math.inf) < _WASH_FORGOTTEN_S:
+        return "dry", _("washing")
+    soils = state.surfaces.get(learner, {})
+    raw = sorted(name for name in soils if name.startswith("raw_"))
+    if raw:
+        source = soils[raw[0]].path[0]
+        return "raw", _("raw %(food)s") % {"food": source}
+    if "waste" in soils:
+        return "raw", _("waste")
+    if "person" in soils:
+        return "bare", _("not washed")
+    return "clean", _("clean")
+
+
+# --- the log ---------------------------------------------------------------------------------------------------
+
+
+def entry_sentence(kind: str, data: Mapping[str, Any], titles: Mapping[str, str], unit: str) -> str:
+    """One entry of the log in words."""
+    who = str(data.get("learner", ""))
+    food = capital(str(data.get("food", "")))
+    by = data.get("by") or []
+    by = [by] if isinstance(by, str) else list(by)
+    core = data.get("core_c")
+    texts = {
+        "ready": lambda: _("%(who)s is ready to handle food") % {"who": who},
+        "unwell": lambda: _("%(who)s does not handle food today") % {"who": who},
+        "wash_started": lambda: _("%(who)s starts washing hands") % {"who": who},
+        "hands_washed": lambda: (
+            _("%(who)s washed hands, %(s)s s of scrubbing") % {"who": who, "s": f"{float(data['scrub_s']):g}"}
+        ),
+        "touched": lambda: _("%(who)s touched: %(what)s") % {"who": who, "what": data.get("what")},
+        "step_done": lambda: (
+            titles.get(str(data.get("step")), str(data.get("step"))) + (f", {listed(by)}" if by else "")
+        ),
+        "cleaned": lambda: (
+            (_("Cleaned and sanitised: %(t)s") if data.get("how") == "clean" else _("Only wiped or rinsed: %(t)s"))
+            % {"t": listed(data.get("tools", []))}
+        ),
+        "swapped": lambda: _("Took clean ones: %(t)s") % {"t": listed(data.get("tools", []))},
+        "fridge_read": lambda: _("Fridge reads %(t)s") % {"t": degrees(core, unit, cold=True)},
+        "cold_read": lambda: _("%(food)s reads %(t)s") % {"food": food, "t": degrees(core, unit, cold=True)},
+        "core_read": lambda: (
+            _("%(food)s, piece %(p)s: %(t)s in the middle")
+            % {"food": food, "p": data.get("piece"), "t": degrees(core, unit)}
+        ),
+        "on_heat": lambda: (
+            _("On the heat: %(step)s") % {"step": titles.get(str(data.get("step")), str(data.get("step")))}
+        ),
+        "off_heat": lambda: _("%(food)s off the heat") % {"food": food},
+        "ambient_read": lambda: _("The room is at %(t)s") % {"t": degrees(data.get("ambient_c"), unit, cold=True)},
+        "stored": lambda: _("%(food)s into the %(place)s") % {"food": food, "place": data.get("place")},
+        "gone": lambda: (
+            _("%(food)s thrown away") % {"food": food}
+            if data.get("how") == "discarded"
+            else _("%(food)s all eaten") % {"food": food}
+        ),
+        "remade": lambda: _("%(food)s thrown away, to be made again") % {"food": food},
+        "cooked_again": lambda: _("%(food)s back on the heat") % {"food": food},
+        "waived": lambda: _("Waived by the educator: %(r)s") % {"r": data.get("reason")},
+        "called": lambda: _("The bench called the educator"),
+        "answered": lambda: _("The educator answered"),
+        "voided": lambda: _("An earlier entry was voided: %(r)s") % {"r": data.get("reason")},
+    }
+    return texts[kind]() if kind in texts else kind

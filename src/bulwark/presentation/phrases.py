@@ -1,0 +1,115 @@
+"""Numbers, limits and lists as people read them, in one place that every app may use.
+
+Numbers are never rounded towards safe: a hot reading is cut down, a cold one is cut up."""
+
+import math
+from collections.abc import Iterable
+
+from django.utils.translation import gettext as _
+
+from foodsafety.quantities import Temperature, f_from_c
+from foodsafety.rules import CookLimit, Hold
+
+
+def caution() -> str:
+    """The line that stands under every verdict."""
+    return _("A teaching aid: your local code and your licensed practice decide.")
+
+
+# --- numbers -----------------------------------------------------------------------------------
+
+
+def _cut(value: float, *, up: bool) -> str:
+    """One decimal at most, cut up or down; a whole number without its zero."""
+    scaled = round(value * 10, 6)
+    tenths = math.ceil(scaled) if up else math.floor(scaled)
+    return f"{tenths / 10:g}"
+
+
+def degrees(reading_c: float | None, unit: str, *, cold: bool = False) -> str:
+    """A reading in the reader's unit; a cold one is cut up, any other down."""
+    if reading_c is None:
+        return _("not measured")
+    value = reading_c if unit == "C" else f_from_c(reading_c)
+    return f"{_cut(value, up=cold)} °{unit}"
+
+
+def whole_degrees(core_c: float, unit: str) -> str:
+    """A core reading cut down to the whole degree, for where there is room for no more."""
+    return f"{math.floor(round(core_c if unit == 'C' else f_from_c(core_c), 6))}°"
+
+
+def limit_degrees(limit: Temperature, unit: str, *, at_most: bool = False) -> str:
+    """A limit in the reader's unit, to the whole degree on its strict side, with the source's own
+    figure beside it where that is stated in the other unit."""
+    value = limit.c if unit == "C" else f_from_c(limit.c)
+    whole = math.floor(round(value, 6)) if at_most else math.ceil(round(value, 6))
+    shown = f"{whole} °{unit}"
+    return shown if limit.unit == unit else f"{shown} ({limit.value:g} °{limit.unit})"
+
+
+def short_limit(limit: Temperature, unit: str, *, at_most: bool = False) -> str:
+    """The same without the source's own figure, for a brick."""
+    return limit_degrees(limit, unit, at_most=at_most).split(" (")[0]
+
+
+def duration(seconds: float) -> str:
+    """A length of time in words short enough for a brick."""
+    seconds = max(0, math.floor(seconds))
+    if seconds < 120:
+        return _("%(n)s s") % {"n": seconds}
+    minutes = seconds // 60
+    if minutes < 120:
+        return _("%(n)s min") % {"n": minutes}
+    hours, rest = divmod(minutes, 60)
+    if hours > 48 and not rest and not hours % 24:
+        return _("%(n)s days") % {"n": hours // 24}
+    return _("%(h)s h %(m)s min") % {"h": hours, "m": rest} if rest else _("%(h)s h") % {"h": hours}
+
+
+def countdown(seconds: float) -> str:
+    """m:ss, or h:mm:ss."""
+    seconds = max(0, math.floor(seconds))
+    minutes, rest = divmod(seconds, 60)
+    hours, minutes = divmod(minutes, 60)
+    return f"{hours}:{minutes:02}:{rest:02}" if hours else f"{minutes}:{rest:02}"
+
+
+def listed(names: Iterable[str]) -> str:
+    """a, b and c."""
+    rows = list(names)
+    if len(rows) < 2:
+        return "".join(rows)
+    return _("%(first)s and %(last)s") % {"first": ", ".join(rows[:-1]), "last": rows[-1]}
+
+
+def capital(text: str) -> str:
+    """The first letter large, the rest as it is."""
+    return text[:1].upper() + text[1:]
+
+
+def soil_name(soil: str) -> str:
+    """A soil in words."""
+    names = {
+        "person": _("unwashed hands"),
+        "unwashed_produce": _("unwashed produce"),
+        "waste": _("waste"),
+        "chemical": _("cleaning chemical"),
+    }
+    return names.get(soil, soil.replace("_", " "))
+
+
+def hold_text(hold: Hold, unit: str) -> str:
+    """A temperature, with its hold if it has one."""
+    text = limit_degrees(hold.temperature, unit)
+    return _("%(limit)s for %(time)s") % {"limit": text, "time": duration(hold.hold_s)} if hold.hold_s else text
+
+
+def cook_text(limit: CookLimit, unit: str) -> str:
+    """A cooking limit as one phrase."""
+    if limit.main is None:
+        return limit.observation
+    text = hold_text(limit.main, unit)
+    if limit.rest_s:
+        text = _("%(limit)s, then %(time)s rest") % {"limit": text, "time": duration(limit.rest_s)}
+    return text
