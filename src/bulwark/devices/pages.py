@@ -13,7 +13,7 @@ from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
 from bulwark.presentation import phrases
-from bulwark.presentation.charts import Ask, Chart, Curve, chart
+from bulwark.presentation.charts import Chart, ChartSpec, Curve, chart
 from foodsafety.cooling import StoreVerdict, judge_cooling, judge_store
 from foodsafety.lesson import State
 from foodsafety.quantities import Series
@@ -127,7 +127,7 @@ def _store_chart(look: StoreLook, actor: Actor) -> Chart | None:
         return f"{total // 60:02d}:{total % 60:02d}"
 
     return chart(
-        Ask(
+        ChartSpec(
             curves=(Curve(kind="actual-line", points=rows),),
             limits=(rule.c,),
             cold_c=rule.c,

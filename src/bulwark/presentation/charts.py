@@ -5,6 +5,8 @@ import math
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field, replace
 
+from django.utils.translation import gettext as _
+
 WIDTH = 900.0
 PILLAR_W = 40.0
 _BRICK_H = 18.0
@@ -146,7 +148,7 @@ class Wall:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Ask:
+class ChartSpec:
     """Everything a chart is made of, in seconds and Celsius."""
 
     curves: tuple[Curve, ...]
@@ -170,11 +172,16 @@ class Ask:
     quiet: bool = False  # readings say no number: the curves' labels do
 
 
+def band_words() -> dict[str, str]:
+    """The usual names of the bands behind the curves."""
+    return {"danger": _("danger band"), "hot": _("hot"), "cold": _("cold")}
+
+
 @dataclass(slots=True)
 class _Frame:
     """From seconds and Celsius to the drawing."""
 
-    ask: Ask
+    ask: ChartSpec
     left: float = 76.0
     top: float = 12.0
     right: float = WIDTH - 26.0
@@ -220,7 +227,7 @@ def _path(points: Iterable[tuple[float, float]]) -> str:
     return "M" + "L".join(rows) if rows else ""
 
 
-def _zones(frame: _Frame, ask: Ask) -> tuple[Zone, ...]:
+def _zones(frame: _Frame, ask: ChartSpec) -> tuple[Zone, ...]:
     hot = frame.y(ask.hot_c) if ask.hot_c is not None else frame.top
     cold = frame.y(ask.cold_c) if ask.cold_c is not None else frame.bottom
     rows = [("danger", hot, cold, ask.words.get("danger", ""))]
@@ -254,7 +261,7 @@ def _bricks(x: float, top: float, bottom: float) -> tuple[Brick, ...]:
     return tuple(found)
 
 
-def _pillars(frame: _Frame, ask: Ask) -> tuple[Pillar, ...]:
+def _pillars(frame: _Frame, ask: ChartSpec) -> tuple[Pillar, ...]:
     found = []
     top = frame.y(ask.hot_c if ask.hot_c is not None else ask.high_c)
     for wall in ask.walls:
@@ -285,7 +292,7 @@ def _text_width(text: str, size: float) -> float:
     return len(text) * size * 0.5
 
 
-def _lines(frame: _Frame, ask: Ask) -> tuple[Line, ...]:
+def _lines(frame: _Frame, ask: ChartSpec) -> tuple[Line, ...]:
     found: list[Line] = []
     for curve in ask.curves:
         points = [(frame.x(at_s), frame.y(temp)) for at_s, temp in curve.points if at_s <= ask.until_s]
@@ -322,7 +329,7 @@ def _along(points: Sequence[tuple[float, float]], every: float = 16.0) -> list[t
     return found
 
 
-def _labels(frame: _Frame, ask: Ask, lines: tuple[Line, ...]) -> tuple[Line, ...]:
+def _labels(frame: _Frame, ask: ChartSpec, lines: tuple[Line, ...]) -> tuple[Line, ...]:
     placed = []
     by_path = {
         _path([(frame.x(t), frame.y(c)) for t, c in curve.points if t <= ask.until_s]): curve for curve in ask.curves
@@ -356,7 +363,7 @@ def _labels(frame: _Frame, ask: Ask, lines: tuple[Line, ...]) -> tuple[Line, ...
     return tuple(placed)
 
 
-def _dots(frame: _Frame, ask: Ask) -> tuple[Dot, ...]:
+def _dots(frame: _Frame, ask: ChartSpec) -> tuple[Dot, ...]:
     rows = [curve for curve in ask.curves if curve.kind == "actual"]
     points = [point for curve in rows for point in curve.points]
     # Not every dot of a long log can say its number.
@@ -399,7 +406,7 @@ def _step_s(until_s: float) -> float:
     return 172800.0
 
 
-def chart(ask: Ask) -> Chart:
+def chart(ask: ChartSpec) -> Chart:
     """The drawing of what was asked."""
     frame = _Frame(ask, top=12.0 if ask.hot_c is not None or not ask.walls else 34.0)
     pillars = _pillars(frame, ask)

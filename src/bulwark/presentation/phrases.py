@@ -3,12 +3,12 @@
 Numbers are never rounded towards safe: a hot reading is cut down, a cold one is cut up."""
 
 import math
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 
 from django.utils.translation import gettext as _
 
 from foodsafety.quantities import Temperature, f_from_c
-from foodsafety.rules import CookLimit, Hold
+from foodsafety.rules import CookLimit, Hold, Profile
 
 
 def caution() -> str:
@@ -113,3 +113,56 @@ def cook_text(limit: CookLimit, unit: str) -> str:
     if limit.rest_s:
         text = _("%(limit)s, then %(time)s rest") % {"limit": text, "time": duration(limit.rest_s)}
     return text
+
+
+def sentence(text: str) -> str:
+    """A message as a sentence: its first letter large, a stop at its end."""
+    text = text.strip()
+    return capital(text) + ("" if text.endswith((".", "!", "?")) else ".")
+
+
+def span(seconds: float) -> str:
+    """A length of time: 2 h 35 min, 40 min, 20 s. No break within it."""
+    if seconds < 3600:
+        return duration(seconds)
+    hours, rest = divmod(round(seconds / 60), 60)
+    if hours >= 48:
+        days, hours = divmod(hours, 24)
+        return _("%(d)d days %(h)d h") % {"d": days, "h": hours} if hours else _("%(d)d days") % {"d": days}
+    return f"{hours}\u00a0h {rest}\u00a0min" if rest else f"{hours}\u00a0h"
+
+
+Clock = Callable[[float], str]
+
+
+def clock_word(first_s: float | None) -> Clock:
+    """Times on an axis: of the clock where that is known, else hours and minutes from the start."""
+
+    def word(at_s: float) -> str:
+        total = round(((first_s or 0.0) + at_s) / 60)
+        hours, minutes = divmod(total, 60)
+        if first_s is not None:
+            return f"{hours % 24:02d}:{minutes:02d}"
+        return f"{hours}:{minutes:02d}\u00a0h"
+
+    return word
+
+
+def day_clock(at_s: float) -> str:
+    """A time of the clock that may lie on a day before."""
+    days, rest = divmod(at_s, 86400)
+    text = f"{int(rest // 3600):02d}:{int(rest % 3600 // 60):02d}"
+    if not days:
+        return text
+    words = {-1: _("%(t)s the day before"), -2: _("%(t)s two days before")}
+    return words.get(int(days), _("%(t)s %(n)d days before")) % {"t": text, "n": -int(days)}
+
+
+def source_line(profile: Profile, section: str) -> str:
+    """The rule behind a verdict: profile, document, edition, section."""
+    return _("%(name)s: %(document)s, %(edition)s, %(section)s.") % {
+        "name": profile.name,
+        "document": profile.document,
+        "edition": profile.edition,
+        "section": section,
+    }

@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from foodsafety.quantities import c_from_f, f_from_c
+from foodsafety.quantities import Temperature, c_from_f, f_from_c
 
 Temps = Literal["C", "F"]
 System = Literal["metric", "us"]
@@ -84,3 +84,21 @@ def shown(value: float, measure: str, units: Units, *, up: bool | None = None, p
     text = "0" if text == "-0" else text.replace("-", "\u2212")
     name = unit_name(measure, units)
     return f"{text}\u00a0{name}" if name else text
+
+
+def temp(celsius: float, units: Units, *, up: bool | None = None, whole: bool = False) -> str:
+    """A temperature as it is read."""
+    return shown(celsius, "temp", units, up=up, places=0 if whole else None)
+
+
+def tidy_temp(celsius: float, units: Units) -> str:
+    """A temperature on an axis: whole where it is whole."""
+    return temp(celsius, units, whole=abs(celsius - round(celsius)) < 0.05)
+
+
+def limit(row: Temperature, units: Units) -> str:
+    """A limit: exact in the unit its source states, else cut to a tenth."""
+    if row.unit == units.temps:
+        return f"{row.value:g}\u00a0°{row.unit}"
+    number = row.c if units.temps == "C" else f_from_c(row.c)
+    return f"{number:.1f}".rstrip("0").rstrip(".") + f"\u00a0°{units.temps}"

@@ -1,19 +1,20 @@
 """What a tool answers: a verdict in a sentence, a drawing, what to do, a table that says the same."""
 
-from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import Literal
-
-from django.utils.translation import gettext as _
+from typing import Literal, NamedTuple
 
 from bulwark.presentation.charts import Chart
-from bulwark.presentation.phrases import duration
-from bulwark.presentation.units import Units, shown
-from foodsafety.quantities import Temperature, f_from_c
-from foodsafety.rules import HoldLimit, Profile
 
 # "good" is shown by readings; "ahead" is reckoned or forecast, and no evidence of anything.
 State = Literal["good", "ahead", "breach", "due", "open"]
+
+
+class Verdict(NamedTuple):
+    """A verdict in words: how it is drawn, its title, and what it says below."""
+
+    state: State
+    title: str
+    text: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -73,65 +74,3 @@ class Answer:
     notes: tuple[str, ...] = ()
     source: str = ""
     extra: dict[str, object] = field(default_factory=dict)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Asker:
-    """Who asks: in which units, under which rules, with which containers."""
-
-    units: Units
-    rules: Callable[[str], Profile]
-    owned: dict[str, int] | None = None
-
-
-def temp(celsius: float, units: Units, *, up: bool | None = None, whole: bool = False) -> str:
-    """A temperature as it is read."""
-    return shown(celsius, "temp", units, up=up, places=0 if whole else None)
-
-
-def limit(row: Temperature, units: Units) -> str:
-    """A limit: exact in the unit its source states, else cut to a tenth."""
-    if row.unit == units.temps:
-        return f"{row.value:g}\u00a0°{row.unit}"
-    number = row.c if units.temps == "C" else f_from_c(row.c)
-    return f"{number:.1f}".rstrip("0").rstrip(".") + f"\u00a0°{units.temps}"
-
-
-def hold_text(row: HoldLimit, units: Units) -> str:
-    """A holding limit."""
-    return limit(row.temperature, units)
-
-
-def span(seconds: float) -> str:
-    """A length of time: 2 h 35 min, 40 min, 20 s. No break within it."""
-    if seconds < 3600:
-        return duration(seconds)
-    minutes = round(seconds / 60)
-    hours, rest = divmod(minutes, 60)
-    if hours >= 48:
-        days, hours = divmod(hours, 24)
-        return _("%(d)d days %(h)d h") % {"d": days, "h": hours} if hours else _("%(d)d days") % {"d": days}
-    return f"{hours}\u00a0h {rest}\u00a0min" if rest else f"{hours}\u00a0h"
-
-
-def clock_word(first_s: float | None) -> Callable[[float], str]:
-    """Times on an axis: of the clock where that is known, else hours and minutes from the start."""
-
-    def word(at_s: float) -> str:
-        total = round(((first_s or 0.0) + at_s) / 60)
-        hours, minutes = divmod(total, 60)
-        if first_s is not None:
-            return f"{hours % 24:02d}:{minutes:02d}"
-        return f"{hours}:{minutes:02d}\u00a0h"
-
-    return word
-
-
-def source_line(profile: Profile, section: str) -> str:
-    """The rule behind a verdict: profile, document, edition, section."""
-    return _("%(name)s: %(document)s, %(edition)s, %(section)s.") % {
-        "name": profile.name,
-        "document": profile.document,
-        "edition": profile.edition,
-        "section": section,
-    }

@@ -9,11 +9,14 @@ from django.utils.translation import gettext as _
 
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
+from bulwark.presentation.phrases import sentence
 from bulwark.presentation.units import System, Units
 from bulwark.workbench import selectors
-from bulwark.workbench.answers import Answer, Asker
-from bulwark.workbench.sums import judged_log
-from bulwark.workbench.tools import TOOLS, Tool
+from bulwark.workbench.answers import Answer
+from bulwark.workbench.fields import ToolForm
+from bulwark.workbench.tool import Setting, Tool
+from bulwark.workbench.tools import TOOLS
+from bulwark.workbench.tools.temperature_log.answer import answer_for
 from foodsafety.measuring import read_log_csv
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile
@@ -48,42 +51,21 @@ def tool_page(tool: Tool, query: Mapping[str, str], actor: Actor, *, bare: bool 
     """A tool with its form, and its answer where the form can be read."""
     units = units_of(query, actor)
     code = selectors.usual_code(actor)
-    starts = {"code": code} if code else {}
-    form = tool.form(query, units, starts)
-    answer, wrong = None, ""
-    if form.is_valid():
-        asker = Asker(units=units, rules=selectors.rules_of(actor), owned=selectors.containers_of(actor))
-        try:
-            answer = tool.work(form.cleaned_data, asker)
-        except CoreError as error:
-            wrong = error.message
-            if error.field in form.fields:
-                form.add_error(error.field, _sentence(error.message))
-            else:
-                wrong = f"{error.field}: {error.message}" if " line " in error.field else error.message
-                if "readings" in form.fields and error.field.startswith("readings"):
-                    form.add_error(
-                        "readings", _sentence(f"{error.field.removeprefix('readings').strip()} {error.message}")
-                    )
-                elif "log" in form.fields and error.field.startswith("log"):
-                    form.add_error("log", _sentence(error.message))
+    form = tool.form(query, units, {"code": code} if code else {})
+    answer, wrong = _answer(tool, form, actor)
     asked = form.typed() | {"temps": units.temps, "units": units.system}
     return {
         "tool": tool,
         "tools": TOOLS.values(),
         "form": form,
         "answer": answer,
-        "wrong": _sentence(wrong) if wrong else "",
+        "wrong": wrong,
         "units": units,
         "asked": asked,
         "link": urlencode(asked),
-        "other_temps": urlencode(
-            form.in_units(Units(temps="F" if units.temps == "C" else "C", system=units.system))
-            | {"temps": "F" if units.temps == "C" else "C", "units": units.system}
-        ),
-        "other_units": urlencode(
-            form.in_units(Units(temps=units.temps, system="metric" if units.system == "us" else "us"))
-            | {"temps": units.temps, "units": "metric" if units.system == "us" else "us"}
+        "other_temps": _in_other_units(form, Units(temps="F" if units.temps == "C" else "C", system=units.system)),
+        "other_units": _in_other_units(
+            form, Units(temps=units.temps, system="metric" if units.system == "us" else "us")
         ),
         "share": "" if bare else share_token(tool.slug, asked),
         "local_code": _local_code(asked),
@@ -91,16 +73,32 @@ def tool_page(tool: Tool, query: Mapping[str, str], actor: Actor, *, bare: bool 
     }
 
 
+def _in_other_units(form: ToolForm, units: Units) -> str:
+    """The link that asks the same in other units."""
+    return urlencode(form.in_units(units) | {"temps": units.temps, "units": units.system})
+
+
+def _answer(tool: Tool, form: ToolForm, actor: Actor) -> tuple[Answer | None, str]:
+    """The answer, or what is wrong; where that belongs to a field it stands there as well."""
+    if not form.is_valid():
+        return None, ""
+    setting = Setting(units=form.units, rules=selectors.rules_of(actor), owned=selectors.containers_of(actor))
+    try:
+        return tool.answer(form.cleaned_data, setting), ""
+    except CoreError as error:
+        name = error.field.split(" ")[0]
+        line = error.field.removeprefix(name).strip()
+        message = sentence(f"{line} {error.message}" if line else error.message)
+        if name in form.fields:
+            form.add_error(name, message)
+        return None, message
+
+
 def _local_code(asked: Mapping[str, str]) -> str:
     try:
         return rule_profile(asked["code"]).local_code
     except (KeyError, CoreError):
         return ""
-
-
-def _sentence(text: str) -> str:
-    text = text.strip()
-    return text[:1].upper() + text[1:] + ("" if text.endswith((".", "!", "?")) else ".")
 
 
 def attach_page(actor: Actor) -> dict[str, Any]:
@@ -120,24 +118,23 @@ def file_answer(
     upload: Any, kind: str, code: str, actor: Actor, progress: Callable[[int], None], cancelled: Callable[[], bool]
 ) -> dict[str, Any]:
     """The answer to a logger's file, or what is wrong with it."""
-
-    def lines() -> Iterator[str]:
-        for n, line in enumerate(upload):
-            if n % 5000 == 0 and cancelled():
-                raise CoreError("log", "stopped")
-            yield line.decode("utf-8", "replace")
-
-    units = Units(temps=actor.unit)
-    asker = Asker(units=units, rules=selectors.rules_of(actor))
+    setting = Setting(units=Units(temps=actor.unit), rules=selectors.rules_of(actor))
     try:
-        if upload is None:
-            raise CoreError("log", "choose the logger's file first")
-        if upload.size > MOST_FILE_BYTES:
-            raise CoreError(
-                "log",
-                f"{upload.size // 1024 // 1024} MB; at most {MOST_FILE_BYTES // 1024 // 1024} MB are read at once",
-            )
-        answer = judged_log(read_log_csv(lines(), progress), kind, asker.rules(code), asker)
+        sheet = read_log_csv(_lines_of(upload, cancelled), progress)
+        answer = answer_for(sheet, kind, setting.rules(code), setting)
     except CoreError as wrong:
-        return {"answer": None, "wrong": _sentence(wrong.message), "local_code": ""}
+        return {"answer": None, "wrong": sentence(wrong.message), "local_code": ""}
     return {"answer": answer, "wrong": "", "local_code": _local_code({"code": code})}
+
+
+def _lines_of(upload: Any, cancelled: Callable[[], bool]) -> Iterator[str]:
+    """The file's lines as they are read; stopped between them where nobody waits any more."""
+    if upload is None:
+        raise CoreError("log", "choose the logger's file first")
+    if upload.size > MOST_FILE_BYTES:
+        size, most = (n // 1024 // 1024 for n in (upload.size, MOST_FILE_BYTES))
+        raise CoreError("log", f"{size} MB; at most {most} MB are read at once")
+    for n, line in enumerate(upload):
+        if n % 5000 == 0 and cancelled():
+            raise CoreError("log", "stopped")
+        yield line.decode("utf-8", "replace")

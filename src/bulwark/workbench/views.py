@@ -19,7 +19,8 @@ from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ANONYMOUS
 from bulwark.presentation import long_work
 from bulwark.workbench import pages, selectors, services
-from bulwark.workbench.tools import TOOLS, Tool
+from bulwark.workbench.tool import Tool
+from bulwark.workbench.tools import TOOLS
 from foodsafety.quantities import CoreError
 
 

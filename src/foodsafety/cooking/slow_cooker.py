@@ -20,6 +20,7 @@ from foodsafety.quantities import CoreError, finite, positive
 SlowCookerSetting = Literal["low", "high"]
 _CP_J_KG_K, _RHO_KG_L = 3700.0, 1.03
 _SIMMER_C = 97.0
+_STEP_S = 120.0
 
 
 @cache
@@ -30,6 +31,12 @@ def _file() -> Mapping[str, Any]:
 def crock_sizes_l() -> tuple[float, ...]:
     """The sizes [l] there are figures for."""
     return tuple(float(key) for key in _file()["sizes"])
+
+
+def danger_band_c() -> tuple[float, float]:
+    """The band [C] that food must pass quickly."""
+    danger = _file()["danger"]
+    return float(danger["low_c"]), float(danger["high_c"])
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -64,6 +71,14 @@ class WarmUp:
     within: bool
 
 
+def _size(size_l: float) -> Mapping[str, float]:
+    sizes = _file()["sizes"]
+    found: Mapping[str, float] | None = sizes.get(f"{size_l:g}" if f"{size_l:g}" in sizes else f"{size_l:.1f}")
+    if found is None:
+        raise CoreError("size_l", f"{size_l:g} l is not one of {', '.join(sizes)}")
+    return found
+
+
 def warm_up(
     *,
     volume_l: float,
@@ -80,40 +95,53 @@ def warm_up(
     finite(start_c, "start_c", low=-60, high=100)
     if start_c < 0:
         raise CoreError("start_c", f"{start_c:g} C is frozen: thaw it in the fridge first, all through")
-    found = _file()["sizes"].get(f"{size_l:g}" if f"{size_l:g}" in _file()["sizes"] else f"{size_l:.1f}")
-    if found is None:
-        raise CoreError("size_l", f"{size_l:g} l is not one of {', '.join(_file()['sizes'])}")
+    pot = _size(size_l)
     if setting not in ("low", "high"):
         raise CoreError("setting", f"{setting!r} is not low or high")
     finite(volume_l, "volume_l", low=0.1, high=size_l)
-    room_c = finite(room_c, "room_c", low=-10, high=45)
-    heat_j_k = volume_l * _RHO_KG_L * _CP_J_KG_K + found["pot_j_k"]
-    loss = found["loss_w_k"]
-    danger, lid = _file()["danger"], _file()["lid"]
+    finite(room_c, "room_c", low=-10, high=45)
     lifts = sorted(finite(one, "lid_lifts_s", low=0, high=until_s) for one in lid_lifts_s)
-    temp, time_s, step_s = float(start_c), 0.0, 120.0
+    high_s = math.inf if setting == "high" else high_first_s
+    rows = _course(pot, volume_l, start_c=float(start_c), room_c=room_c, lifts=lifts, high_s=high_s, until_s=until_s)
+    return _through_the_band(rows)
+
+
+def _course(
+    pot: Mapping[str, float],
+    volume_l: float,
+    *,
+    start_c: float,
+    room_c: float,
+    lifts: Sequence[float],
+    high_s: float,
+    until_s: float,
+) -> list[tuple[float, float]]:
+    """The contents over time [(s, C)], on high for ``high_s`` [s] and on low after that."""
+    heat_j_k = volume_l * _RHO_KG_L * _CP_J_KG_K + pot["pot_j_k"]
+    lid_s, loss = _file()["lid"]["most_s"], pot["loss_w_k"]
+    temp, time_s, lost_s = start_c, 0.0, 0.0
     rows = [(0.0, temp)]
-    lost_s = 0.0
     while time_s < until_s:
-        power = found["high_w"] if setting == "high" or time_s < high_first_s else found["low_w"]
         # A lid that is lifted stands the heating still for as long as it costs.
-        lost_s += sum(lid["most_s"] for one in lifts if time_s <= one < time_s + step_s)
+        lost_s += sum(lid_s for one in lifts if time_s <= one < time_s + _STEP_S)
         if lost_s > 0:
-            lost_s -= step_s
+            lost_s -= _STEP_S
         else:
-            steady = room_c + power / loss
-            temp = min(_SIMMER_C, steady + (temp - steady) * math.exp(-step_s * loss / heat_j_k))
-        time_s += step_s
+            steady = room_c + pot["high_w" if time_s < high_s else "low_w"] / loss
+            temp = min(_SIMMER_C, steady + (temp - steady) * math.exp(-_STEP_S * loss / heat_j_k))
+        time_s += _STEP_S
         rows.append((time_s, temp))
-    out_s = next(
-        (
-            t0 + (t1 - t0) * (danger["high_c"] - c0) / (c1 - c0)
-            for (t0, c0), (t1, c1) in pairwise(rows)
-            if c0 < danger["high_c"] <= c1
-        ),
-        0.0 if start_c >= danger["high_c"] else None,
+    return rows
+
+
+def _through_the_band(rows: Sequence[tuple[float, float]]) -> WarmUp:
+    danger = _file()["danger"]
+    low_c, high_c = danger["low_c"], danger["high_c"]
+    crossings = (
+        t0 + (t1 - t0) * (high_c - c0) / (c1 - c0) for (t0, c0), (t1, c1) in pairwise(rows) if c0 < high_c <= c1
     )
-    in_s = next((t for t, c in rows if c > danger["low_c"]), 0.0)
+    out_s = next(crossings, 0.0 if rows[0][1] >= high_c else None)
+    in_s = next((t for t, c in rows if c > low_c), 0.0)
     in_band_s = None if out_s is None else max(0.0, out_s - in_s)
     return WarmUp(
         course=tuple(rows),
@@ -170,4 +198,59 @@ def cook_window(cook_s: tuple[float, float], *, lid_lifts: int = 0, rest_s: floa
         earliest_s=latest + 3600.0,
         late_from_s=late["most_s"] + rest_s,
         late_to_s=late["least_s"] + rest_s,
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SlowCookerPlan:
+    """A slow-cooker dish planned: how full, its hours, its course, and when it must be on."""
+
+    standing: Literal["too_long_in_band", "under", "over", "planned"]
+    fill: CrockFill
+    times: SlowCookerTimes
+    takes_s: tuple[float, float]
+    warm_up: WarmUp
+    window: CookWindow
+    lid_lifts: int
+
+
+def plan_slow_cooker(
+    *,
+    volume_l: float,
+    size_l: float,
+    setting: SlowCookerSetting,
+    high_first: bool,
+    start_c: float,
+    room_c: float,
+    simmer_s: float,
+    liquid_ml: float,
+    lid_lifts: int,
+) -> SlowCookerPlan:
+    """A hob recipe taken into a slow cooker, its lid lifted once an hour. Raises CoreError where it
+    does not fit."""
+    fill = crock_fill(volume_l, size_l)
+    if volume_l > size_l:
+        raise CoreError("volume", f"{volume_l:g} l do not fit into {size_l:g} l")
+    times = slow_cooker_times(simmer_s=simmer_s, liquid_ml=liquid_ml)
+    takes_s = times.low_s if setting == "low" else times.high_s
+    lifts_s = [3600.0 * (n + 1) for n in range(lid_lifts) if 3600.0 * (n + 1) < takes_s[1]]
+    went = warm_up(
+        volume_l=volume_l,
+        size_l=size_l,
+        setting=setting,
+        start_c=start_c,
+        room_c=room_c,
+        lid_lifts_s=lifts_s,
+        high_first_s=3600.0 if high_first else 0.0,
+        until_s=takes_s[1] + 3600,
+    )
+    full: Literal["under", "over", "planned"] = "planned" if fill.standing == "good" else fill.standing
+    return SlowCookerPlan(
+        standing=full if went.within else "too_long_in_band",
+        fill=fill,
+        times=times,
+        takes_s=takes_s,
+        warm_up=went,
+        window=cook_window(takes_s, lid_lifts=len(lifts_s)),
+        lid_lifts=len(lifts_s),
     )

@@ -1,15 +1,39 @@
 """Cooling judged and planned backwards, freezing and thawing, cool boxes, and cold stores."""
 
-from foodsafety.cooling.cold_store import StoreVerdict, judge_store
-from foodsafety.cooling.cool_box import BoxNeed, box_course, box_need, cold_packs, cool_boxes, eat_by, field_water
-from foodsafety.cooling.freeze_thaw import FrozenPiece, freezing_course, judge_thaw, thawing_course
-from foodsafety.cooling.judge import CoolingVerdict, judge_cooling, stages_of
+from foodsafety.cooling.cold_store import StoreKind, StoreVerdict, judge_store
+from foodsafety.cooling.cool_box import (
+    BoxNeed,
+    BoxPlan,
+    BoxTrip,
+    FieldWater,
+    box_course,
+    box_need,
+    cold_packs,
+    cool_boxes,
+    eat_by,
+    field_water,
+    plan_box,
+)
+from foodsafety.cooling.freeze_thaw import (
+    FreezePlan,
+    FrozenPiece,
+    ThawVerdict,
+    freezing_course,
+    judge_thaw,
+    plan_freezing,
+    plan_thawing,
+    thawing_course,
+)
+from foodsafety.cooling.judge import CoolingVerdict, StageResult, judge_cooling, stages_of
+from foodsafety.cooling.log_check import CoolingCheck, check_cooling
+from foodsafety.cooling.outlook import ChillOutlook, chill_outlook
 from foodsafety.cooling.planner import (
     ChillBatch,
     ChillCourse,
     ChillOffer,
     ChillPlan,
     ChillSituation,
+    ChillWay,
     SolidShape,
     chill_course,
     chill_ways,
@@ -17,7 +41,6 @@ from foodsafety.cooling.planner import (
     containers,
     greatest_size,
     judge_course,
-    judge_planned,
     left_to_cool,
     plan_chill,
     planning_profile,
@@ -26,18 +49,30 @@ from foodsafety.cooling.planner import (
 
 __all__ = [
     "BoxNeed",
+    "BoxPlan",
+    "BoxTrip",
     "ChillBatch",
     "ChillCourse",
     "ChillOffer",
+    "ChillOutlook",
     "ChillPlan",
     "ChillSituation",
+    "ChillWay",
+    "CoolingCheck",
     "CoolingVerdict",
+    "FieldWater",
+    "FreezePlan",
     "FrozenPiece",
     "SolidShape",
+    "StageResult",
+    "StoreKind",
     "StoreVerdict",
+    "ThawVerdict",
     "box_course",
     "box_need",
+    "check_cooling",
     "chill_course",
+    "chill_outlook",
     "chill_ways",
     "cold_packs",
     "container",
@@ -49,11 +84,13 @@ __all__ = [
     "greatest_size",
     "judge_cooling",
     "judge_course",
-    "judge_planned",
     "judge_store",
     "judge_thaw",
     "left_to_cool",
+    "plan_box",
     "plan_chill",
+    "plan_freezing",
+    "plan_thawing",
     "planning_profile",
     "stages_of",
     "start_by",

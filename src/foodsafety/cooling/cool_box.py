@@ -9,9 +9,9 @@ from __future__ import annotations
 import math
 import tomllib
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
-from typing import Any
+from typing import Any, Literal
 
 from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, finite, positive
@@ -23,6 +23,9 @@ _FOOD_J_KG_K = 3600.0
 _ICE_J_KG_K = 2000.0
 _SPARE = 1.3
 _STEP_S = 300.0
+_FOOD_L_KG = 1.6  # food lies loosely
+_MOST_HOURS = 96 * 1.6
+_BEYOND = 1.6  # how much longer than asked a course is looked at
 
 
 @cache
@@ -40,6 +43,65 @@ def cold_packs() -> Mapping[str, Mapping[str, Any]]:
     return dict(_file()["cold"])
 
 
+def _row(table: Mapping[str, Mapping[str, Any]], name: str, field: str) -> Mapping[str, Any]:
+    if name not in table:
+        raise CoreError(field, f"{name!r} is not one of {', '.join(table)}")
+    return table[name]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BoxTrip:
+    """What a box is asked to do: so many hours at an ambient temperature, with so much food [kg]
+    that goes in at ``food_c`` and is to be kept at ``keep_c``. Raises CoreError where it is no
+    warmer outside than inside is to be."""
+
+    box: str
+    cold: str
+    ambient_c: float
+    hours: float
+    food_kg: float
+    food_c: float
+    keep_c: float
+    openings: int
+
+    def __post_init__(self) -> None:
+        _row(_file()["boxes"], self.box, "box")
+        _row(_file()["cold"], self.cold, "cold")
+        finite(self.ambient_c, "ambient_c", low=-20, high=60)
+        positive(self.hours, "hours")
+        finite(self.hours, "hours", high=_MOST_HOURS)
+        finite(self.food_kg, "food_kg", low=0, high=100)
+        finite(self.food_c, "food_c", low=-30, high=100)
+        finite(self.keep_c, "keep_c", low=-5, high=15)
+        if not 0 <= self.openings <= 500:
+            raise CoreError("openings", f"{self.openings} is outside 0 to 500")
+        if self.ambient_c <= self.keep_c:
+            raise CoreError(
+                "ambient_c", f"{self.ambient_c:g} C outside is no warmer than the {self.keep_c:g} C to keep"
+            )
+
+    @property
+    def case(self) -> Mapping[str, Any]:
+        """The box's own figures."""
+        return cool_boxes()[self.box]
+
+    @property
+    def ice(self) -> Mapping[str, Any]:
+        """The figures of what keeps it cold."""
+        return cold_packs()[self.cold]
+
+    @property
+    def ice_kj_kg(self) -> float:
+        """What a kilogram of it takes up [kJ], from where it starts."""
+        return float(self.ice["kj_kg"] + _ICE_J_KG_K / 1000 * max(0.0, -self.ice["starts_c"]))
+
+    def opening_j(self, inside_c: float) -> float:
+        """What one opening lets in [J] at a temperature inside."""
+        opening = _file()["opening"]
+        air_j_k = self.case["litres"] * _AIR_J_L_K
+        return float(air_j_k * (self.ambient_c - inside_c) * opening["air_changed"] * opening["damp"])
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BoxNeed:
     """What a box needs [kg], what takes up its room [l], and what the heat [kJ] is made of."""
@@ -54,53 +116,23 @@ class BoxNeed:
     food_fits_kg: float
 
 
-def _row(table: Mapping[str, Mapping[str, Any]], name: str, field: str) -> Mapping[str, Any]:
-    if name not in table:
-        raise CoreError(field, f"{name!r} is not one of {', '.join(table)}")
-    return table[name]
-
-
-def box_need(
-    *,
-    box: str,
-    cold: str,
-    ambient_c: float,
-    hours: float,
-    food_kg: float,
-    food_c: float,
-    keep_c: float,
-    openings: int,
-) -> BoxNeed:
-    """Ice or packs for so many hours at an ambient temperature. Raises CoreError where it is no
-    warmer outside than inside is to be."""
-    case, ice = _row(_file()["boxes"], box, "box"), _row(_file()["cold"], cold, "cold")
-    finite(ambient_c, "ambient_c", low=-20, high=60)
-    positive(hours, "hours")
-    finite(hours, "hours", high=96)
-    finite(food_kg, "food_kg", low=0, high=100)
-    finite(food_c, "food_c", low=-30, high=100)
-    finite(keep_c, "keep_c", low=-5, high=15)
-    if not 0 <= openings <= 500:
-        raise CoreError("openings", f"{openings} is outside 0 to 500")
-    if ambient_c <= keep_c:
-        raise CoreError("ambient_c", f"{ambient_c:g} C outside is no warmer than the {keep_c:g} C to keep")
-    walls_kj = case["w_k"] * (ambient_c - min(keep_c, 0.0)) * hours * 3.6
-    opening = _file()["opening"]
-    one_kj = case["litres"] * _AIR_J_L_K * (ambient_c - keep_c) * opening["air_changed"] * opening["damp"] / 1000
-    food_kj = food_kg * _FOOD_J_KG_K * max(0.0, food_c - keep_c) / 1000
-    total = walls_kj + openings * one_kj + food_kj
-    cold_kg = _SPARE * total / (ice["kj_kg"] + _ICE_J_KG_K / 1000 * max(0.0, -ice["starts_c"]))
-    room = cold_kg * ice["litres_per_kg"] + food_kg * 1.6
-    left_l = case["litres"] - cold_kg * ice["litres_per_kg"]
+def box_need(trip: BoxTrip) -> BoxNeed:
+    """Ice or packs for a trip, the spare added."""
+    walls_kj = trip.case["w_k"] * (trip.ambient_c - min(trip.keep_c, 0.0)) * trip.hours * 3.6
+    openings_kj = trip.openings * trip.opening_j(trip.keep_c) / 1000
+    food_kj = trip.food_kg * _FOOD_J_KG_K * max(0.0, trip.food_c - trip.keep_c) / 1000
+    cold_kg = _SPARE * (walls_kj + openings_kj + food_kj) / trip.ice_kj_kg
+    cold_l = cold_kg * trip.ice["litres_per_kg"]
+    room_l = cold_l + trip.food_kg * _FOOD_L_KG
     return BoxNeed(
         cold_kg=cold_kg,
         walls_kj=walls_kj,
-        openings_kj=openings * one_kj,
+        openings_kj=openings_kj,
         food_kj=food_kj,
-        room_needed_l=room,
-        room_l=case["litres"],
-        fits=room <= case["litres"],
-        food_fits_kg=max(0.0, left_l / 1.6),
+        room_needed_l=room_l,
+        room_l=trip.case["litres"],
+        fits=room_l <= trip.case["litres"],
+        food_fits_kg=max(0.0, (trip.case["litres"] - cold_l) / _FOOD_L_KG),
     )
 
 
@@ -114,32 +146,18 @@ class BoxCourse:
     warm_s: float | None
 
 
-def box_course(
-    *,
-    box: str,
-    cold: str,
-    cold_kg: float,
-    ambient_c: float,
-    hours: float,
-    food_kg: float,
-    food_c: float,
-    keep_c: float,
-    openings: int,
-) -> BoxCourse:
+def box_course(trip: BoxTrip, *, cold_kg: float) -> BoxCourse:
     """How a box with so much cold in it goes: level while there is ice, then warming with what is
     in it. Openings are spread evenly."""
-    case, ice = _row(_file()["boxes"], box, "box"), _row(_file()["cold"], cold, "cold")
     finite(cold_kg, "cold_kg", low=0, high=100)
-    opening = _file()["opening"]
-    left_j = cold_kg * 1000 * (ice["kj_kg"] + _ICE_J_KG_K / 1000 * max(0.0, -ice["starts_c"]))
-    capacity = max(1.0, food_kg) * _FOOD_J_KG_K + case["litres"] * _AIR_J_L_K + cold_kg * 4180
-    temp, time_s, end_s = float(food_c), 0.0, hours * 3600
+    left_j = cold_kg * 1000 * trip.ice_kj_kg
+    capacity = max(1.0, trip.food_kg) * _FOOD_J_KG_K + trip.case["litres"] * _AIR_J_L_K + cold_kg * 4180
+    temp, time_s, end_s = float(trip.food_c), 0.0, trip.hours * 3600
+    openings_a_step = trip.openings * _STEP_S / end_s
     rows, melted_s, warm_s = [(0.0, temp)], None, None
-    hour_share = _STEP_S / end_s
     while time_s < end_s:
-        inward = case["w_k"] * (ambient_c - temp) * _STEP_S
-        one = case["litres"] * _AIR_J_L_K * (ambient_c - temp) * opening["air_changed"] * opening["damp"]
-        inward += openings * hour_share * max(0.0, one)
+        inward = trip.case["w_k"] * (trip.ambient_c - temp) * _STEP_S
+        inward += openings_a_step * max(0.0, trip.opening_j(temp))
         taken = 0.0
         if left_j > 0:
             # What the ice can take in a step: from the food and the air around it.
@@ -150,7 +168,7 @@ def box_course(
         temp += (inward - taken) / capacity
         time_s += _STEP_S
         rows.append((time_s, temp))
-        if warm_s is None and temp > keep_c and (melted_s is not None or cold_kg == 0):
+        if warm_s is None and temp > trip.keep_c and (melted_s is not None or cold_kg == 0):
             warm_s = time_s
     return BoxCourse(points=tuple(rows), melted_s=melted_s, warm_s=warm_s)
 
@@ -183,3 +201,38 @@ def eat_by(profile: Profile, *, out_before_s: float, ambient_c: float | None) ->
     """How long food that leaves the box may still be out, time before counted in, in this heat."""
     limit = profile.clock_for("cold", ambient_c)
     return judge_clock(Clock(spent_s=finite(out_before_s, "out_before_s", low=0)), limit, now_s=0.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BoxPlan:
+    """A box for a trip: what it needs, how it goes with and without the cold, and how long its food
+    may be out after it."""
+
+    standing: Literal["out_too_long", "food_too_warm", "too_much", "planned"]
+    need: BoxNeed
+    with_cold: BoxCourse
+    without: BoxCourse
+    eat: ClockVerdict
+
+
+def plan_box(trip: BoxTrip, profile: Profile, *, out_before_s: float) -> BoxPlan:
+    """A trip planned under a profile: the food must be cold when it goes in."""
+    if trip.hours > 96:
+        raise CoreError("hours", f"{trip.hours:g} is above 96")
+    need = box_need(trip)
+    longer = replace(trip, hours=max(trip.hours * _BEYOND, 1.0))
+    eat = eat_by(profile, out_before_s=out_before_s, ambient_c=trip.ambient_c)
+    standing: Literal["out_too_long", "food_too_warm", "too_much", "planned"] = "planned"
+    if eat.standing == "over":
+        standing = "out_too_long"
+    elif profile.hold["cold"].temperature.passed_by(trip.food_c):
+        standing = "food_too_warm"
+    elif not need.fits:
+        standing = "too_much"
+    return BoxPlan(
+        standing=standing,
+        need=need,
+        with_cold=box_course(longer, cold_kg=need.cold_kg),
+        without=box_course(longer, cold_kg=0.0),
+        eat=eat,
+    )

@@ -126,3 +126,50 @@ def judge_thaw(course: TemperatureCourse, profile: Profile, *, method: ThawMetho
     elif method != "fridge" and out_s > limit_s:
         why = "surface_too_long"
     return ThawVerdict(allowed=not why, why=why, surface_out_s=out_s, then=NEXT_AFTER_THAWING.get(method, ""))
+
+
+_OVER_A_DAY_S = 24 * 3600.0
+# How a place of the workbench thaws, by the schools' names.
+_METHOD_OF: dict[str, ThawMethod] = {
+    "fridge": "fridge",
+    "fan_fridge": "fridge",
+    "tap_water": "running_water",
+    "room": "room",
+}
+FREEZERS = ("freezer", "fan_freezer")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FreezePlan:
+    """Freezing or thawing planned. ``took_s`` is None where it does not get there within a week;
+    ``thaw`` is the verdict on a thawing, None for freezing. "slow": over a day to freeze."""
+
+    standing: Literal["never", "not_this_way", "slow", "planned"]
+    course: TemperatureCourse
+    took_s: float | None
+    thaw: ThawVerdict | None
+
+
+def plan_freezing(piece: FrozenPiece, profile: Profile, *, where: str, around_c: float, start_c: float) -> FreezePlan:
+    """Until the centre is at the freezer's limit."""
+    if where not in FREEZERS:
+        raise CoreError("where", "freezing needs a freezer, thawing a place that is not one")
+    target_c = profile.hold["freezer"].temperature.c
+    course = freezing_course(piece, where=where, around_c=around_c, start_c=start_c, target_c=target_c)
+    took_s = course.reached_s
+    standing: Literal["never", "slow", "planned"] = (
+        "never" if took_s is None else "slow" if took_s > _OVER_A_DAY_S else "planned"
+    )
+    return FreezePlan(standing=standing, course=course, took_s=took_s, thaw=None)
+
+
+def plan_thawing(piece: FrozenPiece, profile: Profile, *, where: str, around_c: float, start_c: float) -> FreezePlan:
+    """Until the centre has no ice left, and whether that way is allowed."""
+    if where not in _METHOD_OF:
+        raise CoreError("where", "freezing needs a freezer, thawing a place that is not one")
+    course = thawing_course(piece, where=where, around_c=around_c, start_c=start_c)
+    if course.reached_s is None:
+        return FreezePlan(standing="never", course=course, took_s=None, thaw=None)
+    thaw = judge_thaw(course, profile, method=_METHOD_OF[where], around_c=around_c)
+    standing: Literal["planned", "not_this_way"] = "planned" if thaw.allowed else "not_this_way"
+    return FreezePlan(standing=standing, course=course, took_s=course.reached_s, thaw=thaw)

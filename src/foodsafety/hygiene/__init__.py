@@ -1,6 +1,6 @@
 """Clean hands and surfaces in figures: sanitiser, and the queue at the basins."""
 
-from foodsafety.hygiene.basins import basin_queue
-from foodsafety.hygiene.sanitiser import CONTACT_S, HOT_WATER_C, HOT_WATER_S, LEAST_PPM, MOST_PPM, sanitiser_dilution
+from foodsafety.hygiene.basins import BasinQueue, basin_queue
+from foodsafety.hygiene.sanitiser import Dilution, sanitiser_dilution, sanitiser_limits
 
-__all__ = ["CONTACT_S", "HOT_WATER_C", "HOT_WATER_S", "LEAST_PPM", "MOST_PPM", "basin_queue", "sanitiser_dilution"]
+__all__ = ["BasinQueue", "Dilution", "basin_queue", "sanitiser_dilution", "sanitiser_limits"]

@@ -2,16 +2,32 @@
 
 from __future__ import annotations
 
+import tomllib
 from dataclasses import dataclass
+from functools import cache
 from typing import Literal
 
+from foodsafety.data import data_text
 from foodsafety.quantities import finite, positive
 
-# Unscented chlorine for food-contact surfaces: 50 to 100 ppm at about 24 C, 10 s or more; the
-# product's label rules. Source: Food Code 4-501.114, and the project's reference, section 7.
-LEAST_PPM, MOST_PPM = 50.0, 100.0
-CONTACT_S = 10.0
-HOT_WATER_C, HOT_WATER_S = 77.0, 30.0
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SanitiserLimits:
+    """Chlorine for surfaces that touch food [ppm], how long it stays wet [s] at about ``water_c``,
+    and hot water instead."""
+
+    least_ppm: float
+    most_ppm: float
+    contact_s: float
+    water_c: float
+    hot_water_c: float
+    hot_water_s: float
+
+
+@cache
+def sanitiser_limits() -> SanitiserLimits:
+    """The limits, with their source in ``hygiene.toml``."""
+    return SanitiserLimits(**tomllib.loads(data_text("hygiene.toml"))["sanitiser"])
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,5 +46,8 @@ def sanitiser_dilution(*, litres: float, ppm: float, product_percent: float) -> 
     positive(litres, "litres")
     finite(ppm, "ppm", low=1, high=10_000)
     finite(product_percent, "product_percent", low=0.1, high=20)
-    standing: Literal["weak", "good", "strong"] = "weak" if ppm < LEAST_PPM else "strong" if ppm > MOST_PPM else "good"
+    limits = sanitiser_limits()
+    standing: Literal["weak", "good", "strong"] = (
+        "weak" if ppm < limits.least_ppm else "strong" if ppm > limits.most_ppm else "good"
+    )
     return Dilution(product_ml=litres * 1000 * ppm / (product_percent * 10_000), standing=standing)

@@ -1,17 +1,7 @@
 """Temperatures as they come: logs looked over, thermometers checked and placed, simulated instruments."""
 
-from foodsafety.measuring.logs import (
-    CsvLog,
-    TemperatureLog,
-    TypedLog,
-    clock_of_day,
-    minutes_seconds,
-    question_log,
-    read_log_csv,
-    review_log,
-    typed_probings,
-    typed_readings,
-)
+from foodsafety.measuring.csv_logs import CsvLog, log_of_csv, question_log, read_log_csv
+from foodsafety.measuring.logs import TemperatureLog, review_log
 from foodsafety.measuring.simulators import (
     DoorOpening,
     ProbeFaults,
@@ -22,8 +12,11 @@ from foodsafety.measuring.simulators import (
     store_air,
 )
 from foodsafety.measuring.thermometers import (
-    CHECK_EVERY_DAYS,
+    ProbePlacement,
+    ThermometerCheck,
+    ThermometerFit,
     boiling_c,
+    check_every_days,
     check_thermometer,
     fitting_thermometers,
     pressure_kpa,
@@ -31,21 +24,34 @@ from foodsafety.measuring.thermometers import (
     probed_foods,
     thermometer_kinds,
 )
+from foodsafety.measuring.typed import (
+    PieceReading,
+    TypedLog,
+    clock_of_day,
+    minutes_seconds,
+    typed_probings,
+    typed_readings,
+)
 
 __all__ = [
-    "CHECK_EVERY_DAYS",
     "CsvLog",
     "DoorOpening",
+    "PieceReading",
     "ProbeFaults",
+    "ProbePlacement",
     "SimulatedCook",
     "SimulatedStore",
     "SimulatedStoreState",
     "TemperatureLog",
+    "ThermometerCheck",
+    "ThermometerFit",
     "TypedLog",
     "boiling_c",
+    "check_every_days",
     "check_thermometer",
     "clock_of_day",
     "fitting_thermometers",
+    "log_of_csv",
     "minutes_seconds",
     "pressure_kpa",
     "probe_placement",

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from foodsafety.heat import Body, ConstantProperties, temperature_left
-from foodsafety.measuring.thermometers import MOST_ERROR_C
+from foodsafety.measuring.thermometers import most_error_c
 from foodsafety.quantities import Series
 
 _FLAT_PERCENT = 5.0
@@ -56,7 +56,7 @@ def probe_shows(
         celsius=round(shown, 1) if battery > _FLAT_PERCENT else None,
         battery_percent=round(battery, 1),
         settled=abs((before_c - true_c) * behind) < 0.3,
-        calibrated=abs(faults.offset_c) <= MOST_ERROR_C,
+        calibrated=abs(faults.offset_c) <= most_error_c(),
         error_c=faults.error_c,
     )
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import math
 import tomllib
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 from typing import Any, Literal
@@ -14,10 +14,22 @@ from foodsafety.data import data_text
 from foodsafety.quantities import CoreError, finite
 
 ICE_POINT_C = 0.0
-# Out by more than this [C]: adjust or replace before use. Food Code 4-203.11, and limits section 7.
-MOST_ERROR_C = 1.0
-CHECK_EVERY_DAYS = 30
 HIGHEST_ALTITUDE_M, LOWEST_ALTITUDE_M = 6000.0, -430.0
+
+
+@cache
+def _file() -> Mapping[str, Mapping[str, Any]]:
+    return tomllib.loads(data_text("thermometers.toml"))
+
+
+def most_error_c() -> float:
+    """By how much [C] a thermometer may be out at a point and still be used."""
+    return float(_file()["check"]["most_error_c"])
+
+
+def check_every_days() -> int:
+    """How often a thermometer is checked."""
+    return int(_file()["check"]["every_days"])
 
 
 def pressure_kpa(altitude_m: float) -> float:
@@ -63,26 +75,25 @@ def check_thermometer(
         return ThermometerCheck(
             standing="cannot_judge", offset_c=None, error_c=None, spread_c=None, boiling_c=boil_c, next_due=None
         )
-    worst = max(found, key=abs)
     offset_c = -sum(found) / len(found)
-    spread_c = abs(low - high) if low is not None and high is not None else None
-    standing: Literal["good", "adjust", "replace", "cannot_judge"]
-    if spread_c is not None and spread_c > 2 * MOST_ERROR_C:
-        standing = "replace"
-    elif abs(worst) > MOST_ERROR_C + 1e-9:
-        standing = "adjust"
-    else:
-        standing = "good" if len(found) == 2 else "cannot_judge"
-    left_c = max(abs(error + offset_c) for error in found)
-    due = on + dt.timedelta(days=CHECK_EVERY_DAYS) if on and standing == "good" else None
+    standing = _check_standing(found)
     return ThermometerCheck(
         standing=standing,
         offset_c=offset_c,
-        error_c=left_c if len(found) == 2 else None,
-        spread_c=spread_c,
+        error_c=max(abs(error + offset_c) for error in found) if len(found) == 2 else None,
+        spread_c=abs(found[0] - found[1]) if len(found) == 2 else None,
         boiling_c=boil_c,
-        next_due=due,
+        next_due=on + dt.timedelta(days=check_every_days()) if on and standing == "good" else None,
     )
+
+
+def _check_standing(errors_c: Sequence[float]) -> Literal["good", "adjust", "replace", "cannot_judge"]:
+    """What the errors at one point or at both say."""
+    if max(errors_c) - min(errors_c) > _file()["check"]["spread_c"]:
+        return "replace"
+    if max(abs(error) for error in errors_c) > most_error_c() + 1e-9:
+        return "adjust"
+    return "good" if len(errors_c) == 2 else "cannot_judge"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -104,11 +115,6 @@ class ThermometerKind:
 
 
 @cache
-def _file() -> Mapping[str, Mapping[str, Any]]:
-    return tomllib.loads(data_text("thermometers.toml"))
-
-
-@cache
 def thermometer_kinds() -> dict[str, ThermometerKind]:
     """Every kind of thermometer by id."""
     return {
@@ -122,7 +128,7 @@ def thermometer_kinds() -> dict[str, ThermometerKind]:
             surface_only=bool(row.get("surface_only", False)),
         )
         for key, row in _file().items()
-        if key != "places"
+        if key not in ("places", "check")
     }
 
 

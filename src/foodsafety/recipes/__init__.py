@@ -21,7 +21,7 @@ from foodsafety.recipes.editing import (
 )
 from foodsafety.recipes.ingredients import Ingredient, KnownFood, KnownFoods, read_ingredient
 from foodsafety.recipes.instructions import gas_mark_c, minutes_in, orders, sentences, temperatures_in
-from foodsafety.recipes.portions import part_can, portions
+from foodsafety.recipes.portions import PartCan, Portions, part_can, portions
 from foodsafety.recipes.process import (
     MAX_STEPS,
     VERBS,
@@ -75,6 +75,8 @@ __all__ = [
     "Ingredient",
     "KnownFood",
     "KnownFoods",
+    "PartCan",
+    "Portions",
     "Process",
     "Scaled",
     "SpoonMeasure",

@@ -4,10 +4,12 @@ import pytest
 
 from foodsafety.cooling import (
     BoxNeed,
+    BoxTrip,
     box_course,
     box_need,
     eat_by,
     field_water,
+    plan_box,
 )
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile
@@ -21,10 +23,14 @@ H = 3600.0
 # --- the cool box -----------------------------------------------------------------------------------------------
 
 
-def needs(**changes: object) -> BoxNeed:
+def a_trip(**changes: object) -> BoxTrip:
     asked: dict[str, object] = {"box": "hard_25l", "cold": "ice", "ambient_c": 28.0, "hours": 5.0, "food_kg": 6.0,
                                 "food_c": 4.0, "keep_c": 5.0, "openings": 10}  # fmt: skip
-    return box_need(**{**asked, **changes})  # type: ignore[arg-type]
+    return BoxTrip(**{**asked, **changes})  # type: ignore[arg-type]
+
+
+def needs(**changes: object) -> BoxNeed:
+    return box_need(a_trip(**changes))
 
 
 def test_the_ice_for_a_box_is_its_heat_over_the_heat_of_melting_with_a_spare() -> None:
@@ -41,10 +47,8 @@ def test_longer_hotter_opened_or_warmer_needs_more_ice(change: dict[str, float])
 
 
 def test_a_box_with_what_it_needs_stays_cold_for_the_hours_and_without_ice_does_not() -> None:
-    same = {"box": "hard_25l", "cold": "ice", "ambient_c": 28.0, "hours": 5.0, "food_kg": 6.0, "food_c": 4.0,
-            "keep_c": 5.0, "openings": 10}  # fmt: skip
-    full = box_course(cold_kg=needs().cold_kg, **same)  # type: ignore[arg-type]
-    none = box_course(cold_kg=0.0, **same)  # type: ignore[arg-type]
+    full = box_course(a_trip(), cold_kg=needs().cold_kg)
+    none = box_course(a_trip(), cold_kg=0.0)
 
     assert full.warm_s is None
     assert none.warm_s is not None
@@ -66,3 +70,19 @@ def test_in_the_heat_the_shorter_clock_counts() -> None:
 
 def test_water_is_carried_for_every_wash_with_a_spare() -> None:
     assert field_water(people=12, washes_each=4, produce_kg=2).total_l == pytest.approx(54.5)
+
+
+@pytest.mark.parametrize(
+    ("change", "out_s", "standing"),
+    [
+        ({}, 0.0, "planned"),
+        ({"food_c": 4.4}, 0.0, "planned"),
+        ({"food_c": 12.0}, 0.0, "food_too_warm"),
+        ({"food_kg": 20.0}, 0.0, "too_much"),
+        ({}, 7201.0, "out_too_long"),
+        ({}, 7200.0, "planned"),
+    ],
+    ids=["cold food", "at 40 F", "warm food", "more than fits", "out for over two hours", "out for two hours"],
+)
+def test_a_box_is_planned_only_for_cold_food_that_fits(change: dict[str, float], out_s: float, standing: str) -> None:
+    assert plan_box(a_trip(**change), HOME, out_before_s=out_s).standing == standing
