@@ -27,7 +27,8 @@ from django.conf import settings
 from django.db import connection
 from playwright.sync_api import Page, sync_playwright
 
-from bulwark.lessons import demo, selectors, services
+from bulwark.demo import hostel
+from bulwark.lessons import selectors, services
 from bulwark.recipes.models import Recipe
 from foodsafety.contamination import analyse, find_contamination
 from foodsafety.lesson import Event, fold, rehearse, safety_plan
@@ -159,7 +160,7 @@ def bare_insert() -> Callable[[], object]:
 
 
 def open_lesson() -> tuple[int, str]:
-    lesson = demo.demo_lesson()
+    lesson = hostel.demo_lesson()
     assert lesson is not None
     services.open_lesson(lesson=lesson)
     return lesson.pk, lesson.benches.first().join_code
@@ -168,7 +169,7 @@ def open_lesson() -> tuple[int, str]:
 def educator(address: str, password: str) -> Client:
     client = Client(address)
     client.send("GET", "/sign-in/")
-    status, _ = client.send("POST", "/sign-in/", f"username={demo.EDUCATOR.replace('@', '%40')}&password={password}")
+    status, _ = client.send("POST", "/sign-in/", f"username={hostel.EDUCATOR.replace('@', '%40')}&password={password}")
     assert status == 302, status
     return client
 
@@ -252,7 +253,7 @@ def twenty_five_steps_ordered() -> float:
 
 def flow_map_ms(client: Client) -> float:
     """Milliseconds for the page of a flow map of 13 steps over HTTP, the median of 30."""
-    recipe = Recipe.objects.filter(organisation=demo.demo_lesson().organisation, title__startswith="Turkey").first()
+    recipe = Recipe.objects.filter(organisation=hostel.demo_lesson().organisation, title__startswith="Turkey").first()
     get = fetch(client, f"/recipes/{recipe.pk}/flow/")
     get()
     return statistics.median(seconds(get) for _ in range(30)) * 1000
@@ -274,7 +275,7 @@ def chill_answer_ms(client: Client) -> float:
 
 def two_thousand_recipes() -> None:
     """Copies of the demo's recipes until the organisation has 2,000."""
-    rows = list(Recipe.objects.filter(organisation=demo.demo_lesson().organisation))
+    rows = list(Recipe.objects.filter(organisation=hostel.demo_lesson().organisation))
     while Recipe.objects.filter(organisation=rows[0].organisation).count() < 2000:
         batch = []
         for i in range(500):
@@ -318,7 +319,7 @@ def paint(address: str, password: str) -> Measured:
             drawing = f"{address}/static/bulwark/mark.svg"
             bare.append(until_painted(lambda page=page, drawing=drawing: page.goto(drawing), drawing))
             page.goto(f"{address}/sign-in/")
-            page.fill("#id_username", demo.EDUCATOR)
+            page.fill("#id_username", hostel.EDUCATOR)
             page.fill("#id_password", password)
             signed.append(until_painted(lambda page=page: page.click("button.is-primary"), f"{address}/"))
         browser.close()

@@ -10,7 +10,7 @@ from foodsafety.lesson import Event, Plan, State, advance, opening_state, safety
 from foodsafety.recipes import Process, process_from
 from foodsafety.rules import House, rule_profile
 
-DEMOS = sorted((Path(__file__).resolve().parent.parent / "src/bulwark/recipes/demo").glob("*.json"))
+DEMOS = sorted((Path(__file__).resolve().parent.parent / "src/bulwark/demo/recipes").glob("*.json"))
 LEARNERS = ("AK", "JT", "NB")
 READY = ["apron", "hair", "jewellery", "cuts", "well"]
 

@@ -56,6 +56,7 @@ INSTALLED_APPS = [
     "bulwark.records",
     "bulwark.devices",
     "bulwark.workbench",
+    "bulwark.demo",
 ]
 
 MIDDLEWARE = [

@@ -17,7 +17,8 @@ django.setup()
 from django.utils import timezone
 from playwright.sync_api import Browser, Page, sync_playwright
 
-from bulwark.lessons import demo, rehearsal, services
+from bulwark.demo import hostel
+from bulwark.lessons import rehearsal, services
 from bulwark.lessons.models import Bench, Lesson
 from bulwark.people.actors import bench_actor
 from bulwark.recipes.models import Recipe
@@ -28,7 +29,7 @@ LANDSCAPE, PORTRAIT = (1180, 820), (820, 1180)
 
 def lesson_under_way(minutes: float) -> Lesson:
     """The demo lesson as it stands so many minutes in, with one slip at bench Tern."""
-    lesson = demo.demo_lesson()
+    lesson = hostel.demo_lesson()
     assert lesson is not None
     copy = rehearsal.copy_for_rehearsal(lesson)
     services.open_lesson(lesson=copy)
@@ -43,7 +44,7 @@ def lesson_under_way(minutes: float) -> Lesson:
 
 def slip_minutes() -> float:
     """A minute after the planted slip: the wall has something to call out."""
-    lesson = demo.demo_lesson()
+    lesson = hostel.demo_lesson()
     assert lesson is not None
     slips = [at_s for at_s, bench, event in rehearsal.script(lesson) if bench.name == "Tern" and event.kind == "remade"]
     return (slips[0] - 120) / 60
@@ -78,7 +79,7 @@ class Camera:
 def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson) -> None:
     page = camera.page((1280, 800))
     page.goto(f"{camera.address}/sign-in/")
-    page.fill("#id_username", demo.EDUCATOR)
+    page.fill("#id_username", hostel.EDUCATOR)
     page.fill("#id_password", password)
     page.click("button.is-primary")
     page.wait_for_url(f"{camera.address}/")
@@ -104,7 +105,7 @@ def cold_pages(camera: Camera, page: Page, lesson: Lesson) -> None:
 
 
 def recipe_pages(camera: Camera, page: Page) -> None:
-    own = Recipe.objects.filter(organisation=demo.demo_lesson().organisation)
+    own = Recipe.objects.filter(organisation=hostel.demo_lesson().organisation)
     koftas, pie = own.get(title__startswith="Turkey"), own.get(title__startswith="Fish pie")
     stew = own.get(confirmed_at=None)
     camera.take(page, "read-through", f"/recipes/{koftas.pk}/", full=True)

@@ -6,7 +6,7 @@ from html.parser import HTMLParser
 import pytest
 from django.test import Client
 
-from bulwark.devices import demo
+from bulwark.demo import instruments
 from bulwark.recipes import services as recipes
 from foodsafety.recipes import read_document
 from tests.web.conftest import Hostel
@@ -88,7 +88,7 @@ def lived_in(hostel: Hostel) -> Hostel:
     """An organisation in which every educator's form has something to stand on."""
     hostel.open().says("called")
     recipes.add_recipe(by=hostel.actor, document=read_document(SOUP), locale="en-GB")
-    demo.load(hostel.user)
+    instruments.load(hostel.user)
     return hostel
 
 

@@ -6,9 +6,9 @@ import re
 
 import pytest
 
-from bulwark.lessons import demo, rehearsal, services
+from bulwark.demo import hostel
+from bulwark.lessons import rehearsal, services
 from bulwark.lessons.models import Event, Lesson
-from bulwark.people import selectors as people
 from bulwark.people import services as people_services
 from bulwark.presentation import phrases
 from foodsafety.quantities import Temperature, c_from_f
@@ -184,20 +184,20 @@ def test_a_bench_speaks_the_english_of_its_profile(db: None, profile: str, word:
 
 @pytest.mark.django_db
 def test_the_demo_is_loaded_once_and_reset_keeps_the_old_log() -> None:
-    demo.load(password="first")
-    lesson = demo.demo_lesson()
+    hostel.load(password="first")
+    lesson = hostel.demo_lesson()
     assert lesson
     services.open_lesson(lesson=lesson)
-    demo.load(password="first")
-    assert demo.demo_lesson() == lesson
+    hostel.load(password="first")
+    assert hostel.demo_lesson() == lesson
 
-    demo.load(password="second", reset=True)
+    hostel.load(password="second", reset=True)
 
-    fresh = demo.demo_lesson()
+    fresh = hostel.demo_lesson()
     assert fresh
     assert (fresh.pk != lesson.pk, fresh.opened_at) == (True, None)
     assert Lesson.objects.filter(pk=lesson.pk).exists()
-    educator = people.demo_educator()
+    educator = hostel.demo_educator()
     assert educator
     assert educator.check_password("second")
 

@@ -1,5 +1,7 @@
 """What a kitchen has decided, as core values."""
 
+from typing import Any
+
 from bulwark.kitchens.models import Kitchen, KnownFood, LocalLimit
 from bulwark.kitchens.models import Price as PriceRow
 from foodsafety.foods import stem_words
@@ -45,6 +47,13 @@ def rules_for(organisation_id: int, base: str) -> Profile:
         return local_profile(base, changes)
     except CoreError:
         return local_profile(base, [change for change in changes if _stands(base, change)])
+
+
+def lesson_rules(organisation_id: int) -> dict[str, Any]:
+    """What a new lesson takes from the kitchen and keeps: profile, house rules, its own limits."""
+    kitchen = kitchen_of(organisation_id)
+    changes = local_changes(organisation_id, kitchen.profile)
+    return {"profile_id": kitchen.profile, "house": kitchen.house, "local_limits": changes}
 
 
 def _stands(base: str, change: LocalChange) -> bool:

@@ -9,11 +9,44 @@ from bulwark.people.forms import SaidForm
 from foodsafety.rules import profile_ids
 
 
+def initials_in(text: str) -> list[str]:
+    """Initials or nicknames parted by commas."""
+    return [part.strip() for part in text.split(",") if part.strip()]
+
+
 class PlanForm(SaidForm):
     """Which rule profile, and whether its table of equivalent holds is accepted."""
 
     profile = forms.ChoiceField(choices=lambda: [(name, name) for name in profile_ids()])
     cook_equivalents = forms.BooleanField(required=False)
+
+
+class LessonForm(SaidForm):
+    """A lesson on a recipe."""
+
+    starts_at = forms.DateTimeField(input_formats=["%Y-%m-%dT%H:%M", "%Y-%m-%d %H:%M"])
+    length_min = forms.IntegerField(min_value=10, max_value=900)
+    place = forms.CharField(required=False, max_length=120)
+    benches = forms.CharField(max_length=2000)
+
+    def clean_benches(self) -> dict[str, list[str]]:
+        """Lines of "Gannet: SD, RO"."""
+        found: dict[str, list[str]] = {}
+        for row in self.cleaned_data["benches"].splitlines():
+            name, _sep, people = row.partition(":")
+            if not name.strip():
+                continue
+            learners = list(dict.fromkeys(initials_in(people)))
+            if len(name.strip()) > 40 or any(len(person) > 24 for person in learners):
+                raise forms.ValidationError(_("Bench names up to 40 letters, initials or nicknames up to 24."))
+            if not learners:
+                raise forms.ValidationError(
+                    _("Bench %(name)s has nobody: write initials after a colon.") % {"name": name}
+                )
+            found[name.strip()] = learners
+        if not found:
+            raise forms.ValidationError(_("Write at least one bench, as \u201cGannet: SD, RO\u201d."))
+        return found
 
 
 class EducatorEntryForm(SaidForm):

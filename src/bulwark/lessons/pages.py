@@ -1,11 +1,15 @@
 """What the educator's pages show, put together from states, drawings and wording."""
 
+import datetime as dt
 import uuid
 from typing import Any
+
+from django.utils import timezone
 
 from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, selectors, wording
 from bulwark.lessons.adapters import step_texts
 from bulwark.lessons.models import Bench, Lesson
+from bulwark.people.actors import Actor
 from bulwark.presentation import phrases
 from foodsafety.lesson import bricks
 from foodsafety.rules import profile_ids, rule_profile
@@ -141,3 +145,10 @@ def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "new_id": uuid.uuid4(),
     }
+
+
+def usual_lesson(actor: Actor) -> dict[str, str]:
+    """What the form of a new lesson begins with: tomorrow morning, at the benches of the last one."""
+    tomorrow = timezone.localtime() + dt.timedelta(days=1)
+    place, benches = selectors.usual_benches(actor)
+    return {"starts_at": f"{tomorrow:%Y-%m-%d}T10:30", "length_min": "90", "place": place, "benches": benches}

@@ -17,6 +17,7 @@ from bulwark.lessons import event_stream, forms, pages, rehearsal, selectors, se
 from bulwark.people import services as people_services
 from bulwark.presentation import phrases
 from bulwark.presentation.qr import qr_svg, tablet_address
+from bulwark.recipes import selectors as recipes
 from foodsafety.quantities import CoreError
 from foodsafety.rules import profile_ids
 
@@ -47,6 +48,19 @@ def plan(request: HttpRequest, lesson_id: int) -> HttpResponse:
     if asked not in profile_ids():
         asked = lesson.profile
     return render(request, "lessons/plan.html", pages.plan_page(lesson, asked, request.actor.unit))
+
+
+@login_required
+@require_POST
+def lesson_new(request: HttpRequest, recipe_id: int) -> HttpResponse:
+    """Plans a lesson on a recipe, under the kitchen's profile, limits and house rules."""
+    recipe = get_object_or_404(recipes.recipes_for(request.actor), pk=recipe_id)
+    form = forms.LessonForm(request.POST)
+    if not form.is_valid():
+        context = {"recipe": recipe, "typed": form.typed(), "wrong": form.first_errors()}
+        return render(request, "lessons/new.html", context, status=422)
+    lesson = services.create_lesson(recipe=recipe, **form.cleaned_data, **kitchens.lesson_rules(recipe.organisation_id))
+    return redirect("plan", lesson.pk)
 
 
 @login_required

@@ -14,6 +14,14 @@ class SaidForm(forms.Form):
         field, errors = next(iter(self.errors.items()))
         return f"{field}: {errors[0]}"
 
+    def first_errors(self) -> dict[str, str]:
+        """The first thing that is wrong with each field."""
+        return {name: str(errors[0]) for name, errors in self.errors.items()}
+
+    def typed(self) -> dict[str, str]:
+        """What a person typed, every field of it, to be shown again."""
+        return {name: str(self.data.get(name, "")) for name in self.base_fields}
+
     def wrong(self) -> CoreError:
         """The same as the core's own error, so that both are answered alike."""
         field, errors = next(iter(self.errors.items()))

@@ -3,7 +3,6 @@
 from typing import Any
 
 from django import forms
-from django.utils.translation import gettext as _
 
 from bulwark.people.forms import SaidForm
 from foodsafety.foods import LOCALES, allergen_sets
@@ -145,31 +144,3 @@ class EatersForm(SaidForm):
             "groups": {name: data[name] for name in groups if data[name]},
             "allergens": data["allergens"],
         }
-
-
-class LessonForm(SaidForm):
-    """A lesson on a recipe."""
-
-    starts_at = forms.DateTimeField(input_formats=["%Y-%m-%dT%H:%M", "%Y-%m-%d %H:%M"])
-    length_min = forms.IntegerField(min_value=10, max_value=900)
-    place = forms.CharField(required=False, max_length=120)
-    benches = forms.CharField(max_length=2000)
-
-    def clean_benches(self) -> dict[str, list[str]]:
-        """Lines of "Gannet: SD, RO"."""
-        found: dict[str, list[str]] = {}
-        for row in self.cleaned_data["benches"].splitlines():
-            name, _sep, people = row.partition(":")
-            if not name.strip():
-                continue
-            learners = list(dict.fromkeys(_list(people)))
-            if len(name.strip()) > 40 or any(len(person) > 24 for person in learners):
-                raise forms.ValidationError(_("Bench names up to 40 letters, initials or nicknames up to 24."))
-            if not learners:
-                raise forms.ValidationError(
-                    _("Bench %(name)s has nobody: write initials after a colon.") % {"name": name}
-                )
-            found[name.strip()] = learners
-        if not found:
-            raise forms.ValidationError(_("Write at least one bench, as \u201cGannet: SD, RO\u201d."))
-        return found

@@ -1,9 +1,6 @@
 """Recipes somebody may see."""
 
-import json
 import re
-from functools import cache
-from pathlib import Path
 from typing import Any
 
 from django.db import connection
@@ -13,21 +10,8 @@ from django.db.models.functions import Left
 from bulwark.people.actors import Actor
 from bulwark.recipes.models import Recipe
 
-_DEMO = Path(__file__).resolve().parent / "demo"
 PAGE = 20
 _SHOWN = ("pk", "title", "short", "serves", "confirmed_at")
-
-
-@cache
-def demo_recipe(name: str) -> dict[str, Any]:
-    """One of the demo recipes as written in its file."""
-    return json.loads((_DEMO / f"{name}.json").read_text(encoding="utf-8"))
-
-
-@cache
-def demo_names() -> tuple[str, ...]:
-    """The demo recipes, by file, sorted."""
-    return tuple(sorted(path.stem for path in _DEMO.glob("*.json")))
 
 
 def recipes_for(actor: Actor) -> QuerySet[Recipe]:

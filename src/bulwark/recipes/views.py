@@ -1,6 +1,5 @@
 """Recipes: bringing one in, reading it through, its steps, amounts, eaters, variants and cost."""
 
-import datetime as dt
 import json
 from typing import Any
 
@@ -10,15 +9,12 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
 from django.urls import reverse
-from django.utils import timezone
 from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from weasyprint import HTML
 
 from bulwark.kitchens import selectors as kitchens
-from bulwark.lessons import selectors as lesson_selectors
-from bulwark.lessons import services as lessons
 from bulwark.recipes import forms, pages, selectors, services
 from bulwark.recipes.adapters import to_document
 from bulwark.recipes.models import Recipe
@@ -122,15 +118,7 @@ def recipe_detail(request: HttpRequest, recipe_id: int) -> HttpResponse:
     if wrong:
         messages.error(request, wrong)
         return redirect("recipe_lines", recipe_id)
-    context = {**pages.read_page(book, benches), "lesson_form": _lesson_words(request), "lesson_wrong": {}}
-    return render(request, "recipes/detail.html", context)
-
-
-def _lesson_words(request: HttpRequest) -> dict[str, str]:
-    """What the lesson form begins with: tomorrow morning, at the benches of the last lesson."""
-    tomorrow = timezone.localtime() + dt.timedelta(days=1)
-    place, benches = lesson_selectors.usual_benches(request.actor)
-    return {"starts_at": f"{tomorrow:%Y-%m-%d}T10:30", "length_min": "90", "place": place, "benches": benches}
+    return render(request, "recipes/detail.html", pages.read_page(book, benches))
 
 
 @login_required
@@ -368,28 +356,3 @@ def _download(body: bytes, kind: str, recipe: Recipe, ending: str) -> HttpRespon
     name = slugify(recipe.title) or f"recipe-{recipe.pk}"
     response["Content-Disposition"] = f'attachment; filename="{name}.{ending}"'
     return response
-
-
-@login_required
-@require_POST
-def recipe_lesson(request: HttpRequest, recipe_id: int) -> HttpResponse:
-    """Plans a lesson on a recipe, under the kitchen's profile, limits and house rules."""
-    recipe = _own(request, recipe_id)
-    form = forms.LessonForm(request.POST)
-    if not form.is_valid():
-        book = pages.Book(recipe, request.actor)
-        wrong = {name: errors[0] for name, errors in form.errors.items()}
-        context = {**pages.read_page(book, book.kitchen.benches), "lesson_form": _typed(request, forms.LessonForm)}
-        return render(request, "recipes/detail.html", {**context, "lesson_wrong": wrong}, status=422)
-    kitchen = kitchens.kitchen_of(recipe.organisation_id)
-    lesson = lessons.create_lesson(
-        recipe=recipe,
-        place=form.cleaned_data["place"],
-        starts_at=form.cleaned_data["starts_at"],
-        length_min=form.cleaned_data["length_min"],
-        benches=form.cleaned_data["benches"],
-        profile_id=kitchen.profile,
-        house=kitchen.house,
-        local_limits=kitchens.local_changes(recipe.organisation_id, kitchen.profile),
-    )
-    return redirect("plan", lesson.pk)

@@ -6,9 +6,7 @@ from typing import Any
 from django.conf import settings
 from django.core.management import BaseCommand, call_command
 
-from bulwark.devices import demo as instruments
-from bulwark.lessons import demo
-from bulwark.people import selectors as people
+from bulwark.demo import hostel, instruments
 
 
 class Command(BaseCommand):
@@ -24,8 +22,8 @@ class Command(BaseCommand):
         call_command("migrate", verbosity=0, interactive=False)
         self._gather_static()
         password = options["password_file"].read_text(encoding="utf-8").strip()
-        demo.load(password=password, reset=options["reset_demo"])
-        educator = people.demo_educator()
+        hostel.load(password=password, reset=options["reset_demo"])
+        educator = hostel.demo_educator()
         if educator is not None and instruments.wanted(educator):
             instruments.load(educator)
 

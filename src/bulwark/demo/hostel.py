@@ -1,6 +1,9 @@
 """The demo: Skerry Point Hostel, its koftas, and a lesson for today. All of it made up."""
 
+import json
 from decimal import Decimal
+from pathlib import Path
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -8,12 +11,10 @@ from django.utils import timezone
 from bulwark.kitchens import services as kitchens
 from bulwark.lessons import services
 from bulwark.lessons.models import Lesson
-from bulwark.people import selectors as people
 from bulwark.people import services as people_services
 from bulwark.people.actors import Actor
 from bulwark.people.models import User
 from bulwark.recipes import services as recipes
-from bulwark.recipes.selectors import demo_names, demo_recipe
 from foodsafety.recipes import read_document
 
 EDUCATOR = "educator@skerrypoint.example"
@@ -63,6 +64,23 @@ Good the next day.
 """
 
 
+_RECIPES = Path(__file__).resolve().parent / "recipes"
+
+
+def demo_recipes() -> dict[str, dict[str, Any]]:
+    """The hostel's recipes as written in their files."""
+    return {path.stem: json.loads(path.read_text(encoding="utf-8")) for path in sorted(_RECIPES.glob("*.json"))}
+
+
+def demo_educator() -> User | None:
+    """The educator of the demo organisation in use, or None before it is loaded."""
+    return (
+        User.objects.filter(organisation__isnull=False, organisation__retired_at=None, username__startswith="educator")
+        .order_by("pk")
+        .first()
+    )
+
+
 def _furnish(educator: User) -> None:
     """The hostel's kitchen: rules, what there is, what things cost, and a recipe nobody has checked."""
     actor = Actor(kind="educator", user_id=educator.pk, organisation_id=educator.organisation_id)
@@ -76,7 +94,7 @@ def _furnish(educator: User) -> None:
 
 def demo_lesson() -> Lesson | None:
     """The demo organisation's own lesson, not a rehearsal of it."""
-    educator = people.demo_educator()
+    educator = demo_educator()
     if educator is None:
         return None
     return Lesson.objects.filter(organisation=educator.organisation, rehearsal=False).order_by("pk").first()
@@ -86,7 +104,7 @@ def demo_lesson() -> Lesson | None:
 def load(*, password: str, reset: bool = False) -> None:
     """Loads the demo where it is missing. ``reset`` takes the old one out of use, log and all,
     and puts a fresh one in its place; nothing in a log is ever deleted."""
-    educator = people.demo_educator()
+    educator = demo_educator()
     if educator and reset:
         people_services.retire(organisation=educator.organisation)
         educator = None
@@ -96,7 +114,8 @@ def load(*, password: str, reset: bool = False) -> None:
     organisation = people_services.create_organisation(name=ORGANISATION)
     educator = people_services.create_educator(organisation=organisation, username=EDUCATOR, password=password)
     made = {
-        name: recipes.add_confirmed_recipe(organisation=organisation, data=demo_recipe(name)) for name in demo_names()
+        name: recipes.add_confirmed_recipe(organisation=organisation, data=data)
+        for name, data in demo_recipes().items()
     }
     recipe = made["turkey-koftas"]
     _furnish(educator)

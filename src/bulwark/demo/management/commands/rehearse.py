@@ -8,8 +8,8 @@ from typing import Any
 from django.core.management import BaseCommand, CommandError
 from django.db import OperationalError
 
+from bulwark.demo.hostel import demo_lesson
 from bulwark.lessons import rehearsal, services
-from bulwark.lessons.demo import demo_lesson
 
 
 class Command(BaseCommand):
