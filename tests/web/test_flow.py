@@ -13,7 +13,7 @@ from django.template.loader import render_to_string
 from django.test import Client
 from weasyprint import HTML
 
-from bulwark.flow import pages
+from bulwark.flow import pages, selectors
 from bulwark.presentation import long_work
 from bulwark.recipes.models import Recipe
 from tests.web.conftest import Hostel
@@ -172,7 +172,7 @@ def test_an_order_that_takes_longer_comes_with_one_that_does_not(
     hostel: Hostel, client: Client, koftas: Recipe
 ) -> None:
     Recipe.objects.filter(pk=koftas.pk).update(process=STEW)
-    sheet = pages.Sheet(Recipe.objects.get(pk=koftas.pk), hostel.actor, pages.Asked())
+    sheet = selectors.Sheet(Recipe.objects.get(pk=koftas.pk), hostel.actor, selectors.FlowQuery())
     ways = pages.ways_page(sheet)
 
     assert (ways["needed"], ways["best"]["washes"]) == (4, 2)
@@ -279,7 +279,7 @@ def test_the_drawing_downloads_as_one_svg_that_stands_by_itself(client: Client, 
 
 @pytest.mark.parametrize("paper", ["A4", "letter"])
 def test_the_print_is_one_page(hostel: Hostel, koftas: Recipe, paper: str) -> None:
-    sheet = pages.Sheet(koftas, hostel.actor, pages.Asked(order=tuple(LATE.split(","))))
+    sheet = selectors.Sheet(koftas, hostel.actor, selectors.FlowQuery(order=tuple(LATE.split(","))))
     page = render_to_string("flow/print.html", {**pages.map_page(sheet), "paper": paper})
 
     assert len(HTML(string=page).render().pages) == 1

@@ -3,7 +3,7 @@
 import json
 from collections.abc import Mapping
 
-from bulwark.flow.pages import Asked
+from bulwark.flow.selectors import FlowQuery
 from foodsafety.ordering import WashPlan
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import MAX_STEPS, WASHES, Process, washable
@@ -11,10 +11,10 @@ from foodsafety.recipes import MAX_STEPS, WASHES, Process, washable
 MOST_TEXT = 40_000
 
 
-def asked_of(query: Mapping[str, str]) -> Asked:
+def asked_of(query: Mapping[str, str]) -> FlowQuery:
     """What a query asks. A thing that cannot be is left aside: the map shows itself as written."""
     order = tuple(filter(None, query.get("order", "")[:MOST_TEXT].split(",")))
-    return Asked(
+    return FlowQuery(
         order=order if len(order) <= MAX_STEPS else (),
         finding=_whole(query.get("finding")) or 0,
         at=_whole(query.get("at")),

@@ -14,7 +14,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 from weasyprint import HTML
 
-from bulwark.flow import pages, services
+from bulwark.flow import pages, selectors, services
 from bulwark.flow.forms import asked_of, plan_of, plan_text
 from bulwark.lessons import selectors as lessons
 from bulwark.presentation import long_work
@@ -23,10 +23,10 @@ from foodsafety.ordering import SearchProgress, ShouldStop
 from foodsafety.quantities import CoreError
 
 
-def _sheet(request: HttpRequest, recipe_id: int) -> pages.Sheet:
+def _sheet(request: HttpRequest, recipe_id: int) -> selectors.Sheet:
     recipe = get_object_or_404(recipes.recipes_for(request.actor), pk=recipe_id)
     query = request.POST if request.method == "POST" else request.GET
-    return pages.Sheet(recipe, request.actor, asked_of(query))
+    return selectors.Sheet(recipe, request.actor, asked_of(query))
 
 
 def _page(request: HttpRequest, part: str, context: dict[str, Any]) -> HttpResponse:
@@ -63,7 +63,7 @@ def flow_ways(request: HttpRequest, recipe_id: int) -> HttpResponse:
 async def flow_live(request: HttpRequest, recipe_id: int) -> StreamingHttpResponse | HttpResponse:
     """A long look for the best order, as server-sent events; closing them cancels it."""
 
-    def sheet() -> pages.Sheet | None:
+    def sheet() -> selectors.Sheet | None:
         if recipes.recipes_for(request.actor).filter(pk=recipe_id).exists():
             return _sheet(request, recipe_id)
         return None
@@ -136,10 +136,10 @@ def flow_pdf(request: HttpRequest, recipe_id: int) -> HttpResponse:
     return _pdf(request, _sheet(request, recipe_id))
 
 
-def _pair(request: HttpRequest, recipe_id: int, other_id: int) -> tuple[Any, Any, pages.PairLook]:
+def _pair(request: HttpRequest, recipe_id: int, other_id: int) -> tuple[Any, Any, selectors.PairLook]:
     mine = recipes.recipes_for(request.actor)
     recipe, other = get_object_or_404(mine, pk=recipe_id), get_object_or_404(mine, pk=other_id)
-    return recipe, other, pages.PairLook(recipe, other, request.actor, asked_of(request.GET))
+    return recipe, other, selectors.PairLook(recipe, other, request.actor, asked_of(request.GET))
 
 
 @login_required
@@ -162,9 +162,9 @@ def flow_pair_drawing(request: HttpRequest, recipe_id: int, other_id: int, endin
     return _svg(look) if ending == "svg" else _pdf(request, look)
 
 
-def _bench(request: HttpRequest, bench_id: int) -> tuple[Any, pages.BenchLook]:
+def _bench(request: HttpRequest, bench_id: int) -> tuple[Any, selectors.BenchLook]:
     bench = get_object_or_404(lessons.benches_for(request.actor), pk=bench_id)
-    return bench, pages.BenchLook(bench, request.actor, asked_of(request.GET))
+    return bench, selectors.BenchLook(bench, request.actor, asked_of(request.GET))
 
 
 @login_required
@@ -193,18 +193,18 @@ def bench_flow_pdf(request: HttpRequest, bench_id: int) -> HttpResponse:
     return _pdf(request, _bench(request, bench_id)[1])
 
 
-def _svg(look: pages.Look) -> HttpResponse:
+def _svg(look: selectors.Look) -> HttpResponse:
     text = render_to_string("flow/svg/file.svg", pages.map_page(look))
     return _download(text.encode(), "image/svg+xml", look, "svg")
 
 
-def _pdf(request: HttpRequest, look: pages.Look) -> HttpResponse:
+def _pdf(request: HttpRequest, look: selectors.Look) -> HttpResponse:
     paper = "letter" if request.GET.get("paper") == "letter" else "A4"
     page = render_to_string("flow/print.html", {**pages.map_page(look), "paper": paper}, request=request)
     return _download(HTML(string=page).write_pdf(), "application/pdf", look, "pdf")
 
 
-def _download(body: bytes, kind: str, look: pages.Look, ending: str) -> HttpResponse:
+def _download(body: bytes, kind: str, look: selectors.Look, ending: str) -> HttpResponse:
     response = HttpResponse(body, content_type=kind)
     name = slugify(look.name) or "flow"
     response["Content-Disposition"] = f'attachment; filename="{name}-flow.{ending}"'

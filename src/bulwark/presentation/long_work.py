@@ -3,14 +3,23 @@
 import asyncio
 import json
 import threading
+import time
 from collections.abc import AsyncIterator, Callable
 
 from django.http import StreamingHttpResponse
 
 LONG_S = 45.0
+# A page answers first with what a search finds in this time.
+FIRST_LOOK_S = 2.0
 KEEP_ALIVE_S = 1.0
 
 Work = Callable[[Callable[[int], None], Callable[[], bool]], str]
+
+
+def deadline(seconds: float, cancelled: Callable[[], bool] | None = None) -> Callable[[], bool]:
+    """Says when work must stop: after so many seconds from now, or when nobody waits for it."""
+    end = time.monotonic() + seconds
+    return lambda: time.monotonic() > end or bool(cancelled and cancelled())
 
 
 async def _stream(work: Work) -> AsyncIterator[bytes]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Mapping
 from typing import Any
 
@@ -11,6 +12,8 @@ from foodsafety.foods import allergen_tag, soil_tag
 from foodsafety.ordering import best_order, washes_as_written
 from foodsafety.recipes import Process, process_from
 from foodsafety.rules import House, house_from
+
+SEARCH_S = 2.0
 
 
 def _spelled(data: Mapping[str, Any]) -> dict[str, str]:
@@ -43,7 +46,8 @@ def _cleared(row: Cleared, words: Mapping[str, str]) -> dict[str, Any]:
 
 
 def _best(process: Process, house: House) -> dict[str, Any]:
-    best = best_order(process, house)
+    end = time.monotonic() + SEARCH_S
+    best = best_order(process, house, should_stop=lambda: time.monotonic() > end)
     return {
         "order": list(best.order),
         "washes": best.washes,

@@ -3,7 +3,7 @@
 from foodsafety.lesson.control_points import safety_plan
 from foodsafety.lesson.events import PAYLOAD_CHECKS, READY_CHECKS, Event, check_payload
 from foodsafety.lesson.evidence import Brick, bricks
-from foodsafety.lesson.fold import advance, fold, fold_on
+from foodsafety.lesson.folding import advance, fold, fold_on
 from foodsafety.lesson.handlers import verdict_of, would_breach
 from foodsafety.lesson.plan import PHASES, ControlPoint, Phase, Plan
 from foodsafety.lesson.replay import ReplayedLog, Told, process_from_log

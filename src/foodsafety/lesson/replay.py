@@ -12,7 +12,7 @@ from typing import Any, Literal
 
 from foodsafety.contamination import heated_with
 from foodsafety.lesson.events import TOUCHED, Event
-from foodsafety.lesson.fold import advance
+from foodsafety.lesson.folding import advance
 from foodsafety.lesson.plan import Plan
 from foodsafety.lesson.state import State, opening_state
 from foodsafety.quantities import CoreError

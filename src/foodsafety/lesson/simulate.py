@@ -9,7 +9,7 @@ from typing import Any, Literal
 
 from foodsafety.lesson.events import READY_CHECKS, Event
 from foodsafety.lesson.evidence import bricks
-from foodsafety.lesson.fold import advance
+from foodsafety.lesson.folding import advance
 from foodsafety.lesson.handlers import verdict_of
 from foodsafety.lesson.plan import Plan
 from foodsafety.lesson.state import State, next_step, opening_state

@@ -1,8 +1,8 @@
-"""Ways to mend a process: washes, second tools, other hands, moved steps, or another order.
+"""Ways to repair a process: washes, second tools, other hands, moved steps, or another order.
 
-Each mend is a whole process again, judged anew: it says what it still leaves, and what it costs
-in seconds, litres and tools. The counts come from ``washes`` (order and washes alone, exact) and
-``ordering`` (everything else, proven or with its bound).
+Each repair is a whole process again, judged anew: it says what it still leaves, and what it costs
+in seconds, litres and tools. The counts come from ``search`` (order and washes alone, exact) and
+``constraint_model`` (everything else, proven or with its bound).
 """
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ from foodsafety.contamination import (
 )
 from foodsafety.foods import wash_cost
 from foodsafety.ordering.compiled import Compiled
-from foodsafety.ordering.constraint_model import BREACH, Freedom, IsCancelled, OrderModel, Solution
+from foodsafety.ordering.constraint_model import BREACH, Freedom, OrderModel, Solution
 from foodsafety.ordering.repair_costs import (
     CHANGE,
     DEAREST_S,
@@ -39,7 +39,7 @@ from foodsafety.ordering.repair_costs import (
     wash_steps,
     with_order,
 )
-from foodsafety.ordering.search import SearchProgress, WashPlan, best_order, washes_as_written
+from foodsafety.ordering.search import SearchProgress, ShouldStop, WashPlan, best_order, washes_as_written
 from foodsafety.recipes import WASHES, Process, Step, Tool
 from foodsafety.rules import House
 
@@ -345,11 +345,11 @@ def in_best_order(
     within_s: float | None = None,
     seconds: float = 2.0,
     progress: SearchProgress | None = None,
-    cancelled: IsCancelled | None = None,
+    should_stop: ShouldStop | None = None,
 ) -> Repair | None:
     """The process in the order that needs the fewest washes. With ``within_s`` [s], of the orders
-    that take no longer than that. None where no number of washes helps."""
-    plan = best_order(process, house, washing_up=True, seconds=seconds, progress=progress, cancelled=cancelled)
+    that take no longer than that, looked for at most ``seconds``. None where no number of washes helps."""
+    plan = best_order(process, house, washing_up=True, progress=progress, should_stop=should_stop)
     if plan.washes is None:
         return None
     mend = reordered(process, plan, house, scrub_s=scrub_s)
@@ -357,7 +357,7 @@ def in_best_order(
         return mend
     kitchen = _kitchen(process, house, scrub_s)
     freedom = Freedom(moves=True, written_washes=False, within_s=within_s)
-    found = OrderModel(kitchen.compiled, freedom, {"wash": 1}).solve(seconds=seconds, cancelled=cancelled)
+    found = OrderModel(kitchen.compiled, freedom, {"wash": 1}).solve(seconds=seconds, cancelled=should_stop)
     if found is None or found.breaches:
         return None
     steps = process.steps
@@ -375,10 +375,10 @@ def in_best_order(
     return reordered(process, timely, house, scrub_s=scrub_s)
 
 
-def washes_needed(process: Process, house: House | None = None) -> int | None:
+def washes_needed(process: Process, house: House | None = None, *, should_stop: ShouldStop | None = None) -> int | None:
     """Washes of the order as written: those it asks for, the fewest more that it needs, and what
     is still to be washed up of what it washes before."""
-    return washes_as_written(process, house, washing_up=True).washes
+    return washes_as_written(process, house, washing_up=True, should_stop=should_stop).washes
 
 
 # --- one eater's portion ---------------------------------------------------------------------------
@@ -402,6 +402,7 @@ def allergen_run(
     scrub_s: float = 20.0,
     spare: Mapping[str, int] | None = None,
     seconds: float = REPAIR_S,
+    should_stop: ShouldStop | None = None,
 ) -> AllergenRun:
     """The order, and the tools, that keep a served food free of allergens; other findings are
     not its concern. ``spare`` counts, by kind, the tools the kitchen has beyond those written:
@@ -409,7 +410,7 @@ def allergen_run(
     watched = frozenset(allergens)
     asked = replace(process, free_of={portion: watched})
     kitchen = _kitchen(asked, house, scrub_s)
-    candidates = [_as_it_stands(kitchen), in_best_order(asked, house, scrub_s=scrub_s, seconds=seconds)]
+    candidates = [_as_it_stands(kitchen), in_best_order(asked, house, scrub_s=scrub_s, should_stop=should_stop)]
     if spare is None or any(spare.get(tool.kind, 0) for tool in process.tools.values()):
         freedom = Freedom(moves=True, tools=True)
         candidates.append(kitchen.solved(freedom, "mixed", seconds=seconds))

@@ -8,7 +8,6 @@ number that is proven to be the least any order could need.
 from __future__ import annotations
 
 import heapq
-import time
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 from itertools import combinations
@@ -18,9 +17,9 @@ from foodsafety.ordering.compiled import Compiled, Soiled
 from foodsafety.recipes import Process
 from foodsafety.rules import House
 
-# States a search may keep, and how long it may take [s]; past that it says what it has proven.
+# States a search may keep, in any order and in the order written; past that it says what it has proven.
 LARGEST_SEARCH = 60_000
-SEARCH_S = 2.0
+WRITTEN_SEARCH = 10_000
 NARROW = 60
 MOST_FREE = 7
 
@@ -325,12 +324,18 @@ def _plan(problem: _Problem, node: _Node, cost: int, *, bound: int) -> WashPlan:
     )
 
 
-def washes_as_written(process: Process, house: House | None = None, *, washing_up: bool = False) -> WashPlan:
+def washes_as_written(
+    process: Process,
+    house: House | None = None,
+    *,
+    washing_up: bool = False,
+    limit: int = WRITTEN_SEARCH,
+    should_stop: ShouldStop | None = None,
+) -> WashPlan:
     """The order as written: the washes it asks for, and the fewest more that make it clean.
-    ``washing_up`` as in ``best_order``."""
+    ``washing_up``, ``limit`` and ``should_stop`` as in ``best_order``."""
     problem = _Problem(Compiled(process, house or House()), washing_up=washing_up)
-    end = time.monotonic() + SEARCH_S / 2
-    search = _Search(problem, fixed=True, limit=LARGEST_SEARCH, stop=lambda: time.monotonic() > end)
+    search = _Search(problem, fixed=True, limit=limit, stop=should_stop)
     return search.run() or _narrow(problem, fixed=True, bound=search.bound)
 
 
@@ -339,27 +344,19 @@ def best_order(
     house: House | None = None,
     *,
     washing_up: bool = False,
-    seconds: float = SEARCH_S,
     limit: int = LARGEST_SEARCH,
     progress: SearchProgress | None = None,
-    cancelled: ShouldStop | None = None,
+    should_stop: ShouldStop | None = None,
 ) -> WashPlan:
     """The order of the steps that needs the fewest washes.
 
-    Proven, unless the search would take more than ``seconds`` or pass ``limit`` states, or
-    ``cancelled`` says stop: then the best order of a narrow search, with the ``bound`` that is
+    Proven, unless the search would pass ``limit`` states or ``should_stop`` says so (a deadline, or
+    nobody waiting any more): then the best order of a narrow search, with the ``bound`` that is
     proven. ``progress`` hears that bound as it rises. ``washing_up``: whatever the written steps
     wash somewhere is clean at the end too, and that is counted.
     """
     problem = _Problem(Compiled(process, house or House()), washing_up=washing_up)
-    end = time.monotonic() + seconds
-    search = _Search(
-        problem,
-        fixed=False,
-        limit=limit,
-        stop=lambda: time.monotonic() > end or bool(cancelled and cancelled()),
-        progress=progress,
-    )
+    search = _Search(problem, fixed=False, limit=limit, stop=should_stop, progress=progress)
     found = search.run()
     if found:
         return found

@@ -21,7 +21,7 @@ from foodsafety.recipes.editing import (
 )
 from foodsafety.recipes.ingredients import Ingredient, KnownFood, KnownFoods, read_ingredient
 from foodsafety.recipes.instructions import gas_mark_c, minutes_in, orders, sentences, temperatures_in
-from foodsafety.recipes.portions import PartCan, Portions, part_can, portions
+from foodsafety.recipes.portions import PartCan, Portions, batch_portions, part_can
 from foodsafety.recipes.process import (
     MAX_STEPS,
     VERBS,
@@ -84,6 +84,7 @@ __all__ = [
     "Swap",
     "Tool",
     "add_step_after",
+    "batch_portions",
     "best_text",
     "change_step",
     "cook_batches",
@@ -97,7 +98,6 @@ __all__ = [
     "move_step",
     "orders",
     "part_can",
-    "portions",
     "process_from",
     "propose",
     "read_document",

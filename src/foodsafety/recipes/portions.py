@@ -35,7 +35,7 @@ class Portions:
     batches: int
 
 
-def portions(*, batch_g: float, portion_g: float, people: int) -> Portions:
+def batch_portions(*, batch_g: float, portion_g: float, people: int) -> Portions:
     """Portions of a batch, and batches for so many people."""
     positive(portion_g, "portion_g")
     positive(batch_g, "batch_g")

@@ -7,7 +7,7 @@ from foodsafety.cooling import (
 )
 from foodsafety.hygiene import basin_queue, sanitiser_dilution
 from foodsafety.quantities import CoreError
-from foodsafety.recipes import part_can, portions
+from foodsafety.recipes import batch_portions, part_can
 
 # --- small sums -------------------------------------------------------------------------------------
 
@@ -26,7 +26,7 @@ def test_sanitiser_is_good_from_50_to_100_ppm(ppm: float, standing: str) -> None
         (lambda: sanitiser_dilution(litres=0, ppm=100, product_percent=5), "litres"),
         (lambda: basin_queue(people=5, basins=0, scrub_s=20), "basins"),
         (lambda: part_can(needed_g=1, can_g=0), "can_g"),
-        (lambda: portions(batch_g=100, portion_g=200, people=5), "portion_g"),
+        (lambda: batch_portions(batch_g=100, portion_g=200, people=5), "portion_g"),
         (lambda: field_water(people=0, washes_each=4, produce_kg=0), "people"),
     ],
 )

@@ -6,16 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from foodsafety.lesson import (
-    PAYLOAD_CHECKS,
-    Event,
-    State,
-    advance,
-    bricks,
-    fold,
-    opening_state,
-    would_breach,
-)
+from foodsafety.lesson import PAYLOAD_CHECKS, Event, State, advance, bricks, fold, opening_state, would_breach
 from tests.builders import LEARNERS, READY, a_bench, koftas
 
 # --- the fold ------------------------------------------------------------------------------------------------------

@@ -1,5 +1,7 @@
 """The best order against brute force over every order of small processes."""
 
+import time
+from collections.abc import Callable
 from dataclasses import replace
 from itertools import permutations
 
@@ -11,6 +13,11 @@ from foodsafety.recipes import Process, process_from
 from tests.builders import a_process, demo_recipe
 from tests.core.contamination.test_analysis import process_of, steps
 from tests.core.random_processes import crossed, crowded
+
+
+def after(seconds: float) -> Callable[[], bool]:
+    end = time.monotonic() + seconds
+    return lambda: time.monotonic() > end
 
 
 def test_salad_first_needs_no_wash() -> None:
@@ -56,7 +63,7 @@ def test_a_search_that_stops_gives_an_order_and_an_honest_bound() -> None:
 
 def test_a_search_tells_how_far_it_is_and_stops_when_told() -> None:
     heard: list[int] = []
-    stopped = best_order(crossed(3, 25), progress=heard.append, cancelled=lambda: len(heard) > 1)
+    stopped = best_order(crossed(3, 25), progress=heard.append, should_stop=lambda: len(heard) > 1)
 
     assert heard == sorted(heard)
     assert len(heard) == 2
@@ -65,7 +72,7 @@ def test_a_search_tells_how_far_it_is_and_stops_when_told() -> None:
 
 @pytest.mark.parametrize("seed", range(12))
 def test_twenty_five_steps_are_proven(seed: int) -> None:
-    best = best_order(crossed(seed, 25, soils=3 + seed % 6, waits=seed % 7, people=1 + seed % 3), seconds=60)
+    best = best_order(crossed(seed, 25, soils=3 + seed % 6, waits=seed % 7, people=1 + seed % 3))
 
     assert best.proven
     assert best.bound == best.washes
@@ -86,7 +93,7 @@ def test_a_step_with_thirty_soiled_tools_is_no_hang_and_no_false_proof() -> None
     )
     process.step("heat", "turkey", tools="pan").serve("turkey", "bread2")
 
-    assert best_order(process.build(), seconds=1).washes == 1
+    assert best_order(process.build(), should_stop=after(1)).washes == 1
 
 
 def test_the_demo_recipe_in_its_best_order_saves_washes() -> None:
@@ -158,7 +165,7 @@ def test_raw_food_cooked_alone_needs_no_wash(foods: str) -> None:
 
 def test_five_hundred_steps_are_answered_and_not_called_proven() -> None:
     process = crowded(5, 500)
-    best = best_order(process, seconds=0.2)
+    best = best_order(process, should_stop=after(0.2))
 
     assert sorted(best.order) == sorted(step.id for step in process.steps)
     assert not best.proven
