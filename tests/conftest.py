@@ -7,6 +7,10 @@ import pytest
 from django.db.backends.postgresql.operations import DatabaseOperations
 from hypothesis import settings as hypothesis_settings
 
+from tests.sixth_profile import sixth
+
+__all__ = ["sixth"]
+
 # A slow shared machine is not a bug; what is too slow is measured by bin/bench.
 hypothesis_settings.register_profile("shared", deadline=None)
 hypothesis_settings.load_profile("shared")

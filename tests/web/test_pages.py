@@ -241,3 +241,20 @@ def test_rehearsing_from_the_lesson_page_leads_to_the_wall_of_the_copy(
 
     copy = Lesson.objects.get(rehearsal=True)
     assert answer["Location"] == f"/lessons/{copy.pk}/wall/"
+
+
+@pytest.mark.parametrize("path", ["/rules/", "/kitchen/", "/workbench/cook/", "/lessons/{}/plan/?profile=tidal-isles"])
+def test_a_sixth_profile_shows_wherever_profiles_are_chosen(hostel: Hostel, sixth: str, path: str) -> None:
+    html = hostel.client().get(path.format(hostel.lesson.pk)).content.decode()
+
+    assert "Tidal isles" in html
+
+
+def test_a_lesson_can_be_held_under_a_sixth_profile(hostel: Hostel, sixth: str) -> None:
+    client = hostel.client()
+
+    client.post(f"/lessons/{hostel.lesson.pk}/plan/profile/", {"profile": sixth})
+    tablet = hostel.open().tablet()
+
+    assert "77 °C" in client.get(f"/lessons/{hostel.lesson.pk}/plan/").content.decode()
+    assert tablet.get("/b/").status_code == 200

@@ -23,6 +23,7 @@ from bulwark.lessons import selectors, services
 from bulwark.lessons.forms import JoinForm
 from bulwark.people.actors import Actor
 from foodsafety.quantities import CoreError, c_from_f, question_cold, question_core
+from foodsafety.rules import rule_profile
 
 
 def _unit(request: HttpRequest, bench: Any) -> str:
@@ -30,7 +31,7 @@ def _unit(request: HttpRequest, bench: Any) -> str:
     chosen = request.COOKIES.get("bulwark_unit")
     if chosen in ("C", "F"):
         return chosen
-    return "F" if bench.lesson.profile.startswith("us-") else "C"
+    return rule_profile(bench.lesson.profile).unit
 
 
 def _refused(request: HttpRequest, code: str, status: int) -> HttpResponse:
@@ -114,7 +115,7 @@ def screen(request: HttpRequest) -> HttpResponse:
     if bench is None:
         return _refused(request, *_why_not(actor))
     unit = _unit(request, bench)
-    with translation.override("en-us" if bench.lesson.profile.startswith("us-") else "en-gb"):
+    with translation.override(rule_profile(bench.lesson.profile).spelling):
         context = screens.bench_screen(bench, unit=unit, asked=request.GET.get("panel"))
         context |= {"stages": drawings.wash_ring(wording.wash_stages(context["scrub_s"]))}
         response = render(request, "bench/screen.html", context)
@@ -134,7 +135,7 @@ def screen_fragment(request: HttpRequest) -> HttpResponse:
         code, status = _why_not(actor)
         title, text = wording.refusal(code)
         return JsonResponse({"code": code, "title": title, "text": text}, status=status)
-    with translation.override("en-us" if bench.lesson.profile.startswith("us-") else "en-gb"):
+    with translation.override(rule_profile(bench.lesson.profile).spelling):
         context = screens.bench_screen(bench, unit=_unit(request, bench), asked=request.GET.get("panel"))
         return render(request, "bench/_screen.html", context)
 

@@ -8,7 +8,7 @@ from foodsafety.cooling import containers
 from foodsafety.foods import allergens_for, food_kind, food_kinds
 from foodsafety.quantities import CoreError
 from foodsafety.review import HEAT_SOURCES
-from foodsafety.rules import Profile, changeable_limits, rule_profile
+from foodsafety.rules import Profile, changeable_limits, ranked_profiles, rule_profile
 
 # What a kitchen counts; other kinds can be added as recipes need them.
 COUNTED = (
@@ -45,7 +45,6 @@ COUNTED = (
     "brush",
     "masher",
 )
-_SCHOOLS = ("us-home", "us-foodservice", "uk", "canada", "anz")
 
 
 def kitchen_page(organisation_id: int, typed: dict[str, Any] | None = None) -> dict[str, Any]:
@@ -59,7 +58,7 @@ def kitchen_page(organisation_id: int, typed: dict[str, Any] | None = None) -> d
             {"key": key, "name": name, "options": [(v, text, getattr(chosen, key) == v) for v, text in options.items()]}
             for key, (name, options) in wording.HOUSE.items()
         ],
-        "profiles": [rule_profile(name) for name in _SCHOOLS],
+        "profiles": list(ranked_profiles()),
         "rules": selectors.rules_for(organisation_id, kitchen.profile),
         "counts": [(kind, _tool_name(kind), kitchen.equipment.get(kind, "")) for kind in _counted(kitchen)],
         "sources": HEAT_SOURCES,
@@ -81,7 +80,7 @@ def rules_page(organisation_id: int, words: str) -> dict[str, Any]:
     """The schools side by side, for one food or for all, and what this kitchen uses."""
     kitchen = selectors.kitchen_of(organisation_id)
     mine = selectors.rules_for(organisation_id, kitchen.profile)
-    schools = [rule_profile(name) for name in _SCHOOLS]
+    schools = list(ranked_profiles())
     kind, unknown = None, ""
     if words:
         try:

@@ -11,7 +11,7 @@ from foodsafety.contamination import Cleared, Finding, analyse, rule_source, sev
 from foodsafety.foods import allergen_tag, soil_tag
 from foodsafety.ordering import best_order, washes_as_written
 from foodsafety.recipes import Process, process_from
-from foodsafety.rules import House, house_from
+from foodsafety.rules import MODEL_CODE, House, house_from
 
 SEARCH_S = 2.0
 
@@ -60,7 +60,7 @@ def _best(process: Process, house: House) -> dict[str, Any]:
 def run(data: Mapping[str, Any]) -> dict[str, Any]:
     """Topic ``analyse``."""
     process = process_from(data)
-    code = asked_profile(data).id if data.get("code") is not None else "us-foodservice"
+    code = asked_profile(data).id if data.get("code") is not None else MODEL_CODE
     house = house_from(an_object(data.get("house") or {}))
     words = _spelled(data)
     found = analyse(process, house)

@@ -25,10 +25,10 @@ from foodsafety.contamination.transfer import (
     tracked_soils,
     washed_by,
 )
-from foodsafety.data import data_text
+from foodsafety.data import data_text, profile_text
 from foodsafety.foods import carrier_kinds, soil
 from foodsafety.recipes import Process, Step, washable
-from foodsafety.rules import House
+from foodsafety.rules import MODEL_CODE, House
 
 _NO_HOLD = DRY_VERBS | {"serve", "chill", "freeze", "rest", "heat", "probe", "rinse"}
 MOST_SEVERE = 4
@@ -80,14 +80,19 @@ class Analysis:
 
 
 @cache
-def _sources() -> dict[str, dict[str, str]]:
+def _sources(profile_id: str) -> dict[str, str]:
+    return tomllib.loads(profile_text(profile_id, "contact_sources.toml"))
+
+
+@cache
+def _common_sources() -> dict[str, str]:
     return tomllib.loads(data_text("contact_rules.toml"))
 
 
-def rule_source(rule: str, profile_id: str = "us-foodservice") -> str:
-    """Where a contact rule is written, under a profile; empty for a rule of another subject."""
-    row = _sources().get(rule, {})
-    return row.get(profile_id) or row.get("all") or row.get("us-foodservice", "")
+def rule_source(rule: str, profile_id: str = MODEL_CODE) -> str:
+    """Where a contact rule is written, under a profile; the model code's text where neither the
+    profile nor guidance in general has one; empty for a rule of another subject."""
+    return _sources(profile_id).get(rule) or _common_sources().get(rule) or _sources(MODEL_CODE).get(rule, "")
 
 
 def severity(finding: Finding, *, vulnerable: bool = False) -> int:

@@ -10,7 +10,7 @@ from functools import cache
 from itertools import pairwise
 from typing import Any
 
-from foodsafety.data import data_text
+from foodsafety.data import data_text, profile_text
 from foodsafety.quantities import CoreError, Series, positive
 
 # 130 F: below this nothing is credited. Source: FSIS cooking guideline, Appendix A (lowest row).
@@ -105,14 +105,16 @@ def _deaths() -> Mapping[str, Mapping[str, Any]]:
     return tomllib.loads(data_text("lethality.toml"))
 
 
+@cache
 def kill_targets(profile_id: str) -> tuple[KillTarget, ...]:
     """Every organism with what a profile asks of it."""
+    asked = tomllib.loads(profile_text(profile_id, "lethality.toml"))
     return tuple(
         KillTarget(
             id=key,
             name=row["name"],
             death=Kinetics(t_ref_c=row["t_ref_c"], d_ref_s=row["d_ref_s"], z_c=row["z_c"]),
-            asked=row["targets"].get(profile_id),
+            asked=asked.get(key),
             source=row["source"],
         )
         for key, row in _deaths().items()

@@ -6,23 +6,26 @@ has stopped proves nothing about now.
 
 from __future__ import annotations
 
+import tomllib
 from dataclasses import dataclass
+from functools import cache
 from itertools import pairwise
 from typing import Literal
 
-from foodsafety.quantities import Series
+from foodsafety.data import data_text
+from foodsafety.quantities import Series, Temperature
 from foodsafety.rules import Profile
 
-# How long [s] the air may be above the limit before the food in it is in question: a door, a
-# delivery, a defrost. Beyond this it is an alarm; the clock of the food counts from the beginning.
-GRACE_S = 1800.0
-# A logger that has said nothing for so long [s] is itself an alarm.
-SILENT_S = 1800.0
 StoreKind = Literal["fridge", "freezer"]
 StoreStanding = Literal["cold", "peak", "alarm", "silent", "no_reading"]
 # What to do with the food: check its own temperature and move it, use it now, throw it away, or
 # (freezer) it is still frozen hard.
 StoreAction = Literal["nothing", "watch", "move", "use_now", "discard", "measure"]
+
+
+@cache
+def _file() -> dict[str, float]:
+    return tomllib.loads(data_text("cold_stores.toml"))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,26 +56,13 @@ def judge_store(readings: Series, profile: Profile, *, kind: StoreKind, now_s: f
             action="measure",
             section=rule.section,
         )
-    limit = rule.temperature
     last_s, last_c = readings[-1]
-    since: float | None = None
-    longest = 0.0
-    for (t0, c0), (t1, c1) in pairwise(readings):
-        if limit.kept_by(c0) and not limit.kept_by(c1):
-            since = t0 + (t1 - t0) * (limit.c - c0) / (c1 - c0)
-        elif not limit.kept_by(c0) and since is None:
-            since = t0
-        if since is not None and limit.kept_by(c1):
-            longest = max(longest, t0 + (t1 - t0) * (limit.c - c0) / (c1 - c0) - since if c1 != c0 else t1 - since)
-            since = None
-    if since is None and not limit.kept_by(last_c):
-        since = last_s
+    since, longest = _spells(readings, rule.temperature)
     # While nobody reads, a store that was warm is taken to be warm still.
     running = max(0.0, now_s - since) if since is not None else 0.0
     longest = max(longest, running)
-    silent = now_s - last_s > SILENT_S
-    quiet: StoreStanding = "silent" if silent else "cold"
-    warm: StoreStanding = "alarm" if running > GRACE_S else "peak"
+    quiet: StoreStanding = "silent" if now_s - last_s > _file()["silent_s"] else "cold"
+    warm: StoreStanding = "alarm" if running > _file()["grace_s"] else "peak"
     standing = quiet if since is None else warm
     return StoreVerdict(
         standing=standing,
@@ -85,12 +75,30 @@ def judge_store(readings: Series, profile: Profile, *, kind: StoreKind, now_s: f
     )
 
 
+def _spells(readings: Series, limit: Temperature) -> tuple[float | None, float]:
+    """Since when [s] the air is above the limit (None: it is not), and the longest spell that has ended [s]."""
+    since: float | None = None
+    longest = 0.0
+    for (t0, c0), (t1, c1) in pairwise(readings):
+        crossing_s = t1 if c1 == c0 else t0 + (t1 - t0) * (limit.c - c0) / (c1 - c0)
+        if limit.kept_by(c0) and not limit.kept_by(c1):
+            since = crossing_s
+        elif not limit.kept_by(c0) and since is None:
+            since = t0
+        if since is not None and limit.kept_by(c1):
+            longest = max(longest, crossing_s - since)
+            since = None
+    if since is None and not limit.kept_by(readings[-1][1]):
+        since = readings[-1][0]
+    return since, longest
+
+
 def _action(profile: Profile, kind: StoreKind, standing: StoreStanding, above_s: float, last_c: float) -> StoreAction:
     if standing == "silent":
         return "measure"
-    if above_s <= GRACE_S:
+    if above_s <= _file()["grace_s"]:
         return "watch" if standing == "peak" else "nothing"
-    if kind == "freezer" and last_c <= -1.0:
+    if kind == "freezer" and last_c <= _file()["hard_frozen_c"]:
         return "watch"  # hard frozen still: quality, not safety
     clock = profile.clock_for("cold", None)
     if above_s > clock.limit_s:

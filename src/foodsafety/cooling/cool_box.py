@@ -21,9 +21,7 @@ from foodsafety.shelf import Clock, ClockVerdict, judge_clock
 _AIR_J_L_K = 1.2
 _FOOD_J_KG_K = 3600.0
 _ICE_J_KG_K = 2000.0
-_SPARE = 1.3
 _STEP_S = 300.0
-_FOOD_L_KG = 1.6  # food lies loosely
 _MOST_HOURS = 96 * 1.6
 _BEYOND = 1.6  # how much longer than asked a course is looked at
 
@@ -121,9 +119,10 @@ def box_need(trip: BoxTrip) -> BoxNeed:
     walls_kj = trip.case["w_k"] * (trip.ambient_c - min(trip.keep_c, 0.0)) * trip.hours * 3.6
     openings_kj = trip.openings * trip.opening_j(trip.keep_c) / 1000
     food_kj = trip.food_kg * _FOOD_J_KG_K * max(0.0, trip.food_c - trip.keep_c) / 1000
-    cold_kg = _SPARE * (walls_kj + openings_kj + food_kj) / trip.ice_kj_kg
+    cold_kg = _file()["spare"]["ice"] * (walls_kj + openings_kj + food_kj) / trip.ice_kj_kg
+    food_l_kg = _file()["spare"]["food_l_kg"]
     cold_l = cold_kg * trip.ice["litres_per_kg"]
-    room_l = cold_l + trip.food_kg * _FOOD_L_KG
+    room_l = cold_l + trip.food_kg * food_l_kg
     return BoxNeed(
         cold_kg=cold_kg,
         walls_kj=walls_kj,
@@ -132,7 +131,7 @@ def box_need(trip: BoxTrip) -> BoxNeed:
         room_needed_l=room_l,
         room_l=trip.case["litres"],
         fits=room_l <= trip.case["litres"],
-        food_fits_kg=max(0.0, (trip.case["litres"] - cold_l) / _FOOD_L_KG),
+        food_fits_kg=max(0.0, (trip.case["litres"] - cold_l) / food_l_kg),
     )
 
 

@@ -12,7 +12,7 @@ import tomllib
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache, lru_cache
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 
@@ -30,20 +30,19 @@ from foodsafety.heat import (
     temperature_left,
 )
 from foodsafety.quantities import CoreError, Series, finite, positive
-from foodsafety.rules import Profile
+from foodsafety.rules import MODEL_CODE, Profile
 from foodsafety.rules import rule_profile as shipped
 
 Texture = Literal["thin", "thick"]
 HORIZON_S = 16 * 3600.0
 # Denser at the beginning, where the first limit is.
 _TIMES = np.concatenate([np.linspace(0, 3 * 3600, 46)[:-1], np.linspace(3 * 3600, HORIZON_S, 27)])
-# Liquid that nobody stirs passes its heat to the wall at about this [W/(m2 K)], stirred at more.
-_STILL_INSIDE_H, _STIRRED_INSIDE_H = 120.0, 600.0
-# Ice beyond what the food melts: the bath itself, the pot and the air.
-_ICE_SPARE = 1.35
-_HEADROOM = 0.9  # nothing is filled to the brim
-_LONGEST_BATCH_L = 500.0
 MOST_PIECES, MOST_POTS = 16, 6
+
+
+@cache
+def _file() -> dict[str, Any]:
+    return tomllib.loads(data_text("chilling.toml"))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -68,7 +67,7 @@ class Container:
     @property
     def holds_l(self) -> float:
         """What it takes with room at the top [l]."""
-        return 1000 * self.area_m2 * self.height_m * _HEADROOM
+        return 1000 * self.area_m2 * self.height_m * float(_file()["headroom"])
 
 
 @cache
@@ -113,7 +112,7 @@ class ChillBatch:
     texture: Texture = "thick"
 
     def __post_init__(self) -> None:
-        finite(self.litres, "litres", high=_LONGEST_BATCH_L)
+        finite(self.litres, "litres", high=_file()["longest_batch_l"])
         positive(self.litres, "litres")
 
     @property
@@ -141,8 +140,7 @@ class ChillWay:
     @property
     def effort_s(self) -> float:
         """What it costs the cook [s]; an ice bath must be made, a stirred one stood at."""
-        extra = {"ice_bath": 300.0, "stirred_ice_bath": 900.0}.get(self.where, 0.0)
-        return self.count * self.container.effort_s + extra
+        return self.count * self.container.effort_s + float(_file()["effort_s"].get(self.where, 0.0))
 
 
 @dataclass(frozen=True, slots=True)
@@ -183,13 +181,13 @@ def chill_course(way: ChillWay, batch: ChillBatch) -> ChillCourse:
 def _lumped_s(way: ChillWay, batch: ChillBatch, h: float, *, stirred: bool) -> float:
     """The time constant [s] of a liquid that keeps itself mixed; evaporation is not counted on."""
     box = way.container
-    inside = _STIRRED_INSIDE_H if stirred else _STILL_INSIDE_H
+    inside = _file()["stirred_inside_h" if stirred else "still_inside_h"]
     through = 1 / (1 / h + 1 / inside)
     around = math.pi * box.length_m if box.round else 2 * (box.length_m + box.width_m)
     top = 0.0 if "ice" in way.where or way.where == "tap_water" else box.area_m2
     surface = around * way.depth_m + box.area_m2 + top
     food = batch.food
-    return box.area_m2 * way.depth_m * food.rho * food.cp / (through * surface)
+    return float(box.area_m2 * way.depth_m * food.rho * food.cp / (through * surface))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -256,7 +254,6 @@ def judge_course(
 
 
 # Where a profile measures no stages a plan borrows these: it can only make a plan stricter.
-GUIDE_PROFILE = "us-foodservice"
 
 
 def planning_profile(profile: Profile) -> Profile:
@@ -264,7 +261,7 @@ def planning_profile(profile: Profile) -> Profile:
     (it asks for food in the fridge within a time, shallow, and no more)."""
     if profile.cooling.stages:
         return profile
-    return replace(profile, cooling=replace(profile.cooling, stages=shipped(GUIDE_PROFILE).cooling.stages))
+    return replace(profile, cooling=replace(profile.cooling, stages=shipped(MODEL_CODE).cooling.stages))
 
 
 def judge_planned(series: Series, profile: Profile) -> CoolingVerdict:
@@ -280,7 +277,7 @@ def plan_chill(situation: ChillSituation, way: ChillWay, *, owned: int | None = 
     cold_s = verdict.crossings_s.get(last_c)
     ice_kg = 0.0
     if "ice" in way.where:
-        ice_kg = _ICE_SPARE * situation.batch.heat_kj(situation.now_c, last_c) / LATENT_KJ_KG
+        ice_kg = _file()["ice_spare"] * situation.batch.heat_kj(situation.now_c, last_c) / LATENT_KJ_KG
     return ChillPlan(
         way=way,
         course=course,
@@ -415,6 +412,6 @@ def left_to_cool(
 ) -> ChillWay:
     """The batch in one container as it stands. Raises CoreError where it does not fit."""
     depth_m = batch.litres / 1000 / box.area_m2
-    if batch.litres > 1.05 * box.holds_l / _HEADROOM:
+    if batch.litres > _file()["overfull"] * box.holds_l / _file()["headroom"]:
         raise CoreError("container", f"{batch.litres:g} l do not fit into a {box.name}")
     return ChillWay(container=box, count=1, depth_m=depth_m, where=where, covers=covers, around_c=around_c)

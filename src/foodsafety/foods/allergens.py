@@ -6,8 +6,9 @@ import tomllib
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache
+from typing import Any
 
-from foodsafety.data import data_text
+from foodsafety.data import data_text, profile_folders, profile_text
 from foodsafety.foods.words import plain_id
 
 
@@ -29,6 +30,24 @@ class AllergenSet:
         return {tag: word for tag, word in self.members.items() if tag in found}
 
 
+def _profiles_with(allergen_set: str) -> tuple[str, ...]:
+    """The profiles whose law names this set, as their own folders say."""
+    return tuple(
+        name
+        for name in profile_folders()
+        if tomllib.loads(profile_text(name, "limits.toml")).get("allergens") == allergen_set
+    )
+
+
+def _set_rows() -> dict[str, dict[str, Any]]:
+    """The sets of every place, and those that a profile's own folder brings."""
+    rows: dict[str, dict[str, Any]] = tomllib.loads(data_text("allergens.toml"))
+    for name in profile_folders():
+        own = tomllib.loads(profile_text(name, "allergens.toml"))
+        rows |= {name: {"locales": [], **own}} if own else {}
+    return rows
+
+
 @cache
 def allergen_sets() -> dict[str, AllergenSet]:
     """Every allergen set by id."""
@@ -36,13 +55,13 @@ def allergen_sets() -> dict[str, AllergenSet]:
         key: AllergenSet(
             id=key,
             name=row["name"],
-            profiles=tuple(row["profiles"]),
+            profiles=_profiles_with(key),
             locales=tuple(row["locales"]),
             members=row["members"],
             within=row.get("within", {}),
             verify=bool(row.get("verify", False)),
         )
-        for key, row in tomllib.loads(data_text("allergens.toml")).items()
+        for key, row in _set_rows().items()
     }
 
 

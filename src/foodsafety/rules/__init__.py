@@ -3,6 +3,7 @@
 from foodsafety.rules.house import HOUSE_CHOICES, LONGEST_SCRUB_S, House, house_from
 from foodsafety.rules.local import changeable_limits, local_profile
 from foodsafety.rules.profile import (
+    MODEL_CODE,
     ClockLimit,
     CookLimit,
     CoolingStage,
@@ -10,12 +11,14 @@ from foodsafety.rules.profile import (
     LocalChange,
     Profile,
     profile_ids,
+    ranked_profiles,
     rule_profile,
 )
 
 __all__ = [
     "HOUSE_CHOICES",
     "LONGEST_SCRUB_S",
+    "MODEL_CODE",
     "ClockLimit",
     "CookLimit",
     "CoolingStage",
@@ -27,5 +30,6 @@ __all__ = [
     "house_from",
     "local_profile",
     "profile_ids",
+    "ranked_profiles",
     "rule_profile",
 ]

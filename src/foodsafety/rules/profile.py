@@ -7,10 +7,13 @@ import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
-from importlib.resources import files
 from typing import Any, Literal
 
+from foodsafety.data import profile_folders, profile_text
 from foodsafety.quantities import CoreError, Temperature, Unit, finite, positive
+
+# The model code: where a school says nothing of a thing that must be planned or named, its text stands.
+MODEL_CODE = "us-foodservice"
 
 HoldName = Literal["cold", "hot", "freezer"]
 
@@ -136,6 +139,10 @@ class Profile:
     probe_accuracy_c: float | None
     subtract_probe_error: bool
     longest_gap_s: float
+    rank: int
+    unit: Unit
+    spelling: Literal["en-us", "en-gb"]
+    allergens: str
     changes: tuple[LocalChange, ...] = ()
     weaker: frozenset[str] = frozenset()
 
@@ -256,14 +263,23 @@ def profile_from_data(data: Mapping[str, Any]) -> Profile:
         probe_accuracy_c=probe.get("accuracy_c"),
         subtract_probe_error=bool(probe["subtract_error"]),
         longest_gap_s=positive(probe["longest_gap_s"], "probe.longest_gap_s"),
+        rank=int(data["rank"]),
+        unit="F" if data["unit"] == "F" else "C",
+        spelling="en-us" if data["spelling"] == "en-us" else "en-gb",
+        allergens=data["allergens"],
     )
 
 
 @cache
 def profile_ids() -> tuple[str, ...]:
-    """The profiles shipped, sorted."""
-    folder = files("foodsafety") / "data" / "profiles"
-    return tuple(sorted(entry.name.removesuffix(".toml") for entry in folder.iterdir() if entry.name.endswith(".toml")))
+    """The profiles shipped, sorted: one folder of data each."""
+    return profile_folders()
+
+
+@cache
+def ranked_profiles() -> tuple[Profile, ...]:
+    """Every shipped profile, in the order in which they stand side by side."""
+    return tuple(sorted(map(rule_profile, profile_ids()), key=lambda row: (row.rank, row.id)))
 
 
 @cache
@@ -275,8 +291,8 @@ def rule_profile(profile_id: str) -> Profile:
 
 
 def profile_data(profile_id: str) -> dict[str, Any]:
-    text = (files("foodsafety") / "data" / "profiles" / f"{profile_id}.toml").read_text(encoding="utf-8")
-    return tomllib.loads(text)
+    """The limits of a profile as its folder has them."""
+    return {**tomllib.loads(profile_text(profile_id, "limits.toml")), "id": profile_id}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import tomllib
+from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cache
 from itertools import pairwise
-from typing import Literal
+from typing import Any, Literal
 
+from foodsafety.data import data_text
 from foodsafety.quantities import Series, Temperature
 from foodsafety.rules import ClockLimit, Profile
 
@@ -73,9 +77,6 @@ def _between_s(start: tuple[float, float], end: tuple[float, float], low_c: floa
 
 
 ClockSchool = Literal["rules", "2_4", "4_6"]
-# The 4-hour and 6-hour school: Food Code 3-501.19; six hours only for food that began cold and never
-# passed 70 F. The 2-hour and 4-hour school: anz and uk guidance.
-_NEVER_ABOVE_F = 70.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -96,19 +97,32 @@ def school_verdict(
     "4_6" gives six hours only where readings show that the food began at 41 F or below and never
     passed 70 F; without readings four count.
     """
-    if school == "2_4":
-        keep_s, limit_s, section = 2 * 3600.0, 4 * 3600.0, "2-hour/4-hour"
-    elif school == "4_6":
-        cool = bool(readings) and Temperature(value=41, unit="F").kept_by(readings[0][1])
-        never = all(Temperature(value=_NEVER_ABOVE_F, unit="F").kept_by(c) for _, c in readings)
-        limit_s = 6 * 3600.0 if cool and never else 4 * 3600.0
-        keep_s, section = 0.0, "Food Code 3-501.19(B), (C)"
-    else:
-        clock = profile.clock_for("cold", ambient_c)
-        keep_s = clock.warn_s if clock.warn_s is not None else clock.limit_s
-        limit_s, section = clock.limit_s, clock.section
+    keep_s, limit_s, section = _school_limits(school, profile, ambient_c, readings)
     if out_s > limit_s:
         return SchoolVerdict(action="discard", limit_s=limit_s, remaining_s=0.0, section=section)
     if out_s > keep_s:
         return SchoolVerdict(action="use_now", limit_s=limit_s, remaining_s=limit_s - out_s, section=section)
     return SchoolVerdict(action="keep", limit_s=limit_s, remaining_s=keep_s - out_s, section=section)
+
+
+@cache
+def _schools() -> dict[str, dict[str, Any]]:
+    return tomllib.loads(data_text("clock_schools.toml"))
+
+
+def _school_limits(
+    school: ClockSchool, profile: Profile, ambient_c: float | None, readings: Series
+) -> tuple[float, float, str]:
+    """Until when [s] it may go back into the cold, until when it may be used, and where that is written."""
+    if school == "rules":
+        clock = profile.clock_for("cold", ambient_c)
+        return (clock.limit_s if clock.warn_s is None else clock.warn_s), clock.limit_s, clock.section
+    row = _schools()["two_four" if school == "2_4" else "four_six"]
+    cool = "cool_limit_s" in row and _stayed_cool(row, readings)
+    return float(row["keep_s"]), float(row["cool_limit_s" if cool else "limit_s"]), row["section"]
+
+
+def _stayed_cool(row: Mapping[str, Any], readings: Series) -> bool:
+    """True only where readings show it."""
+    begins, highest = Temperature(**row["begins_at"]), Temperature(**row["never_above"])
+    return bool(readings) and begins.kept_by(readings[0][1]) and all(highest.kept_by(c) for _, c in readings)
