@@ -177,7 +177,7 @@ def test_the_simulated_probe_reads_warmer_as_time_passes(hostel: Hostel) -> None
     hostel.says("step_done", step="griddle", by=[])
 
     reading = tablet.get("/b/probe/?food=koftas&piece=1").json()
-    assert 55 < reading["celsius"] < 85
+    assert 40 < reading["celsius"] < 97  # between where it began and the griddle
     assert {"device", "channel", "celsius", "error_c", "battery_percent", "calibrated", "at"} <= set(reading)
 
 
