@@ -20,12 +20,29 @@ HIGHEST_CORE_C = 103.0
 
 
 class CoreError(ValueError):
-    """Input that cannot be understood: names the field, and what was wrong with it."""
+    """Input that cannot be understood: the field, an id that says why, and the facts of it.
 
-    def __init__(self, field: str, message: str) -> None:
-        super().__init__(f"{field}: {message}")
+    There is no sentence in it: the web side's ``wording`` has one for every id, and ``detail`` is
+    for programs and logs.
+    """
+
+    def __init__(self, field: str, why: str, **facts: object) -> None:
         self.field = field
-        self.message = message
+        self.why = why
+        self.facts = facts
+        super().__init__(f"{field}: {self.detail}")
+
+    @property
+    def detail(self) -> str:
+        """The reason in short, as "outside (value=3, low=5, high=9)"."""
+        facts = ", ".join(f"{name}={_short(value)}" for name, value in self.facts.items())
+        reason = self.why.replace("_", " ")
+        return f"{reason} ({facts})" if facts else reason
+
+
+def _short(value: object) -> str:
+    text = " | ".join(map(str, value)) if isinstance(value, (tuple, list)) else str(value)
+    return text if len(text) <= 300 else text[:300] + "..."
 
 
 def c_from_f(f: float) -> float:
@@ -68,16 +85,18 @@ class Temperature:
 
 def finite(value: object, field: str, *, low: float = -math.inf, high: float = math.inf) -> float:
     """A plain number within ``low..high``, or CoreError naming the field."""
+    if value is None:
+        raise CoreError(field, "number_missing")
     if isinstance(value, bool) or not isinstance(value, (int, float)):
-        raise CoreError(field, f"a number is needed, not {value!r}")
+        raise CoreError(field, "not_a_number", value=value)
     try:
         number = float(value)
     except OverflowError:
-        raise CoreError(field, "the number is too large") from None
+        raise CoreError(field, "number_too_large") from None
     if not math.isfinite(number):
-        raise CoreError(field, "the number must be finite")
+        raise CoreError(field, "not_finite")
     if not low <= number <= high:
-        raise CoreError(field, f"{number:g} is outside {low:g} to {high:g}")
+        raise CoreError(field, "outside", value=number, low=low, high=high)
     return number
 
 
@@ -85,7 +104,7 @@ def positive(value: object, field: str) -> float:
     """A number above zero, or CoreError naming the field."""
     number = finite(value, field)
     if number <= 0:
-        raise CoreError(field, f"{number:g} is not above 0")
+        raise CoreError(field, "not_above_0", value=number)
     return number
 
 
@@ -110,7 +129,7 @@ def tidy_readings(
         if row is None:
             continue
         if isinstance(row, (str, bytes)) or not isinstance(row, Sequence) or len(row) != 2:
-            raise CoreError(f"{field}[{i}]", "a pair [seconds, Celsius] is needed")
+            raise CoreError(f"{field}[{i}]", "not_a_pair")
         if row[0] is None or row[1] is None:
             continue
         time_s = finite(row[0], f"{field}[{i}][0]", low=-1e12, high=1e12)

@@ -161,7 +161,7 @@ def test_a_file_that_is_no_log_changes_nothing_and_says_why(hostel: Hostel) -> N
     upload = SimpleUploadedFile("log.csv", b"minutes,temp\n1,2\n")
     page = hostel.client().post(f"/cold/{row.pk}/bring/", {"log": upload}, follow=True)
 
-    assert "dates are needed" in page.content.decode()
+    assert "Dates are needed" in page.content.decode()
     assert StoreReading.objects.count() == before
 
 

@@ -22,6 +22,7 @@ from bulwark.lessons import event_stream as lessons_live
 from bulwark.lessons import selectors, services
 from bulwark.lessons.forms import JoinForm
 from bulwark.people.actors import Actor
+from bulwark.presentation.errors import error_sentence
 from foodsafety.quantities import CoreError, c_from_f, question_cold, question_core
 from foodsafety.rules import rule_profile
 
@@ -163,9 +164,9 @@ def _read_entry(request: HttpRequest) -> _Entry:
         try:
             body = json.loads(request.body)
         except (ValueError, RecursionError):
-            raise CoreError("body", "not JSON") from None
+            raise CoreError("body", "not_json_at_all") from None
         if not isinstance(body, dict) or not isinstance(body.get("data"), dict):
-            raise CoreError("body", "an object with id, kind and data is needed")
+            raise CoreError("body", "not_an_entry")
         data = body["data"]
     else:
         body = request.POST.dict()
@@ -176,7 +177,7 @@ def _read_entry(request: HttpRequest) -> _Entry:
     try:
         event_id = uuid.UUID(str(body.get("id")))
     except ValueError:
-        raise CoreError("id", "a UUID is needed") from None
+        raise CoreError("id", "not_a_uuid") from None
     return _Entry(event_id, str(body.get("kind")), data, _moment(body.get("happened_at")), _moment(body.get("sent_at")))
 
 
@@ -199,9 +200,9 @@ def _question(entry: _Entry) -> dict[str, Any] | None:
         return None
     value, unit = entry.data.pop("value", None), entry.data.pop("unit", "C")
     if isinstance(value, bool) or not isinstance(value, (int, float)):
-        raise CoreError("value", "a temperature is needed")
+        raise CoreError("value", "temperature_needed")
     if unit not in ("C", "F"):
-        raise CoreError("unit", "C or F is needed")
+        raise CoreError("unit", "unit_needed")
     confirmed = entry.data.pop("confirmed", False) is True
     question = ask(float(value), unit)
     if question and not (confirmed and question in ("looks_celsius", "too_cold_for_cooking")):
@@ -247,7 +248,7 @@ def entries(request: HttpRequest) -> HttpResponse:
             at=services.happened_at(bench.lesson, claimed=entry.claimed, sent=entry.sent),
         )
     except CoreError as wrong:
-        message = wording.field_text(wrong.field, wrong.message)
+        message = wording.field_text(error_sentence(wrong))
         return _answer(request, {"code": "field", "field": wrong.field, "message": message}, 422)
     except services.LessonError as wrong:
         title, text = wording.refusal(wrong.code)

@@ -70,9 +70,9 @@ def question_text(question: Question, value: float, unit: str) -> dict[str, obje
     }
 
 
-def field_text(field: str, message: str) -> str:
+def field_text(message: str) -> str:
     """An entry that was refused, for the bench."""
-    return _("That entry could not be read (%(field)s: %(why)s). Call the educator.") % {"field": field, "why": message}
+    return _("That entry could not be read. %(why)s Call the educator.") % {"why": message}
 
 
 def refusal(code: str) -> tuple[str, str]:

@@ -36,11 +36,11 @@ def add_instrument(
 ) -> tuple[Instrument, str]:
     """A new instrument; for a real one also the key it posts with, told this once."""
     if kind not in dict(Instrument.KINDS):
-        raise CoreError("kind", f"{kind!r} is no kind of instrument")
+        raise CoreError("kind", "not_an_instrument", kind=kind)
     if not name.strip():
-        raise CoreError("name", "give it a name: where it stands")
+        raise CoreError("name", "instrument_unnamed")
     if Instrument.objects.filter(organisation_id=organisation_id).count() >= MOST_INSTRUMENTS:
-        raise CoreError("name", f"there are {MOST_INSTRUMENTS} instruments already")
+        raise CoreError("name", "too_many_instruments", most=MOST_INSTRUMENTS)
     key = "" if simulated else secrets.token_urlsafe(24)
     now = timezone.now()
     row = Instrument.objects.create(
@@ -98,7 +98,7 @@ def disturb(*, instrument: Instrument, what: str) -> None:
     catch_up(instrument)
     row = Instrument.objects.select_for_update().get(pk=instrument.pk)
     if not row.simulated or row.kind == "probe":
-        raise CoreError("instrument", "only a simulated store can be disturbed")
+        raise CoreError("instrument", "only_simulated")
     now_s = row.settings["state"]["time_s"]
     if what == "door":
         row.settings["doors"] = [*row.settings.get("doors", [])[-20:], [now_s, 1200.0]]
@@ -107,7 +107,7 @@ def disturb(*, instrument: Instrument, what: str) -> None:
     elif what == "mend":
         row.settings |= {"mended_s": now_s}
     else:
-        raise CoreError("what", f"{what!r} is no fault a store can have")
+        raise CoreError("what", "not_a_fault", what=what)
     row.save(update_fields=["settings"])
 
 
@@ -115,7 +115,7 @@ def disturb(*, instrument: Instrument, what: str) -> None:
 def set_pace(*, instrument: Instrument, pace: int) -> None:
     """Lets a simulated instrument's clock run faster, from where it stands."""
     if pace not in PACES or not instrument.simulated:
-        raise CoreError("pace", f"{pace} is not one of {', '.join(map(str, PACES))}")
+        raise CoreError("pace", "not_one_of", value=pace, allowed=tuple(map(str, PACES)))
     catch_up(instrument)
     row = Instrument.objects.select_for_update().get(pk=instrument.pk)
     now = timezone.now()
@@ -130,24 +130,24 @@ def take_in(*, serial: str, key: str, readings: Sequence[Any]) -> int:
     if instrument is None or not secrets.compare_digest(instrument.key_hash, _hash(key)):
         raise PermissionError(serial)
     if len(readings) > MOST_AT_ONCE:
-        raise CoreError("readings", f"{len(readings)}; at most {MOST_AT_ONCE} at once")
+        raise CoreError("readings", "too_many", count=len(readings), most=MOST_AT_ONCE)
     rows = [_posted(row, f"readings[{i}]") for i, row in enumerate(readings)]
     return _keep(instrument, rows)
 
 
 def _posted(row: Any, field: str) -> tuple[int, dt.datetime, float]:
     if not isinstance(row, Mapping):
-        raise CoreError(field, "an object with channel, celsius and at is needed")
+        raise CoreError(field, "not_a_device_reading")
     channel = finite(row.get("channel", 1), f"{field}.channel", low=1, high=64)
     celsius = finite(row.get("celsius"), f"{field}.celsius", low=-90, high=120)
     try:
         at = dt.datetime.fromisoformat(str(row.get("at")))
     except ValueError:
-        raise CoreError(f"{field}.at", "an ISO 8601 time with a zone is needed") from None
+        raise CoreError(f"{field}.at", "zoned_time_needed") from None
     if at.tzinfo is None:
-        raise CoreError(f"{field}.at", "the time needs its zone: 2026-06-13T11:26:04+01:00")
+        raise CoreError(f"{field}.at", "zone_missing")
     if at > timezone.now() + MOST_AHEAD:
-        raise CoreError(f"{field}.at", "this is in the future: set the logger's clock")
+        raise CoreError(f"{field}.at", "in_the_future")
     return int(channel), at, celsius
 
 
@@ -159,5 +159,5 @@ def bring_log(*, instrument: Instrument, rows: Iterable[tuple[dt.datetime, float
 def add_for(*, by: Actor, kind: str, name: str, simulated: bool) -> tuple[Instrument, str]:
     """An instrument for the asker's own organisation."""
     if by.organisation_id is None:
-        raise CoreError("kind", "sign in first")
+        raise CoreError("kind", "not_signed_in")
     return add_instrument(organisation_id=by.organisation_id, kind=kind, name=name, simulated=simulated)

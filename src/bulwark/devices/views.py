@@ -18,6 +18,7 @@ from django.views.decorators.http import require_GET, require_POST
 from bulwark.bench.selectors import joined_bench
 from bulwark.devices import pages, selectors, services
 from bulwark.lessons import selectors as lessons
+from bulwark.presentation.errors import error_sentence
 from foodsafety.measuring import read_log_csv
 from foodsafety.quantities import CoreError, c_from_f
 
@@ -64,7 +65,7 @@ def take_in(request: HttpRequest) -> JsonResponse:
         count = services.take_in(serial=serial, key=key if scheme == "Device" else "", readings=readings)
     except (PermissionError, ValueError) as wrong:
         if isinstance(wrong, CoreError):
-            return _error(wrong.field, wrong.message, 422)
+            return _error(wrong.field, error_sentence(wrong), 422)
         return _error("device", "this serial and key do not belong together", 403)
     except Exception as wrong:  # a serial that is no UUID
         if type(wrong).__name__ != "ValidationError":
@@ -100,7 +101,7 @@ def store_change(request: HttpRequest, instrument_id: int) -> HttpResponse:
         else:
             services.disturb(instrument=row, what=what)
     except CoreError as wrong:
-        messages.error(request, str(wrong))
+        messages.error(request, error_sentence(wrong))
     return redirect("cold")
 
 
@@ -114,7 +115,7 @@ def instrument_add(request: HttpRequest) -> HttpResponse:
             by=request.actor, kind=kind, name=name, simulated=request.POST.get("real", "") != "yes"
         )
     except CoreError as wrong:
-        messages.error(request, str(wrong))
+        messages.error(request, error_sentence(wrong))
         return redirect("cold")
     if key:
         text = _("%(name)s: device %(serial)s, key %(key)s. The key is not shown again.")
@@ -146,10 +147,10 @@ def store_bring(request: HttpRequest, instrument_id: int) -> HttpResponse:
     upload = request.FILES.get("log")
     try:
         if upload is None:
-            raise CoreError("log", "choose the logger's file first")
+            raise CoreError("log", "no_log_file")
         sheet = read_log_csv(line.decode("utf-8", "replace") for line in upload)
         if sheet.first is None:
-            raise CoreError("log.time", "dates are needed: 2026-06-13 14:05")
+            raise CoreError("log.time", "dates_needed")
         first = sheet.first if sheet.first.tzinfo else timezone.make_aware(sheet.first)
         rows = [
             (first + timezone.timedelta(seconds=at_s), c_from_f(value) if sheet.unit == "F" else value)
@@ -158,7 +159,7 @@ def store_bring(request: HttpRequest, instrument_id: int) -> HttpResponse:
         ]
         count = services.bring_log(instrument=row, rows=rows)
     except CoreError as wrong:
-        messages.error(request, str(wrong))
+        messages.error(request, error_sentence(wrong))
     else:
         messages.success(request, _("%(n)d readings brought; those that were there already count once.") % {"n": count})
     return redirect("cold")

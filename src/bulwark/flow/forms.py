@@ -35,20 +35,20 @@ def plan_of(text: str, process: Process) -> WashPlan:
         order = tuple(str(name) for name in data["order"])
         before = tuple((str(step), tuple(str(name) for name in names)) for step, names in data["wash_before"])
     except (ValueError, KeyError, TypeError):
-        raise CoreError("plan", "this order cannot be read: look for it again") from None
+        raise CoreError("plan", "order_unreadable") from None
     by_id = {step.id: step for step in process.steps}
     if sorted(order) != sorted(by_id):
-        raise CoreError("plan", "the steps have changed since: look for the order again")
+        raise CoreError("plan", "steps_changed")
     made, seen = set(process.foods), set[str]()
     for name in order:
         step = by_id[name]
         if not made.issuperset(step.foods) or not seen.issuperset(step.after):
-            raise CoreError("plan", f"step {name!r} would come before what it needs")
+            raise CoreError("plan", "step_too_early", step=name)
         seen.add(name)
         made |= {step.makes} if step.makes else set()
     for name, carriers in before:
         if name not in by_id or by_id[name].do in WASHES or not all(washable(process, c) for c in carriers):
-            raise CoreError("plan", f"what is to be washed before {name!r} cannot be")
+            raise CoreError("plan", "cannot_be_washed", step=name)
     return WashPlan(order=order, washes=sum(len(names) for _, names in before), wash_before=before, proven=False)
 
 

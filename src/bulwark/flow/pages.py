@@ -244,9 +244,9 @@ def allergen_page(sheet: Sheet, portion: str, allergen: str) -> dict[str, Any]:
     portion that is not served or an allergen that no food brings."""
     choices = allergen_choices(sheet)
     if portion not in choices["portions"]:
-        raise CoreError("portion", f"{portion!r} is not served")
+        raise CoreError("portion", "not_served", food=portion)
     if allergen not in {tag for tag, _ in choices["allergens"]}:
-        raise CoreError("allergen", f"no food here brings {allergen!r}")
+        raise CoreError("allergen", "no_such_allergen_here", allergen=allergen)
     found = portion_run(sheet, portion, allergen)
     return {
         "recipe": sheet.recipe,

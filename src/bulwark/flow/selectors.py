@@ -9,6 +9,7 @@ from bulwark.flow import adapters, drawings, wording
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
+from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.long_work import FIRST_LOOK_S, deadline
 from bulwark.recipes.selectors import Recipe
 from foodsafety.contamination import Finding, Flow, combined_process, flow_of, severity
@@ -87,7 +88,7 @@ class Sheet(Look):
             try:
                 self.data = reorder_steps(recipe.process, asked.order)
             except CoreError as wrong:
-                refused = str(wrong)
+                refused = error_sentence(wrong)
         super().__init__(
             name=recipe.title,
             process=process_from(self.data),
@@ -207,5 +208,5 @@ def chosen_repair(sheet: Sheet, kind: str, plan: WashPlan | None = None) -> Repa
             (m for m in find_repairs(sheet.process, sheet.house, scrub_s=sheet.scrub_s) if m.kind == kind), None
         )
     if found is None:
-        raise CoreError("way", "this way no longer applies: look again, then choose")
+        raise CoreError("way", "way_gone")
     return found

@@ -20,7 +20,7 @@ def use_allergen_run(*, sheet: Sheet, portion: str, allergen: str) -> None:
     then on. Raises CoreError where it cannot be done with these tools."""
     found = portion_run(sheet, portion, allergen)
     if found.mend is None:
-        raise CoreError("allergen", f"the {portion} cannot be kept free of {allergen} with these tools")
+        raise CoreError("allergen", "cannot_be_kept_free", food=portion, allergen=allergen)
     process = adapters.to_plain(sheet.data, found.mend.process)
     watched = {name: list(tags) for name, tags in (process.get("free_of") or {}).items()}
     watched[portion] = sorted({*watched.get(portion, []), allergen})

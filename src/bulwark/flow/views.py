@@ -18,6 +18,7 @@ from bulwark.flow import pages, selectors, services
 from bulwark.flow.forms import asked_of, plan_of, plan_text
 from bulwark.lessons import selectors as lessons
 from bulwark.presentation import long_work
+from bulwark.presentation.errors import error_sentence
 from bulwark.recipes import selectors as recipes
 from foodsafety.ordering import SearchProgress, ShouldStop
 from foodsafety.quantities import CoreError
@@ -46,7 +47,7 @@ def recipe_flow(request: HttpRequest, recipe_id: int) -> HttpResponse:
     try:
         sheet = _sheet(request, recipe_id)
     except CoreError as wrong:
-        messages.error(request, str(wrong))
+        messages.error(request, error_sentence(wrong))
         return redirect("recipe_steps", recipe_id)
     now = "ways" in request.GET
     context = {**pages.recipe_page(sheet), **(pages.ways_page(sheet) if now else {}), "ways_now": now}
@@ -97,7 +98,7 @@ def flow_apply(request: HttpRequest, recipe_id: int) -> HttpResponse:
             plan = plan_of(request.POST["plan"], sheet.process) if request.POST.get("plan") else None
             services.use_way(sheet=sheet, kind=way, plan=plan)
     except CoreError as wrong:
-        messages.error(request, str(wrong))
+        messages.error(request, error_sentence(wrong))
     else:
         messages.success(
             request, _("Done. The steps are unconfirmed until somebody reads them; undo is on the steps page.")
@@ -114,7 +115,7 @@ def flow_allergens(request: HttpRequest, recipe_id: int) -> HttpResponse:
     try:
         context = pages.allergen_page(sheet, portion, allergen)
     except CoreError as wrong:
-        blank = {"recipe": sheet.recipe, "sheet": sheet, "way": None, "why": [], "error": str(wrong)}
+        blank = {"recipe": sheet.recipe, "sheet": sheet, "way": None, "why": [], "error": error_sentence(wrong)}
         context, status = {**blank, "portion": portion, "allergen": allergen, "allergen_name": ""}, 422
     else:
         context, status = {**context, "error": ""}, 200
@@ -149,7 +150,7 @@ def flow_pair(request: HttpRequest, recipe_id: int, other_id: int) -> HttpRespon
     try:
         recipe, other, look = _pair(request, recipe_id, other_id)
     except CoreError as wrong:
-        messages.error(request, str(wrong))
+        messages.error(request, error_sentence(wrong))
         return redirect("recipe_flow", recipe_id)
     return _page(request, "flow/_pair.html", pages.pair_page(look, recipe, other))
 
@@ -174,7 +175,7 @@ def bench_flow(request: HttpRequest, bench_id: int) -> HttpResponse:
     try:
         bench, look = _bench(request, bench_id)
     except CoreError as wrong:
-        messages.info(request, wrong.message.capitalize() + ".")
+        messages.info(request, error_sentence(wrong))
         return redirect("bench_detail", bench_id)
     return _page(request, "flow/_bench.html", pages.bench_page(look, bench))
 

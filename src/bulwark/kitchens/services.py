@@ -55,7 +55,7 @@ def set_limit(*, by: Actor, base: str, path: str, value: float | None, signed: s
     with its reason. Raises CoreError naming what is wrong."""
     rule_profile(base)
     if not signed.strip() or not reason.strip():
-        raise CoreError(path, "say who sets this limit and why")
+        raise CoreError(path, "unsigned_limit")
     if value is not None:
         change = LocalChange(path=path, value=value, by=signed, on=_today(), reason=reason)
         local_profile(base, [change])
@@ -80,9 +80,9 @@ def set_price(*, by: Actor, kind: str, amount: Decimal, per: str, on: dt.date | 
     """Records what a food costs now; earlier prices stay. Raises CoreError for what cannot be a price."""
     known = food_kind(kind)
     if per not in PRICE_UNITS:
-        raise CoreError("per", f"{per!r} is not one of {', '.join(PRICE_UNITS)}")
+        raise CoreError("per", "not_one_of", value=per, allowed=tuple(PRICE_UNITS))
     if not amount.is_finite() or not Decimal(0) <= amount < Decimal(1_000_000):
-        raise CoreError("amount", "a price from 0 to 999,999 is needed")
+        raise CoreError("amount", "price_outside")
     Price.objects.create(organisation_id=by.organisation_id, kind=known.id, amount=amount, per=per, on=on or _today())
 
 
@@ -91,11 +91,11 @@ def remember_food(*, by: Actor, words: str, kind: str, allergens: list[str]) -> 
     """Remembers what a food is that nobody lists. Raises CoreError for an unknown kind or allergen."""
     stems = " ".join(stem_words(words))
     if not stems:
-        raise CoreError("food", "the food needs a name")
+        raise CoreError("food", "food_unnamed")
     tags = {tag for row in allergen_sets().values() for tag in row.members}
     for tag in allergens:
         if tag not in tags:
-            raise CoreError("allergens", f"{tag!r} is not an allergen here")
+            raise CoreError("allergens", "not_an_allergen", tag=tag)
     KnownFood.objects.update_or_create(
         organisation_id=by.organisation_id,
         words=stems[:80],

@@ -9,6 +9,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bulwark.kitchens import forms, pages, selectors, services
+from bulwark.presentation.errors import error_sentence
 from foodsafety.quantities import CoreError
 from foodsafety.review import bulk_saving
 from foodsafety.rules import rule_profile
@@ -33,7 +34,7 @@ def kitchen(request: HttpRequest) -> HttpResponse:
                 currency=data["currency"],
             )
         except CoreError as wrong:
-            messages.error(request, str(wrong))
+            messages.error(request, error_sentence(wrong))
             return render(
                 request, "kitchens/kitchen.html", pages.kitchen_page(request.actor.organisation_id), status=422
             )
@@ -76,7 +77,7 @@ def limit(request: HttpRequest) -> HttpResponse:
             raise form.wrong()
         data = form.cleaned_data
         if data["value"] is None and not data["back"]:
-            raise CoreError("value", "give a figure, or tick \u201cback to the base\u201d")
+            raise CoreError("value", "figure_needed")
         services.set_limit(
             by=request.actor,
             base=data["base"],
@@ -86,7 +87,7 @@ def limit(request: HttpRequest) -> HttpResponse:
             reason=data["reason"],
         )
     except CoreError as wrong:
-        messages.error(request, _("Not set. %(why)s") % {"why": wrong})
+        messages.error(request, _("Not set. %(why)s") % {"why": error_sentence(wrong)})
     return redirect("rules")
 
 
@@ -106,7 +107,7 @@ def price(request: HttpRequest) -> HttpResponse:
         data = form.cleaned_data
         services.set_price(by=request.actor, kind=data["kind"], amount=data["amount"], per=data["per"])
     except CoreError as wrong:
-        messages.error(request, str(wrong))
+        messages.error(request, error_sentence(wrong))
     return redirect(_back(request))
 
 
@@ -122,13 +123,13 @@ def bulk(request: HttpRequest) -> HttpResponse:
         data = form.cleaned_data
         known = selectors.prices_of(request.actor.organisation_id).get(data["kind"])
         if known is None:
-            raise CoreError("kind", "write down the usual price first")
+            raise CoreError("kind", "usual_price_first")
         context["price"] = known
         context["found"] = bulk_saving(
             known, pack=data["pack"], pack_price=data["pack_price"], used_per_month=data["used_per_month"]
         )
     except CoreError as wrong:
-        context["error"] = str(wrong)
+        context["error"] = error_sentence(wrong)
     kitchen_row = selectors.kitchen_of(request.actor.organisation_id)
     context["currency"] = kitchen_row.currency
     context["freezer"] = rule_profile(kitchen_row.profile).hold["freezer"]

@@ -6,7 +6,7 @@ import secrets
 import uuid
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 from django.db import connection, transaction
 from django.utils import timezone
@@ -51,8 +51,8 @@ EDUCATOR_KINDS = BENCH_KINDS | {"waived", "answered", "voided"}
 class LessonError(Exception):
     """Something about a lesson that stands in the way; ``code`` says what."""
 
-    def __init__(self, code: str, message: str) -> None:
-        super().__init__(message)
+    def __init__(self, code: Literal["begun", "closed", "not_open"]) -> None:
+        super().__init__(code)
         self.code = code
 
 
@@ -108,7 +108,7 @@ def set_profile(*, lesson: Lesson, profile_id: str, local_limits: Iterable[Local
     keeps the limits it began with."""
     rule_profile(profile_id)
     if lesson.opened_at:
-        raise LessonError("begun", "The lesson has begun: it keeps the limits it began with.")
+        raise LessonError("begun")
     lesson.profile, lesson.local_limits = profile_id, from_changes(profile_id, local_limits)
     lesson.save(update_fields=["profile", "local_limits"])
 
@@ -116,7 +116,7 @@ def set_profile(*, lesson: Lesson, profile_id: str, local_limits: Iterable[Local
 def set_house(*, lesson: Lesson, cook_equivalents: bool) -> None:
     """Records the kitchen's choice to accept the profile's table of equivalent holds."""
     if lesson.opened_at:
-        raise LessonError("begun", "The lesson has begun: it keeps the limits it began with.")
+        raise LessonError("begun")
     lesson.house = {**lesson.house, "cook_equivalents": cook_equivalents}
     lesson.save(update_fields=["house"])
 
@@ -124,7 +124,7 @@ def set_house(*, lesson: Lesson, cook_equivalents: bool) -> None:
 def open_lesson(*, lesson: Lesson, rehearsal_pace: int | None = None) -> None:
     """Starts the lesson: from now on benches can join. A second start changes nothing."""
     if lesson.closed_at:
-        raise LessonError("closed", "This lesson is over.")
+        raise LessonError("closed")
     if lesson.opened_at is None:
         lesson.opened_at = timezone.now()
         lesson.pace = rehearsal_pace or 1
@@ -135,7 +135,7 @@ def open_lesson(*, lesson: Lesson, rehearsal_pace: int | None = None) -> None:
 def close_lesson(*, lesson: Lesson) -> None:
     """Ends the lesson: benches are sent away, the record stays."""
     if lesson.opened_at is None:
-        raise LessonError("not_open", "This lesson has not been started.")
+        raise LessonError("not_open")
     if lesson.closed_at is None:
         lesson.closed_at = timezone.now()
         lesson.save(update_fields=["closed_at"])
@@ -175,10 +175,10 @@ def record_event(
     """
     allowed = EDUCATOR_KINDS if by.kind == "educator" else BENCH_KINDS
     if kind not in allowed:
-        raise CoreError("kind", f"{kind!r} is not an entry that may be made here")
+        raise CoreError("kind", "unknown_entry_here", kind=kind)
     lesson = bench.lesson
     if lesson.opened_at is None:
-        raise LessonError("not_open", "The lesson has not been started yet.")
+        raise LessonError("not_open")
     check_payload(kind, data, to_plan(lesson))
     # An educator may still put the record right after the lesson: void, waive, say what became of food.
     return _append(bench, event_id, kind, data, at, by)
@@ -209,4 +209,4 @@ def _append(
     if Event.objects.filter(bench=bench, uuid=event_id).exists():
         return Recorded(None, again=True)
     forget_open_bench(bench.pk)
-    raise LessonError("closed", "This lesson is over: nothing more can be added from the bench.")
+    raise LessonError("closed")

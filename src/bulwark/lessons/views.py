@@ -13,9 +13,10 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.kitchens import selectors as kitchens
-from bulwark.lessons import event_stream, forms, pages, rehearsal, selectors, services
+from bulwark.lessons import event_stream, forms, pages, rehearsal, selectors, services, wording
 from bulwark.people import services as people_services
 from bulwark.presentation import phrases
+from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.qr import qr_svg, tablet_address
 from bulwark.recipes import selectors as recipes
 from foodsafety.quantities import CoreError
@@ -77,7 +78,7 @@ def plan_profile(request: HttpRequest, lesson_id: int) -> HttpResponse:
         services.set_profile(lesson=lesson, profile_id=form.cleaned_data["profile"], local_limits=limits)
         services.set_house(lesson=lesson, cook_equivalents=form.cleaned_data["cook_equivalents"])
     except services.LessonError as wrong:
-        messages.error(request, str(wrong))
+        messages.error(request, wording.lesson_refusal(wrong.code))
     return redirect("plan", lesson_id)
 
 
@@ -113,7 +114,7 @@ def lesson_open(request: HttpRequest, lesson_id: int) -> HttpResponse:
             return redirect("wall", rehearsed.pk)
         services.open_lesson(lesson=lesson)
     except services.LessonError as wrong:
-        messages.error(request, str(wrong))
+        messages.error(request, wording.lesson_refusal(wrong.code))
     return redirect("lesson_detail", lesson_id)
 
 
@@ -125,7 +126,7 @@ def lesson_close(request: HttpRequest, lesson_id: int) -> HttpResponse:
     try:
         services.close_lesson(lesson=lesson)
     except services.LessonError as wrong:
-        messages.error(request, str(wrong))
+        messages.error(request, wording.lesson_refusal(wrong.code))
         return redirect("lesson_detail", lesson_id)
     return redirect("record", lesson_id)
 
@@ -202,8 +203,10 @@ def bench_entry(request: HttpRequest, bench_id: int) -> HttpResponse:
             event_id=form.cleaned_data["id"] or uuid.uuid4(),
             at=selectors.lesson_now(bench.lesson),
         )
-    except (CoreError, services.LessonError) as wrong:
-        messages.error(request, _("Not recorded. %(why)s") % {"why": wrong})
+    except CoreError as wrong:
+        messages.error(request, _("Not recorded. %(why)s") % {"why": error_sentence(wrong)})
+    except services.LessonError as wrong:
+        messages.error(request, _("Not recorded. %(why)s") % {"why": wording.lesson_refusal(wrong.code)})
     return redirect("bench_detail", bench_id)
 
 

@@ -136,3 +136,13 @@ def brick_label(brick: Brick, unit: str) -> str:
     elif brick.remaining_s is not None:
         parts.append(_("%(t)s left") % {"t": duration(brick.remaining_s)})
     return ", ".join(parts)
+
+
+def lesson_refusal(code: str) -> str:
+    """Why something cannot be done with a lesson now."""
+    texts = {
+        "begun": _("The lesson has begun: it keeps the limits it began with."),
+        "closed": _("This lesson is over."),
+        "not_open": _("This lesson has not been started."),
+    }
+    return texts[code]

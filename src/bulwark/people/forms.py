@@ -25,7 +25,7 @@ class SaidForm(forms.Form):
     def wrong(self) -> CoreError:
         """The same as the core's own error, so that both are answered alike."""
         field, errors = next(iter(self.errors.items()))
-        return CoreError(field, errors[0])
+        return CoreError(field, "said", text=str(errors[0]))
 
 
 class SignInForm(AuthenticationForm):

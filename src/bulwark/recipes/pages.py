@@ -7,6 +7,7 @@ from typing import Any
 from bulwark.kitchens import selectors as kitchens
 from bulwark.people.actors import Actor
 from bulwark.presentation import phrases
+from bulwark.presentation.errors import error_sentence
 from bulwark.recipes import wording
 from bulwark.recipes.adapters import to_ingredients, to_process
 from bulwark.recipes.models import Recipe
@@ -316,7 +317,7 @@ def _factor(book: Book, data: Mapping[str, Any]) -> float:
     if by == "have":
         line = data.get("line")
         if line is None or line >= len(book.items):
-            raise CoreError("line", "choose the ingredient you have")
+            raise CoreError("line", "ingredient_not_chosen")
         unit = data.get("have_unit") or "kg"
         return factor_for_amount(book.items[line], data.get("have") or 0, unit, book.recipe.locale)
     return 1.0
@@ -500,5 +501,5 @@ def checked_process(recipe: Recipe) -> str:
     try:
         process_from(recipe.process)
     except CoreError as wrong:
-        return str(wrong)
+        return error_sentence(wrong)
     return ""

@@ -14,6 +14,7 @@ from bulwark.kitchens import selectors as kitchens
 from bulwark.kitchens import services as kitchen_services
 from bulwark.people.actors import Actor
 from bulwark.people.models import Organisation
+from bulwark.presentation.errors import error_sentence
 from bulwark.recipes.adapters import CORRECTED, to_ingredients
 from bulwark.recipes.models import ProcessEdit, Recipe, SearchWord
 from foodsafety.foods import allergen_sets, food_kind, kitchen_units, locale_from
@@ -105,7 +106,7 @@ def _extension(document: Document) -> dict[str, Any]:
             process_from(given["process"])
             found["process"] = given["process"]
         except CoreError as wrong:
-            found["refused"] = str(wrong)
+            found["refused"] = error_sentence(wrong)
     if isinstance(given.get("corrections"), Mapping):
         found["corrections"] = {
             str(line): {key: row[key] for key in (*CORRECTED, "allergens") if key in row}
@@ -238,7 +239,7 @@ def edit_steps(*, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, 
         "change": lambda: change_step(process, step_id, fields),
     }.get(what)
     if changed is None:
-        raise CoreError("what", f"{what!r} is no edit of a step")
+        raise CoreError("what", "not_an_edit", what=what)
     _set_process(locked, changed(), what)
     locked.save()
     return locked
@@ -250,7 +251,7 @@ def replace_steps(*, recipe: Recipe, before: Mapping[str, Any], process: Mapping
     they do not hold together, or the recipe's steps are no longer those they were made from."""
     locked = Recipe.objects.select_for_update().get(pk=recipe.pk)
     if locked.process != before:
-        raise CoreError("steps", "somebody changed the steps meanwhile: look again, then choose")
+        raise CoreError("steps", "steps_changed_by_another")
     process_from(process)
     _set_process(locked, process, what)
     locked.save()
@@ -260,7 +261,7 @@ def replace_steps(*, recipe: Recipe, before: Mapping[str, Any], process: Mapping
 def _undo(recipe: Recipe) -> Recipe:
     last = recipe.edits.first()
     if last is None:
-        raise CoreError("undo", "there is nothing to undo")
+        raise CoreError("undo", "nothing_to_undo")
     recipe.process = last.before
     recipe.confirmed_at, recipe.confirmed_by = None, None
     recipe.save()
@@ -275,9 +276,9 @@ def confirm(*, recipe: Recipe, by: Actor) -> None:
     process = process_from(recipe.process)
     unknown = [food.id for food in process.foods.values() if "unknown" in food.soils]
     if unknown:
-        raise CoreError("foods", f"say first what this is: {', '.join(unknown)}")
+        raise CoreError("foods", "foods_unknown", foods=tuple(unknown))
     if not process.serve:
-        raise CoreError("serve", "no step serves anything: say what is eaten")
+        raise CoreError("serve", "nothing_served")
     recipe.confirmed_at, recipe.confirmed_by_id = timezone.now(), by.user_id
     recipe.save(update_fields=["confirmed_at", "confirmed_by"])
 
@@ -288,7 +289,7 @@ def correct_line(*, recipe: Recipe, line: int, values: Mapping[str, Any], by: Ac
     every later recipe. Raises CoreError naming the field that is wrong."""
     locked = Recipe.objects.select_for_update().get(pk=recipe.pk)
     if not 0 <= line < len(locked.ingredients):
-        raise CoreError("line", "there is no such line")
+        raise CoreError("line", "no_such_line")
     row = {key: values[key] for key in CORRECTED if key in values}
     if row.get("kind"):
         row["kind"] = food_kind(str(row["kind"])).id
@@ -296,9 +297,9 @@ def correct_line(*, recipe: Recipe, line: int, values: Mapping[str, Any], by: Ac
         if row.get(key) is not None:
             row[key] = finite(row[key], key, low=0, high=1e6)
     if row.get("low") is not None and row.get("high") is not None and row["low"] > row["high"]:
-        raise CoreError("high", "the higher amount is below the lower one")
+        raise CoreError("high", "high_below_low")
     if row.get("unit") and len(str(row["unit"])) > 20:
-        raise CoreError("unit", f"a unit like {', '.join(list(kitchen_units())[:6])} or a count noun is needed")
+        raise CoreError("unit", "kitchen_unit_needed", allowed=tuple(list(kitchen_units())[:6]))
     allergens = [str(tag) for tag in values.get("allergens", [])]
     if allergens:
         row["allergens"] = allergens
@@ -345,7 +346,7 @@ def swapped(recipe: Recipe, *, line: int, swap_id: str, known: Any) -> Recipe:
     """The recipe with a swap, not saved: to be looked at beside the one it comes from. An empty
     ``swap_id`` leaves the ingredient out. Raises CoreError where that cannot be."""
     if not 0 <= line < len(recipe.ingredients):
-        raise CoreError("line", "there is no such line")
+        raise CoreError("line", "no_such_line")
     item = to_ingredients(recipe, known)[line]
     new = Recipe(organisation_id=recipe.organisation_id, base=recipe)
     for name in ("summary", "serves", "servings_text", "locale", "instructions", "notes", "extra", "pieces", "eaters"):
@@ -360,7 +361,7 @@ def swapped(recipe: Recipe, *, line: int, swap_id: str, known: Any) -> Recipe:
     row = swap(swap_id)
     kind = food_kind(item.kind) if item.kind else None
     if kind is None or not row.replaces(kind):
-        raise CoreError("swap", "this swap is not for this food")
+        raise CoreError("swap", "swap_not_for_food")
     other = swapped_ingredient(item, row, recipe.locale)
     new.process = swapped_process(recipe.process, line, row)
     new.title = f"{recipe.title} with {other.food}"[:LONGEST_TITLE]

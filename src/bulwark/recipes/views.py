@@ -15,6 +15,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from weasyprint import HTML
 
 from bulwark.kitchens import selectors as kitchens
+from bulwark.presentation.errors import error_sentence
 from bulwark.recipes import forms, pages, selectors, services
 from bulwark.recipes.adapters import to_document
 from bulwark.recipes.models import Recipe
@@ -65,7 +66,7 @@ def recipe_bring(request: HttpRequest) -> HttpResponse:
         read = read_document(decoded_text(data) if upload else text)
     except CoreError as wrong:
         kept = best_text(data) if upload else text
-        context = pages.bring_page(locale=locale, text=kept[:1_000_000], error=wrong)
+        context = pages.bring_page(locale=locale, text=kept[:1_000_000], error=error_sentence(wrong))
         return render(request, "recipes/bring.html", context, status=422)
     recipe = services.add_recipe(by=request.actor, document=read, locale=locale)
     return redirect("recipe_lines", recipe.pk)
@@ -141,7 +142,9 @@ def recipe_line(request: HttpRequest, recipe_id: int, line: int) -> HttpResponse
             recipe=recipe, line=line, values=form.values(), by=request.actor, remember=form.cleaned_data["remember"]
         )
     except CoreError as wrong:
-        return _line_answer(request, recipe, line, error=str(wrong), typed=_typed(request, forms.LineForm), status=422)
+        return _line_answer(
+            request, recipe, line, error=error_sentence(wrong), typed=_typed(request, forms.LineForm), status=422
+        )
     return _line_answer(request, recipe, line)
 
 
@@ -184,7 +187,7 @@ def recipe_edit(request: HttpRequest, recipe_id: int) -> HttpResponse:
     try:
         recipe = services.edit_steps(recipe=recipe, what=what, step_id=step_id, fields=_edit_fields(request, what))
     except CoreError as wrong:
-        error, status = str(wrong), 422
+        error, status = error_sentence(wrong), 422
     if not request.htmx:
         if error:
             messages.error(request, error)
@@ -215,7 +218,7 @@ def recipe_confirm(request: HttpRequest, recipe_id: int) -> HttpResponse:
     try:
         services.confirm(recipe=recipe, by=request.actor)
     except CoreError as wrong:
-        messages.error(request, _("Not confirmed. %(why)s") % {"why": wrong})
+        messages.error(request, _("Not confirmed. %(why)s") % {"why": error_sentence(wrong)})
         return redirect("recipe_steps", recipe_id)
     return redirect("recipe_detail", recipe_id)
 
@@ -233,7 +236,7 @@ def recipe_amounts(request: HttpRequest, recipe_id: int) -> HttpResponse:
     try:
         context = pages.amounts_page(book, data)
     except CoreError as wrong:
-        error, context = str(wrong), pages.amounts_page(book, {})
+        error, context = error_sentence(wrong), pages.amounts_page(book, {})
     status = 422 if error else 200
     typed = {name: request.GET.get(name, "") for name in forms.AmountsForm.base_fields}
     template = "recipes/_amounts.html" if request.htmx else "recipes/amounts.html"
@@ -261,7 +264,7 @@ def recipe_eaters(request: HttpRequest, recipe_id: int) -> HttpResponse:
             other = services.swapped(recipe, line=line, swap_id=swap_id, known=book.known)
             difference = pages.difference(book, pages.Book(other, request.actor))
         except CoreError as wrong:
-            messages.error(request, str(wrong))
+            messages.error(request, error_sentence(wrong))
     thickness = None
     old, new, minutes = (_decimal(request.GET.get(name)) for name in ("old", "new", "time"))
     if old and new and minutes:
@@ -291,10 +294,10 @@ def recipe_swap(request: HttpRequest, recipe_id: int) -> HttpResponse:
     try:
         line = _number(request.POST.get("line"))
         if line is None:
-            raise CoreError("line", "choose a line")
+            raise CoreError("line", "line_not_chosen")
         new = services.keep_swapped(recipe=recipe, line=line, swap_id=request.POST.get("swap", ""), by=request.actor)
     except CoreError as wrong:
-        messages.error(request, str(wrong))
+        messages.error(request, error_sentence(wrong))
         return redirect("recipe_eaters", recipe_id)
     messages.success(request, _("Kept as a recipe of its own. Its steps are unconfirmed until you read them."))
     return redirect("recipe_steps", new.pk)

@@ -9,7 +9,7 @@ from django.utils.translation import gettext as _
 
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
-from bulwark.presentation.phrases import sentence
+from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.units import System, Units
 from bulwark.workbench import selectors
 from bulwark.workbench.answers import Answer
@@ -87,8 +87,7 @@ def _answer(tool: Tool, form: ToolForm, actor: Actor) -> tuple[Answer | None, st
         return tool.answer(form.cleaned_data, setting), ""
     except CoreError as error:
         name = error.field.split(" ")[0]
-        line = error.field.removeprefix(name).strip()
-        message = sentence(f"{line} {error.message}" if line else error.message)
+        message = error_sentence(error)
         if name in form.fields:
             form.add_error(name, message)
         return None, message
@@ -123,17 +122,17 @@ def file_answer(
         sheet = read_log_csv(_lines_of(upload, cancelled), progress)
         answer = answer_for(sheet, kind, setting.rules(code), setting)
     except CoreError as wrong:
-        return {"answer": None, "wrong": sentence(wrong.message), "local_code": ""}
+        return {"answer": None, "wrong": error_sentence(wrong), "local_code": ""}
     return {"answer": answer, "wrong": "", "local_code": _local_code({"code": code})}
 
 
 def _lines_of(upload: Any, cancelled: Callable[[], bool]) -> Iterator[str]:
     """The file's lines as they are read; stopped between them where nobody waits any more."""
     if upload is None:
-        raise CoreError("log", "choose the logger's file first")
+        raise CoreError("log", "no_log_file")
     if upload.size > MOST_FILE_BYTES:
         size, most = (n // 1024 // 1024 for n in (upload.size, MOST_FILE_BYTES))
-        raise CoreError("log", f"{size} MB; at most {most} MB are read at once")
+        raise CoreError("log", "log_too_large", size=size, most=most)
     for n, line in enumerate(upload):
         if n % 5000 == 0 and cancelled():
             raise CoreError("log", "stopped")

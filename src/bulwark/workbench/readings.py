@@ -27,7 +27,7 @@ def read_typed(text: str, unit: Unit) -> tuple[TypedLog, TemperatureLog]:
     found = typed_readings(text)
     log = review_log(found.rows, counts="higher", unit=unit)
     if not log.series:
-        raise CoreError("readings", "none of these can be a temperature of food")
+        raise CoreError("readings", "no_food_reading")
     return found, log
 
 
@@ -48,5 +48,5 @@ def asked_clock(asked: Mapping[str, Any], field: str) -> float | None:
         return None
     found = clock_of_day(text)
     if found is None:
-        raise CoreError(field, f"{text[:20]!r} is no time of the clock: 18:30")
+        raise CoreError(field, "not_a_clock_time", value=text[:20])
     return found

@@ -18,6 +18,7 @@ from django.views.decorators.http import require_GET, require_POST
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ANONYMOUS
 from bulwark.presentation import long_work
+from bulwark.presentation.errors import error_sentence
 from bulwark.workbench import pages, selectors, services
 from bulwark.workbench.tool import Tool
 from bulwark.workbench.tools import TOOLS
@@ -99,7 +100,7 @@ def attach(request: HttpRequest, slug: str) -> HttpResponse:
         title = pages.answer_title(found, page["answer"])
         services.attach(by=request.actor, lesson_id=lesson.pk, tool=slug, query=page["link"], title=title)
     except CoreError as wrong:
-        messages.error(request, wrong.message)
+        messages.error(request, error_sentence(wrong))
         return redirect(f"/workbench/{slug}/?{query}")
     messages.success(request, _("Attached to %(lesson)s.") % {"lesson": lesson.title})
     return redirect("lesson_detail", lesson.pk)

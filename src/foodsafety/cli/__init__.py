@@ -29,21 +29,21 @@ def _run(topic: str) -> Callable[[Mapping[str, Any]], dict[str, Any]]:
 
 
 def _refuse_constant(name: str) -> NoReturn:
-    raise CoreError("input", f"{name} is not a number in JSON")
+    raise CoreError("input", "not_json_number", name=name)
 
 
 def _read_input() -> object:
     raw = sys.stdin.buffer.read(MOST_INPUT_BYTES + 1)
     if len(raw) > MOST_INPUT_BYTES:
-        raise CoreError("input", f"more than {MOST_INPUT_BYTES} bytes")
+        raise CoreError("input", "too_large", most=MOST_INPUT_BYTES)
     try:
         return json.loads(raw.decode("utf-8"), parse_constant=_refuse_constant)
     except UnicodeDecodeError:
-        raise CoreError("input", "not UTF-8 text") from None
+        raise CoreError("input", "not_utf8") from None
     except RecursionError:
-        raise CoreError("input", "nested too deeply") from None
+        raise CoreError("input", "nested_too_deeply") from None
     except json.JSONDecodeError as wrong:
-        raise CoreError("input", f"not JSON at line {wrong.lineno}: {wrong.msg}") from None
+        raise CoreError("input", "not_json", line=wrong.lineno) from None
 
 
 def main(argv: list[str] | None = None) -> int:
@@ -51,10 +51,10 @@ def main(argv: list[str] | None = None) -> int:
     words = sys.argv[1:] if argv is None else argv
     try:
         if len(words) != 1 or words[0] not in TOPICS:
-            raise CoreError("topic", f"say one of {', '.join(TOPICS)}")
+            raise CoreError("topic", "not_one_of", value=" ".join(words), allowed=TOPICS)
         answer = _run(words[0])(an_object(_read_input()))
     except CoreError as wrong:
-        line = json.dumps({"error": {"field": wrong.field, "message": wrong.message}})
+        line = json.dumps({"error": {"field": wrong.field, "message": wrong.detail}})
         print(line)
         print(line, file=sys.stderr)
         return 2

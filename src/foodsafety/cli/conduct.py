@@ -30,11 +30,11 @@ def _surroundings(value: object) -> Surroundings:
     points = []
     for i, row in enumerate(value):
         if not isinstance(row, list) or len(row) != 2:
-            raise CoreError(f"ambient_c[{i}]", "a pair [seconds, Celsius] is needed")
+            raise CoreError(f"ambient_c[{i}]", "not_a_pair")
         at_c = finite(row[1], f"ambient_c[{i}][1]", low=-273.15, high=1500)
         points.append((finite(row[0], f"ambient_c[{i}][0]", low=-1e9, high=1e9), at_c))
     if not points:
-        raise CoreError("ambient_c", "at least one point is needed")
+        raise CoreError("ambient_c", "no_points")
     return Surroundings(tuple(sorted(points, key=lambda row: row[0])))
 
 
@@ -44,14 +44,14 @@ def _food(data: Mapping[str, Any]) -> ConstantProperties | FoodProperties:
         t_f_c = None if freezing is None else finite(an_object(freezing).get("t_f_c"), "freezing.t_f_c")
         return FoodProperties(composition_from(food["composition"]), t_f_c)
     if freezing is not None:
-        raise CoreError("food.composition", "freezing needs the composition: how much water there is to freeze")
+        raise CoreError("food.composition", "freezing_needs_composition")
     return ConstantProperties(**{name: finite(food.get(name), f"food.{name}") for name in ("k", "rho", "cp")})
 
 
 def _body(data: Mapping[str, Any]) -> Body:
     shape = data.get("shape")
     if shape not in SIZES:
-        raise CoreError("shape", f"{shape!r} is not one of {', '.join(SIZES)}")
+        raise CoreError("shape", "not_one_of", value=shape, allowed=tuple(SIZES))
     return Body(shape=shape, size_m=_number_list(data.get("size_m"), "size_m"), h=finite(data.get("h"), "h"))
 
 

@@ -13,7 +13,7 @@ from foodsafety.rules import Profile, rule_profile
 def an_object(data: object) -> Mapping[str, Any]:
     """The data, if it is a JSON object."""
     if not isinstance(data, Mapping):
-        raise CoreError("input", "a JSON object is needed")
+        raise CoreError("input", "not_an_object")
     return data
 
 
@@ -21,7 +21,7 @@ def asked_profile(data: Mapping[str, Any]) -> Profile:
     """The rule profile the data asks for by ``code``."""
     code = data.get("code")
     if not isinstance(code, str):
-        raise CoreError("code", "the id of a rule profile is needed")
+        raise CoreError("code", "profile_needed")
     return rule_profile(code)
 
 
@@ -29,7 +29,7 @@ def a_list(data: Mapping[str, Any], field: str, of: str) -> list[Any]:
     """A field that must be a list; ``of`` says what of."""
     rows = data.get(field)
     if not isinstance(rows, list):
-        raise CoreError(field, f"a list of {of} is needed")
+        raise CoreError(field, "not_a_list", of=of)
     return rows
 
 

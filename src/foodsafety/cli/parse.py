@@ -18,10 +18,10 @@ def run(data: Mapping[str, Any]) -> dict[str, Any]:
     locale = locale_from(data.get("locale"))
     lines = a_list(data, "lines", "ingredient lines")
     if len(lines) > MOST_LINES:
-        raise CoreError("lines", f"{len(lines)} lines; at most {MOST_LINES} are read at once")
+        raise CoreError("lines", "too_many", count=len(lines), most=MOST_LINES)
     for i, line in enumerate(lines):
         if not isinstance(line, str):
-            raise CoreError(f"lines[{i}]", f"a text is needed, not {line!r}")
+            raise CoreError(f"lines[{i}]", "not_a_text", value=line)
     named = allergens_for(locale=locale)
     return {"items": [_item(read_ingredient(line, locale), named) for line in lines]}
 

@@ -19,11 +19,11 @@ def _moment(value: object, field: str) -> tuple[dt.datetime, Form]:
         seconds = finite(value, field, low=-6e10, high=2e11)
         return dt.datetime(1970, 1, 1, tzinfo=dt.UTC) + dt.timedelta(seconds=seconds), "number"
     if not isinstance(value, str):
-        raise CoreError(field, "an ISO 8601 date and time is needed")
+        raise CoreError(field, "not_a_moment")
     try:
         moment = dt.datetime.fromisoformat(value)
     except ValueError:
-        raise CoreError(field, f"{value!r} is not an ISO 8601 date and time") from None
+        raise CoreError(field, "not_a_moment") from None
     return moment, ("date" if len(value.strip()) == 10 else "datetime")
 
 
@@ -40,7 +40,7 @@ def _times(data: Mapping[str, Any]) -> tuple[dt.datetime, Form, dt.datetime | No
         return made_at, form, None
     thawed_at, _ = _moment(data["thawed_at"], "thawed_at")
     if (thawed_at.tzinfo is None) != (made_at.tzinfo is None):
-        raise CoreError("thawed_at", "give both times with a zone, or both without")
+        raise CoreError("thawed_at", "zones_differ")
     return made_at, form, thawed_at
 
 
@@ -48,16 +48,16 @@ def _use_by(data: Mapping[str, Any], made_at: dt.datetime, thawed_at: dt.datetim
     code = asked_profile(data)
     name = data.get("category")
     if not isinstance(name, str):
-        raise CoreError("category", "the name of a storage category is needed")
+        raise CoreError("category", "category_needed")
     if data.get("place") not in ("fridge", "freezer"):
-        raise CoreError("place", f"{data.get('place')!r} is not fridge or freezer")
+        raise CoreError("place", "not_one_of", value=data.get("place"), allowed=("fridge", "freezer"))
     out_s = 60 * finite(data.get("out_minutes") or 0, "out_minutes", low=0, high=1e7)
     try:
         return use_by(name, code, made_at=made_at, place=data["place"], out_s=out_s, thawed_at=thawed_at)
     except (OverflowError, ValueError) as wrong:
         if isinstance(wrong, CoreError):
             raise
-        raise CoreError("made_at", "the date is out of range") from None
+        raise CoreError("made_at", "date_out_of_range") from None
 
 
 def run(data: Mapping[str, Any]) -> dict[str, Any]:

@@ -60,7 +60,7 @@ def check_cook(
     the core of a food."""
     read, impossible = _believable(readings, unit, error_c)
     if not read:
-        raise CoreError("readings", "none of these can be the core of a food")
+        raise CoreError("readings", "no_core_reading")
     trusted, jumps = _without_jumps(read)
     now_s = max(p.at_s for p in read)
 

@@ -50,7 +50,7 @@ def _segment(duration_s: float, from_c: float, to_c: float, death: Kinetics) -> 
     except OverflowError:
         reduction = math.inf
     if not math.isfinite(reduction):
-        raise CoreError("readings", "the lethality is beyond what can be represented; check t_ref_c and z_c")
+        raise CoreError("readings", "lethality_overflow")
     return reduction
 
 

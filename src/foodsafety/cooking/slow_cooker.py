@@ -75,7 +75,7 @@ def _size(size_l: float) -> Mapping[str, float]:
     sizes = _file()["sizes"]
     found: Mapping[str, float] | None = sizes.get(f"{size_l:g}" if f"{size_l:g}" in sizes else f"{size_l:.1f}")
     if found is None:
-        raise CoreError("size_l", f"{size_l:g} l is not one of {', '.join(sizes)}")
+        raise CoreError("size_l", "not_one_of", value=size_l, allowed=tuple(sizes))
     return found
 
 
@@ -94,10 +94,10 @@ def warm_up(
     costs the longer of its figures. Raises CoreError for frozen food and for sizes without figures."""
     finite(start_c, "start_c", low=-60, high=100)
     if start_c < 0:
-        raise CoreError("start_c", f"{start_c:g} C is frozen: thaw it in the fridge first, all through")
+        raise CoreError("start_c", "frozen", start_c=start_c)
     pot = _size(size_l)
     if setting not in ("low", "high"):
-        raise CoreError("setting", f"{setting!r} is not low or high")
+        raise CoreError("setting", "not_one_of", value=setting, allowed=("low", "high"))
     finite(volume_l, "volume_l", low=0.1, high=size_l)
     finite(room_c, "room_c", low=-10, high=45)
     lifts = sorted(finite(one, "lid_lifts_s", low=0, high=until_s) for one in lid_lifts_s)
@@ -168,7 +168,7 @@ def slow_cooker_times(*, simmer_s: float, liquid_ml: float) -> SlowCookerTimes:
     finite(liquid_ml, "liquid_ml", low=0, high=50_000)
     row = next((row for row in _file()["convert"] if simmer_s <= 60 * row["upto_min"]), None)
     if row is None:
-        raise CoreError("simmer_s", f"{simmer_s / 3600:g} h; a recipe of more than 10 h is not converted")
+        raise CoreError("simmer_s", "cooks_too_long", hours=simmer_s / 3600)
     low, high = (tuple(3600.0 * hours for hours in row[key]) for key in ("low_h", "high_h"))
     return SlowCookerTimes(
         low_s=(low[0], low[1]), high_s=(high[0], high[1]), liquid_ml=(liquid_ml / 2, liquid_ml * 2 / 3)
@@ -190,7 +190,7 @@ def cook_window(cook_s: tuple[float, float], *, lid_lifts: int = 0, rest_s: floa
     """When it must be switched on, counted back from serving: the longer figure of each range, and
     the longer cost of every lift of the lid, decide the latest moment."""
     if lid_lifts < 0:
-        raise CoreError("lid_lifts", f"{lid_lifts} is below 0")
+        raise CoreError("lid_lifts", "below", value=lid_lifts, low=0)
     lid, late = _file()["lid"], _file()["late"]
     latest = cook_s[1] + lid_lifts * lid["most_s"] + rest_s
     return CookWindow(
@@ -230,7 +230,7 @@ def plan_slow_cooker(
     does not fit."""
     fill = crock_fill(volume_l, size_l)
     if volume_l > size_l:
-        raise CoreError("volume", f"{volume_l:g} l do not fit into {size_l:g} l")
+        raise CoreError("volume", "does_not_fit_cooker", volume_l=volume_l, size_l=size_l)
     times = slow_cooker_times(simmer_s=simmer_s, liquid_ml=liquid_ml)
     takes_s = times.low_s if setting == "low" else times.high_s
     lifts_s = [3600.0 * (n + 1) for n in range(lid_lifts) if 3600.0 * (n + 1) < takes_s[1]]

@@ -43,7 +43,7 @@ def cold_packs() -> Mapping[str, Mapping[str, Any]]:
 
 def _row(table: Mapping[str, Mapping[str, Any]], name: str, field: str) -> Mapping[str, Any]:
     if name not in table:
-        raise CoreError(field, f"{name!r} is not one of {', '.join(table)}")
+        raise CoreError(field, "not_one_of", value=name, allowed=tuple(table))
     return table[name]
 
 
@@ -72,11 +72,9 @@ class BoxTrip:
         finite(self.food_c, "food_c", low=-30, high=100)
         finite(self.keep_c, "keep_c", low=-5, high=15)
         if not 0 <= self.openings <= 500:
-            raise CoreError("openings", f"{self.openings} is outside 0 to 500")
+            raise CoreError("openings", "outside", value=self.openings, low=0, high=500)
         if self.ambient_c <= self.keep_c:
-            raise CoreError(
-                "ambient_c", f"{self.ambient_c:g} C outside is no warmer than the {self.keep_c:g} C to keep"
-            )
+            raise CoreError("ambient_c", "not_warmer_outside", ambient_c=self.ambient_c, keep_c=self.keep_c)
 
     @property
     def case(self) -> Mapping[str, Any]:
@@ -185,9 +183,9 @@ class FieldWater:
 def field_water(*, people: int, washes_each: int, produce_kg: float) -> FieldWater:
     """Water for hands, produce and kit, with a quarter to spare. None of it is for drinking."""
     if not 1 <= people <= 500:
-        raise CoreError("people", f"{people} is outside 1 to 500")
+        raise CoreError("people", "outside", value=people, low=1, high=500)
     if not 1 <= washes_each <= 50:
-        raise CoreError("washes_each", f"{washes_each} is outside 1 to 50")
+        raise CoreError("washes_each", "outside", value=washes_each, low=1, high=50)
     finite(produce_kg, "produce_kg", low=0, high=500)
     water = _file()["water"]
     hands = people * washes_each * water["hand_wash_l"] * water["spare"]
@@ -217,7 +215,7 @@ class BoxPlan:
 def plan_box(trip: BoxTrip, profile: Profile, *, out_before_s: float) -> BoxPlan:
     """A trip planned under a profile: the food must be cold when it goes in."""
     if trip.hours > 96:
-        raise CoreError("hours", f"{trip.hours:g} is above 96")
+        raise CoreError("hours", "above", value=trip.hours, high=96)
     need = box_need(trip)
     longer = replace(trip, hours=max(trip.hours * _BEYOND, 1.0))
     eat = eat_by(profile, out_before_s=out_before_s, ambient_c=trip.ambient_c)

@@ -68,7 +68,7 @@ def freezing_course(
     freezer that is not colder than that."""
     finite(start_c, "start_c", low=-5, high=90)
     if around_c >= target_c:
-        raise CoreError("around_c", f"a freezer at {around_c:g} C never brings it to {target_c:g} C")
+        raise CoreError("around_c", "freezer_not_cold_enough", around_c=around_c, target_c=target_c)
     return conduct(
         piece.body(environment(where).low_h),
         piece.food,
@@ -83,9 +83,9 @@ def thawing_course(piece: FrozenPiece, *, where: str, around_c: float, start_c: 
     """The course until the centre has no ice left. Raises CoreError where it is too cold for that,
     or where the food is not frozen."""
     if start_c >= piece.freezes_c:
-        raise CoreError("start_c", f"at {start_c:g} C it is not frozen; there is nothing to thaw")
+        raise CoreError("start_c", "not_frozen", start_c=start_c)
     if around_c <= 0.5:
-        raise CoreError("around_c", f"at {around_c:g} C it does not thaw")
+        raise CoreError("around_c", "too_cold_to_thaw", around_c=around_c)
     return conduct(
         piece.body(environment(where).low_h),
         piece.food,
@@ -153,7 +153,7 @@ class FreezePlan:
 def plan_freezing(piece: FrozenPiece, profile: Profile, *, where: str, around_c: float, start_c: float) -> FreezePlan:
     """Until the centre is at the freezer's limit."""
     if where not in FREEZERS:
-        raise CoreError("where", "freezing needs a freezer, thawing a place that is not one")
+        raise CoreError("where", "freezing_needs_a_freezer")
     target_c = profile.hold["freezer"].temperature.c
     course = freezing_course(piece, where=where, around_c=around_c, start_c=start_c, target_c=target_c)
     took_s = course.reached_s
@@ -166,7 +166,7 @@ def plan_freezing(piece: FrozenPiece, profile: Profile, *, where: str, around_c:
 def plan_thawing(piece: FrozenPiece, profile: Profile, *, where: str, around_c: float, start_c: float) -> FreezePlan:
     """Until the centre has no ice left, and whether that way is allowed."""
     if where not in _METHOD_OF:
-        raise CoreError("where", "freezing needs a freezer, thawing a place that is not one")
+        raise CoreError("where", "freezing_needs_a_freezer")
     course = thawing_course(piece, where=where, around_c=around_c, start_c=start_c)
     if course.reached_s is None:
         return FreezePlan(standing="never", course=course, took_s=None, thaw=None)

@@ -92,7 +92,7 @@ def containers() -> dict[str, Container]:
 def container(name: str, field: str = "container") -> Container:
     """A container by id. Raises CoreError naming those there are."""
     if name not in containers():
-        raise CoreError(field, f"{name!r} is not one of {', '.join(containers())}")
+        raise CoreError(field, "not_one_of", value=name, allowed=tuple(containers()))
     return containers()[name]
 
 
@@ -230,7 +230,7 @@ class ChillSituation:
 
     def __post_init__(self) -> None:
         if not self.readings:
-            raise CoreError("readings", "the temperature now is needed")
+            raise CoreError("readings", "no_temperature_now")
 
     @property
     def now_s(self) -> float:
@@ -390,7 +390,7 @@ def greatest_size(
     temperature; None if not even 5 mm do, and never more than half a metre is tried."""
     last_c = min(stage.end.c for stage in stages_of(planning_profile(profile)))
     if around_c >= last_c:
-        raise CoreError("around_c", f"at {around_c:g} C it never comes down to {last_c:g} C")
+        raise CoreError("around_c", "never_cold_enough", around_c=around_c, last_c=last_c)
 
     def passes(size_m: float) -> bool:
         left = temperature_left(Body(shape=shape, size_m=(size_m / 2,), h=h), food, _TIMES)
@@ -413,5 +413,5 @@ def left_to_cool(
     """The batch in one container as it stands. Raises CoreError where it does not fit."""
     depth_m = batch.litres / 1000 / box.area_m2
     if batch.litres > _file()["overfull"] * box.holds_l / _file()["headroom"]:
-        raise CoreError("container", f"{batch.litres:g} l do not fit into a {box.name}")
+        raise CoreError("container", "does_not_fit_container", litres=batch.litres, name=box.name)
     return ChillWay(container=box, count=1, depth_m=depth_m, where=where, covers=covers, around_c=around_c)

@@ -76,7 +76,7 @@ def _number(row: dict[str, str], key: str) -> float | None:
 def _composition(text: str, where: str) -> Composition:
     parts = [float(part) / 100 for part in text.split("/")]
     if len(parts) != 6 or abs(sum(parts) - 1) > 0.02:
-        raise CoreError(where, f"six percentages that make 100 are needed, not {text!r}")
+        raise CoreError(where, "not_percentages", text=text)
     total = sum(parts)
     water, protein, fat, carbohydrate, fibre, ash = (part / total for part in parts)
     return Composition(water=water, protein=protein, fat=fat, carbohydrate=carbohydrate, fibre=fibre, ash=ash)
@@ -89,11 +89,11 @@ def _kind(row: dict[str, str], groups: dict[str, dict[str, str]]) -> FoodKind:
     where = f"foods.csv {row['id']}"
     group = groups.get(row["group"])
     if group is None:
-        raise CoreError(f"{where}.group", f"there is no group {row['group']!r}")
+        raise CoreError(f"{where}.group", "unknown_group", value=row["group"])
     full = {**row, **{key: row[key] or group[key] for key in _INHERITED}}
     unknown = _words(full["soils"]) - soils().keys()
     if unknown:
-        raise CoreError(where, f"unknown soil {sorted(unknown)}")
+        raise CoreError(where, "unknown_soil", value=sorted(unknown))
     return FoodKind(
         id=row["id"],
         name=row["name"],
@@ -121,7 +121,7 @@ def _kinds_by_word() -> dict[str, FoodKind]:
         kind = _kind(row, groups)
         for word in (kind.id, *kind.names):
             if plain_id(word) in words and words[plain_id(word)].id != kind.id:
-                raise CoreError(f"foods.csv {kind.id}", f"{word!r} names two kinds")
+                raise CoreError(f"foods.csv {kind.id}", "names_two", word=word)
             words[plain_id(word)] = kind
     return words
 
@@ -149,7 +149,7 @@ def food_kind(name: str, field: str = "kind") -> FoodKind:
     unknown one: a food that nobody recognises must be asked about, never taken for harmless."""
     found = _kinds_by_word().get(plain_id(name)) or _kinds_by_stem().get(stem_words(name))
     if found is None:
-        raise CoreError(field, f"no food kind is called {name!r}; give its soils instead")
+        raise CoreError(field, "unknown_kind", name=name)
     return found
 
 

@@ -29,7 +29,7 @@ class KitchenUnit:
 def locale_from(value: object, field: str = "locale") -> Locale:
     """A locale we measure in. Raises CoreError naming the ones there are."""
     if value not in LOCALES:
-        raise CoreError(field, f"{value!r} is not one of {', '.join(LOCALES)}")
+        raise CoreError(field, "not_one_of", value=value, allowed=tuple(LOCALES))
     return value
 
 
@@ -79,13 +79,13 @@ def convert_amount(amount: float, unit: str, to: str, locale: Locale, *, density
     to_g, to_ml = unit_g(to, locale), unit_ml(to, locale)
     for name, sizes in (("unit", (g, ml)), ("to", (to_g, to_ml))):
         if sizes == (None, None):
-            raise CoreError(name, f"{unit if name == 'unit' else to!r} is not a unit of mass or volume")
+            raise CoreError(name, "not_a_measure", value=unit if name == "unit" else to)
     if g is not None and to_g is not None:
         return amount * g / to_g
     if ml is not None and to_ml is not None:
         return amount * ml / to_ml
     if density_g_ml is None:
-        raise CoreError("density", f"{unit} to {to} needs the food's density")
+        raise CoreError("density", "density_needed", unit=unit, to=to)
     if ml is not None:
         return amount * ml * density_g_ml / cast(float, to_g)
     return amount * cast(float, g) / density_g_ml / cast(float, to_ml)

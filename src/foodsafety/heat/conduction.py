@@ -57,7 +57,7 @@ def conduct(
     Raises CoreError for a target the surroundings never bring.
     """
     if until_s is None and until_centre_c is None:
-        raise CoreError("until_s", "say until when: until_s, or until_centre_c")
+        raise CoreError("until_s", "no_end")
     if until_s is not None:
         positive(until_s, "until_s")
     if until_centre_c is not None and until_s is None:
@@ -68,9 +68,7 @@ def conduct(
     linear = LinearBody(body, food, t0_c, around)
     reached_s = linear.reaches(until_centre_c, end_s) if until_centre_c is not None else None
     if until_s is None and reached_s is None:
-        raise CoreError(
-            "until_centre_c", f"the centre does not reach {until_centre_c:g} C in {LONGEST_S / 86400:g} days"
-        )
+        raise CoreError("until_centre_c", "not_reached_in_time", target_c=until_centre_c, most=LONGEST_S / 86400)
     return _course_of(linear, end_s if reached_s is None else max(reached_s, 1e-9), reached_s)
 
 
@@ -96,7 +94,7 @@ def _varying(
             body, properties, t0_c, around, end_s=end_s, target_c=target_c, cells=100, tolerance_c=0.004
         )
     if endless and target_c is not None and course.reached_s is None:
-        raise CoreError("until_centre_c", f"the centre does not reach {target_c:g} C in {LONGEST_S / 86400:g} days")
+        raise CoreError("until_centre_c", "not_reached_in_time", target_c=target_c, most=LONGEST_S / 86400)
     return course
 
 
@@ -137,6 +135,4 @@ def pan_fried(
 def _reachable(t0_c: float, target_c: float, around: Surroundings) -> None:
     temps = [t0_c, *(row[1] for row in around.points)]
     if not min(temps) < target_c < max(temps) and target_c != t0_c:
-        raise CoreError(
-            "until_centre_c", f"{target_c:g} C is never reached between {min(temps):g} and {max(temps):g} C"
-        )
+        raise CoreError("until_centre_c", "never_reached", target_c=target_c, lowest=min(temps), highest=max(temps))

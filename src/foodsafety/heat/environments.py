@@ -47,7 +47,7 @@ def environments() -> dict[str, Environment]:
 def environment(name: str, field: str = "place") -> Environment:
     """A place by id. Raises CoreError naming those there are."""
     if name not in environments():
-        raise CoreError(field, f"{name!r} is not one of {', '.join(environments())}")
+        raise CoreError(field, "not_one_of", value=name, allowed=tuple(environments()))
     return environments()[name]
 
 
@@ -62,6 +62,6 @@ def h_through(h: float, covers: Iterable[str]) -> float:
     resistance = 1 / positive(h, "h")
     for name in covers:
         if name not in cover_layers():
-            raise CoreError("cover", f"{name!r} is not one of {', '.join(cover_layers())}")
+            raise CoreError("cover", "not_one_of", value=name, allowed=tuple(cover_layers()))
         resistance += cover_layers()[name]
     return 1 / resistance

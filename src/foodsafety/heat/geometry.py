@@ -34,9 +34,9 @@ class Body:
 
     def __post_init__(self) -> None:
         if self.shape not in SIZES:
-            raise CoreError("shape", f"{self.shape!r} is not one of {', '.join(SIZES)}")
+            raise CoreError("shape", "not_one_of", value=self.shape, allowed=tuple(SIZES))
         if len(self.size_m) != SIZES[self.shape]:
-            raise CoreError("size_m", f"a {self.shape} needs {SIZES[self.shape]} sizes, not {len(self.size_m)}")
+            raise CoreError("size_m", "wrong_sizes", shape=self.shape, wanted=SIZES[self.shape], count=len(self.size_m))
         for i, size in enumerate(self.size_m):
             positive(size, f"size_m[{i}]")
         positive(self.h, "h")
@@ -66,7 +66,7 @@ class Surroundings:
 
     def __post_init__(self) -> None:
         if not self.points:
-            raise CoreError("ambient_c", "at least one point is needed")
+            raise CoreError("ambient_c", "no_points")
         for i, (_, h) in enumerate(self.h_steps):
             positive(h, f"stages[{i}].h")
 

@@ -65,7 +65,7 @@ class FoodProperties:
 
     def __post_init__(self) -> None:
         if self.t_f_c is not None and not -20 <= self.t_f_c < 0:
-            raise CoreError("freezing.t_f_c", f"{self.t_f_c:g} C; food begins to freeze between -20 and 0 C")
+            raise CoreError("freezing.t_f_c", "freezing_point_outside", value=self.t_f_c)
 
     @cached_property
     def grid_c(self) -> Array:
@@ -133,14 +133,14 @@ class FoodProperties:
 def composition_from(data: object, field: str = "food.composition") -> Composition:
     """A composition in mass fractions or per cent. Raises CoreError unless it makes one whole."""
     if not isinstance(data, dict):
-        raise CoreError(field, "water, protein, fat, carbohydrate, fibre and ash are needed")
+        raise CoreError(field, "not_a_composition")
     names = ("water", "protein", "fat", "carbohydrate", "fibre", "ash")
     unknown = sorted(set(data) - set(names))
     if unknown:
-        raise CoreError(f"{field}.{unknown[0]}", f"not one of {', '.join(names)}")
+        raise CoreError(f"{field}.{unknown[0]}", "not_one_of", value=unknown[0], allowed=tuple(names))
     parts = [finite(data.get(name) or 0.0, f"{field}.{name}", low=0, high=100) for name in names]
     total = sum(parts)
     whole = 100.0 if total > 1.5 else 1.0
     if abs(total - whole) > 0.05 * whole:
-        raise CoreError(field, f"the fractions make {total:g}; they must make 1 (or 100 %)")
+        raise CoreError(field, "fractions_do_not_add_up", total=total)
     return Composition(**dict(zip(names, (part / total for part in parts), strict=True)))

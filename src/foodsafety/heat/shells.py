@@ -271,7 +271,7 @@ def integrate(
         grow = 3.0 if error_c == 0 else min(3.0, 0.9 * (allowed_c / error_c) ** (1 / 3))
         dt_s = max(take_s, dt_s if take_s < dt_s else take_s) * grow
     else:
-        raise CoreError("until_s", "this is too thin a body for so long a time: ask for less")
+        raise CoreError("until_s", "too_thin_for_so_long")
     table = np.array(rows)
     return TemperatureCourse(
         times_s=table[:, 0],

@@ -34,7 +34,7 @@ def basin_queue(*, people: int, basins: int, scrub_s: float, around_s: float | N
     around_s = _hands()["around_s"] if around_s is None else around_s
     for name, value, most in (("people", people, 500), ("basins", basins, 50)):
         if not 1 <= value <= most:
-            raise CoreError(name, f"{value} is outside 1 to {most}")
+            raise CoreError(name, "outside", value=value, low=1, high=most)
     finite(scrub_s, "scrub_s", low=5, high=120)
     finite(around_s, "around_s", low=5, high=300)
     waves = math.ceil(people / basins)

@@ -40,14 +40,14 @@ PayloadCheck = Callable[[Mapping[str, Any], Plan], Payload]
 def _learner(data: Mapping[str, Any], key: str = "learner") -> str:
     name = data.get(key)
     if not isinstance(name, str) or not _INITIALS.fullmatch(name):
-        raise CoreError(key, "the initials of a learner are needed")
+        raise CoreError(key, "initials_needed")
     return name
 
 
 def _one_of(data: Mapping[str, Any], key: str, allowed: Any) -> str:
     value = data.get(key)
     if not isinstance(value, str) or value not in allowed:
-        raise CoreError(key, f"{value!r} is not one of {', '.join(sorted(allowed))}")
+        raise CoreError(key, "not_one_of", value=value, allowed=tuple(sorted(allowed)))
     return value
 
 
@@ -56,19 +56,19 @@ def _many_of(data: Mapping[str, Any], key: str, allowed: Any) -> tuple[str, ...]
     if isinstance(values, str):
         values = [values]
     if not isinstance(values, (list, tuple)) or not values:
-        raise CoreError(key, "at least one is needed")
+        raise CoreError(key, "none_given")
     for value in values:
         if not isinstance(value, str) or value not in allowed:
-            raise CoreError(key, f"{value!r} is not one of {', '.join(sorted(allowed))}")
+            raise CoreError(key, "not_one_of", value=value, allowed=tuple(sorted(allowed)))
     return tuple(dict.fromkeys(values))
 
 
 def _text(data: Mapping[str, Any], key: str, *, most: int = 300) -> str:
     value = data.get(key)
     if not isinstance(value, str) or not value.strip():
-        raise CoreError(key, "a few words are needed")
+        raise CoreError(key, "words_needed")
     if len(value) > most:
-        raise CoreError(key, f"{len(value)} characters; at most {most}")
+        raise CoreError(key, "too_long", count=len(value), most=most)
     return value.strip()
 
 
@@ -124,7 +124,7 @@ def _cold_read(data: Mapping[str, Any], plan: Plan) -> Payload:
 def _core_read(data: Mapping[str, Any], plan: Plan) -> Payload:
     piece = data.get("piece")
     if not isinstance(piece, (str, int)) or isinstance(piece, bool) or not str(piece).strip() or len(str(piece)) > 20:
-        raise CoreError("piece", "the piece probed is needed")
+        raise CoreError("piece", "piece_needed")
     return {
         "food": _food(data, plan),
         "piece": str(piece),
@@ -196,7 +196,7 @@ PAYLOAD_CHECKS: Mapping[str, PayloadCheck] = MappingProxyType(
 def check_payload(kind: str, data: object, plan: Plan) -> Payload:
     """The event's data, checked. Raises CoreError naming the field that is wrong."""
     if kind not in PAYLOAD_CHECKS:
-        raise CoreError("kind", f"{kind!r} is not an entry a bench can make")
+        raise CoreError("kind", "unknown_entry", kind=kind)
     if not isinstance(data, Mapping):
-        raise CoreError("data", "an object is needed")
+        raise CoreError("data", "not_an_object")
     return PAYLOAD_CHECKS[kind](data, plan)

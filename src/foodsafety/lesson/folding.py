@@ -31,7 +31,7 @@ def _take(state: State, event: Event) -> Move:
         data = check_payload(event.kind, event.data, state.plan)
         learner = data.get("learner")
         if learner is not None and learner not in state.learners:
-            raise CoreError("learner", f"{learner!r} is not at this bench")
+            raise CoreError("learner", "not_at_this_bench", learner=learner)
     except CoreError as wrong:
         return state, (Finding(rule="entry-not-understood", step="", evidence={"field": wrong.field, "id": event.id}),)
     return HANDLERS[event.kind](state, event.at_s, data)

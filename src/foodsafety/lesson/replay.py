@@ -194,7 +194,7 @@ def process_from_log(plan: Plan, learners: Iterable[str], events: Iterable[Event
             teller.tell(row, state, after)
         state = after
     if not teller.steps:
-        raise CoreError("log", "nothing has been done at this bench yet")
+        raise CoreError("log", "nothing_done_yet")
     process = teller.process()
     return ReplayedLog(
         process=process,

@@ -42,7 +42,7 @@ def read_log_csv(lines: Iterable[str], progress: RowProgress | None = None) -> C
     source = iter(lines)
     heading = next((line for line in source if line.strip()), None)
     if heading is None:
-        raise CoreError("log", "the file is empty: a heading and one reading per line are needed")
+        raise CoreError("log", "empty_file")
     heading = heading.lstrip("\ufeff")
     mark = max(",;\t", key=heading.count)
     names = [name.strip().lower() for name in next(csv.reader([heading], delimiter=mark))]
@@ -75,16 +75,16 @@ def read_log_csv(lines: Iterable[str], progress: RowProgress | None = None) -> C
                 seconds = None  # some with a zone, some without
         rows.append((seconds, value))
     if not rows:
-        raise CoreError("log", "there is a heading and no reading below it")
+        raise CoreError("log", "no_reading_below")
     if all(seconds is None for seconds, _ in rows):
-        raise CoreError("log.time", "no line has a time that can be read: 2026-06-13 14:05, 14:05 or seconds")
+        raise CoreError("log.time", "no_readable_time")
     return CsvLog(rows=tuple(rows), first=first, unit=_unit_of(names[temp]), channel=names[temp])
 
 
 def _bounded(lines: Iterator[str]) -> Iterator[str]:
     for n, line in enumerate(lines):
         if n > MOST_ROWS:
-            raise CoreError("log", f"more than {MOST_ROWS} rows: cut it into parts")
+            raise CoreError("log", "too_many_rows", most=MOST_ROWS)
         yield line
 
 
@@ -96,7 +96,7 @@ def _column(names: list[str], known: tuple[str, ...], what: str) -> int:
     for i, name in enumerate(names):
         if any(len(word) > 3 and word in name for word in known):
             return i
-    raise CoreError(f"log.{what}", f"no column for it in the heading: {', '.join(names)[:120]}")
+    raise CoreError(f"log.{what}", "no_such_column", allowed=tuple(names))
 
 
 def _unit_of(name: str) -> Unit | None:

@@ -163,7 +163,7 @@ def probe_placement(food: str, *, thickness_m: float, width_m: float) -> ProbePl
     the middle of its width, so that enough of the stem is in it."""
     row = _file()["places"].get(food)
     if row is None:
-        raise CoreError("food", f"{food!r} is not one of {', '.join(probed_foods())}")
+        raise CoreError("food", "not_one_of", value=food, allowed=tuple(probed_foods()))
     finite(thickness_m, "thickness_m", low=0.001, high=1.0)
     finite(width_m, "width_m", low=0.001, high=2.0)
     side = bool(row["side"])

@@ -31,23 +31,23 @@ def typed_readings(text: str) -> TypedLog:
         if not line.strip():
             continue
         if n > MOST_LINES:
-            raise CoreError("readings", f"more than {MOST_LINES} lines: bring it as a log")
+            raise CoreError("readings", "too_many_lines", most=MOST_LINES)
         parts = re.split(r"[\s;|]+|,(?=\s)", line.strip())
         parts = [part for part in parts if part]
         if len(parts) != 2 or (value := number_in(parts[1])) is None:
-            raise CoreError(f"readings line {n}", f"{line.strip()[:40]!r}: a time and a temperature are needed")
+            raise CoreError(f"readings line {n}", "not_a_reading", line=line.strip()[:40])
         clock = clock_in(parts[0])
         minutes = None if clock is not None else number_in(parts[0])
         if clock is None and minutes is None:
-            raise CoreError(f"readings line {n}", f"{parts[0][:20]!r} is no time: minutes, or hours:minutes")
+            raise CoreError(f"readings line {n}", "not_a_time", value=parts[0][:20])
         clocks += clock is not None
         if clock is not None and found and clock + 43200 < found[-1][0] % 86400:
             clock += 86400  # past midnight
         found.append((clock if clock is not None else 60.0 * (minutes or 0.0), value))
     if not found:
-        raise CoreError("readings", "at least one reading is needed")
+        raise CoreError("readings", "no_readings")
     if clocks not in (0, len(found)):
-        raise CoreError("readings", "some times are minutes and some are of the clock: use one sort")
+        raise CoreError("readings", "mixed_times")
     first = found[0][0] if clocks else 0.0
     return TypedLog(rows=tuple((at_s - first, value) for at_s, value in found), clock_s=first if clocks else None)
 
@@ -69,17 +69,17 @@ def typed_probings(text: str) -> tuple[PieceReading, ...]:
         if not line.strip():
             continue
         if n > MOST_LINES:
-            raise CoreError("readings", f"more than {MOST_LINES} lines")
+            raise CoreError("readings", "too_many_lines", most=MOST_LINES)
         parts = line.split()
         value = number_in(parts[2]) if len(parts) == 3 else None
         if value is None or len(parts[0]) > 12:
-            raise CoreError(f"readings line {n}", f"{line.strip()[:40]!r}: piece, minutes:seconds, temperature")
+            raise CoreError(f"readings line {n}", "not_a_probing", line=line.strip()[:40])
         at_s = minutes_seconds(parts[1])
         if at_s is None:
-            raise CoreError(f"readings line {n}", f"{parts[1][:20]!r} is no time: minutes:seconds")
+            raise CoreError(f"readings line {n}", "not_minutes_seconds", value=parts[1][:20])
         found.append(PieceReading(parts[0], at_s, value))
     if not found:
-        raise CoreError("readings", "at least one reading is needed")
+        raise CoreError("readings", "no_readings")
     return tuple(found)
 
 

@@ -73,22 +73,19 @@ def decoded_text(data: bytes, field_name: str = "file") -> str:
     """Bytes as text. Raises CoreError for too much, for what is no text, and for another encoding
     than UTF-8 or marked UTF-16, naming the line."""
     if len(data) > MOST_BYTES:
-        raise CoreError(field_name, f"{len(data):,} bytes; a recipe may have {MOST_BYTES:,}")
+        raise CoreError(field_name, "file_too_large", count=len(data), most=MOST_BYTES)
     if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
         try:
             return data.decode("utf-16")
         except UnicodeDecodeError:
-            raise CoreError(field_name, "marked as UTF-16 but broken") from None
+            raise CoreError(field_name, "broken_utf16") from None
     if b"\x00" in data[:4096] or data[:4] in (b"%PDF", b"PK\x03\x04", b"\x89PNG") or data[:3] == b"\xff\xd8\xff":
-        raise CoreError(field_name, "this is no text: save the recipe as text, Markdown, JSON-LD or a web page")
+        raise CoreError(field_name, "not_a_text_file")
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError as wrong:
         line = data[: wrong.start].count(b"\n") + 1
-        raise CoreError(
-            f"line {line}",
-            f"not UTF-8 (byte {data[wrong.start]:#04x}); save the file as UTF-8 or correct the line below",
-        ) from None
+        raise CoreError(f"line {line}", "not_utf8_at") from None
 
 
 def best_text(data: bytes) -> str:
@@ -99,15 +96,12 @@ def best_text(data: bytes) -> str:
 def read_document(text: str) -> Document:
     """A recipe from text, Markdown, JSON-LD or a saved page. Raises CoreError naming what is wrong."""
     if len(text.encode("utf-8", errors="surrogatepass")) > MOST_BYTES:
-        raise CoreError("text", f"more than {MOST_BYTES:,} bytes")
+        raise CoreError("text", "too_large", most=MOST_BYTES)
     control = re.search(r"[\x00-\x08\x0b\x0e-\x1f\ud800-\udfff]", text)
     if control:
-        raise CoreError(
-            f"line {text[: control.start()].count(chr(10)) + 1}",
-            "there is a control character here: this is no plain text",
-        )
+        raise CoreError(f"line {text[: control.start()].count(chr(10)) + 1}", "control_character")
     if not text.strip():
-        raise CoreError("text", "there is nothing here: paste a recipe or choose a file")
+        raise CoreError("text", "nothing_given")
     head = text.lstrip()[:2000].lower()
     if head.startswith(("{", "[")):
         return _checked(_from_json(text))
@@ -118,11 +112,9 @@ def read_document(text: str) -> Document:
 
 def _checked(found: Document) -> Document:
     if len(found.ingredients) > MOST_INGREDIENTS:
-        raise CoreError(
-            "ingredients", f"{len(found.ingredients)} ingredient lines; at most {MOST_INGREDIENTS} are read"
-        )
+        raise CoreError("ingredients", "too_many_ingredients", count=len(found.ingredients), most=MOST_INGREDIENTS)
     if len(found.instructions) > MOST_INSTRUCTIONS:
-        raise CoreError("instructions", f"{len(found.instructions)} instructions; at most {MOST_INSTRUCTIONS} are read")
+        raise CoreError("instructions", "too_many_instructions", count=len(found.instructions), most=MOST_INSTRUCTIONS)
     return found
 
 
@@ -152,7 +144,7 @@ def _from_text(text: str) -> Document:
     body = _STORED.sub("", text) if stored else text
     rows = body.splitlines()
     if len(rows) > MOST_LINES:
-        raise CoreError(f"line {MOST_LINES + 1}", f"{len(rows):,} lines; a recipe may have {MOST_LINES:,}")
+        raise CoreError(f"line {MOST_LINES + 1}", "too_many_text_lines", count=len(rows), most=MOST_LINES)
     lines = _taken(rows)
     pick = {
         kind: [line.text for line in lines if line.taken == kind]
@@ -177,9 +169,7 @@ def _stored_extension(text: str) -> dict[str, Any]:
     try:
         data = json.loads(text.replace("\\u002d\\u002d", "--"))
     except json.JSONDecodeError:
-        raise CoreError(
-            "bulwark comment", "the stored process at the end is damaged; take the comment out to read the words alone"
-        ) from None
+        raise CoreError("bulwark comment", "damaged_process") from None
     return dict(data) if isinstance(data, Mapping) else {}
 
 
@@ -264,12 +254,12 @@ def _from_json(text: str) -> Document:
     try:
         data = json.loads(text)
     except json.JSONDecodeError as wrong:
-        raise CoreError(f"line {wrong.lineno}", f"this begins like JSON and is not: {wrong.msg}") from None
+        raise CoreError(f"line {wrong.lineno}", "broken_json") from None
     except RecursionError:
-        raise CoreError("text", "the JSON is nested too deeply") from None
+        raise CoreError("text", "nested_too_deeply") from None
     found = _find_recipe(data)
     if found is None:
-        raise CoreError("text", "this JSON holds no schema.org Recipe")
+        raise CoreError("text", "no_recipe_in_json")
     return _from_recipe(found)
 
 
@@ -421,7 +411,7 @@ def _from_html(text: str) -> Document:
         if found is not None:
             return _from_recipe(found)
     if not page.rows:
-        raise CoreError("text", "this page holds no text and no recipe data")
+        raise CoreError("text", "empty_page")
     return _from_text("\n".join(page.rows))
 
 

@@ -23,7 +23,7 @@ def _at(process: ProcessData, step_id: str) -> int:
     for i, step in enumerate(process["steps"]):
         if str(step["id"]) == step_id:
             return i
-    raise CoreError("step", f"there is no step {step_id!r}")
+    raise CoreError("step", "no_such_step", step=step_id)
 
 
 def _checked(process: ProcessData) -> dict[str, Any]:
@@ -66,7 +66,7 @@ def reorder_steps(process: ProcessData, ids: Sequence[str]) -> dict[str, Any]:
     """The steps in the order of ``ids``, which must name each of them once."""
     by_id = {str(step["id"]): step for step in process["steps"]}
     if sorted(ids) != sorted(by_id):
-        raise CoreError("order", "the order must name every step once")
+        raise CoreError("order", "order_incomplete")
     return _checked({**process, "steps": with_needed_order([by_id[name] for name in ids])})
 
 
@@ -112,12 +112,12 @@ def merge_steps(process: ProcessData, step_id: str) -> dict[str, Any]:
     at = _at(process, step_id)
     steps = [dict(step) for step in process["steps"]]
     if at + 1 >= len(steps):
-        raise CoreError("step", "there is no step after this one to join")
+        raise CoreError("step", "no_step_after")
     first, second = steps[at], steps[at + 1]
     made = first.get("makes")
     used_later = any(made in step.get("foods", []) for step in steps[at + 2 :]) or made in process.get("serve", [])
     if made and second.get("makes") and second["makes"] != made and used_later:
-        raise CoreError("step", f"{made!r} is still needed by itself later")
+        raise CoreError("step", "still_needed", food=made)
     foods = [*first.get("foods", []), *(name for name in second.get("foods", []) if name != made)]
     joined = {**second, **first, "do": first["do"] if second["do"] in ("transfer", "pour") else second["do"]}
     joined["foods"] = list(dict.fromkeys(foods))
@@ -177,13 +177,13 @@ def change_step(process: ProcessData, step_id: str, fields: ProcessData) -> dict
     if not step.get("makes"):
         step.pop("makes", None)
     if step.get("do") not in VERBS:
-        raise CoreError("do", f"{step.get('do')!r} is not one of {', '.join(sorted(VERBS))}")
+        raise CoreError("do", "not_one_of", value=step.get("do"), allowed=tuple(sorted(VERBS)))
     if "minutes" in fields:
         step["minutes"] = _number(fields["minutes"], "minutes", 10_000) or 0.0
     if "waiting_min" in fields:
         step["waiting_min"] = _number(fields["waiting_min"], "waiting_min", 10_000) or 0.0
     if float(step.get("waiting_min") or 0) > float(step.get("minutes") or 0):
-        raise CoreError("waiting_min", "the waiting time is part of the whole time and cannot be longer")
+        raise CoreError("waiting_min", "waits_longer_than_it_takes")
     _set_heat(step, fields)
     step["guesses"] = []
     tools = {
@@ -218,7 +218,7 @@ def set_food(
 ) -> dict[str, Any]:
     """The process with a food's kind said: a known kind, or soils for one nobody lists."""
     if food_id not in process["foods"]:
-        raise CoreError("food", f"there is no food {food_id!r}")
+        raise CoreError("food", "no_such_food", food=food_id)
     row = {key: value for key, value in process["foods"][food_id].items() if key == "line"}
     row |= {"kind": kind} if kind else {"soils": list(soils)}
     if allergens:

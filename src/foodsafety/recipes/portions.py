@@ -40,8 +40,8 @@ def batch_portions(*, batch_g: float, portion_g: float, people: int) -> Portions
     positive(portion_g, "portion_g")
     positive(batch_g, "batch_g")
     if not 1 <= people <= 10_000:
-        raise CoreError("people", f"{people} is outside 1 to 10000")
+        raise CoreError("people", "outside", value=people, low=1, high=10_000)
     count = math.floor(batch_g / portion_g + 1e-9)
     if count == 0:
-        raise CoreError("portion_g", f"one portion of {portion_g:g} g is more than the batch of {batch_g:g} g")
+        raise CoreError("portion_g", "portion_larger_than_batch", portion_g=portion_g, batch_g=batch_g)
     return Portions(portions=count, over_g=batch_g - count * portion_g, batches=math.ceil(people / count))

@@ -148,7 +148,7 @@ def _names(value: object, where: str) -> tuple[str, ...]:
     if isinstance(value, str):
         return (value,)
     if not isinstance(value, Sequence) or not all(isinstance(item, str) for item in value):
-        raise CoreError(where, "a list of ids is needed")
+        raise CoreError(where, "not_a_list")
     return tuple(dict.fromkeys(value))
 
 
@@ -156,7 +156,7 @@ def _mapping(value: object, where: str) -> Mapping[str, Any]:
     if value is None:
         return {}
     if not isinstance(value, Mapping) or not all(isinstance(key, str) for key in value):
-        raise CoreError(where, "an object of ids is needed")
+        raise CoreError(where, "not_an_object")
     return value
 
 
@@ -164,11 +164,11 @@ def _food(food_id: str, row: object) -> Food:
     where = f"foods.{food_id}"
     data = _mapping(row, where)
     if "kind" not in data and "soils" not in data:
-        raise CoreError(where, "give a kind or a list of soils: an unknown food is not a safe one")
+        raise CoreError(where, "food_unknown")
     kind = None
     if data.get("kind") is not None:
         if not isinstance(data["kind"], str):
-            raise CoreError(f"{where}.kind", "the name of a food kind is needed")
+            raise CoreError(f"{where}.kind", "kind_needed")
         kind = food_kind(data["kind"], f"{where}.kind")
     soils = kind.soils if kind else frozenset[str]()
     allergens = kind.allergens if kind else frozenset[str]()
@@ -185,7 +185,7 @@ def _tool(tool_id: str, row: object) -> Tool:
         return Tool(id=tool_id, kind=plain_id(row))
     kind = _mapping(row, f"tools.{tool_id}").get("kind", tool_id)
     if not isinstance(kind, str):
-        raise CoreError(f"tools.{tool_id}.kind", "the name of a kind of tool is needed")
+        raise CoreError(f"tools.{tool_id}.kind", "tool_kind_needed")
     return Tool(id=tool_id, kind=plain_id(kind))
 
 
@@ -200,12 +200,12 @@ def _step(i: int, row: object) -> Step:
     where = f"steps[{i}]"
     data = _mapping(row, where)
     if not isinstance(data.get("id"), (str, int)) or isinstance(data.get("id"), bool) or data["id"] == "":
-        raise CoreError(f"{where}.id", "an id is needed")
+        raise CoreError(f"{where}.id", "id_needed")
     if data.get("do") not in VERBS:
-        raise CoreError(f"{where}.do", f"{data.get('do')!r} is not a verb; the verbs are {', '.join(sorted(VERBS))}")
+        raise CoreError(f"{where}.do", "not_one_of", value=data.get("do"), allowed=tuple(sorted(VERBS)))
     makes = data.get("makes")
     if makes is not None and not isinstance(makes, str):
-        raise CoreError(f"{where}.makes", "the id of one food is needed")
+        raise CoreError(f"{where}.makes", "one_food_needed")
     planned_s = finite(data.get("minutes") or 0, f"{where}.minutes", low=0, high=10_000) * 60
     return Step(
         id=str(data["id"]),
@@ -229,15 +229,15 @@ def steps_in_order(steps: Sequence[Step]) -> tuple[Step, ...]:
     for i, step in enumerate(steps):
         for name in step.after:
             if name not in ids:
-                raise CoreError(f"steps[{i}].after", f"there is no step {name!r}")
+                raise CoreError(f"steps[{i}].after", "no_such_step", step=name)
     done: set[str] = set()
     ordered: list[Step] = []
     waiting = list(steps)
     while waiting:
         ready = next((step for step in waiting if done.issuperset(step.after)), None)
         if ready is None:
-            stuck = ", ".join(step.id for step in waiting)
-            raise CoreError(f"steps[{steps.index(waiting[0])}].after", f"steps wait for each other in a ring: {stuck}")
+            stuck = tuple(step.id for step in waiting)
+            raise CoreError(f"steps[{steps.index(waiting[0])}].after", "steps_in_a_ring", steps=stuck)
         waiting.remove(ready)
         done.add(ready.id)
         ordered.append(ready)
@@ -250,23 +250,23 @@ def _check_ids(process: Process) -> None:
         where = f"steps[{i}] ({step.id})"
         for name in step.foods:
             if name not in process.food_ids:
-                raise CoreError(f"{where}.foods", f"there is no food {name!r}")
+                raise CoreError(f"{where}.foods", "no_such_food", food=name)
             if name not in exists:
-                raise CoreError(f"{where}.foods", f"{name!r} is used before any step makes it")
+                raise CoreError(f"{where}.foods", "used_before_made", food=name)
         for name in step.tools:
             if name not in process.tools:
-                raise CoreError(f"{where}.tools", f"there is no tool {name!r}")
+                raise CoreError(f"{where}.tools", "no_such_tool", tool=name)
         for name in step.hands:
             if name not in process.people:
-                raise CoreError(f"{where}.hands", f"there is no person {name!r}")
+                raise CoreError(f"{where}.hands", "no_such_person", person=name)
         if step.makes:
             exists.add(step.makes)
     for i, name in enumerate(process.serve):
         if name not in process.food_ids:
-            raise CoreError(f"serve[{i}]", f"there is no food {name!r}")
+            raise CoreError(f"serve[{i}]", "no_such_food", food=name)
     for name in process.free_of:
         if name not in process.food_ids:
-            raise CoreError(f"free_of.{name}", f"there is no food {name!r}")
+            raise CoreError(f"free_of.{name}", "no_such_food", food=name)
 
 
 def process_from(data: object) -> Process:
@@ -274,16 +274,16 @@ def process_from(data: object) -> Process:
     top = _mapping(data, "input")
     rows = top.get("steps")
     if rows is None or isinstance(rows, (str, bytes)) or not isinstance(rows, Sequence):
-        raise CoreError("steps", "a list of steps is needed")
+        raise CoreError("steps", "not_a_list")
     if not rows:
-        raise CoreError("steps", "an empty process cannot be judged: give at least one step")
+        raise CoreError("steps", "empty_process")
     if len(rows) > MAX_STEPS:
-        raise CoreError("steps", f"{len(rows)} steps; at most {MAX_STEPS} are read")
+        raise CoreError("steps", "too_many_steps", count=len(rows), most=MAX_STEPS)
     steps = [_step(i, row) for i, row in enumerate(rows)]
     seen: set[str] = set()
     for i, step in enumerate(steps):
         if step.id in seen:
-            raise CoreError(f"steps[{i}].id", f"{step.id!r} is used twice")
+            raise CoreError(f"steps[{i}].id", "id_used_twice", id=step.id)
         seen.add(step.id)
     process = Process(
         foods={name: _food(name, row) for name, row in _mapping(top.get("foods"), "foods").items()},
@@ -299,7 +299,7 @@ def process_from(data: object) -> Process:
     for group, names in (("tools", process.tools), ("people", process.people)):
         clash = set(names) & (process.food_ids if group == "tools" else process.food_ids | set(process.tools))
         if clash:
-            raise CoreError(f"{group}.{min(clash)}", "this id also names something else")
+            raise CoreError(f"{group}.{min(clash)}", "id_names_two", id=min(clash))
     _check_ids(process)
     return process
 

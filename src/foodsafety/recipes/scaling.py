@@ -173,7 +173,7 @@ def _counted(base: Scaled, kind: FoodKind | None, low: float, locale: Locale) ->
 def factor_for_servings(serves: int | None, wanted: float) -> float:
     """What to multiply by to feed ``wanted``. Raises CoreError where the recipe does not say for how many."""
     if not serves:
-        raise CoreError("serves", "the recipe does not say for how many; set that first")
+        raise CoreError("serves", "servings_unknown")
     return positive(wanted, "wanted") / serves
 
 
@@ -181,7 +181,7 @@ def factor_for_amount(item: Ingredient, amount: float, unit: str, locale: Locale
     """What to multiply by to use up what there is: "I have 1.3 kg". Raises CoreError if the
     ingredient has no amount, or one that cannot be compared."""
     if not item.low:
-        raise CoreError("ingredient", "this ingredient has no amount to compare with")
+        raise CoreError("ingredient", "no_amount")
     positive(amount, "amount")
     kind = food_kind(item.kind) if item.kind else None
     if item.unit is None or (unit_g(item.unit, locale) is None and unit_ml(item.unit, locale) is None):
@@ -191,7 +191,7 @@ def factor_for_amount(item: Ingredient, amount: float, unit: str, locale: Locale
             )
             return have / (item.low * item.each_amount)
         if kind is None or kind.piece_g is None:
-            raise CoreError("unit", f"nobody has said what one {item.food} weighs")
+            raise CoreError("unit", "weight_unknown", food=item.food)
         return convert_amount(amount, unit, "g", locale, density_g_ml=kind.density_g_ml) / (item.low * kind.piece_g)
     return convert_amount(amount, unit, item.unit, locale, density_g_ml=kind.density_g_ml if kind else None) / item.low
 
@@ -210,7 +210,7 @@ def cook_batches(pieces: float, fits: int) -> Batches:
     """How often a pan or tray must be filled; the pieces are rounded up, never down."""
     whole = math.ceil(positive(pieces, "pieces") - 1e-9)
     if fits < 1:
-        raise CoreError("fits", "at least one piece must fit")
+        raise CoreError("fits", "no_piece_fits")
     count = -(-whole // fits)
     return Batches(pieces=whole, fits=fits, count=count, last=whole - (count - 1) * fits)
 
@@ -251,7 +251,7 @@ class Portion:
 def equal_portions(total_g: float, count: int, *, density_g_ml: float | None = None) -> Portion:
     """A total [g] in ``count`` equal portions."""
     if count < 1:
-        raise CoreError("count", "at least one portion is needed")
+        raise CoreError("count", "no_portion")
     each = positive(total_g, "total_g") / count
     ml = each / density_g_ml if density_g_ml else None
     fits = [size for size in SCOOPS_ML if ml is not None and 0.8 * ml <= size <= 1.02 * ml]

@@ -60,7 +60,7 @@ def _table() -> Mapping[str, Swap]:
 def swap(swap_id: str) -> Swap:
     """A swap by id. Raises CoreError for an unknown one."""
     if swap_id not in _table():
-        raise CoreError("swap", f"there is no swap {swap_id!r}")
+        raise CoreError("swap", "no_such_swap", swap=swap_id)
     return _table()[swap_id]
 
 
@@ -103,7 +103,7 @@ def swapped_process(process: Mapping[str, Any], line: int, row: Swap) -> dict[st
     foods = dict(process["foods"])
     hit = [name for name, food in foods.items() if food.get("line") == line]
     if not hit:
-        raise CoreError("ingredient", "no food of the confirmed steps is on this line")
+        raise CoreError("ingredient", "no_food_on_line")
     for name in hit:
         foods[name] = {"kind": row.to, "line": line}
     return {**process, "foods": foods}
@@ -118,7 +118,7 @@ def without_line(process: Mapping[str, Any], line: int) -> dict[str, Any]:
         left = [name for name in step.get("foods", []) if name not in gone]
         if step.get("foods") and not left:
             if step.get("makes"):
-                raise CoreError("ingredient", f"{step.get('title', step['id'])!r} would have nothing to work on")
+                raise CoreError("ingredient", "nothing_left_to_do", step=step.get("title", step["id"]))
             continue
         steps.append({**step, "foods": left})
     kept = {step["id"] for step in steps}

@@ -113,7 +113,7 @@ def bulk_saving(price: Price, *, pack: float, pack_price: Decimal, used_per_mont
     """Whether a pack (in the price's own unit) pays, within the freezer's limit for the food."""
     positive(pack, "pack")
     if pack_price < 0:
-        raise CoreError("pack_price", "a price cannot be below 0")
+        raise CoreError("pack_price", "price_below_0")
     each = pack_price / Decimal(str(pack))
     kind = food_kind(price.kind)
     life = storage_category(kind.storage).freezer if kind.storage else None

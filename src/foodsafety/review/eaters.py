@@ -76,7 +76,7 @@ def not_for(
     wanted = list(dict.fromkeys(groups))
     for group in wanted:
         if group not in _table()["groups"]:
-            raise CoreError("eaters", f"{group!r} is not one of {', '.join(eater_groups())}")
+            raise CoreError("eaters", "not_one_of", value=group, allowed=tuple(eater_groups()))
     found: list[NotFor] = []
     for food_id, served in _served_with(process).items():
         food = process.foods[food_id]

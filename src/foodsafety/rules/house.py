@@ -57,6 +57,6 @@ def house_from(data: Mapping[str, Any] | None) -> House:
         if allowed is None:
             continue
         if value not in allowed:
-            raise CoreError(f"house.{key}", f"{value!r} is not one of {list(allowed)}")
+            raise CoreError(f"house.{key}", "not_one_of", value=value, allowed=list(allowed))
         chosen[key] = value
     return House(**chosen)

@@ -46,9 +46,9 @@ def changeable_limits(profile_id: str) -> dict[str, float]:
 
 def _check_change(change: LocalChange, base: Mapping[str, float]) -> None:
     if change.path not in base:
-        raise CoreError(change.path, "this is no limit of the profile that a kitchen may set")
+        raise CoreError(change.path, "not_a_limit")
     if not change.by.strip() or not change.reason.strip():
-        raise CoreError(change.path, "say who sets this limit and why")
+        raise CoreError(change.path, "unsigned_limit")
     if change.path.endswith("_s"):
         finite(change.value, change.path, low=0, high=90 * 86400)
     elif change.path == "probe.pieces":

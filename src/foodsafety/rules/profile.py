@@ -164,7 +164,7 @@ class Profile:
 def _temperature(row: Mapping[str, Any], field: str, key: str = "temperature") -> Temperature:
     unit: Unit = "F" if row.get("unit") == "F" else "C"
     if row.get("unit") not in ("C", "F"):
-        raise CoreError(f"{field}.unit", "C or F is needed")
+        raise CoreError(f"{field}.unit", "unit_needed")
     return Temperature(value=finite(row[key], f"{field}.{key}"), unit=unit)
 
 
@@ -180,7 +180,7 @@ def _cook(food_class: str, row: Mapping[str, Any], table: tuple[Hold, ...]) -> C
     if "temperature" in row:
         main = Hold(temperature=_temperature(row, field), hold_s=finite(row.get("hold_s", 0), f"{field}.hold_s", low=0))
     elif not row.get("observation"):
-        raise CoreError(field, "a temperature or an observation is needed")
+        raise CoreError(field, "no_limit_given")
     return CookLimit(
         food_class=food_class,
         main=main,
@@ -286,7 +286,7 @@ def ranked_profiles() -> tuple[Profile, ...]:
 def rule_profile(profile_id: str) -> Profile:
     """A shipped profile. Raises CoreError naming the ones there are."""
     if profile_id not in profile_ids():
-        raise CoreError("code", f"{profile_id!r} is not a rule profile here; there are {', '.join(profile_ids())}")
+        raise CoreError("code", "unknown_profile", value=profile_id, allowed=tuple(profile_ids()))
     return profile_from_data(profile_data(profile_id))
 
 

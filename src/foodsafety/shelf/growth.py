@@ -55,7 +55,7 @@ def organisms() -> dict[str, Organism]:
             for b in row["bands"]
         )
         if any(a.upto_c != b.above_c for a, b in pairwise(bands)):
-            raise CoreError(f"growth.toml {key}", "the bands must meet")
+            raise CoreError(f"growth.toml {key}", "bands_do_not_meet")
         found[key] = Organism(id=key, name=row["name"], toxin=bool(row["toxin"]), bands=bands)
     return found
 

@@ -81,7 +81,7 @@ def _life(value: object, field: str) -> StorageLife | None:
     if value in (None, "no"):
         return None
     if not isinstance(value, list) or len(value) != 3 or value[2] not in ("d", "wk", "mo") or value[0] > value[1]:
-        raise CoreError(field, 'a [low, high, "d" | "wk" | "mo"] or "no" is needed')
+        raise CoreError(field, "not_a_life")
     return StorageLife(low=value[0], high=value[1], unit=value[2])
 
 
@@ -100,7 +100,7 @@ def _categories() -> dict[str, StorageCategory]:
         )
         for word in (key, *row["names"]):
             if words.setdefault(plain_id(word), category).id != key:
-                raise CoreError(f"storage.toml {key}", f"{word!r} names two categories")
+                raise CoreError(f"storage.toml {key}", "names_two", word=word)
     return words
 
 
@@ -113,7 +113,7 @@ def storage_category(name: str, field: str = "category") -> StorageCategory:
     """A storage category by id or by any of its names; CoreError lists the ids for an unknown one."""
     found = _categories().get(plain_id(name))
     if found is None:
-        raise CoreError(field, f"{name!r} is not a storage category; there are {', '.join(storage_category_ids())}")
+        raise CoreError(field, "unknown_category", value=name, allowed=tuple(storage_category_ids()))
     return found
 
 
@@ -137,9 +137,9 @@ def use_by(
     kept = storage_category(name)
     why: list[StorageReason] = []
     if thawed_at is not None and thawed_at < made_at:
-        raise CoreError("thawed_at", "thawed before it was made")
+        raise CoreError("thawed_at", "thawed_before_made")
     if out_s < 0:
-        raise CoreError("out_minutes", "time out cannot be below 0")
+        raise CoreError("out_minutes", "time_below_0")
     clock = profile.clock_for("hot" if kept.leftover else "cold", ambient_c)
     if out_s > clock.limit_s:
         why.append(StorageReason(rule="out-too-long", section=clock.section, low=clock.limit_s, unit="s"))

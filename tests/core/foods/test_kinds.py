@@ -26,7 +26,7 @@ def test_a_food_is_known_by_its_regional_names(words: str, kind: str) -> None:
 
 
 def test_an_unknown_food_is_asked_about() -> None:
-    with pytest.raises(CoreError, match="soils instead"):
+    with pytest.raises(CoreError, match="unknown kind"):
         food_kind("moon rock")
 
 

@@ -44,5 +44,5 @@ def test_a_locale_we_do_not_measure_in_is_named() -> None:
 
 @pytest.mark.parametrize("unit", ["parsec", "clove", ""])
 def test_what_is_no_unit_is_not_converted(unit: str) -> None:
-    with pytest.raises(CoreError, match="not a unit"):
+    with pytest.raises(CoreError, match="not a measure"):
         convert_amount(1, unit, "g", "en-GB")

@@ -45,7 +45,7 @@ def test_a_wrong_field_is_named(change: dict[str, object], field: str) -> None:
 def test_steps_that_wait_for_each_other_are_named() -> None:
     ring = [{"id": "1", "do": "cut", "after": ["2"]}, {"id": "2", "do": "cut", "after": ["1"]}]
 
-    with pytest.raises(CoreError, match="ring: 1, 2"):
+    with pytest.raises(CoreError, match=r"in a ring \(steps=1 \| 2"):
         process_from(broken(steps=ring))
 
 
@@ -53,7 +53,7 @@ def test_a_food_used_before_it_is_made_is_named() -> None:
     process = a_process().step("mix", "mince", makes="koftas")
     process.steps.insert(0, {"id": "0", "do": "heat", "foods": ["koftas"]})
 
-    with pytest.raises(CoreError, match="before any step makes it"):
+    with pytest.raises(CoreError, match="used before made"):
         process.build()
 
 

@@ -165,7 +165,7 @@ def test_servings_must_be_above_nothing(wanted: float) -> None:
 
 
 def test_a_recipe_that_does_not_say_for_how_many_is_asked_about() -> None:
-    with pytest.raises(CoreError, match="set that first"):
+    with pytest.raises(CoreError, match="servings unknown"):
         factor_for_servings(None, 8)
 
 

@@ -66,7 +66,7 @@ def test_leaving_out_takes_the_food_from_every_step() -> None:
 
 
 def test_a_dish_cannot_lose_what_it_is_made_of() -> None:
-    with pytest.raises(CoreError, match="nothing to work on"):
+    with pytest.raises(CoreError, match="nothing left to do"):
         without_line(
             a_process().food("egg", kind="egg").step("mix", "egg", makes="wash").serve("wash").data
             | {"foods": {"egg": {"kind": "egg", "line": 0}}},

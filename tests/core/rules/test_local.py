@@ -63,8 +63,8 @@ def test_a_local_profile_changes_its_copy_and_never_the_base() -> None:
         (change("hands.scrub_s", -1), r"hands\.scrub_s"),
         (change("cook.poultry.temperature", 500), r"cook\.poultry"),
         (change("probe.pieces", 0), r"probe\.pieces"),
-        (change("hands.scrub_s", 30, reason=" "), "say who"),
-        (change("hands.scrub_s", 30, by=""), "say who"),
+        (change("hands.scrub_s", 30, reason=" "), "unsigned limit"),
+        (change("hands.scrub_s", 30, by=""), "unsigned limit"),
     ],
 )
 def test_a_local_limit_that_cannot_be_is_named(bad: LocalChange, field: str) -> None:

@@ -19,7 +19,7 @@ _LIMIT_WITHOUT_ONE_C = 70.0
 def _limit(asked: Asked, profile: Profile) -> CookLimit:
     found = limit_for(profile, asked["food"].cook_class, asked["method"])
     if found is None:
-        raise CoreError("food", f"{asked['food'].name} has no cooking limit here: it is eaten raw or held hot")
+        raise CoreError("food", "no_cooking_limit", name=asked["food"].name)
     return found
 
 
@@ -27,7 +27,7 @@ def _off_heat_s(asked: Asked) -> float | None:
     text = asked["off"].strip()
     found = minutes_seconds(text) if text else None
     if text and found is None:
-        raise CoreError("off", f"{text[:20]!r} is no time: minutes:seconds")
+        raise CoreError("off", "not_minutes_seconds", value=text[:20])
     return found
 
 
