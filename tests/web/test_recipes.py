@@ -330,7 +330,7 @@ def test_a_list_of_recipes_is_one_query_long(hostel: Hostel, django_assert_num_q
         ("by=people&people=5&each=2", 200, "× 2.5"),
         ("by=have&line=0&have=1.3&have_unit=kg", 200, "× 2.6"),
         ("by=servings&servings=-1", 422, "servings"),
-        ("by=servings&servings=", 422, "A number is needed"),
+        ("by=servings&servings=", 422, "How many: 0 is not above 0."),
         ("by=have&line=99&have=1", 422, "line"),
         ("by=have&line=0&have=1&have_unit=parsec", 422, "parsec"),
         ("by=magic", 422, "by"),
