@@ -5,7 +5,7 @@ letting it cross between loop and thread at each layer costs a dozen (see bin/be
 """
 
 import os
-from typing import Any
+from typing import Any, cast
 
 from a2wsgi import WSGIMiddleware
 from django.core.asgi import get_asgi_application
@@ -21,7 +21,8 @@ class Application:
 
     def __init__(self) -> None:
         self.streams = get_asgi_application()
-        self.pages = WSGIMiddleware(get_wsgi_application(), workers=THREADS)
+        # Django's own callable; the adapter's types know no HttpResponse.
+        self.pages: Any = WSGIMiddleware(cast("Any", get_wsgi_application()), workers=THREADS)
 
     async def __call__(self, scope: dict[str, Any], receive: Any, send: Any) -> None:
         if scope["type"] == "http" and not scope["path"].endswith("/live/"):

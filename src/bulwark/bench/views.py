@@ -9,7 +9,7 @@ from typing import Any
 from asgiref.sync import sync_to_async
 from django.conf import settings
 from django.core import signing
-from django.http import HttpRequest, HttpResponse, JsonResponse, StreamingHttpResponse
+from django.http import HttpResponse, JsonResponse, StreamingHttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone, translation
 from django.views.decorators.cache import never_cache
@@ -21,13 +21,13 @@ from bulwark.bench.selectors import COOKIE, COOKIE_AGE_S, SALT, device_actor, jo
 from bulwark.lessons import event_stream as lessons_live
 from bulwark.lessons import selectors, services
 from bulwark.lessons.forms import JoinForm
-from bulwark.people.actors import Actor
+from bulwark.people.actors import Actor, ActorRequest
 from bulwark.presentation.errors import error_sentence
 from foodsafety.quantities import CoreError, c_from_f, question_cold, question_core
 from foodsafety.rules import rule_profile
 
 
-def _unit(request: HttpRequest, bench: Any) -> str:
+def _unit(request: ActorRequest, bench: Any) -> str:
     """The tablet's choice of unit, or the profile's own."""
     chosen = request.COOKIES.get("bulwark_unit")
     if chosen in ("C", "F"):
@@ -35,7 +35,7 @@ def _unit(request: HttpRequest, bench: Any) -> str:
     return rule_profile(bench.lesson.profile).unit
 
 
-def _refused(request: HttpRequest, code: str, status: int) -> HttpResponse:
+def _refused(request: ActorRequest, code: str, status: int) -> HttpResponse:
     title, text = wording.refusal(code)
     return render(request, "bench/refused.html", {"title": title, "text": text, "code": code}, status=status)
 
@@ -48,11 +48,11 @@ def _why_not(actor: Actor) -> tuple[str, int]:
     return ("closed", 410) if bench.lesson.closed_at else ("not_open", 409)
 
 
-def _address(request: HttpRequest) -> str:
+def _address(request: ActorRequest) -> str:
     return request.META.get("REMOTE_ADDR") or "0.0.0.0"  # noqa: S104 - an address counted, not bound
 
 
-def _try_join(request: HttpRequest, code: str) -> HttpResponse:
+def _try_join(request: ActorRequest, code: str) -> HttpResponse:
     since = timezone.now() - dt.timedelta(seconds=settings.JOIN_TRIES_WINDOW_S)
     if selectors.join_tries(_address(request), since=since) >= settings.JOIN_TRIES:
         return _refused(request, "throttled", 429)
@@ -79,7 +79,7 @@ def _try_join(request: HttpRequest, code: str) -> HttpResponse:
 
 @never_cache
 @require_http_methods(["GET", "POST"])
-def join(request: HttpRequest) -> HttpResponse:
+def join(request: ActorRequest) -> HttpResponse:
     """Joining with a code typed in."""
     if request.method == "GET":
         return render(request, "bench/join.html", {"code": ""})
@@ -93,13 +93,13 @@ def join(request: HttpRequest) -> HttpResponse:
 
 @never_cache
 @require_GET
-def join_code(request: HttpRequest, code: str) -> HttpResponse:
+def join_code(request: ActorRequest, code: str) -> HttpResponse:
     """Joining by QR."""
     return _try_join(request, code[:12])
 
 
 @require_POST
-def leave(request: HttpRequest) -> HttpResponse:
+def leave(request: ActorRequest) -> HttpResponse:
     """Takes this device away from its bench."""
     response = redirect("join")
     response.delete_cookie(COOKIE)
@@ -109,7 +109,7 @@ def leave(request: HttpRequest) -> HttpResponse:
 @never_cache
 @ensure_csrf_cookie
 @require_GET
-def screen(request: HttpRequest) -> HttpResponse:
+def screen(request: ActorRequest) -> HttpResponse:
     """The bench's whole page."""
     actor = device_actor(request)
     bench = joined_bench(request)
@@ -128,7 +128,7 @@ def screen(request: HttpRequest) -> HttpResponse:
 
 @never_cache
 @require_GET
-def screen_fragment(request: HttpRequest) -> HttpResponse:
+def screen_fragment(request: ActorRequest) -> HttpResponse:
     """The bench's moving part."""
     actor = device_actor(request)
     bench = joined_bench(request)
@@ -158,7 +158,7 @@ def _moment(value: object) -> dt.datetime | None:
     return dt.datetime.fromtimestamp(value / 1000, tz=dt.UTC)
 
 
-def _read_entry(request: HttpRequest) -> _Entry:
+def _read_entry(request: ActorRequest) -> _Entry:
     """An entry from JSON (the tablet's outbox) or from a plain form. Raises CoreError."""
     if request.content_type == "application/json":
         try:
@@ -212,7 +212,7 @@ def _question(entry: _Entry) -> dict[str, Any] | None:
     return None
 
 
-def _answer(request: HttpRequest, payload: dict[str, Any], status: int) -> HttpResponse:
+def _answer(request: ActorRequest, payload: dict[str, Any], status: int) -> HttpResponse:
     """JSON for the tablet; for a plain form the page again, with the message."""
     if request.content_type == "application/json":
         return JsonResponse(payload, status=status)
@@ -225,7 +225,7 @@ def _answer(request: HttpRequest, payload: dict[str, Any], status: int) -> HttpR
 
 
 @require_POST
-def entries(request: HttpRequest) -> HttpResponse:
+def entries(request: ActorRequest) -> HttpResponse:
     """One entry for the log. 200 recorded (or already there), 409 a question about the number,
     410 the lesson is over, 422 a field is wrong and named."""
     actor = device_actor(request)
@@ -257,7 +257,7 @@ def entries(request: HttpRequest) -> HttpResponse:
 
 
 @require_GET
-async def live(request: HttpRequest) -> StreamingHttpResponse | HttpResponse:
+async def live(request: ActorRequest) -> StreamingHttpResponse | HttpResponse:
     """Server-sent events of this bench."""
     bench = await sync_to_async(lambda: joined_bench(request))()
     if bench is None:

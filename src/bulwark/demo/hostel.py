@@ -105,7 +105,7 @@ def load(*, password: str, reset: bool = False) -> None:
     """Loads the demo where it is missing. ``reset`` takes the old one out of use, log and all,
     and puts a fresh one in its place; nothing in a log is ever deleted."""
     educator = demo_educator()
-    if educator and reset:
+    if educator and educator.organisation and reset:
         people_services.retire(organisation=educator.organisation)
         educator = None
     if educator:

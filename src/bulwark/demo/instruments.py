@@ -1,5 +1,6 @@
 """The hostel's instruments: three stores, one of them opened too often, and four probes, one bad."""
 
+import datetime as dt
 from typing import Any
 
 from django.utils import timezone
@@ -11,7 +12,7 @@ STORES = (
     ("fridge", "Bench fridge", {"set_c": 3.2, "doors": [[72_000.0, 600.0], [79_200.0, 900.0]]}),
     ("freezer", "Tide-house freezer", {"set_c": -19.5}),
 )
-PROBES = (
+PROBES: tuple[tuple[str, dict[str, float]], ...] = (
     ("Probe A", {}),
     ("Probe B", {"noise_c": 0.15}),
     ("Probe C", {"lag_s": 6.0}),
@@ -22,7 +23,7 @@ PROBES = (
 def load(educator: Any) -> None:
     """Gives the demo organisation its instruments, with a day of readings behind them."""
     organisation_id = educator.organisation_id
-    began = timezone.now() - timezone.timedelta(hours=24)
+    began = timezone.now() - dt.timedelta(hours=24)
     for kind, name, settings in STORES:
         row, _key = services.add_instrument(
             organisation_id=organisation_id, kind=kind, name=name, simulated=True, settings=settings, began=began

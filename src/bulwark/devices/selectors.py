@@ -24,7 +24,7 @@ def instruments_for(actor: Actor) -> QuerySet[Instrument]:
     """The instruments of an educator's own organisation."""
     if actor.kind != "educator":
         return Instrument.objects.none()
-    return Instrument.objects.filter(organisation_id=actor.organisation_id)
+    return Instrument.objects.filter(organisation_id=actor.organisation)
 
 
 def stores_for(actor: Actor) -> QuerySet[Instrument]:

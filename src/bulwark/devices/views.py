@@ -1,12 +1,13 @@
 """Probes and loggers over the protocol that real ones speak (docs/DEVICES.md), and their pages."""
 
 import csv
+import datetime as dt
 import json
 from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.utils.text import slugify
@@ -18,6 +19,7 @@ from django.views.decorators.http import require_GET, require_POST
 from bulwark.bench.selectors import joined_bench
 from bulwark.devices import pages, selectors, services
 from bulwark.lessons import selectors as lessons
+from bulwark.people.actors import ActorRequest
 from bulwark.presentation.errors import error_sentence
 from foodsafety.measuring import read_log_csv
 from foodsafety.quantities import CoreError, c_from_f
@@ -31,7 +33,7 @@ def _error(field: str, message: str, status: int) -> JsonResponse:
 
 @never_cache
 @require_GET
-def probe_reading(request: HttpRequest) -> JsonResponse:
+def probe_reading(request: ActorRequest) -> JsonResponse:
     """What the bench's probe shows in one piece of a food now."""
     bench = joined_bench(request)
     if bench is None:
@@ -49,7 +51,7 @@ def probe_reading(request: HttpRequest) -> JsonResponse:
 
 @csrf_exempt
 @require_POST
-def take_in(request: HttpRequest) -> JsonResponse:
+def take_in(request: ActorRequest) -> JsonResponse:
     """Readings from a logger: its serial and key, and what it has read."""
     if len(request.body) > MOST_BODY:
         return _error("readings", f"more than {MOST_BODY} bytes", 413)
@@ -76,7 +78,7 @@ def take_in(request: HttpRequest) -> JsonResponse:
 
 @login_required
 @require_GET
-def cold(request: HttpRequest) -> HttpResponse:
+def cold(request: ActorRequest) -> HttpResponse:
     """Fridges and freezers over the last day."""
     template = "devices/_cold.html" if request.headers.get("HX-Target") == "cold" else "devices/cold.html"
     return render(request, template, pages.cold_page(request.actor))
@@ -84,14 +86,14 @@ def cold(request: HttpRequest) -> HttpResponse:
 
 @login_required
 @require_GET
-def alarms(request: HttpRequest) -> HttpResponse:
+def alarms(request: ActorRequest) -> HttpResponse:
     """The stores somebody must see to; nothing where there are none."""
     return render(request, "devices/_alarms.html", {"alarms": pages.alarms(request.actor)})
 
 
 @login_required
 @require_POST
-def store_change(request: HttpRequest, instrument_id: int) -> HttpResponse:
+def store_change(request: ActorRequest, instrument_id: int) -> HttpResponse:
     """A fault or a pace for a simulated store."""
     row = get_object_or_404(selectors.stores_for(request.actor), pk=instrument_id)
     pace, what = request.POST.get("pace", ""), request.POST.get("what", "")
@@ -107,7 +109,7 @@ def store_change(request: HttpRequest, instrument_id: int) -> HttpResponse:
 
 @login_required
 @require_POST
-def instrument_add(request: HttpRequest) -> HttpResponse:
+def instrument_add(request: ActorRequest) -> HttpResponse:
     """A new instrument; a real one is told its key once."""
     kind, name = request.POST.get("kind", ""), request.POST.get("name", "")
     try:
@@ -127,21 +129,21 @@ def instrument_add(request: HttpRequest) -> HttpResponse:
 
 @login_required
 @require_GET
-def store_csv(request: HttpRequest, instrument_id: int) -> HttpResponse:
+def store_csv(request: ActorRequest, instrument_id: int) -> HttpResponse:
     """A store's readings as CSV, in order, with their zone."""
     row = get_object_or_404(selectors.stores_for(request.actor), pk=instrument_id)
     response = HttpResponse(content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="{slugify(row.name) or "store"}.csv"'
     writer = csv.writer(response)
     writer.writerow(["time", "temperature C"])
-    since = selectors.own_time(row) - timezone.timedelta(days=31)
+    since = selectors.own_time(row) - dt.timedelta(days=31)
     writer.writerows((at.isoformat(), f"{c:g}") for at, c in selectors.readings_since(row, since))
     return response
 
 
 @login_required
 @require_POST
-def store_bring(request: HttpRequest, instrument_id: int) -> HttpResponse:
+def store_bring(request: ActorRequest, instrument_id: int) -> HttpResponse:
     """A logger's CSV brought into a store's own readings: each line needs a date and a time."""
     row = get_object_or_404(selectors.stores_for(request.actor), pk=instrument_id)
     upload = request.FILES.get("log")
@@ -153,7 +155,7 @@ def store_bring(request: HttpRequest, instrument_id: int) -> HttpResponse:
             raise CoreError("log.time", "dates_needed")
         first = sheet.first if sheet.first.tzinfo else timezone.make_aware(sheet.first)
         rows = [
-            (first + timezone.timedelta(seconds=at_s), c_from_f(value) if sheet.unit == "F" else value)
+            (first + dt.timedelta(seconds=at_s), c_from_f(value) if sheet.unit == "F" else value)
             for at_s, value in sheet.rows
             if at_s is not None and value is not None
         ]
@@ -167,7 +169,7 @@ def store_bring(request: HttpRequest, instrument_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def keep(request: HttpRequest, lesson_id: int) -> HttpResponse:
+def keep(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """A lesson's clocks: what must stay cold, what must stay hot, and for how long yet."""
     lesson = get_object_or_404(lessons.lessons_for(request.actor), pk=lesson_id)
     template = "devices/_keep.html" if request.headers.get("HX-Target") == "keep" else "devices/keep.html"

@@ -536,7 +536,7 @@ class _Drawing:
     def _rings(self, contact: Contact) -> list[Ring]:
         step = self.steps[contact.step]
         marked = {mark.lane for mark in self.flow.marks if mark.step == contact.step}
-        rows = []
+        rows: list[Ring] = []
         for lane, soils in contact.members:
             if lane in marked:
                 continue

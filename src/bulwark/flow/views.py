@@ -6,31 +6,32 @@ from asgiref.sync import sync_to_async
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.db import connections
-from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
 from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
-from weasyprint import HTML
 
 from bulwark.flow import pages, selectors, services
 from bulwark.flow.forms import asked_of, plan_of, plan_text
 from bulwark.lessons import selectors as lessons
+from bulwark.people.actors import ActorRequest
 from bulwark.presentation import long_work
 from bulwark.presentation.errors import error_sentence
+from bulwark.presentation.paper import pdf_of
 from bulwark.recipes import selectors as recipes
 from foodsafety.ordering import SearchProgress, ShouldStop
 from foodsafety.quantities import CoreError
 
 
-def _sheet(request: HttpRequest, recipe_id: int) -> selectors.Sheet:
+def _sheet(request: ActorRequest, recipe_id: int) -> selectors.Sheet:
     recipe = get_object_or_404(recipes.recipes_for(request.actor), pk=recipe_id)
     query = request.POST if request.method == "POST" else request.GET
     return selectors.Sheet(recipe, request.actor, asked_of(query))
 
 
-def _page(request: HttpRequest, part: str, context: dict[str, Any]) -> HttpResponse:
+def _page(request: ActorRequest, part: str, context: dict[str, Any]) -> HttpResponse:
     """A map: its part alone where htmx asks for it, else with the page around it."""
     if request.headers.get("HX-Target") == "flow":
         return render(request, part, context)
@@ -39,7 +40,7 @@ def _page(request: HttpRequest, part: str, context: dict[str, Any]) -> HttpRespo
 
 @login_required
 @require_GET
-def recipe_flow(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_flow(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """The map of a recipe, as written or in an order somebody tries."""
     beside = request.GET.get("beside", "")
     if beside.isdecimal() and len(beside) < 10:
@@ -56,12 +57,12 @@ def recipe_flow(request: HttpRequest, recipe_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def flow_ways(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def flow_ways(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """The best order and the smallest mends, fetched after the map: they take longer."""
     return render(request, "flow/_ways.html", pages.ways_page(_sheet(request, recipe_id)))
 
 
-async def flow_live(request: HttpRequest, recipe_id: int) -> StreamingHttpResponse | HttpResponse:
+async def flow_live(request: ActorRequest, recipe_id: int) -> StreamingHttpResponse | HttpResponse:
     """A long look for the best order, as server-sent events; closing them cancels it."""
 
     def sheet() -> selectors.Sheet | None:
@@ -86,7 +87,7 @@ async def flow_live(request: HttpRequest, recipe_id: int) -> StreamingHttpRespon
 
 @login_required
 @require_POST
-def flow_apply(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def flow_apply(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """Puts a way to mend in place."""
     way = request.POST.get("way", "")[:20]
     try:
@@ -108,7 +109,7 @@ def flow_apply(request: HttpRequest, recipe_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def flow_allergens(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def flow_allergens(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """Whether one portion can be kept free of an allergen with these tools, and how."""
     sheet = _sheet(request, recipe_id)
     portion, allergen = request.GET.get("portion", "")[:200], request.GET.get("allergen", "")[:80]
@@ -125,19 +126,19 @@ def flow_allergens(request: HttpRequest, recipe_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def flow_svg(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def flow_svg(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """A recipe's map as a drawing by itself."""
     return _svg(_sheet(request, recipe_id))
 
 
 @login_required
 @require_GET
-def flow_pdf(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def flow_pdf(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """A recipe's map on one sheet of paper."""
     return _pdf(request, _sheet(request, recipe_id))
 
 
-def _pair(request: HttpRequest, recipe_id: int, other_id: int) -> tuple[Any, Any, selectors.PairLook]:
+def _pair(request: ActorRequest, recipe_id: int, other_id: int) -> tuple[Any, Any, selectors.PairLook]:
     mine = recipes.recipes_for(request.actor)
     recipe, other = get_object_or_404(mine, pk=recipe_id), get_object_or_404(mine, pk=other_id)
     return recipe, other, selectors.PairLook(recipe, other, request.actor, asked_of(request.GET))
@@ -145,7 +146,7 @@ def _pair(request: HttpRequest, recipe_id: int, other_id: int) -> tuple[Any, Any
 
 @login_required
 @require_GET
-def flow_pair(request: HttpRequest, recipe_id: int, other_id: int) -> HttpResponse:
+def flow_pair(request: ActorRequest, recipe_id: int, other_id: int) -> HttpResponse:
     """Two recipes at two benches, and what passes between them by what they share."""
     try:
         recipe, other, look = _pair(request, recipe_id, other_id)
@@ -157,20 +158,20 @@ def flow_pair(request: HttpRequest, recipe_id: int, other_id: int) -> HttpRespon
 
 @login_required
 @require_GET
-def flow_pair_drawing(request: HttpRequest, recipe_id: int, other_id: int, ending: str) -> HttpResponse:
+def flow_pair_drawing(request: ActorRequest, recipe_id: int, other_id: int, ending: str) -> HttpResponse:
     """The same as a drawing by itself, or on one sheet of paper."""
     look = _pair(request, recipe_id, other_id)[2]
     return _svg(look) if ending == "svg" else _pdf(request, look)
 
 
-def _bench(request: HttpRequest, bench_id: int) -> tuple[Any, selectors.BenchLook]:
+def _bench(request: ActorRequest, bench_id: int) -> tuple[Any, selectors.BenchLook]:
     bench = get_object_or_404(lessons.benches_for(request.actor), pk=bench_id)
     return bench, selectors.BenchLook(bench, request.actor, asked_of(request.GET))
 
 
 @login_required
 @require_GET
-def bench_flow(request: HttpRequest, bench_id: int) -> HttpResponse:
+def bench_flow(request: ActorRequest, bench_id: int) -> HttpResponse:
     """What a bench really did, drawn from its log."""
     try:
         bench, look = _bench(request, bench_id)
@@ -182,14 +183,14 @@ def bench_flow(request: HttpRequest, bench_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def bench_flow_svg(request: HttpRequest, bench_id: int) -> HttpResponse:
+def bench_flow_svg(request: ActorRequest, bench_id: int) -> HttpResponse:
     """A bench's map as a drawing by itself."""
     return _svg(_bench(request, bench_id)[1])
 
 
 @login_required
 @require_GET
-def bench_flow_pdf(request: HttpRequest, bench_id: int) -> HttpResponse:
+def bench_flow_pdf(request: ActorRequest, bench_id: int) -> HttpResponse:
     """A bench's map on one sheet of paper."""
     return _pdf(request, _bench(request, bench_id)[1])
 
@@ -199,10 +200,10 @@ def _svg(look: selectors.Look) -> HttpResponse:
     return _download(text.encode(), "image/svg+xml", look, "svg")
 
 
-def _pdf(request: HttpRequest, look: selectors.Look) -> HttpResponse:
+def _pdf(request: ActorRequest, look: selectors.Look) -> HttpResponse:
     paper = "letter" if request.GET.get("paper") == "letter" else "A4"
     page = render_to_string("flow/print.html", {**pages.map_page(look), "paper": paper}, request=request)
-    return _download(HTML(string=page).write_pdf(), "application/pdf", look, "pdf")
+    return _download(pdf_of(page), "application/pdf", look, "pdf")
 
 
 def _download(body: bytes, kind: str, look: selectors.Look, ending: str) -> HttpResponse:

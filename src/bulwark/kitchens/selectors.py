@@ -1,13 +1,13 @@
 """What a kitchen has decided, as core values."""
 
-from typing import Any
+from typing import Any, cast
 
 from bulwark.kitchens.models import Kitchen, KnownFood, LocalLimit
 from bulwark.kitchens.models import Price as PriceRow
 from foodsafety.foods import stem_words
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import KnownFood as Known
-from foodsafety.review import Price
+from foodsafety.review import Price, PriceUnit
 from foodsafety.rules import House, LocalChange, Profile, house_from, local_profile
 
 
@@ -68,7 +68,7 @@ def prices_of(organisation_id: int) -> dict[str, Price]:
     """The latest price of each food kind."""
     found: dict[str, Price] = {}
     for row in PriceRow.objects.filter(organisation_id=organisation_id):
-        found.setdefault(row.kind, Price(kind=row.kind, amount=row.amount, per=row.per, on=row.on))
+        found.setdefault(row.kind, Price(kind=row.kind, amount=row.amount, per=cast("PriceUnit", row.per), on=row.on))
     return found
 
 

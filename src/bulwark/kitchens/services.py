@@ -17,7 +17,7 @@ from foodsafety.rules import LocalChange, house_from, local_profile, rule_profil
 
 
 def _kitchen(actor: Actor) -> Kitchen:
-    return Kitchen.objects.select_for_update().get_or_create(organisation_id=actor.organisation_id)[0]
+    return Kitchen.objects.select_for_update().get_or_create(organisation_id=actor.organisation)[0]
 
 
 @transaction.atomic
@@ -60,13 +60,13 @@ def set_limit(*, by: Actor, base: str, path: str, value: float | None, signed: s
         change = LocalChange(path=path, value=value, by=signed, on=_today(), reason=reason)
         local_profile(base, [change])
     LocalLimit.objects.create(
-        organisation_id=by.organisation_id,
+        organisation_id=by.organisation,
         base=base,
         path=path,
         value=value,
         reason=reason.strip(),
         signed=signed.strip(),
-        by_id=by.user_id,
+        by_id=by.user,
         on=_today(),
     )
 
@@ -83,7 +83,7 @@ def set_price(*, by: Actor, kind: str, amount: Decimal, per: str, on: dt.date | 
         raise CoreError("per", "not_one_of", value=per, allowed=tuple(PRICE_UNITS))
     if not amount.is_finite() or not Decimal(0) <= amount < Decimal(1_000_000):
         raise CoreError("amount", "price_outside")
-    Price.objects.create(organisation_id=by.organisation_id, kind=known.id, amount=amount, per=per, on=on or _today())
+    Price.objects.create(organisation_id=by.organisation, kind=known.id, amount=amount, per=per, on=on or _today())
 
 
 @transaction.atomic
@@ -97,7 +97,7 @@ def remember_food(*, by: Actor, words: str, kind: str, allergens: list[str]) -> 
         if tag not in tags:
             raise CoreError("allergens", "not_an_allergen", tag=tag)
     KnownFood.objects.update_or_create(
-        organisation_id=by.organisation_id,
+        organisation_id=by.organisation,
         words=stems[:80],
         defaults={"kind": food_kind(kind).id, "allergens": allergens},
     )

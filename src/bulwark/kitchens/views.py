@@ -2,13 +2,14 @@
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bulwark.kitchens import forms, pages, selectors, services
+from bulwark.people.actors import ActorRequest
 from bulwark.presentation.errors import error_sentence
 from foodsafety.quantities import CoreError
 from foodsafety.review import bulk_saving
@@ -17,7 +18,7 @@ from foodsafety.rules import rule_profile
 
 @login_required
 @require_http_methods(["GET", "POST"])
-def kitchen(request: HttpRequest) -> HttpResponse:
+def kitchen(request: ActorRequest) -> HttpResponse:
     """House rules and equipment."""
     if request.method == "POST":
         form = forms.KitchenForm(request.POST)
@@ -35,22 +36,20 @@ def kitchen(request: HttpRequest) -> HttpResponse:
             )
         except CoreError as wrong:
             messages.error(request, error_sentence(wrong))
-            return render(
-                request, "kitchens/kitchen.html", pages.kitchen_page(request.actor.organisation_id), status=422
-            )
+            return render(request, "kitchens/kitchen.html", pages.kitchen_page(request.actor.organisation), status=422)
         messages.success(request, _("Kept. New lessons follow these rules; lessons already planned keep theirs."))
         return redirect("kitchen")
-    return render(request, "kitchens/kitchen.html", pages.kitchen_page(request.actor.organisation_id))
+    return render(request, "kitchens/kitchen.html", pages.kitchen_page(request.actor.organisation))
 
 
 @login_required
 @require_POST
-def equipment(request: HttpRequest) -> HttpResponse:
+def equipment(request: ActorRequest) -> HttpResponse:
     """Counts what there is."""
     counts: dict[str, int | None] = {}
     for key, text in request.POST.items():
         if key.startswith("n-"):
-            plain = text.strip()
+            plain = str(text).strip()
             if plain and (not plain.isdecimal() or int(plain) > 999):
                 messages.error(request, _("%(what)s: a whole number up to 999 is needed.") % {"what": key[2:]})
                 return redirect("kitchen")
@@ -61,15 +60,15 @@ def equipment(request: HttpRequest) -> HttpResponse:
 
 @login_required
 @require_GET
-def rules(request: HttpRequest) -> HttpResponse:
+def rules(request: ActorRequest) -> HttpResponse:
     """The schools side by side."""
     words = request.GET.get("food", "").replace("\x00", "").strip()[:60]
-    return render(request, "kitchens/rules.html", pages.rules_page(request.actor.organisation_id, words))
+    return render(request, "kitchens/rules.html", pages.rules_page(request.actor.organisation, words))
 
 
 @login_required
 @require_POST
-def limit(request: HttpRequest) -> HttpResponse:
+def limit(request: ActorRequest) -> HttpResponse:
     """Sets a limit of this kitchen's own, or takes one back."""
     form = forms.LimitForm(request.POST)
     try:
@@ -91,14 +90,14 @@ def limit(request: HttpRequest) -> HttpResponse:
     return redirect("rules")
 
 
-def _back(request: HttpRequest) -> str:
+def _back(request: ActorRequest) -> str:
     back = request.POST.get("next", "")
     return back if url_has_allowed_host_and_scheme(back, allowed_hosts=None) else "kitchen"
 
 
 @login_required
 @require_POST
-def price(request: HttpRequest) -> HttpResponse:
+def price(request: ActorRequest) -> HttpResponse:
     """Records a price."""
     form = forms.PriceForm(request.POST)
     try:
@@ -113,7 +112,7 @@ def price(request: HttpRequest) -> HttpResponse:
 
 @login_required
 @require_GET
-def bulk(request: HttpRequest) -> HttpResponse:
+def bulk(request: ActorRequest) -> HttpResponse:
     """Whether a large pack pays, within what the freezer keeps."""
     form = forms.BulkForm(request.GET)
     context: dict[str, object] = {"error": "", "found": None, "price": None}
@@ -121,7 +120,7 @@ def bulk(request: HttpRequest) -> HttpResponse:
         if not form.is_valid():
             raise form.wrong()
         data = form.cleaned_data
-        known = selectors.prices_of(request.actor.organisation_id).get(data["kind"])
+        known = selectors.prices_of(request.actor.organisation).get(data["kind"])
         if known is None:
             raise CoreError("kind", "usual_price_first")
         context["price"] = known
@@ -130,7 +129,7 @@ def bulk(request: HttpRequest) -> HttpResponse:
         )
     except CoreError as wrong:
         context["error"] = error_sentence(wrong)
-    kitchen_row = selectors.kitchen_of(request.actor.organisation_id)
+    kitchen_row = selectors.kitchen_of(request.actor.organisation)
     context["currency"] = kitchen_row.currency
     context["freezer"] = rule_profile(kitchen_row.profile).hold["freezer"]
     return render(request, "kitchens/_bulk.html", context, status=422 if context["error"] else 200)

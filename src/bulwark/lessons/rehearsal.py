@@ -49,6 +49,12 @@ def script(lesson: Lesson, *, seed: int = 7) -> list[tuple[float, Bench, Event]]
     return sorted(rows, key=lambda row: row[0])
 
 
+def _begun(lesson: Lesson) -> dt.datetime:
+    if lesson.opened_at is None:
+        raise services.LessonError("not_open")
+    return lesson.opened_at
+
+
 def write(lesson: Lesson, bench: Bench, event: Event) -> None:
     """One simulated entry into the real log."""
     bench.lesson = lesson
@@ -58,7 +64,7 @@ def write(lesson: Lesson, bench: Bench, event: Event) -> None:
         kind=event.kind,
         data=dict(event.data),
         event_id=uuid.uuid5(uuid.NAMESPACE_OID, f"{lesson.pk}:{bench.pk}:{event.id}"),
-        at=lesson.opened_at + dt.timedelta(seconds=event.at_s),
+        at=_begun(lesson) + dt.timedelta(seconds=event.at_s),
     )
 
 
@@ -72,7 +78,7 @@ def play(lesson: Lesson, *, until_s: float | None = None, wait: bool = True) -> 
         if until_s is not None and at_s > until_s:
             break
         if wait:
-            due = lesson.opened_at + dt.timedelta(seconds=at_s / lesson.pace)
+            due = _begun(lesson) + dt.timedelta(seconds=at_s / lesson.pace)
             time.sleep(max(0.0, (due - timezone.now()).total_seconds()))
         if made % 20 == 0:
             lesson.refresh_from_db()

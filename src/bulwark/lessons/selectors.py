@@ -22,7 +22,7 @@ def lessons_for(actor: Actor) -> QuerySet[Lesson]:
     """Lessons of the actor's organisation; none for a bench or a stranger."""
     if actor.kind != "educator":
         return Lesson.objects.none()
-    return Lesson.objects.filter(organisation_id=actor.organisation_id).select_related("organisation")
+    return Lesson.objects.filter(organisation_id=actor.organisation).select_related("organisation")
 
 
 def lessons_with_benches(actor: Actor) -> QuerySet[Lesson]:
@@ -34,9 +34,9 @@ def benches_for(actor: Actor) -> QuerySet[Bench]:
     """An educator's own benches; for a bench, itself, and only while its lesson is open."""
     rows = Bench.objects.select_related("lesson", "lesson__organisation").prefetch_related("learners")
     if actor.kind == "educator":
-        return rows.filter(lesson__organisation_id=actor.organisation_id)
+        return rows.filter(lesson__organisation_id=actor.organisation)
     if actor.kind == "bench":
-        return rows.filter(pk=actor.bench_id, lesson__opened_at__isnull=False, lesson__closed_at=None)
+        return rows.filter(pk=actor.bench_id or 0, lesson__opened_at__isnull=False, lesson__closed_at=None)
     return rows.none()
 
 
@@ -109,7 +109,7 @@ def wall_tag(actor: Actor, lesson_id: int) -> str | None:
     """What the wall depends on: each bench's place in its log, and the passing of time; None if
     there is no such lesson for this actor. Every screen polls this, so it is one plain query."""
     with connection.cursor() as cursor:
-        cursor.execute(_TAG, [lesson_id, actor.organisation_id if actor.kind == "educator" else None])
+        cursor.execute(_TAG, [lesson_id, actor.organisation if actor.kind == "educator" else None])
         row = cursor.fetchone()
     if row is None:
         return None

@@ -201,7 +201,7 @@ def _append(
     """
     educator = by.kind == "educator"
     with connection.cursor() as cursor:
-        row = [event_id, bench.pk, kind, json.dumps(data), at, by.label, bench.lesson_id, educator]
+        row: list[Any] = [event_id, bench.pk, kind, json.dumps(data), at, by.label, bench.lesson_id, educator]
         cursor.execute(_INSERT, row)
         placed = cursor.fetchone()
     if placed:

@@ -4,7 +4,7 @@ import uuid
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import Http404, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -15,6 +15,7 @@ from django.views.decorators.http import require_GET, require_POST
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import event_stream, forms, pages, rehearsal, selectors, services, wording
 from bulwark.people import services as people_services
+from bulwark.people.actors import ActorRequest
 from bulwark.presentation import phrases
 from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.qr import qr_svg, tablet_address
@@ -25,7 +26,7 @@ from foodsafety.rules import profile_ids
 
 @login_required
 @require_GET
-def today(request: HttpRequest) -> HttpResponse:
+def today(request: ActorRequest) -> HttpResponse:
     """The lessons of the organisation, the next or running one first."""
     lessons = list(selectors.lessons_with_benches(request.actor))
     return render(
@@ -34,7 +35,9 @@ def today(request: HttpRequest) -> HttpResponse:
         {
             "running": [lesson for lesson in lessons if lesson.opened_at and not lesson.closed_at],
             "coming": [lesson for lesson in lessons if not lesson.opened_at],
-            "over": sorted((x for x in lessons if x.closed_at), key=lambda x: x.closed_at, reverse=True)[:12],
+            "over": sorted((x for x in lessons if x.closed_at), key=lambda x: x.closed_at or x.starts_at, reverse=True)[
+                :12
+            ],
             "now": timezone.now(),
         },
     )
@@ -42,7 +45,7 @@ def today(request: HttpRequest) -> HttpResponse:
 
 @login_required
 @require_GET
-def plan(request: HttpRequest, lesson_id: int) -> HttpResponse:
+def plan(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """The safety plan, under the lesson's profile or, to compare, another."""
     lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
     asked = request.GET.get("profile", lesson.profile)
@@ -53,7 +56,7 @@ def plan(request: HttpRequest, lesson_id: int) -> HttpResponse:
 
 @login_required
 @require_POST
-def lesson_new(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def lesson_new(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """Plans a lesson on a recipe, under the kitchen's profile, limits and house rules."""
     recipe = get_object_or_404(recipes.recipes_for(request.actor), pk=recipe_id)
     form = forms.LessonForm(request.POST)
@@ -66,7 +69,7 @@ def lesson_new(request: HttpRequest, recipe_id: int) -> HttpResponse:
 
 @login_required
 @require_POST
-def plan_profile(request: HttpRequest, lesson_id: int) -> HttpResponse:
+def plan_profile(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Chooses the profile and the kitchen's choice on equivalent holds."""
     lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
     form = forms.PlanForm(request.POST)
@@ -84,7 +87,7 @@ def plan_profile(request: HttpRequest, lesson_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def lesson_detail(request: HttpRequest, lesson_id: int) -> HttpResponse:
+def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Starting a lesson and letting benches in."""
     lesson = get_object_or_404(selectors.lessons_with_benches(request.actor), pk=lesson_id)
     benches = [
@@ -105,7 +108,7 @@ def lesson_detail(request: HttpRequest, lesson_id: int) -> HttpResponse:
 
 @login_required
 @require_POST
-def lesson_open(request: HttpRequest, lesson_id: int) -> HttpResponse:
+def lesson_open(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Starts the lesson, or rehearses it."""
     lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
     try:
@@ -120,7 +123,7 @@ def lesson_open(request: HttpRequest, lesson_id: int) -> HttpResponse:
 
 @login_required
 @require_POST
-def lesson_close(request: HttpRequest, lesson_id: int) -> HttpResponse:
+def lesson_close(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Ends the lesson."""
     lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
     try:
@@ -131,7 +134,7 @@ def lesson_close(request: HttpRequest, lesson_id: int) -> HttpResponse:
     return redirect("record", lesson_id)
 
 
-def _tag(request: HttpRequest, lesson_id: int) -> str:
+def _tag(request: ActorRequest, lesson_id: int) -> str:
     tag = selectors.wall_tag(request.actor, lesson_id)
     if tag is None:
         raise Http404
@@ -141,7 +144,7 @@ def _tag(request: HttpRequest, lesson_id: int) -> str:
 @login_required
 @require_GET
 @never_cache
-def wall_page(request: HttpRequest, lesson_id: int) -> HttpResponse:
+def wall_page(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """The wall, for the front of the room."""
     tag = _tag(request, lesson_id)
     lesson = get_object_or_404(selectors.lessons_with_benches(request.actor), pk=lesson_id)
@@ -151,7 +154,7 @@ def wall_page(request: HttpRequest, lesson_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def wall_fragment(request: HttpRequest, lesson_id: int) -> HttpResponse:
+def wall_fragment(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """The wall's moving part; nothing at all (204) while it is as the screen has it."""
     tag = _tag(request, lesson_id)
     if request.GET.get("seen") == tag or request.headers.get("If-None-Match") == f'"{tag}"':
@@ -165,7 +168,7 @@ def wall_fragment(request: HttpRequest, lesson_id: int) -> HttpResponse:
 
 
 @require_GET
-async def wall_live(request: HttpRequest, lesson_id: int) -> StreamingHttpResponse | HttpResponse:
+async def wall_live(request: ActorRequest, lesson_id: int) -> StreamingHttpResponse | HttpResponse:
     """Server-sent events of the whole lesson."""
     from asgiref.sync import sync_to_async
 
@@ -179,7 +182,7 @@ async def wall_live(request: HttpRequest, lesson_id: int) -> StreamingHttpRespon
 
 @login_required
 @require_GET
-def bench_detail(request: HttpRequest, bench_id: int) -> HttpResponse:
+def bench_detail(request: ActorRequest, bench_id: int) -> HttpResponse:
     """One bench as the educator sees it: its bricks, its breaches, its log."""
     bench = get_object_or_404(selectors.benches_for(request.actor), pk=bench_id)
     return render(request, "lessons/bench_detail.html", pages.bench_page(bench, request.actor.unit))
@@ -187,7 +190,7 @@ def bench_detail(request: HttpRequest, bench_id: int) -> HttpResponse:
 
 @login_required
 @require_POST
-def bench_entry(request: HttpRequest, bench_id: int) -> HttpResponse:
+def bench_entry(request: ActorRequest, bench_id: int) -> HttpResponse:
     """An entry the educator makes for a bench: void, waive, answer, corrective action."""
     bench = get_object_or_404(selectors.benches_for(request.actor), pk=bench_id)
     form = forms.EducatorEntryForm(request.POST)
@@ -212,14 +215,14 @@ def bench_entry(request: HttpRequest, bench_id: int) -> HttpResponse:
 
 @login_required
 @require_POST
-def set_unit(request: HttpRequest) -> HttpResponse:
+def set_unit(request: ActorRequest) -> HttpResponse:
     """Celsius or Fahrenheit, for this person."""
     unit = "F" if request.POST.get("unit") == "F" else "C"
-    people_services.set_unit(user_id=request.actor.user_id, unit=unit)
+    people_services.set_unit(user_id=request.actor.user, unit=unit)
     back = request.POST.get("next", "")
     return redirect(back if back.startswith("/") and not back.startswith("//") else "today")
 
 
-def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+def not_found(request: ActorRequest, exception: Exception | None = None) -> HttpResponse:
     """Nothing here, or not yours: the same page for both."""
     return render(request, "404.html", {"caution": phrases.caution()}, status=404)

@@ -3,6 +3,9 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from django.http import HttpRequest
+from django_htmx.middleware import HtmxDetails
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Actor:
@@ -16,6 +19,21 @@ class Actor:
     language: str = "en-gb"
 
     @property
+    def organisation(self) -> int:
+        """The organisation of an educator. Raises LookupError for anybody else: what is theirs alone
+        must never be asked for without one."""
+        if self.organisation_id is None:
+            raise LookupError("nobody is signed in")
+        return self.organisation_id
+
+    @property
+    def user(self) -> int:
+        """The account of an educator. Raises LookupError for anybody else."""
+        if self.user_id is None:
+            raise LookupError("nobody is signed in")
+        return self.user_id
+
+    @property
     def label(self) -> str:
         """How the log names this actor; never a person's name."""
         return f"educator:{self.user_id}" if self.kind == "educator" else self.kind
@@ -27,3 +45,10 @@ ANONYMOUS = Actor(kind="anonymous")
 def bench_actor(bench_id: int) -> Actor:
     """The actor of a joined bench device."""
     return Actor(kind="bench", bench_id=bench_id)
+
+
+class ActorRequest(HttpRequest):
+    """A request as every view gets it: the middleware says who asks, and whether htmx does."""
+
+    actor: Actor
+    htmx: HtmxDetails

@@ -1,5 +1,7 @@
 """The sign-in form, and what every form of ours can say."""
 
+from typing import Any
+
 from django import forms
 from django.contrib.auth.forms import AuthenticationForm
 
@@ -31,7 +33,7 @@ class SaidForm(forms.Form):
 class SignInForm(AuthenticationForm):
     """Django's own, with fields that say what they are to password managers and large fingers."""
 
-    def __init__(self, *args: object, **kwargs: object) -> None:
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         for field in self.fields.values():
             field.widget.attrs["class"] = "input"

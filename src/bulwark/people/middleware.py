@@ -1,12 +1,13 @@
 """Puts ``request.actor`` in place and speaks the person's English."""
 
 from collections.abc import Callable
+from typing import cast
 
 from django.http import HttpRequest, HttpResponse
 from django.utils import translation
 from django.utils.functional import SimpleLazyObject
 
-from bulwark.people.actors import ANONYMOUS, Actor
+from bulwark.people.actors import ANONYMOUS, Actor, ActorRequest
 
 
 def _actor(request: HttpRequest) -> Actor:
@@ -17,7 +18,7 @@ def _actor(request: HttpRequest) -> Actor:
         kind="educator",
         user_id=user.pk,
         organisation_id=user.organisation_id,
-        unit=user.unit,
+        unit="F" if user.unit == "F" else "C",
         language=user.language,
     )
 
@@ -33,8 +34,9 @@ class ActorMiddleware:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        request.actor = SimpleLazyObject(lambda: _actor(request))
+        asked = cast("ActorRequest", request)
+        asked.actor = cast("Actor", SimpleLazyObject(lambda: _actor(request)))
         if request.path.startswith(("/b/", "/static/")):
             return self.get_response(request)
-        with translation.override(request.actor.language):
+        with translation.override(asked.actor.language):
             return self.get_response(request)

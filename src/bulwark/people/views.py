@@ -2,9 +2,10 @@
 
 from django.contrib.auth import views as auth_views
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import render
 
+from bulwark.people.actors import ActorRequest
 from bulwark.people.forms import SignInForm
 
 
@@ -21,11 +22,11 @@ class SignOut(auth_views.LogoutView):
 
 
 @login_required
-def empty(request: HttpRequest) -> HttpResponse:
+def empty(request: ActorRequest) -> HttpResponse:
     """Nothing, for who is signed in: what a page costs before it does anything (see bin/bench)."""
     return HttpResponse(status=204)
 
 
-def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
+def csrf_failure(request: ActorRequest, reason: str = "") -> HttpResponse:
     """The page was open too long, or came from elsewhere."""
     return render(request, "403.html", {"stale": True}, status=403)

@@ -10,10 +10,10 @@ from collections.abc import Mapping
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy as _l
 
-from bulwark.presentation.phrases import capital
+from bulwark.presentation.phrases import Text, capital
 from foodsafety.quantities import CoreError
 
-SENTENCES: Mapping[str, str] = {
+SENTENCES: Mapping[str, Text] = {
     "above": _l("%(value)s is above %(high)s."),
     "bands_do_not_meet": _l("The bands must meet."),
     "below": _l("%(value)s is below %(low)s."),
@@ -194,7 +194,7 @@ _GENERAL = frozenset(
     {"above", "below", "none_given", "not_a_number", "not_above_0", "not_finite", "not_one_of", "number_too_large"}
     | {"number_missing", "outside", "said", "too_long", "words_needed"}
 )
-_FIELDS: Mapping[str, str] = {
+_FIELDS: Mapping[str, Text] = {
     "allergens": _l("allergens"),
     "amount": _l("price"),
     "benches": _l("benches"),

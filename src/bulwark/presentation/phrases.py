@@ -4,8 +4,17 @@ Numbers are never rounded towards safe: a hot reading is cut down, a cold one is
 
 import math
 from collections.abc import Callable, Iterable
+from typing import TYPE_CHECKING
 
 from django.utils.translation import gettext as _
+
+if TYPE_CHECKING:
+    from django.utils.functional import _StrPromise
+
+    # A sentence, or one that is looked up in the reader's language when it is shown.
+    Text = str | _StrPromise
+else:
+    Text = str
 
 from foodsafety.quantities import Temperature, f_from_c
 from foodsafety.rules import CookLimit, Hold, Profile

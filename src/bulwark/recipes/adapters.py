@@ -29,7 +29,7 @@ def corrected(item: Ingredient, correction: Mapping[str, Any] | None) -> Ingredi
 def to_ingredients(recipe: Recipe, known: KnownFoods | None = None) -> list[Ingredient]:
     """The recipe's lines, understood, with what was corrected."""
     return [
-        corrected(read_ingredient(line, recipe.locale, known), recipe.corrections.get(str(i)))
+        corrected(read_ingredient(line, recipe.measures, known), recipe.corrections.get(str(i)))
         for i, line in enumerate(recipe.ingredients)
     ]
 
@@ -43,7 +43,7 @@ def to_document(recipe: Recipe) -> Document:
     """The recipe as a document to be sent out: everything we know of it."""
     extension: dict[str, Any] = {
         "version": 1,
-        "locale": recipe.locale,
+        "locale": recipe.measures,
         "process": recipe.process,
         "confirmed": recipe.confirmed_at is not None,
     }

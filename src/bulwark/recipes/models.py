@@ -4,6 +4,8 @@ from django.contrib.postgres.indexes import GinIndex
 from django.contrib.postgres.search import SearchVectorField
 from django.db import models
 
+from foodsafety.foods import Locale, locale_from
+
 
 class Recipe(models.Model):
     """A recipe: its words as they came, what was corrected, and the process they describe.
@@ -46,6 +48,11 @@ class Recipe(models.Model):
 
     def __str__(self) -> str:
         return self.title
+
+    @property
+    def measures(self) -> Locale:
+        """The place whose spoons, cups and names the recipe uses."""
+        return locale_from(self.locale)
 
 
 class SearchWord(models.Model):

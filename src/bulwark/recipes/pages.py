@@ -96,7 +96,7 @@ def _look(do: str, foods: Iterable[str], process: Process, raw: frozenset[str]) 
     return "plain"
 
 
-_BLANK_STEP = {
+_BLANK_STEP: dict[str, Any] = {
     "title": "",
     "detail": "",
     "foods": [],
@@ -264,7 +264,7 @@ def amounts_page(book: Book, data: Mapping[str, Any]) -> dict[str, Any]:
         if not item.food:
             continue
         tolerance = tolerance_of(item.kind, preserving=preserving)
-        row = scale_ingredient(item, factor, book.recipe.locale, tolerance=tolerance)
+        row = scale_ingredient(item, factor, book.recipe.measures, tolerance=tolerance)
         rows.append(
             {
                 "item": item,
@@ -274,7 +274,7 @@ def amounts_page(book: Book, data: Mapping[str, Any]) -> dict[str, Any]:
                 "exact": tolerance == "exact",
             }
         )
-    total, unknown = total_weight_g(book.items, book.recipe.locale)
+    total, unknown = total_weight_g(book.items, book.recipe.measures)
     process = book.process
     return {
         **book.base("amounts"),
@@ -319,7 +319,7 @@ def _factor(book: Book, data: Mapping[str, Any]) -> float:
         if line is None or line >= len(book.items):
             raise CoreError("line", "ingredient_not_chosen")
         unit = data.get("have_unit") or "kg"
-        return factor_for_amount(book.items[line], data.get("have") or 0, unit, book.recipe.locale)
+        return factor_for_amount(book.items[line], data.get("have") or 0, unit, book.recipe.measures)
     return 1.0
 
 
@@ -395,7 +395,7 @@ def _facts(book: Book) -> dict[str, Any]:
         "hazards": soils,
         "cores": cores,
         "findings": {(f.rule, f.food, f.soil) for f in find_contamination(process, book.house)},
-        "cost": recipe_cost(book.items, kitchens.prices_of(book.recipe.organisation_id), book.recipe.locale),
+        "cost": recipe_cost(book.items, kitchens.prices_of(book.recipe.organisation_id), book.recipe.measures),
     }
 
 
@@ -428,7 +428,7 @@ def thickness(old: float, new: float, minutes: float) -> dict[str, str]:
 def cost_page(book: Book) -> dict[str, Any]:
     """What it costs."""
     prices = kitchens.prices_of(book.recipe.organisation_id)
-    cost: RecipeCost = recipe_cost(book.items, prices, book.recipe.locale)
+    cost: RecipeCost = recipe_cost(book.items, prices, book.recipe.measures)
     rows = [
         {
             "line": line,
@@ -457,7 +457,7 @@ def variants_page(book: Book) -> dict[str, Any]:
     """Fillings per learner on one base, and what each needs first."""
     rows = []
     for i, variant in enumerate(book.recipe.variants):
-        items = [read_ingredient(line, book.recipe.locale, book.known) for line in variant["lines"]]
+        items = [read_ingredient(line, book.recipe.measures, book.known) for line in variant["lines"]]
         rows.append(
             {
                 "i": i,

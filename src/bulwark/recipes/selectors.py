@@ -8,7 +8,7 @@ from django.db.models import QuerySet
 from django.db.models.functions import Left
 
 from bulwark.people.actors import Actor
-from bulwark.recipes.models import Recipe
+from bulwark.recipes.models import Recipe as Recipe  # what other rooms call a recipe
 
 PAGE = 20
 _SHOWN = ("pk", "title", "short", "serves", "confirmed_at")
@@ -18,7 +18,7 @@ def recipes_for(actor: Actor) -> QuerySet[Recipe]:
     """The organisation's recipes."""
     if actor.kind != "educator":
         return Recipe.objects.none()
-    return Recipe.objects.filter(organisation_id=actor.organisation_id)
+    return Recipe.objects.filter(organisation_id=actor.organisation)
 
 
 MOST_TITLES = 200
@@ -35,7 +35,7 @@ def recipe_page(actor: Actor, words: str, page: int) -> tuple[list[dict[str, Any
     Any name of a food finds the recipes with it; where nothing is found, the words nearest to
     those typed are looked for instead."""
     words = words.strip()[:100]
-    if actor.organisation_id is None:
+    if actor.organisation is None:
         return [], False
     if not words:
         return _one_page(recipes_for(actor).order_by("title", "pk"), page)
@@ -72,7 +72,7 @@ _NEAREST = """
 def _search(actor: Actor, reader: str, query: str, tokens: list[str], page: int) -> tuple[list[dict[str, Any]], bool]:
     with connection.cursor() as cursor:
         start = PAGE * (page - 1)
-        cursor.execute(_SEARCH.format(reader=reader), [actor.organisation_id, query, tokens or [""], PAGE + 1, start])
+        cursor.execute(_SEARCH.format(reader=reader), [actor.organisation, query, tokens or [""], PAGE + 1, start])
         rows = [dict(zip(_SHOWN, row, strict=True)) for row in cursor.fetchall()]
     return rows[:PAGE], len(rows) > PAGE
 
@@ -82,7 +82,7 @@ def _nearest_words(actor: Actor, tokens: list[str]) -> list[list[str]]:
     near: list[list[str]] = [[] for _ in tokens]
     best: dict[int, float] = {}
     with connection.cursor() as cursor:
-        cursor.execute(_NEAREST, [tokens, actor.organisation_id])
+        cursor.execute(_NEAREST, [tokens, actor.organisation])
         for place, word, alike in cursor.fetchall():
             if alike >= 0.95 * best.setdefault(place, alike):
                 near[place - 1].append(word)

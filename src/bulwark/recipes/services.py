@@ -165,14 +165,14 @@ def _sound_eaters(row: Any) -> dict[str, Any]:
 def add_recipe(*, by: Actor, document: Document, locale: str) -> Recipe:
     """Adds a recipe as it was read: its process is a proposal until somebody confirms it."""
     extension = _extension(document)
-    recipe = Recipe(organisation_id=by.organisation_id)
+    recipe = Recipe(organisation_id=by.organisation)
     given = document.extension.get("locale")
     recipe.locale = locale_from(given if given in ("en-US", "en-GB", "en-AU", "en-CA") else locale)
     _set_words(recipe, document)
     recipe.corrections = extension.get("corrections", {})
     recipe.pieces = extension.get("pieces", {})
     recipe.variants, recipe.eaters = extension["variants"], extension["eaters"]
-    items = to_ingredients(recipe, kitchens.known_foods(by.organisation_id))
+    items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
     recipe.process = extension.get("process") or proposed(items, recipe.instructions)
     if "refused" in extension:
         recipe.source.append(
@@ -204,7 +204,7 @@ def rewrite(*, recipe: Recipe, document: Document, by: Actor) -> Recipe:
     _set_words(recipe, document)
     recipe.corrections = {str(i): old[line] for i, line in enumerate(recipe.ingredients) if old.get(line)}
     if not same:
-        items = to_ingredients(recipe, kitchens.known_foods(by.organisation_id))
+        items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
         _set_process(recipe, proposed(items, recipe.instructions), "words")
     recipe.save()
     index(recipe)
@@ -316,11 +316,11 @@ def _follow_line(recipe: Recipe, line: int, row: Mapping[str, Any], by: Actor) -
     """Takes a corrected food into the process: read anew while nobody has worked on it, else in place."""
     hit = [name for name, food in recipe.process["foods"].items() if food.get("line") == line]
     if recipe.confirmed_at is None and not recipe.edits.exists():
-        items = to_ingredients(recipe, kitchens.known_foods(by.organisation_id))
+        items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
         recipe.process = proposed(items, recipe.instructions)
     elif hit and row.get("kind"):
         process: Mapping[str, Any] = recipe.process
-        item = to_ingredients(recipe, kitchens.known_foods(by.organisation_id))[line]
+        item = to_ingredients(recipe, kitchens.known_foods(by.organisation))[line]
         more = sorted(set(item.allergens) - food_kind(row["kind"]).allergens)
         for name in hit:
             process = set_food(process, name, row["kind"], (), more)
@@ -362,7 +362,7 @@ def swapped(recipe: Recipe, *, line: int, swap_id: str, known: Any) -> Recipe:
     kind = food_kind(item.kind) if item.kind else None
     if kind is None or not row.replaces(kind):
         raise CoreError("swap", "swap_not_for_food")
-    other = swapped_ingredient(item, row, recipe.locale)
+    other = swapped_ingredient(item, row, recipe.measures)
     new.process = swapped_process(recipe.process, line, row)
     new.title = f"{recipe.title} with {other.food}"[:LONGEST_TITLE]
     amount = "" if other.low is None else f"{other.low:.4g} "
@@ -380,7 +380,7 @@ def swapped(recipe: Recipe, *, line: int, swap_id: str, known: Any) -> Recipe:
 @transaction.atomic
 def keep_swapped(*, recipe: Recipe, line: int, swap_id: str, by: Actor) -> Recipe:
     """Keeps a swap as a recipe of its own on the same base, unconfirmed: the steps may need other words."""
-    new = swapped(recipe, line=line, swap_id=swap_id, known=kitchens.known_foods(by.organisation_id))
+    new = swapped(recipe, line=line, swap_id=swap_id, known=kitchens.known_foods(by.organisation))
     new.save()
     index(new)
     return new

@@ -5,17 +5,18 @@ from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
-from weasyprint import HTML
 
 from bulwark.kitchens import selectors as kitchens
+from bulwark.people.actors import ActorRequest
 from bulwark.presentation.errors import error_sentence
+from bulwark.presentation.paper import pdf_of
 from bulwark.recipes import forms, pages, selectors, services
 from bulwark.recipes.adapters import to_document
 from bulwark.recipes.models import Recipe
@@ -23,22 +24,22 @@ from foodsafety.quantities import CoreError
 from foodsafety.recipes import PERSON, best_text, decoded_text, read_document, to_json_ld, to_markdown
 
 
-def _own(request: HttpRequest, recipe_id: int) -> Recipe:
+def _own(request: ActorRequest, recipe_id: int) -> Recipe:
     return get_object_or_404(selectors.recipes_for(request.actor), pk=recipe_id)
 
 
-def _book(request: HttpRequest, recipe_id: int) -> pages.Book:
+def _book(request: ActorRequest, recipe_id: int) -> pages.Book:
     return pages.Book(_own(request, recipe_id), request.actor)
 
 
-def _page_number(request: HttpRequest) -> int:
+def _page_number(request: ActorRequest) -> int:
     text = request.GET.get("page", "1")
     return min(10_000, max(1, int(text))) if text.isdecimal() and len(text) < 6 else 1
 
 
 @login_required
 @require_GET
-def recipe_list(request: HttpRequest) -> HttpResponse:
+def recipe_list(request: ActorRequest) -> HttpResponse:
     """The organisation's recipes, searched by any name of any food in them."""
     words = request.GET.get("q", "").replace("\x00", "")
     page = _page_number(request)
@@ -50,9 +51,9 @@ def recipe_list(request: HttpRequest) -> HttpResponse:
 
 @login_required
 @require_http_methods(["GET", "POST"])
-def recipe_bring(request: HttpRequest) -> HttpResponse:
+def recipe_bring(request: ActorRequest) -> HttpResponse:
     """Brings a recipe in: pasted, from a file, or written here."""
-    locale = kitchens.kitchen_of(request.actor.organisation_id).locale
+    locale = kitchens.kitchen_of(request.actor.organisation).locale
     if request.method == "GET":
         return render(request, "recipes/bring.html", pages.bring_page(locale=locale))
     form = forms.BringForm(request.POST, request.FILES)
@@ -74,7 +75,7 @@ def recipe_bring(request: HttpRequest) -> HttpResponse:
 
 @login_required
 @require_http_methods(["GET", "POST"])
-def recipe_write(request: HttpRequest, recipe_id: int | None = None) -> HttpResponse:
+def recipe_write(request: ActorRequest, recipe_id: int | None = None) -> HttpResponse:
     """Writes a recipe, or changes the words of one."""
     recipe = _own(request, recipe_id) if recipe_id else None
     if request.method == "GET":
@@ -90,7 +91,7 @@ def recipe_write(request: HttpRequest, recipe_id: int | None = None) -> HttpResp
     if recipe:
         services.rewrite(recipe=recipe, document=document, by=request.actor)
     else:
-        locale = kitchens.kitchen_of(request.actor.organisation_id).locale
+        locale = kitchens.kitchen_of(request.actor.organisation).locale
         recipe = services.add_recipe(by=request.actor, document=document, locale=locale)
     return redirect("recipe_lines", recipe.pk)
 
@@ -110,7 +111,7 @@ def _words_of(recipe: Recipe | None) -> dict[str, Any]:
 
 @login_required
 @require_GET
-def recipe_detail(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_detail(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """The read-through: everything an educator looks for before a lesson, on one page."""
     book = _book(request, recipe_id)
     asked = request.GET.get("benches", "")
@@ -124,14 +125,14 @@ def recipe_detail(request: HttpRequest, recipe_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def recipe_lines(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_lines(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """Every line that came in beside what was understood."""
     return render(request, "recipes/lines.html", pages.lines_page(_book(request, recipe_id)))
 
 
 @login_required
 @require_POST
-def recipe_line(request: HttpRequest, recipe_id: int, line: int) -> HttpResponse:
+def recipe_line(request: ActorRequest, recipe_id: int, line: int) -> HttpResponse:
     """Corrects one line."""
     recipe = _own(request, recipe_id)
     form = forms.LineForm(request.POST)
@@ -148,13 +149,13 @@ def recipe_line(request: HttpRequest, recipe_id: int, line: int) -> HttpResponse
     return _line_answer(request, recipe, line)
 
 
-def _typed(request: HttpRequest, form: type[Any]) -> dict[str, str]:
+def _typed(request: ActorRequest, form: type[Any]) -> dict[str, str]:
     """What a person typed, every field of it, to be shown again."""
     return {name: request.POST.get(name, "") for name in form.base_fields}
 
 
 def _line_answer(
-    request: HttpRequest, recipe: Recipe, line: int, *, error: str = "", typed: Any = None, status: int = 200
+    request: ActorRequest, recipe: Recipe, line: int, *, error: str = "", typed: Any = None, status: int = 200
 ) -> HttpResponse:
     if not 0 <= line < len(recipe.ingredients):
         return render(request, "404.html", status=404)
@@ -170,7 +171,7 @@ def _line_answer(
 
 @login_required
 @require_GET
-def recipe_steps(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_steps(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """The step editor."""
     return render(
         request, "recipes/steps.html", {**pages.steps_page(_book(request, recipe_id)), "error": "", "focus": ""}
@@ -179,7 +180,7 @@ def recipe_steps(request: HttpRequest, recipe_id: int) -> HttpResponse:
 
 @login_required
 @require_POST
-def recipe_edit(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_edit(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """One edit of the steps."""
     recipe = _own(request, recipe_id)
     what, step_id = request.POST.get("what", ""), request.POST.get("step", "")
@@ -196,7 +197,7 @@ def recipe_edit(request: HttpRequest, recipe_id: int) -> HttpResponse:
     return render(request, "recipes/_steps.html", {**context, "error": error, "focus": focus}, status=status)
 
 
-def _edit_fields(request: HttpRequest, what: str) -> dict[str, Any]:
+def _edit_fields(request: ActorRequest, what: str) -> dict[str, Any]:
     if what == "order":
         return {"ids": request.POST.get("ids", "").split(",")}
     if what == "add":
@@ -212,7 +213,7 @@ def _edit_fields(request: HttpRequest, what: str) -> dict[str, Any]:
 
 @login_required
 @require_POST
-def recipe_confirm(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_confirm(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """Confirms the steps."""
     recipe = _own(request, recipe_id)
     try:
@@ -225,7 +226,7 @@ def recipe_confirm(request: HttpRequest, recipe_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def recipe_amounts(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_amounts(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """The recipe scaled."""
     book = _book(request, recipe_id)
     form = forms.AmountsForm(request.GET) if request.GET.get("by") else None
@@ -246,7 +247,7 @@ def recipe_amounts(request: HttpRequest, recipe_id: int) -> HttpResponse:
 
 @login_required
 @require_http_methods(["GET", "POST"])
-def recipe_eaters(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_eaters(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """Who eats, what they may not have, and what a swap would change."""
     recipe = _own(request, recipe_id)
     if request.method == "POST":
@@ -288,7 +289,7 @@ def _decimal(text: str | None) -> float | None:
 
 @login_required
 @require_POST
-def recipe_swap(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_swap(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """Keeps a swap as a recipe of its own."""
     recipe = _own(request, recipe_id)
     try:
@@ -305,7 +306,7 @@ def recipe_swap(request: HttpRequest, recipe_id: int) -> HttpResponse:
 
 @login_required
 @require_http_methods(["GET", "POST"])
-def recipe_variants(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_variants(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """Variants on this recipe as a base."""
     recipe = _own(request, recipe_id)
     if request.method == "POST":
@@ -323,14 +324,14 @@ def recipe_variants(request: HttpRequest, recipe_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def recipe_cost(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_cost(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """What it costs."""
     return render(request, "recipes/cost.html", pages.cost_page(_book(request, recipe_id)))
 
 
 @login_required
 @require_GET
-def recipe_json(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_json(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """The recipe as JSON-LD, process included."""
     recipe = _own(request, recipe_id)
     text = json.dumps(to_json_ld(to_document(recipe)), ensure_ascii=False, indent=1)
@@ -339,7 +340,7 @@ def recipe_json(request: HttpRequest, recipe_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def recipe_markdown(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_markdown(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """The recipe as Markdown."""
     recipe = _own(request, recipe_id)
     return _download(to_markdown(to_document(recipe)).encode(), "text/markdown; charset=utf-8", recipe, "md")
@@ -347,11 +348,11 @@ def recipe_markdown(request: HttpRequest, recipe_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def recipe_pdf(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def recipe_pdf(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """The read-through on paper."""
     book = _book(request, recipe_id)
     page = render_to_string("recipes/print.html", pages.read_page(book, book.kitchen.benches), request=request)
-    return _download(HTML(string=page).write_pdf(), "application/pdf", book.recipe, "pdf")
+    return _download(pdf_of(page), "application/pdf", book.recipe, "pdf")
 
 
 def _download(body: bytes, kind: str, recipe: Recipe, ending: str) -> HttpResponse:

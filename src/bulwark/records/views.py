@@ -1,32 +1,32 @@
 """The record as a page, CSV and PDF."""
 
-from pathlib import Path
+from typing import Any
 
-from django.conf import settings
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, render
 from django.template.loader import render_to_string
 from django.utils import timezone
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET
-from weasyprint import CSS, HTML
 
 from bulwark.lessons import selectors as lessons
+from bulwark.people.actors import ActorRequest
+from bulwark.presentation.paper import pdf_of
 from bulwark.records import selectors
 
 
-def _lesson(request: HttpRequest, lesson_id: int) -> object:
+def _lesson(request: ActorRequest, lesson_id: int) -> Any:
     return get_object_or_404(lessons.lessons_for(request.actor), pk=lesson_id)
 
 
-def _tag(request: HttpRequest, lesson_id: int) -> str:
+def _tag(request: ActorRequest, lesson_id: int) -> str:
     return lessons.wall_tag(request.actor, lesson_id) or ""
 
 
 @login_required
 @require_GET
-def record(request: HttpRequest, lesson_id: int) -> HttpResponse:
+def record(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Everything that happened, bench by bench."""
     lesson = _lesson(request, lesson_id)
     return render(
@@ -36,7 +36,7 @@ def record(request: HttpRequest, lesson_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def record_fragment(request: HttpRequest, lesson_id: int) -> HttpResponse:
+def record_fragment(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """The record's moving part; nothing (204) while it is as the screen has it."""
     lesson = _lesson(request, lesson_id)
     tag = _tag(request, lesson_id)
@@ -47,7 +47,7 @@ def record_fragment(request: HttpRequest, lesson_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def record_csv(request: HttpRequest, lesson_id: int) -> HttpResponse:
+def record_csv(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """The log as CSV."""
     lesson = _lesson(request, lesson_id)
     response = HttpResponse(selectors.record_rows(lesson, request.actor.unit), content_type="text/csv; charset=utf-8")
@@ -57,15 +57,11 @@ def record_csv(request: HttpRequest, lesson_id: int) -> HttpResponse:
 
 @login_required
 @require_GET
-def record_pdf(request: HttpRequest, lesson_id: int) -> HttpResponse:
+def record_pdf(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """The record as PDF."""
     lesson = _lesson(request, lesson_id)
     context = {**selectors.lesson_record(lesson, request.actor.unit), "printed_at": timezone.now()}
     html = render_to_string("records/print.html", context, request=request)
-    static = Path(settings.ROOT) / "src" / "bulwark" / "static"
-    # No address is fetched: everything the page needs is in it, in the sheet, or beside the sheet.
-    sheets = [CSS(filename=static / "bulwark/print.css")]
-    pdf = HTML(string=html, base_url=str(static)).write_pdf(stylesheets=sheets)
-    response = HttpResponse(pdf, content_type="application/pdf")
+    response = HttpResponse(pdf_of(html, sheet="bulwark/print.css"), content_type="application/pdf")
     response["Content-Disposition"] = f'inline; filename="record-{lesson.pk}-{slugify(lesson.title)}.pdf"'
     return response

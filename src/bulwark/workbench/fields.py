@@ -47,10 +47,10 @@ class Measured(forms.FloatField):
         """A value of the core's as it would be typed."""
         return f"{round(from_si(value, self.measure, self.units), 2):g}"
 
-    def to_python(self, value: Any) -> float | None:
+    def to_python(self, value: Any) -> float | None:  # type: ignore[override]  # the stubs: a float is an integer field
         """The number typed; a decimal comma is one."""
         text = str(value or "").strip().replace(",", ".").replace("\u2212", "-")
-        return super().to_python(text)  # type: ignore[no-any-return]
+        return super().to_python(text)
 
     def clean(self, value: Any) -> Any:
         """The value in the core's unit, checked. Raises ValidationError naming what was allowed."""

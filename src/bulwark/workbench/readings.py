@@ -33,7 +33,7 @@ def read_typed(text: str, unit: Unit) -> tuple[TypedLog, TemperatureLog]:
 
 def doubt_sentences(log: TemperatureLog) -> list[str]:
     """What was found wrong in a log, in sentences."""
-    rows = [str(_DOUBTS[flag.doubt] % {"row": flag.row, "value": flag.value}) for flag in log.flags[:_MOST_DOUBTS]]
+    rows = [str(_DOUBTS[flag.doubt]) % {"row": flag.row, "value": flag.value} for flag in log.flags[:_MOST_DOUBTS]]
     if len(log.flags) > _MOST_DOUBTS:
         rows.append(_("and %(n)d more") % {"n": len(log.flags) - _MOST_DOUBTS})
     unseen = _("%(span)s without a reading: nobody saw what happened then")

@@ -20,7 +20,7 @@ def attach(*, by: Actor, lesson_id: int, tool: str, query: str, title: str) -> S
         return same
     if mine.count() >= MOST_SHEETS:
         raise CoreError("lesson", "too_many_sheets", most=MOST_SHEETS)
-    return Sheet.objects.create(lesson_id=lesson_id, tool=tool, query=query, title=title[:160], made_by_id=by.user_id)
+    return Sheet.objects.create(lesson_id=lesson_id, tool=tool, query=query, title=title[:160], made_by_id=by.user)
 
 
 def detach(*, sheet: Sheet) -> None:

@@ -9,14 +9,14 @@ from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.core import signing
 from django.db import connections
-from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import Http404, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.lessons import selectors as lessons
-from bulwark.people.actors import ANONYMOUS
+from bulwark.people.actors import ANONYMOUS, ActorRequest
 from bulwark.presentation import long_work
 from bulwark.presentation.errors import error_sentence
 from bulwark.workbench import pages, selectors, services
@@ -33,14 +33,14 @@ def _tool(slug: str) -> Tool:
 
 @login_required
 @require_GET
-def workbench(request: HttpRequest) -> HttpResponse:
+def workbench(request: ActorRequest) -> HttpResponse:
     """Every tool."""
     return render(request, "workbench/index.html", {"tools": TOOLS.values()})
 
 
 @login_required
 @require_GET
-def tool(request: HttpRequest, slug: str) -> HttpResponse:
+def tool(request: ActorRequest, slug: str) -> HttpResponse:
     """One tool; its answer alone where htmx asks for it."""
     found = _tool(slug)
     context = pages.tool_page(found, request.GET, request.actor)
@@ -51,7 +51,7 @@ def tool(request: HttpRequest, slug: str) -> HttpResponse:
 
 
 @require_GET
-def shared(request: HttpRequest, token: str) -> HttpResponse:
+def shared(request: ActorRequest, token: str) -> HttpResponse:
     """A question somebody shared, answered for anybody who has the link. It can be read, not asked
     anew: only who signs in works with the tools."""
     try:
@@ -61,7 +61,7 @@ def shared(request: HttpRequest, token: str) -> HttpResponse:
     return render(request, "workbench/shared.html", pages.tool_page(found, query, ANONYMOUS, bare=True))
 
 
-async def log_live(request: HttpRequest) -> HttpResponse | StreamingHttpResponse:
+async def log_live(request: ActorRequest) -> HttpResponse | StreamingHttpResponse:
     """A logger's file of any length: how many rows are read as server-sent events, then the answer.
     The file is read line by line; closing the page stops it."""
     if request.method != "POST":
@@ -80,13 +80,13 @@ async def log_live(request: HttpRequest) -> HttpResponse | StreamingHttpResponse
     return long_work.stream_response(work)
 
 
-def _uploaded(request: HttpRequest) -> tuple[Any, str, str]:
+def _uploaded(request: ActorRequest) -> tuple[Any, str, str]:
     return request.FILES.get("log"), request.POST.get("kind", ""), request.POST.get("code", "")
 
 
 @login_required
 @require_POST
-def attach(request: HttpRequest, slug: str) -> HttpResponse:
+def attach(request: ActorRequest, slug: str) -> HttpResponse:
     """Keeps a question with a lesson."""
     found = _tool(slug)
     lesson_id = request.POST.get("lesson", "")
@@ -108,7 +108,7 @@ def attach(request: HttpRequest, slug: str) -> HttpResponse:
 
 @login_required
 @require_GET
-def lesson_sheets(request: HttpRequest, lesson_id: int) -> HttpResponse:
+def lesson_sheets(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """The sheets attached to a lesson."""
     lesson = get_object_or_404(lessons.lessons_for(request.actor), pk=lesson_id)
     context = {"lesson": lesson, "sheets": selectors.sheets_of(request.actor, lesson_id)}
@@ -119,7 +119,7 @@ def lesson_sheets(request: HttpRequest, lesson_id: int) -> HttpResponse:
 
 @login_required
 @require_POST
-def sheet_detach(request: HttpRequest, lesson_id: int, sheet_id: int) -> HttpResponse:
+def sheet_detach(request: ActorRequest, lesson_id: int, sheet_id: int) -> HttpResponse:
     """Takes a sheet off a lesson."""
     services.detach(sheet=get_object_or_404(selectors.sheets_of(request.actor, lesson_id), pk=sheet_id))
     messages.success(request, _("Taken off. The link to it still works."))

@@ -1,7 +1,7 @@
 """A recipe looked over before a lesson: what is needed, cautions, who must not eat it, what it costs."""
 
 from foodsafety.review.cautions import caution_rules, find_cautions
-from foodsafety.review.costs import PRICE_UNITS, Price, RecipeCost, bulk_saving, recipe_cost
+from foodsafety.review.costs import PRICE_UNITS, Price, PriceUnit, RecipeCost, bulk_saving, recipe_cost
 from foodsafety.review.eaters import NotFor, eater_groups, not_for
 from foodsafety.review.read_through import HEAT_SOURCES, KitNeed, review_recipe
 
@@ -11,6 +11,7 @@ __all__ = [
     "KitNeed",
     "NotFor",
     "Price",
+    "PriceUnit",
     "RecipeCost",
     "bulk_saving",
     "caution_rules",

@@ -3,7 +3,7 @@
 from functools import lru_cache
 
 from bulwark.presentation.phrases import clock_word, source_line
-from bulwark.workbench.answers import Answer
+from bulwark.workbench.answers import Answer, Table
 from bulwark.workbench.readings import doubt_sentences, read_typed
 from bulwark.workbench.tool import Asked, Setting
 from bulwark.workbench.tools.chill_planner import cards, tables, wording
@@ -69,7 +69,7 @@ def _greatest(
     return greatest_size(shape, food, h=h, around_c=around_c, start_c=start_c, profile=rule_profile(code))
 
 
-def _greatest_table(batch: ChillBatch, around_c: float, profile: Profile, setting: Setting) -> tables.Table:
+def _greatest_table(batch: ChillBatch, around_c: float, profile: Profile, setting: Setting) -> Table:
     """The greatest size that passes here when it begins hot, by shape and place."""
     stages = stages_of(profile)
     hot_c, last_c = stages[0].start.c, min(stage.end.c for stage in stages)

@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy as _l
 
-from bulwark.presentation.phrases import Clock, capital, span
+from bulwark.presentation.phrases import Clock, Text, capital, span
 from bulwark.presentation.units import Units, limit, shown, temp
 from bulwark.workbench.answers import Table
 from bulwark.workbench.places import place_name
@@ -13,7 +13,7 @@ from bulwark.workbench.tools.chill_planner.wording import cold_at, way_name
 from foodsafety.cooling import ChillPlan, CoolingVerdict, SolidShape
 
 _MOST_WAYS = 14
-SHAPES: dict[SolidShape, str] = {
+SHAPES: dict[SolidShape, Text] = {
     "slab": _l("layer, both sides free"),
     "cylinder": _l("roll or log"),
     "sphere": _l("ball, whole piece"),

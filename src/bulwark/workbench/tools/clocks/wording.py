@@ -6,13 +6,13 @@ from collections.abc import Iterable
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy as _l
 
-from bulwark.presentation.phrases import span
+from bulwark.presentation.phrases import Text, span
 from bulwark.presentation.units import Units, limit
 from bulwark.workbench.answers import Card, Meter, State, Table, Verdict
 from foodsafety.rules import Profile
 from foodsafety.shelf import GrowthBudget, TripsVerdict
 
-_VERDICTS: dict[str, tuple[State, str, str]] = {
+_VERDICTS: dict[str, tuple[State, Text, Text]] = {
     "keep": ("good", _l("Back into the fridge: %(left)s left"), _l("%(out)s out in all, over every trip.")),
     "use_now": (
         "due",
@@ -35,7 +35,7 @@ def verdict(found: TripsVerdict) -> Verdict:
         "limit": span(found.ruled.limit_s),
     }
     state, title, text = _VERDICTS[found.ruled.action]
-    return Verdict(state, title % facts, text % facts)
+    return Verdict(state, str(title) % facts, str(text) % facts)
 
 
 def _percent(budget: GrowthBudget) -> str:

@@ -6,14 +6,14 @@ from collections.abc import Iterable, Sequence
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy as _l
 
-from bulwark.presentation.phrases import clock_word, cook_text, listed, span
+from bulwark.presentation.phrases import Text, clock_word, cook_text, listed, span
 from bulwark.presentation.units import Units, temp
 from bulwark.presentation.units import limit as limit_text
 from bulwark.workbench.answers import Card, State, Table, Verdict
 from foodsafety.cooking import OBSERVATIONS, CookCheck, CookVerdict, DoubtedReading, OrganismKill, Probing
 from foodsafety.rules import CookLimit, Profile
 
-_VERDICTS: dict[str, tuple[State, str, str]] = {
+_VERDICTS: dict[str, tuple[State, Text, Text]] = {
     "not_measured": ("open", _l("Not measured"), _l("Nothing here is called cooked without a reading.")),
     "too_few": (
         "due",
@@ -74,8 +74,8 @@ def verdict(found: CookCheck, limit: CookLimit, units: Units) -> Verdict:
         "left": span(one.remaining_s),
         "observation": limit.observation,
     }
-    state, title, text = _VERDICTS[one.status]
-    return Verdict(state, title % facts, text % facts)
+    state, title, says = _VERDICTS[one.status]
+    return Verdict(state, str(title) % facts, str(says) % facts)
 
 
 def cards(found: CookVerdict, limit: CookLimit, profile: Profile, units: Units) -> tuple[Card, ...]:
@@ -107,11 +107,11 @@ def notes(found: CookCheck, seen: str, error: float, profile: Profile) -> tuple[
     """What was doubted, what was seen, and what the probe's error does."""
     rows = [_doubt(row) for row in found.doubted]
     if seen.strip():
-        text = _(
+        said = _(
             "Seen: %(what)s. Recorded, and no proof: colour, juice and firmness come before and after the safe "
             "temperature."
         )
-        rows.append(text % {"what": listed(_observed(seen)) or seen.strip()[:120]})
+        rows.append(said % {"what": listed(_observed(seen)) or seen.strip()[:120]})
     if profile.subtract_probe_error and error:
         rows.append(_("The probe's error is taken off every reading before it is judged."))
     return tuple(rows)

@@ -30,7 +30,7 @@ def verdict(plan: FreezePlan, thick_m: float, where: str, units: Units) -> Verdi
         text = _("Make it thinner, or choose a quicker place.")
         return Verdict("breach", _("It does not get there within a week"), text)
     if plan.thaw and not plan.thaw.allowed:
-        why = _NOT_THIS_WAY[plan.thaw.why] % {"t": span(plan.thaw.surface_out_s)}
+        why = str(_NOT_THIS_WAY[plan.thaw.why]) % {"t": span(plan.thaw.surface_out_s)}
         return Verdict("breach", _("Not this way"), why)
     took = {"t": span(plan.took_s)}
     title = _("Thawed in %(t)s") % took if plan.thaw else _("Frozen through in %(t)s") % took

@@ -3,7 +3,7 @@
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy as _l
 
-from bulwark.presentation.phrases import Clock, span
+from bulwark.presentation.phrases import Clock, Text, span
 from bulwark.presentation.units import Units, limit, temp
 from bulwark.workbench.answers import Answer, Card, State, Table, Verdict
 from foodsafety.cooling import CoolingCheck, StoreVerdict
@@ -11,13 +11,13 @@ from foodsafety.measuring import CsvLog
 from foodsafety.quantities import Series, Temperature, Unit
 
 _MOST_ROWS = 60
-_COOLING: dict[str, tuple[State, str]] = {
+_COOLING: dict[str, tuple[State, Text]] = {
     "pass": ("good", _l("Cooled in time")),
     "fail": ("breach", _l("Cooled too slowly: throw it away")),
     "unfinished": ("due", _l("Not finished: measure again")),
     "not_started": ("open", _l("Still hot: the clock has not started")),
 }
-_STORE: dict[str, tuple[State, str]] = {
+_STORE: dict[str, tuple[State, Text]] = {
     "discard": ("breach", _l("Too warm too long: throw away what needs the cold")),
     "use_now": ("due", _l("Use what is in it now")),
     "move": ("breach", _l("Too warm: move the food")),

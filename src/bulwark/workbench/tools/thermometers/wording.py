@@ -5,12 +5,12 @@ from collections.abc import Iterable
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy as _l
 
-from bulwark.presentation.phrases import listed, span
+from bulwark.presentation.phrases import Text, listed, span
 from bulwark.presentation.units import Units, shown, temp
 from bulwark.workbench.answers import Card, State, Table, Verdict
 from foodsafety.measuring import ProbePlacement, ThermometerCheck, ThermometerFit, check_every_days
 
-_VERDICTS: dict[str, tuple[State, str, str]] = {
+_VERDICTS: dict[str, tuple[State, Text, Text]] = {
     "good": (
         "good",
         _l("Good: add %(offset)s to what it shows"),
@@ -48,7 +48,7 @@ def verdict(found: ThermometerCheck, units: Units) -> Verdict:
     offset = (found.offset_c or 0.0) * (1.8 if units.temps == "F" else 1.0)
     facts = {"offset": f"{offset:+.1f} °{units.temps}".replace("-", "\u2212"), "days": check_every_days()}
     state, title, text = _VERDICTS[found.standing]
-    return Verdict(state, title % facts, text % facts)
+    return Verdict(state, str(title) % facts, str(text) % facts)
 
 
 def cards(found: ThermometerCheck, where: ProbePlacement, altitude_m: float, units: Units) -> tuple[Card, ...]:
