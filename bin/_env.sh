@@ -63,14 +63,16 @@ need_chromium() { # and what the driver of the browser tests links against
     install_packages "${missing[@]}"
 }
 
-need_python_parts() { # requirements file
-    local wanted stamp
-    wanted="$(cat "$ROOT"/requirements*.txt | sha256sum | cut -c1-16)-$(basename "$1")"
+need_python_parts() { # requirements files
+    local wanted stamp file files=()
+    wanted="$(cat "$ROOT"/requirements*.txt | sha256sum | cut -c1-16)-$*"
     stamp="$VENV/.installed"
-    if [ -x "$PY" ] && grep -qsx "$wanted" "$stamp"; then return 0; fi
+    if [ -x "$PY" ] && grep -qsxF "$wanted" "$stamp"; then return 0; fi
     say "Installing Python packages"
     [ -x "$PY" ] || python3 -m venv "$VENV" || stop_with "could not make .venv; delete it and run the same command again"
-    "$PY" -m pip install --quiet --disable-pip-version-check --retries 2 --timeout 20 -r "$ROOT/$1" >"$LOCAL/pip.log" 2>&1 ||
+    for file in "$@"; do files+=(-r "$ROOT/$file"); done
+    "$PY" -m pip install --quiet --disable-pip-version-check --retries 2 --timeout 20 --require-hashes "${files[@]}" \
+        >"$LOCAL/pip.log" 2>&1 ||
         stop_with "could not install Python packages (is the network up? details in .local/pip.log); run the same command again"
     printf '%s\n' "$wanted" >>"$stamp"
 }
