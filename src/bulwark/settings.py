@@ -86,7 +86,7 @@ TEMPLATES = [
                 "django.template.context_processors.request",
                 "django.contrib.messages.context_processors.messages",
             ],
-            "builtins": ["bulwark.presentation.templatetags.bulwark"],
+            "builtins": ["django.templatetags.i18n", "bulwark.presentation.templatetags.bulwark"],
         },
     }
 ]
