@@ -11,6 +11,7 @@ export function clock(seconds) {
 
 // Elements carry the seconds they had when they were drawn; when they are first seen is noted here.
 const seen = new WeakMap();
+
 function tick() {
   const now = Date.now();
   for (const el of document.querySelectorAll("[data-down], [data-up]")) {
@@ -29,9 +30,12 @@ export function announce(text) {
 
 let laid = null;
 let breaches = new Set();
+
 function bricks(root) {
   const now = new Set([...root.querySelectorAll(".bw-brick.is-laid, .bw-brick.is-mended")].map((el) => el.id));
-  if (laid) for (const id of now) if (!laid.has(id)) document.getElementById(id)?.classList.add("is-new");
+  if (laid)
+    for (const id of now)
+      if (!laid.has(id)) document.getElementById(id)?.classList.add("is-new");
   laid = now;
   const broken = new Set();
   for (const el of root.querySelectorAll(".call.is-breach")) {

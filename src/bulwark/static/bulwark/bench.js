@@ -1,9 +1,18 @@
 // The bench's tablet: sends entries through the outbox, shows the next panel at once, and fetches
 // the screen again when the log has moved. Works on through a gap in the Wi-Fi.
-import { announce } from "./app.js";
-import { Outbox } from "./outbox.js";
-import { keypad } from "./keypad.js";
-import { startWash, washUnderWay } from "./wash.js";
+import {
+  announce
+} from "./app.js";
+import {
+  Outbox
+} from "./outbox.js";
+import {
+  keypad
+} from "./keypad.js";
+import {
+  startWash,
+  washUnderWay
+} from "./wash.js";
 
 const root = document.getElementById("bench");
 const outboxNote = document.getElementById("outbox");
@@ -24,22 +33,31 @@ export const outbox = new Outbox({
   key: `bulwark-outbox-${root.dataset.bench}`,
   onChange(count, cut) {
     outboxNote.hidden = count === 0 || !(cut || !navigator.onLine);
-    outboxNote.textContent = `No network: ${count} ${count === 1 ? "entry waits" : "entries wait"} on this tablet. Go on.`;
+    outboxNote.textContent =
+      `No network: ${count} ${count === 1 ? "entry waits" : "entries wait"} on this tablet. Go on.`;
   },
   onRecorded: () => refresh(),
   onQuestion: (row, question) => keypad.ask(row, question, outbox),
-  onRefused: (row, body) => say([body.title, body.text ?? body.message].filter(Boolean).join(". ") || "Not taken. Call the educator."),
+  onRefused: (row, body) => say([body.title, body.text ?? body.message].filter(Boolean).join(". ") ||
+    "Not taken. Call the educator."),
 });
 
 let fetching = false;
 let again = false;
 export async function refresh() {
-  if (fetching) { again = true; return; }
+  if (fetching) {
+    again = true;
+    return;
+  }
   fetching = true;
   try {
     const query = wanted ? `?panel=${encodeURIComponent(wanted)}` : "";
-    const { version } = outbox;
-    const response = await fetch(root.dataset.fragment + query, { credentials: "same-origin" });
+    const {
+      version
+    } = outbox;
+    const response = await fetch(root.dataset.fragment + query, {
+      credentials: "same-origin"
+    });
     if (response.ok) {
       const html = await response.text();
       // A screen drawn before the last entry reached the log would take the bench a step back.
@@ -49,29 +67,47 @@ export async function refresh() {
       const body = await response.json().catch(() => ({}));
       say([body.title, body.text].filter(Boolean).join(". "));
     }
-  } catch { /* no network: the screen stays as it is */ }
+  } catch {
+    /* no network: the screen stays as it is */
+  }
   fetching = false;
-  if (again) { again = false; refresh(); }
+  if (again) {
+    again = false;
+    refresh();
+  }
 }
 
 function swap(html) {
   if (document.getElementById("steps")?.open) return;
   const before = new Set([...document.querySelectorAll(".bw-alarm b")].map((el) => el.textContent));
-  const ticked = new Map([...document.querySelectorAll(".ready-form")].map((form) => [form.dataset.readyFor, [...form.querySelectorAll(":checked")].map((el) => el.value)]));
+  const ticked = new Map([...document.querySelectorAll(".ready-form")].map((form) => [form.dataset.readyFor, [...form
+    .querySelectorAll(":checked")
+  ].map((el) => el.value)]));
   const doer = shown()?.querySelector("[data-doer]:checked");
-  const kept = doer && { panel: shown().dataset.panel, value: doer.value };
+  const kept = doer && {
+    panel: shown().dataset.panel,
+    value: doer.value
+  };
   const active = document.activeElement?.closest?.("#screen") ? document.activeElement.textContent.trim() : null;
   const box = document.createElement("template");
   box.innerHTML = html;
   screen().replaceWith(box.content);
-  for (const form of document.querySelectorAll(".ready-form")) for (const value of ticked.get(form.dataset.readyFor) ?? []) {
-    const input = form.querySelector(`[value="${value}"]`);
-    if (input) input.checked = true;
-  }
+  for (const form of document.querySelectorAll(".ready-form"))
+    for (const value of ticked.get(form.dataset.readyFor) ?? []) {
+      const input = form.querySelector(`[value="${value}"]`);
+      if (input) input.checked = true;
+    }
   if (kept && shown()?.dataset.panel === kept.panel) choose(shown(), kept.value);
   settle();
-  if (active) [...screen().querySelectorAll("button")].find((el) => el.textContent.trim() === active && el.offsetParent)?.focus({ preventScroll: true });
-  for (const el of document.querySelectorAll(".bw-alarm b")) if (!before.has(el.textContent)) { announce(el.textContent); chime(2); }
+  if (active)[...screen().querySelectorAll("button")].find((el) => el.textContent.trim() === active && el.offsetParent)
+    ?.focus({
+      preventScroll: true
+    });
+  for (const el of document.querySelectorAll(".bw-alarm b"))
+    if (!before.has(el.textContent)) {
+      announce(el.textContent);
+      chime(2);
+    }
 }
 
 // With an interlock for the chosen hands, going on is a choice of its own, in other words.
@@ -123,28 +159,34 @@ function send(form, submitter) {
   const data = {};
   for (const [key, value] of new FormData(form)) {
     if (["csrfmiddlewaretoken", "kind", "id"].includes(key) || key.startsWith("doer-")) continue;
-    if (["checks", "tools", "by"].includes(key)) (data[key] ??= []).push(value);
+    if (["checks", "tools", "by"].includes(key))(data[key] ??= []).push(value);
     else data[key] = value;
   }
   let kind = form.querySelector("[name=kind]").value;
-  if (submitter?.name === "kind_override") { kind = submitter.value; delete data.checks; }
+  if (submitter?.name === "kind_override") {
+    kind = submitter.value;
+    delete data.checks;
+  }
   if (kind === "step_done") data.by = (data.by ?? []).filter(Boolean);
   const panel = form.closest("[data-panel]");
   outbox.add(kind, data, form.querySelector("[name=id]").value);
   if (panel && "next" in form.dataset) next(panel);
   else if ("readyFor" in form.dataset) nextLearner(form);
-  else for (const button of form.querySelectorAll("button")) button.disabled = true;
+  else
+    for (const button of form.querySelectorAll("button")) button.disabled = true;
 }
 
 function nextLearner(form) {
   form.dataset.sent = "";
-  const after = [...document.querySelectorAll(".ready-form")].find((other) => !("sent" in other.dataset) && other.querySelector(":not(:checked)[type=checkbox]"));
+  const after = [...document.querySelectorAll(".ready-form")].find((other) => !("sent" in other.dataset) && other
+    .querySelector(":not(:checked)[type=checkbox]"));
   if (after) pickLearner(after.dataset.readyFor);
 }
 
 function pickLearner(name) {
   for (const form of document.querySelectorAll(".ready-form")) form.hidden = form.dataset.readyFor !== name;
-  for (const button of document.querySelectorAll("[data-ready-who]")) button.setAttribute("aria-pressed", String(button.dataset.readyWho === name));
+  for (const button of document.querySelectorAll("[data-ready-who]")) button.setAttribute("aria-pressed", String(button
+    .dataset.readyWho === name));
 }
 
 root.addEventListener("submit", (event) => {
@@ -155,7 +197,9 @@ root.addEventListener("submit", (event) => {
   send(form, event.submitter);
 });
 
-root.addEventListener("change", (event) => { if (event.target.matches("[data-doer]")) settle(); });
+root.addEventListener("change", (event) => {
+  if (event.target.matches("[data-doer]")) settle();
+});
 
 root.addEventListener("click", (event) => {
   const el = event.target.closest("button");
@@ -164,23 +208,38 @@ root.addEventListener("click", (event) => {
   else if (el.dataset.readyWho) pickLearner(el.dataset.readyWho);
   else if ("openSteps" in el.dataset) document.getElementById("steps").showModal();
   else if ("closeSteps" in el.dataset) document.getElementById("steps").close();
-  else if (el.dataset.show) { document.getElementById("steps").close(); wanted = el.dataset.show; show(el.dataset.show); refresh(); }
-  else if ("keypad" in el.dataset) keypad.open(el.dataset, root.dataset, outbox);
+  else if (el.dataset.show) {
+    document.getElementById("steps").close();
+    wanted = el.dataset.show;
+    show(el.dataset.show);
+    refresh();
+  } else if ("keypad" in el.dataset) keypad.open(el.dataset, root.dataset, outbox);
 });
-trouble.querySelector("button").addEventListener("click", () => { trouble.hidden = true; });
+trouble.querySelector("button").addEventListener("click", () => {
+  trouble.hidden = true;
+});
 
 function wash(learner, from) {
-  if (!from) outbox.add("wash_started", { learner });
+  if (!from) outbox.add("wash_started", {
+    learner
+  });
   stayAwake();
   startWash(learner, {
     from,
-    onStage: (name) => { chime(1); announce(name); },
-    onEnd: (scrub_s) => outbox.add("hands_washed", { learner, scrub_s }),
+    onStage: (name) => {
+      chime(1);
+      announce(name);
+    },
+    onEnd: (scrub_s) => outbox.add("hands_washed", {
+      learner,
+      scrub_s
+    }),
   });
 }
 
 // A tone for eyes that are elsewhere; silent until the tablet has been touched once.
 let sound = null;
+
 function chime(times) {
   try {
     sound ??= new AudioContext();
@@ -195,25 +254,42 @@ function chime(times) {
       tone.start(at);
       tone.stop(at + 0.2);
     }
-  } catch { /* no sound here */ }
+  } catch {
+    /* no sound here */
+  }
 }
 
 let lock = null;
 async function stayAwake() {
-  try { if (!lock || lock.released) lock = await navigator.wakeLock?.request("screen"); } catch { /* not offered here */ }
+  try {
+    if (!lock || lock.released) lock = await navigator.wakeLock?.request("screen");
+  } catch {
+    /* not offered here */
+  }
 }
-document.addEventListener("visibilitychange", () => { if (!document.hidden) { stayAwake(); refresh(); } });
-document.addEventListener("pointerdown", stayAwake, { once: true });
+document.addEventListener("visibilitychange", () => {
+  if (!document.hidden) {
+    stayAwake();
+    refresh();
+  }
+});
+document.addEventListener("pointerdown", stayAwake, {
+  once: true
+});
 
 // Notices from the log, and polling for when they do not come.
 let source = null;
+
 function listen() {
   source?.close();
   source = new EventSource(root.dataset.live);
   source.addEventListener("changed", () => refresh());
 }
 listen();
-addEventListener("online", () => { listen(); refresh(); });
+addEventListener("online", () => {
+  listen();
+  refresh();
+});
 addEventListener("offline", () => outbox.onChange(outbox.rows.length, true));
 setInterval(() => refresh(), 10000);
 addEventListener("pageshow", () => refresh());

@@ -26,7 +26,12 @@ function tell(ring, focus) {
 function next(ring, key) {
   const x = Number(ring.dataset.x);
   const y = Number(ring.dataset.y);
-  const along = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[key];
+  const along = {
+    ArrowLeft: [-1, 0],
+    ArrowRight: [1, 0],
+    ArrowUp: [0, -1],
+    ArrowDown: [0, 1]
+  } [key];
   let best = null;
   let least = Infinity;
   for (const other of rings()) {
@@ -36,7 +41,7 @@ function next(ring, key) {
     if (ahead <= 1) continue;
     const aside = Math.abs(dx * along[1]) + Math.abs(dy * along[0]);
     const far = ahead + 4 * aside;
-    if (far < least) [best, least] = [other, far];
+    if (far < least)[best, least] = [other, far];
   }
   return best;
 }
@@ -57,7 +62,10 @@ function stepTo(step) {
   const here = rings().filter((ring) => Number(ring.dataset.step) === at && ring.querySelector("circle"));
   const raw = here.find((ring) => / comes onto it here/.test(ring.getAttribute("aria-label"))) ?? here[0];
   say(raw ? raw.getAttribute("aria-label") : heads()[at].dataset.title);
-  return heads()[at].scrollIntoView({ block: "nearest", inline: "center" });
+  return heads()[at].scrollIntoView({
+    block: "nearest",
+    inline: "center"
+  });
 }
 
 function play(button) {
@@ -95,7 +103,9 @@ function look(event) {
   const button = event.target.closest?.("[data-look]");
   const box = button?.closest(".fl-look");
   if (!box) return;
-  const [begin, wait, said] = [box.querySelector('[data-look="begin"]'), box.querySelector(".fl-wait"), box.querySelector('[data-look="said"]')];
+  const [begin, wait, said] = [box.querySelector('[data-look="begin"]'), box.querySelector(".fl-wait"), box
+    .querySelector('[data-look="said"]')
+  ];
   const end = () => {
     box.stream?.close();
     box.stream = null;
@@ -109,7 +119,8 @@ function look(event) {
   wait.hidden = false;
   let bound = 0;
   const from = Date.now();
-  const tell = () => (said.textContent = `Looking for ${Math.round((Date.now() - from) / 1000)} s. At least ${bound} washes are proven.`);
+  const tell = () => (said.textContent =
+    `Looking for ${Math.round((Date.now() - from) / 1000)} s. At least ${bound} washes are proven.`);
   tell();
   box.clock = setInterval(tell, 1000);
   box.stream = new EventSource(box.dataset.live);
@@ -137,10 +148,17 @@ function pick(head) {
 }
 
 async function tryOrder(ids, keep) {
-  const query = new URLSearchParams({ order: ids.join(",") });
+  const query = new URLSearchParams({
+    order: ids.join(",")
+  });
   let answer;
   try {
-    answer = await fetch(`${root().dataset.url}?${query}`, { headers: { "HX-Request": "true", "HX-Target": "flow" } });
+    answer = await fetch(`${root().dataset.url}?${query}`, {
+      headers: {
+        "HX-Request": "true",
+        "HX-Target": "flow"
+      }
+    });
   } catch {
     return say("The network is away. Nothing was changed.");
   }

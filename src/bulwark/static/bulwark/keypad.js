@@ -31,13 +31,25 @@ async function fromProbe() {
   const began = Date.now();
   button.disabled = true;
   for (let n = 0; n < 40 && box.open && following === mine; n += 1) {
-    const query = new URLSearchParams({ food: entry.food, piece: entry.piece ?? "1", in: (Date.now() - began) / 1000 });
+    const query = new URLSearchParams({
+      food: entry.food,
+      piece: entry.piece ?? "1",
+      in: (Date.now() - began) / 1000
+    });
     let body;
     try {
-      const response = await fetch(`${entry.probe}?${query}`, { credentials: "same-origin" });
+      const response = await fetch(`${entry.probe}?${query}`, {
+        credentials: "same-origin"
+      });
       body = await response.json();
-      if (!response.ok) { tell(body.error?.message); break; }
-    } catch { tell("The probe is out of reach: type what it shows."); break; }
+      if (!response.ok) {
+        tell(body.error?.message);
+        break;
+      }
+    } catch {
+      tell("The probe is out of reach: type what it shows.");
+      break;
+    }
     if (!box.open || following !== mine) break;
     text = (entry.unit === "F" ? body.celsius * 9 / 5 + 32 : body.celsius).toFixed(1);
     source = body.device;
@@ -47,7 +59,9 @@ async function fromProbe() {
     else tell(body.settled ? "" : "Hold it still: it is not there yet.");
     if (body.settled) break;
     box.querySelector("[data-enter]").disabled = true;
-    await new Promise((done) => { setTimeout(done, 500); });
+    await new Promise((done) => {
+      setTimeout(done, 500);
+    });
   }
   button.disabled = false;
   draw();
@@ -62,9 +76,15 @@ function tell(words) {
 function enter() {
   const value = Number(text);
   if (entry.kind === "ambient_read") {
-    entry.outbox.add(entry.kind, { ambient_c: entry.unit === "F" ? (value - 32) * 5 / 9 : value });
+    entry.outbox.add(entry.kind, {
+      ambient_c: entry.unit === "F" ? (value - 32) * 5 / 9 : value
+    });
   } else {
-    const data = { value, unit: entry.unit, source };
+    const data = {
+      value,
+      unit: entry.unit,
+      source
+    };
     if (entry.food) data.food = entry.food;
     if (entry.piece) data.piece = entry.piece;
     entry.outbox.add(entry.kind, data);
@@ -78,7 +98,9 @@ function enter() {
 function nextPiece(food) {
   const el = [...document.querySelectorAll("[data-keypad][data-piece]")].find((row) => row.dataset.food === food);
   if (!el) return;
-  const { piece } = el.dataset;
+  const {
+    piece
+  } = el.dataset;
   const after = String(Number(piece) + 1);
   el.dataset.piece = after;
   el.dataset.heading = el.dataset.heading.replace(new RegExp(`${piece}$`), after);
@@ -87,7 +109,14 @@ function nextPiece(food) {
 
 export const keypad = {
   open(button, root, outbox) {
-    entry = { kind: button.kind, food: button.food, piece: button.piece, unit: root.unit, probe: root.probe, outbox };
+    entry = {
+      kind: button.kind,
+      food: button.food,
+      piece: button.piece,
+      unit: root.unit,
+      probe: root.probe,
+      outbox
+    };
     text = "";
     source = "keypad";
     question.hidden = true;
@@ -111,10 +140,18 @@ export const keypad = {
       button.type = "button";
       button.className = `button${primary ? " is-primary" : ""}`;
       button.textContent = label;
-      button.addEventListener("click", () => { box.close(); question.hidden = true; box.classList.remove("is-asking"); outbox.answer(row, change); });
+      button.addEventListener("click", () => {
+        box.close();
+        question.hidden = true;
+        box.classList.remove("is-asking");
+        outbox.answer(row, change);
+      });
       acts.append(button);
     };
-    asked.answers.forEach(({ label, ...change }, i) => add(label, change, i === 0));
+    asked.answers.forEach(({
+      label,
+      ...change
+    }, i) => add(label, change, i === 0));
     add("Type it again", null, asked.answers.length === 0);
     question.hidden = false;
     entry = null;
@@ -128,7 +165,9 @@ export const keypad = {
   },
 };
 
-box.addEventListener("cancel", (event) => { if (!question.hidden) event.preventDefault(); });
+box.addEventListener("cancel", (event) => {
+  if (!question.hidden) event.preventDefault();
+});
 box.addEventListener("click", (event) => {
   const el = event.target.closest("button");
   if (!el) return;
@@ -142,5 +181,8 @@ box.addEventListener("keydown", (event) => {
   if (/^[0-9.]$/.test(event.key)) press(event.key);
   else if (event.key === "Backspace") press("back");
   else if (event.key === "-") press("sign");
-  else if (event.key === "Enter" && /\d/.test(text)) { event.preventDefault(); enter(); }
+  else if (event.key === "Enter" && /\d/.test(text)) {
+    event.preventDefault();
+    enter();
+  }
 });

@@ -7,7 +7,11 @@ const summary = (row) => row?.querySelector("summary");
 const current = () => document.activeElement?.closest?.(".rc-step");
 
 async function edit(what, step, extra = {}) {
-  const body = new URLSearchParams({ what, step: step ?? "", ...extra });
+  const body = new URLSearchParams({
+    what,
+    step: step ?? "",
+    ...extra
+  });
   await send(body, step);
 }
 
@@ -19,7 +23,10 @@ async function send(body, step) {
     answer = await fetch(root().dataset.edit, {
       method: "POST",
       body,
-      headers: { "X-CSRFToken": token, "HX-Request": "true" },
+      headers: {
+        "X-CSRFToken": token,
+        "HX-Request": "true"
+      },
     });
   } catch {
     return say("The network is away. Nothing was changed; what you typed is still here.");
@@ -44,10 +51,17 @@ function say(text) {
     root().prepend(note);
   }
   note.textContent = text;
-  note.scrollIntoView({ block: "nearest" });
+  note.scrollIntoView({
+    block: "nearest"
+  });
 }
 
-const keys = { s: "split", m: "merge", a: "add", Delete: "remove" };
+const keys = {
+  s: "split",
+  m: "merge",
+  a: "add",
+  Delete: "remove"
+};
 
 function key(event) {
   const typing = /^(INPUT|SELECT|TEXTAREA)$/.test(event.target.tagName);

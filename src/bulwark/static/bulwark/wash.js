@@ -3,7 +3,12 @@
 
 const box = document.getElementById("wash");
 const wedges = [...box.querySelectorAll(".wedge")];
-const stages = wedges.map((el) => ({ el, s: Number(el.dataset.s), scrub: el.dataset.scrub === "1", name: el.dataset.name }));
+const stages = wedges.map((el) => ({
+  el,
+  s: Number(el.dataset.s),
+  scrub: el.dataset.scrub === "1",
+  name: el.dataset.name
+}));
 const total = stages.reduce((sum, stage) => sum + stage.s, 0);
 const done = box.querySelector("[data-wash-done]");
 let run = null;
@@ -50,28 +55,50 @@ setInterval(draw, 200);
 
 // A tablet that reloads in the middle of a wash goes on where the clock says it is.
 const KEY = "bulwark-wash";
+
 function keep(value) {
-  try { if (value) sessionStorage.setItem(KEY, JSON.stringify(value)); else sessionStorage.removeItem(KEY); } catch { /* not kept */ }
+  try {
+    if (value) sessionStorage.setItem(KEY, JSON.stringify(value));
+    else sessionStorage.removeItem(KEY);
+  } catch {
+    /* not kept */
+  }
 }
 export function washUnderWay() {
   try {
     const kept = JSON.parse(sessionStorage.getItem(KEY));
     return kept && Date.now() - kept.from < (total + 60) * 1000 ? kept : null;
-  } catch { return null; }
+  } catch {
+    return null;
+  }
 }
 
 function end() {
   const elapsed = (Date.now() - run.from) / 1000;
-  const { onEnd } = run;
+  const {
+    onEnd
+  } = run;
   run = null;
   keep(null);
   box.close();
   onEnd(scrubbed(elapsed));
 }
 
-export function startWash(learner, { onStage, onEnd, from = Date.now() }) {
-  run = { from, stage: -1, onStage, onEnd };
-  keep({ learner, from });
+export function startWash(learner, {
+  onStage,
+  onEnd,
+  from = Date.now()
+}) {
+  run = {
+    from,
+    stage: -1,
+    onStage,
+    onEnd
+  };
+  keep({
+    learner,
+    from
+  });
   done.disabled = true;
   done.classList.remove("is-open");
   done.firstElementChild.textContent = "Hands dry in";
@@ -82,4 +109,7 @@ export function startWash(learner, { onStage, onEnd, from = Date.now() }) {
 
 done.addEventListener("click", () => run && end());
 box.querySelector("[data-wash-stop]").addEventListener("click", () => run && end());
-box.addEventListener("cancel", (event) => { event.preventDefault(); if (run) end(); });
+box.addEventListener("cancel", (event) => {
+  event.preventDefault();
+  if (run) end();
+});

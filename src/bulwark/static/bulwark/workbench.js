@@ -8,7 +8,8 @@ document.getElementById("wb-tools")?.addEventListener("change", (event) => {
 });
 
 document.body.addEventListener("htmx:afterSwap", () => {
-  const wrong = new Set([...document.querySelectorAll("#wb-result .wb-fix")].map((el) => el.getAttribute("href").slice(1)));
+  const wrong = new Set([...document.querySelectorAll("#wb-result .wb-fix")].map((el) => el.getAttribute("href")
+    .slice(1)));
   for (const field of document.querySelectorAll(".wb-field")) {
     const input = field.querySelector("input, select, textarea");
     const bad = wrong.has(input?.id);
@@ -28,7 +29,13 @@ file?.addEventListener("change", async () => {
   const token = JSON.parse(document.body.getAttribute("hx-headers"))["X-CSRFToken"];
   says.textContent = "Sending the file.";
   try {
-    const answer = await fetch(file.dataset.live, { method: "POST", body, headers: { "X-CSRFToken": token } });
+    const answer = await fetch(file.dataset.live, {
+      method: "POST",
+      body,
+      headers: {
+        "X-CSRFToken": token
+      }
+    });
     if (!answer.ok) throw new Error(answer.status);
     const reader = answer.body.pipeThrough(new TextDecoderStream()).getReader();
     let rest = "";
