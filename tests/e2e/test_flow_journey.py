@@ -1,12 +1,9 @@
 """The flow map by mouse, keyboard and without script: look, drag, mend, undo."""
 
-from typing import Any
-
 import pytest
 from playwright.sync_api import Page, expect
 
 from bulwark.recipes.models import Recipe
-from foodsafety.ordering import Repair, in_best_order
 from tests.e2e.conftest import axe
 from tests.e2e.test_journey import Opener, sign_in
 from tests.web.conftest import Hostel
@@ -133,11 +130,8 @@ def test_forty_steps_scroll_sideways_with_the_lanes_in_place(address: str, open_
 def test_a_long_look_tells_its_bound_can_be_stopped_and_ends(
     address: str, open_context: Opener, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    # At once the page has no time at all, so that it is unproven; the long look has all it needs.
-    def hurried(*given: Any, **more: Any) -> Repair | None:
-        return in_best_order(*given, **{**more, "seconds": 30.0 if "progress" in more else 0.0})
-
-    monkeypatch.setattr("bulwark.flow.pages.in_best_order", hurried)
+    # The first look has no time at all, so that it is unproven; the long look has all it needs.
+    monkeypatch.setattr("bulwark.flow.selectors.FIRST_LOOK_S", 0.0)
     hostel = Hostel()
     page = sign_in(open_context(1280, 800), address, hostel)
     recipe = Recipe.objects.get(organisation=hostel.organisation)

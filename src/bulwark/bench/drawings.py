@@ -3,6 +3,7 @@
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import accumulate
 from typing import Any
 
 CENTRE, OUTER, INNER, GAP_DEG = 248.0, 174.0, 108.0, 2.4
@@ -40,31 +41,28 @@ def _wedge_path(start: float, end: float) -> str:
 def wash_ring(stages: Sequence[dict[str, Any]]) -> list[Wedge]:
     """The stages of a wash as wedges, each as long as it takes, clockwise from the top."""
     total = sum(stage["s"] for stage in stages)
-    wedges: list[Wedge] = []
-    at = 0.0
-    for stage in stages:
-        sweep = 360 * stage["s"] / total
-        start, end = at + GAP_DEG / 2, at + sweep - GAP_DEG / 2
-        middle = (start + end) / 2
-        label_x, label_y = _point(LABEL_R, middle)
-        mid_x, mid_y = _point((OUTER + INNER) / 2, middle)
-        across = math.sin(math.radians(middle))
-        wedges.append(
-            Wedge(
-                path=_wedge_path(start, end),
-                name=stage["name"],
-                s=stage["s"],
-                scrub=stage["scrub"],
-                label_x=label_x,
-                label_y=round(label_y + 6, 1),
-                lines=tuple((word, round(label_y + 6 + 21 * i, 1)) for i, word in enumerate(stage["name"].split())),
-                anchor="middle" if abs(across) < 0.3 else ("start" if across > 0 else "end"),
-                mid_x=mid_x,
-                mid_y=mid_y,
-            )
-        )
-        at += sweep
-    return wedges
+    ends = [360 * end / total for end in accumulate(stage["s"] for stage in stages)]
+    return [_wedge(stage, start, end) for stage, start, end in zip(stages, [0.0, *ends], ends, strict=False)]
+
+
+def _wedge(stage: dict[str, Any], start: float, end: float) -> Wedge:
+    """One stage from ``start`` to ``end`` [degrees from the top, clockwise]."""
+    middle = (start + end) / 2
+    label_x, label_y = _point(LABEL_R, middle)
+    mid_x, mid_y = _point((OUTER + INNER) / 2, middle)
+    across = math.sin(math.radians(middle))
+    return Wedge(
+        path=_wedge_path(start + GAP_DEG / 2, end - GAP_DEG / 2),
+        name=stage["name"],
+        s=stage["s"],
+        scrub=stage["scrub"],
+        label_x=label_x,
+        label_y=round(label_y + 6, 1),
+        lines=tuple((word, round(label_y + 6 + 21 * i, 1)) for i, word in enumerate(stage["name"].split())),
+        anchor="middle" if abs(across) < 0.3 else ("start" if across > 0 else "end"),
+        mid_x=mid_x,
+        mid_y=mid_y,
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -106,43 +104,45 @@ def _y(temperature_c: float) -> float:
     return round(FLOOR - share * (FLOOR - TOP), 1)
 
 
+Piece = tuple[str, float | None, str, str, str]
+"""A piece to draw: name, core [°C] or None, value, word, state."""
+
+
+def _bar(piece: Piece, x: float, width: float) -> Bar:
+    name, core_c, value, word, state = piece
+    y = _y(core_c) if core_c is not None else FLOOR
+    return Bar(
+        name=name,
+        value=value,
+        word=word,
+        state=state,
+        x=round(x, 1),
+        width=round(width, 1),
+        bar_x=round(x + width * 0.25, 1),
+        bar_width=round(width * 0.5, 1),
+        y=y,
+        height=round(FLOOR - y, 1),
+    )
+
+
 def piece_chart(
-    pieces: Sequence[tuple[str, float | None, str, str, str]],
+    pieces: Sequence[Piece],
     *,
     limit_c: float,
     hot_c: float,
     limit_text: str,
     hot_text: str,
 ) -> PieceChart:
-    """``pieces`` are (name, core_c or None, value, word, state), at most eight."""
+    """At most eight pieces as bars against the limit."""
     step = (PLOT_RIGHT - PLOT_LEFT) / max(len(pieces), 1)
-    bars = []
-    for i, (name, core_c, value, word, state) in enumerate(pieces):
-        x = PLOT_LEFT + i * step + 4
-        width = step - 8
-        y = _y(core_c) if core_c is not None else FLOOR
-        bars.append(
-            Bar(
-                name=name,
-                value=value,
-                word=word,
-                state=state,
-                x=round(x, 1),
-                width=round(width, 1),
-                bar_x=round(x + width * 0.25, 1),
-                bar_width=round(width * 0.5, 1),
-                y=y,
-                height=round(FLOOR - y, 1),
-            )
-        )
-    said = ", ".join(f"{bar.name} {bar.value} {bar.word}" for bar in bars)
+    bars = tuple(_bar(piece, PLOT_LEFT + i * step + 4, step - 8) for i, piece in enumerate(pieces))
     return PieceChart(
-        bars=tuple(bars),
+        bars=bars,
         limit_y=_y(limit_c),
         hot_y=_y(hot_c),
         danger_height=round(FLOOR - _y(hot_c), 1),
         floor_y=FLOOR,
         limit_text=limit_text,
         hot_text=hot_text,
-        label=said,
+        label=", ".join(f"{bar.name} {bar.value} {bar.word}" for bar in bars),
     )

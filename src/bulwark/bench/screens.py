@@ -3,6 +3,7 @@
 Every panel still to come is sent along, so that the bench can go on through a gap in the Wi-Fi.
 """
 
+import datetime as dt
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -10,11 +11,16 @@ from bulwark.bench import drawings as bench_drawings
 from bulwark.bench import wording as bench_wording
 from bulwark.lessons import call_wording, drawings, log_wording, selectors
 from bulwark.lessons.adapters import step_texts
+from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.presentation import phrases
 from foodsafety.contamination import Finding
+from foodsafety.cooking import CookVerdict
 from foodsafety.foods import soil
-from foodsafety.lesson import Brick, State, bricks, is_ready, next_step, verdict_of, would_breach
+from foodsafety.lesson import Brick, Incident, State, bricks, is_ready, next_step, verdict_of, would_breach
+from foodsafety.quantities import Temperature
 from foodsafety.recipes import Step
+
+MOST_PIECES = 8  # more bars than this cannot be read on the tablet
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -81,43 +87,40 @@ def _fixes(state: State, step: Step, learner: str, findings: tuple[Finding, ...]
     return tuple(fixes)
 
 
+def _interlock(state: State, step: Step, learner: str, findings: tuple[Finding, ...]) -> Interlock:
+    worst = max(findings, key=lambda f: (soil(f.soil).severity, f.soil))
+    return Interlock(
+        learner=learner,
+        title=call_wording.finding_title(worst, state),
+        paths=tuple(dict.fromkeys(call_wording.path_sentence(f, state) for f in findings)),
+        fixes=_fixes(state, step, learner, findings),
+    )
+
+
 def _interlocks(state: State, step: Step) -> tuple[Interlock, ...]:
-    rows = []
-    for learner in state.present:
-        findings = would_breach(state, step.id, [learner])
-        if not findings:
-            continue
-        worst = max(findings, key=lambda f: (soil(f.soil).severity, f.soil))
-        rows.append(
-            Interlock(
-                learner=learner,
-                title=call_wording.finding_title(worst, state),
-                paths=tuple(dict.fromkeys(call_wording.path_sentence(f, state) for f in findings)),
-                fixes=_fixes(state, step, learner, findings),
-            )
-        )
-    return tuple(rows)
+    found = ((learner, would_breach(state, step.id, [learner])) for learner in state.present)
+    return tuple(_interlock(state, step, learner, findings) for learner, findings in found if findings)
+
+
+def _ready_row(state: State, name: str) -> dict[str, Any]:
+    ticked = state.ready.get(name, frozenset())
+    return {
+        "initials": name,
+        "ready": is_ready(state, name),
+        "unwell": name in state.unwell,
+        "checks": [(key, text, key in ticked) for key, text in bench_wording.ready_checks()],
+    }
 
 
 def _ready_panel(state: State) -> Panel:
-    rows = []
-    for name in state.learners:
-        ticked = state.ready.get(name, frozenset())
-        rows.append(
-            {
-                "initials": name,
-                "ready": is_ready(state, name),
-                "unwell": name in state.unwell,
-                "checks": [(key, text, key in ticked) for key, text in bench_wording.ready_checks()],
-            }
-        )
-    waiting = [row for row in rows if not row["ready"] and not row["unwell"]]
+    rows = [_ready_row(state, name) for name in state.learners]
+    waiting = [row["initials"] for row in rows if not row["ready"] and not row["unwell"]]
     return Panel(
         id="ready",
         kind="ready",
         title="",
         done=not waiting,
-        extra={"learners": rows, "now": waiting[0]["initials"] if waiting else ""},
+        extra={"learners": rows, "now": waiting[0] if waiting else ""},
     )
 
 
@@ -157,97 +160,119 @@ def _fridge_panel(state: State, unit: str, rows: tuple[Brick, ...]) -> Panel | N
 
 
 def _chill_panels(state: State, unit: str, rows: tuple[Brick, ...]) -> list[Panel]:
-    panels = []
-    for brick in rows:
-        if brick.control.rule != "chilled-in-time" or brick.control.limit is None:
-            continue
-        food = brick.control.foods[0]
-        readings = state.cold.get(food, ())
-        panels.append(
-            Panel(
-                id=f"cold-{food}",
-                kind="cold",
-                title="chilled",
-                done=brick.status in ("laid", "mended", "waived"),
-                extra={
-                    "entry": "cold_read",
-                    "food": food,
-                    "limit": phrases.limit_degrees(brick.control.limit, unit, at_most=True),
-                    "last": phrases.degrees(readings[-1][1], unit, cold=True) if readings else "",
-                    "failed": bool(readings),
-                },
-            )
-        )
-    return panels
+    return [
+        _chill_panel(state, unit, brick, brick.control.limit)
+        for brick in rows
+        if brick.control.rule == "chilled-in-time" and brick.control.limit is not None
+    ]
+
+
+def _chill_panel(state: State, unit: str, brick: Brick, limit: Temperature) -> Panel:
+    food = brick.control.foods[0]
+    readings = state.cold.get(food, ())
+    return Panel(
+        id=f"cold-{food}",
+        kind="cold",
+        title="chilled",
+        done=brick.status in ("laid", "mended", "waived"),
+        extra={
+            "entry": "cold_read",
+            "food": food,
+            "limit": phrases.limit_degrees(limit, unit, at_most=True),
+            "last": phrases.degrees(readings[-1][1], unit, cold=True) if readings else "",
+            "failed": bool(readings),
+        },
+    )
 
 
 def _probe_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float, unit: str) -> dict[str, Any]:
     food = step.foods[0]
-    named = pieces.get(food, {})
-    one, count = named.get("one", food), min(8, int(named.get("count", state.plan.profile.pieces)))
+    one = pieces.get(food, {}).get("one", food)
     verdict = verdict_of(state, food, now_s)
     control = state.plan.core_control(food)
     if verdict is None or control is None or control.limit is None:
         return {"food": food, "one": one, "verdict": None, "chart": None}
-    latest = {p.piece: p.core_c for p in state.probings.get(food, ())}
-    next_piece = next((str(i) for i in range(1, count + 1) if str(i) not in latest), "1")
-    if verdict.status in ("below", "confirm") and verdict.lowest_piece:
-        next_piece = verdict.lowest_piece
-    text = log_wording.verdict_text(verdict, one, unit)
-    rows = []
-    for i in range(1, count + 1):
-        core_c = latest.get(str(i))
-        met = core_c is not None and control.limit.met_by(core_c)
-        status = "laid" if met else "due" if core_c is not None else "next" if str(i) == next_piece else "todo"
-        # One piece over the limit is not "safe": only the lowest of enough pieces decides.
-        word = {"laid": "over", "due": "too low", "next": "next", "todo": "not yet"}[status]
-        shown = phrases.whole_degrees(core_c, unit) if core_c is not None else ""
-        rows.append((f"{one} {i}", core_c, shown, word, status))
-    hot = state.plan.profile.hold["hot"].temperature
-    soiled = bool(state.surfaces.get(step.tools[0])) if step.tools else False
+    probed = _probed_pieces(state, food, pieces, verdict)
     return {
         "food": food,
         "one": one,
-        "next": next_piece,
-        "verdict": text,
+        "next": probed.next,
+        "verdict": log_wording.verdict_text(verdict, one, unit),
         "reached": verdict.status == "reached",
         "probe": step.tools[0] if step.tools else "",
-        "probe_soiled": soiled,
+        "probe_soiled": bool(step.tools and state.surfaces.get(step.tools[0])),
         "probe_done": bench_wording.cleaned(step.tools[:1]),
-        "chart": bench_drawings.piece_chart(
-            rows,
-            limit_c=control.limit.c,
-            hot_c=hot.c,
-            limit_text=phrases.short_limit(control.limit, unit),
-            hot_text=phrases.short_limit(hot, unit),
-        ),
+        "chart": _probe_chart(probed, one, control.limit, state.plan.profile.hold["hot"].temperature, unit),
     }
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ProbedPieces:
+    """The core of every piece asked for, by its name [°C], and which to probe next."""
+
+    core_c: dict[str, float | None]
+    next: str
+
+
+def _probed_pieces(state: State, food: str, pieces: dict[str, Any], verdict: CookVerdict) -> ProbedPieces:
+    count = min(MOST_PIECES, int(pieces.get(food, {}).get("count", state.plan.profile.pieces)))
+    latest = {p.piece: p.core_c for p in state.probings.get(food, ())}
+    names = [str(i) for i in range(1, count + 1)]
+    lowest = verdict.lowest_piece if verdict.status in ("below", "confirm") else None
+    return ProbedPieces(
+        core_c={name: latest.get(name) for name in names},
+        next=lowest or next((name for name in names if name not in latest), "1"),
+    )
+
+
+def _probe_chart(
+    probed: ProbedPieces, one: str, limit: Temperature, hot: Temperature, unit: str
+) -> bench_drawings.PieceChart:
+    rows = []
+    for name, core_c in probed.core_c.items():
+        met = core_c is not None and limit.met_by(core_c)
+        status = "laid" if met else "due" if core_c is not None else "next" if name == probed.next else "todo"
+        shown = phrases.whole_degrees(core_c, unit) if core_c is not None else ""
+        rows.append((f"{one} {name}", core_c, shown, bench_wording.piece_word(status), status))
+    return bench_drawings.piece_chart(
+        rows,
+        limit_c=limit.c,
+        hot_c=hot.c,
+        limit_text=phrases.short_limit(limit, unit),
+        hot_text=phrases.short_limit(hot, unit),
+    )
+
+
+PANEL_KINDS = {"wash_hands": "wash", "clean": "clean", "probe": "probe"}
+
+
+def _step_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float, unit: str) -> dict[str, Any]:
+    """What a panel of this kind of step needs besides its words."""
+    extra: dict[str, Any] = {"step": step.id, "tools": step.tools, "foods": step.foods, "heat": False}
+    if step.id in state.plan.heat_steps and step.id not in state.done:
+        extra |= {"heat": True, "on_s": now_s - state.on_heat[step.id] if step.id in state.on_heat else None}
+    if step.do == "wash_hands":
+        rows = _wash_rows(state, now_s)
+        extra |= {"rows": rows, "soiled": [r["initials"] for r in rows if r["hands"] in ("raw", "bare", "dry")]}
+    if step.do == "probe":
+        extra |= _probe_extra(state, step, pieces, now_s, unit)
+    return extra
 
 
 def _step_panel(
     state: State, step: Step, texts: dict[str, Any], pieces: dict[str, Any], now_s: float, unit: str
 ) -> Panel:
     row = texts.get(step.id, {})
-    kinds = {"wash_hands": "wash", "clean": "clean", "probe": "probe"}
-    kind = kinds.get(step.do, "step")
-    extra: dict[str, Any] = {"step": step.id, "tools": step.tools, "foods": step.foods, "heat": False}
-    if step.id in state.plan.heat_steps and step.id not in state.done:
-        extra |= {"heat": True, "on_s": now_s - state.on_heat[step.id] if step.id in state.on_heat else None}
-    if kind == "wash":
-        soiled = [row for row in _wash_rows(state, now_s) if row["hands"] in ("raw", "bare", "dry")]
-        extra |= {"rows": _wash_rows(state, now_s), "soiled": [row["initials"] for row in soiled]}
-    if kind == "probe":
-        extra |= _probe_extra(state, step, pieces, now_s, unit)
     return Panel(
         id=f"step-{step.id}".replace(" ", "-"),
-        kind=kind,
+        kind=PANEL_KINDS.get(step.do, "step"),
         title=row.get("title", step.id),
         detail=row.get("detail", ""),
         done=step.id in state.done,
         doers=_doers(state, now_s),
         chosen=_likely_doer(state),
         interlocks=_interlocks(state, step) if step.id not in state.done else (),
-        extra=extra,
+        extra=_step_extra(state, step, pieces, now_s, unit),
     )
 
 
@@ -257,24 +282,27 @@ def _leftovers_panel(state: State, rows: tuple[Brick, ...]) -> Panel | None:
         return None
     out = next((brick for brick in rows if brick.control.rule == "time-out"), None)
     over = set(out.evidence.get("foods", ())) if out and out.status == "breach" else set()
-    foods = []
-    for food in label.control.foods:
-        gone = state.gone.get(food)
-        foods.append(
-            {
-                "food": food,
-                "kept": state.kept.get(food),
-                "gone": gone[1] if gone else "",
-                "over": food in over or any(i.open and i.finding.food == food for i in state.incidents),
-            }
-        )
     return Panel(
         id="leftovers",
         kind="leftovers",
         title="",
         done=label.status in ("laid", "mended", "waived"),
-        extra={"foods": foods, "left_s": out.remaining_s if out else None, "ambient_c": state.ambient_c},
+        extra={
+            "foods": [_leftover(state, food, food in over) for food in label.control.foods],
+            "left_s": out.remaining_s if out else None,
+            "ambient_c": state.ambient_c,
+        },
     )
+
+
+def _leftover(state: State, food: str, out_too_long: bool) -> dict[str, Any]:
+    gone = state.gone.get(food)
+    return {
+        "food": food,
+        "kept": state.kept.get(food),
+        "gone": gone[1] if gone else "",
+        "over": out_too_long or any(i.open and i.finding.food == food for i in state.incidents),
+    }
 
 
 def _panels(
@@ -313,7 +341,7 @@ def _current(state: State, panels: list[Panel], asked: str | None) -> str:
     return panels[-1].id
 
 
-def bench_screen(bench: Any, *, unit: str, asked: str | None = None) -> dict[str, Any]:
+def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[str, Any]:
     """Everything the bench's template needs."""
     state, seq = selectors.bench_state(bench)
     now = selectors.lesson_now(bench.lesson)
@@ -321,10 +349,8 @@ def bench_screen(bench: Any, *, unit: str, asked: str | None = None) -> dict[str
     rows = bricks(state, now_s)
     panels = _panels(state, rows, step_texts(bench.lesson), bench.lesson.pieces, now_s, unit)
     current = _current(state, panels, asked)
-    laid = sum(1 for brick in rows if brick.status in ("laid", "mended"))
-    drawn = [drawings.draw_brick(b, owner=str(bench.pk), unit=unit, long=i % 3 == 2) for i, b in enumerate(rows)]
-    elapsed_s = (now - bench.lesson.opened_at).total_seconds() if bench.lesson.opened_at else 0
     return {
+        **_wall(rows, str(bench.pk), unit),
         "bench": bench,
         "lesson": bench.lesson,
         "profile": state.plan.profile,
@@ -332,22 +358,36 @@ def bench_screen(bench: Any, *, unit: str, asked: str | None = None) -> dict[str
         "seq": seq,
         "panels": [(panel, panel.id == current) for panel in panels],
         "current": current,
-        "bricks": drawn,
-        "laid": laid,
-        "number": min(laid + 1, len(rows)),
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
-        "incidents": [
-            {
-                "title": call_wording.finding_title(i.finding, state),
-                "path": call_wording.path_sentence(i.finding, state),
-                "do": call_wording.correction(i.finding, state),
-                "food": i.finding.food,
-                "cooked": state.plan.core_control(i.finding.food) is not None,
-            }
-            for i in state.open_incidents
-        ],
+        "incidents": [_incident(incident, state) for incident in state.open_incidents],
         "called": state.called_s is not None,
-        "left_min": max(0, round((bench.lesson.length_min * 60 - elapsed_s) / 60)),
+        "left_min": _left_min(bench.lesson, now),
         "unit": unit,
         "scrub_s": state.plan.scrub_s,
     }
+
+
+def _wall(rows: tuple[Brick, ...], owner: str, unit: str) -> dict[str, Any]:
+    """The wall drawn, how many bricks are laid, and the number of the one being laid."""
+    laid = sum(1 for brick in rows if brick.status in ("laid", "mended"))
+    return {
+        "bricks": [drawings.draw_brick(b, owner=owner, unit=unit, long=i % 3 == 2) for i, b in enumerate(rows)],
+        "laid": laid,
+        "number": min(laid + 1, len(rows)),
+    }
+
+
+def _incident(incident: Incident, state: State) -> dict[str, Any]:
+    found = incident.finding
+    return {
+        "title": call_wording.finding_title(found, state),
+        "path": call_wording.path_sentence(found, state),
+        "do": call_wording.correction(found, state),
+        "food": found.food,
+        "cooked": state.plan.core_control(found.food) is not None,
+    }
+
+
+def _left_min(lesson: Lesson, now: dt.datetime) -> int:
+    elapsed_s = (now - lesson.opened_at).total_seconds() if lesson.opened_at else 0
+    return max(0, round((lesson.length_min * 60 - elapsed_s) / 60))

@@ -21,13 +21,14 @@ from bulwark.bench.selectors import COOKIE, COOKIE_AGE_S, SALT, device_actor, jo
 from bulwark.lessons import event_stream as lessons_live
 from bulwark.lessons import selectors, services
 from bulwark.lessons.forms import JoinForm
+from bulwark.lessons.selectors import Bench
 from bulwark.people.actors import Actor, ActorRequest
 from bulwark.presentation.errors import error_sentence
 from foodsafety.quantities import CoreError, c_from_f, question_cold, question_core
 from foodsafety.rules import rule_profile
 
 
-def _unit(request: ActorRequest, bench: Any) -> str:
+def _unit(request: ActorRequest, bench: Bench) -> str:
     """The tablet's choice of unit, or the profile's own."""
     chosen = request.COOKIES.get("bulwark_unit")
     if chosen in ("C", "F"):
@@ -65,6 +66,11 @@ def _try_join(request: ActorRequest, code: str) -> HttpResponse:
         return _refused(request, "closed", 410)
     if bench.lesson.opened_at is None:
         return _refused(request, "not_open", 409)
+    return _joined(bench)
+
+
+def _joined(bench: Bench) -> HttpResponse:
+    """On to the bench's screen, with the cookie that remembers which bench this tablet is at."""
     response = redirect("bench")
     response.set_cookie(
         COOKIE,
@@ -231,28 +237,35 @@ def entries(request: ActorRequest) -> HttpResponse:
     actor = device_actor(request)
     bench = selectors.open_bench(actor)
     if bench is None:
-        code, status = _why_not(actor)
-        title, text = wording.refusal(code)
-        return _answer(request, {"code": code, "title": title, "text": text}, status)
+        return _not_taken(request, *_why_not(actor))
     try:
-        entry = _read_entry(request)
-        question = _question(entry)
-        if question:
-            return _answer(request, {"code": "question", **question}, 409)
-        recorded = services.record_event(
-            bench=bench,
-            by=actor,
-            kind=entry.kind,
-            data=entry.data,
-            event_id=entry.id,
-            at=services.happened_at(bench.lesson, claimed=entry.claimed, sent=entry.sent),
-        )
+        return _take(request, bench, actor)
     except CoreError as wrong:
         message = wording.field_text(error_sentence(wrong))
         return _answer(request, {"code": "field", "field": wrong.field, "message": message}, 422)
     except services.LessonError as wrong:
-        title, text = wording.refusal(wrong.code)
-        return _answer(request, {"code": wrong.code, "title": title, "text": text}, 410)
+        return _not_taken(request, wrong.code, 410)
+
+
+def _not_taken(request: ActorRequest, code: str, status: int) -> HttpResponse:
+    title, text = wording.refusal(code)
+    return _answer(request, {"code": code, "title": title, "text": text}, status)
+
+
+def _take(request: ActorRequest, bench: Bench, actor: Actor) -> HttpResponse:
+    """Records the entry, or asks about its number. Raises CoreError, LessonError."""
+    entry = _read_entry(request)
+    question = _question(entry)
+    if question:
+        return _answer(request, {"code": "question", **question}, 409)
+    recorded = services.record_event(
+        bench=bench,
+        by=actor,
+        kind=entry.kind,
+        data=entry.data,
+        event_id=entry.id,
+        at=services.happened_at(bench.lesson, claimed=entry.claimed, sent=entry.sent),
+    )
     return _answer(request, {"code": "recorded", "seq": recorded.seq, "again": recorded.again}, 200)
 
 

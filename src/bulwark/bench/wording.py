@@ -37,37 +37,35 @@ def wash_stages(scrub_s: float) -> list[dict[str, object]]:
     return rows
 
 
+def piece_word(status: str) -> str:
+    """A probed piece in a word. One piece over the limit is not "safe": only the lowest of enough
+    pieces decides."""
+    return {"laid": _("over"), "due": _("too low"), "next": _("next"), "todo": _("not yet")}[status]
+
+
 def question_text(question: Question, value: float, unit: str) -> dict[str, object]:
     """What to ask about a number that does not look right, and the answers there are."""
     typed = f"{value:g} °{unit}"
+    title, text = _question_words(question, value, typed)
     other = "F" if unit == "C" else "C"
     swap = {"value": value, "unit": other, "label": _("It is %(v)s °%(u)s") % {"v": f"{value:g}", "u": other}}
     keep = {"confirmed": True, "label": _("It really is %(t)s") % {"t": typed}}
+    answers = {"looks_fahrenheit": [swap], "looks_celsius": [swap, keep], "too_cold_for_cooking": [keep]}
+    return {"title": title, "text": text, "answers": answers.get(question, [])}
+
+
+def _question_words(question: Question, value: float, typed: str) -> tuple[str, str]:
     if question == "looks_fahrenheit":
         as_c = degrees(c_from_f(value), "C")
-        return {
-            "title": _("%(t)s is hotter than food can be") % {"t": typed},
-            "text": _("%(v)s °F would be %(c)s. Which is it?") % {"v": f"{value:g}", "c": as_c},
-            "answers": [swap],
-        }
+        text = _("%(v)s °F would be %(c)s. Which is it?") % {"v": f"{value:g}", "c": as_c}
+        return _("%(t)s is hotter than food can be") % {"t": typed}, text
     if question == "looks_celsius":
         as_f = degrees(f_from_c(value), "C").replace("°C", "°F")
-        return {
-            "title": _("%(t)s is very cold for this") % {"t": typed},
-            "text": _("%(v)s °C would be %(f)s. Which is it?") % {"v": f"{value:g}", "f": as_f},
-            "answers": [swap, keep],
-        }
+        text = _("%(v)s °C would be %(f)s. Which is it?") % {"v": f"{value:g}", "f": as_f}
+        return _("%(t)s is very cold for this") % {"t": typed}, text
     if question == "too_cold_for_cooking":
-        return {
-            "title": _("%(t)s is below freezing") % {"t": typed},
-            "text": _("Look at the probe again."),
-            "answers": [keep],
-        }
-    return {
-        "title": _("%(t)s cannot be right") % {"t": typed},
-        "text": _("Look at the probe again and type what it shows."),
-        "answers": [],
-    }
+        return _("%(t)s is below freezing") % {"t": typed}, _("Look at the probe again.")
+    return _("%(t)s cannot be right") % {"t": typed}, _("Look at the probe again and type what it shows.")
 
 
 def field_text(message: str) -> str:

@@ -11,6 +11,7 @@ from bulwark.devices import selectors, services, wording
 from bulwark.devices.models import Instrument
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
+from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.people.actors import Actor
 from bulwark.presentation import phrases
 from bulwark.presentation.charts import Chart, ChartSpec, Curve, chart
@@ -116,16 +117,9 @@ def _store_chart(look: StoreLook, actor: Actor) -> Chart | None:
         return None
     profile = kitchens.rules_for(look.row.organisation_id, kitchens.kitchen_of(look.row.organisation_id).profile)
     rule = profile.hold["freezer" if look.row.kind == "freezer" else "cold"].temperature
-    local = timezone.localtime(look.start)
-    first_s = 3600.0 * local.hour + 60.0 * local.minute
     begin_s = min(look.series[0][0], LOOK_BACK.total_seconds() - 3600)
     rows = [(at_s - begin_s, c) for at_s, c in look.series]
     low, high = min(c for _s, c in rows), max(c for _s, c in rows)
-
-    def clock(at_s: float) -> str:
-        total = round((first_s + begin_s + at_s) / 60) % 1440
-        return f"{total // 60:02d}:{total % 60:02d}"
-
     return chart(
         ChartSpec(
             curves=(Curve(kind="actual-line", points=rows),),
@@ -136,12 +130,19 @@ def _store_chart(look: StoreLook, actor: Actor) -> Chart | None:
             high_c=max(high + 1.5, rule.c + 4),
             degrees=lambda c: look.limit if c == rule.c else phrases.degrees(c, actor.unit, cold=True),
             uid=f"store-{look.row.pk}",
-            clock=clock,
+            clock=lambda at_s: _clock_face(look.start, begin_s + at_s),
             title=f"{look.row.name}: {look.title}",
             desc=_("The air of the store over the last day against its limit."),
             height=240.0,
         )
     )
+
+
+def _clock_face(start: dt.datetime, after_s: float) -> str:
+    """Hours and minutes on the kitchen's clock, so long after a moment [s]."""
+    local = timezone.localtime(start)
+    total = round((3600.0 * local.hour + 60.0 * local.minute + after_s) / 60) % 1440
+    return f"{total // 60:02d}:{total % 60:02d}"
 
 
 def alarms(actor: Actor) -> list[StoreLook]:
@@ -191,38 +192,47 @@ def _local(at_s: float) -> dt.datetime:
     return dt.datetime.fromtimestamp(at_s, tz=timezone.get_current_timezone())
 
 
-def _clocks(bench: Any, state: State, now_s: float, unit: str) -> list[FoodClock]:
-    found = []
-    for food, clock in state.clocks.items():
-        if food in state.gone or clock == Clock():
-            continue
-        hot = food in state.plan.process.made and food in state.proven
-        limit = state.plan.profile.clock_for("hot" if hot else "cold", state.ambient_c)
-        standing = judge_clock(clock, limit, now_s=now_s)
-        running = clock.since_s is not None
-        kept = state.kept.get(food)
-        cold = state.cold.get(food, ())
-        cores = state.probings.get(food, ())
-        last = cold[-1][1] if cold else cores[-1].core_c if cores else None
-        share = min(1.0, standing.total_s / limit.limit_s)
-        found.append(
-            FoodClock(
-                food=phrases.capital(food.replace("_", " ")),
-                bench=bench.name,
-                place=_(_PLACES[kept.place]) if kept else (_("out") if running else _("under control")),
-                state=wording.clock_state(standing.total_s, limit.limit_s, running=running),
-                text=wording.clock_text(standing.total_s, limit.limit_s, running=running),
-                reading=phrases.degrees(last, unit) if last is not None else _("not measured"),
-                width=round(share * BAR_W, 1),
-                limit=wording.span(limit.limit_s),
-                rank=standing.remaining_s if running else 1e9,
-                warning=_warning(state, food, unit),
-            )
-        )
-    return found
+def _clocks(bench: Bench, state: State, now_s: float, unit: str) -> list[FoodClock]:
+    return [
+        _food_clock(bench, state, food, now_s, unit)
+        for food, clock in state.clocks.items()
+        if food not in state.gone and clock != Clock()
+    ]
 
 
-def keep_page(lesson: Any, actor: Actor) -> dict[str, Any]:
+def _food_clock(bench: Bench, state: State, food: str, now_s: float, unit: str) -> FoodClock:
+    clock = state.clocks[food]
+    hot = food in state.plan.process.made and food in state.proven
+    limit = state.plan.profile.clock_for("hot" if hot else "cold", state.ambient_c)
+    standing = judge_clock(clock, limit, now_s=now_s)
+    running = clock.since_s is not None
+    return FoodClock(
+        food=phrases.capital(food.replace("_", " ")),
+        bench=bench.name,
+        place=_food_place(state, food, running=running),
+        state=wording.clock_state(standing.total_s, limit.limit_s, running=running),
+        text=wording.clock_text(standing.total_s, limit.limit_s, running=running),
+        reading=_last_reading(state, food, unit),
+        width=round(min(1.0, standing.total_s / limit.limit_s) * BAR_W, 1),
+        limit=wording.span(limit.limit_s),
+        rank=standing.remaining_s if running else 1e9,
+        warning=_warning(state, food, unit),
+    )
+
+
+def _food_place(state: State, food: str, *, running: bool) -> str:
+    kept = state.kept.get(food)
+    return _(_PLACES[kept.place]) if kept else (_("out") if running else _("under control"))
+
+
+def _last_reading(state: State, food: str, unit: str) -> str:
+    cold = state.cold.get(food, ())
+    cores = state.probings.get(food, ())
+    last = cold[-1][1] if cold else cores[-1].core_c if cores else None
+    return phrases.degrees(last, unit) if last is not None else _("not measured")
+
+
+def keep_page(lesson: Lesson, actor: Actor) -> dict[str, Any]:
     """All clocks of a lesson, the nearest to its end first, and the cold stores."""
     now = lessons.lesson_now(lesson)
     rows: list[FoodClock] = []

@@ -10,8 +10,9 @@ from django.utils import timezone
 from bulwark.devices import adapters
 from bulwark.devices.models import Instrument, StoreReading
 from bulwark.lessons import selectors as lessons
+from bulwark.lessons.selectors import Bench
 from bulwark.people.actors import Actor
-from foodsafety.measuring import SimulatedCook, probe_shows
+from foodsafety.measuring import ProbeDisplay, SimulatedCook, probe_shows
 from foodsafety.quantities import Series
 
 # How long the koftas had been on when the bench said that the griddle step was done.
@@ -54,18 +55,18 @@ def as_series(rows: list[tuple[dt.datetime, float]], start: dt.datetime) -> Seri
     return tuple(((at - start).total_seconds(), celsius) for at, celsius in rows)
 
 
-def probe_of(bench: Any) -> Instrument | None:
+def probe_of(bench: Bench) -> Instrument | None:
     """The probe that lies at a bench: the organisation's probes, shared out in order."""
     probes = list(Instrument.objects.filter(organisation_id=bench.lesson.organisation_id, kind="probe"))
     return probes[bench.position % len(probes)] if probes else None
 
 
-def _piece(bench: Any, food: str, piece: str) -> SimulatedCook:
+def _piece(bench: Bench, food: str, piece: str) -> SimulatedCook:
     own = random.Random(f"{bench.pk}:{food}:{piece}")  # noqa: S311 - a simulation, nothing secret
     return SimulatedCook(half_m=own.uniform(0.0085, 0.0095), start_c=own.uniform(7, 11), surface_c=own.uniform(92, 97))
 
 
-def simulated_reading(bench: Any, food: str, piece: str, *, in_food_s: float) -> dict[str, Any] | None:
+def simulated_reading(bench: Bench, food: str, piece: str, *, in_food_s: float) -> dict[str, Any] | None:
     """One reading in the device protocol, or None where the food has not been on the heat. The
     piece is warmed by conduction, each at its own rate, the same each time it is asked; the probe
     lags, drifts, has noise and a battery."""
@@ -76,15 +77,21 @@ def simulated_reading(bench: Any, food: str, piece: str, *, in_food_s: float) ->
     now = lessons.lesson_now(bench.lesson)
     on_heat_s = max(0.0, now.timestamp() - state.done[heat] + ON_BEFORE_DONE_S)
     probe = probe_of(bench)
-    opened = bench.lesson.opened_at or now
     shown = probe_shows(
         adapters.to_faults(probe),
         _piece(bench, food, piece).core_c(on_heat_s),
         in_food_s=in_food_s,
         before_c=_ROOM_C,
-        age_s=max(0.0, (now - opened).total_seconds()),
+        age_s=max(0.0, (now - (bench.lesson.opened_at or now)).total_seconds()),
         draw=random.Random(),  # noqa: S311 - noise
     )
+    return _as_protocol(shown, bench, probe, piece, now)
+
+
+def _as_protocol(
+    shown: ProbeDisplay, bench: Bench, probe: Instrument | None, piece: str, now: dt.datetime
+) -> dict[str, Any]:
+    """What a probe shows as the device protocol writes it: each piece has a channel of its own."""
     number = int(piece) if piece.isdecimal() else 1
     return {
         "device": f"probe-{probe.serial}" if probe else f"probe-{bench.pk}",

@@ -35,12 +35,7 @@ def add_instrument(
     began: dt.datetime | None = None,
 ) -> tuple[Instrument, str]:
     """A new instrument; for a real one also the key it posts with, told this once."""
-    if kind not in dict(Instrument.KINDS):
-        raise CoreError("kind", "not_an_instrument", kind=kind)
-    if not name.strip():
-        raise CoreError("name", "instrument_unnamed")
-    if Instrument.objects.filter(organisation_id=organisation_id).count() >= MOST_INSTRUMENTS:
-        raise CoreError("name", "too_many_instruments", most=MOST_INSTRUMENTS)
+    _check_instrument(organisation_id, kind, name)
     key = "" if simulated else secrets.token_urlsafe(24)
     now = timezone.now()
     row = Instrument.objects.create(
@@ -48,15 +43,21 @@ def add_instrument(
         kind=kind,
         name=name.strip()[:60],
         simulated=simulated,
-        settings=dict(settings or {}),
+        settings={**(settings or {}), **({"began": began.isoformat()} if simulated and began else {})},
         clock_at=now,
         set_at=now,
         key_hash=_hash(key) if key else "",
     )
-    if simulated and began:
-        row.settings = {**row.settings, "began": began.isoformat()}
-        row.save(update_fields=["settings"])
     return row, key
+
+
+def _check_instrument(organisation_id: int, kind: str, name: str) -> None:
+    if kind not in dict(Instrument.KINDS):
+        raise CoreError("kind", "not_an_instrument", kind=kind)
+    if not name.strip():
+        raise CoreError("name", "instrument_unnamed")
+    if Instrument.objects.filter(organisation_id=organisation_id).count() >= MOST_INSTRUMENTS:
+        raise CoreError("name", "too_many_instruments", most=MOST_INSTRUMENTS)
 
 
 def _hash(key: str) -> str:

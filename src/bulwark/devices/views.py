@@ -3,10 +3,12 @@
 import csv
 import datetime as dt
 import json
+from collections.abc import Iterable
 from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
+from django.core.exceptions import ValidationError
 from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
@@ -56,24 +58,25 @@ def take_in(request: ActorRequest) -> JsonResponse:
     if len(request.body) > MOST_BODY:
         return _error("readings", f"more than {MOST_BODY} bytes", 413)
     try:
-        data: Any = json.loads(request.body)
-        serial, readings = str(data["device"]), data["readings"]
-        if not isinstance(readings, list):
-            raise TypeError
+        serial, readings = _sent_readings(request)
     except (ValueError, KeyError, TypeError, RecursionError):
         return _error("body", "an object with device and a list of readings is needed", 400)
     scheme, _space, key = request.headers.get("Authorization", "").partition(" ")
     try:
         count = services.take_in(serial=serial, key=key if scheme == "Device" else "", readings=readings)
-    except (PermissionError, ValueError) as wrong:
-        if isinstance(wrong, CoreError):
-            return _error(wrong.field, error_sentence(wrong), 422)
-        return _error("device", "this serial and key do not belong together", 403)
-    except Exception as wrong:  # a serial that is no UUID
-        if type(wrong).__name__ != "ValidationError":
-            raise
+    except CoreError as wrong:
+        return _error(wrong.field, error_sentence(wrong), 422)
+    except (PermissionError, ValueError, ValidationError):  # a serial that is no UUID is no device either
         return _error("device", "this serial and key do not belong together", 403)
     return JsonResponse({"kept": count})
+
+
+def _sent_readings(request: ActorRequest) -> tuple[str, list[Any]]:
+    data: Any = json.loads(request.body)
+    readings = data["readings"]
+    if not isinstance(readings, list):
+        raise TypeError
+    return str(data["device"]), readings
 
 
 @login_required
@@ -141,6 +144,19 @@ def store_csv(request: ActorRequest, instrument_id: int) -> HttpResponse:
     return response
 
 
+def _dated_readings(upload: Iterable[bytes]) -> list[tuple[dt.datetime, float]]:
+    """The readings of a logger's CSV [°C]. Raises CoreError where it cannot be read or has no dates."""
+    sheet = read_log_csv(line.decode("utf-8", "replace") for line in upload)
+    if sheet.first is None:
+        raise CoreError("log.time", "dates_needed")
+    first = sheet.first if sheet.first.tzinfo else timezone.make_aware(sheet.first)
+    return [
+        (first + dt.timedelta(seconds=at_s), c_from_f(value) if sheet.unit == "F" else value)
+        for at_s, value in sheet.rows
+        if at_s is not None and value is not None
+    ]
+
+
 @login_required
 @require_POST
 def store_bring(request: ActorRequest, instrument_id: int) -> HttpResponse:
@@ -150,16 +166,7 @@ def store_bring(request: ActorRequest, instrument_id: int) -> HttpResponse:
     try:
         if upload is None:
             raise CoreError("log", "no_log_file")
-        sheet = read_log_csv(line.decode("utf-8", "replace") for line in upload)
-        if sheet.first is None:
-            raise CoreError("log.time", "dates_needed")
-        first = sheet.first if sheet.first.tzinfo else timezone.make_aware(sheet.first)
-        rows = [
-            (first + dt.timedelta(seconds=at_s), c_from_f(value) if sheet.unit == "F" else value)
-            for at_s, value in sheet.rows
-            if at_s is not None and value is not None
-        ]
-        count = services.bring_log(instrument=row, rows=rows)
+        count = services.bring_log(instrument=row, rows=_dated_readings(upload))
     except CoreError as wrong:
         messages.error(request, error_sentence(wrong))
     else:

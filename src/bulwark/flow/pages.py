@@ -1,6 +1,6 @@
 """What the flow pages show, put together from the core's answers and wording."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from django.urls import reverse
@@ -10,7 +10,7 @@ from bulwark.flow.selectors import BenchLook, Look, PairLook, Sheet, best_repair
 from bulwark.presentation.long_work import deadline
 from bulwark.recipes import selectors as recipes
 from bulwark.recipes.selectors import Recipe
-from foodsafety.contamination import Finding, rule_source, severity
+from foodsafety.contamination import Contact, Finding, rule_source, severity
 from foodsafety.ordering import (
     Repair,
     SearchProgress,
@@ -32,6 +32,7 @@ def map_page(sheet: Look) -> dict[str, Any]:
     found = sheet.findings()
     chosen = sheet.asked.finding if sheet.asked.finding < len(found) else 0
     drawing = sheet.drawing()
+    ended = sheet.flow.analysis.cleared
     return {
         "name": sheet.name,
         "sheet": sheet,
@@ -39,20 +40,23 @@ def map_page(sheet: Look) -> dict[str, Any]:
         "c": drawings.palette(),
         "findings": [finding_row(sheet, finding, i == chosen) for i, finding in enumerate(found)],
         "chosen": finding_row(sheet, found[chosen], True) if found else None,
-        "cleared": [
-            wording.cleared(row, sheet.flow, sheet.titles) for row in sheet.flow.analysis.cleared[:MOST_CLEARED]
-        ],
-        "more_cleared": max(0, len(sheet.flow.analysis.cleared) - MOST_CLEARED),
+        "cleared": [wording.cleared(row, sheet.flow, sheet.titles) for row in ended[:MOST_CLEARED]],
+        "more_cleared": max(0, len(ended) - MOST_CLEARED),
         "soils": [(look.id, look.name) for look in drawing.looks],
         "carriers": [(lane.id, wording.lane_name(lane, sheet.process)) for lane in sheet.flow.lanes],
         "rows": table_rows(sheet),
         "asked": sheet.asked,
-        "at_before": max(0, (len(drawing.heads) if sheet.asked.at is None else sheet.asked.at) - 1),
-        "at_after": min(len(drawing.heads) - 1, -1 if sheet.asked.at is None else sheet.asked.at) + 1,
-        "step": drawing.heads[sheet.asked.at]
-        if sheet.asked.at is not None and sheet.asked.at < len(drawing.heads)
-        else None,
+        **_stepping(sheet.asked.at, drawing.heads),
         "rules": sheet.rules,
+    }
+
+
+def _stepping(at: int | None, heads: Sequence[drawings.Head]) -> dict[str, Any]:
+    """The step the map stops at, and the ones before and after it."""
+    return {
+        "at_before": max(0, (len(heads) if at is None else at) - 1),
+        "at_after": min(len(heads) - 1, -1 if at is None else at) + 1,
+        "step": heads[at] if at is not None and at < len(heads) else None,
     }
 
 
@@ -117,33 +121,23 @@ def finding_row(sheet: Look, finding: Finding, chosen: bool) -> dict[str, Any]:
 
 def table_rows(sheet: Look) -> list[dict[str, Any]]:
     """The table behind the drawing: each step with its contacts, and what is ended there."""
-    rows = []
-    for contact in sheet.flow.contacts:
-        step = sheet.process.steps[contact.step]
-        says = [
-            wording.contact(sheet.flow, contact, lane, sheet.titles.get(step.id, ""))
-            for lane, soils in contact.members
-            if soils
-        ]
-        ends = [
-            wording.mark(sheet.flow, mark, sheet.titles.get(step.id, ""))
-            for mark in sheet.flow.marks
-            if mark.step == contact.step
-        ]
-        names = [
-            wording.lane_name(lane, sheet.process) for lane in sheet.flow.lanes if lane.id in dict(contact.members)
-        ]
-        rows.append(
-            {
-                "number": contact.step + 1,
-                "id": step.id,
-                "title": sheet.titles.get(step.id) or wording.verb(step.do),
-                "touch": ", ".join([*names, *contact.folded]),
-                "carries": [text.split(". ", 1)[-1] for text in says],
-                "ends": [text.split(". ", 1)[-1] for text in ends],
-            }
-        )
-    return rows
+    return [_table_row(sheet, contact) for contact in sheet.flow.contacts]
+
+
+def _table_row(sheet: Look, contact: Contact) -> dict[str, Any]:
+    flow, step = sheet.flow, sheet.process.steps[contact.step]
+    title = sheet.titles.get(step.id, "")
+    says = [wording.contact(flow, contact, lane, title) for lane, soils in contact.members if soils]
+    ends = [wording.mark(flow, mark, title) for mark in flow.marks if mark.step == contact.step]
+    names = [wording.lane_name(lane, sheet.process) for lane in flow.lanes if lane.id in dict(contact.members)]
+    return {
+        "number": contact.step + 1,
+        "id": step.id,
+        "title": title or wording.verb(step.do),
+        "touch": ", ".join([*names, *contact.folded]),
+        "carries": [text.split(". ", 1)[-1] for text in says],
+        "ends": [text.split(". ", 1)[-1] for text in ends],
+    }
 
 
 def long_look(sheet: Sheet, seconds: float, progress: SearchProgress, cancelled: ShouldStop) -> dict[str, Any]:
@@ -170,44 +164,55 @@ def long_look(sheet: Sheet, seconds: float, progress: SearchProgress, cancelled:
 
 def ways_page(sheet: Sheet) -> dict[str, Any]:
     """The best order and the smallest mends of what is looked at."""
-    now_washes = wash_count(sheet.process)
     needed = washes_needed(sheet.process, sheet.house, should_stop=deadline(1.0))
     best = best_repair(sheet)
     ways = find_repairs(sheet.process, sheet.house, scrub_s=sheet.scrub_s)
-    up = best.washes if best else 0
-    shown = [mend_row(sheet, mend, mend.washes) for mend in ways[:4]]
-    # Another order is worth showing where it saves washes over the written one and every mend of it.
-    others = [needed] if needed is not None and not ways else [mend.washes for mend in ways if not mend.left]
-    worth = best is not None and not best.left and best.washes < min(others, default=best.washes + 1)
-    quick = None
-    if worth and best is not None and best.elapsed_s > time_allowed_s(sheet, ways):
-        quick = in_time(sheet, ways)
+    shown = best if best and _worth_showing(best, ways, needed) else None
+    quick = in_time(sheet, ways) if shown and shown.elapsed_s > time_allowed_s(sheet, ways) else None
     return {
         "recipe": sheet.recipe,
         "sheet": sheet,
-        "now": now_washes,
-        "quick": mend_row(sheet, quick, quick.washes)
-        if quick and needed is not None and quick.washes < needed
-        else None,
+        "now": wash_count(sheet.process),
+        "quick": mend_row(sheet, quick, quick.washes) if quick and needed and quick.washes < needed else None,
         "needed": needed,
-        "best": mend_row(sheet, best, up) if best and worth else None,
-        "none_better": best is not None and not worth,
+        "best": mend_row(sheet, shown, shown.washes) if shown else None,
+        "none_better": best is not None and shown is None,
         "fewest": best.washes if best else 0,
         "unproven": best is not None and not best.proven,
         "bound": best.bound if best else 0,
         "minutes": round(elapsed_s(sheet.process) / 60),
-        "ways": shown,
+        "ways": [mend_row(sheet, mend, mend.washes) for mend in ways[:4]],
         "hopeless": best is None,
-        "boards": board_rows(best.process, sheet) if best and worth else [],
+        "boards": board_rows(shown.process, sheet) if shown else [],
     }
+
+
+def _worth_showing(best: Repair, ways: Sequence[Repair], needed: int | None) -> bool:
+    """Another order is worth showing where it saves washes over the written one and every mend of it."""
+    others = [needed] if needed is not None and not ways else [mend.washes for mend in ways if not mend.left]
+    return not best.left and best.washes < min(others, default=best.washes + 1)
 
 
 def mend_row(sheet: Sheet, mend: Repair, washes: int) -> dict[str, Any]:
     """A way to mend in words, with its order as a strip."""
-    data = adapters.to_plain(sheet.data, mend.process)
-    titles = adapters.titles(data, mend.process)
+    titles = adapters.titles(adapters.to_plain(sheet.data, mend.process), mend.process)
+    return {
+        "mend": mend,
+        "kind": mend.kind,
+        "title": wording.mend_title(mend),
+        "text": wording.mend_text(mend, sheet.flow, titles),
+        "left": wording.mend_left(mend),
+        "cost": wording.cost(mend),
+        "washes": washes,
+        "minutes": round(mend.elapsed_s / 60),
+        "strip": _strip(sheet, mend, titles),
+    }
+
+
+def _strip(sheet: Sheet, mend: Repair, titles: Mapping[str, str]) -> list[dict[str, Any]]:
+    """The steps in the mend's order: the number each has as written, what is new, what has moved."""
     number = {step.id: i + 1 for i, step in enumerate(sheet.process.steps)}
-    strip = [
+    return [
         {
             "id": step.id,
             "number": number.get(step.id),
@@ -218,17 +223,6 @@ def mend_row(sheet: Sheet, mend: Repair, washes: int) -> dict[str, Any]:
         }
         for step in mend.process.steps
     ]
-    return {
-        "mend": mend,
-        "kind": mend.kind,
-        "title": wording.mend_title(mend),
-        "text": wording.mend_text(mend, sheet.flow, titles),
-        "left": wording.mend_left(mend),
-        "cost": wording.cost(mend),
-        "washes": washes,
-        "minutes": round(mend.elapsed_s / 60),
-        "strip": strip,
-    }
 
 
 def allergen_choices(sheet: Sheet) -> dict[str, Any]:

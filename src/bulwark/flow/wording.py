@@ -92,33 +92,27 @@ def soils(names: Iterable[str]) -> str:
 
 def contact(flow: Flow, row: Contact, lane: str, title: str) -> str:
     """One contact in one sentence: where, what touches what, and what passes."""
-    process = flow.process
-    step = process.steps[row.step]
-    here = next(item for item in flow.lanes if item.id == lane)
-    own = set(here.names)
-    soiled = next((names for member, names in row.members if member == lane), ())
-    others = [
-        carrier(name, process)
-        for name in dict.fromkeys((*step.foods, *step.tools, *step.hands, *((step.makes,) if step.makes else ())))
-        if name not in own
-    ]
-    what = capital(
-        carrier(
-            next((n for n in here.names if n in (*step.foods, *step.tools, *step.hands, step.makes)), lane), process
-        )
-    )
+    step = flow.process.steps[row.step]
     where = _("Step %(n)d, %(title)s") % {"n": row.step + 1, "title": title or verb(step.do)}
-    meets = _("%(what)s with %(others)s") % {"what": what, "others": listed(others)} if others else what
+    meets = _meeting(flow, step, lane)
+    soiled = next((names for member, names in row.members if member == lane), ())
     if not soiled:
         return _("%(where)s. %(meets)s: nothing raw here.") % {"where": where, "meets": meets}
     new = [name for name in soiled if _caught(flow, lane, name, row.step)]
+    words = {"where": where, "meets": meets, "soils": soils(new or soiled)}
     if new:
-        return _("%(where)s. %(meets)s: %(soils)s comes onto it here.") % {
-            "where": where,
-            "meets": meets,
-            "soils": soils(new),
-        }
-    return _("%(where)s. %(meets)s: it carries %(soils)s.") % {"where": where, "meets": meets, "soils": soils(soiled)}
+        return _("%(where)s. %(meets)s: %(soils)s comes onto it here.") % words
+    return _("%(where)s. %(meets)s: it carries %(soils)s.") % words
+
+
+def _meeting(flow: Flow, step: Step, lane: str) -> str:
+    """What stands on a lane at a step, and what it touches there."""
+    process = flow.process
+    names = next(item for item in flow.lanes if item.id == lane).names
+    there = dict.fromkeys((*step.foods, *step.tools, *step.hands, *((step.makes,) if step.makes else ())))
+    what = capital(carrier(next((n for n in names if n in there), lane), process))
+    others = [carrier(name, process) for name in there if name not in names]
+    return _("%(what)s with %(others)s") % {"what": what, "others": listed(others)} if others else what
 
 
 def _caught(flow: Flow, lane: str, name: str, step: int) -> bool:
@@ -175,30 +169,40 @@ def hops(
     finding: Finding, flow: Flow, discarded: frozenset[str] = frozenset(), waiting: frozenset[str] = frozenset()
 ) -> list[tuple[str, int | None]]:
     """The path of a finding, a line each, with the step it happens at (from 1)."""
-    process, where = flow.process, flow.process.step_index
+    where = flow.process.step_index
     at = finding.at or ("", *(finding.step for _item in finding.path[1:]))
     rows: list[tuple[str, int | None]] = []
-    pairs = list(zip(finding.path, at, strict=False))
-    for (before, _at), (name, step) in itertools.pairwise(pairs):
-        words = {"a": capital(carrier(before, process)), "b": carrier(name, process)}
-        row = process.steps[where[step]] if step in where else None
-        if row and row.makes == name:
-            text = _("%(a)s goes into the %(b)s") % words
-        elif name in process.people:
-            text = _("%(a)s gets on the hands") % words if name in ALONE else _("%(a)s gets on %(b)s") % words
-        elif before in process.people:
-            text = _("Those hands touch the %(b)s") % words
-        else:
-            text = _("%(a)s touches the %(b)s") % words
-        rows.append((text, where[step] + 1 if step in where else None))
+    for (before, _at), (name, step) in itertools.pairwise(zip(finding.path, at, strict=False)):
+        number = where[step] + 1 if step in where else None
+        rows.append((_hop(flow.process, before, name, number), number))
+    return rows + _end(finding, flow, discarded, waiting)
+
+
+def _hop(process: Process, before: str, name: str, number: int | None) -> str:
+    """How a soil got from one carrier onto the next, at a step (from 1) or at no step known."""
+    words = {"a": capital(carrier(before, process)), "b": carrier(name, process)}
+    if number and process.steps[number - 1].makes == name:
+        return _("%(a)s goes into the %(b)s") % words
+    if name in process.people:
+        return _("%(a)s gets on the hands") % words if name in ALONE else _("%(a)s gets on %(b)s") % words
+    if before in process.people:
+        return _("Those hands touch the %(b)s") % words
+    return _("%(a)s touches the %(b)s") % words
+
+
+def _end(
+    finding: Finding, flow: Flow, discarded: frozenset[str], waiting: frozenset[str]
+) -> list[tuple[str, int | None]]:
+    """What became of the food at the end of a path."""
+    words = {"food": finding.food}
     if finding.food in discarded:
-        return [*rows, (_("Thrown away: %(food)s") % {"food": finding.food}, None)]
+        return [(_("Thrown away: %(food)s") % words, None)]
     if finding.food in waiting:
-        return [*rows, (_("Not on a plate yet, as far as is recorded: %(food)s") % {"food": finding.food}, None)]
+        return [(_("Not on a plate yet, as far as is recorded: %(food)s") % words, None)]
     served = flow.served.get(finding.food)
-    if served is not None and finding.rule != "raw-tasted":
-        rows.append((_("Onto the plate: %(food)s") % {"food": finding.food}, served + 1))
-    return rows
+    if served is None or finding.rule == "raw-tasted":
+        return []
+    return [(_("Onto the plate: %(food)s") % words, served + 1)]
 
 
 def too_late(finding: Finding, flow: Flow) -> list[str]:
@@ -253,28 +257,39 @@ def mend_title(mend: Repair) -> str:
 
 def mend_text(mend: Repair, flow: Flow, titles: Mapping[str, str]) -> str:
     """What a mend changes, in one sentence."""
-    process = mend.process
     parts = []
-    by_id = {step.id: step for step in process.steps}
-    order = [step.id for step in process.steps]
-    for name in mend.added:
-        step = by_id[name]
-        after = next((k for k in order[order.index(name) + 1 :] if k not in mend.added), "")
-        title = titles.get(after, "")
-        if step.do in ("gloves_on", "gloves_off"):
-            continue
-        what = listed([_the(n, process) for n in (*step.hands, *step.tools)])
-        parts.append(_("wash %(what)s before “%(title)s”") % {"what": what, "title": title})
-    if any(by_id[name].do == "gloves_on" for name in mend.added):
-        parts.append(_("fresh gloves for what is eaten without more heat"))
+    if mend.moved:
+        parts.append(_("move %(steps)s") % {"steps": listed([f"“{titles.get(n, n)}”" for n in mend.moved])})
+    parts += _added(mend, titles)
     parts += [_("take a second %(tool)s") % {"tool": old} for _new, old in mend.copies]
     parts += [
         _("“%(title)s” by %(who)s") % {"title": titles.get(step, step), "who": who}
         for step, _before, who in mend.handed
     ]
-    if mend.moved:
-        parts.insert(0, _("move %(steps)s") % {"steps": listed([f"“{titles.get(n, n)}”" for n in mend.moved])})
     return capital("; ".join(parts)) + "." if parts else ""
+
+
+def _added(mend: Repair, titles: Mapping[str, str]) -> list[str]:
+    """The washes and gloves that a mend adds, each with the step it stands before."""
+    by_id = {step.id: step for step in mend.process.steps}
+    said = [
+        _("wash %(what)s before “%(title)s”")
+        % {
+            "what": listed([_the(n, mend.process) for n in (*by_id[name].hands, *by_id[name].tools)]),
+            "title": titles.get(_next_written(mend, name), ""),
+        }
+        for name in mend.added
+        if by_id[name].do not in ("gloves_on", "gloves_off")
+    ]
+    if any(by_id[name].do == "gloves_on" for name in mend.added):
+        said.append(_("fresh gloves for what is eaten without more heat"))
+    return said
+
+
+def _next_written(mend: Repair, name: str) -> str:
+    """The first step after an added one that the recipe itself has."""
+    order = [step.id for step in mend.process.steps]
+    return next((later for later in order[order.index(name) + 1 :] if later not in mend.added), "")
 
 
 def mend_left(mend: Repair) -> str:

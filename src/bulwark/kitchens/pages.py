@@ -1,11 +1,14 @@
 """What the kitchen's pages show."""
 
+from collections.abc import Callable
 from typing import Any
 
+from django.utils.translation import gettext as _
+
 from bulwark.kitchens import selectors, wording
-from bulwark.kitchens.models import Kitchen
+from bulwark.kitchens.models import Kitchen, LocalLimit
 from foodsafety.cooling import containers
-from foodsafety.foods import allergens_for, food_kind, food_kinds
+from foodsafety.foods import FoodKind, allergens_for, food_kind, food_kinds
 from foodsafety.quantities import CoreError
 from foodsafety.review import HEAT_SOURCES
 from foodsafety.rules import Profile, changeable_limits, ranked_profiles, rule_profile
@@ -80,31 +83,24 @@ def rules_page(organisation_id: int, words: str) -> dict[str, Any]:
     """The schools side by side, for one food or for all, and what this kitchen uses."""
     kitchen = selectors.kitchen_of(organisation_id)
     mine = selectors.rules_for(organisation_id, kitchen.profile)
+    house = selectors.house_of(kitchen)
     schools = list(ranked_profiles())
-    kind, unknown = None, ""
-    if words:
-        try:
-            kind = food_kind(words)
-        except CoreError:
-            unknown = words
-    classes = [kind.cook_class] if kind and kind.cook_class else ([] if kind else list(wording.FOOD_CLASSES))
+    kind = _asked_kind(words)
     return {
         "kitchen": kitchen,
         "mine": mine,
         "schools": schools,
         "words": words,
         "kind": kind,
-        "unknown": unknown,
-        "cook": [_cook_row(name, schools, mine) for name in classes if name],
+        "unknown": "" if kind else words,
+        "cook": [_cook_row(name, schools, mine) for name in _asked_classes(words, kind)],
         "others": _other_rows(schools, mine),
         "changes": _change_rows(organisation_id, kitchen, mine),
         "settable": [
             (path, wording.path_name(path), wording.path_value(path, value, rule_profile(kitchen.profile)))
             for path, value in changeable_limits(kitchen.profile).items()
         ],
-        "house": [
-            (name, options[getattr(selectors.house_of(kitchen), key)]) for key, (name, options) in wording.HOUSE.items()
-        ],
+        "house": [(name, options[getattr(house, key)]) for key, (name, options) in wording.HOUSE.items()],
         "kinds": food_kinds(),
         "named": [
             (school.id, kind and ", ".join(allergens_for(profile_id=school.id).named(kind.allergens).values()))
@@ -112,6 +108,21 @@ def rules_page(organisation_id: int, words: str) -> dict[str, Any]:
         ],
         "produce": kind is not None and kind.cook_class is None,
     }
+
+
+def _asked_kind(words: str) -> FoodKind | None:
+    """The food asked about, or None where nobody asked or nobody knows it."""
+    try:
+        return food_kind(words) if words else None
+    except CoreError:
+        return None
+
+
+def _asked_classes(words: str, kind: FoodKind | None) -> list[str]:
+    """The cook classes to set side by side: the food's own, or all where no known food was named."""
+    if kind is None:
+        return list(wording.FOOD_CLASSES)
+    return [kind.cook_class] if kind.cook_class else []
 
 
 def _cook_row(name: str, schools: list[Profile], mine: Profile) -> dict[str, Any]:
@@ -137,46 +148,55 @@ def _cook_cell(name: str, school: Profile) -> dict[str, Any]:
     }
 
 
-def _other_rows(schools: list[Profile], mine: Profile) -> list[dict[str, Any]]:
-    def cold(p: Profile) -> str:
-        return f"{p.hold['cold'].temperature.value:g} °{p.hold['cold'].temperature.unit}"
+def _held(name: str) -> Callable[[Profile], str]:
+    def say(profile: Profile) -> str:
+        limit = profile.hold[name].temperature
+        return f"{limit.value:g} °{limit.unit}"
 
-    def hot(p: Profile) -> str:
-        return f"{p.hold['hot'].temperature.value:g} °{p.hold['hot'].temperature.unit}"
+    return say
 
-    def out(p: Profile) -> str:
-        texts = [f"{wording.seconds(p.clocks[name].limit_s)} {name}" for name in ("hot", "cold")]
-        heat = p.clocks.get("in_heat")
-        above = (
-            f"; {wording.seconds(heat.limit_s)} above {heat.above.value:g} °{heat.above.unit}"
-            if heat and heat.above
-            else ""
-        )
-        return " · ".join(texts) + above
 
-    def cooling(p: Profile) -> str:
-        stages = [
-            f"{s.start.value:g} to {s.end.value:g} °{s.start.unit} in {wording.seconds(s.within_s)}"
-            + (f" where there is a {s.needs}" if s.needs else "")
-            for s in p.cooling.stages
-        ]
-        return " · ".join([*stages, f"in the fridge within {wording.seconds(p.cooling.into_fridge_s)}"])
+def _out(profile: Profile) -> str:
+    texts = [f"{wording.seconds(profile.clocks[name].limit_s)} {name}" for name in ("hot", "cold")]
+    heat = profile.clocks.get("in_heat")
+    above = (
+        f"; {wording.seconds(heat.limit_s)} above {heat.above.value:g} °{heat.above.unit}"
+        if heat and heat.above
+        else ""
+    )
+    return " · ".join(texts) + above
 
-    def dates(p: Profile) -> str:
-        changed = any(change.path.startswith("dates.") for change in p.changes)
-        return wording.seconds(p.dates.leftover_min_s) if changed else p.dates.section
 
-    def hands(p: Profile) -> str:
-        return wording.seconds(p.scrub_s)
-
-    rows = [
-        ("Cold, at or below", cold, "hold.cold"),
-        ("Hot, at or above", hot, "hold.hot"),
-        ("Time out of control", out, "clock."),
-        ("Cooling", cooling, "cooling."),
-        ("Leftovers keep", dates, "dates."),
-        ("Hand-washing, at least", hands, "hands."),
+def _cooling(profile: Profile) -> str:
+    stages = [
+        f"{s.start.value:g} to {s.end.value:g} °{s.start.unit} in {wording.seconds(s.within_s)}"
+        + (f" where there is a {s.needs}" if s.needs else "")
+        for s in profile.cooling.stages
     ]
+    return " · ".join([*stages, f"in the fridge within {wording.seconds(profile.cooling.into_fridge_s)}"])
+
+
+def _dates(profile: Profile) -> str:
+    changed = any(change.path.startswith("dates.") for change in profile.changes)
+    return wording.seconds(profile.dates.leftover_min_s) if changed else profile.dates.section
+
+
+def _hands(profile: Profile) -> str:
+    return wording.seconds(profile.scrub_s)
+
+
+OTHER_LIMITS: tuple[tuple[str, Callable[[Profile], str], str], ...] = (
+    ("Cold, at or below", _held("cold"), "hold.cold"),
+    ("Hot, at or above", _held("hot"), "hold.hot"),
+    ("Time out of control", _out, "clock."),
+    ("Cooling", _cooling, "cooling."),
+    ("Leftovers keep", _dates, "dates."),
+    ("Hand-washing, at least", _hands, "hands."),
+)
+"""A row's name, what it says of a profile, and where its limits stand."""
+
+
+def _other_rows(schools: list[Profile], mine: Profile) -> list[dict[str, Any]]:
     return [
         {
             "name": name,
@@ -185,28 +205,24 @@ def _other_rows(schools: list[Profile], mine: Profile) -> list[dict[str, Any]]:
             "weak": any(path.startswith(prefix) for path in mine.weaker),
             "local": any(change.path.startswith(prefix) for change in mine.changes),
         }
-        for name, say, prefix in rows
+        for name, say, prefix in OTHER_LIMITS
     ]
 
 
 def _change_rows(organisation_id: int, kitchen: Kitchen, mine: Profile) -> list[dict[str, Any]]:
     base = changeable_limits(kitchen.profile)
+    rows = reversed(selectors.limit_rows(organisation_id, kitchen.profile))
+    return [_change_row(row, base[row.path], kitchen, mine) for row in rows if row.path in base]
+
+
+def _change_row(row: LocalLimit, was: float, kitchen: Kitchen, mine: Profile) -> dict[str, Any]:
     shipped = rule_profile(kitchen.profile)
-    current = {change.path for change in mine.changes}
-    rows = []
-    for row in reversed(selectors.limit_rows(organisation_id, kitchen.profile)):
-        if row.path not in base:
-            continue
-        rows.append(
-            {
-                "row": row,
-                "name": wording.path_name(row.path),
-                "value": wording.path_value(row.path, row.value, shipped)
-                if row.value is not None
-                else "back to the base",
-                "was": wording.path_value(row.path, base[row.path], shipped),
-                "weak": row.path in mine.weaker and row.value is not None,
-                "counts": row.path in current and row.value is not None,
-            }
-        )
-    return rows
+    back = row.value is None
+    return {
+        "row": row,
+        "name": wording.path_name(row.path),
+        "value": _("back to the base") if row.value is None else wording.path_value(row.path, row.value, shipped),
+        "was": wording.path_value(row.path, was, shipped),
+        "weak": row.path in mine.weaker and not back,
+        "counts": row.path in {change.path for change in mine.changes} and not back,
+    }

@@ -90,35 +90,35 @@ def cook(row: CookLimit | None) -> list[str]:
     return lines
 
 
+_FIGURES = {
+    "temperature": "temperature",
+    "hold_s": "time held",
+    "rest_s": "rest",
+    "stand_s": "standing",
+    "limit_s": "time",
+}
+_PATHS = {
+    "hold.cold": "Cold, at most",
+    "hold.hot": "Hot, at least",
+    "hold.freezer": "Freezer, at most",
+    "clock.hot": "Hot food out",
+    "clock.cold": "Cold food out",
+    "clock.in_heat": "Out in the heat",
+    "clock.leftover": "Leftovers into the fridge",
+    "cooling.into_fridge_s": "Cooked food into the fridge",
+    "dates.leftover_min_s": "Leftovers keep",
+    "hands.scrub_s": "Hand-washing",
+    "probe.pieces": "Pieces to probe",
+}
+
+
 def path_name(path: str) -> str:
     """A limit a kitchen may set, in words."""
     part, name, *rest = path.split(".")
-    last = rest[0] if rest else name
-    what = {
-        "temperature": "temperature",
-        "hold_s": "time held",
-        "rest_s": "rest",
-        "stand_s": "standing",
-        "limit_s": "time",
-    }.get(last, last)
     if part == "cook":
-        return f"{food_class(name)}: {what}"
-    if part == "hold":
-        return {"cold": "Cold, at most", "hot": "Hot, at least", "freezer": "Freezer, at most"}[name]
-    if part == "clock":
-        words = {
-            "hot": "Hot food out",
-            "cold": "Cold food out",
-            "in_heat": "Out in the heat",
-            "leftover": "Leftovers into the fridge",
-        }
-        return words.get(name, name)
-    return {
-        "cooling.into_fridge_s": "Cooked food into the fridge",
-        "dates.leftover_min_s": "Leftovers keep",
-        "hands.scrub_s": "Hand-washing",
-        "probe.pieces": "Pieces to probe",
-    }[path]
+        last = rest[0] if rest else name
+        return f"{food_class(name)}: {_FIGURES.get(last, last)}"
+    return _PATHS.get(f"{part}.{name}", name)
 
 
 def path_value(path: str, value: float, rules: Profile) -> str:

@@ -8,7 +8,9 @@ from django.db.models import Prefetch, QuerySet
 from django.utils import timezone
 
 from bulwark.lessons.adapters import to_event, to_plan, to_profile
-from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
+from bulwark.lessons.models import Bench as Bench
+from bulwark.lessons.models import Event, JoinTry, Learner
+from bulwark.lessons.models import Lesson as Lesson
 from bulwark.people.actors import Actor
 from foodsafety.lesson import Plan, ReplayedLog, State, fold, fold_on, opening_state, process_from_log
 from foodsafety.rules import Profile

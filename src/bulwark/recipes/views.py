@@ -28,8 +28,8 @@ def _own(request: ActorRequest, recipe_id: int) -> Recipe:
     return get_object_or_404(selectors.recipes_for(request.actor), pk=recipe_id)
 
 
-def _book(request: ActorRequest, recipe_id: int) -> pages.Book:
-    return pages.Book(_own(request, recipe_id), request.actor)
+def _context_of(request: ActorRequest, recipe_id: int) -> pages.RecipeContext:
+    return pages.RecipeContext(_own(request, recipe_id), request.actor)
 
 
 def _page_number(request: ActorRequest) -> int:
@@ -113,21 +113,21 @@ def _words_of(recipe: Recipe | None) -> dict[str, Any]:
 @require_GET
 def recipe_detail(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """The read-through: everything an educator looks for before a lesson, on one page."""
-    book = _book(request, recipe_id)
+    ours = _context_of(request, recipe_id)
     asked = request.GET.get("benches", "")
-    benches = min(40, max(1, int(asked))) if asked.isdecimal() and len(asked) < 4 else book.kitchen.benches
-    wrong = pages.checked_process(book.recipe)
+    benches = min(40, max(1, int(asked))) if asked.isdecimal() and len(asked) < 4 else ours.kitchen.benches
+    wrong = pages.checked_process(ours.recipe)
     if wrong:
         messages.error(request, wrong)
         return redirect("recipe_lines", recipe_id)
-    return render(request, "recipes/detail.html", pages.read_page(book, benches))
+    return render(request, "recipes/detail.html", pages.read_page(ours, benches))
 
 
 @login_required
 @require_GET
 def recipe_lines(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """Every line that came in beside what was understood."""
-    return render(request, "recipes/lines.html", pages.lines_page(_book(request, recipe_id)))
+    return render(request, "recipes/lines.html", pages.lines_page(_context_of(request, recipe_id)))
 
 
 @login_required
@@ -163,8 +163,8 @@ def _line_answer(
         if error:
             messages.error(request, error)
         return redirect(reverse("recipe_lines", args=[recipe.pk]) + f"#line-{line}")
-    book = pages.Book(recipe, request.actor)
-    row = pages.line_row(book, line, book.items[line])
+    ours = pages.RecipeContext(recipe, request.actor)
+    row = pages.line_row(ours, line, ours.items[line])
     context = {"recipe": recipe, "row": row, "tags": pages.all_allergens(), "error": error, "typed": typed}
     return render(request, "recipes/_line.html", context, status=status)
 
@@ -174,7 +174,7 @@ def _line_answer(
 def recipe_steps(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """The step editor."""
     return render(
-        request, "recipes/steps.html", {**pages.steps_page(_book(request, recipe_id)), "error": "", "focus": ""}
+        request, "recipes/steps.html", {**pages.steps_page(_context_of(request, recipe_id)), "error": "", "focus": ""}
     )
 
 
@@ -193,7 +193,7 @@ def recipe_edit(request: ActorRequest, recipe_id: int) -> HttpResponse:
         if error:
             messages.error(request, error)
         return redirect(reverse("recipe_steps", args=[recipe_id]) + f"#step-{step_id}")
-    context = pages.steps_page(pages.Book(recipe, request.actor))
+    context = pages.steps_page(pages.RecipeContext(recipe, request.actor))
     return render(request, "recipes/_steps.html", {**context, "error": error, "focus": focus}, status=status)
 
 
@@ -228,20 +228,20 @@ def recipe_confirm(request: ActorRequest, recipe_id: int) -> HttpResponse:
 @require_GET
 def recipe_amounts(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """The recipe scaled."""
-    book = _book(request, recipe_id)
+    ours = _context_of(request, recipe_id)
     form = forms.AmountsForm(request.GET) if request.GET.get("by") else None
     error, status, data = "", 200, {}
     if form is not None:
         data = form.cleaned_data if form.is_valid() else {}
         error = "" if form.is_valid() else form.first_error()
     try:
-        context = pages.amounts_page(book, data)
+        context = pages.amounts_page(ours, data)
     except CoreError as wrong:
-        error, context = error_sentence(wrong), pages.amounts_page(book, {})
+        error, context = error_sentence(wrong), pages.amounts_page(ours, {})
     status = 422 if error else 200
     typed = {name: request.GET.get(name, "") for name in forms.AmountsForm.base_fields}
     template = "recipes/_amounts.html" if request.htmx else "recipes/amounts.html"
-    lines = [(i, item) for i, item in enumerate(book.items) if item.food and item.measured]
+    lines = [(i, item) for i, item in enumerate(ours.items) if item.food and item.measured]
     return render(request, template, {**context, "error": error, "typed": typed, "lines": lines}, status=status)
 
 
@@ -257,13 +257,13 @@ def recipe_eaters(request: ActorRequest, recipe_id: int) -> HttpResponse:
         else:
             messages.error(request, form.first_error())
         return redirect("recipe_eaters", recipe_id)
-    book = pages.Book(recipe, request.actor)
+    ours = pages.RecipeContext(recipe, request.actor)
     line, swap_id = _number(request.GET.get("line")), request.GET.get("swap")
     difference = None
     if line is not None and swap_id is not None:
         try:
-            other = services.swapped(recipe, line=line, swap_id=swap_id, known=book.known)
-            difference = pages.difference(book, pages.Book(other, request.actor))
+            other = services.swapped(recipe, line=line, swap_id=swap_id, known=ours.known)
+            difference = pages.difference(ours, pages.RecipeContext(other, request.actor))
         except CoreError as wrong:
             messages.error(request, error_sentence(wrong))
     thickness = None
@@ -271,7 +271,7 @@ def recipe_eaters(request: ActorRequest, recipe_id: int) -> HttpResponse:
     if old and new and minutes:
         thickness = pages.thickness(old, new, minutes)
     typed = {name: request.GET.get(name, "") for name in ("old", "new", "time")}
-    context = pages.eaters_page(book, line, swap_id, difference)
+    context = pages.eaters_page(ours, line, swap_id, difference)
     return render(request, "recipes/eaters.html", {**context, "thickness": thickness, "typed": typed})
 
 
@@ -319,14 +319,14 @@ def recipe_variants(request: ActorRequest, recipe_id: int) -> HttpResponse:
         ]
         services.set_variants(recipe=recipe, variants=rows)
         return redirect("recipe_variants", recipe_id)
-    return render(request, "recipes/variants.html", pages.variants_page(pages.Book(recipe, request.actor)))
+    return render(request, "recipes/variants.html", pages.variants_page(pages.RecipeContext(recipe, request.actor)))
 
 
 @login_required
 @require_GET
 def recipe_cost(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """What it costs."""
-    return render(request, "recipes/cost.html", pages.cost_page(_book(request, recipe_id)))
+    return render(request, "recipes/cost.html", pages.cost_page(_context_of(request, recipe_id)))
 
 
 @login_required
@@ -350,9 +350,9 @@ def recipe_markdown(request: ActorRequest, recipe_id: int) -> HttpResponse:
 @require_GET
 def recipe_pdf(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """The read-through on paper."""
-    book = _book(request, recipe_id)
-    page = render_to_string("recipes/print.html", pages.read_page(book, book.kitchen.benches), request=request)
-    return _download(pdf_of(page), "application/pdf", book.recipe, "pdf")
+    ours = _context_of(request, recipe_id)
+    page = render_to_string("recipes/print.html", pages.read_page(ours, ours.kitchen.benches), request=request)
+    return _download(pdf_of(page), "application/pdf", ours.recipe, "pdf")
 
 
 def _download(body: bytes, kind: str, recipe: Recipe, ending: str) -> HttpResponse:

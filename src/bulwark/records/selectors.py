@@ -2,33 +2,21 @@
 
 import csv
 import io
+from collections.abc import Iterator
 from typing import Any
 
 from bulwark.lessons import pages, selectors
+from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.presentation import phrases
-from bulwark.shelf.selectors import shelf_items
+from bulwark.shelf.selectors import ShelfItem, shelf_items
 
 
-def lesson_record(lesson: Any, unit: str, tag: str = "") -> dict[str, Any]:
+def lesson_record(lesson: Lesson, unit: str, tag: str = "") -> dict[str, Any]:
     """Every bench's bricks, breaches, log and shelf, with the profile they were judged by."""
-    benches = []
-    for bench in lesson.benches.prefetch_related("learners"):
-        bench.lesson = lesson
-        state, rows = pages.brick_rows(bench, unit)
-        benches.append(
-            {
-                "bench": bench,
-                "rows": rows,
-                "incidents": pages.incident_rows(state),
-                "log": pages.log_rows(bench, unit),
-                "kept": shelf_items(bench),
-                "laid": sum(1 for row in rows if row["brick"].status in ("laid", "mended")),
-            }
-        )
     plan = selectors.plan_for(lesson)
     return {
         "lesson": lesson,
-        "benches": benches,
+        "benches": [_bench_record(bench, unit) for bench in _benches(lesson)],
         "profile": plan.profile,
         "house": plan.house,
         "tag": tag,
@@ -36,8 +24,28 @@ def lesson_record(lesson: Any, unit: str, tag: str = "") -> dict[str, Any]:
     }
 
 
-def _plain(value: object) -> str:
-    """A cell that no spreadsheet takes for a formula."""
+def _benches(lesson: Lesson) -> Iterator[Bench]:
+    for bench in lesson.benches.prefetch_related("learners"):
+        bench.lesson = lesson
+        yield bench
+
+
+def _bench_record(bench: Bench, unit: str) -> dict[str, Any]:
+    state, rows = pages.brick_rows(bench, unit)
+    return {
+        "bench": bench,
+        "rows": rows,
+        "incidents": pages.incident_rows(state),
+        "log": pages.log_rows(bench, unit),
+        "kept": shelf_items(bench),
+        "laid": sum(1 for row in rows if row["brick"].status in ("laid", "mended")),
+    }
+
+
+def _plain(value: object) -> object:
+    """A cell that no spreadsheet takes for a formula; a number stays a number."""
+    if isinstance(value, int | float):
+        return value
     text = str(value)
     return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
 
@@ -45,65 +53,66 @@ def _plain(value: object) -> str:
 COLUMNS = ("bench", "place_in_log", "happened_at", "recorded_at", "kind", "what", "core_c", "by", "voided", "hash")
 
 
-def record_rows(lesson: Any, unit: str) -> str:
+def record_rows(lesson: Lesson, unit: str) -> str:
     """The whole log as CSV, with the profile and the caution above it."""
-    plan = selectors.plan_for(lesson)
     out = io.StringIO()
     sheet = csv.writer(out, lineterminator="\r\n")
-    sheet.writerow(["lesson", _plain(lesson.title), "place", _plain(lesson.place)])
-    sheet.writerow(
-        ["rule profile", plan.profile.id, "edition", _plain(plan.profile.edition), _plain(plan.profile.document)]
-    )
-    sheet.writerow(["caution", phrases.caution()])
+    sheet.writerows(_head_rows(lesson))
     sheet.writerow(COLUMNS)
-    for bench in lesson.benches.prefetch_related("learners"):
-        bench.lesson = lesson
-        for row in pages.log_rows(bench, unit):
-            event = row["event"]
-            sheet.writerow(
-                [
-                    _plain(bench.name),
-                    event.seq,
-                    event.happened_at.isoformat(),
-                    event.recorded_at.isoformat(),
-                    event.kind,
-                    _plain(row["text"]),
-                    event.data.get("core_c", ""),
-                    _plain(event.recorded_by),
-                    _plain(row["voided"].data.get("reason", "")) if row["voided"] else "",
-                    event.hash,
-                ]
-            )
-        state, _ = selectors.bench_state(bench)
-        for incident in pages.incident_rows(state):
-            found = incident["incident"]
-            status = incident["done"] if not found.open else "OPEN"
-            sheet.writerow(
-                [
-                    _plain(bench.name),
-                    "",
-                    "",
-                    "",
-                    "breach",
-                    _plain(f"{incident['title']}. {incident['path']}"),
-                    "",
-                    "",
-                    _plain(status),
-                ]
-            )
-        for item in shelf_items(bench):
-            until = item.use_by.isoformat() if item.use_by else "throw away"
-            sheet.writerow(
-                [
-                    _plain(bench.name),
-                    "",
-                    item.stored_at.isoformat(),
-                    "",
-                    "kept",
-                    _plain(item.food),
-                    "",
-                    "",
-                    f"use by {until}",
-                ]
-            )
+    for bench in _benches(lesson):
+        for cells in _bench_cells(bench, unit):
+            sheet.writerow([_plain(cells.get(column, "")) for column in COLUMNS])
     return out.getvalue()
+
+
+def _head_rows(lesson: Lesson) -> list[list[object]]:
+    profile = selectors.plan_for(lesson).profile
+    return [
+        ["lesson", _plain(lesson.title), "place", _plain(lesson.place)],
+        ["rule profile", profile.id, "edition", _plain(profile.edition), _plain(profile.document)],
+        ["caution", phrases.caution()],
+    ]
+
+
+def _bench_cells(bench: Bench, unit: str) -> Iterator[dict[str, object]]:
+    """What one bench's rows hold: its log, then its breaches, then what it kept."""
+    state, _ = selectors.bench_state(bench)
+    for cells in (
+        *(_event_cells(row) for row in pages.log_rows(bench, unit)),
+        *(_breach_cells(row) for row in pages.incident_rows(state)),
+        *(_kept_cells(item) for item in shelf_items(bench)),
+    ):
+        yield {"bench": bench.name, **cells}
+
+
+def _event_cells(row: dict[str, Any]) -> dict[str, object]:
+    event = row["event"]
+    return {
+        "place_in_log": event.seq,
+        "happened_at": event.happened_at.isoformat(),
+        "recorded_at": event.recorded_at.isoformat(),
+        "kind": event.kind,
+        "what": row["text"],
+        "core_c": event.data.get("core_c", ""),
+        "by": event.recorded_by,
+        "voided": row["voided"].data.get("reason", "") if row["voided"] else "",
+        "hash": event.hash,
+    }
+
+
+def _breach_cells(row: dict[str, Any]) -> dict[str, object]:
+    return {
+        "kind": "breach",
+        "what": f"{row['title']}. {row['path']}",
+        "voided": "OPEN" if row["incident"].open else row["done"],
+    }
+
+
+def _kept_cells(item: ShelfItem) -> dict[str, object]:
+    until = item.use_by.isoformat() if item.use_by else "throw away"
+    return {
+        "happened_at": item.stored_at.isoformat(),
+        "kind": "kept",
+        "what": item.food,
+        "voided": f"use by {until}",
+    }

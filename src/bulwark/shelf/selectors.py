@@ -77,6 +77,13 @@ def _made_s(state: State, food: str) -> float:
     return max((state.done[name] for name in steps), default=state.kept[food].at_s)
 
 
+def _contains(state: State, food: str) -> tuple[str, ...]:
+    """The allergens of everything a food was made of, as its label names them."""
+    process = state.plan.process
+    allergens = {a for n in process.ingredients_of(food) for a in process.foods[n].allergens}
+    return tuple(sorted(a.replace("_", " ") for a in allergens - soils().keys()))
+
+
 def shelf_item(bench: Any, food: str) -> ShelfItem | None:
     """What is kept of a food from a bench, or None."""
     state, _ = lessons.bench_state(bench)
@@ -87,7 +94,6 @@ def shelf_item(bench: Any, food: str) -> ShelfItem | None:
     made_at = dt.datetime.fromtimestamp(_made_s(state, food), tz=zone)
     dated = _dated(state, food, made_at)
     against = _stands_against(state, food)
-    allergens = {a for n in state.plan.process.ingredients_of(food) for a in state.plan.process.foods[n].allergens}
     return ShelfItem(
         bench=bench,
         food=food,
@@ -98,7 +104,7 @@ def shelf_item(bench: Any, food: str) -> ShelfItem | None:
         use_by=None if against else dated.use_by,
         discard=dated.discard or bool(against),
         why=tuple(wording.storage_reason(r.rule, r.low, r.high, r.unit, r.section) for r in dated.why),
-        contains=tuple(sorted(a.replace("_", " ") for a in allergens - soils().keys())),
+        contains=_contains(state, food),
         breach=against,
     )
 

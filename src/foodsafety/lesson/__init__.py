@@ -8,7 +8,7 @@ from foodsafety.lesson.handlers import verdict_of, would_breach
 from foodsafety.lesson.plan import PHASES, ControlPoint, Phase, Plan
 from foodsafety.lesson.replay import ReplayedLog, Told, process_from_log
 from foodsafety.lesson.simulate import SLIPS, Slip, rehearse
-from foodsafety.lesson.state import State, is_ready, next_step, opening_state
+from foodsafety.lesson.state import Incident, State, is_ready, next_step, opening_state
 
 __all__ = [
     "PAYLOAD_CHECKS",
@@ -18,6 +18,7 @@ __all__ = [
     "Brick",
     "ControlPoint",
     "Event",
+    "Incident",
     "Phase",
     "Plan",
     "ReplayedLog",

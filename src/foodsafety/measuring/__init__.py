@@ -4,6 +4,7 @@ from foodsafety.measuring.csv_logs import CsvLog, log_of_csv, question_log, read
 from foodsafety.measuring.logs import TemperatureLog, review_log
 from foodsafety.measuring.simulators import (
     DoorOpening,
+    ProbeDisplay,
     ProbeFaults,
     SimulatedCook,
     SimulatedStore,
@@ -37,6 +38,7 @@ __all__ = [
     "CsvLog",
     "DoorOpening",
     "PieceReading",
+    "ProbeDisplay",
     "ProbeFaults",
     "ProbePlacement",
     "SimulatedCook",

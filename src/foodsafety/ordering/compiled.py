@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import reduce
+from operator import or_
 
 from foodsafety.contamination import (
     DRY_VERBS,
@@ -28,6 +30,19 @@ from foodsafety.rules import House
 Soiled = tuple[int, ...]
 
 
+def union(bits: Iterable[int]) -> int:
+    """All the soils of several sets."""
+    return reduce(or_, bits, 0)
+
+
+def washed_off(soiled: Soiled, group: Iterable[int]) -> Soiled:
+    """The soils once every carrier of a group is washed."""
+    state = list(soiled)
+    for m in group:
+        state[m] = 0
+    return tuple(state)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CompiledStep:
     """One step: carriers by index, soils by bit.
@@ -38,21 +53,21 @@ class CompiledStep:
     catch here; ``washed`` what a wash step washes.
     """
 
-    foods: tuple[int, ...]
-    kit: tuple[int, ...]
-    stood: tuple[tuple[int, int], ...]
-    beside: tuple[int, ...]
-    tasted: tuple[int, ...]
-    made: int | None
-    vessels: tuple[int, ...]
-    own: int
-    guarded: tuple[tuple[int, int], ...]
-    washed: tuple[int, ...]
-    cloths: tuple[int, ...]
-    dry: bool
-    wash: bool
-    heat: bool
-    rinse: bool
+    foods: tuple[int, ...] = ()
+    kit: tuple[int, ...] = ()
+    stood: tuple[tuple[int, int], ...] = ()
+    beside: tuple[int, ...] = ()
+    tasted: tuple[int, ...] = ()
+    made: int | None = None
+    vessels: tuple[int, ...] = ()
+    own: int = 0
+    guarded: tuple[tuple[int, int], ...] = ()
+    washed: tuple[int, ...] = ()
+    cloths: tuple[int, ...] = ()
+    dry: bool = False
+    wash: bool = False
+    heat: bool = False
+    rinse: bool = False
 
     @property
     def carriers(self) -> tuple[int, ...]:
@@ -61,6 +76,11 @@ class CompiledStep:
         shelves = (shelf for _, shelf in self.stood)
         every = (*self.foods, *self.kit, *shelves, *self.beside, *self.tasted, *made, *self.washed, *self.cloths)
         return tuple(dict.fromkeys(every))
+
+    @property
+    def guarded_bits(self) -> int:
+        """The soils that some food must not catch here and does not bring itself."""
+        return union(bits & ~self.own for _, bits in self.guarded)
 
 
 class Compiled:
@@ -84,10 +104,7 @@ class Compiled:
         self.before = self._before()
 
     def _mask(self, names: Iterable[str]) -> int:
-        bits = 0
-        for name in names:
-            bits |= self.bit[name]
-        return bits
+        return union(self.bit[name] for name in names)
 
     def _ids(self, names: Iterable[str]) -> tuple[int, ...]:
         return tuple(self.index[name] for name in names)
@@ -125,64 +142,75 @@ class Compiled:
 
     def _guarded(self, i: int) -> tuple[tuple[int, int], ...]:
         """The foods of a step that must not catch which soils there."""
-        rows = []
-        watched = tracked_soils(self.process)
-        for food in self.process.steps[i].foods:
-            bits = 0
-            for name, bit in self.bit.items():
-                for target in self._guards[i].of(name).get(food, ()):
-                    if name not in watched or name in self.process.free_of.get(target, ()):
-                        bits |= bit
-            if bits:
-                rows.append((self.index[food], bits))
-        return tuple(rows)
+        rows = ((self.index[food], self._must_not_catch(i, food)) for food in self.process.steps[i].foods)
+        return tuple((food, bits) for food, bits in rows if bits)
+
+    def _must_not_catch(self, i: int, food: str) -> int:
+        watched, free_of = tracked_soils(self.process), self.process.free_of
+        return union(
+            bit
+            for name, bit in self.bit.items()
+            for target in self._guards[i].of(name).get(food, ())
+            if name not in watched or name in free_of.get(target, ())
+        )
 
     def _compiled(self) -> list[CompiledStep]:
         gloved: frozenset[str] = frozenset()
         rows = []
         for i, step in enumerate(self.process.steps):
-            brought = self._brought[i]
-            dry = step.do in DRY_VERBS
-            eaten = () if dry else mouths(self.process, step)
-            others = [name for name in step_members(self.process, step) if name not in step.foods]
-            lower = [name for _, names in drips(self.process, step) for name in names]
-            aside = (*splashed(self.process, step, brought), *lower, *eaten)
-            rows.append(
-                CompiledStep(
-                    foods=() if dry else self._ids(step.foods),
-                    kit=() if dry else self._ids(others),
-                    stood=tuple((self.index[f], self.index[s]) for f, s in self.process.shelves_left.get(step.id, ())),
-                    beside=() if dry else self._ids(aside),
-                    tasted=self._ids(n for n in (*step.tools, *step.hands) if n not in eaten) if eaten else (),
-                    made=self.index[step.makes] if step.makes and step.makes not in step.foods else None,
-                    vessels=self._ids(heated_with(self.process, step)) if step.do == "heat" else (),
-                    own=self._mask(brought & self.bit.keys()),
-                    guarded=() if dry else self._guarded(i),
-                    washed=self._ids(washed_by(self.process, step, gloved)),
-                    cloths=self._ids(dried_on(self.process, step)),
-                    dry=dry,
-                    wash=step.do in WASHES,
-                    heat=step.do == "heat",
-                    rinse=step.do == "rinse",
-                )
-            )
+            rows.append(self._dry_step(step, gloved) if step.do in DRY_VERBS else self._wet_step(i, step, gloved))
             gloved = now_gloved(gloved, step)
         return rows
+
+    def _dry_step(self, step: Step, gloved: frozenset[str]) -> CompiledStep:
+        """A step that brings nothing together: only what it washes counts."""
+        return CompiledStep(
+            stood=self._stood(step),
+            made=self._made(step),
+            washed=self._ids(washed_by(self.process, step, gloved)),
+            cloths=self._ids(dried_on(self.process, step)),
+            dry=True,
+            wash=step.do in WASHES,
+        )
+
+    def _wet_step(self, i: int, step: Step, gloved: frozenset[str]) -> CompiledStep:
+        process, brought = self.process, self._brought[i]
+        eaten = mouths(process, step)
+        lower = [name for _, names in drips(process, step) for name in names]
+        return CompiledStep(
+            foods=self._ids(step.foods),
+            kit=self._ids(name for name in step_members(process, step) if name not in step.foods),
+            stood=self._stood(step),
+            beside=self._ids((*splashed(process, step, brought), *lower, *eaten)),
+            tasted=self._ids(n for n in (*step.tools, *step.hands) if n not in eaten) if eaten else (),
+            made=self._made(step),
+            vessels=self._ids(heated_with(process, step)) if step.do == "heat" else (),
+            own=self._mask(brought & self.bit.keys()),
+            guarded=self._guarded(i),
+            washed=self._ids(washed_by(process, step, gloved)),
+            cloths=self._ids(dried_on(process, step)),
+            wash=step.do in WASHES,
+            heat=step.do == "heat",
+            rinse=step.do == "rinse",
+        )
+
+    def _stood(self, step: Step) -> tuple[tuple[int, int], ...]:
+        return tuple(
+            (self.index[food], self.index[shelf]) for food, shelf in self.process.shelves_left.get(step.id, ())
+        )
+
+    def _made(self, step: Step) -> int | None:
+        return self.index[step.makes] if step.makes and step.makes not in step.foods else None
 
     def _before(self) -> list[int]:
         """For each step, a mask of the steps that must come first: ``after``, and whatever
         handles the same food earlier in the order written."""
-        masks: list[int] = []
-        at = self.process.step_index
-        steps = self.process.steps
-        mine: list[set[str | None]] = [{*step.foods, step.makes} - {None} for step in steps]
-        for i, step in enumerate(steps):
-            mask = sum(1 << at[name] for name in step.after)
-            for j in range(i):
-                if mine[i] & mine[j]:
-                    mask |= 1 << j
-            masks.append(mask)
-        return masks
+        steps, at = self.process.steps, self.process.step_index
+        handled = [{*step.foods, step.makes} - {None} for step in steps]
+        return [
+            union([*(1 << at[name] for name in step.after), *(1 << j for j in range(i) if handled[i] & handled[j])])
+            for i, step in enumerate(steps)
+        ]
 
     def apply(self, i: int, soiled: Soiled) -> tuple[Soiled, bool]:
         """Soils after step i, and whether a guarded food caught something from a carrier."""
@@ -190,11 +218,7 @@ class Compiled:
         if step.dry:
             return soiled, False
         state = list(soiled)
-        broken = False
-        for food, shelf in step.stood:
-            met = state[food] | state[shelf]
-            broken |= any(m == food and met & ~step.own & ~state[m] & bits for m, bits in step.guarded)
-            state[food] = state[shelf] = met
+        broken = self._lift(step, state) if step.stood else False
         everything = 0
         for m in (*step.foods, *step.kit):
             everything |= state[m]
@@ -207,49 +231,46 @@ class Compiled:
         self._finish(step, state)
         return tuple(state), broken
 
+    def _lift(self, step: CompiledStep, state: list[int]) -> bool:
+        """Each food and what it stood on share their soils; whether a guarded food caught one."""
+        broken = False
+        for food, shelf in step.stood:
+            met = state[food] | state[shelf]
+            broken |= any(m == food and met & ~step.own & ~state[m] & bits for m, bits in step.guarded)
+            state[food] = state[shelf] = met
+        return broken
+
     def _finish(self, step: CompiledStep, state: list[int]) -> None:
-        foods = step.foods
         if step.rinse:
-            for m in foods:
+            for m in step.foods:
                 state[m] &= self.rinse_keeps
         if step.made is not None:
-            for m in foods:
-                state[step.made] |= state[m]
-            foods = (*foods, step.made)
+            state[step.made] |= union(state[m] for m in step.foods)
         if step.heat:
-            for m in (*foods, *step.vessels):
+            made = () if step.made is None else (step.made,)
+            for m in (*step.foods, *made, *step.vessels):
                 state[m] &= self.heat_keeps
 
     def as_written(self, i: int, soiled: Soiled) -> Soiled:
         """Soils after a wash step done just as written."""
         step = self.steps[i]
-        state = list(soiled)
-        for m in step.washed:
-            state[m] = 0
-        if step.cloths:
-            together = (*step.washed, *step.cloths)
-            everything = 0
-            for m in together:
-                everything |= state[m]
-            for m in together:
-                state[m] |= everything
-        return tuple(state)
+        state = washed_off(soiled, step.washed)
+        if not step.cloths:
+            return state
+        dried = {*step.washed, *step.cloths}
+        everything = union(state[m] for m in dried)
+        return tuple(held | everything if m in dried else held for m, held in enumerate(state))
 
     def threatened(self, i: int, soiled: Soiled) -> int:
         """The soils that a food of step i would catch and must not: whatever carries one has to
         be washed first."""
         step = self.steps[i]
-        bits = 0
-        for m, guarded in step.guarded:
-            bits |= guarded & ~step.own & ~soiled[m]
-        return bits
+        return union(guarded & ~step.own & ~soiled[m] for m, guarded in step.guarded)
 
     def worth_washing(self, i: int, soiled: Soiled) -> list[int]:
         """Soiled carriers of a step, but for those its own food would soil again just so."""
         step = self.steps[i]
-        stays = 0
-        for m in (*step.foods, *(m for m in step.kit if m not in self.washable)):
-            stays |= soiled[m]
+        stays = union(soiled[m] for m in (*step.foods, *(m for m in step.kit if m not in self.washable)))
         shelves = (shelf for _, shelf in step.stood if shelf not in step.kit)
         # What a food stood on is washed as it is lifted.
         lifted = [m for m in dict.fromkeys(shelves) if soiled[m] and m in self.washable]

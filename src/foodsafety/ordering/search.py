@@ -9,11 +9,12 @@ from __future__ import annotations
 
 import heapq
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
+from functools import reduce
 from itertools import combinations
 from operator import and_
 
-from foodsafety.ordering.compiled import Compiled, Soiled
+from foodsafety.ordering.compiled import Compiled, Soiled, union, washed_off
 from foodsafety.recipes import Process
 from foodsafety.rules import House
 
@@ -52,6 +53,11 @@ class _Node:
     order: tuple[int, ...]
     washed: tuple[tuple[int, tuple[int, ...]], ...]
 
+    def then(self, i: int, group: tuple[int, ...], after: Soiled) -> _Node:
+        """Step i done, its group washed before it."""
+        washed = (*self.washed, (i, group)) if group else self.washed
+        return _Node(after, (*self.order, i), washed)
+
 
 class _Problem:
     """The choices a search has at each point."""
@@ -74,19 +80,18 @@ class _Problem:
         step = self.compiled.steps[i]
         if fixed and step.wash:
             yield step.washed, self.compiled.as_written(i, soiled)
-            return
-        if step.dry:
+        elif step.dry:
             yield (), soiled
-            return
+        else:
+            yield from self._clean_choices(i, soiled)
+
+    def _clean_choices(self, i: int, soiled: Soiled) -> Iterator[tuple[tuple[int, ...], Soiled]]:
         dirty = self.compiled.worth_washing(i, soiled)
         threat = self.compiled.threatened(i, soiled)
         forced = [m for m in dirty if soiled[m] & threat]
         free = [m for m in dirty if not soiled[m] & threat]
         for group in self._groups(forced, free):
-            state = list(soiled)
-            for m in group:
-                state[m] = 0
-            after, broken = self.compiled.apply(i, tuple(state))
+            after, broken = self.compiled.apply(i, washed_off(soiled, group))
             if not broken:
                 yield group, after
 
@@ -106,18 +111,17 @@ class _Problem:
         step to come must keep them off its food."""
         known = self._relevant.get(done)
         if known is None:
-            guarded, used = 0, [False] * len(self.compiled.names)
-            for i, step in enumerate(self.compiled.steps):
-                if not done >> i & 1:
-                    for m in self.carriers[i]:
-                        used[m] = True
-                    for _, bits in step.guarded:
-                        guarded |= bits & ~step.own
-            matters = [guarded if there else 0 for there in used]
-            for m in self.ends_clean:
-                matters[m] = -1
-            known = self._relevant[done] = tuple(matters)
+            known = self._relevant[done] = self._still_matters(done)
         return known
+
+    def _still_matters(self, done: int) -> Soiled:
+        to_come = [i for i in range(self.total) if not done >> i & 1]
+        guarded = union(self.compiled.steps[i].guarded_bits for i in to_come)
+        used = {m for i in to_come for m in self.carriers[i]}
+        matters = [guarded if m in used else 0 for m in range(len(self.compiled.names))]
+        for m in self.ends_clean:
+            matters[m] = -1
+        return tuple(matters)
 
     def washing_up(self, soiled: Soiled) -> tuple[int, ...]:
         """What is still to be washed when everything is done."""
@@ -126,25 +130,21 @@ class _Problem:
     def least_ahead(self, done: int, soiled: Soiled) -> int:
         """Washes that no order escapes: carriers soiled now that a step to come needs clean, or
         that a step to come soils before another one, which waits for it, needs them clean."""
-        count = 0
-        for m, rows in self.needed_clean.items():
-            held = soiled[m]
-            soiled_now = held and any(held & bits and not done >> i & 1 for i, bits in rows)
-            if soiled_now or any(not (done >> i & 1 or done >> j & 1) for i, j in self.forced[m]):
-                count += 1
-        return count
+        return sum(self._must_be_washed(m, done, soiled[m]) for m in self.needed_clean)
+
+    def _must_be_washed(self, m: int, done: int, held: int) -> bool:
+        if held and any(held & bits and not done >> i & 1 for i, bits in self.needed_clean[m]):
+            return True
+        return any(not (done >> i & 1 or done >> j & 1) for i, j in self.forced[m])
 
     def _clean_users(self) -> dict[int, list[tuple[int, int]]]:
         """For each carrier that can be washed and that no heat clears: the steps that need it clean, of what."""
         vessels = {m for step in self.compiled.steps for m in step.vessels}
         rows: dict[int, list[tuple[int, int]]] = {}
         for i, step in enumerate(self.compiled.steps):
-            bits = 0
-            for _, guarded in step.guarded:
-                bits |= guarded & ~step.own
-            for m in step.kit if bits else ():
+            for m in step.kit if step.guarded_bits else ():
                 if m in self.compiled.washable and m not in vessels:
-                    rows.setdefault(m, []).append((i, bits))
+                    rows.setdefault(m, []).append((i, step.guarded_bits))
         return rows
 
     def _forced(self, m: int) -> list[tuple[int, int]]:
@@ -182,10 +182,7 @@ class _Seen:
         self.count = 0
 
     def _packed(self, soiled: Soiled) -> int:
-        packed = 0
-        for bits in soiled:
-            packed = packed << self.width | bits
-        return packed
+        return reduce(lambda packed, bits: packed << self.width | bits, soiled, 0)
 
     def is_new(self, done: int, soiled: Soiled, cost: int) -> bool:
         """True if nothing met so far is as good; then it is met."""
@@ -204,6 +201,11 @@ class _Seen:
         return (cost, self._packed(soiled)) in self.rows[done]
 
 
+_Entry = tuple[int, int, int, int, int, _Node]
+"""In the queue: cost so far and the least that must still come; deeper first among equals, then the
+order as written, so that ties read naturally; the cost, the steps done, and the node."""
+
+
 @dataclass(slots=True)
 class _Search:
     """A uniform-cost search that can be stopped: ``bound`` is then what is proven."""
@@ -214,46 +216,58 @@ class _Search:
     stop: ShouldStop | None = None
     progress: SearchProgress | None = None
     bound: int = 0
+    met: int = 0
+    queue: list[_Entry] = field(default_factory=list)
 
     def run(self) -> WashPlan | None:
         """The cheapest clean run, or None if more than ``limit`` states would have to be looked at."""
         problem, total = self.problem, self.problem.total
-        counter = 0
-        # Cost so far and the least that must still come; deeper first among equals, then the
-        # order as written: ties read naturally.
-        queue: list[tuple[int, int, int, int, int, _Node]] = [(0, 0, 0, 0, 0, _Node(problem.compiled.start, (), ()))]
+        start = problem.compiled.start
         seen = _Seen(max(problem.compiled.bit.values(), default=0).bit_length())
-        seen.is_new(0, problem.compiled.start, 0)
-        while queue:
-            least, _, _, cost, done, node = heapq.heappop(queue)
-            if least > self.bound:
-                self.bound = least
-                if self.progress:
-                    self.progress(least)
+        seen.is_new(0, start, 0)
+        self.queue = [(0, 0, 0, 0, 0, _Node(start, (), ()))]
+        while self.queue:
+            least, _, _, cost, done, node = heapq.heappop(self.queue)
+            self._proven(least)
+            if done >= 1 << total:
+                return _plan(problem, node, cost, bound=cost)
             if len(node.order) == total:
-                if done >= 1 << total:
-                    return _plan(problem, node, cost, bound=cost)
-                up = cost + len(problem.washing_up(node.soiled))
-                heapq.heappush(queue, (up, -total - 1, counter, up, done | 1 << total, node))
-                continue
-            if not seen.still_best(done, node.soiled, cost):
-                continue
-            if seen.count > self.limit or (self.stop and self.stop()):
-                return None
-            for i in _open_steps(problem, done, node.soiled, fixed=self.fixed):
-                after_mask = done | 1 << i
-                matters = problem.relevant(after_mask)
-                for group, left in problem.choices(i, node.soiled, fixed=self.fixed):
-                    after = tuple(map(and_, left, matters))
-                    price = cost + len(group)
-                    if not seen.is_new(after_mask, after, price):
-                        continue
-                    counter += 1
-                    ahead = 0 if self.fixed else problem.least_ahead(after_mask, after)
-                    washed = (*node.washed, (i, group)) if group else node.washed
-                    step = _Node(after, (*node.order, i), washed)
-                    heapq.heappush(queue, (price + ahead, -len(step.order), counter, price, after_mask, step))
+                self._wash_up(cost, done, node)
+            elif seen.still_best(done, node.soiled, cost):
+                if seen.count > self.limit or (self.stop and self.stop()):
+                    return None
+                self._grow(cost, done, node, seen)
         return _hopeless(problem, proven=problem.exact)
+
+    def _proven(self, least: int) -> None:
+        if least > self.bound:
+            self.bound = least
+            if self.progress:
+                self.progress(least)
+
+    def _wash_up(self, cost: int, done: int, node: _Node) -> None:
+        """Everything is done: what must end clean is washed, and the run waits its turn again."""
+        total = self.problem.total
+        up = cost + len(self.problem.washing_up(node.soiled))
+        heapq.heappush(self.queue, (up, -total - 1, self.met, up, done | 1 << total, node))
+
+    def _grow(self, cost: int, done: int, node: _Node, seen: _Seen) -> None:
+        for mask, price, after in _next_nodes(self.problem, done, cost, node, fixed=self.fixed):
+            if seen.is_new(mask, after.soiled, price):
+                self.met += 1
+                ahead = 0 if self.fixed else self.problem.least_ahead(mask, after.soiled)
+                heapq.heappush(self.queue, (price + ahead, -len(after.order), self.met, price, mask, after))
+
+
+def _next_nodes(
+    problem: _Problem, done: int, cost: int, node: _Node, *, fixed: bool
+) -> Iterator[tuple[int, int, _Node]]:
+    """Every way on from a node: the steps then done, the washes so far, and the node after."""
+    for i in _open_steps(problem, done, node.soiled, fixed=fixed):
+        mask = done | 1 << i
+        matters = problem.relevant(mask)
+        for group, left in problem.choices(i, node.soiled, fixed=fixed):
+            yield mask, cost + len(group), node.then(i, group, tuple(map(and_, left, matters)))
 
 
 def _open_steps(problem: _Problem, done: int, soiled: Soiled, *, fixed: bool) -> list[int]:
@@ -270,46 +284,49 @@ def _hopeless(problem: _Problem, *, proven: bool) -> WashPlan:
     return WashPlan(order=order, washes=None, wash_before=(), proven=proven)
 
 
+_Row = tuple[int, int, int, int, _Node]
+"""In the narrow search: cost and the least ahead, carriers soiled, cost, the steps done, the node."""
+
+
 def _narrow(problem: _Problem, *, fixed: bool, bound: int) -> WashPlan:
     """The best run among the most promising at each step, fewer of them the longer the process:
     for when the search is too large."""
     width = max(2, NARROW * 25 // max(25, problem.total) // (1 + problem.total // 150))
-    rows = [(0, 0, 0, 0, _Node(problem.compiled.start, (), ()))]
+    rows: list[_Row] = [(0, 0, 0, 0, _Node(problem.compiled.start, (), ()))]
     for _ in range(problem.total):
-        nexts: dict[tuple[int, Soiled], tuple[int, int, int, int, _Node]] = {}
-        for _, _, cost, done, node in rows:
-            for i in _open_steps(problem, done, node.soiled, fixed=fixed):
-                after_mask = done | 1 << i
-                matters = problem.relevant(after_mask)
-                for group, left in problem.choices(i, node.soiled, fixed=fixed):
-                    after = tuple(map(and_, left, matters))
-                    price = cost + len(group)
-                    ahead = 0 if fixed else problem.least_ahead(after_mask, after)
-                    washed = (*node.washed, (i, group)) if group else node.washed
-                    row = (price + ahead, sum(map(bool, after)), price, after_mask)
-                    known = nexts.get((after_mask, after))
-                    if known is None or row < known[:4]:
-                        nexts[after_mask, after] = (*row, _Node(after, (*node.order, i), washed))
+        nexts = _best_of_each_state(problem, rows, fixed=fixed)
         if not nexts:
             return _scrubbed(problem, fixed=fixed, bound=bound)
-        rows = sorted(nexts.values(), key=lambda row: (*row[:2], row[4].order))[:width]
+        rows = sorted(nexts, key=lambda row: (*row[:2], row[4].order))[:width]
     ended = [(row[2] + len(problem.washing_up(row[4].soiled)), row[4]) for row in rows]
     cost, node = min(ended, key=lambda row: (row[0], row[1].order))
     return _plan(problem, node, cost, bound=bound)
 
 
+def _best_of_each_state(problem: _Problem, rows: list[_Row], *, fixed: bool) -> list[_Row]:
+    """One step on from every row; of those that reach the same state only the best."""
+    best: dict[tuple[int, Soiled], _Row] = {}
+    for _, _, cost, done, node in rows:
+        for mask, price, after in _next_nodes(problem, done, cost, node, fixed=fixed):
+            ahead = 0 if fixed else problem.least_ahead(mask, after.soiled)
+            row = (price + ahead, sum(map(bool, after.soiled)), price, mask, after)
+            known = best.get((mask, after.soiled))
+            if known is None or row[:4] < known[:4]:
+                best[mask, after.soiled] = row
+    return [*best.values()]
+
+
 def _scrubbed(problem: _Problem, *, fixed: bool, bound: int) -> WashPlan:
     """The order as written with everything soiled washed before every step: if that is not clean,
     nothing is."""
-    node, done, cost = _Node(problem.compiled.start, (), ()), 0, 0
+    node, cost = _Node(problem.compiled.start, (), ()), 0
     for i in range(problem.total):
         washes = [*problem.choices(i, node.soiled, fixed=fixed)]
         if not washes:
             return _hopeless(problem, proven=fixed and problem.exact)
         group, after = washes[-1]
-        done |= 1 << i
         cost += len(group)
-        node = _Node(after, (*node.order, i), (*node.washed, (i, group)) if group else node.washed)
+        node = node.then(i, group, after)
     return _plan(problem, node, cost, bound=bound)
 
 

@@ -3,7 +3,7 @@
 from foodsafety.review.cautions import caution_rules, find_cautions
 from foodsafety.review.costs import PRICE_UNITS, Price, PriceUnit, RecipeCost, bulk_saving, recipe_cost
 from foodsafety.review.eaters import NotFor, eater_groups, not_for
-from foodsafety.review.read_through import HEAT_SOURCES, KitNeed, review_recipe
+from foodsafety.review.read_through import HEAT_SOURCES, KitNeed, RecipeReview, review_recipe
 
 __all__ = [
     "HEAT_SOURCES",
@@ -13,6 +13,7 @@ __all__ = [
     "Price",
     "PriceUnit",
     "RecipeCost",
+    "RecipeReview",
     "bulk_saving",
     "caution_rules",
     "eater_groups",
