@@ -1,9 +1,9 @@
-"""Orders and mends as one optimum: which steps, hands and tools, with how few changes.
+"""Orders and repairs as one optimum: which steps, hands and tools, with how few changes.
 
 A constraint model (OR-tools CP-SAT) of the same contacts that ``compiled`` runs forward. Each
 carrier runs through the steps that use it in a circuit; a soil it holds after one step it holds
 before the next, unless it is washed in between. Every soil variable is only pushed upward, so a
-plan that the model calls clean is clean; ``washes`` and ``mends`` run it again to be sure.
+plan that the model calls clean is clean; ``search`` and ``repairs`` run it again to be sure.
 """
 
 from __future__ import annotations
@@ -107,25 +107,30 @@ class OrderModel:
     # --- order and time ------------------------------------------------------------------------
 
     def _times(self) -> None:
-        model, n = self.model, len(self.used)
-        fixed = not self.freedom.moves
+        n = len(self.used)
         for place, i in enumerate(self.used):
-            self.rank[i] = place if fixed else model.new_int_var(0, n - 1, f"rank{i}")
+            self.rank[i] = self.model.new_int_var(0, n - 1, f"rank{i}") if self.freedom.moves else place
         if self.freedom.within_s is not None:
-            limit = int(self.freedom.within_s)
+            self._within(int(self.freedom.within_s))
+        if self.freedom.moves:
             for i in self.used:
-                self.start[i] = model.new_int_var(0, limit, f"start{i}")
-                model.add(self.start[i] + int(self.compiled.process.steps[i].planned_s) <= limit)
-        if fixed:
-            return
+                self.moved[i] = self.model.new_bool_var(f"moved{i}")
+            for b, j in enumerate(self.used):
+                for i in self.used[:b]:
+                    self._in_written_order(i, j)
+
+    def _within(self, limit_s: int) -> None:
         for i in self.used:
-            self.moved[i] = model.new_bool_var(f"moved{i}")
-        for b, j in enumerate(self.used):
-            for i in self.used[:b]:
-                if self._must(i, j):
-                    self._follows(i, j, waits=True)
-                elif "move" in self.weights:
-                    model.add(self.rank[i] < self.rank[j]).only_enforce_if(~self.moved[i], ~self.moved[j])
+            self.start[i] = self.model.new_int_var(0, limit_s, f"start{i}")
+            self.model.add(self.start[i] + int(self.compiled.process.steps[i].planned_s) <= limit_s)
+
+    def _in_written_order(self, i: int, j: int) -> None:
+        """Step i before j where it must; else as long as neither counts as moved."""
+        if self._must(i, j):
+            self._follows(i, j, waits=True)
+        elif "move" in self.weights:
+            unmoved = (~self.moved[i], ~self.moved[j])
+            self.model.add(self.rank[i] < self.rank[j]).only_enforce_if(*unmoved)
 
     def _must(self, i: int, j: int) -> bool:
         return bool(self.compiled.before[j] >> i & 1)
@@ -181,20 +186,18 @@ class OrderModel:
         self._node(i, m, -1 - m, use)
 
     def _with_handover(self, i: int, m: int) -> None:
-        step = self.compiled.steps[i]
+        """A step is done by whoever is written or by somebody who is not at it yet."""
+        kit = self.compiled.steps[i].kit
         others = [self.compiled.index[name] for name in self.compiled.process.people]
-        rows = []
-        for other in others:
-            if other in step.kit:
-                continue
+        free = [other for other in others if other not in kit]
+        for other in free:
             self.hand_to[i, m, other] = self.model.new_bool_var(f"hand{i}:{m}>{other}")
-            rows.append(self.hand_to[i, m, other])
             self._node(i, m, other, self.hand_to[i, m, other])
-        if not rows:
+        if not free:
             self._node(i, m, m, None)
             return
         stays = self.model.new_bool_var(f"stay{i}:{m}")
-        self.model.add_exactly_one([stays, *rows])
+        self.model.add_exactly_one([stays, *(self.hand_to[i, m, other] for other in free)])
         self._node(i, m, m, stays)
 
     # --- contacts ---------------------------------------------------------------------------------
@@ -206,25 +209,35 @@ class OrderModel:
             return
         for b in self.bits:
             self.mix[i, b] = self.model.new_bool_var(f"mix{i}:{b}")
-        touching = [row for m in (*step.foods, *step.kit) for row in self.slot[i, m]]
-        foods = set(step.foods)
-        for row in touching:
-            clean = self._washed_before(row, i, row.carrier not in foods)
-            for b in self.bits:
-                met = [row.before[b]] if clean is None else [row.before[b], ~clean]
-                self._if([*met, *self._there(row)], self.mix[i, b])
-                if not self._ends(i, row.carrier, b):
-                    self._if([self.mix[i, b], *self._there(row)], row.after[b])
+        for m in (*step.foods, *step.kit):
+            for row in self.slot[i, m]:
+                self._touches(i, row)
         for m in (*step.beside, *step.tasted, *(() if step.made is None else (step.made,))):
             for row in self.slot[i, m]:
-                for b in self.bits:
-                    self._if([row.before[b]], row.after[b])
-                    if m in step.beside or (m == step.made and not self._ends(i, m, b)):
-                        self._if([self.mix[i, b]], row.after[b])
-                    if m in step.tasted and b & self.compiled.person:
-                        self.model.add(row.after[b] == 1)
+                self._catches(i, m, row)
         self._stood(i)
         self._guards(i)
+
+    def _touches(self, i: int, row: _Node) -> None:
+        """What touches at a step brings its soils into the mix, unless it is washed, and takes the mix along."""
+        clean = self._washed_before(row, i, row.carrier not in self.compiled.steps[i].foods)
+        for b in self.bits:
+            self._if([*self._dirty(row, b, clean), *self._there(row)], self.mix[i, b])
+            if not self._ends(i, row.carrier, b):
+                self._if([self.mix[i, b], *self._there(row)], row.after[b])
+
+    def _catches(self, i: int, m: int, row: _Node) -> None:
+        """What stands beside, is made, or goes back into the bowl keeps its soils and may catch more."""
+        step = self.compiled.steps[i]
+        for b in self.bits:
+            self._if([row.before[b]], row.after[b])
+            if m in step.beside or (m == step.made and not self._ends(i, m, b)):
+                self._if([self.mix[i, b]], row.after[b])
+            if m in step.tasted and b & self.compiled.person:
+                self.model.add(row.after[b] == 1)
+
+    def _dirty(self, row: _Node, b: int, clean: Any) -> list[Any]:
+        return [row.before[b]] if clean is None else [row.before[b], ~clean]
 
     def _stood(self, i: int) -> None:
         """A food brings along what was on its shelf, and leaves there what was on itself."""
@@ -234,7 +247,7 @@ class OrderModel:
                 known = (row.carrier, i) in self.wash
                 clean = self.wash[row.carrier, i] if known else self._washed_before(row, i, True)
                 for b in self.bits:
-                    met = [row.before[b]] if clean is None else [row.before[b], ~clean]
+                    met = self._dirty(row, b, clean)
                     self._if(met, self.mix[i, b])
                     self._if(met, row.after[b])
                     for own in self.slot[i, food]:
@@ -265,10 +278,7 @@ class OrderModel:
                             self._if([row.before[b]], other.after[b])
 
     def _guards(self, i: int) -> None:
-        step = self.compiled.steps[i]
-        bits = 0
-        for _, row in step.guarded:
-            bits |= row & ~step.own
+        bits = self.compiled.steps[i].guarded_bits
         if not bits:
             return
         self.breach[i] = self.model.new_bool_var(f"breach{i}")
@@ -286,27 +296,14 @@ class OrderModel:
 
     def _runs_through(self, carrier: int, nodes: list[_Node]) -> None:
         own = carrier if carrier >= 0 else None
-        start = self.compiled.start[own] if own is not None else 0
         waits = own is None or not self._is_person(own)
-        arcs: list[tuple[int, int, Any]] = []
         none = self.model.new_bool_var("")
-        arcs.append((0, 0, none))
+        arcs: list[tuple[int, int, Any]] = [(0, 0, none)]
         for a, first in enumerate(nodes, start=1):
-            opens = self.model.new_bool_var("")
-            arcs.append((0, a, opens))
-            arcs.append((a, 0, self.model.new_bool_var("")))
-            for b in self.bits:
-                if start & b:
-                    self.model.add_implication(opens, first.before[b])
-            if first.there is not None:
-                arcs.append((a, a, ~first.there))
+            arcs += self._ends_of_way(a, first, self.compiled.start[own] if own is not None else 0)
             for z, then in enumerate(nodes, start=1):
                 if a != z and self._may_follow(first, then, nodes):
-                    arc = self.model.new_bool_var("")
-                    arcs.append((a, z, arc))
-                    self._follows(first.step, then.step, waits=waits, given=arc)
-                    for b in self.bits:
-                        self._if([arc, first.after[b]], then.before[b])
+                    arcs.append((a, z, self._way_on(first, then, waits=waits)))
         if all(node.there is not None for node in nodes):
             for node in nodes:
                 self.model.add_implication(none, ~node.there)
@@ -314,18 +311,32 @@ class OrderModel:
             self.model.add(none == 0)
         self.model.add_circuit(arcs)
 
+    def _ends_of_way(self, a: int, node: _Node, start: int) -> list[tuple[int, int, Any]]:
+        """A carrier's way may begin here, with the soils it starts with, end here, or pass by."""
+        opens = self.model.new_bool_var("")
+        for b in self.bits:
+            if start & b:
+                self.model.add_implication(opens, node.before[b])
+        passes = [] if node.there is None else [(a, a, ~node.there)]
+        return [(0, a, opens), (a, 0, self.model.new_bool_var("")), *passes]
+
+    def _way_on(self, first: _Node, then: _Node, *, waits: bool) -> Any:
+        """From one step straight to another: what it held after the one it holds before the other."""
+        arc = self.model.new_bool_var("")
+        self._follows(first.step, then.step, waits=waits, given=arc)
+        for b in self.bits:
+            self._if([arc, first.after[b]], then.before[b])
+        return arc
+
     def _may_follow(self, first: _Node, then: _Node, nodes: list[_Node]) -> bool:
         i, j = first.step, then.step
         if self._must(j, i) or (not self.freedom.moves and self.rank[j] <= self.rank[i]):
             return False
-        for row in nodes:
-            if row.there is not None or row.step in (i, j):
-                continue
-            k = row.step
-            between = (self._must(i, k) and self._must(k, j)) if self.freedom.moves else i < k < j
-            if between:
-                return False
-        return True
+        always = [row.step for row in nodes if row.there is None and row.step not in (i, j)]
+        return not any(self._between(i, k, j) for k in always)
+
+    def _between(self, i: int, k: int, j: int) -> bool:
+        return (self._must(i, k) and self._must(k, j)) if self.freedom.moves else i < k < j
 
     # --- the goal -----------------------------------------------------------------------------------
 
