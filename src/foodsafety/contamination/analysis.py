@@ -310,53 +310,59 @@ def analyse(process: Process, house: House | None = None) -> Analysis:
     """Every contamination that reaches a plate, in the order of the steps as written, and every
     one that a later step ends."""
     house = house or House()
-    surfaces: Surfaces = opening_surfaces(process, people=process.people, unwashed=house.arrive == "unwashed")
-    ahead = fates(process)
-    cooked: frozenset[str] = frozenset()
-    gloved: frozenset[str] = frozenset()
-    found: list[Finding] = []
-    cleared: dict[tuple[str, str, str], Cleared] = {}
-    held_at: dict[str, Surfaces] = {}
-    for food in process.foods.values():
-        for name in sorted(food.soils):
-            if not ahead[0].of(name).get(food.id):  # some of it may reach a plate another way
-                _note_cleared(process, cleared, 0, name, food.id, "", (food.id,))
-    for i, step in enumerate(process.steps):
-        found.extend(_tasted(process, surfaces, step))
-        surfaces, catches = do_step(surfaces, process, step, gloved)
-        held_at[step.id] = surfaces
-        if catches:
-            found.extend(transfer_findings(process, step, ahead[i], catches, cooked, gloved))
-        for catch in catches:
-            if catch.food not in ahead[i].of(catch.soil):
-                _note_cleared(process, cleared, i, catch.soil, catch.food, step.id, catch.path)
-        gloved = now_gloved(gloved, step)
-        if step.do == "heat":
-            cooked |= frozenset((*step.foods, step.makes) if step.makes else step.foods)
-    found.extend(_served_raw(process))
-    found.extend(_rinsed_raw(process))
-    found.extend(_boards_apart(process, house, held_at))
-    found.extend(_bare_hands(process, house))
+    walk = _Walk(process, house)
+    found = [
+        *walk.found,
+        *_served_raw(process),
+        *_rinsed_raw(process),
+        *_boards_apart(process, house, walk.held_at),
+        *_bare_hands(process, house),
+    ]
     if not process.serve and not any(step.do == "serve" for step in process.steps):
         found.append(Finding(rule="nothing-served", step=process.steps[-1].id))
     order = process.step_index
     unique = {finding.key: finding for finding in reversed(found)}
     rows = sorted(unique.values(), key=lambda f: (order[f.step], f.soil, f.food))
-    return Analysis(findings=tuple(_explained(process, row) for row in rows), cleared=tuple(cleared.values()))
+    return Analysis(findings=tuple(_explained(process, row) for row in rows), cleared=tuple(walk.cleared.values()))
 
 
-def _note_cleared(
-    process: Process,
-    cleared: dict[tuple[str, str, str], Cleared],
-    start: int,
-    name: str,
-    food: str,
-    step: str,
-    path: tuple[str, ...],
-) -> None:
-    by = _ended_by(process, start, food, _verbs_that_end(name))
-    if by:
-        cleared.setdefault((name, food, step), Cleared(soil=name, food=food, step=step, by=by, path=path))
+class _Walk:
+    """The steps done one after another: what is found on the way, what is cleared, and what every
+    carrier holds after each step."""
+
+    def __init__(self, process: Process, house: House) -> None:
+        self.process = process
+        self.fates = fates(process)
+        self.surfaces: Surfaces = opening_surfaces(process, people=process.people, unwashed=house.arrive == "unwashed")
+        self.cooked: frozenset[str] = frozenset()
+        self.gloved: frozenset[str] = frozenset()
+        self.found: list[Finding] = []
+        self.cleared: dict[tuple[str, str, str], Cleared] = {}
+        self.held_at: dict[str, Surfaces] = {}
+        for food in process.foods.values():
+            for name in sorted(food.soils):
+                if not self.fates[0].of(name).get(food.id):  # some of it may reach a plate another way
+                    self._note_cleared(0, name, food.id, "", (food.id,))
+        for i, step in enumerate(process.steps):
+            self._do(i, step)
+
+    def _do(self, i: int, step: Step) -> None:
+        self.found.extend(_tasted(self.process, self.surfaces, step))
+        self.surfaces, catches = do_step(self.surfaces, self.process, step, self.gloved)
+        self.held_at[step.id] = self.surfaces
+        if catches:
+            self.found.extend(transfer_findings(self.process, step, self.fates[i], catches, self.cooked, self.gloved))
+        for catch in catches:
+            if catch.food not in self.fates[i].of(catch.soil):
+                self._note_cleared(i, catch.soil, catch.food, step.id, catch.path)
+        self.gloved = now_gloved(self.gloved, step)
+        if step.do == "heat":
+            self.cooked |= frozenset((*step.foods, step.makes) if step.makes else step.foods)
+
+    def _note_cleared(self, start: int, name: str, food: str, step: str, path: tuple[str, ...]) -> None:
+        by = _ended_by(self.process, start, food, _verbs_that_end(name))
+        if by:
+            self.cleared.setdefault((name, food, step), Cleared(soil=name, food=food, step=step, by=by, path=path))
 
 
 def find_contamination(process: Process, house: House | None = None) -> tuple[Finding, ...]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from foodsafety.foods import carrier_kinds, cloth_kinds
@@ -36,25 +36,25 @@ def _renamed(process: Process, names: dict[str, str], prefix: str) -> Process:
     def new(name: str) -> str:
         return names.get(name, name)
 
-    steps = tuple(
-        replace(
-            step,
-            id=f"{prefix}{step.id}",
-            foods=tuple(map(new, step.foods)),
-            tools=tuple(map(new, step.tools)),
-            hands=tuple(map(new, step.hands)),
-            makes=new(step.makes) if step.makes else None,
-            after=tuple(f"{prefix}{name}" for name in step.after),
-        )
-        for step in process.steps
-    )
     return Process(
         foods={new(name): replace(food, id=new(name)) for name, food in process.foods.items()},
         tools={new(name): replace(tool, id=new(name)) for name, tool in process.tools.items()},
         people=tuple(map(new, process.people)),
-        steps=steps,
+        steps=tuple(_renamed_step(step, new, prefix) for step in process.steps),
         serve=tuple(map(new, process.serve)),
         free_of={new(name): tags for name, tags in process.free_of.items()},
+    )
+
+
+def _renamed_step(step: Step, new: Callable[[str], str], prefix: str) -> Step:
+    return replace(
+        step,
+        id=f"{prefix}{step.id}",
+        foods=tuple(map(new, step.foods)),
+        tools=tuple(map(new, step.tools)),
+        hands=tuple(map(new, step.hands)),
+        makes=new(step.makes) if step.makes else None,
+        after=tuple(f"{prefix}{name}" for name in step.after),
     )
 
 

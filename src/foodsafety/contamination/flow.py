@@ -133,21 +133,27 @@ def _moments(process: Process, house: House) -> list[_Moment]:
     rows = []
     for step in process.steps:
         after, _ = do_step(surfaces, process, step, gloved)
-        if step.do in DRY_VERBS:
-            touched = (*step.hands, *step.tools)
-            during = after
-        else:
-            touched = step_members(process, step)
-            splash = splashed(process, step, soil_names(surfaces, step.foods)) if step.do == "rinse" else ()
-            shelves = (shelf for _, shelf in process.shelves_left.get(step.id, ()))
-            lower = (name for _, names in drips(process, step) for name in names)
-            touched = (*touched, *shelves, *splash, *lower)
-            plain = Step(id=step.id, do="part_cook", foods=step.foods, tools=step.tools, hands=step.hands)
-            during, _ = do_step(surfaces, process, plain)
+        dry = step.do in DRY_VERBS
+        during = after if dry else _while_touching(process, step, surfaces)
+        touched = (*step.hands, *step.tools) if dry else _all_reached(process, step, surfaces)
         rows.append(_Moment(surfaces, during, after, tuple(dict.fromkeys(touched))))
         surfaces = after
         gloved = now_gloved(gloved, step)
     return rows
+
+
+def _while_touching(process: Process, step: Step, surfaces: Surfaces) -> Surfaces:
+    """The soils while everything touches, before a wash or a heat ends any."""
+    plain = Step(id=step.id, do="part_cook", foods=step.foods, tools=step.tools, hands=step.hands)
+    return do_step(surfaces, process, plain)[0]
+
+
+def _all_reached(process: Process, step: Step, surfaces: Surfaces) -> tuple[str, ...]:
+    """What touches at a step, what it was lifted from, and what gets splashed or dripped on."""
+    splash = splashed(process, step, soil_names(surfaces, step.foods)) if step.do == "rinse" else ()
+    shelves = (shelf for _, shelf in process.shelves_left.get(step.id, ()))
+    lower = (name for _, names in drips(process, step) for name in names)
+    return (*step_members(process, step), *shelves, *splash, *lower)
 
 
 def _food_lanes(process: Process) -> dict[str, str]:
@@ -226,22 +232,24 @@ def _lanes(
     lanes = []
     for lane, names in members.items():
         here = sorted(i for name in names for i in touches.get(name, ()))
-        if worth.isdisjoint(names) or not here:
-            continue
-        kit = lane not in process.food_ids
-        lanes.append(
-            Lane(
-                id=lane,
-                group=_group(process, lane, names),
-                names=tuple(names),
-                first=-1 if kit or lane in process.foods else here[0],
-                last=len(moments) if kit or set(names) & set(process.serve) else here[-1],
-                made={name: made[name] for name in names if name in made},
-            )
-        )
+        if here and not worth.isdisjoint(names):
+            lanes.append(_lane(process, lane, names, here, made))
     order: dict[LaneGroup, int] = {"raw": 0, "kit": 1, "ready": 2}
     lanes.sort(key=lambda row: (order[row.group], _rank(process, moments, row)))
     return _joined(process, lanes, touches, moments) if len(lanes) > MOST_LANES else lanes
+
+
+def _lane(process: Process, lane: str, names: Sequence[str], here: Sequence[int], made: Mapping[str, int]) -> Lane:
+    """One lane over the steps ``here`` it is part of: kit is there throughout, and what is served to the end."""
+    kit = lane not in process.food_ids
+    return Lane(
+        id=lane,
+        group=_group(process, lane, names),
+        names=tuple(names),
+        first=-1 if kit or lane in process.foods else here[0],
+        last=len(process.steps) if kit or set(names) & set(process.serve) else here[-1],
+        made={name: made[name] for name in names if name in made},
+    )
 
 
 def _joined(
@@ -342,30 +350,27 @@ def flow_of(process: Process, house: House | None = None) -> Flow:
     analysis = analyse(process, house)
     touches = _touches(process, moments)
     lanes = _lanes(process, moments, touches, _worth_a_lane(process, moments, touches, analysis))
-    drawn = {name: lane.id for lane in lanes for name in lane.names}
-    bands: list[Band] = []
-    marks: list[Mark] = []
-    for lane in lanes:
-        some, ends = _bands(process, lane, moments, touches)
-        bands.extend(some)
-        marks.extend(ends)
-    contacts = []
-    for i, (step, moment) in enumerate(zip(process.steps, moments, strict=True)):
-        rows: dict[str, set[str]] = {}
-        touched = (*moment.touched, *((step.makes,) if step.makes else ()))
-        for name in touched:
-            if name in drawn:
-                rows.setdefault(drawn[name], set()).update(moment.during.get(name, ()))
-        folded = tuple(name for name in touched if name not in drawn)
-        members = tuple((lane.id, tuple(sorted(rows[lane.id]))) for lane in lanes if lane.id in rows)
-        contacts.append(Contact(step=i, members=members, folded=folded))
+    drawn = [_bands(process, lane, moments, touches) for lane in lanes]
     served = {name: i for i, step in enumerate(process.steps) if step.do == "serve" for name in step.foods}
     return Flow(
         process=process,
         lanes=tuple(lanes),
-        contacts=tuple(contacts),
-        bands=tuple(bands),
-        marks=tuple(marks),
+        contacts=tuple(_contact(process, i, moment, lanes) for i, moment in enumerate(moments)),
+        bands=tuple(band for bands, _ in drawn for band in bands),
+        marks=tuple(mark for _, marks in drawn for mark in marks),
         analysis=analysis,
         served=served | {name: len(process.steps) - 1 for name in process.serve if name not in served},
     )
+
+
+def _contact(process: Process, i: int, moment: _Moment, lanes: Sequence[Lane]) -> Contact:
+    """What touches at a step: the lanes with the soils they hold then, and what has no lane."""
+    lane_of = {name: lane.id for lane in lanes for name in lane.names}
+    makes = process.steps[i].makes
+    touched = (*moment.touched, *((makes,) if makes else ()))
+    held: dict[str, set[str]] = {}
+    for name in touched:
+        if name in lane_of:
+            held.setdefault(lane_of[name], set()).update(moment.during.get(name, ()))
+    members = tuple((lane.id, tuple(sorted(held[lane.id]))) for lane in lanes if lane.id in held)
+    return Contact(step=i, members=members, folded=tuple(name for name in touched if name not in lane_of))

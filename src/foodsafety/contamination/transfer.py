@@ -232,6 +232,11 @@ def do_step(
         surfaces, _ = touch_all(surfaces, (shelf,), step.id, only_to=lower)
     for mouth in mouths(process, step):
         surfaces, _ = touch_all(surfaces, (mouth,), step.id, only_to=(*step.tools, *step.hands))
+    return _ended(surfaces, process, step), tuple(catches)
+
+
+def _ended(surfaces: Surfaces, process: Process, step: Step) -> Surfaces:
+    """What a rinse leaves, what a made food takes over, what heat leaves."""
     if step.do == "rinse":
         rinsed = [name for name in soil_names(surfaces, step.foods) if not _ends(name)[1]]
         surfaces = clear_carriers(surfaces, step.foods, keep=rinsed)
@@ -239,7 +244,7 @@ def do_step(
     if step.do == "heat":
         foods = (*step.foods, step.makes) if step.makes else step.foods
         surfaces = _heat(surfaces, (*foods, *heated_with(process, step)))
-    return surfaces, tuple(catches)
+    return surfaces
 
 
 def _transfers(process: Process, surfaces: Surfaces, caught: Iterable[tuple[str, str, str]]) -> Iterator[Transfer]:

@@ -1,6 +1,6 @@
 """The order that needs the fewest washes, and the smallest repairs of a process, each proven or with its bound."""
 
-from foodsafety.ordering.allergen_run import AllergenRun, allergen_run
+from foodsafety.ordering.allergen_free import AllergenRun, allergen_run
 from foodsafety.ordering.compiled import Compiled
 from foodsafety.ordering.constraint_model import Freedom, OrderModel
 from foodsafety.ordering.reordering import in_best_order, reordered, washes_needed
