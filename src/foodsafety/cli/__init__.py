@@ -54,10 +54,14 @@ def main(argv: list[str] | None = None) -> int:
             raise CoreError("topic", "not_one_of", value=" ".join(words), allowed=TOPICS)
         answer = _run(words[0])(an_object(_read_input()))
     except CoreError as wrong:
-        line = json.dumps({"error": {"field": wrong.field, "message": wrong.detail}})
-        print(line)
-        print(line, file=sys.stderr)
-        return 2
+        return _refuse(wrong)
     json.dump(answer, sys.stdout)
     print()
     return 0
+
+
+def _refuse(wrong: CoreError) -> int:
+    line = json.dumps({"error": {"field": wrong.field, "message": wrong.detail}})
+    print(line)
+    print(line, file=sys.stderr)
+    return 2

@@ -59,8 +59,7 @@ def _best(process: Process, house: House) -> dict[str, Any]:
 
 def run(data: Mapping[str, Any]) -> dict[str, Any]:
     """Topic ``analyse``."""
-    process = process_from(data)
-    code = asked_profile(data).id if data.get("code") is not None else MODEL_CODE
+    process, code = process_from(data), _code(data)
     house = house_from(an_object(data.get("house") or {}))
     words = _spelled(data)
     found = analyse(process, house)
@@ -70,3 +69,8 @@ def run(data: Mapping[str, Any]) -> dict[str, Any]:
         "washes": washes_as_written(process, house).washes,
         "best": _best(process, house),
     }
+
+
+def _code(data: Mapping[str, Any]) -> str:
+    """The profile whose sources are named: the model code where none is asked for."""
+    return asked_profile(data).id if data.get("code") is not None else MODEL_CODE

@@ -22,16 +22,22 @@ def run(data: Mapping[str, Any]) -> dict[str, Any]:
     code = asked_profile(data)
     readings = tidy_readings(a_list(data, "readings", "[seconds, Celsius]"), counts="higher")
     found = judge_cooling(readings, code, around_c=optional(data, "ambient_c", low=-60, high=60))
-    answer: dict[str, Any] = {
+    return _always(found) | {name: value for name, value in _sometimes(found).items() if value is not None}
+
+
+def _always(found: CoolingVerdict) -> dict[str, Any]:
+    return {
         "verdict": found.verdict,
         "failed_stage": found.failed_stage,
         "crossings_s": {str(round(limit_c)): at_s for limit_c, at_s in found.crossings_s.items()},
         "start_s": found.start_s,
         "section": found.section,
     }
-    sometimes = {
+
+
+def _sometimes(found: CoolingVerdict) -> dict[str, Any]:
+    return {
         "forecast_s": found.forecast_s,
         "forecasts": _forecasts(found) or None,
         "gaps": [list(gap) for gap in found.gaps] or None,
     }
-    return answer | {name: value for name, value in sometimes.items() if value is not None}

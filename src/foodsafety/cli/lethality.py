@@ -14,14 +14,18 @@ from foodsafety.quantities import finite, positive, tidy_readings
 def run(data: Mapping[str, Any]) -> dict[str, Any]:
     """Topic ``lethality``."""
     rows = a_list(data, "readings", "[seconds, Celsius]")
-    death = Kinetics(
-        t_ref_c=finite(data.get("t_ref_c"), "t_ref_c", low=-273.15, high=1000),
-        d_ref_s=finite(data.get("d_ref_s"), "d_ref_s"),
-        z_c=finite(data.get("z_c"), "z_c"),
-    )
+    death = _kinetics(data)
     floor = optional(data, "floor_c", low=-273.15, high=1000)
     floor_c = CREDIT_FLOOR_C if floor is None else floor
     gap = data.get("longest_gap_s")
     gap_s = math.inf if gap is None else positive(gap, "longest_gap_s")
     found = lethality_of(tidy_readings(rows, counts="lower"), death, floor_c=floor_c, longest_gap_s=gap_s)
     return {"log_reduction": found.log_reduction, "seconds_above_floor": found.seconds_above_floor}
+
+
+def _kinetics(data: Mapping[str, Any]) -> Kinetics:
+    return Kinetics(
+        t_ref_c=finite(data.get("t_ref_c"), "t_ref_c", low=-273.15, high=1000),
+        d_ref_s=finite(data.get("d_ref_s"), "d_ref_s"),
+        z_c=finite(data.get("z_c"), "z_c"),
+    )

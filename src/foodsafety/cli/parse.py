@@ -16,14 +16,18 @@ MOST_LINES = 20_000
 def run(data: Mapping[str, Any]) -> dict[str, Any]:
     """Topic ``parse``."""
     locale = locale_from(data.get("locale"))
+    named = allergens_for(locale=locale)
+    return {"items": [_item(read_ingredient(line, locale), named) for line in _lines(data)]}
+
+
+def _lines(data: Mapping[str, Any]) -> list[str]:
     lines = a_list(data, "lines", "ingredient lines")
     if len(lines) > MOST_LINES:
         raise CoreError("lines", "too_many", count=len(lines), most=MOST_LINES)
     for i, line in enumerate(lines):
         if not isinstance(line, str):
             raise CoreError(f"lines[{i}]", "not_a_text", value=line)
-    named = allergens_for(locale=locale)
-    return {"items": [_item(read_ingredient(line, locale), named) for line in lines]}
+    return lines
 
 
 def _item(item: Ingredient, named: AllergenSet) -> dict[str, Any]:

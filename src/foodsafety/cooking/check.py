@@ -9,7 +9,7 @@ from typing import Literal
 from foodsafety.cooking.lethality import KillTarget, f_value_s, kill_targets, lethality_of
 from foodsafety.cooking.verdict import CookVerdict, Probing, cook_verdict
 from foodsafety.measuring import PieceReading, review_log
-from foodsafety.quantities import HIGHEST_CORE_C, LOWEST_C, CoreError, Unit, c_from_f
+from foodsafety.quantities import HIGHEST_CORE_C, LOWEST_C, CoreError, Series, Unit, c_from_f
 from foodsafety.rules import CookLimit, Profile
 
 CookMethod = Literal["hot", "microwave", "reheat"]
@@ -93,19 +93,23 @@ def _believable(
 
 def _without_jumps(probings: Sequence[Probing]) -> tuple[tuple[Probing, ...], tuple[DoubtedReading, ...]]:
     """Readings without the jumps no piece can make, and those jumps."""
-    good = {
-        (piece, *row)
-        for piece in {p.piece for p in probings}
-        for row in review_log([(p.at_s, p.core_c) for p in probings if p.piece == piece], counts="lower").series
-    }
+    pieces = list(dict.fromkeys(p.piece for p in probings))
+    good = {row for piece in pieces for row in _smooth(probings, piece)}
     kept = [p for p in probings if (p.piece, p.at_s, p.core_c) in good]
     jumps = [p for p in probings if (p.piece, p.at_s, p.core_c) not in good]
-    order = list(dict.fromkeys(p.piece for p in probings))
-    told = sorted(jumps, key=lambda p: order.index(p.piece))
     return (
         tuple(sorted(kept, key=lambda p: p.at_s)),
-        tuple(DoubtedReading(why="jump", piece=p.piece, at_s=p.at_s) for p in told),
+        tuple(
+            DoubtedReading(why="jump", piece=p.piece, at_s=p.at_s)
+            for p in sorted(jumps, key=lambda p: pieces.index(p.piece))
+        ),
     )
+
+
+def _smooth(probings: Sequence[Probing], piece: str) -> list[tuple[str, float, float]]:
+    """The readings of one piece that it can have had: (piece, second, core)."""
+    rows = [(p.at_s, p.core_c) for p in probings if p.piece == piece]
+    return [(piece, *row) for row in review_log(rows, counts="lower").series]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -121,11 +125,13 @@ class OrganismKill:
 def organism_kills(probings: Sequence[Probing], profile: Profile) -> tuple[OrganismKill, ...]:
     """Every organism, by the piece that shows the least; nothing is credited across long gaps."""
     pieces = {p.piece: tuple((q.at_s, q.core_c) for q in probings if q.piece == p.piece) for p in probings}
-    gap_s = profile.longest_gap_s
-    found = []
-    for target in kill_targets(profile.id):
-        death = target.death
-        logs = (lethality_of(rows, death, longest_gap_s=gap_s).log_reduction for rows in pieces.values())
-        times = (f_value_s(rows, t_ref_c=death.t_ref_c, z_c=death.z_c, longest_gap_s=gap_s) for rows in pieces.values())
-        found.append(OrganismKill(target=target, log_reduction=min(logs), f_value_s=min(times)))
-    return tuple(found)
+    return tuple(_kill(target, [*pieces.values()], profile.longest_gap_s) for target in kill_targets(profile.id))
+
+
+def _kill(target: KillTarget, pieces: Sequence[Series], gap_s: float) -> OrganismKill:
+    death = target.death
+    return OrganismKill(
+        target=target,
+        log_reduction=min(lethality_of(rows, death, longest_gap_s=gap_s).log_reduction for rows in pieces),
+        f_value_s=min(f_value_s(rows, t_ref_c=death.t_ref_c, z_c=death.z_c, longest_gap_s=gap_s) for rows in pieces),
+    )

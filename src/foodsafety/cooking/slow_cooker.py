@@ -96,14 +96,18 @@ def warm_up(
     if start_c < 0:
         raise CoreError("start_c", "frozen", start_c=start_c)
     pot = _size(size_l)
-    if setting not in ("low", "high"):
-        raise CoreError("setting", "not_one_of", value=setting, allowed=("low", "high"))
+    high_s = _on_high_s(setting, high_first_s)
     finite(volume_l, "volume_l", low=0.1, high=size_l)
     finite(room_c, "room_c", low=-10, high=45)
     lifts = sorted(finite(one, "lid_lifts_s", low=0, high=until_s) for one in lid_lifts_s)
-    high_s = math.inf if setting == "high" else high_first_s
     rows = _course(pot, volume_l, start_c=float(start_c), room_c=room_c, lifts=lifts, high_s=high_s, until_s=until_s)
     return _through_the_band(rows)
+
+
+def _on_high_s(setting: SlowCookerSetting, high_first_s: float) -> float:
+    if setting not in ("low", "high"):
+        raise CoreError("setting", "not_one_of", value=setting, allowed=("low", "high"))
+    return math.inf if setting == "high" else high_first_s
 
 
 def _course(
@@ -127,21 +131,22 @@ def _course(
         if lost_s > 0:
             lost_s -= _STEP_S
         else:
-            steady = room_c + pot["high_w" if time_s < high_s else "low_w"] / loss
-            temp = min(_SIMMER_C, steady + (temp - steady) * math.exp(-_STEP_S * loss / heat_j_k))
+            steady_c = room_c + pot["high_w" if time_s < high_s else "low_w"] / loss
+            temp = _one_step(temp, steady_c, loss / heat_j_k)
         time_s += _STEP_S
         rows.append((time_s, temp))
     return rows
 
 
+def _one_step(temp_c: float, steady_c: float, rate: float) -> float:
+    """Towards the steady temperature at a rate [1/s], but never above a simmer."""
+    return min(_SIMMER_C, steady_c + (temp_c - steady_c) * math.exp(-_STEP_S * rate))
+
+
 def _through_the_band(rows: Sequence[tuple[float, float]]) -> WarmUp:
     danger = _file()["danger"]
-    low_c, high_c = danger["low_c"], danger["high_c"]
-    crossings = (
-        t0 + (t1 - t0) * (high_c - c0) / (c1 - c0) for (t0, c0), (t1, c1) in pairwise(rows) if c0 < high_c <= c1
-    )
-    out_s = next(crossings, 0.0 if rows[0][1] >= high_c else None)
-    in_s = next((t for t, c in rows if c > low_c), 0.0)
+    out_s = _reaches_s(rows, danger["high_c"])
+    in_s = next((t for t, c in rows if c > danger["low_c"]), 0.0)
     in_band_s = None if out_s is None else max(0.0, out_s - in_s)
     return WarmUp(
         course=tuple(rows),
@@ -150,6 +155,14 @@ def _through_the_band(rows: Sequence[tuple[float, float]]) -> WarmUp:
         limit_s=danger["limit_s"],
         within=in_band_s is not None and in_band_s <= danger["limit_s"],
     )
+
+
+def _reaches_s(rows: Sequence[tuple[float, float]], high_c: float) -> float | None:
+    """When the contents first reach a temperature [s]; None: never."""
+    crossings = (
+        t0 + (t1 - t0) * (high_c - c0) / (c1 - c0) for (t0, c0), (t1, c1) in pairwise(rows) if c0 < high_c <= c1
+    )
+    return next(crossings, 0.0 if rows[0][1] >= high_c else None)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -201,6 +214,11 @@ def cook_window(cook_s: tuple[float, float], *, lid_lifts: int = 0, rest_s: floa
     )
 
 
+def _hourly_lifts_s(lid_lifts: int, takes_s: float) -> list[float]:
+    """The lid lifted once an hour while it cooks [s]."""
+    return [3600.0 * n for n in range(1, lid_lifts + 1) if 3600.0 * n < takes_s]
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SlowCookerPlan:
     """A slow-cooker dish planned: how full, its hours, its course, and when it must be on."""
@@ -233,7 +251,7 @@ def plan_slow_cooker(
         raise CoreError("volume", "does_not_fit_cooker", volume_l=volume_l, size_l=size_l)
     times = slow_cooker_times(simmer_s=simmer_s, liquid_ml=liquid_ml)
     takes_s = times.low_s if setting == "low" else times.high_s
-    lifts_s = [3600.0 * (n + 1) for n in range(lid_lifts) if 3600.0 * (n + 1) < takes_s[1]]
+    lifts_s = _hourly_lifts_s(lid_lifts, takes_s[1])
     went = warm_up(
         volume_l=volume_l,
         size_l=size_l,

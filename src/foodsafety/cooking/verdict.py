@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -12,8 +12,6 @@ from foodsafety.rules import CookLimit, Hold, House, Profile
 # What people go by that proves nothing: recorded beside a reading, never instead of one.
 OBSERVATIONS = ("browned", "juices_clear", "firm", "piping_hot", "opaque_flakes", "shells_open", "floats")
 
-
-# --- the verdict on a cook -----------------------------------------------------------------------
 
 CookStatus = Literal["not_measured", "too_few", "below", "hold", "rest", "confirm", "reached", "cannot_judge"]
 
@@ -71,17 +69,19 @@ def _run_at(probings: Sequence[Probing], target: Temperature, needed: int, profi
     since: float | None = None
     proved = 0.0
     for probing in probings:
-        value = _believed_c(probing, profile)
         lowest = min(latest, key=lambda name: latest[name], default=probing.piece)
-        latest[probing.piece] = value
-        good = len(latest) >= needed and all(target.met_by(c) for c in latest.values())
-        if not good:
+        latest[probing.piece] = _believed_c(probing, profile)
+        if len(latest) < needed or not _all_at(latest, target):
             since = None
         elif since is None:
             since = proved = probing.at_s
         elif probing.piece == lowest:
             proved = probing.at_s
     return _Run(since, proved) if since is not None else None
+
+
+def _all_at(latest: Mapping[str, float], target: Temperature) -> bool:
+    return all(target.met_by(c) for c in latest.values())
 
 
 def _stage(run: _Run, wait_s: float, start_s: float, now_s: float) -> tuple[CookStatus, float]:
@@ -116,43 +116,62 @@ def cook_verdict(
     rows = sorted(probings, key=lambda p: (p.at_s, -p.core_c))
     if not rows:
         return CookVerdict(status="not_measured", limit=limit, hold=limit.main, pieces_needed=needed)
-    latest = {row.piece: _believed_c(row, profile) for row in rows}
-    lowest = min(latest, key=lambda name: (latest[name], name))
+    known = _Known({row.piece: _believed_c(row, profile) for row in rows}, limit, needed)
+    options = _holds(limit, house)
+    answers: list[CookVerdict] = []
+    for hold in options:
+        run = _run_at(rows, hold.temperature, needed, profile)
+        if run is not None:
+            status, remaining_s = _standing(run, hold, limit, off_heat_s, now_s)
+            answers.append(known.verdict(status, hold, remaining_s, run))
+    if answers:
+        rank = {"reached": 0, "confirm": 1, "rest": 2, "hold": 3}
+        return min(answers, key=lambda answer: (rank[answer.status], answer.remaining_s))
+    least = min((hold.temperature for hold in options), key=lambda target: target.c)
+    return known.verdict("too_few" if _all_at(known.latest, least) else "below", limit.main)
 
-    def verdict(status: CookStatus, hold: Hold, remaining_s: float = 0.0, run: _Run | None = None) -> CookVerdict:
+
+@dataclass(frozen=True, slots=True)
+class _Known:
+    """What is known of each piece: its latest reading, as far as it is believed [C]."""
+
+    latest: Mapping[str, float]
+    limit: CookLimit
+    needed: int
+
+    def verdict(self, status: CookStatus, hold: Hold, remaining_s: float = 0.0, run: _Run | None = None) -> CookVerdict:
+        lowest = min(self.latest, key=lambda name: (self.latest[name], name))
         return CookVerdict(
             status=status,
-            limit=limit,
+            limit=self.limit,
             hold=hold,
             lowest_piece=lowest,
-            lowest_c=latest[lowest],
-            pieces=len(latest),
-            pieces_needed=needed,
+            lowest_c=self.latest[lowest],
+            pieces=len(self.latest),
+            pieces_needed=self.needed,
             remaining_s=remaining_s,
             since_s=run.since_s if run else None,
             reached_s=run.proved_s if run and status == "reached" else None,
         )
 
-    options = [limit.main, *limit.alternatives]
+
+def _holds(limit: CookLimit, house: House | None) -> list[Hold]:
+    """The temperatures that will do, each with its time; equivalents only where the house allows them."""
+    options = [row for row in (limit.main, *limit.alternatives) if row is not None]
     if house and house.cook_equivalents:
         options += [row for row in limit.equivalents if row not in options]
-    answers: list[CookVerdict] = []
-    for hold in options:
-        run = _run_at(rows, hold.temperature, needed, profile)
-        if run is None:
-            continue
-        status, remaining_s = _stage(run, hold.hold_s, run.since_s, now_s)
-        rest_s = limit.rest_s or limit.stand_s
-        if status == "reached" and rest_s:
-            status, remaining_s = _resting(run, rest_s, off_heat_s, now_s)
-        answers.append(verdict(status, hold, remaining_s, run))
-    if answers:
-        rank = {"reached": 0, "confirm": 1, "rest": 2, "hold": 3}
-        return min(answers, key=lambda answer: (rank[answer.status], answer.remaining_s))
-    lowest_target = min(options, key=lambda hold: hold.temperature.c)
-    if all(lowest_target.temperature.met_by(c) for c in latest.values()):
-        return verdict("too_few", limit.main)
-    return verdict("below", limit.main)
+    return options
+
+
+def _standing(
+    run: _Run, hold: Hold, limit: CookLimit, off_heat_s: float | None, now_s: float
+) -> tuple[CookStatus, float]:
+    """Where a hold stands, and once it is reached the rest after it."""
+    status, remaining_s = _stage(run, hold.hold_s, run.since_s, now_s)
+    rest_s = limit.rest_s or limit.stand_s
+    if status == "reached" and rest_s:
+        return _resting(run, rest_s, off_heat_s, now_s)
+    return status, remaining_s
 
 
 def _resting(run: _Run, rest_s: float, off_heat_s: float | None, now_s: float) -> tuple[CookStatus, float]:
