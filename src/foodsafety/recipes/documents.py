@@ -9,8 +9,9 @@ from __future__ import annotations
 import html
 import json
 import re
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections import defaultdict
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from html.parser import HTMLParser
 from typing import Any, Literal
 
@@ -141,15 +142,10 @@ def _section(line: str) -> TakenAs | None:
 def _from_text(text: str) -> Document:
     stored = _STORED.search(text)
     extension = _stored_extension(stored[1]) if stored else {}
-    body = _STORED.sub("", text) if stored else text
-    rows = body.splitlines()
-    if len(rows) > MOST_LINES:
-        raise CoreError(f"line {MOST_LINES + 1}", "too_many_text_lines", count=len(rows), most=MOST_LINES)
-    lines = _taken(rows)
-    pick = {
-        kind: [line.text for line in lines if line.taken == kind]
-        for kind in ("ingredient", "instruction", "note", "summary", "serves", "title")
-    }
+    lines = _taken(_rows(_STORED.sub("", text) if stored else text))
+    pick: dict[str, list[str]] = defaultdict(list)
+    for line in lines:
+        pick[line.taken].append(line.text)
     serves, servings = _servings(pick["serves"])
     return Document(
         title=re.sub(r"^#+\s*", "", pick["title"][0]).strip() if pick["title"] else "",
@@ -163,6 +159,13 @@ def _from_text(text: str) -> Document:
         extension=extension,
         lines=tuple(lines),
     )
+
+
+def _rows(text: str) -> list[str]:
+    rows = text.splitlines()
+    if len(rows) > MOST_LINES:
+        raise CoreError(f"line {MOST_LINES + 1}", "too_many_text_lines", count=len(rows), most=MOST_LINES)
+    return rows
 
 
 def _stored_extension(text: str) -> dict[str, Any]:
@@ -192,24 +195,25 @@ def _taken(rows: Sequence[str]) -> list[DocumentLine]:
     titled = False
     lines: list[DocumentLine] = []
     for number, row in enumerate(rows, start=1):
-        taken: TakenAs
         named = _section(row) if row.strip() else None
-        if not row.strip() or re.fullmatch(r"\s*[-=_*#]{3,}\s*", row):
-            taken = "blank"
-        elif named and (named != "instruction" or len(row) < 40):
-            section, taken = named, "heading"
-        elif not titled and section is None:
-            taken, titled = "title", True
-        elif section != "instruction" and _is_servings(row):
-            taken = "serves"
-        elif section:
-            taken = section
-        elif headed:
-            taken = "summary"
-        else:
-            taken = _looks_like(row)
+        taken = _taken_as(row, named, section, titled=titled, headed=headed)
+        titled = titled or taken == "title"
+        section = named if taken == "heading" else section
         lines.append(DocumentLine(number=number, text=row, taken=taken))
     return lines
+
+
+def _taken_as(row: str, named: TakenAs | None, section: TakenAs | None, *, titled: bool, headed: bool) -> TakenAs:
+    """One line, under a section or before any."""
+    if not row.strip() or re.fullmatch(r"\s*[-=_*#]{3,}\s*", row):
+        return "blank"
+    if named and (named != "instruction" or len(row) < 40):
+        return "heading"
+    if not titled and section is None:
+        return "title"
+    if section != "instruction" and _is_servings(row):
+        return "serves"
+    return section or ("summary" if headed else _looks_like(row))
 
 
 def _is_servings(row: str) -> bool:
@@ -312,32 +316,31 @@ def _steps(value: Any, depth: int = 0) -> list[str]:
 
 
 def _from_recipe(data: Mapping[str, Any]) -> Document:
-    servings = data.get("recipeYield")
-    shown = _strings(servings)
-    number = next((int(found[0]) for row in shown if (found := re.search(r"\d{1,4}", row))), None)
-    ingredients = _strings(data.get("recipeIngredient", data.get("ingredients")))
-    instructions = _steps(data.get("recipeInstructions"))
-    title = plain_text(data.get("name")).replace("\n", " ")
-    summary = plain_text(data.get("description")).replace("\n", " ")
+    shown = _strings(data.get("recipeYield"))
     extension = data.get(EXTENSION)
-    rows: list[tuple[str, TakenAs]] = [(title, "title"), (summary, "summary"), *((row, "serves") for row in shown[:1])]
-    rows += [(row, "ingredient") for row in ingredients] + [(row, "instruction") for row in instructions]
-    extra = {str(key): value for key, value in data.items() if key not in _USED}
-    rows += [(f"{key}: {json.dumps(value, ensure_ascii=False)[:300]}", "kept") for key, value in extra.items()]
-    return Document(
-        title=title,
-        summary=summary,
-        serves=number,
+    document = Document(
+        title=plain_text(data.get("name")).replace("\n", " "),
+        summary=plain_text(data.get("description")).replace("\n", " "),
+        serves=next((int(found[0]) for row in shown if (found := re.search(r"\d{1,4}", row))), None),
         servings_text=shown[0] if shown else "",
-        ingredients=tuple(ingredients),
-        instructions=tuple(instructions),
+        ingredients=tuple(_strings(data.get("recipeIngredient", data.get("ingredients")))),
+        instructions=tuple(_steps(data.get("recipeInstructions"))),
         notes=tuple(_strings(data.get("bulwark:notes", []))),
-        extra=extra,
+        extra={str(key): value for key, value in data.items() if key not in _USED},
         extension=dict(extension) if isinstance(extension, Mapping) else {},
-        lines=tuple(
-            DocumentLine(number=i, text=row, taken=taken) for i, (row, taken) in enumerate(rows, start=1) if row
-        ),
     )
+    return replace(document, lines=tuple(_lines_of(document)))
+
+
+def _lines_of(document: Document) -> Iterator[DocumentLine]:
+    """What every part of a recipe without lines of its own was taken as."""
+    rows: list[tuple[str, TakenAs]] = [(document.title, "title"), (document.summary, "summary")]
+    if document.servings_text:
+        rows.append((document.servings_text, "serves"))
+    rows += [(row, "ingredient") for row in document.ingredients]
+    rows += [(row, "instruction") for row in document.instructions]
+    rows += [(f"{key}: {json.dumps(value, ensure_ascii=False)[:300]}", "kept") for key, value in document.extra.items()]
+    return (DocumentLine(number=i, text=text, taken=taken) for i, (text, taken) in enumerate(rows, start=1) if text)
 
 
 # --- saved pages --------------------------------------------------------------------------------
@@ -440,30 +443,28 @@ def _list(rows: Iterable[str], *, numbered: bool = False) -> list[str]:
 
 def to_markdown(document: Document) -> str:
     """The recipe as Markdown; our part is in a comment at the end."""
-    rows = [f"# {document.title}", ""]
-    if document.servings_text or document.serves:
-        rows += [
-            document.servings_text
-            if _SERVES.match(document.servings_text)
-            else f"Serves {document.servings_text or document.serves}",
-            "",
-        ]
-    if document.summary:
-        rows += [document.summary, ""]
-    rows += [
-        "## Ingredients",
-        "",
-        *_list(document.ingredients),
-        "",
-        "## Method",
-        "",
-        *_list(document.instructions, numbered=True),
+    parts = [
+        [f"# {document.title}"],
+        [_served(document)],
+        [document.summary],
+        ["## Ingredients", "", *_list(document.ingredients)],
+        ["## Method", "", *_list(document.instructions, numbered=True)],
+        ["## Notes", "", *_list(document.notes)] if document.notes else [],
+        [_comment(document)],
     ]
-    if document.notes:
-        rows += ["", "## Notes", "", *_list(document.notes)]
+    return "\n\n".join("\n".join(rows) for rows in parts if any(rows)) + "\n"
+
+
+def _served(document: Document) -> str:
+    if _SERVES.match(document.servings_text):
+        return document.servings_text
+    shown = document.servings_text or document.serves
+    return f"Serves {shown}" if shown else ""
+
+
+def _comment(document: Document) -> str:
+    """Our part, which other readers of Markdown do not show."""
     stored = {**document.extension, **({"extra": dict(document.extra)} if document.extra else {})}
-    if stored:
-        # "--" may not stand in a comment.
-        text = json.dumps(stored, ensure_ascii=True, sort_keys=True).replace("--", "\\u002d\\u002d")
-        rows += ["", f"<!-- bulwark {text} -->"]
-    return "\n".join(rows) + "\n"
+    # "--" may not stand in a comment.
+    text = json.dumps(stored, ensure_ascii=True, sort_keys=True).replace("--", "\\u002d\\u002d")
+    return f"<!-- bulwark {text} -->" if stored else ""

@@ -7,7 +7,7 @@ steps. Nothing here changes what it is given.
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from foodsafety.quantities import CoreError, finite
@@ -76,34 +76,39 @@ def split_step(process: ProcessData, step_id: str) -> dict[str, Any]:
     at = _at(process, step_id)
     steps = [dict(step) for step in process["steps"]]
     first = steps[at]
-    found = [
-        order
-        for sentence in sentences(str(first.get("detail", "")))
-        for order in orders(sentence)
-        if order.do != "none"
-    ]
     second: dict[str, Any] = {**first, "id": _new_id(steps), "after": [step_id]}
-    if len(found) > 1:
-        cut = str(first["detail"]).find(found[1].text[:12])
-        head, tail = str(first["detail"])[:cut], str(first["detail"])[cut:]
-        first["detail"] = re.sub(r"[\s,]*\b(?:and|then)?\s*$", "", head).strip() + "."
-        second |= {"detail": tail[:1].upper() + tail[1:], "do": found[1].do}
-        second["title"] = re.split(r"[,.;:(]", second["detail"])[0][:48]
-    else:
-        second["title"] = first.get("title", "")
+    _part_words(first, second)
     for key in ("minutes", "waiting_min"):
         if first.get(key):
             first[key] = second[key] = float(first[key]) / 2
     if first.get("makes"):
-        made = first.pop("makes")
-        second["makes"] = made
-        if second["do"] in ("heat", "chill", "rest", "freeze", "serve", "probe"):
-            first["makes"] = second.pop("makes")
-            second["foods"] = [made]
+        _part_makes(first, second)
     steps.insert(at + 1, second)
     for later in steps[at + 2 :]:
         later["after"] = [second["id"] if name == step_id else name for name in later.get("after", [])]
     return _checked({**process, "steps": steps})
+
+
+def _part_words(first: dict[str, Any], second: dict[str, Any]) -> None:
+    """The words from the second order on go to the second step."""
+    detail = str(first.get("detail", ""))
+    found = [order for sentence in sentences(detail) for order in orders(sentence) if order.do != "none"]
+    if len(found) < 2:
+        second["title"] = first.get("title", "")
+        return
+    cut = detail.find(found[1].text[:12])
+    head, tail = detail[:cut], detail[cut:]
+    first["detail"] = re.sub(r"[\s,]*\b(?:and|then)?\s*$", "", head).strip() + "."
+    second |= {"detail": tail[:1].upper() + tail[1:], "do": found[1].do}
+    second["title"] = re.split(r"[,.;:(]", second["detail"])[0][:48]
+
+
+def _part_makes(first: dict[str, Any], second: dict[str, Any]) -> None:
+    """What is made is made by the second step, unless that only heats, cools or serves what is made."""
+    second["makes"] = made = first.pop("makes")
+    if second["do"] in ("heat", "chill", "rest", "freeze", "serve", "probe"):
+        first["makes"] = second.pop("makes")
+        second["foods"] = [made]
 
 
 def merge_steps(process: ProcessData, step_id: str) -> dict[str, Any]:
@@ -118,25 +123,32 @@ def merge_steps(process: ProcessData, step_id: str) -> dict[str, Any]:
     used_later = any(made in step.get("foods", []) for step in steps[at + 2 :]) or made in process.get("serve", [])
     if made and second.get("makes") and second["makes"] != made and used_later:
         raise CoreError("step", "still_needed", food=made)
+    steps[at : at + 2] = [_joined(first, second)]
+    for later in steps[at + 1 :]:
+        later["after"] = _once(step_id if name == str(second["id"]) else name for name in later.get("after", []))
+    return _checked({**process, "steps": steps})
+
+
+def _once(names: Iterable[str]) -> list[str]:
+    return list(dict.fromkeys(names))
+
+
+def _joined(first: ProcessData, second: ProcessData) -> dict[str, Any]:
+    """Two steps in one row: the foods, tools, hands and times of both, the first's words and then the second's."""
+    made = first.get("makes")
     foods = [*first.get("foods", []), *(name for name in second.get("foods", []) if name != made)]
     joined = {**second, **first, "do": first["do"] if second["do"] in ("transfer", "pour") else second["do"]}
-    joined["foods"] = list(dict.fromkeys(foods))
+    joined["foods"] = _once(foods)
     for key in ("tools", "hands"):
-        joined[key] = list(dict.fromkeys([*first.get(key, []), *second.get(key, [])]))
-    joined["after"] = [
-        name for name in dict.fromkeys([*first.get("after", []), *second.get("after", [])]) if name != step_id
-    ]
+        joined[key] = _once([*first.get(key, []), *second.get(key, [])])
+    after = _once([*first.get("after", []), *second.get("after", [])])
+    joined["after"] = [name for name in after if name != str(first["id"])]
     joined["detail"] = f"{first.get('detail', '')} {second.get('detail', '')}".strip()
     for key in ("minutes", "waiting_min"):
         joined[key] = float(first.get(key) or 0) + float(second.get(key) or 0)
     if second.get("makes") or made:
         joined["makes"] = second.get("makes") or made
-    steps[at : at + 2] = [joined]
-    for later in steps[at + 1 :]:
-        later["after"] = list(
-            dict.fromkeys(step_id if name == str(second["id"]) else name for name in later.get("after", []))
-        )
-    return _checked({**process, "steps": steps})
+    return joined
 
 
 def remove_step(process: ProcessData, step_id: str) -> dict[str, Any]:
@@ -171,26 +183,24 @@ def change_step(process: ProcessData, step_id: str, fields: ProcessData) -> dict
     at = _at(process, step_id)
     steps = [dict(step) for step in process["steps"]]
     step = steps[at]
-    for key in STEP_FIELDS:
-        if key in fields:
-            step[key] = fields[key]
+    step.update({key: fields[key] for key in STEP_FIELDS if key in fields})
     if not step.get("makes"):
         step.pop("makes", None)
     if step.get("do") not in VERBS:
         raise CoreError("do", "not_one_of", value=step.get("do"), allowed=tuple(sorted(VERBS)))
-    if "minutes" in fields:
-        step["minutes"] = _number(fields["minutes"], "minutes", 10_000) or 0.0
-    if "waiting_min" in fields:
-        step["waiting_min"] = _number(fields["waiting_min"], "waiting_min", 10_000) or 0.0
-    if float(step.get("waiting_min") or 0) > float(step.get("minutes") or 0):
-        raise CoreError("waiting_min", "waits_longer_than_it_takes")
+    _set_times(step, fields)
     _set_heat(step, fields)
     step["guesses"] = []
-    tools = {
-        **process.get("tools", {}),
-        **{name: {"kind": name} for name in step.get("tools", []) if name not in process["tools"]},
-    }
-    return _checked({**process, "steps": steps, "tools": tools})
+    new = {name: {"kind": name} for name in step.get("tools", []) if name not in process["tools"]}
+    return _checked({**process, "steps": steps, "tools": {**process.get("tools", {}), **new}})
+
+
+def _set_times(step: dict[str, Any], fields: ProcessData) -> None:
+    for key in ("minutes", "waiting_min"):
+        if key in fields:
+            step[key] = _number(fields[key], key, 10_000) or 0.0
+    if float(step.get("waiting_min") or 0) > float(step.get("minutes") or 0):
+        raise CoreError("waiting_min", "waits_longer_than_it_takes")
 
 
 def _set_heat(step: dict[str, Any], fields: ProcessData) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
@@ -199,13 +199,7 @@ def _numbers_as_ids(value: object) -> object:
 def _step(i: int, row: object) -> Step:
     where = f"steps[{i}]"
     data = _mapping(row, where)
-    if not isinstance(data.get("id"), (str, int)) or isinstance(data.get("id"), bool) or data["id"] == "":
-        raise CoreError(f"{where}.id", "id_needed")
-    if data.get("do") not in VERBS:
-        raise CoreError(f"{where}.do", "not_one_of", value=data.get("do"), allowed=tuple(sorted(VERBS)))
-    makes = data.get("makes")
-    if makes is not None and not isinstance(makes, str):
-        raise CoreError(f"{where}.makes", "one_food_needed")
+    _check_step(data, where)
     planned_s = finite(data.get("minutes") or 0, f"{where}.minutes", low=0, high=10_000) * 60
     return Step(
         id=str(data["id"]),
@@ -213,11 +207,20 @@ def _step(i: int, row: object) -> Step:
         foods=_names(data.get("foods"), f"{where}.foods"),
         tools=_names(data.get("tools"), f"{where}.tools"),
         hands=_names(data.get("hands"), f"{where}.hands"),
-        makes=makes,
+        makes=data.get("makes"),
         after=_names(_numbers_as_ids(data.get("after")), f"{where}.after"),
         planned_s=planned_s,
         waiting_s=min(planned_s, finite(data.get("waiting_min") or 0, f"{where}.waiting_min", low=0, high=1e4) * 60),
     )
+
+
+def _check_step(data: Mapping[str, Any], where: str) -> None:
+    if not isinstance(data.get("id"), (str, int)) or isinstance(data.get("id"), bool) or data["id"] == "":
+        raise CoreError(f"{where}.id", "id_needed")
+    if data.get("do") not in VERBS:
+        raise CoreError(f"{where}.do", "not_one_of", value=data.get("do"), allowed=tuple(sorted(VERBS)))
+    if data.get("makes") is not None and not isinstance(data["makes"], str):
+        raise CoreError(f"{where}.makes", "one_food_needed")
 
 
 def steps_in_order(steps: Sequence[Step]) -> tuple[Step, ...]:
@@ -225,11 +228,7 @@ def steps_in_order(steps: Sequence[Step]) -> tuple[Step, ...]:
 
     Raises CoreError naming a step on a cycle or an unknown predecessor.
     """
-    ids = {step.id for step in steps}
-    for i, step in enumerate(steps):
-        for name in step.after:
-            if name not in ids:
-                raise CoreError(f"steps[{i}].after", "no_such_step", step=name)
+    _check_predecessors(steps)
     done: set[str] = set()
     ordered: list[Step] = []
     waiting = list(steps)
@@ -244,21 +243,18 @@ def steps_in_order(steps: Sequence[Step]) -> tuple[Step, ...]:
     return tuple(ordered)
 
 
+def _check_predecessors(steps: Sequence[Step]) -> None:
+    ids = {step.id for step in steps}
+    for i, step in enumerate(steps):
+        for name in step.after:
+            if name not in ids:
+                raise CoreError(f"steps[{i}].after", "no_such_step", step=name)
+
+
 def _check_ids(process: Process) -> None:
     exists = set(process.foods)
     for i, step in enumerate(process.steps):
-        where = f"steps[{i}] ({step.id})"
-        for name in step.foods:
-            if name not in process.food_ids:
-                raise CoreError(f"{where}.foods", "no_such_food", food=name)
-            if name not in exists:
-                raise CoreError(f"{where}.foods", "used_before_made", food=name)
-        for name in step.tools:
-            if name not in process.tools:
-                raise CoreError(f"{where}.tools", "no_such_tool", tool=name)
-        for name in step.hands:
-            if name not in process.people:
-                raise CoreError(f"{where}.hands", "no_such_person", person=name)
+        _check_step_ids(process, step, f"steps[{i}] ({step.id})", exists)
         if step.makes:
             exists.add(step.makes)
     for i, name in enumerate(process.serve):
@@ -269,22 +265,26 @@ def _check_ids(process: Process) -> None:
             raise CoreError(f"free_of.{name}", "no_such_food", food=name)
 
 
+def _check_step_ids(process: Process, step: Step, where: str, exists: Collection[str]) -> None:
+    """Every name of a step means something, and every food of it exists by then."""
+    for name in step.foods:
+        if name not in process.food_ids:
+            raise CoreError(f"{where}.foods", "no_such_food", food=name)
+        if name not in exists:
+            raise CoreError(f"{where}.foods", "used_before_made", food=name)
+    for name in step.tools:
+        if name not in process.tools:
+            raise CoreError(f"{where}.tools", "no_such_tool", tool=name)
+    for name in step.hands:
+        if name not in process.people:
+            raise CoreError(f"{where}.hands", "no_such_person", person=name)
+
+
 def process_from(data: object) -> Process:
     """A checked process from plain data. Raises CoreError naming the first field that is wrong."""
     top = _mapping(data, "input")
-    rows = top.get("steps")
-    if rows is None or isinstance(rows, (str, bytes)) or not isinstance(rows, Sequence):
-        raise CoreError("steps", "not_a_list")
-    if not rows:
-        raise CoreError("steps", "empty_process")
-    if len(rows) > MAX_STEPS:
-        raise CoreError("steps", "too_many_steps", count=len(rows), most=MAX_STEPS)
-    steps = [_step(i, row) for i, row in enumerate(rows)]
-    seen: set[str] = set()
-    for i, step in enumerate(steps):
-        if step.id in seen:
-            raise CoreError(f"steps[{i}].id", "id_used_twice", id=step.id)
-        seen.add(step.id)
+    steps = [_step(i, row) for i, row in enumerate(_step_rows(top))]
+    _check_unlike(steps)
     process = Process(
         foods={name: _food(name, row) for name, row in _mapping(top.get("foods"), "foods").items()},
         tools={name: _tool(name, row) for name, row in _mapping(top.get("tools"), "tools").items()},
@@ -296,12 +296,36 @@ def process_from(data: object) -> Process:
             for name, items in _mapping(top.get("free_of"), "free_of").items()
         },
     )
+    _check_one_meaning(process)
+    _check_ids(process)
+    return process
+
+
+def _step_rows(top: Mapping[str, Any]) -> Sequence[object]:
+    rows = top.get("steps")
+    if rows is None or isinstance(rows, (str, bytes)) or not isinstance(rows, Sequence):
+        raise CoreError("steps", "not_a_list")
+    if not rows:
+        raise CoreError("steps", "empty_process")
+    if len(rows) > MAX_STEPS:
+        raise CoreError("steps", "too_many_steps", count=len(rows), most=MAX_STEPS)
+    return rows
+
+
+def _check_unlike(steps: Sequence[Step]) -> None:
+    seen: set[str] = set()
+    for i, step in enumerate(steps):
+        if step.id in seen:
+            raise CoreError(f"steps[{i}].id", "id_used_twice", id=step.id)
+        seen.add(step.id)
+
+
+def _check_one_meaning(process: Process) -> None:
+    """No name is a food and a tool, or a person and either."""
     for group, names in (("tools", process.tools), ("people", process.people)):
         clash = set(names) & (process.food_ids if group == "tools" else process.food_ids | set(process.tools))
         if clash:
             raise CoreError(f"{group}.{min(clash)}", "id_names_two", id=min(clash))
-    _check_ids(process)
-    return process
 
 
 def served_without(process: Process, food_id: str, verbs: frozenset[str], *, itself: bool = False) -> bool:

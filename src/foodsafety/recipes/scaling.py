@@ -6,7 +6,7 @@ The exact amount is always kept beside the one shown, so nothing is lost by scal
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cache
@@ -79,28 +79,38 @@ def spoon_measures(ml: float, locale: Locale, allowed: float) -> tuple[tuple[Spo
     and the relative error. Falls back to the closest where nothing is within it."""
     cup, tbsp, tsp = (unit_ml(unit, locale) or 1.0 for unit in ("cup", "tbsp", "tsp"))
     best: tuple[bool, int, float, tuple[SpoonMeasure, ...]] | None = None
+    for cups, spoons, small in _spoonings(ml, cup, tbsp, tsp, allowed):
+        error = abs(ml - float(cups) * cup - spoons * tbsp - float(small) * tsp) / ml
+        measures = tuple(
+            SpoonMeasure(amount=Fraction(amount), unit=unit)
+            for amount, unit in ((cups, "cup"), (Fraction(spoons), "tbsp"), (small, "tsp"))
+            if amount
+        )
+        row = (error > allowed, _scoops(measures) if error <= allowed else 0, round(error, 9), measures)
+        if measures and (best is None or row[:3] < best[:3]):
+            best = row
+    if best is None:
+        return (SpoonMeasure(amount=Fraction(1, 8), unit="tsp"),), abs(ml - tsp / 8) / ml
+    return best[3], best[2]
+
+
+def _spoonings(
+    ml: float, cup: float, tbsp: float, tsp: float, allowed: float
+) -> Iterator[tuple[Fraction, int, Fraction]]:
+    """Cups, tablespoons and teaspoons worth trying for a volume [ml]."""
     for cups in _cup_options(ml / cup):
         left = ml - float(cups) * cup
         if left < -allowed * ml - 1e-9:
             continue
         top = 4 if cups else max(4, min(16, int(left // tbsp)))
         for spoons in sorted({max(0, min(top, round(left / tbsp) + d)) for d in (-1, 0)} | {0}):
-            rest = left - spoons * tbsp
-            for small in _teaspoons(rest / tsp):
-                error = abs(rest - float(small) * tsp) / ml
-                measures = tuple(
-                    SpoonMeasure(amount=Fraction(amount), unit=unit)
-                    for amount, unit in ((cups, "cup"), (Fraction(spoons), "tbsp"), (small, "tsp"))
-                    if amount
-                )
-                # A measure is a scoop of each size: 2 1/2 cups is three scoops.
-                scoops = sum(int(m.amount) + (m.amount.denominator > 1) for m in measures)
-                row = (error > allowed, scoops if error <= allowed else 0, round(error, 9), measures)
-                if measures and (best is None or row[:3] < best[:3]):
-                    best = row
-    if best is None:
-        return (SpoonMeasure(amount=Fraction(1, 8), unit="tsp"),), abs(ml - tsp / 8) / ml
-    return best[3], best[2]
+            for small in _teaspoons((left - spoons * tbsp) / tsp):
+                yield cups, spoons, small
+
+
+def _scoops(measures: Iterable[SpoonMeasure]) -> int:
+    """A measure is a scoop of each size: 2 1/2 cups is three scoops."""
+    return sum(int(m.amount) + (m.amount.denominator > 1) for m in measures)
 
 
 def _teaspoons(count: float) -> Iterable[Fraction]:
@@ -142,32 +152,37 @@ def _spooned(base: Scaled, low: float, locale: Locale) -> Scaled:
 def _counted(base: Scaled, kind: FoodKind | None, low: float, locale: Locale) -> Scaled:
     """Eggs, cans and pieces: whole ones first, then part of one by weight."""
     whole, part = int(low + 1e-9), low - int(low + 1e-9)
-    item = base.ingredient
     if part < 1e-6:
         return replace(base, whole=whole, measures=(SpoonMeasure(amount=Fraction(whole), unit=base.unit),))
-    each_g = None
-    if item.each_amount and item.each_unit and unit_g(item.each_unit, locale):
-        each_g = convert_amount(item.each_amount, item.each_unit, "g", locale)
-    elif kind and kind.piece_g and (base.unit is None or kind.group == "egg"):
-        each_g = kind.piece_g
-    each_ml = None
-    if item.each_amount and item.each_unit and unit_ml(item.each_unit, locale):
-        each_ml = convert_amount(item.each_amount, item.each_unit, "ml", locale)
-    elif each_g and kind and kind.group == "egg" and kind.density_g_ml:
-        each_ml = each_g / kind.density_g_ml
-    near = Fraction(round(low * 4), 4)
-    measures = (
-        (SpoonMeasure(amount=near, unit=base.unit),) if near else (SpoonMeasure(amount=Fraction(1, 4), unit=base.unit),)
-    )
+    each_g = _piece_g(base, kind, locale)
+    each_ml = _piece_ml(base.ingredient, kind, each_g, locale)
+    near = Fraction(round(low * 4), 4) or Fraction(1, 4)
     return replace(
         base,
         whole=whole,
         part_g=part * each_g if each_g else None,
         part_ml=part * each_ml if each_ml else None,
-        measures=measures,
-        error=abs(float(measures[0].amount) - low) / low,
+        measures=(SpoonMeasure(amount=near, unit=base.unit),),
+        error=abs(float(near) - low) / low,
         doubts=() if each_g or each_ml else ("not-measurable",),
     )
+
+
+def _piece_g(base: Scaled, kind: FoodKind | None, locale: Locale) -> float | None:
+    """What one weighs [g]: as the line says, else as its kind does; None where neither says."""
+    item = base.ingredient
+    if item.each_amount and item.each_unit and unit_g(item.each_unit, locale):
+        return convert_amount(item.each_amount, item.each_unit, "g", locale)
+    return kind.piece_g if kind and (base.unit is None or kind.group == "egg") else None
+
+
+def _piece_ml(item: Ingredient, kind: FoodKind | None, each_g: float | None, locale: Locale) -> float | None:
+    """What one fills [ml]: as the line says; an egg by its weight."""
+    if item.each_amount and item.each_unit and unit_ml(item.each_unit, locale):
+        return convert_amount(item.each_amount, item.each_unit, "ml", locale)
+    if each_g and kind and kind.group == "egg" and kind.density_g_ml:
+        return each_g / kind.density_g_ml
+    return None
 
 
 def factor_for_servings(serves: int | None, wanted: float) -> float:

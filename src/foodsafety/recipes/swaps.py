@@ -73,20 +73,12 @@ def swapped_ingredient(item: Ingredient, row: Swap, locale: Locale) -> Ingredien
     """The line with the new food, by weight if what the old weighs is known, else in its own unit
     at the same ratio."""
     new = food_kind(row.to)
-    low, high = row.ratio
-    weight = weight_g(item, locale)
-    amounts: tuple[float | None, float | None, str | None]
-    if row.g_each and item.low is not None and item.high is not None and item.unit is None:
-        amounts = (item.low * row.g_each, item.high * row.g_each, "g")
-    elif weight is not None and item.unit not in ("g", "kg", "oz", "lb") and low != 1:
-        amounts = (weight * low, weight * high, "g")
-    else:
-        amounts = (item.low * low if item.low else item.low, item.high * high if item.high else item.high, item.unit)
+    low, high, unit = _swapped_amounts(item, row, locale)
     return replace(
         item,
-        low=amounts[0],
-        high=amounts[1],
-        unit=amounts[2],
+        low=low,
+        high=high,
+        unit=unit,
         food=new.name,
         kind=new.id,
         allergens=tuple(sorted(new.allergens)),
@@ -95,6 +87,16 @@ def swapped_ingredient(item: Ingredient, row: Swap, locale: Locale) -> Ingredien
         each_amount=None,
         each_unit=None,
     )
+
+
+def _swapped_amounts(item: Ingredient, row: Swap, locale: Locale) -> tuple[float | None, float | None, str | None]:
+    low, high = row.ratio
+    weight = weight_g(item, locale)
+    if row.g_each and item.low is not None and item.high is not None and item.unit is None:
+        return item.low * row.g_each, item.high * row.g_each, "g"
+    if weight is not None and item.unit not in ("g", "kg", "oz", "lb") and low != 1:
+        return weight * low, weight * high, "g"
+    return item.low * low if item.low else item.low, item.high * high if item.high else item.high, item.unit
 
 
 def swapped_process(process: Mapping[str, Any], line: int, row: Swap) -> dict[str, Any]:
