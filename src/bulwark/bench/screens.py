@@ -4,6 +4,7 @@ Every panel still to come is sent along, so that the bench can go on through a g
 """
 
 import datetime as dt
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -78,13 +79,15 @@ def _likely_doer(state: State) -> str:
 def _fixes(state: State, step: Step, learner: str, findings: tuple[Finding, ...]) -> tuple[Fix, ...]:
     """The hands and the tools of the step that carry one of the soils found, with their remedies."""
     soils = {finding.soil for finding in findings}
-    fixes: list[Fix] = []
-    if step.hands and soils & set(state.surfaces.get(learner, ())):
-        fixes.append(Fix(kind="wash", who=learner))
-    tools = tuple(tool for tool in step.tools if soils & set(state.surfaces.get(tool, ())))
-    if tools:
-        fixes.append(Fix(kind="clean", tools=tools, done=bench_wording.cleaned(tools)))
-    return tuple(fixes)
+    hands = _carrying(state, soils, (learner,) if step.hands else ())
+    tools = _carrying(state, soils, step.tools)
+    wash = [Fix(kind="wash", who=name) for name in hands]
+    return (*wash, *([Fix(kind="clean", tools=tools, done=bench_wording.cleaned(tools))] if tools else []))
+
+
+def _carrying(state: State, soils: set[str], carriers: Sequence[str]) -> tuple[str, ...]:
+    """Those that carry any of the soils now."""
+    return tuple(name for name in carriers if soils & set(state.surfaces.get(name, ())))
 
 
 def _interlock(state: State, step: Step, learner: str, findings: tuple[Finding, ...]) -> Interlock:
@@ -139,8 +142,16 @@ def _arrive_panel(state: State, now_s: float) -> Panel:
     return Panel(id="arrive-wash", kind="wash", title="arrive", done=done, extra={"rows": rows, "step": ""})
 
 
+def _settled(brick: Brick) -> bool:
+    return brick.status in ("laid", "mended", "waived")
+
+
+def _brick_of(rows: tuple[Brick, ...], rule: str) -> Brick | None:
+    return next((brick for brick in rows if brick.control.rule == rule), None)
+
+
 def _fridge_panel(state: State, unit: str, rows: tuple[Brick, ...]) -> Panel | None:
-    brick = next((brick for brick in rows if brick.control.rule == "fridge-cold"), None)
+    brick = _brick_of(rows, "fridge-cold")
     if brick is None or brick.control.limit is None:
         return None
     last = state.fridge[-1][1] if state.fridge else None
@@ -148,7 +159,7 @@ def _fridge_panel(state: State, unit: str, rows: tuple[Brick, ...]) -> Panel | N
         id="fridge",
         kind="cold",
         title="fridge",
-        done=brick.status in ("laid", "mended", "waived"),
+        done=_settled(brick),
         extra={
             "entry": "fridge_read",
             "food": "",
@@ -174,7 +185,7 @@ def _chill_panel(state: State, unit: str, brick: Brick, limit: Temperature) -> P
         id=f"cold-{food}",
         kind="cold",
         title="chilled",
-        done=brick.status in ("laid", "mended", "waived"),
+        done=_settled(brick),
         extra={
             "entry": "cold_read",
             "food": food,
@@ -225,13 +236,18 @@ def _probed_pieces(state: State, food: str, pieces: dict[str, Any], verdict: Coo
     )
 
 
+def _piece_status(name: str, core_c: float | None, limit: Temperature, following: str) -> str:
+    if core_c is None:
+        return "next" if name == following else "todo"
+    return "laid" if limit.met_by(core_c) else "due"
+
+
 def _probe_chart(
     probed: ProbedPieces, one: str, limit: Temperature, hot: Temperature, unit: str
 ) -> bench_drawings.PieceChart:
     rows = []
     for name, core_c in probed.core_c.items():
-        met = core_c is not None and limit.met_by(core_c)
-        status = "laid" if met else "due" if core_c is not None else "next" if name == probed.next else "todo"
+        status = _piece_status(name, core_c, limit, probed.next)
         shown = phrases.whole_degrees(core_c, unit) if core_c is not None else ""
         rows.append((f"{one} {name}", core_c, shown, bench_wording.piece_word(status), status))
     return bench_drawings.piece_chart(
@@ -277,16 +293,16 @@ def _step_panel(
 
 
 def _leftovers_panel(state: State, rows: tuple[Brick, ...]) -> Panel | None:
-    label = next((brick for brick in rows if brick.control.rule == "leftovers-labelled"), None)
+    label = _brick_of(rows, "leftovers-labelled")
     if label is None:
         return None
-    out = next((brick for brick in rows if brick.control.rule == "time-out"), None)
+    out = _brick_of(rows, "time-out")
     over = set(out.evidence.get("foods", ())) if out and out.status == "breach" else set()
     return Panel(
         id="leftovers",
         kind="leftovers",
         title="",
-        done=label.status in ("laid", "mended", "waived"),
+        done=_settled(label),
         extra={
             "foods": [_leftover(state, food, food in over) for food in label.control.foods],
             "left_s": out.remaining_s if out else None,
@@ -296,11 +312,10 @@ def _leftovers_panel(state: State, rows: tuple[Brick, ...]) -> Panel | None:
 
 
 def _leftover(state: State, food: str, out_too_long: bool) -> dict[str, Any]:
-    gone = state.gone.get(food)
     return {
         "food": food,
         "kept": state.kept.get(food),
-        "gone": gone[1] if gone else "",
+        "gone": state.gone[food][1] if food in state.gone else "",
         "over": out_too_long or any(i.open and i.finding.food == food for i in state.incidents),
     }
 

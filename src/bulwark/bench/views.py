@@ -41,6 +41,11 @@ def _refused(request: ActorRequest, code: str, status: int) -> HttpResponse:
     return render(request, "bench/refused.html", {"title": title, "text": text, "code": code}, status=status)
 
 
+def _refusal(code: str) -> dict[str, Any]:
+    title, text = wording.refusal(code)
+    return {"code": code, "title": title, "text": text}
+
+
 def _why_not(actor: Actor) -> tuple[str, int]:
     """Why a device has no bench to show: the plain reason."""
     bench = selectors.bench_known(actor.bench_id) if actor.bench_id else None
@@ -53,6 +58,12 @@ def _address(request: ActorRequest) -> str:
     return request.META.get("REMOTE_ADDR") or "0.0.0.0"  # noqa: S104 - an address counted, not bound
 
 
+def _unknown(request: ActorRequest, code: str, status: int) -> HttpResponse:
+    """The form again, with what was typed."""
+    title, text = wording.refusal("unknown")
+    return render(request, "bench/join.html", {"error": title, "text": text, "code": code[:12]}, status=status)
+
+
 def _try_join(request: ActorRequest, code: str) -> HttpResponse:
     since = timezone.now() - dt.timedelta(seconds=settings.JOIN_TRIES_WINDOW_S)
     if selectors.join_tries(_address(request), since=since) >= settings.JOIN_TRIES:
@@ -60,8 +71,7 @@ def _try_join(request: ActorRequest, code: str) -> HttpResponse:
     bench = selectors.bench_with_code(code.strip().upper())
     if bench is None:
         services.count_join_try(address=_address(request))
-        title, text = wording.refusal("unknown")
-        return render(request, "bench/join.html", {"error": title, "text": text, "code": code[:12]}, status=404)
+        return _unknown(request, code, 404)
     if bench.lesson.closed_at:
         return _refused(request, "closed", 410)
     if bench.lesson.opened_at is None:
@@ -91,9 +101,7 @@ def join(request: ActorRequest) -> HttpResponse:
         return render(request, "bench/join.html", {"code": ""})
     form = JoinForm(request.POST)
     if not form.is_valid():
-        title, text = wording.refusal("unknown")
-        code = request.POST.get("code", "")[:12]
-        return render(request, "bench/join.html", {"error": title, "text": text, "code": code}, status=422)
+        return _unknown(request, request.POST.get("code", ""), 422)
     return _try_join(request, form.cleaned_data["code"])
 
 
@@ -121,15 +129,23 @@ def screen(request: ActorRequest) -> HttpResponse:
     bench = joined_bench(request)
     if bench is None:
         return _refused(request, *_why_not(actor))
-    unit = _unit(request, bench)
-    with translation.override(rule_profile(bench.lesson.profile).spelling):
-        context = screens.bench_screen(bench, unit=unit, asked=request.GET.get("panel"))
-        context |= {"stages": drawings.wash_ring(wording.wash_stages(context["scrub_s"]))}
-        response = render(request, "bench/screen.html", context)
     if request.GET.get("unit") in ("C", "F"):
-        response = redirect("bench")
-        response.set_cookie("bulwark_unit", request.GET["unit"], max_age=COOKIE_AGE_S, samesite="Lax")
+        return _with_unit(request.GET["unit"])
+    with _spelled_for(bench):
+        context = screens.bench_screen(bench, unit=_unit(request, bench), asked=request.GET.get("panel"))
+        context |= {"stages": drawings.wash_ring(wording.wash_stages(context["scrub_s"]))}
+        return render(request, "bench/screen.html", context)
+
+
+def _with_unit(unit: str) -> HttpResponse:
+    response = redirect("bench")
+    response.set_cookie("bulwark_unit", unit, max_age=COOKIE_AGE_S, samesite="Lax")
     return response
+
+
+def _spelled_for(bench: Bench) -> translation.override:
+    """Words as the profile of the lesson spells them."""
+    return translation.override(rule_profile(bench.lesson.profile).spelling)
 
 
 @never_cache
@@ -140,9 +156,8 @@ def screen_fragment(request: ActorRequest) -> HttpResponse:
     bench = joined_bench(request)
     if bench is None:
         code, status = _why_not(actor)
-        title, text = wording.refusal(code)
-        return JsonResponse({"code": code, "title": title, "text": text}, status=status)
-    with translation.override(rule_profile(bench.lesson.profile).spelling):
+        return JsonResponse(_refusal(code), status=status)
+    with _spelled_for(bench):
         context = screens.bench_screen(bench, unit=_unit(request, bench), asked=request.GET.get("panel"))
         return render(request, "bench/_screen.html", context)
 
@@ -166,25 +181,31 @@ def _moment(value: object) -> dt.datetime | None:
 
 def _read_entry(request: ActorRequest) -> _Entry:
     """An entry from JSON (the tablet's outbox) or from a plain form. Raises CoreError."""
-    if request.content_type == "application/json":
-        try:
-            body = json.loads(request.body)
-        except (ValueError, RecursionError):
-            raise CoreError("body", "not_json_at_all") from None
-        if not isinstance(body, dict) or not isinstance(body.get("data"), dict):
-            raise CoreError("body", "not_an_entry")
-        data = body["data"]
-    else:
-        body = request.POST.dict()
-        lists = {"checks", "tools", "by"}
-        skip = {"id", "kind", "csrfmiddlewaretoken"}
-        data = {k: request.POST.getlist(k) if k in lists else v for k, v in body.items() if k not in skip}
-        data = {k: float(v) if k in ("value", "scrub_s") and _is_number(v) else v for k, v in data.items()}
+    body = _json_body(request) if request.content_type == "application/json" else _form_body(request)
     try:
         event_id = uuid.UUID(str(body.get("id")))
     except ValueError:
         raise CoreError("id", "not_a_uuid") from None
-    return _Entry(event_id, str(body.get("kind")), data, _moment(body.get("happened_at")), _moment(body.get("sent_at")))
+    claimed, sent = _moment(body.get("happened_at")), _moment(body.get("sent_at"))
+    return _Entry(event_id, str(body.get("kind")), body["data"], claimed, sent)
+
+
+def _json_body(request: ActorRequest) -> dict[str, Any]:
+    try:
+        body = json.loads(request.body)
+    except (ValueError, RecursionError):
+        raise CoreError("body", "not_json_at_all") from None
+    if not isinstance(body, dict) or not isinstance(body.get("data"), dict):
+        raise CoreError("body", "not_an_entry")
+    return body
+
+
+def _form_body(request: ActorRequest) -> dict[str, Any]:
+    posted: dict[str, Any] = {**request.POST.dict()}
+    lists, skip = {"checks", "tools", "by"}, {"id", "kind", "csrfmiddlewaretoken"}
+    data = {k: request.POST.getlist(k) if k in lists else v for k, v in posted.items() if k not in skip}
+    numbers = {k: float(v) for k, v in posted.items() if k in ("value", "scrub_s") and _is_number(v)}
+    return {**posted, "data": {**data, **numbers}}
 
 
 def _is_number(text: object) -> bool:
@@ -248,8 +269,7 @@ def entries(request: ActorRequest) -> HttpResponse:
 
 
 def _not_taken(request: ActorRequest, code: str, status: int) -> HttpResponse:
-    title, text = wording.refusal(code)
-    return _answer(request, {"code": code, "title": title, "text": text}, status)
+    return _answer(request, _refusal(code), status)
 
 
 def _take(request: ActorRequest, bench: Bench, actor: Actor) -> HttpResponse:

@@ -301,29 +301,32 @@ def _in_minutes(unit: str) -> float:
 def minutes_in(text: str) -> tuple[float | None, float | None]:
     """The time [min] a text gives, as (low, high). "1 hour 20 minutes" is one time; the first
     time counts ("30 minutes, turning after 10"); "on each side" counts twice."""
-    first = None
-    for found in _TIME.finditer(text):
-        low = _count(found[1])
-        if low is not None:
-            first = (found, low)
-            break
+    counted = ((found, _count(found[1])) for found in _TIME.finditer(text))
+    first = next(((found, low) for found, low in counted if low is not None), None)
     if first is None:
-        for word, minutes in vocabulary()["vague_time"].items():
-            if re.search(rf"\b{word}\b", text, re.IGNORECASE):
-                return float(minutes), float(minutes)
-        return None, None
+        return _vague_minutes(text)
     found, low = first
     scale = _in_minutes(found[3])
     high = _count(found[2]) if found[2] else low
-    low_min, high_min = low * scale, (high if high is not None else low) * scale
-    if scale == 60:
-        half = re.match(r"\s+and a half\b", text[found.end() :], re.IGNORECASE)
-        more = re.match(rf"\s*(?:and\s+)?({_NUM})[\s-]*(minutes?|mins?)\b", text[found.end() :], re.IGNORECASE)
-        extra = 30.0 if half else (_count(more[1]) or 0.0) if more else 0.0
-        low_min, high_min = low_min + extra, high_min + extra
-    if re.search(r"\b(?:on each side|each side|per side|a side|on both sides)\b", text, re.IGNORECASE):
-        low_min, high_min = 2 * low_min, 2 * high_min
-    return low_min, high_min
+    extra = _more_minutes(text[found.end() :]) if scale == 60 else 0.0
+    times = 2 if re.search(r"\b(?:on each side|each side|per side|a side|on both sides)\b", text, re.IGNORECASE) else 1
+    return times * (low * scale + extra), times * ((high if high is not None else low) * scale + extra)
+
+
+def _vague_minutes(text: str) -> tuple[float | None, float | None]:
+    """ "overnight", "a few minutes": as long as the vocabulary says."""
+    for word, minutes in vocabulary()["vague_time"].items():
+        if re.search(rf"\b{word}\b", text, re.IGNORECASE):
+            return float(minutes), float(minutes)
+    return None, None
+
+
+def _more_minutes(rest: str) -> float:
+    """What comes on top of hours: "and a half", "20 minutes"."""
+    if re.match(r"\s+and a half\b", rest, re.IGNORECASE):
+        return 30.0
+    more = re.match(rf"\s*(?:and\s+)?({_NUM})[\s-]*(minutes?|mins?)\b", rest, re.IGNORECASE)
+    return (_count(more[1]) or 0.0) if more else 0.0
 
 
 _DEGREES = re.compile(

@@ -31,9 +31,11 @@ class ReadStep:
 
     def as_data(self) -> dict[str, Any]:
         """The step in the process's own form, with what only people and the plan read."""
-        heat = {"oven_c": self.oven_c, "level": self.level or None}
-        end = {"core_c": self.core_c, "cue": self.until or None}
-        rows = {
+        always = ("foods", "tools", "hands")
+        return {key: value for key, value in self._fields().items() if key in always or not _is_unsaid(value)}
+
+    def _fields(self) -> dict[str, Any]:
+        return {
             "id": self.id,
             "do": self.do,
             "foods": self.foods,
@@ -44,18 +46,21 @@ class ReadStep:
             "minutes": self.active_min + self.waiting_min,
             "waiting_min": self.waiting_min,
             "low_min": self.low_min,
-            "heat": {key: value for key, value in heat.items() if value is not None},
-            "end": {key: value for key, value in end.items() if value is not None},
+            "heat": _said({"oven_c": self.oven_c, "level": self.level or None}),
+            "end": _said({"core_c": self.core_c, "cue": self.until or None}),
             "title": _title(self.text),
             "detail": self.text,
             "source": self.source,
             "guesses": self.guesses,
         }
-        return {
-            key: value
-            for key, value in rows.items()
-            if value not in (None, [], {}, "", 0.0) or key in ("foods", "tools", "hands")
-        }
+
+
+def _said(fields: dict[str, Any]) -> dict[str, Any]:
+    return {key: value for key, value in fields.items() if value is not None}
+
+
+def _is_unsaid(value: object) -> bool:
+    return value in (None, [], {}, "", 0.0)
 
 
 def _title(text: str) -> str:

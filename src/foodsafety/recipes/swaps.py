@@ -102,13 +102,11 @@ def _swapped_amounts(item: Ingredient, row: Swap, locale: Locale) -> tuple[float
 def swapped_process(process: Mapping[str, Any], line: int, row: Swap) -> dict[str, Any]:
     """The process with the food of an ingredient line replaced, ids unchanged. Raises CoreError if
     no food of the process is on that line."""
-    foods = dict(process["foods"])
-    hit = [name for name, food in foods.items() if food.get("line") == line]
+    hit = [name for name, food in process["foods"].items() if food.get("line") == line]
     if not hit:
         raise CoreError("ingredient", "no_food_on_line")
-    for name in hit:
-        foods[name] = {"kind": row.to, "line": line}
-    return {**process, "foods": foods}
+    new = {name: {"kind": row.to, "line": line} for name in hit}
+    return {**process, "foods": {**process["foods"], **new}}
 
 
 def without_line(process: Mapping[str, Any], line: int) -> dict[str, Any]:

@@ -31,6 +31,11 @@ class NamedTool:
     any_pan: bool = False
 
 
+_BEFORE_A_TOOL = frozenset(
+    {*DESCRIBING_WORDS, *ANOTHER_WORDS, "non", "stick", "big", "deep", "heavy", "lined", "wide", "lidded"}
+)
+
+
 def tools_in(text: str) -> list[NamedTool]:
     """Tools a text names, in its order. "Large bowl" is a name of its own."""
     words = list(stem_words(text))
@@ -42,37 +47,24 @@ def tools_in(text: str) -> list[NamedTool]:
         for i in stretches.get(name, ()):
             if not any(taken[i : i + size]):
                 taken[i : i + size] = [True] * size
-                j = i
-                while j and words[j - 1] in (
-                    *DESCRIBING_WORDS,
-                    *ANOTHER_WORDS,
-                    "non",
-                    "stick",
-                    "big",
-                    "deep",
-                    "heavy",
-                    "lined",
-                    "wide",
-                    "lidded",
-                ):
-                    j -= 1
-                before = words[j:i] + list(name)
-                own = next((word for word in before if word in ("large", "small", "clean", "serving")), "")
-                shown = f"{own} {kind.replace('_', ' ')}".strip()
-                article = words[j - 1] if j else ""
-                found.append(
-                    (
-                        i,
-                        NamedTool(
-                            name=shown,
-                            kind=kind,
-                            new=bool(ANOTHER_WORDS & set(before)),
-                            a=article in ("a", "an"),
-                            any_pan=name == ("pan",),
-                        ),
-                    )
-                )
+                found.append((i, _tool_at(words, i, name, kind)))
     return [tool for _, tool in sorted(found, key=lambda row: row[0])]
+
+
+def _tool_at(words: list[str], i: int, name: tuple[str, ...], kind: str) -> NamedTool:
+    """The tool named at a place, with what is said of it before."""
+    j = i
+    while j and words[j - 1] in _BEFORE_A_TOOL:
+        j -= 1
+    said = words[j:i] + list(name)
+    own = next((word for word in said if word in ("large", "small", "clean", "serving")), "")
+    return NamedTool(
+        name=f"{own} {kind.replace('_', ' ')}".strip(),
+        kind=kind,
+        new=bool(ANOTHER_WORDS & set(said)),
+        a=(words[j - 1] if j else "") in ("a", "an"),
+        any_pan=name == ("pan",),
+    )
 
 
 ON_THE_HEAT = frozenset({"frying pan", "saucepan", "pot", "griddle", "grill", "slow_cooker", "barbecue"})
