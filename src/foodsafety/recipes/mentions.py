@@ -127,7 +127,7 @@ def mentions(kitchen: FoodsInHand, text: str) -> list[tuple[int, list[str]]]:
         for length, i, food_id in spans:
             if length == size and not any(taken[i : i + size]):
                 at.setdefault(i, []).append(food_id)
-        for i, ids in at.items():
+        for i, ids in sorted(at.items()):
             if not any(taken[i : i + size]):
                 found.append((i, _likeliest(kitchen, _not_yet(ids, found), tuple(words[i : i + size]))))
                 taken[i : i + size] = [True] * size
