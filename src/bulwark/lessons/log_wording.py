@@ -14,6 +14,7 @@ from bulwark.presentation.phrases import (
     listed,
 )
 from foodsafety.cooking import CookVerdict
+from foodsafety.foods import is_raw
 from foodsafety.lesson import State
 
 # --- verdicts ----------------------------------------------------------------------------------------------
@@ -92,7 +93,7 @@ def hands_of(state: State, learner: str, now_s: float) -> tuple[str, str]:
     if now_s - state.washing.get(learner, -math.inf) < _WASH_FORGOTTEN_S:
         return "dry", _("washing")
     soils = state.surfaces.get(learner, {})
-    raw = sorted(name for name in soils if name.startswith("raw_"))
+    raw = sorted(name for name in soils if is_raw(name))
     if raw:
         source = soils[raw[0]].path[0]
         return "raw", _("raw %(food)s") % {"food": source}

@@ -14,6 +14,7 @@ from bulwark.presentation.phrases import (
     soil_name,
 )
 from foodsafety.contamination import Finding
+from foodsafety.foods import is_raw
 from foodsafety.lesson import Brick, ControlPoint, Phase, Plan
 
 # --- names ---------------------------------------------------------------------------------------
@@ -77,7 +78,7 @@ def control_name(control: ControlPoint) -> str:
 
 def source_name(finding: Finding) -> str:
     """What a soil came from, as a cook would say it: "raw turkey" rather than "raw poultry"."""
-    if finding.soil.startswith("raw_") and finding.path:
+    if is_raw(finding.soil) and finding.path:
         return _("raw %(food)s") % {"food": finding.path[0]}
     return soil_name(finding.soil)
 

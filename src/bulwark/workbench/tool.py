@@ -25,9 +25,10 @@ class Setting:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tool:
-    """One tool: its name, what it is for, its form and its answer."""
+    """One tool: its name, what it is for, its form and its answer. The list shows them by ``rank``."""
 
     slug: str
+    rank: int
     name: str | Promise
     about: str | Promise
     form: type[ToolForm]

@@ -26,7 +26,7 @@ from foodsafety.contamination.transfer import (
     washed_by,
 )
 from foodsafety.data import data_text, profile_text
-from foodsafety.foods import carrier_kinds, soil
+from foodsafety.foods import carrier_kinds, is_raw, soil
 from foodsafety.recipes import Process, Step, washable
 from foodsafety.rules import MODEL_CODE, House
 
@@ -209,7 +209,7 @@ def _boards_apart(process: Process, house: House, held_at: Mapping[str, Surfaces
         boards = [name for name in step.tools if process.tools[name].kind in carrier_kinds("boards")]
         if step.do in DRY_VERBS or not boards or not step.foods:
             continue
-        soiled = [(name, f) for f in step.foods for name in held_at[step.id].get(f, ()) if name.startswith("raw_")]
+        soiled = [(name, f) for f in step.foods for name in held_at[step.id].get(f, ()) if is_raw(name)]
         clean = [f for f in step.foods if fate.raw.get(f)]
         for board in boards:
             if soiled:

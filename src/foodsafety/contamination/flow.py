@@ -24,6 +24,7 @@ from foodsafety.contamination.transfer import (
     step_members,
     washed_by,
 )
+from foodsafety.foods import is_raw
 from foodsafety.recipes import Process, Step
 from foodsafety.rules import House
 
@@ -214,7 +215,7 @@ def _group(process: Process, lane: str, names: Sequence[str]) -> LaneGroup:
     if lane not in process.food_ids:
         return "kit"
     known = process.foods.get(lane)
-    if known and any(name.startswith("raw_") or name == "unknown" for name in known.soils):
+    if known and any(is_raw(name) or name == "unknown" for name in known.soils):
         return "raw"
     first = next((i for i, step in enumerate(process.steps) if set(names) & {*step.foods, step.makes}), 0)
     ahead = fates(process)[first].raw

@@ -12,7 +12,7 @@ from foodsafety.foods.carriers import (
     tool_effort_s,
     wash_cost,
 )
-from foodsafety.foods.hazards import soil, soil_tag, soils
+from foodsafety.foods.hazards import is_raw, soil, soil_tag, soils
 from foodsafety.foods.kinds import Composition, FoodKind, food_kind, food_kinds, match_food
 from foodsafety.foods.units import LOCALES, Locale, convert_amount, kitchen_units, locale_from, unit_g, unit_ml
 from foodsafety.foods.words import plain_id, stem, stem_words
@@ -32,6 +32,7 @@ __all__ = [
     "food_kind",
     "food_kinds",
     "heated_tool_kinds",
+    "is_raw",
     "kitchen_units",
     "locale_from",
     "match_food",

@@ -26,6 +26,11 @@ def _soil_file() -> dict[str, dict[str, dict[str, object]]]:
     return tomllib.loads(data_text("soils.toml"))
 
 
+def is_raw(soil_id: str) -> bool:
+    """True for the soils that raw food brings of itself and that cooking ends."""
+    return soil_id.startswith("raw_")
+
+
 @cache
 def soils() -> dict[str, Soil]:
     """Every soil by id. An id that is not here is an allergen (see ``soil``)."""

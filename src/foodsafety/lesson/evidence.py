@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
+from foodsafety.foods import is_raw
 from foodsafety.lesson.handlers import verdict_of
 from foodsafety.lesson.plan import ControlPoint, Plan
 from foodsafety.lesson.state import Incident, State, next_step
@@ -165,7 +166,7 @@ def _raw_out(state: State, control: ControlPoint, now_s: float) -> _Shown:
 
 def _raw_soils(state: State, carrier: str) -> tuple[str, ...]:
     held = state.surfaces.get(carrier, {})
-    return tuple(name for name in held if name.startswith("raw_"))
+    return tuple(name for name in held if is_raw(name))
 
 
 def _last_raw_s(state: State, *, by: str = "", tool: str = "") -> float | None:

@@ -22,7 +22,7 @@ from foodsafety.contamination import (
     transfer_findings,
 )
 from foodsafety.cooking import CookVerdict, Probing, cook_verdict
-from foodsafety.foods import soil
+from foodsafety.foods import is_raw, soil
 from foodsafety.lesson.events import TOUCHED, Payload
 from foodsafety.lesson.plan import Plan, needs_temperature_control
 from foodsafety.lesson.state import Incident, Kept, Move, State, Wash
@@ -142,7 +142,7 @@ def _served(state: State, step: Step) -> tuple[Finding, ...]:
         raw = [
             name
             for name in state.surfaces.get(food, {})
-            if soil_matters(state.plan.process, name, food) and name.startswith("raw_")
+            if soil_matters(state.plan.process, name, food) and is_raw(name)
         ]
         if raw and (food not in known or (food not in state.proven and state.plan.core_control(food))):
             if food in state.proven:

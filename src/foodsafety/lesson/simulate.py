@@ -7,6 +7,7 @@ import random
 from collections.abc import Iterable
 from typing import Any, Literal
 
+from foodsafety.foods import is_raw
 from foodsafety.lesson.events import READY_CHECKS, Event
 from foodsafety.lesson.evidence import bricks
 from foodsafety.lesson.folding import advance
@@ -88,7 +89,7 @@ class Crew:
         return self.learners[index // 4 % len(self.learners)]
 
     def _raw_hands(self, name: str) -> bool:
-        return any(soil.startswith("raw_") for soil in self.state.surfaces.get(name, ()))
+        return any(is_raw(soil) for soil in self.state.surfaces.get(name, ()))
 
     def _dirty_hands(self) -> list[str]:
         return [name for name in self.learners if self.state.surfaces.get(name)]

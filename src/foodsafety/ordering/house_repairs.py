@@ -10,7 +10,7 @@ from foodsafety.contamination import (
     Finding,
     find_contamination,
 )
-from foodsafety.foods import wash_cost
+from foodsafety.foods import is_raw, wash_cost
 from foodsafety.ordering.rebuilding import Kitchen, with_second_tools
 from foodsafety.ordering.repair_costs import (
     FETCH_S,
@@ -44,7 +44,7 @@ def own_boards(kitchen: Kitchen, now: Sequence[Finding]) -> Repair | None:
 
 def _on_own_boards(process: Process, second: Mapping[str, str]) -> Iterator[Step]:
     """The steps with the second board wherever nothing raw is handled."""
-    raw = {food.id for food in process.foods.values() if any(s.startswith("raw_") for s in food.soils)}
+    raw = {food.id for food in process.foods.values() if any(is_raw(s) for s in food.soils)}
     cooked: set[str] = set()
     for step in process.steps:
         handles_raw = any(name not in cooked and raw & process.ingredients_of(name) for name in step.foods)

@@ -7,14 +7,13 @@ from bulwark.presentation import phrases
 from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
 from foodsafety.contamination import Finding, find_contamination
+from foodsafety.foods import is_raw
 from foodsafety.recipes import (
     VERBS,
     Process,
     orders,
     sentences,
 )
-
-RAW = frozenset({"raw_poultry", "raw_meat", "raw_fish", "raw_shellfish", "raw_egg", "raw_flour"})
 
 
 def finding_row(finding: Finding) -> dict[str, Any]:
@@ -28,7 +27,7 @@ def finding_row(finding: Finding) -> dict[str, Any]:
 
 
 def _raw_foods(process: Process) -> frozenset[str]:
-    return frozenset(food.id for food in process.foods.values() if food.soils & RAW)
+    return frozenset(food.id for food in process.foods.values() if any(map(is_raw, food.soils)))
 
 
 def _look(do: str, foods: Iterable[str], process: Process, raw: frozenset[str]) -> str:

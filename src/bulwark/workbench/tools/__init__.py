@@ -1,31 +1,15 @@
-"""The tools of the workbench, one folder each: form, answer, wording. A new one is a folder and a line here."""
+"""The tools of the workbench, one folder each: form, answer, wording. Adding one is adding a folder."""
+
+import pkgutil
+from importlib import import_module
 
 from bulwark.workbench.tool import Tool
-from bulwark.workbench.tools import (
-    basins,
-    chill_planner,
-    clocks,
-    cook_check,
-    cool_box,
-    freeze_thaw,
-    portions,
-    sanitiser,
-    slow_cooker,
-    temperature_log,
-    thermometers,
-)
 
-_ALL = (
-    cook_check.TOOL,
-    chill_planner.TOOL,
-    freeze_thaw.TOOL,
-    slow_cooker.TOOL,
-    cool_box.TOOL,
-    thermometers.TOOL,
-    clocks.TOOL,
-    temperature_log.TOOL,
-    sanitiser.TOOL,
-    basins.TOOL,
-    portions.TOOL,
-)
-TOOLS: dict[str, Tool] = {tool.slug: tool for tool in _ALL}
+
+def find_tools() -> dict[str, Tool]:
+    """The tool of every folder here, by its slug, in the order of their ranks."""
+    found: list[Tool] = [import_module(f"{__name__}.{folder.name}").TOOL for folder in pkgutil.iter_modules(__path__)]
+    return {tool.slug: tool for tool in sorted(found, key=lambda tool: tool.rank)}
+
+
+TOOLS = find_tools()

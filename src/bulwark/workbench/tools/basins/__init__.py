@@ -8,6 +8,7 @@ from bulwark.workbench.tools.basins.form import HandsForm
 
 TOOL = Tool(
     slug="basins",
+    rank=100,
     name=_l("Hand-wash queue"),
     about=_l("How long a group takes at so many basins."),
     form=HandsForm,

@@ -8,6 +8,7 @@ from bulwark.workbench.tools.clocks.form import ClocksForm
 
 TOOL = Tool(
     slug="clocks",
+    rank=70,
     name=_l("Clocks and growth"),
     about=_l("Time out over every trip, by the school you follow, with the growth budget beside it."),
     form=ClocksForm,

@@ -8,6 +8,7 @@ from bulwark.workbench.tools.cook_check.form import CookForm
 
 TOOL = Tool(
     slug="cook",
+    rank=10,
     name=_l("Cook check"),
     about=_l("Core readings of every piece against the limit: cooked, hold, rest, or back on the heat."),
     form=CookForm,

@@ -8,6 +8,7 @@ from bulwark.workbench.tools.cool_box.form import BoxForm
 
 TOOL = Tool(
     slug="box",
+    rank=50,
     name=_l("Cool box and field"),
     about=_l("Ice for the hours, eat-by in the heat, water where no tap is."),
     form=BoxForm,

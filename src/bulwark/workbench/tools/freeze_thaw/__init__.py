@@ -8,6 +8,7 @@ from bulwark.workbench.tools.freeze_thaw.form import FreezeForm
 
 TOOL = Tool(
     slug="freeze",
+    rank=30,
     name=_l("Freeze and thaw"),
     about=_l("In by when, out by when, where it may thaw, and what then."),
     form=FreezeForm,

@@ -8,6 +8,7 @@ from bulwark.workbench.tools.portions.form import PortionForm
 
 TOOL = Tool(
     slug="portions",
+    rank=110,
     name=_l("Cans and portions"),
     about=_l("Part of a can, portions of a batch."),
     form=PortionForm,

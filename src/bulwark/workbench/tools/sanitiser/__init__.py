@@ -8,6 +8,7 @@ from bulwark.workbench.tools.sanitiser.form import SanitiserForm
 
 TOOL = Tool(
     slug="sanitiser",
+    rank=90,
     name=_l("Sanitiser"),
     about=_l("How much bleach for so much water."),
     form=SanitiserForm,

@@ -8,6 +8,7 @@ from bulwark.workbench.tools.slow_cooker.form import SlowForm
 
 TOOL = Tool(
     slug="slow",
+    rank=40,
     name=_l("Slow cooker"),
     about=_l("How full, on by when, how long in the danger band, what goes in late."),
     form=SlowForm,

@@ -8,6 +8,7 @@ from bulwark.workbench.tools.temperature_log.form import LogForm
 
 TOOL = Tool(
     slug="log",
+    rank=80,
     name=_l("Temperature log"),
     about=_l("A logger's CSV looked over and judged: cooling, fridge or freezer."),
     form=LogForm,

@@ -8,6 +8,7 @@ from bulwark.workbench.tools.thermometers.form import ProbeForm
 
 TOOL = Tool(
     slug="probe",
+    rank=60,
     name=_l("Thermometer bench"),
     about=_l("Ice point, boiling point here, the right kind for the food, where the tip goes."),
     form=ProbeForm,
