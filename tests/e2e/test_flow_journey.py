@@ -28,7 +28,7 @@ def said(page: Page) -> str:
     return page.locator("#fl-say").inner_text()
 
 
-def test_a_dragged_step_brings_a_finding_and_a_wash_mends_it(address: str, open_context: Opener) -> None:
+def test_a_dragged_step_brings_a_finding_and_a_wash_repairs_it(address: str, open_context: Opener) -> None:
     hostel = Hostel()
     page = sign_in(open_context(1280, 800), address, hostel)
     recipe = Recipe.objects.get(organisation=hostel.organisation)
@@ -92,7 +92,7 @@ def test_every_contact_is_told_by_mouse_and_by_arrow_keys(address: str, open_con
     assert axe(page) == []
 
 
-def test_without_script_the_map_its_table_and_its_mends_are_there(address: str, open_context: Opener) -> None:
+def test_without_script_the_map_its_table_and_its_repairs_are_there(address: str, open_context: Opener) -> None:
     hostel = Hostel()
     signed_in = sign_in(open_context(1280, 800), address, hostel)
     recipe = Recipe.objects.get(organisation=hostel.organisation)

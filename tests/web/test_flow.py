@@ -102,7 +102,7 @@ def test_stepping_through_shows_no_more_than_has_happened(client: Client, koftas
         assert bool(later) == (int(step) > 4)
 
 
-def test_the_ways_to_mend_are_counted_and_priced(client: Client, koftas: Recipe) -> None:
+def test_the_ways_to_repair_are_counted_and_priced(client: Client, koftas: Recipe) -> None:
     page = client.get(flow(koftas, "ways/", order=LATE)).content.decode()
 
     assert "Wash hands before “Slice the rest of the cucumber”" in page
@@ -110,7 +110,7 @@ def test_the_ways_to_mend_are_counted_and_priced(client: Client, koftas: Recipe)
     assert "l of water" in page
 
 
-def test_a_mend_is_put_in_place_unconfirmed_and_can_be_undone(client: Client, koftas: Recipe) -> None:
+def test_a_repair_is_put_in_place_unconfirmed_and_can_be_undone(client: Client, koftas: Recipe) -> None:
     client.post(f"/recipes/{koftas.pk}/steps/edit/", {"what": "order", "ids": LATE})
     answer = apply(client, koftas, "wash")
 

@@ -154,7 +154,7 @@ def long_look(sheet: Sheet, seconds: float, progress: SearchProgress, cancelled:
         "recipe": sheet.recipe,
         "sheet": sheet,
         "needed": washes_needed(sheet.process, sheet.house, should_stop=deadline(1.0)),
-        "best": mend_row(sheet, best, best.washes) if best else None,
+        "best": repair_row(sheet, best, best.washes) if best else None,
         "unproven": best is not None and not best.proven,
         "bound": best.bound if best else 0,
         "minutes": round(elapsed_s(sheet.process) / 60),
@@ -173,15 +173,15 @@ def ways_page(sheet: Sheet) -> dict[str, Any]:
         "recipe": sheet.recipe,
         "sheet": sheet,
         "now": wash_count(sheet.process),
-        "quick": mend_row(sheet, quick, quick.washes) if quick and needed and quick.washes < needed else None,
+        "quick": repair_row(sheet, quick, quick.washes) if quick and needed and quick.washes < needed else None,
         "needed": needed,
-        "best": mend_row(sheet, shown, shown.washes) if shown else None,
+        "best": repair_row(sheet, shown, shown.washes) if shown else None,
         "none_better": best is not None and shown is None,
         "fewest": best.washes if best else 0,
         "unproven": best is not None and not best.proven,
         "bound": best.bound if best else 0,
         "minutes": round(elapsed_s(sheet.process) / 60),
-        "ways": [mend_row(sheet, mend, mend.washes) for mend in ways[:4]],
+        "ways": [repair_row(sheet, repair, repair.washes) for repair in ways[:4]],
         "hopeless": best is None,
         "boards": board_rows(shown.process, sheet) if shown else [],
     }
@@ -189,27 +189,27 @@ def ways_page(sheet: Sheet) -> dict[str, Any]:
 
 def _worth_showing(best: Repair, ways: Sequence[Repair], needed: int | None) -> bool:
     """Another order is worth showing where it saves washes over the written one and every mend of it."""
-    others = [needed] if needed is not None and not ways else [mend.washes for mend in ways if not mend.left]
+    others = [needed] if needed is not None and not ways else [repair.washes for repair in ways if not repair.left]
     return not best.left and best.washes < min(others, default=best.washes + 1)
 
 
-def mend_row(sheet: Sheet, mend: Repair, washes: int) -> dict[str, Any]:
+def repair_row(sheet: Sheet, repair: Repair, washes: int) -> dict[str, Any]:
     """A way to mend in words, with its order as a strip."""
-    titles = adapters.titles(adapters.to_plain(sheet.data, mend.process), mend.process)
+    titles = adapters.titles(adapters.to_plain(sheet.data, repair.process), repair.process)
     return {
-        "mend": mend,
-        "kind": mend.kind,
-        "title": wording.mend_title(mend),
-        "text": wording.mend_text(mend, sheet.flow, titles),
-        "left": wording.mend_left(mend),
-        "cost": wording.cost(mend),
+        "repair": repair,
+        "kind": repair.kind,
+        "title": wording.repair_title(repair),
+        "text": wording.repair_text(repair, sheet.flow, titles),
+        "left": wording.repair_left(repair),
+        "cost": wording.cost(repair),
         "washes": washes,
-        "minutes": round(mend.elapsed_s / 60),
-        "strip": _strip(sheet, mend, titles),
+        "minutes": round(repair.elapsed_s / 60),
+        "strip": _strip(sheet, repair, titles),
     }
 
 
-def _strip(sheet: Sheet, mend: Repair, titles: Mapping[str, str]) -> list[dict[str, Any]]:
+def _strip(sheet: Sheet, repair: Repair, titles: Mapping[str, str]) -> list[dict[str, Any]]:
     """The steps in the mend's order: the number each has as written, what is new, what has moved."""
     number = {step.id: i + 1 for i, step in enumerate(sheet.process.steps)}
     return [
@@ -217,11 +217,11 @@ def _strip(sheet: Sheet, mend: Repair, titles: Mapping[str, str]) -> list[dict[s
             "id": step.id,
             "number": number.get(step.id),
             "wash": step.do in ("wash_hands", "clean"),
-            "new": step.id in mend.added,
-            "moved": step.id in mend.moved,
+            "new": step.id in repair.added,
+            "moved": step.id in repair.moved,
             "title": titles.get(step.id) or wording.verb(step.do),
         }
-        for step in mend.process.steps
+        for step in repair.process.steps
     ]
 
 
@@ -248,7 +248,7 @@ def allergen_page(sheet: Sheet, portion: str, allergen: str) -> dict[str, Any]:
         "portion": portion,
         "allergen": allergen,
         "allergen_name": wording.soil(allergen),
-        "way": mend_row(sheet, found.mend, found.mend.washes) if found.mend else None,
+        "way": repair_row(sheet, found.repair, found.repair.washes) if found.repair else None,
         "why": [{"title": wording.finding_title(f), "hops": wording.hops(f, sheet.flow)} for f in found.why],
     }
 

@@ -170,7 +170,7 @@ def best_repair(sheet: Sheet) -> Repair | None:
 
 def time_allowed_s(sheet: Sheet, ways: Sequence[Repair]) -> float:
     """How long the order as written takes once it is washed clean [s]: no other order should need more."""
-    washed = [mend.elapsed_s for mend in ways if mend.kind == "wash" and not mend.left]
+    washed = [repair.elapsed_s for repair in ways if repair.kind == "wash" and not repair.left]
     return min(washed, default=elapsed_s(sheet.process))
 
 

@@ -19,9 +19,9 @@ def use_allergen_run(*, sheet: Sheet, portion: str, allergen: str) -> None:
     """Puts the steps that keep one portion free of an allergen in place, and has it watched from
     then on. Raises CoreError where it cannot be done with these tools."""
     found = portion_run(sheet, portion, allergen)
-    if found.mend is None:
+    if found.repair is None:
         raise CoreError("allergen", "cannot_be_kept_free", food=portion, allergen=allergen)
-    process = adapters.to_plain(sheet.data, found.mend.process)
+    process = adapters.to_plain(sheet.data, found.repair.process)
     watched = {name: list(tags) for name, tags in (process.get("free_of") or {}).items()}
     watched[portion] = sorted({*watched.get(portion, []), allergen})
     process["free_of"] = watched

@@ -242,7 +242,7 @@ def cleared(row: Cleared, flow: Flow, titles: Mapping[str, str]) -> str:
     return _("%(food)s, %(soil)s: cleared by step %(n)d, %(title)s") % words
 
 
-def mend_title(mend: Repair) -> str:
+def repair_title(repair: Repair) -> str:
     """A mend's heading."""
     return {
         "wash": _("Wash"),
@@ -252,59 +252,59 @@ def mend_title(mend: Repair) -> str:
         "mixed": _("The smallest change"),
         "order": _("Reorder"),
         "house": _("By the house rule"),
-    }[mend.kind]
+    }[repair.kind]
 
 
-def mend_text(mend: Repair, flow: Flow, titles: Mapping[str, str]) -> str:
+def repair_text(repair: Repair, flow: Flow, titles: Mapping[str, str]) -> str:
     """What a mend changes, in one sentence."""
     parts = []
-    if mend.moved:
-        parts.append(_("move %(steps)s") % {"steps": listed([f"“{titles.get(n, n)}”" for n in mend.moved])})
-    parts += _added(mend, titles)
-    parts += [_("take a second %(tool)s") % {"tool": old} for _new, old in mend.copies]
+    if repair.moved:
+        parts.append(_("move %(steps)s") % {"steps": listed([f"“{titles.get(n, n)}”" for n in repair.moved])})
+    parts += _added(repair, titles)
+    parts += [_("take a second %(tool)s") % {"tool": old} for _new, old in repair.copies]
     parts += [
         _("“%(title)s” by %(who)s") % {"title": titles.get(step, step), "who": who}
-        for step, _before, who in mend.handed
+        for step, _before, who in repair.handed
     ]
     return capital("; ".join(parts)) + "." if parts else ""
 
 
-def _added(mend: Repair, titles: Mapping[str, str]) -> list[str]:
+def _added(repair: Repair, titles: Mapping[str, str]) -> list[str]:
     """The washes and gloves that a mend adds, each with the step it stands before."""
-    by_id = {step.id: step for step in mend.process.steps}
+    by_id = {step.id: step for step in repair.process.steps}
     said = [
         _("wash %(what)s before “%(title)s”")
         % {
-            "what": listed([_the(n, mend.process) for n in (*by_id[name].hands, *by_id[name].tools)]),
-            "title": titles.get(_next_written(mend, name), ""),
+            "what": listed([_the(n, repair.process) for n in (*by_id[name].hands, *by_id[name].tools)]),
+            "title": titles.get(_next_written(repair, name), ""),
         }
-        for name in mend.added
+        for name in repair.added
         if by_id[name].do not in ("gloves_on", "gloves_off")
     ]
-    if any(by_id[name].do == "gloves_on" for name in mend.added):
+    if any(by_id[name].do == "gloves_on" for name in repair.added):
         said.append(_("fresh gloves for what is eaten without more heat"))
     return said
 
 
-def _next_written(mend: Repair, name: str) -> str:
+def _next_written(repair: Repair, name: str) -> str:
     """The first step after an added one that the recipe itself has."""
-    order = [step.id for step in mend.process.steps]
-    return next((later for later in order[order.index(name) + 1 :] if later not in mend.added), "")
+    order = [step.id for step in repair.process.steps]
+    return next((later for later in order[order.index(name) + 1 :] if later not in repair.added), "")
 
 
-def mend_left(mend: Repair) -> str:
+def repair_left(repair: Repair) -> str:
     """What a mend does not clear."""
-    n = len(mend.left)
+    n = len(repair.left)
     return ngettext("%(n)d finding stays.", "%(n)d findings stay.", n) % {"n": n} if n else ""
 
 
-def cost(mend: Repair) -> str:
+def cost(repair: Repair) -> str:
     """A mend's cost: seconds, litres, tools."""
-    parts = [_("%(s)d s of work") % {"s": round(mend.cost.seconds)}]
-    if mend.cost.litres:
-        parts.append(_("%(l).1f l of water") % {"l": mend.cost.litres})
-    if mend.cost.tools:
-        parts.append(ngettext("%(n)d more tool", "%(n)d more tools", mend.cost.tools) % {"n": mend.cost.tools})
+    parts = [_("%(s)d s of work") % {"s": round(repair.cost.seconds)}]
+    if repair.cost.litres:
+        parts.append(_("%(l).1f l of water") % {"l": repair.cost.litres})
+    if repair.cost.tools:
+        parts.append(ngettext("%(n)d more tool", "%(n)d more tools", repair.cost.tools) % {"n": repair.cost.tools})
     return ", ".join(parts)
 
 

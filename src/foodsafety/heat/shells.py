@@ -2,7 +2,7 @@
 
 The unknown is the heat of each shell, in which freezing is smooth: a little heat never moves a
 temperature far. One direction (slab, cylinder, sphere) is solved by TR-BDF2, which is implicit;
-several (tin, brick) by a stabilised explicit scheme that needs no matrix (``solids``). Heat is
+several (tin, brick) by a stabilised explicit scheme that needs no matrix (``cells``). Heat is
 conserved to rounding in both.
 
 Source: Bank et al. 1985, "Transient simulation of silicon devices and circuits" (TR-BDF2).

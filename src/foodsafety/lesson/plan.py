@@ -1,7 +1,7 @@
 """The safety plan: control points worked out from a process and a rule profile.
 
 A control point says what must be shown, when it falls due and when its time has passed. What
-the evidence is worth is judged by ``session``.
+the evidence is worth is judged by ``evidence``.
 """
 
 from __future__ import annotations

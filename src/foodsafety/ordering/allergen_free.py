@@ -26,10 +26,10 @@ from foodsafety.rules import House
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AllergenRun:
-    """How to keep one eater's portion free. ``mend`` is None where it cannot be done with these
+    """How to keep one eater's portion free. ``repair`` is None where it cannot be done with these
     tools; ``why`` are the findings that no order, wash or second tool ends."""
 
-    mend: Repair | None
+    repair: Repair | None
     why: tuple[Finding, ...]
 
 
@@ -54,24 +54,24 @@ def allergen_run(
     if spare is None or any(spare.get(tool.kind, 0) for tool in process.tools.values()):
         freedom = Freedom(moves=True, tools=True)
         candidates.append(kitchen.solved(freedom, "mixed", seconds=seconds))
-    rows = [mend for mend in candidates if mend]
-    for mend in sorted(rows, key=lambda m: (m.cost.tools, m.changes, m.cost.seconds)):
-        if not _of_allergens(mend.left, watched) and _has_tools(mend, process, spare):
-            return AllergenRun(mend=mend, why=())
+    rows = [repair for repair in candidates if repair]
+    for repair in sorted(rows, key=lambda m: (m.cost.tools, m.changes, m.cost.seconds)):
+        if not _of_allergens(repair.left, watched) and _has_tools(repair, process, spare):
+            return AllergenRun(repair=repair, why=())
     # What the most that can be done still leaves: the steps as they stand may hide it behind a wash.
     most = min(rows, key=lambda m: (len(_of_allergens(m.left, watched)), -m.changes, -m.washes))
-    return AllergenRun(mend=None, why=_of_allergens(most.left, watched))
+    return AllergenRun(repair=None, why=_of_allergens(most.left, watched))
 
 
 def _of_allergens(findings: Iterable[Finding], watched: frozenset[str]) -> tuple[Finding, ...]:
     return tuple(finding for finding in findings if finding.soil in watched)
 
 
-def _has_tools(mend: Repair, process: Process, spare: Mapping[str, int] | None) -> bool:
+def _has_tools(repair: Repair, process: Process, spare: Mapping[str, int] | None) -> bool:
     if spare is None:
         return True
     used: dict[str, int] = {}
-    for _, old in mend.copies:
+    for _, old in repair.copies:
         kind = process.tools[old].kind
         used[kind] = used.get(kind, 0) + 1
     return all(count <= spare.get(kind, 0) for kind, count in used.items())

@@ -86,7 +86,7 @@ def _in_gloves(kitchen: Kitchen, step: Step, names: FreshNames) -> tuple[Step, .
 
 def _house_repair(
     kitchen: Kitchen,
-    mended: Process,
+    repaired: Process,
     *,
     changes: int,
     cost: RepairCost,
@@ -95,12 +95,12 @@ def _house_repair(
 ) -> Repair:
     return Repair(
         kind="house",
-        process=mended,
+        process=repaired,
         changes=changes,
         cost=cost,
-        washes=wash_count(mended),
-        elapsed_s=elapsed_s(mended),
-        left=find_contamination(mended, kitchen.house),
+        washes=wash_count(repaired),
+        elapsed_s=elapsed_s(repaired),
+        left=find_contamination(repaired, kitchen.house),
         added=added,
         copies=copies,
     )

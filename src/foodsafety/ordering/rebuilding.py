@@ -32,7 +32,7 @@ from foodsafety.rules import House
 
 @dataclass(frozen=True, slots=True)
 class Kitchen:
-    """What a mend is worked out for."""
+    """What a repair is worked out for."""
 
     process: Process
     house: House
@@ -40,22 +40,22 @@ class Kitchen:
     compiled: Compiled
 
     def built(self, solution: Solution, kind: RepairKind) -> Repair:
-        """The mended process of a solution."""
+        """The repaired process of a solution."""
         rows = _Rebuilding(self, solution)
-        mended, added = rows.process()
+        repaired, added = rows.process()
         moved = tuple(self.process.steps[i].id for i in sorted(solution.moved))
         return Repair(
             kind=kind,
-            process=mended,
+            process=repaired,
             changes=len(rows.washed) + len(rows.second) + len(solution.handed) + len(moved),
             cost=total_cost(
                 (carrier_wash_cost(rows.grown, self.house, self.scrub_s, name) for name in rows.washed),
                 tools=len(rows.second),
                 seconds=FETCH_S * len(rows.second) + HANDOVER_S * len(rows.handed),
             ),
-            washes=wash_count(mended),
-            elapsed_s=elapsed_s(mended),
-            left=find_contamination(mended, self.house),
+            washes=wash_count(repaired),
+            elapsed_s=elapsed_s(repaired),
+            left=find_contamination(repaired, self.house),
             added=added,
             moved=moved,
             copies=tuple((new, self.compiled.names[m]) for m, new in rows.second.items()),

@@ -63,18 +63,18 @@ def reordered(process: Process, plan: WashPlan, house: House | None = None, *, s
     """The process in the order of a plan, with the washes it needs where they pay; of the written
     wash steps only the washing up stays."""
     kitchen = kitchen_of(process, house, scrub_s)
-    mended, added = _in_order(kitchen, plan)
+    repaired, added = _in_order(kitchen, plan)
     written = [step.id for step in process.steps if step.do not in DRY_VERBS]
-    moved = _moved(written, [step.id for step in mended.steps if step.id in set(written)])
+    moved = _moved(written, [step.id for step in repaired.steps if step.id in set(written)])
     carriers_washed = [name for _, group in plan.wash_before for name in group]
     return Repair(
         kind="order",
-        process=mended,
+        process=repaired,
         changes=len(moved),
         cost=total_cost(carrier_wash_cost(process, kitchen.house, scrub_s, name) for name in carriers_washed),
-        washes=wash_count(mended),
-        elapsed_s=elapsed_s(mended),
-        left=find_contamination(mended, kitchen.house),
+        washes=wash_count(repaired),
+        elapsed_s=elapsed_s(repaired),
+        left=find_contamination(repaired, kitchen.house),
         added=added,
         moved=moved,
         proven=plan.proven,
@@ -97,8 +97,8 @@ def _in_order(kitchen: Kitchen, plan: WashPlan) -> tuple[Process, tuple[str, ...
         steps.extend((*new, step))
     steps, gloves = through_gloves(steps, added, names)
     # A process of washes alone stays as it is: there is no order to speak of.
-    mended = with_order(process, _washing_up(process, steps, kitchen.house)) if kept else process
-    return mended, (*added, *gloves)
+    repaired = with_order(process, _washing_up(process, steps, kitchen.house)) if kept else process
+    return repaired, (*added, *gloves)
 
 
 def _moved(written: Sequence[str], now: Sequence[str]) -> tuple[str, ...]:
@@ -127,9 +127,9 @@ def in_best_order(
     plan = best_order(process, house, washing_up=True, progress=progress, should_stop=should_stop)
     if plan.washes is None:
         return None
-    mend = reordered(process, plan, house, scrub_s=scrub_s)
-    if within_s is None or mend.elapsed_s <= within_s:
-        return mend
+    repair = reordered(process, plan, house, scrub_s=scrub_s)
+    if within_s is None or repair.elapsed_s <= within_s:
+        return repair
     timely = _timely_plan(kitchen_of(process, house, scrub_s), plan, within_s, seconds, should_stop)
     return reordered(process, timely, house, scrub_s=scrub_s) if timely else None
 

@@ -26,7 +26,7 @@ DEAREST_S = 300
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RepairCost:
-    """What a mend takes: seconds of work, litres of water, tools more than were written."""
+    """What a repair takes: seconds of work, litres of water, tools more than were written."""
 
     seconds: float
     litres: float
@@ -35,9 +35,9 @@ class RepairCost:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Repair:
-    """One way to mend a process.
+    """One way to repair a process.
 
-    ``process`` is the mended one; ``added`` are the ids of its new wash steps, ``moved`` of the
+    ``process`` is the repaired one; ``added`` are the ids of its new wash steps, ``moved`` of the
     steps out of their written order; ``copies`` (new tool, what it stands in for); ``handed``
     (step, from, to). ``changes`` counts them all. ``left`` is what it does not clear. ``proven``:
     nothing with fewer changes of this kind clears as much. ``plan`` is the order it comes from, if any.

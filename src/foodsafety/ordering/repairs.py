@@ -37,10 +37,10 @@ _FREEDOMS: Mapping[RepairKind, Freedom] = {
 def find_repairs(
     process: Process, house: House | None = None, *, scrub_s: float = 20.0, seconds: float = REPAIR_S
 ) -> tuple[Repair, ...]:
-    """The smallest mends of a process in the order written, each of its own kind, fewest changes
-    first; of equal ones the quickest. Empty where there is nothing to mend, or nothing helps.
+    """The smallest repairs of a process in the order written, each of its own kind, fewest changes
+    first; of equal ones the quickest. Empty where there is nothing to repair, or nothing helps.
 
-    A mend counts only if it leaves fewer findings than there are. ``scrub_s`` [s] is the
+    A repair counts only if it leaves fewer findings than there are. ``scrub_s`` [s] is the
     profile's hand-wash, ``seconds`` the time for each kind.
     """
     kitchen = kitchen_of(process, house, scrub_s)
@@ -49,7 +49,7 @@ def find_repairs(
         return ()
     found = [kitchen.solved(freedom, kind, seconds=seconds) for kind, freedom in _FREEDOMS.items()]
     found += [own_boards(kitchen, now), gloved(kitchen, now)]
-    rows = [mend for mend in found if mend and mend.changes and len(mend.left) < len(now)]
+    rows = [repair for repair in found if repair and repair.changes and len(repair.left) < len(now)]
     # A mixture is worth its many kinds only where no single kind does as much with as few changes.
     pure = min(((len(m.left), m.changes) for m in rows if m.kind != "mixed"), default=None)
     rows = [m for m in rows if m.kind != "mixed" or pure is None or (len(m.left), m.changes) < pure]

@@ -35,37 +35,37 @@ def mint_after_turkey() -> AProcess:
 
 
 def by_kind(process: Process, house: House | None = None) -> dict[str, object]:
-    return {mend.kind: mend for mend in find_repairs(process, house)}
+    return {repair.kind: repair for repair in find_repairs(process, house)}
 
 
-def test_nothing_to_mend_needs_no_mend() -> None:
+def test_nothing_to_repair_needs_no_repair() -> None:
     assert find_repairs(a_process().step("cut", "cucumber", hands="AK").serve("cucumber").build()) == ()
 
 
-def test_one_wash_or_one_move_mends_raw_hands_on_mint() -> None:
-    ways = {mend.kind: mend for mend in find_repairs(mint_after_turkey().build())}
+def test_one_wash_or_one_move_repairs_raw_hands_on_mint() -> None:
+    ways = {repair.kind: repair for repair in find_repairs(mint_after_turkey().build())}
 
     assert ways["wash"].changes == 1
     assert ways["wash"].left == ()
     assert ways["move"].changes == 1
     assert ways["move"].left == ()
     assert ways["move"].cost.litres == 0
-    assert all(mend.proven for mend in ways.values())
+    assert all(repair.proven for repair in ways.values())
 
 
-def test_another_pair_of_hands_mends_it_too() -> None:
+def test_another_pair_of_hands_repairs_it_too() -> None:
     process = mint_after_turkey().step("touch", "bread2", hands="JT").serve("turkey", "mint2", "bread2")
-    [hands] = [mend for mend in find_repairs(process.build()) if mend.kind == "hands"]
+    [hands] = [repair for repair in find_repairs(process.build()) if repair.kind == "hands"]
 
     assert hands.handed in ((("mint", "AK", "JT"),), (("turkey", "AK", "JT"),))
     assert hands.left == ()
 
 
-def test_second_tongs_mend_what_the_raw_ones_lift_off() -> None:
+def test_second_tongs_repair_what_the_raw_ones_lift_off() -> None:
     process = a_process().food("koftas", kind="turkey").step("heat", "koftas", tools="pan tongs", id="cook")
     process.step("transfer", "koftas", tools="tongs plate", id="lift").serve("koftas")
 
-    [tool] = [mend for mend in find_repairs(process.build()) if mend.kind == "tool"]
+    [tool] = [repair for repair in find_repairs(process.build()) if repair.kind == "tool"]
 
     assert tool.copies == (("tongs 2", "tongs"),)
     assert (tool.cost.tools, tool.cost.litres, tool.left) == (1, 0, ())
@@ -80,29 +80,29 @@ def test_a_sink_is_not_bought_twice() -> None:
     assert "tool" not in by_kind(process.build())
 
 
-def test_what_is_eaten_raw_is_mended_by_no_wash() -> None:
+def test_what_is_eaten_raw_is_repaired_by_no_wash() -> None:
     process = a_process().food("turkey", kind="turkey").step("cut", "turkey", tools="board").serve("turkey")
 
     assert find_repairs(process.build()) == ()
 
 
-def test_the_glove_school_is_mended_with_gloves_over_washed_hands() -> None:
+def test_the_glove_school_is_repaired_with_gloves_over_washed_hands() -> None:
     process = a_process().step("cut", "bread2", tools="board", hands="AK", id="cut").serve("bread2").build()
-    [mend] = find_repairs(process, House(gloves="gloves"))
+    [repair] = find_repairs(process, House(gloves="gloves"))
 
-    assert [step.do for step in mend.process.steps] == ["wash_hands", "gloves_on", "cut", "gloves_off"]
-    assert mend.left == ()
+    assert [step.do for step in repair.process.steps] == ["wash_hands", "gloves_on", "cut", "gloves_off"]
+    assert repair.left == ()
 
 
-def test_the_school_of_separate_boards_is_mended_with_a_second_board() -> None:
+def test_the_school_of_separate_boards_is_repaired_with_a_second_board() -> None:
     process = a_process().food("turkey", kind="turkey").step("cut", "turkey", tools="board", id="raw")
     process.step("clean", tools="board").step("cut", "bread2", tools="board").step("heat", "turkey", tools="pan")
     house = House(boards="separate")
 
-    [mend] = find_repairs(process.serve("turkey", "bread2").build(), house)
+    [repair] = find_repairs(process.serve("turkey", "bread2").build(), house)
 
-    assert mend.copies == (("board 2", "board"),)
-    assert mend.left == ()
+    assert repair.copies == (("board 2", "board"),)
+    assert repair.left == ()
     assert find_repairs(process.build(), House(boards="one_in_order")) == ()
 
 
@@ -116,7 +116,7 @@ def test_sanitising_and_drying_by_hand_cost_more() -> None:
     process.step("heat", "turkey", tools="pan").serve("turkey", "bread2")
 
     def cost(house: House) -> float:
-        [wash] = [mend for mend in find_repairs(process.build(), house) if mend.kind == "wash"]
+        [wash] = [repair for repair in find_repairs(process.build(), house) if repair.kind == "wash"]
         return wash.cost.seconds
 
     plain = cost(House(sanitise="wash", drying="air"))
@@ -126,9 +126,9 @@ def test_sanitising_and_drying_by_hand_cost_more() -> None:
 
 @given(steps)
 @settings(max_examples=25, deadline=None)
-def test_a_wash_mend_is_what_brute_force_finds(rows: list[dict[str, object]]) -> None:
+def test_a_wash_repair_is_what_brute_force_finds(rows: list[dict[str, object]]) -> None:
     process = process_of(rows)
-    found = [mend for mend in find_repairs(process) if mend.kind == "wash"]
+    found = [repair for repair in find_repairs(process) if repair.kind == "wash"]
     if not found or found[0].left:
         return
 
@@ -249,16 +249,16 @@ def shared_board() -> AProcess:
 def test_an_order_keeps_one_portion_free_of_wheat() -> None:
     run = allergen_run(shared_board().build(), "fish2", ["wheat"])
 
-    assert run.mend is not None
-    assert not [finding for finding in run.mend.left if finding.soil == "wheat"]
-    assert run.mend.cost.tools == 0
+    assert run.repair is not None
+    assert not [finding for finding in run.repair.left if finding.soil == "wheat"]
+    assert run.repair.cost.tools == 0
 
 
 def test_an_allergen_in_the_portion_itself_cannot_be_kept_out() -> None:
     process = a_process().food("crumbs", kind="breadcrumbs").step("mix", "crumbs fish2", tools="bowl", makes="cakes")
     run = allergen_run(process.step("heat", "cakes", tools="pan").serve("cakes").build(), "cakes", ["wheat"])
 
-    assert run.mend is None
+    assert run.repair is None
     assert {finding.rule for finding in run.why} == {"allergen-inside"}
 
 
@@ -266,12 +266,12 @@ def test_foods_cooked_in_one_pan_together_cannot_be_kept_apart() -> None:
     process = a_process().food("crumbs", kind="breadcrumbs").step("heat", "crumbs fish2", tools="pan", id="fry")
     run = allergen_run(process.serve("fish2", "crumbs").build(), "fish2", ["wheat"])
 
-    assert run.mend is None
+    assert run.repair is None
     assert [finding.path for finding in run.why] == [("crumbs", "fish2")]
 
 
 def test_a_second_tool_counts_only_where_the_kitchen_has_one() -> None:
     process = shared_board().build()
     without = allergen_run(process, "fish2", ["wheat"], spare={"board": 0})
-    assert without.mend is not None
-    assert without.mend.copies == ()
+    assert without.repair is not None
+    assert without.repair.copies == ()

@@ -98,7 +98,8 @@ def _part_cooking(profile: Profile) -> Card:
     if not part.limit_s:
         return Card(title=_("Part cooking"), text=_("Cook through in one go. Part-cooked food is raw food."))
     text = _(
-        "Heated part of the way: at most %(t)s, cooled by the cooling rule at once, then cooked to the full limit. %(s)s"
+        "Heated part of the way: at most %(t)s, cooled by the cooling rule at once, "
+        "then cooked to the full limit. %(s)s"
     )
     return Card(title=_("Part cooking"), text=text % {"t": span(part.limit_s), "s": part.section})
 
