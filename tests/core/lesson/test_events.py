@@ -1,0 +1,106 @@
+"""Entries as they arrive: what each kind needs, and which field is named when it is wrong."""
+
+from typing import Any
+
+import pytest
+
+from foodsafety.lesson.events import PAYLOAD_CHECKS, READY_CHECKS, check_payload
+from foodsafety.lesson.handlers import HANDLERS
+from foodsafety.quantities import CoreError
+from tests.builders import koftas
+
+PLAN = koftas()
+STEP = PLAN.process.steps[0].id
+HEAT = sorted(PLAN.heat_steps)[0]
+FOOD = sorted(PLAN.process.food_ids)[0]
+TOOL = sorted(PLAN.process.tools)[0]
+CONTROL = sorted(PLAN.by_id)[0]
+
+RIGHT: dict[str, dict[str, Any]] = {
+    "ready": {"learner": "AK", "checks": [*READY_CHECKS]},
+    "unwell": {"learner": "AK"},
+    "wash_started": {"learner": "AK"},
+    "hands_washed": {"learner": "AK", "scrub_s": 21.5},
+    "touched": {"learner": "AK", "what": "phone"},
+    "step_done": {"step": STEP, "by": ["AK", "JT"]},
+    "cleaned": {"tools": [TOOL], "how": "clean"},
+    "swapped": {"tools": [TOOL]},
+    "fridge_read": {"core_c": 4.2},
+    "cold_read": {"food": FOOD, "core_c": 4.9},
+    "core_read": {"food": FOOD, "piece": "1", "core_c": 74.1, "error_c": 0.5},
+    "on_heat": {"step": HEAT},
+    "off_heat": {"food": FOOD},
+    "ambient_read": {"ambient_c": 22.0},
+    "stored": {"food": FOOD, "place": "fridge"},
+    "gone": {"food": FOOD, "how": "discarded"},
+    "remade": {"food": FOOD},
+    "cooked_again": {"food": FOOD},
+    "waived": {"control": CONTROL, "reason": "the fridge has a display of its own"},
+    "called": {},
+    "answered": {},
+    "voided": {"event": "e1", "reason": "wrong bench"},
+}
+
+
+def test_every_kind_has_a_check_a_handler_and_a_case_here() -> None:
+    assert set(PAYLOAD_CHECKS) == set(RIGHT)
+    assert set(PAYLOAD_CHECKS) - set(HANDLERS) <= {"voided"}
+
+
+@pytest.mark.parametrize("kind", RIGHT)
+def test_a_right_entry_comes_back_with_the_same_fields(kind: str) -> None:
+    assert set(check_payload(kind, RIGHT[kind], PLAN)) == set(RIGHT[kind])
+
+
+OPTIONAL = {("core_read", "error_c"), ("step_done", "by")}
+FREE_WORDS = ("reason", "event", "piece", "learner")
+NEEDED = [(kind, field) for kind, data in RIGHT.items() for field in data if (kind, field) not in OPTIONAL]
+
+
+@pytest.mark.parametrize(("kind", "field"), NEEDED)
+def test_a_field_that_is_missing_or_nonsense_is_named(kind: str, field: str) -> None:
+    nonsense = [None, "", [], {}, float("nan"), *(() if field in FREE_WORDS else ("no such thing",))]
+    for value in nonsense:
+        with pytest.raises(CoreError) as wrong:
+            check_payload(kind, {**RIGHT[kind], field: value}, PLAN)
+        assert wrong.value.field == field
+
+
+@pytest.mark.parametrize(
+    ("kind", "field", "value"),
+    [
+        ("hands_washed", "scrub_s", -1),
+        ("hands_washed", "scrub_s", 601),
+        ("fridge_read", "core_c", -60.1),
+        ("core_read", "core_c", 300.1),
+        ("core_read", "error_c", -0.1),
+        ("core_read", "piece", "x" * 21),
+        ("core_read", "piece", True),
+        ("ambient_read", "ambient_c", 61),
+        ("waived", "reason", "x" * 301),
+        ("voided", "event", "x" * 65),
+        ("unwell", "learner", "x" * 25),
+        ("unwell", "learner", "<b>"),
+        ("ready", "checks", ["apron", "shoes"]),
+    ],
+)
+def test_a_value_past_its_bound_is_refused(kind: str, field: str, value: object) -> None:
+    with pytest.raises(CoreError) as wrong:
+        check_payload(kind, {**RIGHT[kind], field: value}, PLAN)
+    assert wrong.value.field == field
+
+
+def test_a_kind_nobody_knows_and_data_that_is_no_object_are_refused() -> None:
+    for kind, data, field in (("dance", {}, "kind"), ("called", [], "data"), ("called", None, "data")):
+        with pytest.raises(CoreError) as wrong:
+            check_payload(kind, data, PLAN)
+        assert wrong.value.field == field
+
+
+def test_a_reading_is_taken_as_it_was_shown_never_rounded() -> None:
+    assert check_payload("core_read", {**RIGHT["core_read"], "core_c": 73.94}, PLAN)["core_c"] == 73.94
+
+
+def test_one_tool_may_be_named_alone_and_twice_is_once() -> None:
+    assert check_payload("swapped", {"tools": TOOL}, PLAN)["tools"] == (TOOL,)
+    assert check_payload("swapped", {"tools": [TOOL, TOOL]}, PLAN)["tools"] == (TOOL,)
