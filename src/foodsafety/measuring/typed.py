@@ -7,8 +7,6 @@ from dataclasses import dataclass
 
 from foodsafety.quantities import CoreError
 
-# --- as people type them -------------------------------------------------------------------------------
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TypedLog:
@@ -41,8 +39,8 @@ def typed_readings(text: str) -> TypedLog:
         if clock is None and minutes is None:
             raise CoreError(f"readings line {n}", "not_a_time", value=parts[0][:20])
         clocks += clock is not None
-        if clock is not None and found and clock + 43200 < found[-1][0] % 86400:
-            clock += 86400  # past midnight
+        while clock is not None and found and clock + 43200 < found[-1][0]:
+            clock += 86400  # past midnight, and every line after it too
         found.append((clock if clock is not None else 60.0 * (minutes or 0.0), value))
     if not found:
         raise CoreError("readings", "no_readings")
