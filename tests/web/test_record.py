@@ -1,0 +1,96 @@
+"""The record as a sheet: everything that happened, nothing a spreadsheet would run, nothing made to look safe."""
+
+import csv
+import io
+
+import pytest
+
+from bulwark.lessons.models import Lesson
+from bulwark.records.selectors import COLUMNS
+from tests.web.conftest import Hostel
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+def sheet(hostel: Hostel) -> tuple[list[list[str]], list[dict[str, str]]]:
+    """The rows above the columns, and each row beneath by column."""
+    text = hostel.client().get(f"/lessons/{hostel.lesson.pk}/record.csv").content.decode()
+    rows = [*csv.reader(io.StringIO(text))]
+    at = rows.index([*COLUMNS])
+    return rows[:at], [dict(zip(COLUMNS, row, strict=True)) for row in rows[at + 1 :]]
+
+
+@pytest.fixture
+def hostel() -> Hostel:
+    return Hostel().open()
+
+
+def test_it_names_the_lesson_the_profile_and_the_caution_first(hostel: Hostel) -> None:
+    head, _rows = sheet(hostel)
+    assert head[0][:2] == ["lesson", hostel.lesson.title]
+    assert head[1][:2] == ["rule profile", "us-home"]
+    assert head[2][0] == "caution"
+    assert head[2][1]
+
+
+def test_every_entry_stands_in_the_order_of_its_log_with_its_hash(hostel: Hostel) -> None:
+    hostel.says("fridge_read", core_c=4.0)
+    hostel.says("hands_washed", learner="AK", scrub_s=21)
+    _head, rows = sheet(hostel)
+    assert [(row["bench"], row["place_in_log"], row["kind"]) for row in rows] == [
+        ("Puffin", "1", "fridge_read"),
+        ("Puffin", "2", "hands_washed"),
+    ]
+    events = hostel.puffin.events.order_by("seq")
+    assert [row["hash"] for row in rows] == [event.hash for event in events]
+    assert all(row["happened_at"] and row["recorded_at"] and row["by"] for row in rows)
+
+
+def test_a_reading_is_a_number_below_nought_too_and_empty_where_nothing_was_measured(hostel: Hostel) -> None:
+    hostel.says("fridge_read", core_c=-1.5)
+    hostel.says("hands_washed", learner="AK", scrub_s=21)
+    _head, rows = sheet(hostel)
+    assert [row["core_c"] for row in rows] == ["-1.5", ""]
+
+
+@pytest.mark.parametrize("sign", ["=", "+", "-", "@", "\t"])
+def test_no_text_is_a_formula(hostel: Hostel, sign: str) -> None:
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(title=f"{sign}HYPERLINK(1)")
+    hostel.lesson.refresh_from_db()
+    head, _rows = sheet(hostel)
+    assert head[0][1] == f"'{sign}HYPERLINK(1)"
+
+
+def test_a_voided_entry_stays_with_the_reason(hostel: Hostel) -> None:
+    wrong = hostel.says("fridge_read", core_c=40)
+    hostel.says("voided", event=str(wrong), reason="typed in the wrong field")
+    _head, rows = sheet(hostel)
+    assert [(row["kind"], row["voided"]) for row in rows] == [
+        ("fridge_read", "typed in the wrong field"),
+        ("voided", ""),
+    ]
+
+
+def test_a_breach_nobody_has_answered_is_open(hostel: Hostel) -> None:
+    """Raw turkey on the hands, then the cucumber."""
+    for step in ("mix", "grate"):
+        hostel.says("step_done", step=step, by=["AK"])
+    _head, rows = sheet(hostel)
+    breaches = [row for row in rows if row["kind"] == "breach"]
+    assert breaches
+    assert {row["voided"] for row in breaches} == {"OPEN"}
+    assert all(row["bench"] == "Puffin" and row["what"] and not row["hash"] for row in breaches)
+
+
+def test_what_is_kept_without_proof_of_cooking_is_to_be_thrown_away(hostel: Hostel) -> None:
+    hostel.says("stored", food="koftas", place="fridge")
+    _head, rows = sheet(hostel)
+    [kept] = [row for row in rows if row["kind"] == "kept"]
+    assert (kept["what"], kept["voided"]) == ("koftas", "use by throw away")
+
+
+def test_each_bench_has_its_own_rows(hostel: Hostel) -> None:
+    hostel.says("fridge_read", bench=hostel.gannet, core_c=3.0)
+    hostel.says("fridge_read", bench=hostel.puffin, core_c=4.0)
+    _head, rows = sheet(hostel)
+    assert {(row["bench"], row["core_c"]) for row in rows} == {("Gannet", "3.0"), ("Puffin", "4.0")}
