@@ -265,12 +265,17 @@ class Compiled:
         """The soils that a food of step i would catch and must not: whatever carries one has to
         be washed first."""
         step = self.steps[i]
-        return union(guarded & ~step.own & ~soiled[m] for m, guarded in step.guarded)
+        bits = 0
+        for m, guarded in step.guarded:
+            bits |= guarded & ~step.own & ~soiled[m]
+        return bits
 
     def worth_washing(self, i: int, soiled: Soiled) -> list[int]:
         """Soiled carriers of a step, but for those its own food would soil again just so."""
         step = self.steps[i]
-        stays = union(soiled[m] for m in (*step.foods, *(m for m in step.kit if m not in self.washable)))
+        stays = 0
+        for m in (*step.foods, *(m for m in step.kit if m not in self.washable)):
+            stays |= soiled[m]
         shelves = (shelf for _, shelf in step.stood if shelf not in step.kit)
         # What a food stood on is washed as it is lifted.
         lifted = [m for m in dict.fromkeys(shelves) if soiled[m] and m in self.washable]

@@ -10,7 +10,6 @@ from __future__ import annotations
 import heapq
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field, replace
-from functools import reduce
 from itertools import combinations
 from operator import and_
 
@@ -69,6 +68,7 @@ class _Problem:
         self.ends_clean = sorted(washed & compiled.washable)
         self.total = len(compiled.steps)
         self.carriers = [step.carriers for step in compiled.steps]
+        self.guarded = [step.guarded_bits for step in compiled.steps]
         self.exact = True
         self._relevant: dict[int, Soiled] = {}
         self.needed_clean = self._clean_users()
@@ -116,7 +116,7 @@ class _Problem:
 
     def _still_matters(self, done: int) -> Soiled:
         to_come = [i for i in range(self.total) if not done >> i & 1]
-        guarded = union(self.compiled.steps[i].guarded_bits for i in to_come)
+        guarded = union(self.guarded[i] for i in to_come)
         used = {m for i in to_come for m in self.carriers[i]}
         matters = [guarded if m in used else 0 for m in range(len(self.compiled.names))]
         for m in self.ends_clean:
@@ -130,21 +130,22 @@ class _Problem:
     def least_ahead(self, done: int, soiled: Soiled) -> int:
         """Washes that no order escapes: carriers soiled now that a step to come needs clean, or
         that a step to come soils before another one, which waits for it, needs them clean."""
-        return sum(self._must_be_washed(m, done, soiled[m]) for m in self.needed_clean)
-
-    def _must_be_washed(self, m: int, done: int, held: int) -> bool:
-        if held and any(held & bits and not done >> i & 1 for i, bits in self.needed_clean[m]):
-            return True
-        return any(not (done >> i & 1 or done >> j & 1) for i, j in self.forced[m])
+        count = 0
+        for m, rows in self.needed_clean.items():
+            held = soiled[m]
+            soiled_now = held and any(held & bits and not done >> i & 1 for i, bits in rows)
+            if soiled_now or any(not (done >> i & 1 or done >> j & 1) for i, j in self.forced[m]):
+                count += 1
+        return count
 
     def _clean_users(self) -> dict[int, list[tuple[int, int]]]:
         """For each carrier that can be washed and that no heat clears: the steps that need it clean, of what."""
         vessels = {m for step in self.compiled.steps for m in step.vessels}
         rows: dict[int, list[tuple[int, int]]] = {}
         for i, step in enumerate(self.compiled.steps):
-            for m in step.kit if step.guarded_bits else ():
+            for m in step.kit if self.guarded[i] else ():
                 if m in self.compiled.washable and m not in vessels:
-                    rows.setdefault(m, []).append((i, step.guarded_bits))
+                    rows.setdefault(m, []).append((i, self.guarded[i]))
         return rows
 
     def _forced(self, m: int) -> list[tuple[int, int]]:
@@ -182,7 +183,10 @@ class _Seen:
         self.count = 0
 
     def _packed(self, soiled: Soiled) -> int:
-        return reduce(lambda packed, bits: packed << self.width | bits, soiled, 0)
+        packed = 0
+        for bits in soiled:
+            packed = packed << self.width | bits
+        return packed
 
     def is_new(self, done: int, soiled: Soiled, cost: int) -> bool:
         """True if nothing met so far is as good; then it is met."""
@@ -252,22 +256,23 @@ class _Search:
         heapq.heappush(self.queue, (up, -total - 1, self.met, up, done | 1 << total, node))
 
     def _grow(self, cost: int, done: int, node: _Node, seen: _Seen) -> None:
-        for mask, price, after in _next_nodes(self.problem, done, cost, node, fixed=self.fixed):
-            if seen.is_new(mask, after.soiled, price):
+        for i, group, after in _ways_on(self.problem, done, node, fixed=self.fixed):
+            mask, price = done | 1 << i, cost + len(group)
+            if seen.is_new(mask, after, price):
                 self.met += 1
-                ahead = 0 if self.fixed else self.problem.least_ahead(mask, after.soiled)
-                heapq.heappush(self.queue, (price + ahead, -len(after.order), self.met, price, mask, after))
+                ahead = 0 if self.fixed else self.problem.least_ahead(mask, after)
+                then = node.then(i, group, after)
+                heapq.heappush(self.queue, (price + ahead, -len(then.order), self.met, price, mask, then))
 
 
-def _next_nodes(
-    problem: _Problem, done: int, cost: int, node: _Node, *, fixed: bool
-) -> Iterator[tuple[int, int, _Node]]:
-    """Every way on from a node: the steps then done, the washes so far, and the node after."""
+def _ways_on(
+    problem: _Problem, done: int, node: _Node, *, fixed: bool
+) -> Iterator[tuple[int, tuple[int, ...], Soiled]]:
+    """Every way on from a node: the step done, the carriers washed before it, and the soils after."""
     for i in _open_steps(problem, done, node.soiled, fixed=fixed):
-        mask = done | 1 << i
-        matters = problem.relevant(mask)
+        matters = problem.relevant(done | 1 << i)
         for group, left in problem.choices(i, node.soiled, fixed=fixed):
-            yield mask, cost + len(group), node.then(i, group, tuple(map(and_, left, matters)))
+            yield i, group, tuple(map(and_, left, matters))
 
 
 def _open_steps(problem: _Problem, done: int, soiled: Soiled, *, fixed: bool) -> list[int]:
@@ -307,12 +312,13 @@ def _best_of_each_state(problem: _Problem, rows: list[_Row], *, fixed: bool) -> 
     """One step on from every row; of those that reach the same state only the best."""
     best: dict[tuple[int, Soiled], _Row] = {}
     for _, _, cost, done, node in rows:
-        for mask, price, after in _next_nodes(problem, done, cost, node, fixed=fixed):
-            ahead = 0 if fixed else problem.least_ahead(mask, after.soiled)
-            row = (price + ahead, sum(map(bool, after.soiled)), price, mask, after)
-            known = best.get((mask, after.soiled))
-            if known is None or row[:4] < known[:4]:
-                best[mask, after.soiled] = row
+        for i, group, after in _ways_on(problem, done, node, fixed=fixed):
+            mask, price = done | 1 << i, cost + len(group)
+            ahead = 0 if fixed else problem.least_ahead(mask, after)
+            row = (price + ahead, sum(map(bool, after)), price, mask)
+            known = best.get((mask, after))
+            if known is None or row < known[:4]:
+                best[mask, after] = (*row, node.then(i, group, after))
     return [*best.values()]
 
 

@@ -5,8 +5,11 @@ import uuid
 from django import template
 from django.middleware.csrf import get_token
 from django.template import RequestContext
+from django.template.base import Parser, Token, Variable
+from django.templatetags.i18n import TranslateNode, do_translate
 from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
+from django.utils.translation import get_language
 
 from bulwark.presentation import phrases
 
@@ -64,6 +67,30 @@ def words(text: str) -> list[str]:
 def plain(value: object) -> str:
     """A number for a field: no noise, no separators; nothing for nothing."""
     return f"{value:g}" if isinstance(value, (int, float)) else str(value or "")
+
+
+class FixedText(template.Node):
+    """A text that a template says whoever asks: looked up once for each language, not at every drawing."""
+
+    def __init__(self, node: TranslateNode) -> None:
+        self.node = node
+        self.known: dict[str | None, str] = {}
+
+    def render(self, context: template.Context) -> str:
+        """The text in the language of the moment."""
+        language = get_language()
+        if language not in self.known:
+            self.known[language] = self.node.render(context)
+        return self.known[language]
+
+
+@register.tag
+def translate(parser: Parser, token: Token) -> template.Node:
+    """Django's own tag; a fixed text without a variable, a filter or a name to be kept under is remembered."""
+    node = do_translate(parser, token)
+    text = node.filter_expression
+    plain = isinstance(text.var, Variable) and text.var.literal is not None and not text.filters
+    return FixedText(node) if plain and not (node.asvar or node.noop or node.message_context) else node
 
 
 @register.simple_tag(takes_context=True)
