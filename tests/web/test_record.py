@@ -9,8 +9,6 @@ from bulwark.lessons.models import Lesson
 from bulwark.records.selectors import COLUMNS
 from tests.web.conftest import Hostel
 
-pytestmark = pytest.mark.django_db(transaction=True)
-
 
 def sheet(hostel: Hostel) -> tuple[list[list[str]], list[dict[str, str]]]:
     """The rows above the columns, and each row beneath by column."""
@@ -21,7 +19,7 @@ def sheet(hostel: Hostel) -> tuple[list[list[str]], list[dict[str, str]]]:
 
 
 @pytest.fixture
-def hostel() -> Hostel:
+def hostel(db: None) -> Hostel:
     return Hostel().open()
 
 
