@@ -66,7 +66,8 @@ def _stands_against(state: State, food: str) -> str:
         return call_wording.finding_title(breach.finding, state)
     if state.plan.core_control(food) and food not in state.proven:
         return call_wording.never_proven(food)
-    return ""
+    unproven = state.plan.unproven_in(food, state.proven)
+    return call_wording.never_proven(unproven[0]) if unproven else ""
 
 
 def _made_s(state: State, food: str) -> float:

@@ -6,6 +6,7 @@ the evidence is worth is judged by ``evidence``.
 
 from __future__ import annotations
 
+from collections.abc import Container
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -107,6 +108,16 @@ class Plan:
     def core_control(self, food_id: str) -> ControlPoint | None:
         """The core temperature control of a food, if the plan has one."""
         return next((c for c in self.controls if c.rule == "core-temperature" and food_id in c.foods), None)
+
+    def unproven_in(self, food_id: str, proven: Container[str]) -> tuple[str, ...]:
+        """What had to be shown cooked and is not ``proven``, of a food and of everything it was made
+        from: chicken folded into a sauce is still the chicken that nobody measured."""
+        behind = {food_id}
+        for step in reversed(self.process.steps):
+            if step.makes in behind:
+                behind.update(step.foods)
+        controls = [c.foods for c in self.controls if c.rule == "core-temperature" and c.foods[-1] in behind]
+        return tuple(foods[-1] for foods in controls if not any(name in proven for name in foods if name in behind))
 
     @cached_property
     def planned_s(self) -> dict[str, float]:
