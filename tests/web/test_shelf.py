@@ -3,8 +3,12 @@
 import datetime as dt
 
 import pytest
+from django.utils import timezone
 
+from bulwark.lessons import services
+from bulwark.recipes import services as recipes
 from bulwark.shelf.selectors import shelf_item
+from tests.builders import demo_recipe
 from tests.web.conftest import Hostel
 
 
@@ -50,3 +54,24 @@ def test_raita_keeps_as_long_as_its_shortest_lived_part(hostel: Hostel) -> None:
 
 def test_nothing_is_kept_that_nobody_put_away(hostel: Hostel) -> None:
     assert shelf_item(hostel.open().puffin, "koftas") is None
+
+
+def test_what_is_made_from_koftas_never_measured_is_thrown_away_like_them(hostel: Hostel) -> None:
+    """The core limit is the koftas': the wraps they went into have none of their own."""
+    data = demo_recipe()
+    steps = data["process"]["steps"]
+    at = next(i for i, step in enumerate(steps) if step["id"] == "griddle") + 1
+    steps.insert(at, {"id": "wrap", "do": "mix", "foods": ["koftas", "flatbreads"], "tools": [], "makes": "wraps"})
+    hostel.lesson = services.create_lesson(
+        recipe=recipes.add_confirmed_recipe(organisation=hostel.organisation, data=data),
+        place="Skerry Point Hostel",
+        starts_at=timezone.now(),
+        length_min=75,
+        benches={"Puffin": ["AK", "JT"]},
+        profile_id="us-home",
+    )
+    cook_and_keep(hostel, food="wraps")
+
+    item = shelf_item(hostel.puffin, "wraps")
+    assert item
+    assert (item.use_by, item.discard, item.breach) == (None, True, "Koftas: never shown to be cooked")
