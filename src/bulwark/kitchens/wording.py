@@ -8,6 +8,8 @@ FOOD_CLASSES = {
     "poultry": "Poultry pieces and mince",
     "poultry_whole": "Whole poultry",
     "ground_meat": "Minced meat, sausages",
+    "game": "Game",
+    "stuffed": "Stuffed meat, fish, pasta",
     "whole_muscle": "Steaks and chops",
     "whole_pork": "Pork, whole cuts",
     "roast": "Roasts",

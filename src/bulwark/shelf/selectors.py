@@ -11,7 +11,7 @@ from bulwark.lessons import selectors as lessons
 from bulwark.shelf import wording
 from foodsafety.foods import soils
 from foodsafety.lesson import State
-from foodsafety.shelf import UseBy, storage_category, use_by
+from foodsafety.shelf import StoredFood, UseBy, storage_category, use_by
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,10 +49,7 @@ def _dated(state: State, food: str, made_at: dt.datetime) -> UseBy:
         use_by(
             name,
             state.plan.profile,
-            made_at=made_at,
-            place=kept.place,
-            out_s=kept.out_s,
-            ambient_c=state.ambient_c,
+            StoredFood(made_at=made_at, place=kept.place, out_s=kept.out_s, ambient_c=state.ambient_c),
         )
         for name in sorted(_categories(state, food))
     ]

@@ -20,6 +20,10 @@ def storage_reason(rule: str, low: float | None, high: float | None, unit: str, 
         "freezer-quality": _("Best within %(span)s %(unit)s in the freezer")
         % {"span": span, "unit": units.get(unit, unit)},
         "out-too-long": _("Out of temperature for longer than %(t)s: throw it away") % {"t": duration(low or 0)},
+        "too-late-for-the-cold": _("Out for %(t)s or more: it may not go back into the fridge. Throw it away")
+        % {"t": duration(low or 0)},
+        "life-used-up": _("It was frozen after its time in the fridge was over: throw it away"),
+        "frozen-when-unknown": _("Nobody knows when it was frozen: its days before that count, so it keeps a day"),
         "not-for-freezer": _("Freezing spoils it"),
         "not-for-fridge": _("Not kept in a fridge"),
         "verify-locally": _("This figure varies between editions: verify locally"),

@@ -19,7 +19,7 @@ __all__ = ["MOST_INPUT_BYTES", "TOPICS", "main"]
 
 MOST_INPUT_BYTES = 64 * 1024 * 1024
 
-TOPICS = ("lethality", "analyse", "store", "conduct", "cooling", "parse")
+TOPICS = ("lethality", "analyse", "store", "conduct", "cooling", "parse", "cook", "clock", "coldstore", "replay")
 
 
 def _run(topic: str) -> Callable[[Mapping[str, Any]], dict[str, Any]]:

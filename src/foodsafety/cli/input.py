@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
-from typing import Any
+from collections.abc import Mapping, Sequence
+from typing import Any, TypeVar
 
 from foodsafety.quantities import CoreError, finite
 from foodsafety.rules import Profile, rule_profile
@@ -37,3 +37,17 @@ def optional(data: Mapping[str, Any], field: str, *, low: float = -math.inf, hig
     """A number that need not be there."""
     value = data.get(field)
     return None if value is None else finite(value, field, low=low, high=high)
+
+
+_Word = TypeVar("_Word", bound=str)
+
+
+def one_of(data: Mapping[str, Any], field: str, allowed: Sequence[_Word]) -> _Word | None:
+    """One of the allowed words; None where the field is not there."""
+    value = data.get(field)
+    if value is None:
+        return None
+    found = next((word for word in allowed if word == value), None)
+    if found is None:
+        raise CoreError(field, "not_one_of", value=value, allowed=tuple(allowed))
+    return found

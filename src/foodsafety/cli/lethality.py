@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from foodsafety.cli.input import a_list, optional
-from foodsafety.cooking import CREDIT_FLOOR_C, Kinetics, lethality_of
+from foodsafety.cooking import Kinetics, lethality_of
 from foodsafety.quantities import finite, positive, tidy_readings
 
 
@@ -16,7 +16,7 @@ def run(data: Mapping[str, Any]) -> dict[str, Any]:
     rows = a_list(data, "readings", "[seconds, Celsius]")
     death = _kinetics(data)
     floor = optional(data, "floor_c", low=-273.15, high=1000)
-    floor_c = CREDIT_FLOOR_C if floor is None else floor
+    floor_c = -math.inf if floor is None else floor
     gap = data.get("longest_gap_s")
     gap_s = math.inf if gap is None else positive(gap, "longest_gap_s")
     found = lethality_of(tidy_readings(rows, counts="lower"), death, floor_c=floor_c, longest_gap_s=gap_s)

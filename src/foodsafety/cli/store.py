@@ -6,9 +6,9 @@ import datetime as dt
 from collections.abc import Mapping
 from typing import Any, Literal
 
-from foodsafety.cli.input import asked_profile
+from foodsafety.cli.input import asked_profile, optional
 from foodsafety.quantities import CoreError, finite
-from foodsafety.shelf import StorageReason, UseBy, use_by
+from foodsafety.shelf import StorageReason, StoredFood, UseBy, storage_category, use_by
 
 Form = Literal["number", "date", "datetime"]
 
@@ -27,33 +27,47 @@ def _moment(value: object, field: str) -> tuple[dt.datetime, Form]:
     return moment, ("date" if len(value.strip()) == 10 else "datetime")
 
 
-def _written(moment: dt.datetime, form: Form) -> str | float:
+def _written(found: UseBy, form: Form) -> str | float | None:
+    """The date in the form it was asked in; with its hour where the limit counts hours."""
+    moment = found.use_by
+    if moment is None:
+        return None
     if form == "number":
         return moment.timestamp()
-    return moment.date().isoformat() if form == "date" else moment.isoformat()
+    return moment.date().isoformat() if form == "date" and not found.by_the_hour else moment.isoformat()
 
 
-def _times(data: Mapping[str, Any]) -> tuple[dt.datetime, Form, dt.datetime | None]:
-    """When it was made, how that was written, and when it was thawed if it was."""
-    made_at, form = _moment(data.get("made_at"), "made_at")
-    if data.get("thawed_at") is None:
-        return made_at, form, None
-    thawed_at, _ = _moment(data["thawed_at"], "thawed_at")
-    if (thawed_at.tzinfo is None) != (made_at.tzinfo is None):
-        raise CoreError("thawed_at", "zones_differ")
-    return made_at, form, thawed_at
+def _other_moment(data: Mapping[str, Any], field: str, made_at: dt.datetime) -> dt.datetime | None:
+    if data.get(field) is None:
+        return None
+    moment, _ = _moment(data[field], field)
+    if (moment.tzinfo is None) != (made_at.tzinfo is None):
+        raise CoreError(field, "zones_differ")
+    return moment
 
 
-def _use_by(data: Mapping[str, Any], made_at: dt.datetime, thawed_at: dt.datetime | None) -> UseBy:
+def _stored(data: Mapping[str, Any], made_at: dt.datetime) -> StoredFood:
+    if data.get("place") not in ("fridge", "freezer"):
+        raise CoreError("place", "not_one_of", value=data.get("place"), allowed=("fridge", "freezer"))
+    return StoredFood(
+        made_at=made_at,
+        place=data["place"],
+        out_s=60 * finite(data.get("out_minutes") or 0, "out_minutes", low=0, high=1e7),
+        ambient_c=optional(data, "hottest_c", low=-60, high=60),
+        frozen_at=_other_moment(data, "frozen_at", made_at),
+        thawed_at=_other_moment(data, "thawed_at", made_at),
+    )
+
+
+def _use_by(data: Mapping[str, Any]) -> tuple[UseBy, Form]:
     code = asked_profile(data)
     name = data.get("category")
     if not isinstance(name, str):
         raise CoreError("category", "category_needed")
-    if data.get("place") not in ("fridge", "freezer"):
-        raise CoreError("place", "not_one_of", value=data.get("place"), allowed=("fridge", "freezer"))
-    out_s = 60 * finite(data.get("out_minutes") or 0, "out_minutes", low=0, high=1e7)
+    storage_category(name)
+    made_at, form = _moment(data.get("made_at"), "made_at")
     try:
-        return use_by(name, code, made_at=made_at, place=data["place"], out_s=out_s, thawed_at=thawed_at)
+        return use_by(name, code, _stored(data, made_at)), form
     except (OverflowError, ValueError) as wrong:
         if isinstance(wrong, CoreError):
             raise
@@ -62,11 +76,10 @@ def _use_by(data: Mapping[str, Any], made_at: dt.datetime, thawed_at: dt.datetim
 
 def run(data: Mapping[str, Any]) -> dict[str, Any]:
     """Topic ``store``."""
-    asked_profile(data)
-    made_at, form, thawed_at = _times(data)
-    found = _use_by(data, made_at, thawed_at)
+    found, form = _use_by(data)
     return {
-        "use_by": _written(found.use_by, form) if found.use_by else None,
+        "use_by": _written(found, form),
+        "throw_away": found.discard,
         "why": [_line(reason) for reason in found.why],
     }
 

@@ -14,7 +14,6 @@ from typing import Any
 
 from foodsafety.contamination.transfer import (
     DRY_VERBS,
-    SPLASHING,
     Fate,
     Surfaces,
     Transfer,
@@ -192,7 +191,7 @@ def _rinsed_raw(process: Process) -> Iterator[Finding]:
     for step in process.steps:
         for name in step.foods if step.do == "rinse" else ():
             food = process.foods.get(name)
-            for soil_name in sorted(food.soils & SPLASHING if food else ()):
+            for soil_name in sorted(n for n in food.soils if soil(n).splashes) if food else ():
                 path = (name, *step.tools)
                 yield Finding(rule="raw-meat-rinsed", step=step.id, soil=soil_name, food=name, path=path)
 

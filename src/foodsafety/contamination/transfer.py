@@ -26,8 +26,6 @@ from foodsafety.recipes import Process, Step
 LONGEST_TRACE = 24
 
 DRY_VERBS = frozenset({"wash_hands", "clean", "gloves_on", "gloves_off"})
-# Rinsing these spreads them over sink and neighbours instead of ending them.
-SPLASHING = frozenset({"raw_poultry", "raw_meat"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -171,7 +169,7 @@ def mouths(process: Process, step: Step) -> tuple[str, ...]:
 
 def splashed(process: Process, step: Step, foods_soils: Iterable[str]) -> tuple[str, ...]:
     """What the splash of raw meat rinsed at a step reaches without being touched."""
-    if step.do != "rinse" or SPLASHING.isdisjoint(foods_soils):
+    if step.do != "rinse" or not any(soil(name).splashes for name in foods_soils):
         return ()
     return tuple(n for n, tool in process.tools.items() if tool.kind in splashed_kinds() and n not in step.tools)
 

@@ -1,7 +1,8 @@
 """Whether food was cooked: lethality, the verdict on readings, and the slow cooker."""
 
-from foodsafety.cooking.check import CookCheck, DoubtedReading, OrganismKill, check_cook, limit_for, organism_kills
+from foodsafety.cooking.check import CookCheck, DoubtedReading, OrganismKill, check_cook, organism_kills
 from foodsafety.cooking.lethality import CREDIT_FLOOR_C, Kinetics, f_value_s, kill_targets, lethality_of
+from foodsafety.cooking.limits import APPLIANCES, Appliance, limit_for, limit_of_kind, strictest
 from foodsafety.cooking.slow_cooker import (
     SlowCookerPlan,
     WarmUp,
@@ -13,11 +14,13 @@ from foodsafety.cooking.slow_cooker import (
     slow_cooker_times,
     warm_up,
 )
-from foodsafety.cooking.verdict import OBSERVATIONS, CookVerdict, Probing, cook_verdict
+from foodsafety.cooking.verdict import OBSERVATIONS, CookVerdict, Probing, believed_c, cook_verdict
 
 __all__ = [
+    "APPLIANCES",
     "CREDIT_FLOOR_C",
     "OBSERVATIONS",
+    "Appliance",
     "CookCheck",
     "CookVerdict",
     "DoubtedReading",
@@ -26,6 +29,7 @@ __all__ = [
     "Probing",
     "SlowCookerPlan",
     "WarmUp",
+    "believed_c",
     "check_cook",
     "cook_verdict",
     "cook_window",
@@ -36,8 +40,10 @@ __all__ = [
     "kill_targets",
     "lethality_of",
     "limit_for",
+    "limit_of_kind",
     "organism_kills",
     "plan_slow_cooker",
     "slow_cooker_times",
+    "strictest",
     "warm_up",
 ]

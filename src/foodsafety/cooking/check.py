@@ -12,8 +12,6 @@ from foodsafety.measuring import PieceReading, review_log
 from foodsafety.quantities import HIGHEST_CORE_C, LOWEST_C, CoreError, Series, Unit, c_from_f
 from foodsafety.rules import CookLimit, Profile
 
-CookMethod = Literal["hot", "microwave", "reheat"]
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DoubtedReading:
@@ -37,13 +35,6 @@ class CookCheck:
     doubted: tuple[DoubtedReading, ...]
     hangs_on_doubt: bool
     now_s: float
-
-
-def limit_for(profile: Profile, cook_class: str | None, method: CookMethod) -> CookLimit | None:
-    """The limit of a food cooked in a way; None where it is eaten raw or held hot."""
-    if method in ("microwave", "reheat"):
-        return profile.cook[method]
-    return profile.cook.get(cook_class) if cook_class else None
 
 
 def check_cook(

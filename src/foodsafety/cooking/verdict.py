@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
+from foodsafety.measuring import most_error_c
 from foodsafety.quantities import Temperature
 from foodsafety.rules import CookLimit, Hold, House, Profile
 
@@ -14,6 +15,9 @@ OBSERVATIONS = ("browned", "juices_clear", "firm", "piping_hot", "opaque_flakes"
 
 
 CookStatus = Literal["not_measured", "too_few", "below", "hold", "rest", "confirm", "reached", "cannot_judge"]
+
+
+RestsOn = Literal["", "reading", "clock", "last_reading"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,7 +35,9 @@ class CookVerdict:
     """What the readings prove.
 
     "hold": keep it there ``remaining_s`` more; "rest": off the heat, ``remaining_s`` more;
-    "confirm": the time is over, one more reading of the lowest piece must show it stayed there;
+    "confirm": the hold is over, one more reading of the lowest piece must show it stayed there;
+    ``rests_on``: what the end of a rest rests on: a reading after it, the clock from off the heat, or
+    the clock from the last reading, where nobody said when it came off.
     "cannot_judge": the source gives no temperature to measure against.
     """
 
@@ -45,53 +51,56 @@ class CookVerdict:
     remaining_s: float = 0.0
     since_s: float | None = None
     reached_s: float | None = None
+    rests_on: RestsOn = ""
 
 
 @dataclass(frozen=True, slots=True)
 class _Run:
-    """When all pieces were last shown at a temperature, and the latest proof they stay there."""
+    """An unbroken stretch with every piece at a temperature [s]: when all were first shown there, from
+    when a hold is credited, the latest proof that it goes on, and the last reading of any piece."""
 
+    shown_s: float
     since_s: float
     proved_s: float
+    last_s: float
 
 
-def _believed_c(probing: Probing, profile: Profile) -> float:
-    return probing.core_c - (probing.error_c if profile.subtract_probe_error else 0.0)
+def believed_c(core_c: float, error_c: float, profile: Profile) -> float:
+    """A core reading [C] less its thermometer's stated error [C], where that is taken off.
+
+    A profile may ask for it; an instrument worse than guidance allows (``most_error_c`` of
+    thermometers.toml, 1 C / 2 F) has its error taken off under every profile.
+    """
+    return core_c - (error_c if profile.subtract_probe_error or error_c > most_error_c() else 0.0)
 
 
 def _run_at(probings: Sequence[Probing], target: Temperature, needed: int, profile: Profile) -> _Run | None:
     """The unbroken run in which every piece probed, and enough of them, was at the target.
 
-    It begins when the last piece is first shown there and ends with any reading below. Proof
-    that it goes on is a new reading of the piece that was lowest.
+    It begins when the last piece is first shown there and ends with any reading below. Proof that it
+    goes on is a new reading of the piece that was lowest; after a gap longer than the profile's
+    ``longest_gap_s`` nobody saw what happened, and the hold is counted anew.
     """
     latest: dict[str, float] = {}
-    since: float | None = None
-    proved = 0.0
+    run: _Run | None = None
     for probing in probings:
         lowest = min(latest, key=lambda name: latest[name], default=probing.piece)
-        latest[probing.piece] = _believed_c(probing, profile)
+        latest[probing.piece] = believed_c(probing.core_c, probing.error_c, profile)
+        at_s = probing.at_s
         if len(latest) < needed or not _all_at(latest, target):
-            since = None
-        elif since is None:
-            since = proved = probing.at_s
-        elif probing.piece == lowest:
-            proved = probing.at_s
-    return _Run(since, proved) if since is not None else None
+            run = None
+        elif run is None:
+            run = _Run(at_s, at_s, at_s, at_s)
+        elif probing.piece != lowest:
+            run = replace(run, last_s=at_s)
+        else:
+            unseen = at_s - run.proved_s > profile.longest_gap_s
+            run = replace(run, since_s=at_s if unseen else run.since_s, proved_s=at_s, last_s=at_s)
+    return run
 
 
 def _all_at(latest: Mapping[str, float], target: Temperature) -> bool:
     return all(target.met_by(c) for c in latest.values())
-
-
-def _stage(run: _Run, wait_s: float, start_s: float, now_s: float) -> tuple[CookStatus, float]:
-    """Where a wait stands: still to go, to be confirmed, or reached."""
-    end_s = start_s + wait_s
-    if run.proved_s >= end_s:
-        return "reached", 0.0
-    if now_s < end_s:
-        return "hold", end_s - now_s
-    return "confirm", 0.0
 
 
 def cook_verdict(
@@ -106,9 +115,11 @@ def cook_verdict(
 ) -> CookVerdict:
     """The verdict on core readings against a cooking limit.
 
-    The lowest piece counts; too few pieces is never a pass. A hold is counted from when the
-    lowest piece first reaches the temperature while it stays there; a rest is counted off the
-    heat while the core stays at or above the limit. Both end with a reading, not with a clock.
+    The lowest piece counts; too few pieces is never a pass, and any later reading below the limit
+    takes back what earlier ones showed, until every piece is shown again. A hold is counted from when
+    the lowest piece first reaches the temperature while it stays there, and ends with a reading. A
+    rest is counted from off the heat [s] (where nobody said so, from the last reading at the limit);
+    a reading below the limit breaks it, and with no reading it ends by the clock (``rests_on``).
     """
     needed = pieces_needed if pieces_needed is not None else profile.pieces
     if limit.main is None:
@@ -116,19 +127,29 @@ def cook_verdict(
     rows = sorted(probings, key=lambda p: (p.at_s, -p.core_c))
     if not rows:
         return CookVerdict(status="not_measured", limit=limit, hold=limit.main, pieces_needed=needed)
-    known = _Known({row.piece: _believed_c(row, profile) for row in rows}, limit, needed)
+    known = _Known({row.piece: believed_c(row.core_c, row.error_c, profile) for row in rows}, limit, needed)
     options = _holds(limit, house)
     answers: list[CookVerdict] = []
     for hold in options:
         run = _run_at(rows, hold.temperature, needed, profile)
         if run is not None:
-            status, remaining_s = _standing(run, hold, limit, off_heat_s, now_s)
-            answers.append(known.verdict(status, hold, remaining_s, run))
+            answers.append(known.verdict(_standing(run, hold, limit, off_heat_s, now_s), hold, run))
     if answers:
         rank = {"reached": 0, "confirm": 1, "rest": 2, "hold": 3}
         return min(answers, key=lambda answer: (rank[answer.status], answer.remaining_s))
     least = min((hold.temperature for hold in options), key=lambda target: target.c)
-    return known.verdict("too_few" if _all_at(known.latest, least) else "below", limit.main)
+    return known.verdict(_Standing("too_few" if _all_at(known.latest, least) else "below"), limit.main)
+
+
+@dataclass(frozen=True, slots=True)
+class _Standing:
+    """Where a hold and the rest after it stand: what is still to wait [s], when it was reached [s],
+    and what that rests on."""
+
+    status: CookStatus
+    remaining_s: float = 0.0
+    reached_s: float | None = None
+    rests_on: RestsOn = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,19 +160,20 @@ class _Known:
     limit: CookLimit
     needed: int
 
-    def verdict(self, status: CookStatus, hold: Hold, remaining_s: float = 0.0, run: _Run | None = None) -> CookVerdict:
+    def verdict(self, standing: _Standing, hold: Hold, run: _Run | None = None) -> CookVerdict:
         lowest = min(self.latest, key=lambda name: (self.latest[name], name))
         return CookVerdict(
-            status=status,
+            status=standing.status,
             limit=self.limit,
             hold=hold,
             lowest_piece=lowest,
             lowest_c=self.latest[lowest],
             pieces=len(self.latest),
             pieces_needed=self.needed,
-            remaining_s=remaining_s,
+            remaining_s=standing.remaining_s,
             since_s=run.since_s if run else None,
-            reached_s=run.proved_s if run and status == "reached" else None,
+            reached_s=standing.reached_s,
+            rests_on=standing.rests_on,
         )
 
 
@@ -163,19 +185,22 @@ def _holds(limit: CookLimit, house: House | None) -> list[Hold]:
     return options
 
 
-def _standing(
-    run: _Run, hold: Hold, limit: CookLimit, off_heat_s: float | None, now_s: float
-) -> tuple[CookStatus, float]:
+def _standing(run: _Run, hold: Hold, limit: CookLimit, off_heat_s: float | None, now_s: float) -> _Standing:
     """Where a hold stands, and once it is reached the rest after it."""
-    status, remaining_s = _stage(run, hold.hold_s, run.since_s, now_s)
-    rest_s = limit.rest_s or limit.stand_s
-    if status == "reached" and rest_s:
-        return _resting(run, rest_s, off_heat_s, now_s)
-    return status, remaining_s
+    end_s = run.since_s + hold.hold_s
+    if run.proved_s < end_s:
+        return _Standing("hold", end_s - now_s) if now_s < end_s else _Standing("confirm")
+    rest_s = limit.rest_s + limit.stand_s
+    if not rest_s:
+        return _Standing("reached", reached_s=run.proved_s)
+    return _resting(run, max(end_s, run.shown_s), rest_s, off_heat_s, now_s)
 
 
-def _resting(run: _Run, rest_s: float, off_heat_s: float | None, now_s: float) -> tuple[CookStatus, float]:
-    if off_heat_s is None:
-        return "rest", rest_s
-    status, remaining_s = _stage(run, rest_s, max(off_heat_s, run.since_s), now_s)
-    return ("rest" if status == "hold" else status), remaining_s
+def _resting(run: _Run, held_s: float, rest_s: float, off_heat_s: float | None, now_s: float) -> _Standing:
+    """A rest begins when the limit is held, off the heat; nobody said so: at the last reading."""
+    end_s = (run.last_s if off_heat_s is None else max(off_heat_s, held_s)) + rest_s
+    if now_s < end_s and run.proved_s < end_s:
+        return _Standing("rest", end_s - max(now_s, run.last_s))
+    if run.proved_s >= end_s:
+        return _Standing("reached", reached_s=end_s, rests_on="reading")
+    return _Standing("reached", reached_s=end_s, rests_on="last_reading" if off_heat_s is None else "clock")

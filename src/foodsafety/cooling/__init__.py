@@ -46,8 +46,10 @@ from foodsafety.cooling.planner import (
     planning_profile,
     start_by,
 )
+from foodsafety.cooling.trips import MADE_FROM, MadeFrom, TripsVerdict, judge_trips
 
 __all__ = [
+    "MADE_FROM",
     "BoxNeed",
     "BoxPlan",
     "BoxTrip",
@@ -63,11 +65,13 @@ __all__ = [
     "FieldWater",
     "FreezePlan",
     "FrozenPiece",
+    "MadeFrom",
     "SolidShape",
     "StageResult",
     "StoreKind",
     "StoreVerdict",
     "ThawVerdict",
+    "TripsVerdict",
     "box_course",
     "box_need",
     "check_cooling",
@@ -86,6 +90,7 @@ __all__ = [
     "judge_course",
     "judge_store",
     "judge_thaw",
+    "judge_trips",
     "left_to_cool",
     "plan_box",
     "plan_chill",

@@ -7,6 +7,7 @@ has stopped proves nothing about now.
 from __future__ import annotations
 
 import tomllib
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache
 from itertools import pairwise
@@ -42,9 +43,24 @@ class StoreVerdict:
     section: str
 
 
+@dataclass(frozen=True, slots=True)
+class _Spells:
+    """Spells above a temperature over a log: how long each was [s], and since when [s] the one that
+    has not ended (None: none)."""
+
+    ended_s: tuple[float, ...]
+    since_s: float | None
+
+    def lengths_s(self, now_s: float) -> tuple[float, ...]:
+        """Every spell; while nobody reads, a store that was warm is taken to be warm still."""
+        running = () if self.since_s is None else (max(0.0, now_s - self.since_s),)
+        return (*self.ended_s, *running)
+
+
 def judge_store(readings: Series, profile: Profile, *, kind: StoreKind, now_s: float) -> StoreVerdict:
     """A store's log [(s, C), in order] at a moment. Air above the limit is taken as food above it:
-    a reading of the food itself may show better, the log cannot."""
+    a reading of the food itself may show better, the log cannot. Spells add up over the log; a short
+    peak (a door, a defrost) adds nothing to the time held against food."""
     rule = profile.hold["freezer" if kind == "freezer" else "cold"]
     if not readings:
         return StoreVerdict(
@@ -56,29 +72,34 @@ def judge_store(readings: Series, profile: Profile, *, kind: StoreKind, now_s: f
             action="measure",
             section=rule.section,
         )
-    last_s, last_c = readings[-1]
-    since, longest = _spells(readings, rule.temperature)
-    # While nobody reads, a store that was warm is taken to be warm still.
-    running = max(0.0, now_s - since) if since is not None else 0.0
-    longest = max(longest, running)
-    quiet: StoreStanding = "silent" if now_s - last_s > _file()["silent_s"] else "cold"
-    warm: StoreStanding = "alarm" if running > _file()["grace_s"] else "peak"
-    standing = quiet if since is None else warm
+    spells = _spells(readings, rule.temperature)
+    standing = _standing(spells, readings[-1][0], now_s)
+    warm = spells.lengths_s(now_s)
+    if kind == "fridge":
+        action = _fridge_action(profile, standing, warm)
+    else:
+        action = _freezer_action(profile, standing, readings, warm, now_s)
     return StoreVerdict(
         standing=standing,
-        last_c=last_c,
+        last_c=readings[-1][1],
         worst_c=max(temp for _, temp in readings),
-        above_since_s=since,
-        above_s=longest,
-        action=_action(profile, kind, standing, longest, last_c),
+        above_since_s=spells.since_s,
+        above_s=sum(warm),
+        action=action,
         section=rule.section,
     )
 
 
-def _spells(readings: Series, limit: Temperature) -> tuple[float | None, float]:
-    """Since when [s] the air is above the limit (None: it is not), and the longest spell that has ended [s]."""
+def _standing(spells: _Spells, last_s: float, now_s: float) -> StoreStanding:
+    if spells.since_s is None:
+        return "silent" if now_s - last_s > _file()["silent_s"] else "cold"
+    return "alarm" if now_s - spells.since_s > _file()["grace_s"] else "peak"
+
+
+def _spells(readings: Series, limit: Temperature) -> _Spells:
+    """The spells above a limit, straight between readings."""
     since: float | None = None
-    longest = 0.0
+    ended: list[float] = []
     for (t0, c0), (t1, c1) in pairwise(readings):
         crossing_s = t1 if c1 == c0 else t0 + (t1 - t0) * (limit.c - c0) / (c1 - c0)
         if limit.kept_by(c0) and not limit.kept_by(c1):
@@ -86,23 +107,47 @@ def _spells(readings: Series, limit: Temperature) -> tuple[float | None, float]:
         elif not limit.kept_by(c0) and since is None:
             since = t0
         if since is not None and limit.kept_by(c1):
-            longest = max(longest, crossing_s - since)
+            ended.append(crossing_s - since)
             since = None
     if since is None and not limit.kept_by(readings[-1][1]):
         since = readings[-1][0]
-    return since, longest
+    return _Spells(tuple(ended), since)
 
 
-def _action(profile: Profile, kind: StoreKind, standing: StoreStanding, above_s: float, last_c: float) -> StoreAction:
+def _held_s(spells_s: Iterable[float]) -> float:
+    """The time [s] held against food: all that is longer than a peak."""
+    return sum(one for one in spells_s if one > _file()["grace_s"])
+
+
+def _fridge_action(profile: Profile, standing: StoreStanding, warm_s: tuple[float, ...]) -> StoreAction:
     if standing == "silent":
         return "measure"
-    if above_s <= _file()["grace_s"]:
-        return "watch" if standing == "peak" else "nothing"
-    if kind == "freezer" and last_c <= _file()["hard_frozen_c"]:
-        return "watch"  # hard frozen still: quality, not safety
     clock = profile.clock_for("cold", None)
-    if above_s > clock.limit_s:
+    held_s = _held_s(warm_s)
+    if clock.over(held_s):
         return "discard"
-    if clock.warn_s is not None and above_s > clock.warn_s:
+    if clock.warn_s is not None and clock.no_return(held_s):
         return "use_now"
+    if sum(warm_s) <= _file()["grace_s"]:
+        return "watch" if standing == "peak" else "nothing"
     return "move" if standing == "alarm" else "measure"
+
+
+def _freezer_action(
+    profile: Profile, standing: StoreStanding, readings: Series, warm_s: tuple[float, ...], now_s: float
+) -> StoreAction:
+    """A freezer's food is in question by how warm it got, not by how cold it is again: once it was no
+    longer hard frozen it has thawed, and its time above cold holding counts as time out."""
+    if standing == "silent":
+        return "measure"
+    thawed = _spells(readings, Temperature(value=_file()["hard_frozen_c"], unit="C")).lengths_s(now_s)
+    cold = profile.hold["cold"].temperature
+    out_s = _held_s(_spells(readings, cold).lengths_s(now_s))
+    clock = profile.clock_for("cold", None)
+    if clock.over(out_s):
+        return "discard"
+    if _held_s(thawed):
+        return "use_now" if clock.warn_s is not None and clock.no_return(out_s) else "measure"
+    if _held_s(warm_s) or standing == "peak":
+        return "watch"  # hard frozen still: quality, not safety
+    return "nothing"

@@ -7,7 +7,7 @@ reached only when the curve stays at or below it until the end of the cooling.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from itertools import pairwise
 from typing import Literal
 
@@ -127,10 +127,13 @@ def _judged(series: Series, stages: tuple[CoolingStage, ...], start_s: float) ->
     return tuple(rows)
 
 
-def stages_of(profile: Profile) -> tuple[CoolingStage, ...]:
+def stages_of(profile: Profile, first_c: float | None = None) -> tuple[CoolingStage, ...]:
     """The stages of a profile's rule; where it measures none, from hot to cold holding within the
-    time it gives to reach the fridge."""
+    time it gives to reach the fridge. Food first read (``first_c`` [C]) no hotter than food made at room
+    temperature has that stage's time in all, where the profile has one."""
     rule = profile.cooling
+    if rule.ambient and first_c is not None and rule.ambient.start.kept_by(first_c):
+        return tuple(replace(stage, within_s=min(stage.within_s, rule.ambient.within_s)) for stage in rule.stages)
     hot, cold = profile.hold["hot"].temperature, profile.hold["cold"].temperature
     return rule.stages or (CoolingStage(start=hot, end=cold, within_s=rule.into_fridge_s),)
 
@@ -144,7 +147,7 @@ def judge_cooling(
     is cold within that time; otherwise a log alone cannot tell, and it stays unfinished.
     """
     rule = profile.cooling
-    stages = stages_of(profile)
+    stages = stages_of(profile, readings[0][1] if readings else None)
     start_s = _start_s(readings, stages[0].start.c) if readings else None
     if start_s is None:
         return CoolingVerdict(verdict="not_started", start_s=None, stages=(), section=rule.section)

@@ -12,7 +12,7 @@ from foodsafety.foods.carriers import (
     tool_effort_s,
     wash_cost,
 )
-from foodsafety.foods.hazards import is_raw, soil, soil_tag, soils
+from foodsafety.foods.hazards import is_raw, raw_of_animals, soil, soil_tag, soils
 from foodsafety.foods.kinds import Composition, FoodKind, food_kind, food_kinds, match_food
 from foodsafety.foods.units import LOCALES, Locale, convert_amount, kitchen_units, locale_from, unit_g, unit_ml
 from foodsafety.foods.words import plain_id, stem, stem_words
@@ -37,6 +37,7 @@ __all__ = [
     "locale_from",
     "match_food",
     "plain_id",
+    "raw_of_animals",
     "shelf_kinds",
     "shelves_below",
     "soil",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import tomllib
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache
 
@@ -13,22 +14,25 @@ from foodsafety.foods.words import plain_id
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Soil:
-    """Something that can contaminate. ``severity`` 1-3 only ranks what is said first."""
+    """Something that can contaminate. ``severity`` 1-3 only ranks what is said first.
+
+    ``raw``: raw food brings it of itself, and cooking ends it. ``by_reading``: a profile has a core
+    temperature for the food that brings it, so in a lesson heat ends it only once a reading shows
+    that. ``splashes``: rinsing spreads it over sink and neighbours instead of ending it.
+    """
 
     id: str
     heat_clears: bool
     rinse_clears: bool = False
     severity: int = 1
+    raw: bool = False
+    by_reading: bool = False
+    splashes: bool = False
 
 
 @cache
 def _soil_file() -> dict[str, dict[str, dict[str, object]]]:
     return tomllib.loads(data_text("soils.toml"))
-
-
-def is_raw(soil_id: str) -> bool:
-    """True for the soils that raw food brings of itself and that cooking ends."""
-    return soil_id.startswith("raw_")
 
 
 @cache
@@ -40,6 +44,9 @@ def soils() -> dict[str, Soil]:
             heat_clears=bool(row["heat_clears"]),
             rinse_clears=bool(row.get("rinse_clears", False)),
             severity=int(str(row["severity"])),
+            raw=bool(row.get("raw", False)),
+            by_reading=bool(row.get("by_reading", False)),
+            splashes=bool(row.get("splashes", False)),
         )
         for key, row in _soil_file()["soil"].items()
     }
@@ -49,6 +56,16 @@ def soils() -> dict[str, Soil]:
 def soil(soil_id: str) -> Soil:
     """A soil by id; one the table does not know is taken to survive heat, as an allergen does."""
     return soils().get(soil_id) or Soil(id=soil_id, heat_clears=False, severity=3)
+
+
+def is_raw(soil_id: str) -> bool:
+    """True for the soils that raw food brings of itself and that cooking ends."""
+    return soil(soil_id).raw
+
+
+def raw_of_animals(soil_ids: Iterable[str]) -> bool:
+    """True if any of the soils ends only where a core reading shows it: raw food of animals."""
+    return any(soil(name).by_reading for name in soil_ids)
 
 
 def soil_tag(name: str) -> str:

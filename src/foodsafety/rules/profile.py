@@ -51,13 +51,30 @@ class CookLimit:
 class ClockLimit:
     """How long [s] food may be out of temperature control, and what then. ``above`` is the
     surrounding temperature beyond which this stricter clock runs; ``warn_s`` when it may no
-    longer go back into the fridge."""
+    longer go back into the fridge. ``or_more``: the source says "so long or more", so exactly at a
+    limit is over it. ``starts_above``: the food's temperature above which the clock runs, where that
+    is not the cold holding limit. ``one_period``: food may be out once, not in several trips.
+    ``from_control``: only for food that was cold or hot when it was taken out."""
 
     limit_s: float
     warn_s: float | None = None
     action: str
     section: str
     above: Temperature | None = None
+    or_more: bool = False
+    starts_above: Temperature | None = None
+    one_period: bool = False
+    from_control: bool = False
+
+    def over(self, out_s: float) -> bool:
+        """True if so long out [s] is too long to eat."""
+        return out_s >= self.limit_s if self.or_more else out_s > self.limit_s
+
+    def no_return(self, out_s: float) -> bool:
+        """True if so long out [s] is too long to go back into the cold."""
+        if self.warn_s is None:
+            return self.over(out_s)
+        return out_s >= self.warn_s if self.or_more else out_s > self.warn_s
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -80,22 +97,28 @@ class CoolingStage:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cooling:
-    """How cooked food must be cooled: measured stages, and the time [s] it has to reach a fridge."""
+    """How cooked food must be cooled: measured stages, and the time [s] it has to reach a fridge.
+    ``ambient`` is the stage of food made from ingredients at room temperature, where a profile has one."""
 
     into_fridge_s: float
     stages: tuple[CoolingStage, ...]
     section: str
+    ambient: CoolingStage | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DateMark:
-    """How long [s] cooked food keeps in the fridge. The shorter figure of a range is the limit."""
+    """How long [s] cooked food keeps in the fridge. The shorter figure of a range is the limit.
+    ``by_the_hour``: the source counts hours, so a date without its hour would say too much.
+    ``thawed_max_s``: how long [s] thawed food may be kept at most, where a profile says so."""
 
     leftover_min_s: float
     leftover_max_s: float
     caps: Mapping[str, float]
     section: str
     every_ready_food: bool = False
+    by_the_hour: bool = False
+    thawed_max_s: float | None = None
 
     def applies(self, category: str, *, leftover: bool) -> bool:
         """True if the mark caps a storage category: leftovers, or all that is ready to eat."""
@@ -210,6 +233,19 @@ def _clock(name: str, row: Mapping[str, Any]) -> ClockLimit:
         action=row["action"],
         section=row["section"],
         above=_temperature(row, f"clock.{name}", "above") if "above" in row else None,
+        or_more=bool(row.get("or_more", False)),
+        starts_above=_temperature(row, f"clock.{name}", "starts_above") if "starts_above" in row else None,
+        one_period=bool(row.get("one_period", False)),
+        from_control=bool(row.get("from_control", False)),
+    )
+
+
+def _stage(stage: Mapping[str, Any], field: str) -> CoolingStage:
+    return CoolingStage(
+        start=_temperature(stage, field, "from"),
+        end=_temperature(stage, field, "to"),
+        within_s=positive(stage["within_s"], f"{field}.within_s"),
+        needs=stage.get("needs", ""),
     )
 
 
@@ -217,15 +253,21 @@ def _cooling(row: Mapping[str, Any]) -> Cooling:
     return Cooling(
         into_fridge_s=positive(row["into_fridge_s"], "cooling.into_fridge_s"),
         section=row["section"],
-        stages=tuple(
-            CoolingStage(
-                start=_temperature(stage, f"cooling.stages[{i}]", "from"),
-                end=_temperature(stage, f"cooling.stages[{i}]", "to"),
-                within_s=positive(stage["within_s"], f"cooling.stages[{i}].within_s"),
-                needs=stage.get("needs", ""),
-            )
-            for i, stage in enumerate(row["stages"])
-        ),
+        stages=tuple(_stage(stage, f"cooling.stages[{i}]") for i, stage in enumerate(row["stages"])),
+        ambient=_stage(row["ambient"], "cooling.ambient") if "ambient" in row else None,
+    )
+
+
+def _dates(row: Mapping[str, Any]) -> DateMark:
+    thawed_s = row.get("thawed_max_s")
+    return DateMark(
+        leftover_min_s=positive(row["leftover_min_s"], "dates.leftover_min_s"),
+        leftover_max_s=positive(row["leftover_max_s"], "dates.leftover_max_s"),
+        caps=row.get("caps", {}),
+        section=row["section"],
+        every_ready_food=bool(row.get("every_ready_food", False)),
+        by_the_hour=bool(row.get("by_the_hour", False)),
+        thawed_max_s=None if thawed_s is None else positive(thawed_s, "dates.thawed_max_s"),
     )
 
 
@@ -234,7 +276,7 @@ def profile_from_data(data: Mapping[str, Any]) -> Profile:
         Hold(temperature=_temperature(row, "equivalents"), hold_s=finite(row["hold_s"], "equivalents.hold_s", low=0))
         for row in data.get("equivalents", [])
     )
-    dates, probe = data["dates"], data["probe"]
+    probe = data["probe"]
     return Profile(
         id=data["id"],
         name=data["name"],
@@ -249,13 +291,7 @@ def profile_from_data(data: Mapping[str, Any]) -> Profile:
         },
         clocks={name: _clock(name, row) for name, row in data["clock"].items()},
         cooling=_cooling(data["cooling"]),
-        dates=DateMark(
-            leftover_min_s=positive(dates["leftover_min_s"], "dates.leftover_min_s"),
-            leftover_max_s=positive(dates["leftover_max_s"], "dates.leftover_max_s"),
-            caps=dates.get("caps", {}),
-            section=dates["section"],
-            every_ready_food=bool(dates.get("every_ready_food", False)),
-        ),
+        dates=_dates(data["dates"]),
         scrub_s=positive(data["hands"]["scrub_s"], "hands.scrub_s"),
         hands_section=data["hands"]["section"],
         part_cook=_part_cook(data),

@@ -1,23 +1,48 @@
 """Time out of temperature control, the growth budget, and how long food keeps."""
 
-from foodsafety.shelf.clocks import Clock, ClockVerdict, judge_clock, out_of_control_s, school_verdict
+from foodsafety.shelf.clocks import (
+    Clock,
+    ClockAction,
+    ClockSchool,
+    ClockVerdict,
+    SchoolVerdict,
+    judge_clock,
+    out_of_control_s,
+    ruled_by,
+    school_verdict,
+    standing_of,
+    trips_out,
+)
 from foodsafety.shelf.growth import GrowthBudget, growth_budgets
-from foodsafety.shelf.storage import StorageReason, UseBy, storage_category, storage_category_ids, use_by
-from foodsafety.shelf.trips import TripsVerdict, judge_trips
+from foodsafety.shelf.storage import (
+    StorageReason,
+    StoredFood,
+    UseBy,
+    out_limit,
+    storage_category,
+    storage_category_ids,
+    use_by,
+)
 
 __all__ = [
     "Clock",
+    "ClockAction",
+    "ClockSchool",
     "ClockVerdict",
     "GrowthBudget",
+    "SchoolVerdict",
     "StorageReason",
-    "TripsVerdict",
+    "StoredFood",
     "UseBy",
     "growth_budgets",
     "judge_clock",
-    "judge_trips",
+    "out_limit",
     "out_of_control_s",
+    "ruled_by",
     "school_verdict",
+    "standing_of",
     "storage_category",
     "storage_category_ids",
+    "trips_out",
     "use_by",
 ]

@@ -11,7 +11,7 @@ from typing import Any, Literal
 
 from foodsafety.data import data_text
 from foodsafety.quantities import Series, Temperature
-from foodsafety.rules import ClockLimit, Profile
+from foodsafety.rules import ClockLimit
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,12 +38,12 @@ class Clock:
         return self.spent_s + running
 
 
-ClockStanding = Literal["within", "over"]
+ClockStanding = Literal["within", "use_now", "over"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ClockVerdict:
-    """A clock against its limit; at the limit exactly it is still within."""
+    """A clock against its limit: "within", "use_now" (too long out to go back into the cold), "over"."""
 
     standing: ClockStanding
     total_s: float
@@ -55,11 +55,18 @@ def judge_clock(clock: Clock, limit: ClockLimit, *, now_s: float) -> ClockVerdic
     """How a clock stands against a limit at a moment."""
     total_s = clock.total_s(now_s)
     return ClockVerdict(
-        standing="over" if total_s > limit.limit_s else "within",
+        standing=standing_of(total_s, limit),
         total_s=total_s,
         remaining_s=max(0.0, limit.limit_s - total_s),
         limit=limit,
     )
+
+
+def standing_of(out_s: float, limit: ClockLimit) -> ClockStanding:
+    """What a limit says of a time out [s]."""
+    if limit.over(out_s):
+        return "over"
+    return "use_now" if limit.no_return(out_s) else "within"
 
 
 def out_of_control_s(readings: Series, cold: Temperature, hot: Temperature) -> float:
@@ -76,33 +83,39 @@ def _between_s(start: tuple[float, float], end: tuple[float, float], low_c: floa
     return max(0.0, inside) / abs(c1 - c0) * (t1 - t0)
 
 
+def trips_out(readings: Series, cold: Temperature, hot: Temperature) -> tuple[Literal["cold", "hot", "began_out"], ...]:
+    """Where each trip out of control began: from cold holding, from hot holding, or nobody saw it."""
+    found: list[Literal["cold", "hot", "began_out"]] = []
+    from_where: Literal["cold", "hot", "began_out"] = "began_out"
+    out = False
+    for _, core_c in readings:
+        if cold.kept_by(core_c) or hot.met_by(core_c):
+            from_where, out = ("cold" if cold.kept_by(core_c) else "hot"), False
+        elif not out:
+            found.append(from_where)
+            out = True
+    return tuple(found)
+
+
 ClockSchool = Literal["rules", "2_4", "4_6"]
+ClockAction = Literal["keep", "use_now", "discard", "cannot_judge"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SchoolVerdict:
-    """What a school of clocks says of a time out: back into the cold, use now, or throw away."""
+    """What a school of clocks says of a time out: back into the cold, use now, throw away, or that
+    it cannot be said (how long the food was out before, or how it began, nobody knows)."""
 
-    action: Literal["keep", "use_now", "discard"]
+    action: ClockAction
     limit_s: float
     remaining_s: float
     section: str
+    rule: str = ""
 
 
-def school_verdict(
-    out_s: float, school: ClockSchool, profile: Profile, *, ambient_c: float | None, readings: Series = ()
-) -> SchoolVerdict:
-    """A time out of control [s] held against a school of clocks. Exactly at a limit is still within.
-
-    "4_6" gives six hours only where readings show that the food began at 41 F or below and never
-    passed 70 F; without readings four count.
-    """
-    keep_s, limit_s, section = _school_limits(school, profile, ambient_c, readings)
-    if out_s > limit_s:
-        return SchoolVerdict(action="discard", limit_s=limit_s, remaining_s=0.0, section=section)
-    if out_s > keep_s:
-        return SchoolVerdict(action="use_now", limit_s=limit_s, remaining_s=limit_s - out_s, section=section)
-    return SchoolVerdict(action="keep", limit_s=limit_s, remaining_s=keep_s - out_s, section=section)
+def school_verdict(out_s: float, school: Literal["2_4", "4_6"], readings: Series = ()) -> SchoolVerdict:
+    """A time out of control [s] held against a school of clocks that a kitchen follows."""
+    return _two_four(out_s) if school == "2_4" else _four_six(out_s, readings)
 
 
 @cache
@@ -110,19 +123,55 @@ def _schools() -> dict[str, dict[str, Any]]:
     return tomllib.loads(data_text("clock_schools.toml"))
 
 
-def _school_limits(
-    school: ClockSchool, profile: Profile, ambient_c: float | None, readings: Series
-) -> tuple[float, float, str]:
-    """Until when [s] it may go back into the cold, until when it may be used, and where that is written."""
-    if school == "rules":
-        clock = profile.clock_for("cold", ambient_c)
-        return (clock.limit_s if clock.warn_s is None else clock.warn_s), clock.limit_s, clock.section
-    row = _schools()["two_four" if school == "2_4" else "four_six"]
-    cool = "cool_limit_s" in row and _stayed_cool(row, readings)
-    return float(row["keep_s"]), float(row["cool_limit_s" if cool else "limit_s"]), row["section"]
+def _limit_of(row: Mapping[str, Any], limit_s: float) -> ClockLimit:
+    return ClockLimit(
+        limit_s=limit_s,
+        warn_s=float(row["keep_s"]),
+        action="discard",
+        section=row["section"],
+        or_more=bool(row.get("or_more", False)),
+    )
 
 
-def _stayed_cool(row: Mapping[str, Any], readings: Series) -> bool:
-    """True only where readings show it."""
-    begins, highest = Temperature(**row["begins_at"]), Temperature(**row["never_above"])
-    return bool(readings) and begins.kept_by(readings[0][1]) and all(highest.kept_by(c) for _, c in readings)
+def ruled_by(out_s: float, limit: ClockLimit, rule: str) -> SchoolVerdict:
+    """A time out [s] under a limit."""
+    actions: dict[ClockStanding, ClockAction] = {"within": "keep", "use_now": "use_now", "over": "discard"}
+    standing = standing_of(out_s, limit)
+    until_s = limit.warn_s if standing == "within" and limit.warn_s is not None else limit.limit_s
+    return SchoolVerdict(
+        action=actions[standing],
+        limit_s=limit.limit_s,
+        remaining_s=max(0.0, until_s - out_s),
+        section=limit.section,
+        rule=rule,
+    )
+
+
+def _two_four(out_s: float) -> SchoolVerdict:
+    row = _schools()["two_four"]
+    return ruled_by(out_s, _limit_of(row, float(row["limit_s"])), "two-four")
+
+
+def _four_six(out_s: float, readings: Series) -> SchoolVerdict:
+    """Six hours for food that is seen to begin cold, unless it passes 70 F; four for food that was hot;
+    food that was neither when it was taken out is not under time control at all."""
+    row = _schools()["four_six"]
+    begins, hot, highest = (Temperature(**row[name]) for name in ("begins_at", "hot_at", "never_above"))
+    four = _limit_of(row, float(row["limit_s"]))
+    if readings and begins.kept_by(readings[0][1]):
+        six = _limit_of(row, float(row["cool_limit_s"]))
+        if not all(highest.kept_by(core_c) for _, core_c in readings):
+            return SchoolVerdict(
+                action="discard", limit_s=six.limit_s, remaining_s=0.0, section=six.section, rule="above-70-f"
+            )
+        return ruled_by(out_s, six, "four-six-cool")
+    found = ruled_by(out_s, four, "four-six")
+    if found.action == "discard" or (readings and hot.met_by(readings[0][1])):
+        return found
+    return SchoolVerdict(
+        action="cannot_judge",
+        limit_s=four.limit_s,
+        remaining_s=0.0,
+        section=four.section,
+        rule="time-control-begins-cold-or-hot",
+    )

@@ -13,7 +13,7 @@ from typing import Any, Literal
 from foodsafety.data import data_text
 from foodsafety.foods import plain_id
 from foodsafety.quantities import CoreError
-from foodsafety.rules import Profile
+from foodsafety.rules import ClockLimit, Profile
 
 StoragePlace = Literal["fridge", "freezer"]
 _DAY = {"d": 1, "wk": 7}
@@ -59,15 +59,19 @@ class StorageReason:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class UseBy:
-    """Until when, or None: it may not be kept there, or must be thrown away (see ``why``)."""
+    """Until when, or None: it does not keep there, or must be thrown away (see ``why``).
+
+    ``by_the_hour``: the limit counts hours, so the date must be given with its hour.
+    """
 
     use_by: dt.datetime | None
     why: tuple[StorageReason, ...]
+    by_the_hour: bool = False
 
     @property
     def discard(self) -> bool:
-        """True if the food must be thrown away now."""
-        return any(reason.rule == "out-too-long" for reason in self.why)
+        """True if the food must be thrown away, and may not be kept."""
+        return any(reason.rule in ("out-too-long", "too-late-for-the-cold", "life-used-up") for reason in self.why)
 
 
 def _months_after(start: dt.datetime, months: int) -> dt.datetime:
@@ -117,79 +121,149 @@ def storage_category(name: str, field: str = "category") -> StorageCategory:
     return found
 
 
-def use_by(
-    name: str,
-    profile: Profile,
-    *,
-    made_at: dt.datetime,
-    place: StoragePlace,
-    out_s: float = 0.0,
-    thawed_at: dt.datetime | None = None,
-    ambient_c: float | None = None,
-) -> UseBy:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StoredFood:
+    """What is known of a food when it is put away.
+
+    ``out_s`` is the time [s] out of temperature control before, ``ambient_c`` the hottest around it
+    meanwhile [C] (None: nobody measured). Times are moments, all with a zone or all without.
+    """
+
+    made_at: dt.datetime
+    place: StoragePlace
+    out_s: float = 0.0
+    ambient_c: float | None = None
+    frozen_at: dt.datetime | None = None
+    thawed_at: dt.datetime | None = None
+
+
+def out_limit(category: str, profile: Profile, ambient_c: float | None) -> ClockLimit:
+    """How long food of a category may be out and still be kept: for cooked food also no longer than
+    the cooling rule gives it to reach the fridge. The strictest speaks."""
+    if not storage_category(category).leftover:
+        return profile.clock_for("cold", ambient_c)
+    cooling = ClockLimit(
+        limit_s=profile.cooling.into_fridge_s, action="discard", section=profile.cooling.section, or_more=False
+    )
+    return min((profile.clock_for("hot", ambient_c), cooling), key=lambda row: row.warn_s or row.limit_s)
+
+
+def use_by(name: str, profile: Profile, food: StoredFood) -> UseBy:
     """Until when food of a category may be eaten.
 
-    Where a range is given the shorter figure counts. Time already out [s] is taken off, and
-    more of it than the profile's clock allows (shorter in the heat: ``ambient_c`` [C], None if
-    nobody measured) means throwing the food away. Freezing pauses the
-    fridge clock and does not reset it: after a thaw the fridge life that is left counts.
+    Where a range is given the shorter figure counts. Out for longer than the profile allows means
+    throwing the food away, whatever its life; time already out is taken off the rest. Freezing pauses
+    the fridge clock and does not reset it: the days before it count after the thaw. Where nobody says
+    when it was frozen, those days are unknown, and thawed food has one more. Times are elapsed times,
+    also across a change of the clocks. Raises CoreError for times that run backwards.
     """
     kept = storage_category(name)
-    why: list[StorageReason] = []
-    if thawed_at is not None and thawed_at < made_at:
-        raise CoreError("thawed_at", "thawed_before_made")
-    if out_s < 0:
+    _check_times(food)
+    limit = out_limit(name, profile, food.ambient_c)
+    if limit.no_return(food.out_s):
+        over = limit.over(food.out_s) or profile.clock_for("cold", food.ambient_c).over(food.out_s)
+        rule = "out-too-long" if over else "too-late-for-the-cold"
+        at_s = limit.limit_s if limit.over(food.out_s) else limit.warn_s
+        return UseBy(use_by=None, why=(StorageReason(rule=rule, section=limit.section, low=at_s, unit="s"),))
+    if food.place == "freezer":
+        return _frozen(kept, profile, food)
+    return _chilled(kept, profile, food)
+
+
+def _check_times(food: StoredFood) -> None:
+    if food.out_s < 0:
         raise CoreError("out_minutes", "time_below_0")
-    clock = profile.clock_for("hot" if kept.leftover else "cold", ambient_c)
-    if out_s > clock.limit_s:
-        why.append(StorageReason(rule="out-too-long", section=clock.section, low=clock.limit_s, unit="s"))
-        return UseBy(use_by=None, why=tuple(why))
-    if place == "freezer" and thawed_at is not None:
-        why.append(StorageReason(rule="no-refreezing", section=profile.document))
-    if place == "freezer" and thawed_at is None:
-        return _frozen(kept, made_at, why)
-    return _chilled(kept, profile, made_at, out_s, thawed_at, why)
+    if food.frozen_at is not None and food.frozen_at < food.made_at:
+        raise CoreError("frozen_at", "frozen_before_made")
+    if food.thawed_at is not None and food.thawed_at < food.made_at:
+        raise CoreError("thawed_at", "thawed_before_made")
+    if food.thawed_at is not None and food.frozen_at is not None and food.thawed_at < food.frozen_at:
+        raise CoreError("thawed_at", "thawed_before_frozen")
 
 
-def _frozen(kept: StorageCategory, made_at: dt.datetime, why: list[StorageReason]) -> UseBy:
-    if kept.freezer is None:
-        why.append(StorageReason(rule="not-for-freezer", section=kept.id))
-        return UseBy(use_by=None, why=tuple(why))
-    life = kept.freezer
-    why.append(StorageReason(rule="freezer-quality", section=kept.id, low=life.low, high=life.high, unit=life.unit))
-    if kept.verify:
-        why.append(StorageReason(rule="verify-locally", section=kept.id))
-    return UseBy(use_by=life.after(made_at), why=tuple(why))
+def _later(start: dt.datetime, seconds: float) -> dt.datetime:
+    """So many seconds on, as a clock that nobody changes counts them."""
+    if start.tzinfo is None:
+        return start + dt.timedelta(seconds=seconds)
+    return (start.astimezone(dt.UTC) + dt.timedelta(seconds=seconds)).astimezone(start.tzinfo)
 
 
-def _chilled(
-    kept: StorageCategory,
-    profile: Profile,
-    made_at: dt.datetime,
-    out_s: float,
-    thawed_at: dt.datetime | None,
-    why: list[StorageReason],
-) -> UseBy:
-    life = kept.thawed if thawed_at is not None and kept.thawed else kept.fridge
-    if life is None:
-        why.append(StorageReason(rule="not-for-fridge", section=kept.id))
-        return UseBy(use_by=None, why=tuple(why))
-    start = made_at
-    if thawed_at is not None:
-        start = thawed_at
-        why.append(StorageReason(rule="frozen-time-pauses", section=kept.id))
-    end = life.after(start)
-    why.append(StorageReason(rule="fridge-life", section=kept.id, low=life.low, high=life.high, unit=life.unit))
+def _elapsed_s(start: dt.datetime, end: dt.datetime) -> float:
+    if start.tzinfo is None:
+        return (end - start).total_seconds()
+    return (end.astimezone(dt.UTC) - start.astimezone(dt.UTC)).total_seconds()
+
+
+def _verify(kept: StorageCategory) -> tuple[StorageReason, ...]:
+    return (StorageReason(rule="verify-locally", section=kept.id),) if kept.verify else ()
+
+
+def _life_s(kept: StorageCategory, profile: Profile) -> tuple[float | None, tuple[StorageReason, ...], bool]:
+    """The whole fridge life [s] of a category under a profile (None: it does not keep there), why, and
+    whether it is counted in hours."""
+    if kept.fridge is None:
+        return None, (StorageReason(rule="not-for-fridge", section=kept.id),), False
+    life = kept.fridge
+    life_s = life.low * _DAY[life.unit] * 86400.0
+    why = [StorageReason(rule="fridge-life", section=kept.id, low=life.low, high=life.high, unit=life.unit)]
     cap_s = profile.dates.cap_s(kept.id)
-    if profile.dates.applies(kept.id, leftover=kept.leftover) and start + dt.timedelta(seconds=cap_s) < end:
-        end = start + dt.timedelta(seconds=cap_s)
+    if profile.dates.applies(kept.id, leftover=kept.leftover) and cap_s < life_s:
         why.append(StorageReason(rule="date-mark", section=profile.dates.section, low=cap_s, unit="s"))
-    if out_s:
-        end -= dt.timedelta(seconds=out_s)
-        why.append(StorageReason(rule="time-out", section="", low=out_s, unit="s"))
-    if kept.verify:
-        why.append(StorageReason(rule="verify-locally", section=kept.id))
-    return UseBy(use_by=max(end, start) if life.low else _same_day(start), why=tuple(why))
+        return cap_s, tuple(why), profile.dates.by_the_hour
+    return life_s, tuple(why), False
+
+
+def _frozen(kept: StorageCategory, profile: Profile, food: StoredFood) -> UseBy:
+    if food.thawed_at is not None:
+        return UseBy(use_by=None, why=(StorageReason(rule="no-refreezing", section=profile.document),))
+    if kept.freezer is None:
+        return UseBy(use_by=None, why=(StorageReason(rule="not-for-freezer", section=kept.id),))
+    frozen_at = food.frozen_at or food.made_at
+    life_s, _, _ = _life_s(kept, profile)
+    if life_s is not None and _elapsed_s(food.made_at, frozen_at) > life_s:
+        return UseBy(use_by=None, why=(StorageReason(rule="life-used-up", section=kept.id, low=life_s, unit="s"),))
+    life = kept.freezer
+    reason = StorageReason(rule="freezer-quality", section=kept.id, low=life.low, high=life.high, unit=life.unit)
+    return UseBy(use_by=life.after(frozen_at), why=(reason, *_verify(kept)))
+
+
+def _chilled(kept: StorageCategory, profile: Profile, food: StoredFood) -> UseBy:
+    life_s, why, hours = _life_s(kept, profile)
+    if life_s is None:
+        return UseBy(use_by=None, why=why)
+    if not life_s:
+        return UseBy(use_by=_same_day(food.made_at), why=(*why, *_verify(kept)))
+    end = _later(food.made_at, life_s)
+    if food.thawed_at is not None:
+        end, hours_too = min(_thawed(kept, profile, food, food.thawed_at, life_s), key=lambda row: row[0])
+        hours = hours or hours_too
+        if food.frozen_at is not None and _elapsed_s(food.made_at, food.frozen_at) > life_s:
+            return UseBy(use_by=None, why=(*why, StorageReason(rule="life-used-up", section=kept.id)))
+        rule = "frozen-time-pauses" if food.frozen_at is not None else "frozen-when-unknown"
+        why = (*why, StorageReason(rule=rule, section=kept.id))
+    if food.out_s:
+        end = _later(end, -food.out_s)
+        why = (*why, StorageReason(rule="time-out", section="", low=food.out_s, unit="s"))
+    start = food.thawed_at or food.made_at
+    return UseBy(use_by=max(end, start), why=(*why, *_verify(kept)), by_the_hour=hours)
+
+
+@cache
+def _thawed_unknown_s() -> float:
+    return float(tomllib.loads(data_text("thawing.toml"))["unknown_s"])
+
+
+def _thawed(
+    kept: StorageCategory, profile: Profile, food: StoredFood, thawed_at: dt.datetime, life_s: float
+) -> list[tuple[dt.datetime, bool]]:
+    """Every end that thawed food may have, and whether it is counted in hours."""
+    left_s = life_s - _elapsed_s(food.made_at, food.frozen_at) if food.frozen_at is not None else _thawed_unknown_s()
+    ends = [(_later(thawed_at, min(left_s, life_s)), food.frozen_at is None)]
+    if kept.thawed:
+        ends.append((_later(thawed_at, kept.thawed.low * _DAY[kept.thawed.unit] * 86400.0), False))
+    if profile.dates.thawed_max_s is not None:
+        ends.append((_later(thawed_at, profile.dates.thawed_max_s), True))
+    return ends
 
 
 def _same_day(start: dt.datetime) -> dt.datetime:

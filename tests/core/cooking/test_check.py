@@ -4,6 +4,7 @@ import pytest
 
 from foodsafety.cooking import check_cook, limit_for, organism_kills
 from foodsafety.cooking.check import CookCheck
+from foodsafety.foods import food_kind
 from foodsafety.measuring import PieceReading
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile
@@ -66,10 +67,13 @@ def test_a_reading_in_fahrenheit_is_compared_as_it_was_read() -> None:
 
 
 def test_the_method_decides_the_limit() -> None:
-    assert limit_for(HOME, "poultry", "hot") == POULTRY
-    assert limit_for(HOME, "poultry", "microwave") == HOME.cook["microwave"]
-    assert limit_for(HOME, "poultry", "reheat") == HOME.cook["reheat"]
-    assert limit_for(HOME, None, "hot") is None
+    chicken, sugar = [food_kind("chicken")], [food_kind("sugar")]
+    assert limit_for(chicken, HOME) == POULTRY
+    found = limit_for(chicken, HOME, microwave=True)
+    assert found is not None
+    assert (found.main, found.stand_s) == (HOME.cook["microwave"].main, 120)
+    assert limit_for(chicken, HOME, reheat=True) == HOME.cook["reheat"]
+    assert limit_for(sugar, HOME) is None
 
 
 def test_the_kill_is_that_of_the_piece_that_shows_the_least() -> None:

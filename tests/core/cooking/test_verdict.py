@@ -78,13 +78,13 @@ def test_uk_equivalents_count_only_where_the_kitchen_chose_them() -> None:
 @pytest.mark.parametrize(
     ("rows", "off_s", "now_s", "expected"),
     [
-        (three(63, 64, 65), None, 10, "rest 180"),
+        (three(63, 64, 65), None, 10, "rest 172"),
         (three(63, 64, 65), 10, 100, "rest 90"),
-        (three(63, 64, 65), 10, 190, "confirm"),
+        (three(63, 64, 65), 10, 190, "reached"),
         ([*three(63, 64, 65), (190, "1", 63)], 10, 190, "reached"),
         ([*three(63, 64, 65), (190, "1", 62.7)], 10, 190, "below"),
     ],
-    ids=["on the heat", "resting", "over but not shown", "stayed", "fell"],
+    ids=["on the heat", "resting", "over by the clock", "stayed", "fell"],
 )
 def test_a_steak_rests_off_the_heat_at_its_limit(
     rows: list[tuple[float, str, float]], off_s: float | None, now_s: float, expected: str

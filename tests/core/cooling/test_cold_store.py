@@ -34,7 +34,7 @@ def test_a_fridge_is_judged_by_how_long_its_air_was_above_the_limit(
 
 def test_a_freezer_that_is_still_hard_frozen_is_watched_and_one_that_thawed_is_not() -> None:
     hard = judge_store(((0, -18.0), (600, -9.0)), FOODSERVICE, kind="freezer", now_s=9000)
-    thawed = judge_store(((0, -18.0), (600, 4.0)), FOODSERVICE, kind="freezer", now_s=20000)
+    thawed = judge_store(((0, -18.0), (600, 9.0)), FOODSERVICE, kind="freezer", now_s=20000)
 
     assert hard.action == "watch"
     assert thawed.action == "discard"

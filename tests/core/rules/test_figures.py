@@ -6,7 +6,7 @@ import pytest
 
 from foodsafety.cooking import Probing, cook_verdict
 from foodsafety.rules import rule_profile
-from foodsafety.shelf import use_by
+from foodsafety.shelf import StoredFood, use_by
 
 # food class: us-foodservice, canada, anz as (value, unit, hold_s, rest_s)
 COOK = {
@@ -60,6 +60,6 @@ def test_food_service_roasts_follow_the_whole_table() -> None:
 def test_food_service_dates_count_the_day_it_was_made() -> None:
     made = dt.datetime(2026, 3, 2, 12, 0)
 
-    assert use_by(
-        "hard_cooked_eggs", rule_profile("us-foodservice"), made_at=made, place="fridge"
-    ).use_by == made + dt.timedelta(days=6)
+    stored = StoredFood(made_at=made, place="fridge")
+
+    assert use_by("hard_cooked_eggs", rule_profile("us-foodservice"), stored).use_by == made + dt.timedelta(days=6)

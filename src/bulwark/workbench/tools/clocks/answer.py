@@ -7,9 +7,9 @@ from bulwark.workbench.answers import Answer
 from bulwark.workbench.readings import doubt_sentences, read_typed
 from bulwark.workbench.tool import Asked, Setting
 from bulwark.workbench.tools.clocks import wording
+from foodsafety.cooling import judge_trips
 from foodsafety.measuring import TemperatureLog
 from foodsafety.rules import Profile
-from foodsafety.shelf import judge_trips
 
 _USUAL_GUIDE_C = 21.0
 
@@ -18,7 +18,14 @@ def answer(asked: Asked, setting: Setting) -> Answer:
     """Back into the cold, use it now, or throw it away."""
     typed, log = read_typed(asked["readings"], setting.units.temps)
     profile = setting.rules(asked["code"])
-    found = judge_trips(log.series, log.kept, profile, school=asked["school"], ambient_c=asked["ambient"])
+    found = judge_trips(
+        log.series,
+        log.kept,
+        profile,
+        school=asked["school"],
+        ambient_c=asked["ambient"],
+        made_from=asked["made_from"] or None,
+    )
     state, title, text = wording.verdict(found)
     return Answer(
         state=state,
@@ -28,7 +35,7 @@ def answer(asked: Asked, setting: Setting) -> Answer:
         cards=wording.cards(found, profile, setting.units),
         meters=wording.meters(found.budgets),
         tables=(wording.table(found.budgets),),
-        notes=(*doubt_sentences(log), *wording.notes(asked["ambient"])),
+        notes=(*doubt_sentences(log), *wording.notes(found, asked["ambient"])),
         source=f"{source_line(profile, found.ruled.section)} {wording.growth_source()}",
         extra={"good": state == "good"},
     )

@@ -17,4 +17,14 @@ class ClocksForm(ToolForm):
         [("rules", _l("as the rules say")), ("2_4", _l("2 and 4 hours")), ("4_6", _l("4 and 6 hours"))],
         "rules",
     )
+    made_from = Choice(
+        _l("It began"),
+        [
+            ("", _l("as its first reading shows")),
+            ("hot", _l("hot, off the heat")),
+            ("ambient", _l("made at room temperature")),
+            ("cold", _l("cold, from the fridge")),
+        ],
+        "",
+    )
     code = Choice(_l("Rules"), profile_choices, "us-home")

@@ -9,8 +9,9 @@ from django.utils.translation import gettext_lazy as _l
 from bulwark.presentation.phrases import Text, span
 from bulwark.presentation.units import Units, limit
 from bulwark.workbench.answers import Card, Meter, State, Table, Verdict
+from foodsafety.cooling import TripsVerdict
 from foodsafety.rules import Profile
-from foodsafety.shelf import GrowthBudget, TripsVerdict
+from foodsafety.shelf import GrowthBudget
 
 _VERDICTS: dict[str, tuple[State, Text, Text]] = {
     "keep": ("good", _l("Back into the fridge: %(left)s left"), _l("%(out)s out in all, over every trip.")),
@@ -18,6 +19,11 @@ _VERDICTS: dict[str, tuple[State, Text, Text]] = {
         "due",
         _l("Use it now; it may not go back"),
         _l("%(out)s out in all. Throw it away after %(limit)s."),
+    ),
+    "cannot_judge": (
+        "open",
+        _l("Cannot be judged"),
+        _l("%(out)s out as far as the readings go. What nobody saw is not taken for safe."),
     ),
     "discard": (
         "breach",
@@ -84,11 +90,31 @@ def table(budgets: Iterable[GrowthBudget]) -> Table:
     return Table(title=_("Growth budget spent"), heads=(_("Organism"), _("Spent"), ""), rows=tuple(rows))
 
 
-def notes(ambient_c: float | None) -> tuple[str, ...]:
-    """What nobody measured."""
-    if ambient_c is not None:
-        return ()
-    return (_("Nobody measured how hot it was around it: the shorter clock for hot places may apply."),)
+_RULES = {
+    "two-four": _l("By the clock of 2 and 4 hours."),
+    "four-six": _l("By time as the control: 4 hours, and never put back."),
+    "four-six-cool": _l("By time as the control: 6 hours, as it began cold and stayed cool. Never put back."),
+    "above-70-f": _l("It passed 70 °F (21 °C): under the clock of 6 hours it is thrown away at once."),
+    "time-control-begins-cold-or-hot": _l(
+        "Time as the control is for food that was cold or hot when it was taken out; this was neither. Say how it began."
+    ),
+    "how-long-nobody-saw": _l("One reading of food that is out does not say how long it has been out."),
+    "one-period": _l("These rules allow one period out of temperature, and this is a second one."),
+    "cooling": _l("It is cooling: by the stages of the cooling rule."),
+    "cooling-stage-1": _l("It took too long through the first stage of the cooling rule."),
+    "cooling-stage-2": _l("It took too long to be cold by the cooling rule."),
+    "cooling-from-ambient": _l("Made at room temperature: by the time such food has to be cold."),
+    "clock-hot": _l("By the clock of hot food."),
+    "clock-cold": _l("By the clock of cold food."),
+}
+
+
+def notes(found: TripsVerdict, ambient_c: float | None) -> tuple[str, ...]:
+    """By which clock it was judged, and what nobody measured."""
+    rows = [str(_RULES[found.ruled.rule])] if found.ruled.rule in _RULES else []
+    if ambient_c is None:
+        rows.append(_("Nobody measured how hot it was around it: the shorter clock for hot places may apply."))
+    return tuple(rows)
 
 
 def growth_source() -> str:

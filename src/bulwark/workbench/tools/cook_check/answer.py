@@ -17,7 +17,8 @@ _LIMIT_WITHOUT_ONE_C = 70.0
 
 
 def _limit(asked: Asked, profile: Profile) -> CookLimit:
-    found = limit_for(profile, asked["food"].cook_class, asked["method"])
+    method = asked["method"]
+    found = limit_for([asked["food"]], profile, microwave=method == "microwave", reheat=method == "reheat")
     if found is None:
         raise CoreError("food", "no_cooking_limit", name=asked["food"].name)
     return found
@@ -35,13 +36,14 @@ def answer(asked: Asked, setting: Setting) -> Answer:
     """The verdict on a cook."""
     profile, units = setting.rules(asked["code"]), setting.units
     limit = _limit(asked, profile)
+    error_c = asked["error"] * (5 / 9 if units.temps == "F" else 1.0)
     found = check_cook(
         typed_probings(asked["readings"]),
         limit,
         profile,
         pieces_needed=asked["pieces"],
         unit=units.temps,
-        error_c=asked["error"] * (5 / 9 if units.temps == "F" else 1.0),
+        error_c=error_c,
         off_heat_s=_off_heat_s(asked),
     )
     state, title, text = wording.verdict(found, limit, units)
@@ -55,7 +57,7 @@ def answer(asked: Asked, setting: Setting) -> Answer:
             wording.piece_table(found.trusted, limit, units),
             wording.kill_table(organism_kills(found.trusted, profile), units),
         ),
-        notes=wording.notes(found, asked["seen"], asked["error"], profile),
+        notes=wording.notes(found, asked["seen"], error_c, profile),
         source=source_line(profile, limit.section),
         extra={"good": state == "good"},
     )

@@ -11,6 +11,7 @@ from bulwark.presentation.units import Units, temp
 from bulwark.presentation.units import limit as limit_text
 from bulwark.workbench.answers import Card, State, Table, Verdict
 from foodsafety.cooking import OBSERVATIONS, CookCheck, CookVerdict, DoubtedReading, OrganismKill, Probing
+from foodsafety.measuring import most_error_c
 from foodsafety.rules import CookLimit, Profile
 
 _VERDICTS: dict[str, tuple[State, Text, Text]] = {
@@ -29,7 +30,7 @@ _VERDICTS: dict[str, tuple[State, Text, Text]] = {
     "rest": (
         "due",
         _l("Rest it %(left)s off the heat"),
-        _l("Then one more reading of %(piece)s, still at the limit."),
+        _l("Covered and left alone. One more reading of %(piece)s, still at the limit, proves it better than a clock."),
     ),
     "confirm": (
         "due",
@@ -51,6 +52,10 @@ _OBSERVATIONS = {
     "opaque_flakes": _l("opaque, flakes"),
     "shells_open": _l("shells open"),
     "floats": _l("floats"),
+}
+_RESTS_ON = {
+    "clock": _l("The rest is over by the clock; no reading after it shows that it stayed hot."),
+    "last_reading": _l("Nobody said when it came off the heat: the rest was counted from the last reading."),
 }
 _NEXT = {
     "below": _l("Put it back. What touched the cold piece is soiled: probe, tongs, plate."),
@@ -104,17 +109,21 @@ def _part_cooking(profile: Profile) -> Card:
     return Card(title=_("Part cooking"), text=text % {"t": span(part.limit_s), "s": part.section})
 
 
-def notes(found: CookCheck, seen: str, error: float, profile: Profile) -> tuple[str, ...]:
+def notes(found: CookCheck, seen: str, error_c: float, profile: Profile) -> tuple[str, ...]:
     """What was doubted, what was seen, and what the probe's error does."""
     rows = [_doubt(row) for row in found.doubted]
+    if found.verdict.rests_on in _RESTS_ON:
+        rows.append(str(_RESTS_ON[found.verdict.rests_on]))
     if seen.strip():
         said = _(
             "Seen: %(what)s. Recorded, and no proof: colour, juice and firmness come before and after the safe "
             "temperature."
         )
         rows.append(said % {"what": listed(_observed(seen)) or seen.strip()[:120]})
-    if profile.subtract_probe_error and error:
+    if error_c and profile.subtract_probe_error:
         rows.append(_("The probe's error is taken off every reading before it is judged."))
+    elif error_c > most_error_c():
+        rows.append(_("This probe is out by more than guidance allows: its error is taken off every reading."))
     return tuple(rows)
 
 
