@@ -107,8 +107,8 @@ class FoodField(forms.CharField):
 class Choice(forms.ChoiceField):
     """One of a few, with the first value."""
 
-    def __init__(self, label: Any, choices: Any, first: str) -> None:
-        super().__init__(label=label, choices=choices)
+    def __init__(self, label: Any, choices: Any, first: str, *, required: bool = True) -> None:
+        super().__init__(label=label, choices=choices, required=required)
         self.first = first
 
 

@@ -26,5 +26,6 @@ class ClocksForm(ToolForm):
             ("cold", _l("cold, from the fridge")),
         ],
         "",
+        required=False,
     )
     code = Choice(_l("Rules"), profile_choices, "us-home")

@@ -96,7 +96,7 @@ _RULES = {
     "four-six-cool": _l("By time as the control: 6 hours, as it began cold and stayed cool. Never put back."),
     "above-70-f": _l("It passed 70 °F (21 °C): under the clock of 6 hours it is thrown away at once."),
     "time-control-begins-cold-or-hot": _l(
-        "Time as the control is for food that was cold or hot when it was taken out; this was neither. Say how it began."
+        "Time as the control is for food that was cold or hot when taken out; this was neither. Say how it began."
     ),
     "how-long-nobody-saw": _l("One reading of food that is out does not say how long it has been out."),
     "one-period": _l("These rules allow one period out of temperature, and this is a second one."),
