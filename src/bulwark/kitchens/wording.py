@@ -44,6 +44,10 @@ HOUSE = {
             "soak_and_rinse": "soaked, then rinsed",
         },
     ),
+    "unwashed_contact": (
+        "Unwashed produce, then other food",
+        {"advice": "good practice: wash in between", "rule": "a rule here: wash in between"},
+    ),
     "sanitise": ("After cleaning", {"sanitise": "clean, then sanitise", "wash": "wash with hot water and detergent"}),
     "eggs": ("Eggs", {"firm": "white and yolk firm", "assured_runny": "runny from an assured scheme"}),
 }

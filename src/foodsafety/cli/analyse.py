@@ -65,6 +65,7 @@ def run(data: Mapping[str, Any]) -> dict[str, Any]:
     found = analyse(process, house)
     return {
         "findings": [_finding(finding, words, code) for finding in found.findings],
+        "practice": [_finding(finding, words, code) for finding in found.practice],
         "cleared": [_cleared(row, words) for row in found.cleared],
         "washes": washes_as_written(process, house).washes,
         "best": _best(process, house),

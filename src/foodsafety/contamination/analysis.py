@@ -72,9 +72,11 @@ class Cleared:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Analysis:
-    """What one pass over a process tells."""
+    """What one pass over a process tells: ``findings`` (someone may be harmed), ``practice`` (advice,
+    never a reason to stop or to wash again), and what a later step ends."""
 
     findings: tuple[Finding, ...]
+    practice: tuple[Finding, ...]
     cleared: tuple[Cleared, ...]
 
 
@@ -104,6 +106,22 @@ def severity(finding: Finding, *, vulnerable: bool = False) -> int:
 HOUSE_RULES = frozenset({"board-not-separate", "bare-hands-on-ready-to-eat"})
 
 
+# What unwashed produce leaves on other food: never worded as raw.
+UNWASHED_CONTACT = "ready-to-eat-meets-unwashed"
+
+
+def practice_only(soil_name: str, house: House) -> bool:
+    """True if a soil carried from food to food is advice in this kitchen, not a finding."""
+    return soil(soil_name).practice and house.unwashed_contact == "advice"
+
+
+def weighed(findings: Iterable[Finding], house: House) -> tuple[tuple[Finding, ...], tuple[Finding, ...]]:
+    """Findings parted by weight: those that may harm someone, and good practice."""
+    rows = tuple(findings)
+    advice = tuple(f for f in rows if f.rule == UNWASHED_CONTACT and practice_only(f.soil, house))
+    return tuple(f for f in rows if f not in advice), advice
+
+
 def soil_matters(process: Process, soil_name: str, target: str) -> bool:
     """Whether a soil on a served food is a finding: an allergen only where it must be absent."""
     if soil_name in tracked_soils(process):
@@ -121,6 +139,8 @@ def transfer_rule(
         return "gloves-not-changed"
     if catch.soil == "person":
         return "unwashed-hands"
+    if soil(catch.soil).practice:
+        return UNWASHED_CONTACT
     if catch.food in cooked:
         return "cooked-meets-raw"
     return "ready-to-eat-meets-raw"
@@ -156,28 +176,40 @@ def transfer_findings(
     return tuple(found.values())
 
 
+def foods_alone(process: Process) -> Surfaces:
+    """What each food brings of itself, before anything touches it."""
+    start = opening_surfaces(process, people=(), unwashed=False)
+    return {name: soils for name, soils in start.items() if name in process.foods}
+
+
+def after_alone(surfaces: Surfaces, process: Process, step: Step) -> Surfaces:
+    """What the foods have of themselves after a step: mixed together, heated or rinsed, but not
+    touched by hands, kit or each other."""
+    if step.do in DRY_VERBS:
+        return surfaces
+    if step.makes:
+        return do_step(surfaces, process, Step(id=step.id, do=step.do, foods=step.foods, makes=step.makes))[0]
+    if step.do in ("heat", "rinse"):
+        for name in step.foods:
+            surfaces, _ = do_step(surfaces, process, Step(id=step.id, do=step.do, foods=(name,)))
+    return surfaces
+
+
 def _served_raw(process: Process) -> Iterator[Finding]:
     """Foods that bring a soil of their own to the plate, with no kill step on the way."""
     serve_step = {name: step.id for step in process.steps if step.do == "serve" for name in step.foods}
-    start = opening_surfaces(process, people=(), unwashed=False)
-    surfaces: Surfaces = {name: soils for name, soils in start.items() if name in process.foods}
+    surfaces = foods_alone(process)
     for step in process.steps:
-        if step.do in DRY_VERBS:
-            continue
-        alone = Step(id=step.id, do=step.do, foods=step.foods, makes=step.makes)
-        if step.makes:
-            surfaces, _ = do_step(surfaces, process, alone)
-        elif step.do in ("heat", "rinse"):
-            for name in step.foods:
-                surfaces, _ = do_step(surfaces, process, Step(id=step.id, do=step.do, foods=(name,)))
+        surfaces = after_alone(surfaces, process, step)
         for target in step.foods if step.do == "serve" else ():
-            yield from _judge_served(process, surfaces, target, step.id)
+            yield from judge_served(process, surfaces, target, step.id)
     for target in process.serve:
         if target not in serve_step:
-            yield from _judge_served(process, surfaces, target, process.steps[-1].id)
+            yield from judge_served(process, surfaces, target, process.steps[-1].id)
 
 
-def _judge_served(process: Process, surfaces: Surfaces, target: str, step_id: str) -> Iterator[Finding]:
+def judge_served(process: Process, surfaces: Surfaces, target: str, step_id: str) -> Iterator[Finding]:
+    """What a served food still has of itself (``surfaces`` of ``foods_alone``) that may harm."""
     for name, trace in surfaces.get(target, {}).items():
         if not soil_matters(process, name, target):
             continue
@@ -187,13 +219,13 @@ def _judge_served(process: Process, surfaces: Surfaces, target: str, step_id: st
         yield Finding(rule=rule, step=step_id, soil=name, food=target, path=trace.path, at=trace.at)
 
 
-def _rinsed_raw(process: Process) -> Iterator[Finding]:
-    for step in process.steps:
-        for name in step.foods if step.do == "rinse" else ():
-            food = process.foods.get(name)
-            for soil_name in sorted(n for n in food.soils if soil(n).splashes) if food else ():
-                path = (name, *step.tools)
-                yield Finding(rule="raw-meat-rinsed", step=step.id, soil=soil_name, food=name, path=path)
+def rinsed_raw(process: Process, step: Step) -> Iterator[Finding]:
+    """Raw meat or poultry under the tap: it is spread, not ended."""
+    for name in step.foods if step.do == "rinse" else ():
+        food = process.foods.get(name)
+        for soil_name in sorted(n for n in food.soils if soil(n).splashes) if food else ():
+            path = (name, *step.tools)
+            yield Finding(rule="raw-meat-rinsed", step=step.id, soil=soil_name, food=name, path=path)
 
 
 def _boards_apart(process: Process, house: House, held_at: Mapping[str, Surfaces]) -> Iterator[Finding]:
@@ -254,7 +286,7 @@ def now_gloved(gloved: frozenset[str], step: Step) -> frozenset[str]:
     return gloved
 
 
-def _tasted(process: Process, surfaces: Surfaces, step: Step) -> Iterator[Finding]:
+def tasted(process: Process, surfaces: Surfaces, step: Step) -> Iterator[Finding]:
     """Whoever tastes has eaten: a raw soil on it has had no kill step."""
     for mouth in mouths(process, step):
         for food in step.foods:
@@ -313,7 +345,7 @@ def analyse(process: Process, house: House | None = None) -> Analysis:
     found = [
         *walk.found,
         *_served_raw(process),
-        *_rinsed_raw(process),
+        *(found for step in process.steps for found in rinsed_raw(process, step)),
         *_boards_apart(process, house, walk.held_at),
         *_bare_hands(process, house),
     ]
@@ -322,7 +354,8 @@ def analyse(process: Process, house: House | None = None) -> Analysis:
     order = process.step_index
     unique = {finding.key: finding for finding in reversed(found)}
     rows = sorted(unique.values(), key=lambda f: (order[f.step], f.soil, f.food))
-    return Analysis(findings=tuple(_explained(process, row) for row in rows), cleared=tuple(walk.cleared.values()))
+    harmful, practice = weighed((_explained(process, row) for row in rows), house)
+    return Analysis(findings=harmful, practice=practice, cleared=tuple(walk.cleared.values()))
 
 
 class _Walk:
@@ -346,7 +379,7 @@ class _Walk:
             self._do(i, step)
 
     def _do(self, i: int, step: Step) -> None:
-        self.found.extend(_tasted(self.process, self.surfaces, step))
+        self.found.extend(tasted(self.process, self.surfaces, step))
         self.surfaces, catches = do_step(self.surfaces, self.process, step, self.gloved)
         self.held_at[step.id] = self.surfaces
         if catches:

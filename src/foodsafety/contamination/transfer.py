@@ -236,8 +236,10 @@ def do_step(
 def _ended(surfaces: Surfaces, process: Process, step: Step) -> Surfaces:
     """What a rinse leaves, what a made food takes over, what heat leaves."""
     if step.do == "rinse":
-        rinsed = [name for name in soil_names(surfaces, step.foods) if not _ends(name)[1]]
-        surfaces = clear_carriers(surfaces, step.foods, keep=rinsed)
+        # Running water over produce runs over the hands that hold it.
+        under = (*step.foods, *step.hands)
+        stays = [name for name in soil_names(surfaces, under) if not _ends(name)[1]]
+        surfaces = clear_carriers(surfaces, under, keep=stays)
     surfaces = _made(surfaces, step)
     if step.do == "heat":
         foods = (*step.foods, step.makes) if step.makes else step.foods

@@ -18,7 +18,8 @@ class Soil:
 
     ``raw``: raw food brings it of itself, and cooking ends it. ``by_reading``: a profile has a core
     temperature for the food that brings it, so in a lesson heat ends it only once a reading shows
-    that. ``splashes``: rinsing spreads it over sink and neighbours instead of ending it.
+    that. ``splashes``: rinsing spreads it over sink and neighbours instead of ending it. ``practice``:
+    carried from one food to another it is advice, never a finding, unless the kitchen makes it a rule.
     """
 
     id: str
@@ -28,6 +29,7 @@ class Soil:
     raw: bool = False
     by_reading: bool = False
     splashes: bool = False
+    practice: bool = False
 
 
 @cache
@@ -47,6 +49,7 @@ def soils() -> dict[str, Soil]:
             raw=bool(row.get("raw", False)),
             by_reading=bool(row.get("by_reading", False)),
             splashes=bool(row.get("splashes", False)),
+            practice=bool(row.get("practice", False)),
         )
         for key, row in _soil_file()["soil"].items()
     }

@@ -18,6 +18,7 @@ from foodsafety.contamination import (
     mouths,
     now_gloved,
     opening_surfaces,
+    practice_only,
     splashed,
     step_members,
     tracked_soils,
@@ -49,8 +50,8 @@ class CompiledStep:
 
     ``kit`` are the tools and hands that touch the ``foods``; ``stood`` the (food, shelf) pairs
     that met before; ``beside`` what is soiled without touching; ``tasted`` what comes back from a
-    mouth; ``own`` the soils the foods bring of themselves; ``guarded`` the soils a food must not
-    catch here; ``washed`` what a wash step washes.
+    mouth; ``rinsed`` the foods and hands under running water; ``own`` the soils the foods bring of
+    themselves; ``guarded`` the soils a food must not catch here; ``washed`` what a wash step washes.
     """
 
     foods: tuple[int, ...] = ()
@@ -68,6 +69,7 @@ class CompiledStep:
     wash: bool = False
     heat: bool = False
     rinse: bool = False
+    rinsed: tuple[int, ...] = ()
 
     @property
     def carriers(self) -> tuple[int, ...]:
@@ -87,7 +89,7 @@ class Compiled:
     """A process ready for a search over the order of its steps."""
 
     def __init__(self, process: Process, house: House) -> None:
-        self.process = process
+        self.process, self.house = process, house
         start = opening_surfaces(process, people=process.people, unwashed=house.arrive == "unwashed")
         self.names = sorted({*process.food_ids, *process.tools, *process.people})
         self.index = {name: i for i, name in enumerate(self.names)}
@@ -150,6 +152,7 @@ class Compiled:
         return union(
             bit
             for name, bit in self.bit.items()
+            if not practice_only(name, self.house)
             for target in self._guards[i].of(name).get(food, ())
             if name not in watched or name in free_of.get(target, ())
         )
@@ -192,6 +195,7 @@ class Compiled:
             wash=step.do in WASHES,
             heat=step.do == "heat",
             rinse=step.do == "rinse",
+            rinsed=self._ids((*step.foods, *step.hands)) if step.do == "rinse" else (),
         )
 
     def _stood(self, step: Step) -> tuple[tuple[int, int], ...]:
@@ -242,7 +246,7 @@ class Compiled:
 
     def _finish(self, step: CompiledStep, state: list[int]) -> None:
         if step.rinse:
-            for m in step.foods:
+            for m in step.rinsed:
                 state[m] &= self.rinse_keeps
         if step.made is not None:
             state[step.made] |= union(state[m] for m in step.foods)

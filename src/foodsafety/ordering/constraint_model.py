@@ -258,7 +258,7 @@ class OrderModel:
         step = self.compiled.steps[i]
         if step.heat and (m in step.foods or m in step.vessels or m == step.made):
             return not b & self.compiled.heat_keeps
-        return step.rinse and (m in step.foods or m == step.made) and not b & self.compiled.rinse_keeps
+        return step.rinse and (m in step.rinsed or m == step.made) and not b & self.compiled.rinse_keeps
 
     def _washed_before(self, row: _Node, i: int, kit: bool) -> Any:
         carrier = row.carrier if row.carrier >= 0 else -1 - row.carrier

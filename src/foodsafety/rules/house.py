@@ -18,7 +18,8 @@ class House:
     are dried, how produce is washed and how firm eggs are cooked. ``scrub_s`` [s] is the kitchen's
     own hand-washing time, 0 for the profile's; it can only be longer. ``cook_equivalents`` opens
     a profile's table of equivalent holds. ``arrive`` says whether hands count as unwashed when a
-    process begins.
+    process begins, ``unwashed_contact`` whether what unwashed produce leaves on other food is advice
+    or a finding.
     """
 
     boards: Literal["one_in_order", "separate"] = "one_in_order"
@@ -30,6 +31,7 @@ class House:
     scrub_s: float = 0.0
     cook_equivalents: bool = False
     arrive: Literal["washed", "unwashed"] = "washed"
+    unwashed_contact: Literal["advice", "rule"] = "advice"
 
 
 HOUSE_CHOICES: dict[str, tuple[object, ...]] = {
@@ -41,6 +43,7 @@ HOUSE_CHOICES: dict[str, tuple[object, ...]] = {
     "eggs": ("firm", "assured_runny"),
     "cook_equivalents": (True, False),
     "arrive": ("washed", "unwashed"),
+    "unwashed_contact": ("advice", "rule"),
 }
 LONGEST_SCRUB_S = 120.0
 

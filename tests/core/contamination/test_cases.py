@@ -28,6 +28,7 @@ class Case:
     free_of: dict[str, list[str]] = field(default_factory=dict)
     house: dict[str, str] = field(default_factory=dict)
     finds: set[tuple[str, str, str]] = field(default_factory=set)
+    advises: set[tuple[str, str, str]] = field(default_factory=set)
     ended: set[tuple[str, str, str]] = field(default_factory=set)
 
     @property
@@ -72,9 +73,9 @@ class Case:
         elif word == "free":
             food, names = rest.split(": ")
             self.free_of[food] = names.split()
-        elif word == "finds":
+        elif word in ("finds", "advises"):
             rule, at, *path = rest.split()
-            self.finds.add((rule, at.removeprefix("@"), path[0] if path else ""))
+            getattr(self, word).add((rule, at.removeprefix("@"), path[0] if path else ""))
         elif word == "ended":
             soil, food, by = rest.replace(" by ", " ").split()
             self.ended.add((soil, food, by))
@@ -111,6 +112,7 @@ def test_the_case_finds_what_is_written_and_nothing_else(case: Case) -> None:
     found = analyse(case.process(), case.kitchen())
 
     assert {shown(finding) for finding in found.findings} == case.finds
+    assert {shown(finding) for finding in found.practice} == case.advises
     assert case.ended <= {(row.soil, row.food, row.by) for row in found.cleared}
 
 
