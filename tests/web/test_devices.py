@@ -13,6 +13,7 @@ from django.utils import timezone
 from bulwark.devices import pages, selectors, services
 from bulwark.devices.models import Instrument, StoreReading
 from bulwark.lessons import selectors as lessons
+from foodsafety.lesson import FoodState
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile as shipped
 from tests.web.conftest import Hostel
@@ -203,7 +204,7 @@ def test_only_a_simulated_store_can_be_disturbed(real: tuple[Instrument, str]) -
 
 def cook_koftas(hostel: Hostel) -> None:
     state, _ = lessons.bench_state(hostel.puffin)
-    heat = state.plan.heat_for("koftas")
+    heat = next(step.id for step in state.plan.process.steps if step.do == "heat")
     hostel.says("step_done", step=heat, by=["AK"])
 
 
@@ -256,7 +257,7 @@ def test_readings_that_fall_too_slowly_warn_on_the_strip_while_it_can_still_be_s
     slow = tuple((n * 600.0, 4 + 66 * 0.96**n) for n in range(10))
     state, _ = lessons.bench_state(hostel.puffin)
     profile = replace(state.plan.profile, cooling=shipped("us-foodservice").cooling)
-    cooling = replace(state, plan=replace(state.plan, profile=profile), cold={"raita": slow})
+    cooling = replace(state, plan=replace(state.plan, profile=profile)).with_food("raita", FoodState(cold=slow))
 
     assert "split it now" in pages._warning(cooling, "raita", "C")
     assert pages._warning(state, "raita", "C") == ""

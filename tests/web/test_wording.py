@@ -10,7 +10,7 @@ from bulwark.bench import wording as bench_wording
 from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, wording
 from bulwark.presentation import phrases
 from foodsafety.contamination import Finding
-from foodsafety.lesson import PAYLOAD_CHECKS, PHASES, bricks
+from foodsafety.lesson import ENTRIES, PHASES, bricks
 from tests.builders import READY, ABench, a_bench, at, koftas
 
 CASES = list(itertools.product(["us-home", "uk"], ["C", "F"]))
@@ -30,7 +30,7 @@ def test_every_course_has_a_name() -> None:
     assert len({wording.phase_name(phase, koftas()) for phase in PHASES}) == len(PHASES)
 
 
-@pytest.mark.parametrize("kind", sorted(PAYLOAD_CHECKS))
+@pytest.mark.parametrize("kind", sorted(ENTRIES))
 def test_every_kind_of_entry_has_a_sentence(kind: str) -> None:
     data = {
         "learner": "AK", "scrub_s": 20, "what": "phone", "step": "mix", "by": ["AK"], "tools": ["board"],

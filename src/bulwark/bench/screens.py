@@ -106,11 +106,11 @@ def _interlocks(state: State, step: Step) -> tuple[Interlock, ...]:
 
 
 def _ready_row(state: State, name: str) -> dict[str, Any]:
-    ticked = state.ready.get(name, frozenset())
+    ticked = state.person(name).ready
     return {
         "initials": name,
         "ready": is_ready(state, name),
-        "unwell": name in state.unwell,
+        "unwell": state.person(name).unwell,
         "checks": [(key, text, key in ticked) for key, text in bench_wording.ready_checks()],
     }
 
@@ -131,14 +131,14 @@ def _wash_rows(state: State, now_s: float) -> list[dict[str, str]]:
     rows = []
     for name in state.present:
         hands, word = log_wording.hands_of(state, name, now_s)
-        wash = state.washed.get(name)
+        wash = state.person(name).washed
         rows.append({"initials": name, "hands": hands, "word": word, "scrub": f"{wash.scrub_s:g} s" if wash else ""})
     return rows
 
 
 def _arrive_panel(state: State, now_s: float) -> Panel:
     rows = _wash_rows(state, now_s)
-    done = bool(rows) and all(name in state.washed for name in state.present)
+    done = bool(rows) and all(state.person(name).washed for name in state.present)
     return Panel(id="arrive-wash", kind="wash", title="arrive", done=done, extra={"rows": rows, "step": ""})
 
 
@@ -180,7 +180,7 @@ def _chill_panels(state: State, unit: str, rows: tuple[Brick, ...]) -> list[Pane
 
 def _chill_panel(state: State, unit: str, brick: Brick, limit: Temperature) -> Panel:
     food = brick.control.foods[0]
-    readings = state.cold.get(food, ())
+    readings = state.food(food).cold
     return Panel(
         id=f"cold-{food}",
         kind="cold",
@@ -227,7 +227,7 @@ class ProbedPieces:
 
 def _probed_pieces(state: State, food: str, pieces: dict[str, Any], verdict: CookVerdict) -> ProbedPieces:
     count = min(MOST_PIECES, int(pieces.get(food, {}).get("count", state.plan.profile.pieces)))
-    latest = {p.piece: p.core_c for p in state.probings.get(food, ())}
+    latest = {p.piece: p.core_c for p in state.food(food).readings}
     names = [str(i) for i in range(1, count + 1)]
     lowest = verdict.lowest_piece if verdict.status in ("below", "confirm") else None
     return ProbedPieces(
@@ -314,8 +314,8 @@ def _leftovers_panel(state: State, rows: tuple[Brick, ...]) -> Panel | None:
 def _leftover(state: State, food: str, out_too_long: bool) -> dict[str, Any]:
     return {
         "food": food,
-        "kept": state.kept.get(food),
-        "gone": state.gone[food][1] if food in state.gone else "",
+        "kept": state.food(food).kept,
+        "gone": gone.how if (gone := state.food(food).gone) else "",
         "over": out_too_long or any(i.open and i.finding.food == food for i in state.incidents),
     }
 
@@ -399,7 +399,7 @@ def _incident(incident: Incident, state: State) -> dict[str, Any]:
         "path": call_wording.path_sentence(found, state),
         "do": call_wording.correction(found, state),
         "food": found.food,
-        "cooked": state.plan.core_control(found.food) is not None,
+        "again": call_wording.cook_again(found, state),
     }
 
 

@@ -16,10 +16,9 @@ from bulwark.people.actors import Actor
 from bulwark.presentation import phrases
 from bulwark.presentation.charts import Chart, ChartSpec, Curve, chart
 from foodsafety.cooling import StoreVerdict, judge_cooling, judge_store
-from foodsafety.lesson import State
+from foodsafety.lesson import State, clock_of
 from foodsafety.quantities import Series
 from foodsafety.rules import Profile
-from foodsafety.shelf import Clock, judge_clock
 
 LOOK_BACK = dt.timedelta(hours=24)
 
@@ -175,7 +174,7 @@ _PLACES = {"fridge": "in the fridge", "freezer": "in the freezer"}
 
 def _warning(state: State, food: str, unit: str) -> str:
     """What the readings of a food that cools say will happen, while something can still be done."""
-    found = judge_cooling(state.cold.get(food, ()), state.plan.profile)
+    found = judge_cooling(state.food(food).cold, state.plan.profile)
     if found.verdict == "fail":
         return _("cooled too slowly: throw it away")
     if found.warning is None:
@@ -195,17 +194,15 @@ def _local(at_s: float) -> dt.datetime:
 def _clocks(bench: Bench, state: State, now_s: float, unit: str) -> list[FoodClock]:
     return [
         _food_clock(bench, state, food, now_s, unit)
-        for food, clock in state.clocks.items()
-        if food not in state.gone and clock != Clock()
+        for food, held in state.foods.items()
+        if held.gone is None and held.out_s(now_s) > 0
     ]
 
 
 def _food_clock(bench: Bench, state: State, food: str, now_s: float, unit: str) -> FoodClock:
-    clock = state.clocks[food]
-    hot = food in state.plan.process.made and food in state.proven
-    limit = state.plan.profile.clock_for("hot" if hot else "cold", state.ambient_c)
-    standing = judge_clock(clock, limit, now_s=now_s)
-    running = clock.since_s is not None
+    standing = clock_of(state, food, now_s)
+    limit = standing.limit
+    running = state.food(food).clock.since_s is not None
     return FoodClock(
         food=phrases.capital(food.replace("_", " ")),
         bench=bench.name,
@@ -221,13 +218,12 @@ def _food_clock(bench: Bench, state: State, food: str, now_s: float, unit: str) 
 
 
 def _food_place(state: State, food: str, *, running: bool) -> str:
-    kept = state.kept.get(food)
+    kept = state.food(food).kept
     return _(_PLACES[kept.place]) if kept else (_("out") if running else _("under control"))
 
 
 def _last_reading(state: State, food: str, unit: str) -> str:
-    cold = state.cold.get(food, ())
-    cores = state.probings.get(food, ())
+    cold, cores = state.food(food).cold, state.food(food).readings
     last = cold[-1][1] if cold else cores[-1].core_c if cores else None
     return phrases.degrees(last, unit) if last is not None else _("not measured")
 

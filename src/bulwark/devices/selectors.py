@@ -71,11 +71,11 @@ def simulated_reading(bench: Bench, food: str, piece: str, *, in_food_s: float) 
     piece is warmed by conduction, each at its own rate, the same each time it is asked; the probe
     lags, drifts, has noise and a battery."""
     state, _ = lessons.bench_state(bench)
-    heat = state.plan.heat_for(food)
-    if heat is None or heat not in state.done:
+    heated_s = state.food(food).heated_s
+    if heated_s is None:
         return None
     now = lessons.lesson_now(bench.lesson)
-    on_heat_s = max(0.0, now.timestamp() - state.done[heat] + ON_BEFORE_DONE_S)
+    on_heat_s = max(0.0, now.timestamp() - heated_s + ON_BEFORE_DONE_S)
     probe = probe_of(bench)
     shown = probe_shows(
         adapters.to_faults(probe),

@@ -150,6 +150,7 @@ def finding_title(finding: Finding) -> str:
         "cooked-meets-raw": _("%(soil)s back on the cooked %(food)s"),
         "gloves-not-changed": _("Gloves from %(low)s in the %(food)s"),
         "unwashed-hands": _("Unwashed hands in the %(food)s"),
+        "ready-to-eat-meets-unwashed": _("%(soil)s on its way to the %(food)s"),
         "no-kill-step": _("%(food_cap)s is eaten with %(low)s"),
         "produce-not-rinsed": _("%(food_cap)s is eaten unrinsed"),
         "raw-meat-rinsed": _("%(food_cap)s is rinsed raw: it splashes"),

@@ -26,12 +26,13 @@ class KitchenForm(SaidForm):
         super().__init__(*args, **kwargs)
         for key, allowed in HOUSE_CHOICES.items():
             if key not in ("cook_equivalents", "arrive"):
-                self.fields[key] = forms.ChoiceField(choices=[(value, value) for value in allowed])
+                needed = key != "unwashed_contact"  # younger than the form: left out it stays as it is
+                self.fields[key] = forms.ChoiceField(choices=[(value, value) for value in allowed], required=needed)
 
     def house(self) -> dict[str, Any]:
         """The house rules in the core's form."""
         data = self.cleaned_data
-        chosen = {key: data[key] for key in HOUSE_CHOICES if key in data}
+        chosen = {key: data[key] for key in HOUSE_CHOICES if data.get(key) not in (None, "")}
         return {**chosen, "scrub_s": data["scrub_s"] or 0.0}
 
 

@@ -38,16 +38,42 @@ def finding_title(finding: Finding, state: State) -> str:
         "served-not-measured": _("%(food)s served and never measured") % {"food": capital(finding.food)},
         "served-below-limit": _("%(food)s served below the limit") % {"food": capital(finding.food)},
         "allergen-contact": _("%(soil)s in the %(food)s") % {"soil": capital(finding.soil), "food": finding.food},
-        "wash-too-short": _("Too short: wash again"),
-        "wiped-not-cleaned": _("Wiping does not clean"),
+        "ready-to-eat-meets-unwashed": _("Unwashed produce, then the %(food)s: wash in between")
+        % {"food": finding.food},
+        "no-kill-step": _("%(food)s served raw") % {"food": capital(finding.food)},
+        "produce-not-rinsed": _("%(food)s served unrinsed") % {"food": capital(finding.food)},
+        "raw-meat-rinsed": _("%(food)s rinsed raw: it splashes") % {"food": capital(finding.food)},
+        "raw-tasted": _("%(food)s tasted raw") % {"food": capital(finding.food)},
+        "allergen-inside": _("%(soil)s is in the %(food)s") % {"soil": capital(finding.soil), "food": finding.food},
+        **_noted_texts(finding),
     }
     return texts.get(finding.rule, finding.rule.replace("-", " "))
+
+
+def _noted_texts(finding: Finding) -> dict[str, str]:
+    """What is no breach and must be seen all the same."""
+    evidence, who = finding.evidence, listed(finding.path)
+    return {
+        "wash-too-short": _("%(who)s washed %(s)s s of %(limit)s s: it does not count, wash again")
+        % {"who": who, "s": f"{evidence.get('scrub_s', 0):g}", "limit": f"{evidence.get('limit_s', 0):g}"},
+        "wiped-not-cleaned": _("%(kit)s only wiped or rinsed: that does not clean") % {"kit": capital(who)},
+        "entry-not-understood": _("An entry could not be read (%(kind)s): it counts for nothing")
+        % {"kind": evidence.get("kind", "")},
+        "doer-not-at-this-bench": _("%(who)s is not at this bench: hands taken as unwashed") % {"who": who},
+        "doer-not-named": _("Nobody said who did it: everybody's hands are taken to have been in it"),
+        "reading-proves-nothing": _("A reading of %(food)s proves nothing: no limit is known for it")
+        % {"food": finding.food},
+        "seen-proves-nothing": _("What was seen of %(food)s is kept and proves nothing") % {"food": finding.food},
+        "no-heat-for-this-food": _("%(food)s has no heat step to go back to") % {"food": capital(finding.food)},
+    }
 
 
 def correction(finding: Finding, state: State) -> str:
     """What to do about a breach, as an order that can be said aloud."""
     if finding.rule in ("served-not-measured", "served-below-limit"):
         return _("Back on the heat, and probe")
+    if finding.rule in ("no-kill-step", "produce-not-rinsed", "raw-meat-rinsed", "raw-tasted", "allergen-inside"):
+        return _("Do not serve the %(food)s") % {"food": finding.food}
     if finding.rule in ("cooked-meets-raw", "probe-not-cleaned"):
         return (
             _("Throw the %(food)s away") % {"food": finding.food}
@@ -55,6 +81,12 @@ def correction(finding: Finding, state: State) -> str:
             else _("Clean the probe, cook on")
         )
     return _("Remake the %(food)s") % {"food": finding.food}
+
+
+def cook_again(finding: Finding, state: State) -> str:
+    """The food that going back on the heat would put right, or nothing."""
+    names = (*finding.evidence.get("unproven", ()), finding.food)
+    return next((name for name in names if name in state.plan.provable), "")
 
 
 def never_proven(food: str) -> str:

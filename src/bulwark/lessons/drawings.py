@@ -123,12 +123,11 @@ def _timer(state: State, now_s: float) -> tuple[str, int | None]:
     if heat and not served:
         step = state.plan.process.steps[state.plan.process.step_index[heat]]
         return (*heated_with(state.plan.process, step), heat)[0], round(now_s - state.done[heat])
-    running = [(food, clock) for food, clock in state.clocks.items() if clock.since_s is not None]
-    watched = [(food, clock) for food, clock in running if food not in state.kept and food not in state.gone]
+    watched = [(n, held) for n, held in state.foods.items() if held.clock.since_s is not None and not held.settled]
     if not watched:
         return "", None
-    food, clock = max(watched, key=lambda row: row[1].total_s(now_s))
-    return f"{food} out", round(clock.total_s(now_s))
+    food, held = max(watched, key=lambda row: row[1].out_s(now_s))
+    return f"{food} out", round(held.out_s(now_s))
 
 
 def draw_wall(

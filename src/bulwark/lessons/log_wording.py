@@ -1,6 +1,5 @@
 """What a bench did, in words: its log, its hands, its verdicts."""
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -88,9 +87,10 @@ _WASH_FORGOTTEN_S = 150
 
 def hands_of(state: State, learner: str, now_s: float) -> tuple[str, str]:
     """A learner's hands: a state for the picture, and the word that always stands beside it."""
-    if learner in state.unwell:
+    person = state.person(learner)
+    if person.unwell:
         return "away", _("not handling food")
-    if now_s - state.washing.get(learner, -math.inf) < _WASH_FORGOTTEN_S:
+    if person.washing_s is not None and now_s - person.washing_s < _WASH_FORGOTTEN_S:
         return "dry", _("washing")
     soils = state.surfaces.get(learner, {})
     raw = sorted(name for name in soils if is_raw(name))
@@ -138,6 +138,9 @@ def entry_sentence(kind: str, data: Mapping[str, Any], titles: Mapping[str, str]
         ),
         "on_heat": lambda: (
             _("On the heat: %(step)s") % {"step": titles.get(str(data.get("step")), str(data.get("step")))}
+        ),
+        "observed": lambda: (
+            _("%(food)s, seen: %(what)s") % {"food": food, "what": str(data.get("what")).replace("_", " ")}
         ),
         "off_heat": lambda: _("%(food)s off the heat") % {"food": food},
         "ambient_read": lambda: _("The room is at %(t)s") % {"t": degrees(data.get("ambient_c"), unit, cold=True)},

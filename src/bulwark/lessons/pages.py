@@ -124,7 +124,7 @@ def incident_rows(state: Any) -> list[dict[str, Any]]:
             "done": call_wording.action_done(incident.action),
             "at_s": incident.at_s,
             "food": incident.finding.food,
-            "cooked": state.plan.core_control(incident.finding.food) is not None,
+            "again": call_wording.cook_again(incident.finding, state),
         }
         for incident in state.incidents
     ]

@@ -15,37 +15,12 @@ from bulwark.lessons.adapters import from_changes, to_plan
 from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
 from bulwark.lessons.selectors import forget_open_bench, lesson_now
 from bulwark.people.actors import Actor
-from foodsafety.lesson import check_payload
+from foodsafety.lesson import AtBench, may_send, read_entry
 from foodsafety.quantities import CoreError
 from foodsafety.rules import LocalChange, rule_profile
 
 # No letter or digit that can be taken for another when read off a screen across a room.
 _CODE_LETTERS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"
-
-BENCH_KINDS = frozenset(
-    [
-        "ready",
-        "unwell",
-        "wash_started",
-        "hands_washed",
-        "touched",
-        "step_done",
-        "cleaned",
-        "swapped",
-        "fridge_read",
-        "cold_read",
-        "core_read",
-        "on_heat",
-        "off_heat",
-        "ambient_read",
-        "stored",
-        "gone",
-        "remade",
-        "cooked_again",
-        "called",
-    ]
-)
-EDUCATOR_KINDS = BENCH_KINDS | {"waived", "answered", "voided"}
 
 
 class LessonError(Exception):
@@ -173,15 +148,16 @@ def record_event(
 
     Raises CoreError naming the field that is wrong, LessonError if the lesson is not open.
     """
-    allowed = EDUCATOR_KINDS if by.kind == "educator" else BENCH_KINDS
-    if kind not in allowed:
-        raise CoreError("kind", "unknown_entry_here", kind=kind)
+    if not may_send(kind, front=by.kind == "educator"):
+        raise CoreError("kind", "unknown_entry_here", kind=kind[:60])
     lesson = bench.lesson
     if lesson.opened_at is None:
         raise LessonError("not_open")
-    check_payload(kind, data, to_plan(lesson))
+    learners = tuple(learner.initials for learner in bench.learners.all())
+    entry = read_entry(kind, data, AtBench(to_plan(lesson), learners))
     # An educator may still put the record right after the lesson: void, waive, say what became of food.
-    return _append(bench, event_id, kind, data, at, by)
+    # What is kept is what was checked, never what else was sent.
+    return _append(bench, event_id, kind, entry.stored(), at, by)
 
 
 _INSERT = """

@@ -386,6 +386,10 @@ def finding(rule: str, food: str, soil: str) -> str:
         "wiped-not-cleaned": _("Wiping is taken for cleaning before %(food)s."),
         "probe-not-cleaned": _("The probe carries %(soil)s into %(food)s."),
         "unwashed-hands": _("Unwashed hands touch %(food)s."),
+        "ready-to-eat-meets-unwashed": _("What was on unwashed produce reaches %(food)s."),
+        "produce-not-rinsed": _("%(food)s is served unrinsed."),
+        "raw-meat-rinsed": _("%(food)s is rinsed raw: that splashes it about."),
+        "raw-tasted": _("%(food)s is tasted with %(soil)s in it."),
     }
     text = texts.get(rule, "%(food)s: " + rule.replace("-", " ") + " (%(soil)s)")
     return text % {"food": food, "soil": hazard(soil)}

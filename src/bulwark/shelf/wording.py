@@ -7,6 +7,11 @@ from bulwark.presentation.phrases import (
 )
 
 
+def stored_too_late() -> str:
+    """Why a food that was put away may not be kept."""
+    return _("It was out too long to go back into the cold")
+
+
 def storage_reason(rule: str, low: float | None, high: float | None, unit: str, section: str) -> str:
     """One step of how a use-by date was worked out."""
     units = {"d": _("days"), "wk": _("weeks"), "mo": _("months")}

@@ -16,7 +16,7 @@ from foodsafety.rules import MODEL_CODE, House, house_from
 SEARCH_S = 2.0
 
 
-def _spelled(data: Mapping[str, Any]) -> dict[str, str]:
+def spelled_soils(data: Mapping[str, Any]) -> dict[str, str]:
     """Soils as the input spells them, so that the answer speaks the asker's language."""
     words: dict[str, str] = {}
     for row in an_object(data.get("foods") or {}).values():
@@ -28,7 +28,8 @@ def _spelled(data: Mapping[str, Any]) -> dict[str, str]:
     return words
 
 
-def _finding(finding: Finding, words: Mapping[str, str], code: str) -> dict[str, Any]:
+def finding_row(finding: Finding, words: Mapping[str, str], code: str) -> dict[str, Any]:
+    """A finding as the command line gives it."""
     return {
         "rule": finding.rule,
         "step": finding.step,
@@ -61,11 +62,11 @@ def run(data: Mapping[str, Any]) -> dict[str, Any]:
     """Topic ``analyse``."""
     process, code = process_from(data), _code(data)
     house = house_from(an_object(data.get("house") or {}))
-    words = _spelled(data)
+    words = spelled_soils(data)
     found = analyse(process, house)
     return {
-        "findings": [_finding(finding, words, code) for finding in found.findings],
-        "practice": [_finding(finding, words, code) for finding in found.practice],
+        "findings": [finding_row(finding, words, code) for finding in found.findings],
+        "practice": [finding_row(finding, words, code) for finding in found.practice],
         "cleared": [_cleared(row, words) for row in found.cleared],
         "washes": washes_as_written(process, house).washes,
         "best": _best(process, house),

@@ -20,6 +20,7 @@ class Soil:
     temperature for the food that brings it, so in a lesson heat ends it only once a reading shows
     that. ``splashes``: rinsing spreads it over sink and neighbours instead of ending it. ``practice``:
     carried from one food to another it is advice, never a finding, unless the kitchen makes it a rule.
+    ``cook_class``: its row of a cooking table, for a food of which no more is known.
     """
 
     id: str
@@ -30,6 +31,7 @@ class Soil:
     by_reading: bool = False
     splashes: bool = False
     practice: bool = False
+    cook_class: str | None = None
 
 
 @cache
@@ -50,6 +52,7 @@ def soils() -> dict[str, Soil]:
             by_reading=bool(row.get("by_reading", False)),
             splashes=bool(row.get("splashes", False)),
             practice=bool(row.get("practice", False)),
+            cook_class=str(row["cook_class"]) if "cook_class" in row else None,
         )
         for key, row in _soil_file()["soil"].items()
     }

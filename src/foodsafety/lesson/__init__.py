@@ -1,41 +1,73 @@
 """A lesson: its control points, the events of a bench, the state they fold to, and what the evidence shows."""
 
+from foodsafety.lesson.breaches import SERVED_UNPROVEN
+from foodsafety.lesson.contacts import would_breach
 from foodsafety.lesson.control_points import safety_plan
-from foodsafety.lesson.events import PAYLOAD_CHECKS, READY_CHECKS, Event, check_payload
+from foodsafety.lesson.entries import ENTRIES, may_send, read_entry
+from foodsafety.lesson.entry import AtBench, Entry, Event
 from foodsafety.lesson.evidence import Brick, bricks
 from foodsafety.lesson.folding import advance, fold, fold_on
-from foodsafety.lesson.handlers import verdict_of, would_breach
+from foodsafety.lesson.food_state import FoodState, Gone, Kept, Proof
+from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why
 from foodsafety.lesson.plan import PHASES, ControlPoint, Phase, Plan
-from foodsafety.lesson.replay import ReplayedLog, Told, process_from_log
+from foodsafety.lesson.proving import settle, unproven_in, verdict_of
+from foodsafety.lesson.replay import ReplayedLog, process_from_log
 from foodsafety.lesson.simulate import SLIPS, Slip, rehearse
-from foodsafety.lesson.state import Incident, State, is_ready, next_step, opening_state
+from foodsafety.lesson.standing import clock_of
+from foodsafety.lesson.state import (
+    READY_CHECKS,
+    Incident,
+    Noted,
+    PersonState,
+    State,
+    is_ready,
+    next_step,
+    opening_state,
+)
+from foodsafety.lesson.telling import Told
 
 __all__ = [
-    "PAYLOAD_CHECKS",
+    "ENTRIES",
     "PHASES",
     "READY_CHECKS",
+    "SERVED_UNPROVEN",
     "SLIPS",
+    "AtBench",
     "Brick",
     "ControlPoint",
+    "Entry",
     "Event",
+    "FoodState",
+    "Gone",
     "Incident",
+    "Kept",
+    "KeptFood",
+    "Noted",
+    "PersonState",
     "Phase",
     "Plan",
+    "Proof",
     "ReplayedLog",
     "Slip",
     "State",
     "Told",
     "advance",
     "bricks",
-    "check_payload",
+    "clock_of",
     "fold",
     "fold_on",
     "is_ready",
+    "kept_food",
+    "may_send",
     "next_step",
     "opening_state",
     "process_from_log",
+    "read_entry",
     "rehearse",
     "safety_plan",
+    "settle",
+    "standing_why",
+    "unproven_in",
     "verdict_of",
     "would_breach",
 ]

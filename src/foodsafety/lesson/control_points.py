@@ -2,48 +2,88 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Literal
 
-from foodsafety.contamination import DRY_VERBS, Surfaces, do_step, fates, heated_with, opening_surfaces
+from foodsafety.contamination import DRY_VERBS, Fate, Surfaces, after_alone, fates, foods_alone, heated_with
+from foodsafety.cooking import strictest
+from foodsafety.foods import is_raw
 from foodsafety.lesson.plan import (
     NO_HANDLING,
-    NOT_RAW,
     PHASES,
     ControlPoint,
     Phase,
     Plan,
-    cook_class,
-    is_raw,
+    all_behind,
+    brings_raw,
+    cook_limit,
+    in_microwave,
     needs_temperature_control,
 )
 from foodsafety.recipes import Process, Step
-from foodsafety.rules import House, Profile
+from foodsafety.rules import CookLimit, House, Profile
 
 
 @dataclass(frozen=True, slots=True)
-class _ProcessReading:
-    """What one pass over the process tells: which soils each food has at each step by itself."""
+class _StepReading:
+    """What one pass over the process tells of a step: the foods that are ``raw`` by themselves, those
+    that are ``owed`` a reading still (raw, and heated only on the way), and those that were
+    ``cooked`` before, or cooked and ``chilled`` since."""
 
-    raw_at: tuple[frozenset[str], ...]
-    cooked_at: tuple[frozenset[str], ...]
-    surfaces_at: tuple[Surfaces, ...]
+    raw: frozenset[str]
+    owed: frozenset[str]
+    cooked: frozenset[str]
+    chilled: frozenset[str]
 
 
-def _read(process: Process) -> _ProcessReading:
-    surfaces: Surfaces = opening_surfaces(process, people=(), unwashed=False)
+def _raw_of(inside: Surfaces, step: Step) -> frozenset[str]:
+    return frozenset(food for food in step.foods if any(is_raw(name) for name in inside.get(food, ())))
+
+
+def _read(process: Process, deciding: frozenset[str]) -> dict[str, _StepReading]:
+    """Heat ends what is owed a reading only where it has to cook through (``deciding``)."""
+    inside = owed = foods_alone(process)
     cooked: frozenset[str] = frozenset()
-    raw_at: list[frozenset[str]] = []
-    cooked_at: list[frozenset[str]] = []
-    surfaces_at: list[Surfaces] = []
+    chilled: frozenset[str] = frozenset()
+    rows: dict[str, _StepReading] = {}
     for step in process.steps:
-        surfaces_at.append(surfaces)
-        raw_at.append(frozenset(name for name in step.foods if is_raw(surfaces, name)))
-        cooked_at.append(frozenset(step.foods) & cooked)
-        alone = Step(id=step.id, do=step.do, foods=step.foods, makes=step.makes)
-        surfaces, _ = do_step(surfaces, process, alone)
+        foods = frozenset(step.foods)
+        rows[step.id] = _StepReading(_raw_of(inside, step), _raw_of(owed, step), foods & cooked, foods & chilled)
+        inside = after_alone(inside, process, step)
+        through = step.do != "heat" or step.id in deciding
+        owed = after_alone(owed, process, step if through else replace(step, do="part_cook"))
         if step.do == "heat":
-            cooked |= frozenset(step.foods) | ({step.makes} if step.makes else frozenset())
-    return _ProcessReading(tuple(raw_at), tuple(cooked_at), tuple(surfaces_at))
+            heated = foods | frozenset([step.makes] if step.makes else ())
+            cooked, chilled = cooked | heated, chilled - heated
+        elif step.do in ("chill", "freeze"):
+            chilled |= foods & cooked
+    return rows
+
+
+def _deciding(process: Process) -> frozenset[str]:
+    """The heat steps that have to cook their food through: after them it is measured, chilled, served,
+    or never heated again."""
+    found = set()
+    for i, step in enumerate(process.steps):
+        if step.do == "heat" and not _heated_on(process, i, step):
+            found.add(step.id)
+    return frozenset(found)
+
+
+def _heated_on(process: Process, i: int, step: Step) -> bool:
+    """True if all that is heated here is heated again before anything else is asked of it."""
+    holding = {step.makes} if step.makes else set(step.foods)
+    parts = frozenset().union(*(process.ingredients_of(food) for food in step.foods))
+    for other in process.steps[i + 1 :]:
+        if not holding & {*other.foods}:
+            continue
+        if other.do in ("probe", "chill", "freeze", "serve"):
+            return False
+        if other.do == "heat" and parts <= frozenset().union(*(process.ingredients_of(f) for f in other.foods)):
+            return True
+        if other.makes:
+            holding.add(other.makes)
+    return False
 
 
 class _Builder:
@@ -54,24 +94,23 @@ class _Builder:
         self.profile = profile
         self.house = house
         self.fates = fates(process)
-        read = _read(process)
-        self.raw_before = dict(zip((step.id for step in process.steps), read.surfaces_at, strict=True))
+        self.deciding = _deciding(process)
+        self.read = _read(process, self.deciding)
         steps = process.steps
-        self.raw = [
-            s for s, raw in zip(steps, read.raw_at, strict=True) if raw and s.do not in DRY_VERBS | {"heat", "serve"}
-        ]
-        self.heat = [s for s, raw in zip(steps, read.raw_at, strict=True) if raw and s.do == "heat"]
-        self.handled = [
-            (s, fate)
-            for s, fate, raw, cooked in zip(steps, self.fates, read.raw_at, read.cooked_at, strict=True)
-            if not raw and not cooked and s.do not in NO_HANDLING and any(fate.raw.get(f) for f in s.foods)
-        ]
-        self.cooked = [
-            s for s, done in zip(steps, read.cooked_at, strict=True) if done and s.do not in NO_HANDLING - {"serve"}
-        ]
+        self.raw = [s for s in steps if self.read[s.id].raw and s.do not in DRY_VERBS | {"heat", "serve"}]
+        self.heat = [s for s in steps if self.read[s.id].owed and s.do == "heat"]
+        self.handled = [(s, fate) for s, fate in zip(steps, self.fates, strict=True) if self._handled(s, fate)]
+        self.cooked = [s for s in steps if self.read[s.id].cooked and s.do not in NO_HANDLING - {"serve"}]
         self.first_raw = process.step_index[self.raw[0].id] if self.raw else len(steps)
         self.serving = [s for s in steps if s.do == "serve"]
         self.controls: list[ControlPoint] = []
+
+    def _handled(self, step: Step, fate: Fate) -> bool:
+        """True if food that is ready, or gets no more heat, is handled at a step."""
+        row = self.read[step.id]
+        return (
+            not row.raw and not row.cooked and step.do not in NO_HANDLING and any(fate.raw.get(f) for f in step.foods)
+        )
 
     def build(self) -> tuple[ControlPoint, ...]:
         self._arrive()
@@ -153,22 +192,35 @@ class _Builder:
                     phase="cold_first" if at[step.id] < self.first_raw else "serve",
                     steps=(step.id,),
                     due_after=(step.id,),
-                    missed_after=self._serve_of(foods[0]),
+                    missed_after=self._serve_of(*foods),
                     foods=foods,
                     limit=cold.temperature,
-                    clock=self.profile.clock_for("cold", None),
+                    clock=self.profile.clock_for(self._clock_kind(foods), None),
                     section=cold.section,
                 )
             )
 
-    def _serve_of(self, food: str) -> str | None:
-        return next((s.id for s in self.serving if food in s.foods), None)
+    def _clock_kind(self, foods: tuple[str, ...]) -> Literal["hot", "cold"]:
+        """Which clock the foods run by; heat anywhere behind one makes it hot food."""
+        heated = {n for s in self.process.steps if s.do == "heat" for n in (*s.foods, *((s.makes,) if s.makes else ()))}
+        parts = {name for food in foods for name in (food, *all_behind(self.process, food))}
+        return "hot" if heated & parts else "cold"
+
+    def _serve_of(self, *foods: str) -> str | None:
+        """The step that serves one of the foods, or anything made from one."""
+        for step in self.serving:
+            if any(food == name or food in all_behind(self.process, name) for food in foods for name in step.foods):
+                return step.id
+        last = self.process.steps[-1].id
+        plates = self.process.serve
+        served = any(food == name or food in all_behind(self.process, name) for food in foods for name in plates)
+        return last if served else None
 
     def _raw(self) -> None:
         if not self.raw:
             return
         foods = tuple(dict.fromkeys(name for s in self.raw for name in s.foods if name in self.process.foods))
-        raw_foods = tuple(n for n in foods if self.process.foods[n].soils - NOT_RAW)
+        raw_foods = tuple(n for n in foods if any(is_raw(name) for name in self.process.foods[n].soils))
         self._add(
             ControlPoint(
                 id="raw-apart",
@@ -187,7 +239,7 @@ class _Builder:
                     id="raw-out",
                     rule="raw-out-of-fridge",
                     phase="raw",
-                    steps=(self.raw[0].id, self.heat[0].id),
+                    steps=(self.raw[0].id, *(s.id for s in self.heat)),
                     foods=tcs,
                     clock=clock,
                     limit_s=clock.limit_s,
@@ -258,7 +310,7 @@ class _Builder:
         needs a brick of its own, and what held it meanwhile is raw kit."""
         at = self.process.step_index
         for step in self.process.steps:
-            if step.do != "part_cook" or not any(is_raw(self.raw_before[step.id], food) for food in step.foods):
+            if step.do != "part_cook" or not self.read[step.id].raw:
                 continue
             foods = (*step.foods, step.makes) if step.makes else step.foods
             finish = next((s for s in self.heat if at[s.id] > at[step.id] and set(s.foods) & set(foods)), None)
@@ -273,7 +325,7 @@ class _Builder:
                     phase="cook",
                     steps=(step.id, *((finish.id,) if finish else ())),
                     due_after=(step.id,),
-                    missed_after=self._serve_of(foods[-1]),
+                    missed_after=self._serve_of(*foods),
                     foods=foods,
                     carriers=tuple(held),
                     limit_s=rule.limit_s,
@@ -281,27 +333,68 @@ class _Builder:
                 )
             )
 
-    def _judged_later(self, heat: Step) -> bool:
-        """True if a later heat step with a limit cooks everything in this one: a case baked blind, a
-        sauce that goes into a pie. Flour by itself has no limit to be measured against."""
-        if {*heat.foods, heat.makes} & set(self.process.serve):
-            return False
-        parts = frozenset().union(*(self.process.ingredients_of(food) for food in heat.foods))
-        later = self.heat[self.heat.index(heat) + 1 :]
-        return any(
-            parts <= frozenset().union(*(self.process.ingredients_of(food) for food in step.foods))
-            and cook_class(self.process, self.profile, step.foods) is not None
-            for step in later
-        )
+    def _raw_in(self, step: Step) -> tuple[str, ...]:
+        """The foods of a heat step that only a reading shows to be cooked."""
+        return tuple(n for n in step.foods if n in self.read[step.id].owed and self._by_reading(n))
+
+    def _by_reading(self, food: str) -> bool:
+        return any(brings_raw(self.process.foods[name]) for name in self.process.ingredients_of(food))
+
+    def _reheated_in(self, step: Step) -> tuple[str, ...]:
+        """The foods of a heat step that were ready and are heated again: cooked and chilled, or
+        bought cooked."""
+        chilled = self.read[step.id].chilled
+        return tuple(n for n in step.foods if n in chilled or self._bought_cooked(n))
+
+    def _bought_cooked(self, food: str) -> bool:
+        kind = self.process.foods[food].kind if food in self.process.foods else None
+        ready = kind is not None and kind.ready == "as_is" and kind.control == "yes"
+        return ready and kind is not None and kind.cook_class in ("reheat", "precooked_meat")
+
+    def provable(self) -> dict[str, CookLimit]:
+        """Every food that a core reading can show to be cooked, or hot again, with its limit: what is
+        heated raw at any heat step, and what such a step makes."""
+        found: dict[str, list[CookLimit]] = {}
+        for step in self.process.steps:
+            if step.do != "heat":
+                continue
+            for names, limit in self._limits_of(step):
+                for name in names:
+                    found.setdefault(name, []).append(limit)
+        return {name: found_one for name, rows in found.items() if (found_one := strictest(rows)) is not None}
+
+    def _limits_of(self, step: Step) -> list[tuple[tuple[str, ...], CookLimit]]:
+        """The foods to be measured at a heat step, each with its limit."""
+        raw, again = self._raw_in(step), self._reheated_in(step)
+        microwave = in_microwave(self.process, step)
+        rows = [((name,), self._limit((name,), microwave, reheat=False)) for name in raw]
+        rows += [((name,), self._limit((name,), microwave, reheat=True)) for name in again if name not in raw]
+        if step.makes and (raw or again):
+            limits = [limit for _, limit in rows if limit]
+            whole = self._limit(step.foods, microwave, reheat=False) if raw else None
+            rows.append(((step.makes,), strictest([*limits, *([whole] if whole else [])])))
+        return [(names, limit) for names, limit in rows if limit is not None]
+
+    def _limit(self, foods: tuple[str, ...], microwave: bool, *, reheat: bool) -> CookLimit | None:
+        return cook_limit(self.process, self.profile, foods, microwave=microwave, reheat=reheat)
+
+    def reheated(self) -> dict[str, frozenset[str]]:
+        """For each heat step, the foods that were ready and are heated again."""
+        heats = [step for step in self.process.steps if step.do == "heat"]
+        rows = {step.id: frozenset(self._reheated_in(step)) - frozenset(self._raw_in(step)) for step in heats}
+        return {step: foods for step, foods in rows.items() if foods}
 
     def _cores(self) -> None:
-        for heat in self.heat:
-            limit = cook_class(self.process, self.profile, heat.foods)
-            if limit is None and self._judged_later(heat):
+        """One control for each heat step that has to cook through what is raw, or to make ready food
+        hot again."""
+        for heat in self.process.steps:
+            rows = self._limits_of(heat) if heat.do == "heat" and heat.id in self.deciding else []
+            limit = strictest(row for _, row in rows)
+            if limit is None:
                 continue
-            foods = heat.foods if not heat.makes else (*heat.foods, heat.makes)
-            main = limit.main if limit else None
-            probe = tuple(s.id for s in self.process.steps if s.do == "probe" and set(s.foods) & set(foods))
+            names = tuple(dict.fromkeys(name for row, _ in rows for name in row))
+            measured = (heat.makes,) if heat.makes else names
+            probe = tuple(s.id for s in self.process.steps if s.do == "probe" and set(s.foods) & set(names))
             self._add(
                 ControlPoint(
                     id=f"core-{heat.id}",
@@ -309,14 +402,24 @@ class _Builder:
                     phase="cook",
                     steps=(heat.id, *probe),
                     due_after=(heat.id,),
-                    missed_after=self._serve_of(foods[-1]),
-                    foods=foods,
+                    missed_after=self._missed_after(heat, names),
+                    foods=names,
+                    measured=measured,
                     cook=limit,
-                    limit=main.temperature if main else None,
-                    limit_s=main.hold_s if main else None,
-                    section=limit.section if limit else "",
+                    limit=limit.main.temperature if limit.main else None,
+                    limit_s=limit.main.hold_s if limit.main else None,
+                    section=limit.section,
                 )
             )
+
+    def _missed_after(self, heat: Step, foods: tuple[str, ...]) -> str | None:
+        """When the time to measure has passed: with the step after the probe that uses the food, or
+        with the first that uses it where no step probes it."""
+        at = self.process.step_index
+        later = [s for s in self.process.steps[at[heat.id] + 1 :] if set(s.foods) & set(foods)]
+        probe = next((at[s.id] for s in later if s.do == "probe"), at[heat.id])
+        using = (s.id for s in later if at[s.id] > probe and s.do not in ("rest", "probe"))
+        return next(using, None) or self._serve_of(*foods)
 
     def _serve(self) -> None:
         served = tuple(dict.fromkeys((*(n for s in self.serving for n in s.foods), *self.process.serve)))
@@ -324,8 +427,7 @@ class _Builder:
         if not foods:
             return
         after = tuple(s.id for s in self.serving)
-        hot = any(food in s.foods for s in self.heat for food in foods) or bool(self.heat)
-        clock = self.profile.clock_for("hot" if hot else "cold", None)
+        clock = self.profile.clock_for(self._clock_kind(foods), None)
         dates = self.profile.dates
         self._add(
             ControlPoint(
@@ -364,4 +466,6 @@ def safety_plan(process: Process, profile: Profile, house: House | None = None) 
         fates=builder.fates,
         raw_steps=tuple(s.id for s in builder.raw),
         heat_steps=tuple(s.id for s in builder.heat),
+        provable=builder.provable(),
+        reheated=builder.reheated(),
     )

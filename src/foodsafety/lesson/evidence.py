@@ -7,10 +7,11 @@ from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from foodsafety.foods import is_raw
-from foodsafety.lesson.handlers import verdict_of
-from foodsafety.lesson.plan import ControlPoint, Plan
-from foodsafety.lesson.state import Incident, State, next_step
-from foodsafety.shelf import Clock, judge_clock
+from foodsafety.lesson.food_state import FoodState
+from foodsafety.lesson.plan import ControlPoint
+from foodsafety.lesson.proving import settle, thrown_away, unproven_in, verdict_of
+from foodsafety.lesson.standing import clock_of, stored_too_late
+from foodsafety.lesson.state import Incident, State, Wash, all_done, next_step
 
 # --- bricks: what the state proves at a moment ---------------------------------------------------------
 
@@ -41,6 +42,7 @@ class _Shown:
 
 def bricks(state: State, now_s: float) -> tuple[Brick, ...]:
     """Every control point of the bench with its status at a moment."""
+    state = settle(state, now_s)
     return tuple(_brick(state, control, now_s) for control in state.plan.controls)
 
 
@@ -104,7 +106,7 @@ def _fridge(state: State, control: ControlPoint, now_s: float) -> _Shown:
 
 def _hands_arrive(state: State, control: ControlPoint, now_s: float) -> _Shown:
     present = state.present
-    washes = [state.first_wash[name] for name in present if name in state.first_wash]
+    washes = [wash for name in present if (wash := state.person(name).first_wash)]
     evidence = {"washed": len(washes), "learners": len(present)}
     if not present or len(washes) < len(present):
         return _Shown("open", evidence)
@@ -119,26 +121,30 @@ def _steps_done(state: State, control: ControlPoint, now_s: float) -> _Shown:
     return _Shown("laid", {"done": len(done), "of": len(control.steps)}, at_s=max(done))
 
 
+_RANK = {"failed": 0, "open": 1, "late": 2, "laid": 3}
+
+
+def _worst(shown: list[_Shown]) -> _Shown:
+    """Of several foods the worst speaks; of those that are all laid, the last one."""
+    return min(shown, key=lambda one: (_RANK[one.status], -(one.at_s or 0.0)), default=_Shown("open"))
+
+
 def _chilled(state: State, control: ControlPoint, now_s: float) -> _Shown:
     """Every food that was chilled, each with a reading of its own; the worst one speaks."""
-    rank = {"failed": 0, "open": 1, "late": 2, "laid": 3}
-    shown = [_chilled_food(state, control, food, now_s) for food in control.foods]
-    return min(shown, key=lambda one: rank[one.status])
+    return _worst([_chilled_food(state, control, food, now_s) for food in control.foods])
 
 
 def _chilled_food(state: State, control: ControlPoint, food: str, now_s: float) -> _Shown:
-    rows = state.cold.get(food, ())
-    clock = state.clocks.get(food, Clock())
-    limit = control.clock or state.plan.profile.clock_for("cold", state.ambient_c)
-    standing = judge_clock(clock, limit, now_s=now_s)
-    evidence: dict[str, Any] = {"out_s": standing.total_s, "food": food}
-    if food in state.gone and state.gone[food][1] == "discarded":
+    held = state.food(food)
+    standing = clock_of(state, food, now_s)
+    evidence: dict[str, Any] = {"out_s": standing.total_s, "limit_s": standing.limit.limit_s, "food": food}
+    if thrown_away(state, food):
         return _Shown("late", evidence)
-    if standing.standing == "over":
-        return _Shown("failed", evidence)
-    if not rows or control.limit is None:
-        return _Shown("open", evidence, standing.remaining_s if clock.since_s is not None else None)
-    at_s, last_c = rows[-1]
+    if standing.standing != "within":
+        return _Shown("failed", evidence)  # out too long to be put back into the cold
+    if not held.cold or control.limit is None:
+        return _Shown("open", evidence, standing.remaining_s if held.clock.since_s is not None else None)
+    at_s, last_c = held.cold[-1]
     evidence["core_c"] = last_c
     if not control.limit.kept_by(last_c):
         return _Shown("open", evidence)
@@ -146,22 +152,32 @@ def _chilled_food(state: State, control: ControlPoint, food: str, now_s: float) 
 
 
 def _raw_out(state: State, control: ControlPoint, now_s: float) -> _Shown:
-    first, heat = control.steps
-    if control.clock is None or first not in state.done:
-        return _Shown("open")
+    """Every raw food until it is on the heat, each by its own clock; the worst one speaks."""
+    return _worst([_raw_out_food(state, food, now_s) for food in control.foods])
+
+
+def _raw_out_food(state: State, food: str, now_s: float) -> _Shown:
+    names = (food, *state.plan.ahead(food))
+    raw = [state.food(name) for name in names if name in state.foods]
+    times = [held.raw.total_s(now_s) if held.raw else held.clock.total_s(now_s) for held in raw if _raw_yet(held)]
+    out_s = max(times, default=0.0)
     limit = state.plan.profile.clock_for("cold", state.ambient_c)
-    clock = Clock(since_s=state.done[first])
-    heated_s = state.on_heat.get(heat, state.done.get(heat))
-    if heated_s is not None:
-        clock = clock.back(heated_s)
-    standing = judge_clock(clock, limit, now_s=now_s)
-    evidence = {"out_s": standing.total_s}
-    if standing.standing == "over":
-        discarded = all(state.gone.get(food, (0, ""))[1] == "discarded" for food in control.foods)
-        return _Shown("late" if discarded else "failed", evidence)
-    if heated_s is not None:
-        return _Shown("laid", evidence, at_s=heated_s)
-    return _Shown("open", evidence, standing.remaining_s)
+    evidence = {"out_s": out_s, "limit_s": limit.limit_s, "food": food}
+    if limit.over(out_s):
+        return _Shown("late" if thrown_away(state, food) else "failed", evidence)
+    heated = [at_s for held in raw if held.raw is not None and (at_s := held.on_since_s) is not None]
+    if heated:
+        return _Shown("laid", evidence, at_s=max(heated))
+    if thrown_away(state, food):
+        return _Shown("late", evidence)
+    begun = any(held.clock.since_s is not None for held in raw)
+    return _Shown("open", evidence, max(0.0, limit.limit_s - out_s) if begun else None)
+
+
+def _raw_yet(held: FoodState) -> bool:
+    """True if the time of a food is still that of raw food: it has not been heated, or its time
+    before that is known apart."""
+    return held.raw is not None or held.heated_s is None
 
 
 def _raw_soils(state: State, carrier: str) -> tuple[str, ...]:
@@ -171,13 +187,11 @@ def _raw_soils(state: State, carrier: str) -> tuple[str, ...]:
 
 def _last_raw_s(state: State, *, by: str = "", tool: str = "") -> float | None:
     """When a person's hands or a tool last took part in a raw step."""
-    steps = state.plan.process.steps
-    at = state.plan.process.step_index
+    steps = (state.plan.step(name) for name in state.plan.raw_steps if name in state.done)
     times = [
-        state.done[name]
-        for name in state.plan.raw_steps
-        if name in state.done
-        and ((steps[at[name]].hands and by in state.done_by.get(name, ())) or tool in steps[at[name]].tools)
+        state.done[step.id]
+        for step in steps
+        if (by and step.hands and by in state.done_by.get(step.id, ())) or (tool and tool in step.tools)
     ]
     return max(times, default=None)
 
@@ -186,15 +200,16 @@ def _hands_back(state: State, control: ControlPoint, now_s: float) -> _Shown:
     soiled = tuple(name for name in state.present if _raw_soils(state, name))
     last = {name: _last_raw_s(state, by=name) for name in state.present}
     owed = {name: at_s for name, at_s in last.items() if at_s is not None}
-    washes = [state.washed[n] for n, at_s in owed.items() if n in state.washed and state.washed[n].at_s >= at_s]
+    washes = [wash for name, at_s in owed.items() if (wash := _washed_since(state, name, at_s))]
     evidence: dict[str, Any] = {"soiled": soiled}
-    if soiled or not owed or len(washes) < len(owed) or not _all_done(state, control.due_after):
+    if soiled or not owed or len(washes) < len(owed) or not all_done(state, control.due_after):
         return _Shown("open", evidence)
     return _Shown("laid", {**evidence, "scrub_s": min(w.scrub_s for w in washes)}, at_s=max(w.at_s for w in washes))
 
 
-def _all_done(state: State, steps: tuple[str, ...]) -> bool:
-    return all(name in state.done for name in steps)
+def _washed_since(state: State, name: str, at_s: float) -> Wash | None:
+    wash = state.person(name).washed
+    return wash if wash is not None and wash.at_s >= at_s else None
 
 
 def _kit_back(state: State, control: ControlPoint, now_s: float) -> _Shown:
@@ -208,79 +223,92 @@ def _kit_back(state: State, control: ControlPoint, now_s: float) -> _Shown:
         if at_s is not None and at_s >= (heated if used_s is None else used_s):
             cleaned.append(at_s)
     evidence = {"soiled": soiled, "cleaned": len(cleaned), "of": len(control.carriers)}
-    if soiled or len(cleaned) < len(control.carriers) or not _all_done(state, control.due_after):
+    if soiled or len(cleaned) < len(control.carriers) or not all_done(state, control.due_after):
         return _Shown("open", evidence)
     return _Shown("laid", evidence, at_s=max(cleaned))
 
 
 def _core(state: State, control: ControlPoint, now_s: float) -> _Shown:
-    """Every food of the heat step, each proven by its own readings; the worst one speaks."""
-    rank = {"failed": 0, "open": 1, "late": 2, "laid": 3}
-    shown = [_core_food(state, food, now_s) for food in _cooked_foods(state.plan, control)]
-    return min(shown, key=lambda one: rank[one.status], default=_Shown("open"))
-
-
-def _cooked_foods(plan: Plan, control: ControlPoint) -> tuple[str, ...]:
-    """What must be probed: the food a heat step makes, or else all that it heats."""
-    heat = plan.process.steps[plan.process.step_index[control.steps[0]]]
-    return (heat.makes,) if heat.makes else heat.foods
+    """Every food that has to be measured, each proven by its own readings; the worst one speaks."""
+    return _worst([_core_food(state, food, now_s) for food in control.measured])
 
 
 def _core_food(state: State, food: str, now_s: float) -> _Shown:
+    evidence = _core_evidence(state, food, now_s)
+    held = state.food(food)
+    if held.proof is not None:
+        return _Shown("laid", evidence, at_s=held.proof.at_s)
+    if thrown_away(state, food):
+        return _Shown("late", evidence)
+    if _shown_otherwise(state, food):
+        proofs = [state.food(n).proof for n in (*state.plan.behind(food), *state.plan.ahead(food))]
+        return _Shown("laid", evidence, at_s=max(proof.at_s for proof in proofs if proof))
+    return _Shown("open", evidence, evidence.get("wait_s"))
+
+
+def _shown_otherwise(state: State, food: str) -> bool:
+    """True if a food is shown by what it was made from, or by what it went into."""
+    behind = any(state.food(name).proof for name in state.plan.behind(food))
+    held = state.food(food)
+    if behind and not held.reheating and not unproven_in(state, food):
+        return True
+    return any(state.food(name).proof for name in state.plan.ahead(food))
+
+
+def _core_evidence(state: State, food: str, now_s: float) -> dict[str, Any]:
     verdict = verdict_of(state, food, now_s)
     if verdict is None:
-        return _Shown("open")
-    evidence: dict[str, Any] = {"verdict": verdict.status, "core_c": verdict.lowest_c, "pieces": verdict.pieces}
-    if food in state.gone and state.gone[food][1] == "discarded" and verdict.status != "reached":
-        return _Shown("late", evidence)
-    if food in state.proven:
-        return _Shown("laid", evidence, at_s=state.proven[food])
-    return _Shown("open", evidence, verdict.remaining_s or None)
+        return {"food": food}
+    evidence: dict[str, Any] = {
+        "food": food,
+        "verdict": verdict.status,
+        "core_c": verdict.lowest_c,
+        "pieces": verdict.pieces,
+    }
+    if verdict.remaining_s:
+        evidence["wait_s"] = verdict.remaining_s
+    if verdict.rests_on:
+        evidence["rests_on"] = verdict.rests_on
+    return evidence
 
 
 def _part_cooked(state: State, control: ControlPoint, now_s: float) -> _Shown:
-    """Laid only when what was part-cooked, or what it went into, is proven cooked through."""
-    foods = {*control.foods, *(name for name in state.plan.process.made if _holds(state.plan, name, control.foods))}
-    proven = [state.proven[food] for food in foods if food in state.proven]
-    if proven:
-        return _Shown("laid", at_s=min(proven))
-    if any(food in state.gone and state.gone[food][1] == "discarded" for food in foods):
-        return _Shown("late")
-    return _Shown("open")
+    """Laid only when everything part-cooked, or what each of it went into, is proven cooked through."""
+    step = state.plan.step(control.steps[0])
+    return _worst([_finished(state, food) for food in ([step.makes] if step.makes else step.foods)])
 
 
-def _holds(plan: Plan, made: str, foods: tuple[str, ...]) -> bool:
-    """True if a made food has any of the foods in it."""
-    parts, waiting = set[str](), [made]
-    while waiting:
-        for part in plan.process.made.get(waiting.pop(), ()):
-            if part not in parts:
-                parts.add(part)
-                waiting.append(part)
-    return bool(parts & set(foods))
+def _finished(state: State, food: str) -> _Shown:
+    proofs = [proof for name in (food, *state.plan.ahead(food)) if (proof := state.food(name).proof)]
+    if proofs:
+        return _Shown("laid", {"food": food}, at_s=min(proof.at_s for proof in proofs))
+    if thrown_away(state, food):
+        return _Shown("late", {"food": food})
+    return _Shown("open", {"food": food}) if unproven_in(state, food) else _Shown("laid", {"food": food}, at_s=0.0)
 
 
 def _time_out(state: State, control: ControlPoint, now_s: float) -> _Shown:
-    foods = [food for food in control.foods if food in state.clocks]
-    served = all(name in state.done for name in control.due_after)
-    if not served or not foods:
-        return _Shown("open")
-    limit = state.plan.profile.clock_for("hot", state.ambient_c)
-    standings = {food: judge_clock(state.clocks[food], limit, now_s=now_s) for food in foods}
-    worst = max(standings.values(), key=lambda s: s.total_s)
-    evidence = {"out_s": worst.total_s, "limit_s": limit.limit_s, "ambient_c": state.ambient_c}
-    late = [food for food in foods if standings[food].standing == "over"]
+    """What is served, from when it left a safe temperature until it is away: over at any moment is
+    over, whether it has been served or not."""
+    foods = [food for food in control.foods if food in state.foods]
+    standings = {food: clock_of(state, food, now_s) for food in foods}
+    worst = max(standings.values(), key=lambda s: s.total_s, default=None)
+    evidence: dict[str, Any] = {"ambient_c": state.ambient_c}
+    if worst is not None:
+        evidence |= {"out_s": worst.total_s, "limit_s": worst.limit.limit_s}
+    late = [food for food in foods if standings[food].standing == "over" or stored_too_late(state, food)]
     if late:
-        discarded = all(state.gone.get(food, (0.0, ""))[1] == "discarded" for food in late)
+        discarded = all(state.food(food).discarded for food in late)
         return _Shown("late" if discarded else "failed", {**evidence, "foods": tuple(late)})
-    if all(food in state.kept or food in state.gone for food in foods):
-        return _Shown("laid", evidence)
-    return _Shown("open", evidence, worst.remaining_s)
+    if all(state.food(food).settled for food in control.foods):
+        times = [away.at_s for food in foods if (away := state.food(food).gone or state.food(food).kept)]
+        return _Shown("laid", evidence, at_s=max(times, default=None))
+    return _Shown("open", evidence, worst.remaining_s if worst and all_done(state, control.due_after) else None)
 
 
 def _label(state: State, control: ControlPoint, now_s: float) -> _Shown:
-    settled = [food for food in control.foods if food in state.kept or food in state.gone]
-    kept = [food for food in control.foods if food in state.kept]
+    settled = [food for food in control.foods if state.food(food).settled]
+    kept = [food for food in control.foods if state.food(food).kept]
     evidence = {"kept": len(kept), "settled": len(settled), "of": len(control.foods)}
     return _Shown("laid" if len(settled) == len(control.foods) else "open", evidence)
 

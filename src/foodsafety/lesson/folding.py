@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import replace
 
-from foodsafety.contamination import (
-    Finding,
-)
-from foodsafety.lesson.events import Event, check_payload
-from foodsafety.lesson.handlers import HANDLERS
+from foodsafety.contamination import Finding
+from foodsafety.lesson.breaches import note
+from foodsafety.lesson.entries import read_entry
+from foodsafety.lesson.entry import AtBench, Event
 from foodsafety.lesson.plan import Plan
+from foodsafety.lesson.proving import settle
 from foodsafety.lesson.state import Move, State, opening_state
 from foodsafety.quantities import CoreError
 
@@ -19,7 +19,8 @@ def advance(state: State, event: Event) -> Move:
     """The state after an event, and the findings that event causes.
 
     An event seen before changes nothing. One that cannot be read changes nothing but leaves a
-    finding, so that it is never taken for a pass. Voiding is done by ``fold``.
+    finding, so that it is never taken for a pass. Every finding stands in the state as well: as an
+    incident, or noted. Voiding is done by ``fold``.
     """
     if event.id in state.seen:
         return state, ()
@@ -27,14 +28,23 @@ def advance(state: State, event: Event) -> Move:
 
 
 def _take(state: State, event: Event) -> Move:
+    state = settle(state, event.at_s)
     try:
-        data = check_payload(event.kind, event.data, state.plan)
-        learner = data.get("learner")
-        if learner is not None and learner not in state.learners:
-            raise CoreError("learner", "not_at_this_bench", learner=learner)
+        entry = read_entry(event.kind, event.data, AtBench(state.plan, state.learners))
     except CoreError as wrong:
-        return state, (Finding(rule="entry-not-understood", step="", evidence={"field": wrong.field, "id": event.id}),)
-    return HANDLERS[event.kind](state, event.at_s, data)
+        evidence = {"field": wrong.field, "id": event.id, "kind": event.kind}
+        unread = (Finding(rule="entry-not-understood", step="", evidence=evidence),)
+        return note(state, unread, event.at_s), unread
+    before, noted = len(state.incidents), len(state.noted)
+    state, findings = entry.move(state, event.at_s)
+    told = {id(i.finding) for i in state.incidents[before:]} | {id(n.finding) for n in state.noted[noted:]}
+    state = note(state, [f for f in findings if id(f) not in told], event.at_s)
+    return state, (*findings, *_late(state, before, findings))
+
+
+def _late(state: State, before: int, findings: tuple[Finding, ...]) -> tuple[Finding, ...]:
+    """Findings that an entry caused about something before it: a plate whose proof was taken back."""
+    return tuple(i.finding for i in state.incidents[before:] if not any(i.finding is f for f in findings))
 
 
 def fold(plan: Plan, learners: Iterable[str], events: Iterable[Event]) -> State:

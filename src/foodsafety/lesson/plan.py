@@ -1,4 +1,5 @@
-"""The safety plan: control points worked out from a process and a rule profile.
+"""The safety plan: what a process needs to be safe under a rule profile, and the questions that the
+live lesson, the shelf and the drawings ask of it.
 
 A control point says what must be shown, when it falls due and when its time has passed. What
 the evidence is worth is judged by ``evidence``.
@@ -6,15 +7,16 @@ the evidence is worth is judged by ``evidence``.
 
 from __future__ import annotations
 
-from collections.abc import Container
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from foodsafety.contamination import DRY_VERBS, Fate, Surfaces
-from foodsafety.foods import soil
+from foodsafety.contamination import DRY_VERBS, Fate
+from foodsafety.cooking import limit_of_kind, strictest
+from foodsafety.foods import raw_of_animals, soil
 from foodsafety.quantities import Temperature
-from foodsafety.recipes import Process
+from foodsafety.recipes import Food, Process, Step
 from foodsafety.rules import ClockLimit, CookLimit, House, Profile
 
 Phase = Literal["arrive", "cold_first", "raw", "wash_back", "cook", "serve"]
@@ -36,8 +38,6 @@ Rule = Literal[
     "leftovers-labelled",
 ]
 
-# Soils that come in on raw food of animal origin or flour: the ones "raw" stands for.
-NOT_RAW = frozenset({"unwashed_produce", "person", "waste", "chemical", "toxin"})
 NO_HANDLING = DRY_VERBS | {"serve", "chill", "freeze", "rest", "heat", "probe", "wipe"}
 
 
@@ -47,7 +47,8 @@ class ControlPoint:
 
     ``steps`` are the steps it watches; it is due once every step in ``due_after`` is done, and
     missed when ``missed_after`` is done without evidence. ``limit`` and ``limit_s`` are its
-    critical limits, ``section`` where the profile states them.
+    critical limits, ``section`` where the profile states them. ``measured`` are the foods that a
+    core temperature must be read of.
     """
 
     id: str
@@ -58,6 +59,7 @@ class ControlPoint:
     missed_after: str | None = None
     carriers: tuple[str, ...] = ()
     foods: tuple[str, ...] = ()
+    measured: tuple[str, ...] = ()
     limit: Temperature | None = None
     limit_s: float | None = None
     cook: CookLimit | None = None
@@ -67,7 +69,11 @@ class ControlPoint:
 
 @dataclass(frozen=True, kw_only=True)
 class Plan:
-    """A process read for one profile and one kitchen: its control points and its fate table."""
+    """A process read for one profile and one kitchen: its control points and its fate table.
+
+    ``provable`` are the foods that a core reading can show to be cooked, with their limits;
+    ``reheated`` those that were ready and are heated again, by the step that does it.
+    """
 
     process: Process
     profile: Profile
@@ -76,11 +82,17 @@ class Plan:
     fates: tuple[Fate, ...]
     raw_steps: tuple[str, ...]
     heat_steps: tuple[str, ...]
+    provable: Mapping[str, CookLimit]
+    reheated: Mapping[str, frozenset[str]]
 
     @cached_property
     def by_id(self) -> dict[str, ControlPoint]:
         """Control points by id."""
         return {control.id: control for control in self.controls}
+
+    def step(self, step_id: str) -> Step:
+        """A step by its id."""
+        return self.process.steps[self.process.step_index[step_id]]
 
     @property
     def scrub_s(self) -> float:
@@ -97,27 +109,65 @@ class Plan:
         """What becomes of foods at a step."""
         return self.fates[self.process.step_index[step_id]]
 
-    def heat_for(self, food_id: str) -> str | None:
-        """The heat step that cooks a food, if there is one."""
-        for step_id in self.heat_steps:
-            step = self.process.steps[self.process.step_index[step_id]]
-            if food_id in step.foods or food_id == step.makes:
-                return step_id
-        return None
-
     def core_control(self, food_id: str) -> ControlPoint | None:
-        """The core temperature control of a food, if the plan has one."""
-        return next((c for c in self.controls if c.rule == "core-temperature" and food_id in c.foods), None)
+        """The core temperature control that a food is measured for, or that what it is made of is."""
+        own = next((c for c in self._cores if food_id in c.measured), None)
+        return own or next((c for c in self._cores if food_id in c.foods), None)
 
-    def unproven_in(self, food_id: str, proven: Container[str]) -> tuple[str, ...]:
-        """What had to be shown cooked and is not ``proven``, of a food and of everything it was made
-        from: chicken folded into a sauce is still the chicken that nobody measured."""
-        behind = {food_id}
-        for step in reversed(self.process.steps):
-            if step.makes in behind:
-                behind.update(step.foods)
-        controls = [c.foods for c in self.controls if c.rule == "core-temperature" and c.foods[-1] in behind]
-        return tuple(foods[-1] for foods in controls if not any(name in proven for name in foods if name in behind))
+    def core_behind(self, food_id: str) -> ControlPoint | None:
+        """The core temperature control of a food, or of anything it is made from."""
+        names = (food_id, *sorted(self.behind(food_id)))
+        return next((found for name in names if (found := self.core_control(name))), None)
+
+    @cached_property
+    def _cores(self) -> tuple[ControlPoint, ...]:
+        return tuple(c for c in self.controls if c.rule == "core-temperature")
+
+    @cached_property
+    def controlled(self) -> frozenset[str]:
+        """The foods that need hot or cold holding."""
+        return frozenset(name for name in self.process.food_ids if needs_temperature_control(self.process, name))
+
+    @cached_property
+    def _behind(self) -> dict[str, frozenset[str]]:
+        return {name: all_behind(self.process, name) for name in self.process.food_ids}
+
+    def behind(self, food_id: str) -> frozenset[str]:
+        """Every food that went into a food, over all its makings; not itself."""
+        return self._behind.get(food_id, frozenset())
+
+    @cached_property
+    def _ahead(self) -> dict[str, frozenset[str]]:
+        rows: dict[str, set[str]] = {name: set() for name in self.process.food_ids}
+        for made, parts in self._behind.items():
+            for part in parts:
+                rows[part].add(made)
+        return {name: frozenset(row) for name, row in rows.items()}
+
+    def ahead(self, food_id: str) -> frozenset[str]:
+        """Every food that a food goes into; not itself."""
+        return self._ahead.get(food_id, frozenset())
+
+    @cached_property
+    def hot_foods(self) -> frozenset[str]:
+        """Foods that are heated, and whatever is made from them."""
+        heated = {n for s in self.process.steps if s.do == "heat" for n in (*s.foods, *((s.makes,) if s.makes else ()))}
+        return frozenset(heated | {name for food in heated for name in self.ahead(food)})
+
+    def clock_kind(self, food_id: str) -> Literal["hot", "cold"]:
+        """Which clock a food out of temperature control runs by."""
+        return "hot" if food_id in self.hot_foods else "cold"
+
+    @cached_property
+    def serve_step(self) -> dict[str, str]:
+        """The step that serves each food: a step of that verb, or the last one."""
+        last = self.process.steps[-1].id
+        served = {name: step.id for step in self.process.steps if step.do == "serve" for name in step.foods}
+        return {**dict.fromkeys(self.process.serve, last), **served}
+
+    def served_in(self, food_id: str) -> str | None:
+        """The step that serves a food, or anything made from it."""
+        return next((self.serve_step[n] for n in (food_id, *sorted(self.ahead(food_id))) if n in self.serve_step), None)
 
     @cached_property
     def planned_s(self) -> dict[str, float]:
@@ -140,8 +190,16 @@ class Plan:
         return starts
 
 
-def is_raw(surfaces: Surfaces, food: str) -> bool:
-    return any(soil(name).heat_clears and name not in NOT_RAW for name in surfaces.get(food, ()))
+def all_behind(process: Process, food_id: str) -> frozenset[str]:
+    """Every food that went into a food, over all its makings; not itself."""
+    found: set[str] = set()
+    waiting = [food_id]
+    while waiting:
+        for part in process.made.get(waiting.pop(), ()):
+            if part not in found and part != food_id:
+                found.add(part)
+                waiting.append(part)
+    return frozenset(found)
 
 
 _CUTS = frozenset({"cut", "grate", "peel"})
@@ -173,13 +231,30 @@ def needs_temperature_control(process: Process, food_id: str) -> bool:
     return False
 
 
-def cook_class(process: Process, profile: Profile, foods: tuple[str, ...]) -> CookLimit | None:
-    """The strictest cooking row among everything in the foods, or None if no row is known."""
+def brings_raw(food: Food) -> bool:
+    """True if a food brings of itself what only a core reading shows to have ended."""
+    return raw_of_animals(food.soils)
+
+
+def in_microwave(process: Process, step: Step) -> bool:
+    """True if a step heats in a microwave."""
+    return any(process.tools[name].kind == "microwave" for name in step.tools)
+
+
+def cook_limit(
+    process: Process, profile: Profile, foods: Iterable[str], *, microwave: bool = False, reheat: bool = False
+) -> CookLimit | None:
+    """The strictest cooking row for everything in the foods, or None if no row is known. A food of
+    which only its soils are known meets the row of the soil."""
+    names = sorted({name for food in foods for name in process.ingredients_of(food)})
     rows: list[CookLimit] = []
-    for food in foods:
-        for name in process.ingredients_of(food):
-            kind = process.foods[name].kind
-            if kind and kind.cook_class and kind.cook_class in profile.cook:
-                rows.append(profile.cook[kind.cook_class])
-    measured = [row for row in rows if row.main]
-    return max(measured, key=lambda row: row.main.temperature.c if row.main else 0.0, default=rows[0] if rows else None)
+    for name in names:
+        food = process.foods[name]
+        if food.kind is not None:
+            found = limit_of_kind(food.kind, profile, microwave=microwave, reheat=reheat)
+            rows += [found] if found else []
+            continue
+        classes = {soil(s).cook_class for s in food.soils}
+        rows += [profile.cook[c] for c in sorted(filter(None, classes)) if c in profile.cook]
+        rows += [profile.cook["microwave"]] if microwave and brings_raw(food) else []
+    return strictest(rows)

@@ -8,12 +8,12 @@ from collections.abc import Iterable
 from typing import Any, Literal
 
 from foodsafety.foods import is_raw
-from foodsafety.lesson.events import READY_CHECKS, Event
+from foodsafety.lesson.entry import Event
 from foodsafety.lesson.evidence import bricks
 from foodsafety.lesson.folding import advance
-from foodsafety.lesson.handlers import verdict_of
 from foodsafety.lesson.plan import Plan
-from foodsafety.lesson.state import State, next_step, opening_state
+from foodsafety.lesson.proving import heats_of, verdict_of
+from foodsafety.lesson.state import READY_CHECKS, State, next_step, opening_state
 from foodsafety.measuring import SimulatedCook
 from foodsafety.recipes import Step
 
@@ -144,16 +144,16 @@ class Crew:
         for control in self.plan.controls:
             if control.rule != "chilled-in-time" or self.slip == "forgotten_chill_reading":
                 continue
-            if not all(name in self.state.done for name in control.steps) or control.foods[0] in self.state.cold:
+            if not all(name in self.state.done for name in control.steps) or self.state.food(control.foods[0]).cold:
                 continue
             for food in control.foods:
                 self.say("cold_read", 15, food=food, core_c=round(self.random.uniform(3.0, 4.2), 1))
 
     def _probe(self, step: Step) -> None:
         food = step.foods[0]
-        heat = self.plan.heat_for(food)
+        heats = heats_of(self.state, food)
         control = self.plan.core_control(food)
-        on_since_s = self.state.done.get(heat, self.now_s) - 480 if heat else self.now_s
+        on_since_s = self.state.done.get(heats[-1].id, self.now_s) - 480 if heats else self.now_s
         if self.slip == "too_early":
             self.say("step_done", 20, step=step.id, by=[self._doer(step)])
             return
@@ -184,7 +184,7 @@ class Crew:
                     for i in range(self.plan.profile.pieces):
                         wait_s = verdict.remaining_s + 5 if i == 0 else 10
                         self.say("core_read", wait_s, food=food, piece=str(i + 1), core_c=83.0 + i)
-            elif self.plan.core_control(food):
+            elif self.plan.core_behind(food):
                 self.say("gone", 20, food=food, how="discarded")
             else:
                 for name in self._dirty_hands():
@@ -203,9 +203,9 @@ class Crew:
             if control.rule != "time-out":
                 continue
             for food in control.foods:
-                if food in self.state.gone:
+                if self.state.food(food).gone:
                     continue
-                if self.plan.core_control(food):
+                if self.plan.core_behind(food):
                     self.say("stored", 60, food=food, place="fridge")
                 else:
                     self.say("gone", 30, food=food, how="eaten")

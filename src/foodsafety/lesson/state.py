@@ -3,19 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
-from typing import Literal
+from dataclasses import dataclass, field, replace
+from typing import Any
 
-from foodsafety.contamination import (
-    Finding,
-    Surfaces,
-    opening_surfaces,
-)
-from foodsafety.cooking import Probing
-from foodsafety.lesson.events import READY_CHECKS
+from foodsafety.contamination import Finding, Surfaces, foods_alone, opening_surfaces
+from foodsafety.lesson.food_state import FoodState, Gone, Kept
 from foodsafety.lesson.plan import Plan
 from foodsafety.recipes import Step
-from foodsafety.shelf import Clock
+
+READY_CHECKS = ("apron", "hair", "jewellery", "cuts", "well")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -24,6 +20,18 @@ class Wash:
 
     at_s: float
     scrub_s: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PersonState:
+    """One learner: what was checked, whether they may handle food, and their washes. ``washing_s`` is
+    when a wash that has not ended began."""
+
+    ready: frozenset[str] = frozenset()
+    unwell: bool = False
+    washing_s: float | None = None
+    washed: Wash | None = None
+    first_wash: Wash | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -43,53 +51,84 @@ class Incident:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Kept:
-    """Food put away: when, where, how long [s] it had been out, and the hottest surroundings known."""
+class Noted:
+    """Something an entry says that is no breach and must be seen: a wash that was too short, a board
+    that was only wiped, an entry nobody can read, good practice."""
 
+    finding: Finding
     at_s: float
-    place: Literal["fridge", "freezer"]
-    out_s: float
+
+
+_UNTOUCHED = FoodState()
+_UNSEEN = PersonState()
 
 
 @dataclass(frozen=True, kw_only=True)
 class State:
-    """Everything known about one bench, folded from its log."""
+    """Everything known about one bench, folded from its log.
+
+    ``surfaces`` is what rides on every carrier, foods among them; ``inside`` what each food brings of
+    itself. ``done`` is when each step was done, ``done_by`` by whom.
+    """
 
     plan: Plan
     learners: tuple[str, ...]
     surfaces: Surfaces
+    inside: Surfaces
+    foods: Mapping[str, FoodState] = field(default_factory=dict)
+    people: Mapping[str, PersonState] = field(default_factory=dict)
     done: Mapping[str, float] = field(default_factory=dict)
     done_by: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
-    ready: Mapping[str, frozenset[str]] = field(default_factory=dict)
-    unwell: frozenset[str] = frozenset()
-    washing: Mapping[str, float] = field(default_factory=dict)
-    washed: Mapping[str, Wash] = field(default_factory=dict)
-    first_wash: Mapping[str, Wash] = field(default_factory=dict)
+    on_heat: Mapping[str, float] = field(default_factory=dict)
     cleaned: Mapping[str, float] = field(default_factory=dict)
     fridge: tuple[tuple[float, float], ...] = ()
-    cold: Mapping[str, tuple[tuple[float, float], ...]] = field(default_factory=dict)
-    probings: Mapping[str, tuple[Probing, ...]] = field(default_factory=dict)
-    on_heat: Mapping[str, float] = field(default_factory=dict)
-    off_heat: Mapping[str, float] = field(default_factory=dict)
-    proven: Mapping[str, float] = field(default_factory=dict)
-    clocks: Mapping[str, Clock] = field(default_factory=dict)
     ambient_c: float | None = None
-    kept: Mapping[str, Kept] = field(default_factory=dict)
-    gone: Mapping[str, tuple[float, str]] = field(default_factory=dict)
     waived: Mapping[str, str] = field(default_factory=dict)
     incidents: tuple[Incident, ...] = ()
+    noted: tuple[Noted, ...] = ()
     called_s: float | None = None
     seen: frozenset[str] = frozenset()
+
+    def food(self, name: str) -> FoodState:
+        """One food, as far as it is known."""
+        return self.foods.get(name, _UNTOUCHED)
+
+    def person(self, name: str) -> PersonState:
+        """One learner, as far as they are known."""
+        return self.people.get(name, _UNSEEN)
+
+    def with_food(self, name: str, food: FoodState) -> State:
+        """The state with one food changed."""
+        return replace(self, foods={**self.foods, name: food})
+
+    def with_person(self, name: str, **changes: Any) -> State:
+        """The state with one learner changed."""
+        return replace(self, people={**self.people, name: replace(self.person(name), **changes)})
 
     @property
     def present(self) -> tuple[str, ...]:
         """Learners who may handle food: those not sent away as unwell."""
-        return tuple(name for name in self.learners if name not in self.unwell)
+        return tuple(name for name in self.learners if not self.person(name).unwell)
 
     @property
     def open_incidents(self) -> tuple[Incident, ...]:
         """Breaches that nobody has put right yet."""
         return tuple(incident for incident in self.incidents if incident.open)
+
+    @property
+    def proven(self) -> Mapping[str, float]:
+        """The foods that are shown to be cooked, and since when [s]."""
+        return {name: food.proof.at_s for name, food in self.foods.items() if food.proof}
+
+    @property
+    def kept(self) -> Mapping[str, Kept]:
+        """The foods that are put away."""
+        return {name: food.kept for name, food in self.foods.items() if food.kept}
+
+    @property
+    def gone(self) -> Mapping[str, Gone]:
+        """The foods that are eaten or thrown away."""
+        return {name: food.gone for name, food in self.foods.items() if food.gone}
 
 
 Move = tuple[State, tuple[Finding, ...]]
@@ -98,12 +137,17 @@ Move = tuple[State, tuple[Finding, ...]]
 def opening_state(plan: Plan, learners: Iterable[str]) -> State:
     """A bench before its first event: food as bought, tools clean, every hand unwashed."""
     names = tuple(dict.fromkeys(learners))
-    return State(plan=plan, learners=names, surfaces=opening_surfaces(plan.process, people=names, unwashed=True))
+    return State(
+        plan=plan,
+        learners=names,
+        surfaces=opening_surfaces(plan.process, people=names, unwashed=True),
+        inside=foods_alone(plan.process),
+    )
 
 
 def is_ready(state: State, learner: str) -> bool:
     """True if a learner has ticked every readiness check."""
-    return state.ready.get(learner, frozenset()) >= frozenset(READY_CHECKS)
+    return state.person(learner).ready >= frozenset(READY_CHECKS)
 
 
 def next_step(state: State) -> Step | None:
@@ -112,3 +156,8 @@ def next_step(state: State) -> Step | None:
         if step.id not in state.done and all(name in state.done for name in step.after):
             return step
     return None
+
+
+def all_done(state: State, steps: Iterable[str]) -> bool:
+    """True if every one of the steps is done."""
+    return all(name in state.done for name in steps)

@@ -4,12 +4,12 @@ from typing import Any
 
 import pytest
 
-from foodsafety.lesson.events import PAYLOAD_CHECKS, READY_CHECKS, check_payload
-from foodsafety.lesson.handlers import HANDLERS
+from foodsafety.lesson import ENTRIES, READY_CHECKS, AtBench, may_send, read_entry
 from foodsafety.quantities import CoreError
-from tests.builders import koftas
+from tests.builders import LEARNERS, koftas
 
 PLAN = koftas()
+BENCH = AtBench(PLAN, LEARNERS)
 STEP = PLAN.process.steps[0].id
 HEAT = sorted(PLAN.heat_steps)[0]
 FOOD = sorted(PLAN.process.food_ids)[0]
@@ -28,6 +28,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "fridge_read": {"core_c": 4.2},
     "cold_read": {"food": FOOD, "core_c": 4.9},
     "core_read": {"food": FOOD, "piece": "1", "core_c": 74.1, "error_c": 0.5},
+    "observed": {"food": FOOD, "what": "browned"},
     "on_heat": {"step": HEAT},
     "off_heat": {"food": FOOD},
     "ambient_read": {"ambient_c": 22.0},
@@ -42,14 +43,18 @@ RIGHT: dict[str, dict[str, Any]] = {
 }
 
 
-def test_every_kind_has_a_check_a_handler_and_a_case_here() -> None:
-    assert set(PAYLOAD_CHECKS) == set(RIGHT)
-    assert set(PAYLOAD_CHECKS) - set(HANDLERS) <= {"voided"}
+def test_every_kind_has_a_case_here() -> None:
+    assert set(ENTRIES) == set(RIGHT)
+
+
+def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
+    assert {kind for kind in ENTRIES if not may_send(kind, front=False)} == {"waived", "answered", "voided"}
+    assert not may_send("dance", front=True)
 
 
 @pytest.mark.parametrize("kind", RIGHT)
-def test_a_right_entry_comes_back_with_the_same_fields(kind: str) -> None:
-    assert set(check_payload(kind, RIGHT[kind], PLAN)) == set(RIGHT[kind])
+def test_a_right_entry_is_kept_as_it_was_sent(kind: str) -> None:
+    assert read_entry(kind, RIGHT[kind], BENCH).stored() == RIGHT[kind]
 
 
 OPTIONAL = {("core_read", "error_c"), ("step_done", "by")}
@@ -62,7 +67,7 @@ def test_a_field_that_is_missing_or_nonsense_is_named(kind: str, field: str) -> 
     nonsense = [None, "", [], {}, float("nan"), *(() if field in FREE_WORDS else ("no such thing",))]
     for value in nonsense:
         with pytest.raises(CoreError) as wrong:
-            check_payload(kind, {**RIGHT[kind], field: value}, PLAN)
+            read_entry(kind, {**RIGHT[kind], field: value}, BENCH)
         assert wrong.value.field == field
 
 
@@ -86,21 +91,33 @@ def test_a_field_that_is_missing_or_nonsense_is_named(kind: str, field: str) -> 
 )
 def test_a_value_past_its_bound_is_refused(kind: str, field: str, value: object) -> None:
     with pytest.raises(CoreError) as wrong:
-        check_payload(kind, {**RIGHT[kind], field: value}, PLAN)
+        read_entry(kind, {**RIGHT[kind], field: value}, BENCH)
     assert wrong.value.field == field
 
 
 def test_a_kind_nobody_knows_and_data_that_is_no_object_are_refused() -> None:
     for kind, data, field in (("dance", {}, "kind"), ("called", [], "data"), ("called", None, "data")):
         with pytest.raises(CoreError) as wrong:
-            check_payload(kind, data, PLAN)
+            read_entry(kind, data, BENCH)
         assert wrong.value.field == field
 
 
 def test_a_reading_is_taken_as_it_was_shown_never_rounded() -> None:
-    assert check_payload("core_read", {**RIGHT["core_read"], "core_c": 73.94}, PLAN)["core_c"] == 73.94
+    assert read_entry("core_read", {**RIGHT["core_read"], "core_c": 73.94}, BENCH).stored()["core_c"] == 73.94
 
 
 def test_one_tool_may_be_named_alone_and_twice_is_once() -> None:
-    assert check_payload("swapped", {"tools": TOOL}, PLAN)["tools"] == (TOOL,)
-    assert check_payload("swapped", {"tools": [TOOL, TOOL]}, PLAN)["tools"] == (TOOL,)
+    assert read_entry("swapped", {"tools": TOOL}, BENCH).stored()["tools"] == [TOOL]
+    assert read_entry("swapped", {"tools": [TOOL, TOOL]}, BENCH).stored()["tools"] == [TOOL]
+
+
+def test_what_else_was_sent_is_not_kept() -> None:
+    sent = {**RIGHT["core_read"], "junk": "x" * 200_000, "food_name": "cucumber"}
+
+    assert read_entry("core_read", sent, BENCH).stored() == RIGHT["core_read"]
+
+
+def test_a_wash_by_somebody_who_is_not_at_the_bench_is_refused() -> None:
+    with pytest.raises(CoreError) as wrong:
+        read_entry("hands_washed", {"learner": "ZZ", "scrub_s": 30}, BENCH)
+    assert wrong.value.field == "learner"

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from foodsafety.lesson import PAYLOAD_CHECKS, Event, State, advance, bricks, fold, opening_state, would_breach
+from foodsafety.lesson import ENTRIES, Event, State, advance, bricks, fold, opening_state, would_breach
 from tests.builders import LEARNERS, READY, a_bench, koftas
 
 # --- the fold ------------------------------------------------------------------------------------------------------
@@ -95,7 +95,7 @@ entry = st.one_of(
     st.tuples(st.sampled_from(["remade", "cooked_again", "off_heat"]), st.fixed_dictionaries({"food": FOOD})),
     st.tuples(st.just("ready"), st.fixed_dictionaries({"learner": WHO, "checks": st.just(READY)})),
     st.tuples(
-        st.sampled_from([*PAYLOAD_CHECKS, "nonsense"]),
+        st.sampled_from([*ENTRIES, "nonsense"]),
         st.dictionaries(st.text(max_size=6), st.integers() | st.none(), max_size=3),
     ),
 )

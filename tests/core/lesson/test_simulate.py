@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-from foodsafety.lesson import PAYLOAD_CHECKS, SLIPS, Slip, bricks, fold, rehearse, safety_plan
+from foodsafety.lesson import ENTRIES, SLIPS, Slip, bricks, fold, rehearse, safety_plan
 from foodsafety.recipes import process_from
 from foodsafety.rules import rule_profile
 from tests.builders import DEMOS, LEARNERS, koftas
@@ -48,7 +48,7 @@ def test_the_same_seed_gives_the_same_lesson() -> None:
 def test_a_crew_only_makes_entries_a_bench_can_make(slip: Slip) -> None:
     events = rehearse(koftas("uk"), LEARNERS, seed=9, slip=slip)
 
-    assert {event.kind for event in events} <= set(PAYLOAD_CHECKS)
+    assert {event.kind for event in events} <= set(ENTRIES)
     assert [event.at_s for event in events] == sorted(event.at_s for event in events)
 
 

@@ -1,0 +1,67 @@
+"""Breaches as they are recorded and put right, and what is noted beside them."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable
+from dataclasses import replace
+
+from foodsafety.contamination import Finding, weighed
+from foodsafety.foods import soil
+from foodsafety.lesson.plan import Plan
+from foodsafety.lesson.state import Incident, Noted, State
+
+SERVED_UNPROVEN = ("served-below-limit", "served-not-measured")
+_BY_CORE = (*SERVED_UNPROVEN, "probe-not-cleaned")
+_WATCHERS = ("ready-to-eat-clean", "clean-utensils", "raw-kept-apart", "core-temperature", "time-out")
+
+
+def control_of(plan: Plan, finding: Finding) -> str | None:
+    """The control point that a finding breaks."""
+    if finding.rule in _BY_CORE:
+        names = (*finding.evidence.get("unproven", ()), finding.food)
+        core = next((found for name in names if (found := plan.core_behind(name))), None)
+        return core.id if core else None
+    watching = [c for c in plan.controls if finding.step in c.steps]
+    for rule in _WATCHERS:
+        for control in watching:
+            if control.rule == rule:
+                return control.id
+    return watching[0].id if watching else None
+
+
+def told_unproven(state: State, food: str) -> bool:
+    """True if it is a breach already that a food was served and never shown to be cooked."""
+    return any(i.finding.food == food and i.finding.rule in SERVED_UNPROVEN for i in state.open_incidents)
+
+
+def record(state: State, findings: Iterable[Finding], at_s: float) -> State:
+    """The findings as incidents; good practice is noted and is no breach."""
+    harmful, practice = weighed(findings, state.plan.house)
+    new = tuple(Incident(finding=f, at_s=at_s, control=control_of(state.plan, f)) for f in harmful)
+    state = replace(state, incidents=(*state.incidents, *new)) if new else state
+    return note(state, practice, at_s)
+
+
+def note(state: State, findings: Iterable[Finding], at_s: float) -> State:
+    """Findings that must be seen and are no breach."""
+    new = tuple(Noted(finding=f, at_s=at_s) for f in findings)
+    return replace(state, noted=(*state.noted, *new)) if new else state
+
+
+def mend(state: State, food: str, at_s: float, action: str, *, rules: Collection[str] = ()) -> State:
+    """Mark the open breaches of a food (of ``rules``, if given) as put right. Cooking it again does
+    not take out an allergen, a toxin or a residue."""
+
+    def mended(incident: Incident) -> Incident:
+        found = incident.finding
+        hopeless = action == "cooked_again" and bool(found.soil) and not soil(found.soil).heat_clears
+        mine = incident.open and found.food == food and (not rules or found.rule in rules)
+        # Cooking one thing again does not show that another on the same plate was cooked.
+        only_by_proof = action == "cooked_again" and found.rule in SERVED_UNPROVEN and not rules
+        if mine and not hopeless and not only_by_proof:
+            return replace(incident, mended_s=at_s, action=action)
+        return incident
+
+    if not any(i.open and i.finding.food == food for i in state.incidents):
+        return state
+    return replace(state, incidents=tuple(mended(i) for i in state.incidents))

@@ -1,0 +1,57 @@
+"""Every kind of entry of a bench's log: one class a kind."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from types import MappingProxyType
+
+from foodsafety.lesson.entries.front import Answered, Called, Voided, Waived
+from foodsafety.lesson.entries.keeping import GoneAway, Remade, Stored
+from foodsafety.lesson.entries.kit import Cleaned, Swapped
+from foodsafety.lesson.entries.people import HandsWashed, Ready, Touched, Unwell, WashStarted
+from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, FridgeRead, Observed
+from foodsafety.lesson.entries.steps import CookedAgain, OffHeat, OnHeat, StepDone
+from foodsafety.lesson.entry import AtBench, Entry
+from foodsafety.quantities import CoreError
+
+_CLASSES: tuple[type[Entry], ...] = (
+    Ready,
+    Unwell,
+    WashStarted,
+    HandsWashed,
+    Touched,
+    StepDone,
+    Cleaned,
+    Swapped,
+    FridgeRead,
+    ColdRead,
+    CoreRead,
+    Observed,
+    OnHeat,
+    OffHeat,
+    AmbientRead,
+    Stored,
+    GoneAway,
+    Remade,
+    CookedAgain,
+    Called,
+    Answered,
+    Waived,
+    Voided,
+)
+ENTRIES: Mapping[str, type[Entry]] = MappingProxyType({entry.kind: entry for entry in _CLASSES})
+
+
+def read_entry(kind: str, data: object, bench: AtBench) -> Entry:
+    """An entry from what was sent or stored. Raises CoreError naming the field that is wrong."""
+    if kind not in ENTRIES:
+        raise CoreError("kind", "unknown_entry", kind=str(kind)[:60])
+    if not isinstance(data, Mapping):
+        raise CoreError("data", "not_an_object")
+    return ENTRIES[kind].read(data, bench)
+
+
+def may_send(kind: str, *, front: bool) -> bool:
+    """True if a bench (or, ``front``, the educator) may send entries of a kind."""
+    found = ENTRIES.get(kind)
+    return found is not None and (front or not found.front_only)

@@ -1,0 +1,73 @@
+"""Entries between a bench and the front: calls, answers, reasons, entries taken back."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any, ClassVar, Self
+
+from foodsafety.lesson.entry import AtBench, Entry, one_of, words
+from foodsafety.lesson.state import Move, State
+
+
+@dataclass(frozen=True, slots=True)
+class Called(Entry):
+    """The bench calls the educator."""
+
+    kind: ClassVar[str] = "called"
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls()
+
+    def move(self, state: State, at_s: float) -> Move:
+        return replace(state, called_s=at_s), ()
+
+
+@dataclass(frozen=True, slots=True)
+class Answered(Entry):
+    """The educator went there."""
+
+    kind: ClassVar[str] = "answered"
+    front_only: ClassVar[bool] = True
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls()
+
+    def move(self, state: State, at_s: float) -> Move:
+        return replace(state, called_s=None), ()
+
+
+@dataclass(frozen=True, slots=True)
+class Waived(Entry):
+    """A control point is left open for a reason; a limit that fails is a breach all the same."""
+
+    kind: ClassVar[str] = "waived"
+    front_only: ClassVar[bool] = True
+    control: str
+    reason: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(one_of(data, "control", bench.plan.by_id), words(data, "reason"))
+
+    def move(self, state: State, at_s: float) -> Move:
+        return replace(state, waived={**state.waived, self.control: self.reason}), ()
+
+
+@dataclass(frozen=True, slots=True)
+class Voided(Entry):
+    """An earlier entry was wrong: it stays in the log and is left out of the fold."""
+
+    kind: ClassVar[str] = "voided"
+    front_only: ClassVar[bool] = True
+    event: str
+    reason: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(words(data, "event", most=64), words(data, "reason"))
+
+    def move(self, state: State, at_s: float) -> Move:
+        return state, ()

@@ -1,0 +1,122 @@
+"""Entries about what becomes of food: put away, eaten, thrown away, made again."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any, ClassVar, Literal, Self, cast
+
+from foodsafety.contamination import foods_alone, opening_surfaces
+from foodsafety.lesson.breaches import mend, record, told_unproven
+from foodsafety.lesson.entry import AtBench, Entry, a_food, one_of
+from foodsafety.lesson.food_state import Gone, Kept
+from foodsafety.lesson.plan import Plan
+from foodsafety.lesson.proving import served_unproven
+from foodsafety.lesson.state import Move, State
+from foodsafety.lesson.telling import Telling
+
+Place = Literal["fridge", "freezer"]
+
+
+@dataclass(frozen=True, slots=True)
+class Stored(Entry):
+    """A food was put away; a second entry about food that is away changes nothing."""
+
+    kind: ClassVar[str] = "stored"
+    food: str
+    place: Place
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench), cast(Place, one_of(data, "place", ("fridge", "freezer"))))
+
+    def move(self, state: State, at_s: float) -> Move:
+        held = state.food(self.food)
+        if held.settled:
+            return state, ()
+        kept = Kept(at_s=at_s, place=self.place, out_s=held.out_s(at_s))
+        return state.with_food(self.food, replace(held.under_control(at_s), kept=kept)), ()
+
+
+@dataclass(frozen=True, slots=True)
+class GoneAway(Entry):
+    """A food was eaten up or thrown away."""
+
+    kind: ClassVar[str] = "gone"
+    food: str
+    how: Literal["eaten", "discarded"]
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        how = one_of(data, "how", ("eaten", "discarded"))
+        return cls(a_food(data, bench), cast(Literal["eaten", "discarded"], how))
+
+    def move(self, state: State, at_s: float) -> Move:
+        held = state.food(self.food)
+        if held.gone is not None:
+            return state, ()
+        gone = Gone(at_s=at_s, how=self.how)
+        eaten = served_unproven(state, self.food) if self.how == "eaten" and not told_unproven(state, self.food) else ()
+        state = state.with_food(self.food, replace(held.under_control(at_s), gone=gone, kept=None))
+        if self.how == "discarded":
+            return mend(state, self.food, at_s, "discarded"), ()
+        return record(state, eaten, at_s), eaten
+
+    def tell(self, telling: Telling, at_s: float, before: State, after: State) -> None:
+        if self.how == "discarded":
+            telling.discarded.add(self.food)
+
+
+def made_only_for(plan: Plan, food: str) -> frozenset[str]:
+    """A food, what it is made of, and no part of which anything else has some: what is thrown away
+    with it."""
+    chain = {food, *(name for name in plan.behind(food) if name in plan.process.made)}
+    parts = {
+        name
+        for name in plan.behind(food)
+        if all(step.makes in chain for step in plan.process.steps if step.makes and name in step.foods)
+    }
+    return frozenset({food} | parts)
+
+
+@dataclass(frozen=True, slots=True)
+class Remade(Entry):
+    """Thrown away and made again: its steps are open again, its ingredients are fresh ones."""
+
+    kind: ClassVar[str] = "remade"
+    food: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench))
+
+    def move(self, state: State, at_s: float) -> Move:
+        parts = made_only_for(state.plan, self.food)
+        return mend(forget(state, parts), self.food, at_s, "remade"), ()
+
+    def tell(self, telling: Telling, at_s: float, before: State, after: State) -> None:
+        telling.throw_away(self.food, made_only_for(telling.plan, self.food))
+
+
+def forget(state: State, foods: frozenset[str]) -> State:
+    """Foods as if nothing had happened to them: everything known of them goes, and their steps are
+    open again."""
+    process = state.plan.process
+    fresh = opening_surfaces(process, people=(), unwashed=False)
+    alone = foods_alone(process)
+    surfaces = {name: row for name, row in state.surfaces.items() if name not in foods}
+    inside = {name: row for name, row in state.inside.items() if name not in foods}
+    steps = {
+        step.id
+        for step in process.steps
+        if step.makes in foods or (step.foods and step.do != "serve" and set(step.foods) <= foods)
+    }
+    return replace(
+        state,
+        surfaces={**surfaces, **{name: fresh[name] for name in foods if name in fresh}},
+        inside={**inside, **{name: alone[name] for name in foods if name in alone}},
+        foods={name: food for name, food in state.foods.items() if name not in foods},
+        done={name: at for name, at in state.done.items() if name not in steps},
+        done_by={name: by for name, by in state.done_by.items() if name not in steps},
+        on_heat={name: at for name, at in state.on_heat.items() if name not in steps},
+    )

@@ -1,0 +1,216 @@
+"""Entries about steps and heat: done, on the heat, off the heat, back on the heat."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+from typing import Any, ClassVar, Self
+
+from foodsafety.contamination import Finding, Trace
+from foodsafety.lesson.breaches import record
+from foodsafety.lesson.contacts import done, live_step
+from foodsafety.lesson.entries.kit import kit_cleaned
+from foodsafety.lesson.entry import AtBench, Entry, a_food, a_name, one_of
+from foodsafety.lesson.food_state import FoodState
+from foodsafety.lesson.proving import judge, owed
+from foodsafety.lesson.state import Move, State
+from foodsafety.lesson.telling import Telling, Told
+from foodsafety.recipes import Step
+from foodsafety.shelf import Clock
+
+
+def _made(step: Step) -> tuple[str, ...]:
+    return (step.makes,) if step.makes and step.makes not in step.foods else ()
+
+
+def _each(state: State, change: Mapping[str, FoodState]) -> State:
+    return replace(state, foods={**state.foods, **change}) if change else state
+
+
+def _heating(state: State, step: Step) -> dict[str, FoodState]:
+    """The foods of a heat step as they go on the heat. Food that was ready and is heated again must
+    be shown hot."""
+    again = state.plan.reheated.get(step.id, frozenset())
+    change = {}
+    for name in step.foods:
+        food = state.food(name)
+        begins = food.on_heat_s is None and not food.off_since_heated
+        change[name] = replace(food, readings=(), proof=None, reheating=True) if name in again and begins else food
+    return change
+
+
+def _is_raw_here(state: State, step: Step, name: str) -> bool:
+    return name in state.plan.provable and name not in state.plan.reheated.get(step.id, ())
+
+
+def put_on_heat(state: State, step: Step, at_s: float) -> State:
+    """The foods of a heat step, on the heat: no longer standing out, raw or not."""
+    rows = _heating(state, step)
+    change = {name: food.on_the_heat(at_s, raw=_is_raw_here(state, step, name)) for name, food in rows.items()}
+    return _each(state, change)
+
+
+def _heat_done(state: State, step: Step, at_s: float) -> State:
+    rows = _heating(state, step)
+    change = {name: food.heat_done(at_s, raw=_is_raw_here(state, step, name)) for name, food in rows.items()}
+    for name in _made(step):
+        parts = [change[part] for part in step.foods]
+        raw_s = max((part.raw.total_s(at_s) if part.raw else 0.0 for part in parts), default=0.0)
+        spent_s = max((part.clock.spent_s for part in parts), default=0.0)
+        off_s = max((part.clock.since_s for part in parts if part.clock.since_s is not None), default=at_s)
+        raw = Clock(spent_s=raw_s) if name in state.plan.provable else None
+        change[name] = FoodState(
+            made_s=at_s, heated_s=at_s, raw=raw, clock=Clock(spent_s=spent_s, since_s=off_s), reheating=_again(parts)
+        )
+        change |= {part: change[part].under_control(at_s) for part in step.foods}
+    return _each(state, _only_controlled(state, change))
+
+
+def _again(parts: Iterable[FoodState]) -> bool:
+    return any(part.reheating for part in parts)
+
+
+def _only_controlled(state: State, change: dict[str, FoodState]) -> dict[str, FoodState]:
+    """Food that needs neither hot nor cold holding has no clock."""
+    return {n: food if n in state.plan.controlled else replace(food, clock=Clock()) for n, food in change.items()}
+
+
+def run_clocks(state: State, step: Step, at_s: float) -> State:
+    """Food leaves temperature control when it is first handled and regains it in the cold; what a
+    step makes inherits the longest time of its parts, and goes on from there."""
+    if step.do == "heat":
+        return _heat_done(state, step, at_s)
+    made = _made(step)
+    if step.do in ("chill", "freeze"):
+        change = {name: state.food(name).under_control(at_s) for name in step.foods}
+    else:
+        change = {name: state.food(name).handled(at_s) for name in step.foods}
+    for name in made:
+        longest_s = max((food.out_s(at_s) for food in change.values()), default=0.0)
+        running = any(food.clock.since_s is not None for food in change.values())
+        clock = Clock(spent_s=longest_s, since_s=at_s if running else None)
+        change[name] = FoodState(made_s=at_s, clock=clock)
+        change |= {part: change[part].under_control(at_s) for part in step.foods if not _goes_on(state, step, part)}
+    return _each(state, _only_controlled(state, change))
+
+
+def _goes_on(state: State, step: Step, food: str) -> bool:
+    """True if some of a food is left for a later step or the plate."""
+    later = state.plan.process.steps[state.plan.process.step_index[step.id] + 1 :]
+    return food in state.plan.serve_step or any(food in other.foods for other in later)
+
+
+@dataclass(frozen=True, slots=True)
+class StepDone(Entry):
+    """A step of the recipe is done, by somebody."""
+
+    kind: ClassVar[str] = "step_done"
+    step: str
+    by: tuple[str, ...]
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        by = data.get("by")
+        names = [by] if isinstance(by, str) else list(by or ())
+        who = tuple(dict.fromkeys(a_name({"by": name}, "by") for name in names[:40]))
+        return cls(one_of(data, "step", bench.plan.process.step_index), who)
+
+    def move(self, state: State, at_s: float) -> Move:
+        if self.step in state.done:
+            return state, ()  # a second tap, or the bench's other tablet
+        state, strangers = _with_strangers(state, self.by, self.step)
+        written = state.plan.step(self.step)
+        step = live_step(state, written, self.by)
+        state, findings = done(state, step)
+        state = replace(
+            state,
+            done={**state.done, self.step: at_s},
+            done_by={**state.done_by, self.step: self.by},
+        )
+        if step.do == "clean":
+            state = kit_cleaned(state, step.tools, at_s)
+        state = run_clocks(record(state, findings, at_s), step, at_s)
+        return state, (*strangers, *findings, *_nobody_named(written, step, self.by))
+
+    def tell(self, telling: Telling, at_s: float, before: State, after: State) -> None:
+        row = telling.plan.step(self.step)
+        if self.step in before.done or row.do in ("wash_hands", "clean", "probe"):
+            return  # told by their own entries: a tap proves nothing
+        told = Told(what="step", at_s=at_s, recipe_step=row.id)
+        if row.do == "heat" and owed(before, row):
+            row, told = replace(row, do="part_cook"), replace(told, what="heat-step")
+        telling.add(replace(row, hands=live_step(before, row, self.by).hands), told)
+
+
+def _with_strangers(state: State, by: Iterable[str], step: str) -> tuple[State, tuple[Finding, ...]]:
+    """Somebody who is not at this bench: nobody saw them wash, so their hands count as unwashed."""
+    names = [name for name in by if name not in state.learners and name not in state.surfaces]
+    surfaces = {**state.surfaces, **{name: {"person": Trace((name,))} for name in names}}
+    findings = tuple(Finding(rule="doer-not-at-this-bench", step=step, path=(name,)) for name in names)
+    return (replace(state, surfaces=surfaces) if names else state), findings
+
+
+def _nobody_named(written: Step, step: Step, by: tuple[str, ...]) -> tuple[Finding, ...]:
+    if by or not written.hands or not (step.foods and step.hands):
+        return ()
+    return (Finding(rule="doer-not-named", step=written.id, path=step.hands),)
+
+
+@dataclass(frozen=True, slots=True)
+class OnHeat(Entry):
+    """A heat step has begun: nothing is proven by it, but nothing stands about either."""
+
+    kind: ClassVar[str] = "on_heat"
+    step: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        heats = {step.id for step in bench.plan.process.steps if step.do == "heat"}
+        return cls(one_of(data, "step", heats))
+
+    def move(self, state: State, at_s: float) -> Move:
+        if self.step in state.done or self.step in state.on_heat:
+            return state, ()
+        state = replace(state, on_heat={**state.on_heat, self.step: at_s})
+        return put_on_heat(state, state.plan.step(self.step), at_s), ()
+
+
+@dataclass(frozen=True, slots=True)
+class OffHeat(Entry):
+    """A food is off the heat: its rest and its clock begin."""
+
+    kind: ClassVar[str] = "off_heat"
+    food: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench))
+
+    def move(self, state: State, at_s: float) -> Move:
+        food = state.food(self.food).off_the_heat(at_s, raw=self.food in state.plan.provable)
+        food = food if self.food in state.plan.controlled else replace(food, clock=Clock())
+        return judge(state.with_food(self.food, food), self.food, at_s), ()
+
+
+@dataclass(frozen=True, slots=True)
+class CookedAgain(Entry):
+    """Back on the heat: what was read before proves nothing any more, and no time is given back."""
+
+    kind: ClassVar[str] = "cooked_again"
+    food: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench))
+
+    def move(self, state: State, at_s: float) -> Move:
+        if self.food not in state.plan.provable:
+            return state, (Finding(rule="no-heat-for-this-food", step="", food=self.food),)
+        food = replace(
+            state.food(self.food).on_the_heat(at_s, raw=False),
+            readings=(),
+            proof=None,
+            off_heat_s=None,
+            rest_over_s=None,
+        )
+        return state.with_food(self.food, food), ()

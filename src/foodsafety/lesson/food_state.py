@@ -1,0 +1,143 @@
+"""What is known of one food at a bench: readings, heat, proof, clocks, where it is."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from typing import Literal
+
+from foodsafety.contamination import Trace
+from foodsafety.cooking import Probing
+from foodsafety.shelf import Clock
+
+Soils = Mapping[str, Trace]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proof:
+    """A food shown to be cooked: since when [s], what the end of its rest rests on, and the soils
+    that this ended, by carrier, on the surfaces and in the food itself: should a later reading take
+    the proof back, they are there again."""
+
+    at_s: float
+    rests_on: str = ""
+    ended: Mapping[str, Soils] = field(default_factory=dict)
+    ended_inside: Mapping[str, Soils] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Kept:
+    """Food put away: when [s], where, and how long [s] it had been out."""
+
+    at_s: float
+    place: Literal["fridge", "freezer"]
+    out_s: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Gone:
+    """Food eaten or thrown away."""
+
+    at_s: float
+    how: Literal["eaten", "discarded"]
+
+
+_NEVER_OUT = Clock()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FoodState:
+    """One food at one bench.
+
+    ``readings`` are those of the cook it is in now, ``cold`` those of its chilling [(s, C)].
+    ``on_heat_s`` is set while it is on the heat; ``heated_s`` when a heat step with it was done,
+    ``off_heat_s`` when somebody said it came off. ``clock`` runs while it is out of temperature
+    control, ``raw`` is the time it spent out before it went on the heat: held against it until it is
+    shown to be cooked. ``rest_over_s`` is when its rest will be over. ``reheating``: it was ready,
+    is being heated again, and must be shown hot.
+    """
+
+    readings: tuple[Probing, ...] = ()
+    cold: tuple[tuple[float, float], ...] = ()
+    seen: tuple[str, ...] = ()
+    on_heat_s: float | None = None
+    heated_s: float | None = None
+    off_heat_s: float | None = None
+    clock: Clock = _NEVER_OUT
+    raw: Clock | None = None
+    proof: Proof | None = None
+    rest_over_s: float | None = None
+    reheating: bool = False
+    made_s: float | None = None
+    kept: Kept | None = None
+    gone: Gone | None = None
+
+    @property
+    def discarded(self) -> bool:
+        """True if it was thrown away."""
+        return self.gone is not None and self.gone.how == "discarded"
+
+    @property
+    def settled(self) -> bool:
+        """True if it is put away, eaten or thrown away."""
+        return self.kept is not None or self.gone is not None
+
+    def out_s(self, now_s: float) -> float:
+        """Seconds out of temperature control, over every trip. Cooking gives back the time spent raw,
+        and only once it is shown; heating ready food again gives nothing back."""
+        before_s = self.raw.total_s(now_s) if self.raw and self.proof is None else 0.0
+        return before_s + self.clock.total_s(now_s)
+
+    def on_the_heat(self, at_s: float, *, raw: bool) -> FoodState:
+        """Put on the heat: no longer standing out."""
+        if self.on_heat_s is not None:
+            return self
+        clock = self.clock.back(at_s)
+        if raw and self.raw is None and self.proof is None:
+            return replace(self, on_heat_s=at_s, off_heat_s=None, raw=clock, clock=Clock())
+        return replace(self, on_heat_s=at_s, off_heat_s=None, clock=clock)
+
+    @property
+    def on_since_s(self) -> float | None:
+        """When it is known to have been on the heat first; None where it was not."""
+        return next((at for at in (self.on_heat_s, self.off_heat_s, self.heated_s) if at is not None), None)
+
+    @property
+    def off_since_heated(self) -> bool:
+        """True if somebody said it came off the heat, and its step was not tapped since."""
+        return self.off_heat_s is not None and (self.heated_s is None or self.off_heat_s > self.heated_s)
+
+    def heat_done(self, at_s: float, *, raw: bool) -> FoodState:
+        """Its heat step is done: off the heat then, unless somebody said when."""
+        if self.off_since_heated and self.on_heat_s is None:
+            return replace(self, heated_s=at_s)
+        return replace(self.on_the_heat(at_s, raw=raw).under_control(at_s), on_heat_s=None, heated_s=at_s)._out(at_s)
+
+    def _out(self, at_s: float) -> FoodState:
+        return replace(self, clock=self.clock.out(at_s))
+
+    def off_the_heat(self, at_s: float, *, raw: bool) -> FoodState:
+        """Said to be off the heat: out of control from then on, not from when its step was tapped."""
+        food = self
+        if self.heated_s is None:
+            food = self.on_the_heat(at_s, raw=raw)
+        elif self.clock.since_s == self.heated_s:
+            food = replace(self, clock=Clock(spent_s=self.clock.spent_s))
+        return replace(food, on_heat_s=None, off_heat_s=at_s)._out(at_s)
+
+    def handled(self, at_s: float) -> FoodState:
+        """Out on the bench. Food that nobody took off the heat was off it since its last reading."""
+        since_s = at_s
+        if self.on_heat_s is not None:
+            since_s = max((row.at_s for row in self.readings), default=self.on_heat_s)
+        return replace(self, on_heat_s=None, clock=self.clock.out(max(since_s, self.on_heat_s or since_s)))
+
+    def safe_at(self, at_s: float) -> FoodState:
+        """Read at a safe temperature: the trip it is on begins only now."""
+        if self.clock.since_s is None:
+            return self
+        return replace(self, clock=Clock(spent_s=self.clock.spent_s, since_s=max(at_s, self.clock.since_s)))
+
+    def under_control(self, at_s: float) -> FoodState:
+        """Back in the cold, or no longer there to be kept."""
+        return replace(self, clock=self.clock.back(at_s))

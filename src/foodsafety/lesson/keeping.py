@@ -1,0 +1,121 @@
+"""Food that a bench has put away: until when it keeps, or why it must be thrown away."""
+
+from __future__ import annotations
+
+import datetime as dt
+from dataclasses import dataclass
+from typing import Literal
+
+from foodsafety.contamination import Finding
+from foodsafety.lesson.breaches import SERVED_UNPROVEN
+from foodsafety.lesson.proving import unproven_in
+from foodsafety.lesson.standing import clock_of, stored_too_late
+from foodsafety.lesson.state import State
+from foodsafety.shelf import StoredFood, UseBy, storage_category, use_by
+
+Against = Literal["", "breach", "never-proven", "out-too-long"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KeptFood:
+    """A food that is put away. ``against`` says why it must be thrown away, whatever its life:
+    ``finding`` for a breach, ``unproven`` for what nobody showed to be cooked."""
+
+    food: str
+    made_at: dt.datetime
+    stored_at: dt.datetime
+    use_by: UseBy
+    against: Against = ""
+    finding: Finding | None = None
+    unproven: tuple[str, ...] = ()
+
+    @property
+    def throw_away(self) -> bool:
+        """True if it may not be kept."""
+        return bool(self.against) or self.use_by.discard
+
+    @property
+    def until(self) -> dt.datetime | None:
+        """Until when it may be eaten; None where it may not be kept."""
+        return None if self.throw_away else self.use_by.use_by
+
+
+def storage_categories(state: State, food: str) -> tuple[str, ...]:
+    """Every storage category that bears on a food: cooked food is a leftover, and whatever in it
+    keeps for a shorter time as a leftover; food eaten as it is keeps as long as its shortest-lived
+    part."""
+    process = state.plan.process
+    kinds = [process.foods[name].kind for name in process.ingredients_of(food)]
+    parts = {kind.storage for kind in kinds if kind and kind.storage}
+    unknown = any(kind is None for kind in kinds)
+    if food in state.plan.hot_foods:
+        return tuple(sorted({"cooked_dish", *(part for part in parts if storage_category(part).leftover)}))
+    return tuple(sorted(parts | ({"cooked_dish"} if unknown or not parts else set())))
+
+
+def made_s(state: State, food: str) -> float:
+    """When a food was made: shown to be cooked, or the last step that made or heated it."""
+    held = state.food(food)
+    known = [held.proof.at_s if held.proof else None, held.made_s, held.heated_s]
+    fallback = held.kept.at_s if held.kept else 0.0
+    return max((at_s for at_s in known if at_s is not None), default=fallback)
+
+
+def _against(state: State, food: str) -> tuple[Against, Finding | None, tuple[str, ...]]:
+    breach = next((i.finding for i in state.open_incidents if i.finding.food == food), None)
+    if breach:
+        return "breach", breach, ()
+    unproven = unproven_in(state, food)
+    if unproven and (state.food(food).heated_s is not None or food in state.plan.process.made):
+        return "never-proven", None, unproven
+    return ("out-too-long", None, ()) if stored_too_late(state, food) else ("", None, ())
+
+
+def standing_why(state: State, food: str, now_s: float) -> tuple[str, ...]:
+    """Why a food must be thrown away now, put away or not: out too long, an open breach, put away and
+    never shown to be cooked, or past its life. Empty for food that may be used, and for food that is
+    gone. A plate that is only unproven can still be measured, or cooked on."""
+    held = state.food(food)
+    if held.gone is not None:
+        return ()
+    why: list[str] = []
+    if clock_of(state, food, now_s).standing == "over":
+        why.append("out-too-long")
+    kept = kept_food(state, food)
+    if kept is None:
+        breach, finding, _ = _against(state, food)
+        lost = breach == "breach" and finding is not None and finding.rule not in SERVED_UNPROVEN
+        return (*why, *([finding.rule] if lost and finding else ()))
+    if kept.against == "breach" and kept.finding is not None:
+        why.append(kept.finding.rule)
+    elif kept.against:
+        why.append(kept.against)
+    if kept.use_by.discard:
+        why += [row.rule for row in kept.use_by.why]
+    elif kept.use_by.use_by is not None and kept.use_by.use_by.timestamp() < now_s:
+        why.append("past-its-date")
+    return tuple(dict.fromkeys(why))
+
+
+def kept_food(state: State, food: str, zone: dt.tzinfo = dt.UTC) -> KeptFood | None:
+    """What a label says of a food that is put away, in a time zone; None where it is not.
+
+    The strictest date of all its categories counts; one that may not be kept there decides.
+    """
+    kept = state.food(food).kept
+    if kept is None:
+        return None
+    made_at = dt.datetime.fromtimestamp(made_s(state, food), tz=zone)
+    stored = StoredFood(made_at=made_at, place=kept.place, out_s=kept.out_s, ambient_c=state.ambient_c)
+    dates = [use_by(name, state.plan.profile, stored) for name in storage_categories(state, food)]
+    strictest = min(dates, key=lambda dated: (dated.use_by is not None, dated.use_by or made_at))
+    against, finding, unproven = _against(state, food)
+    return KeptFood(
+        food=food,
+        made_at=made_at,
+        stored_at=dt.datetime.fromtimestamp(kept.at_s, tz=zone),
+        use_by=strictest,
+        against=against,
+        finding=finding,
+        unproven=unproven,
+    )
