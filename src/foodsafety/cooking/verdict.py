@@ -74,29 +74,39 @@ def believed_c(core_c: float, error_c: float, profile: Profile) -> float:
     return core_c - (error_c if profile.subtract_probe_error or error_c > most_error_c() else 0.0)
 
 
-def _run_at(probings: Sequence[Probing], target: Temperature, needed: int, profile: Profile) -> _Run | None:
+def _run_at(readings: Sequence[Probing], target: Temperature, needed: int, longest_gap_s: float) -> _Run | None:
     """The unbroken run in which every piece probed, and enough of them, was at the target.
 
     It begins when the last piece is first shown there and ends with any reading below. Proof that it
-    goes on is a new reading of the piece that was lowest; after a gap longer than the profile's
-    ``longest_gap_s`` nobody saw what happened, and the hold is counted anew.
+    goes on is a new reading of the piece that was lowest; after a gap longer than ``longest_gap_s``
+    nobody saw what happened, and the hold is counted anew.
     """
     latest: dict[str, float] = {}
+    below: set[str] = set()
     run: _Run | None = None
-    for probing in probings:
-        lowest = min(latest, key=lambda name: latest[name], default=probing.piece)
-        latest[probing.piece] = believed_c(probing.core_c, probing.error_c, profile)
-        at_s = probing.at_s
-        if len(latest) < needed or not _all_at(latest, target):
+    for read in readings:
+        lowest = min(latest, key=latest.__getitem__) if run is not None and len(latest) > 1 else read.piece
+        latest[read.piece] = read.core_c
+        if not target.met_by(read.core_c):
+            below.add(read.piece)
             run = None
-        elif run is None:
-            run = _Run(at_s, at_s, at_s, at_s)
-        elif probing.piece != lowest:
-            run = replace(run, last_s=at_s)
+            continue
+        below.discard(read.piece)
+        if below or len(latest) < needed:
+            continue
+        if run is None:
+            run = _Run(read.at_s, read.at_s, read.at_s, read.at_s)
+        elif read.piece != lowest:
+            run = replace(run, last_s=read.at_s)
         else:
-            unseen = at_s - run.proved_s > profile.longest_gap_s
-            run = replace(run, since_s=at_s if unseen else run.since_s, proved_s=at_s, last_s=at_s)
+            unseen = read.at_s - run.proved_s > longest_gap_s
+            since_s = read.at_s if unseen else run.since_s
+            run = _Run(run.shown_s, since_s, read.at_s, read.at_s)
     return run
+
+
+def _as_believed(probing: Probing, profile: Profile) -> Probing:
+    return replace(probing, core_c=believed_c(probing.core_c, probing.error_c, profile))
 
 
 def _all_at(latest: Mapping[str, float], target: Temperature) -> bool:
@@ -127,11 +137,12 @@ def cook_verdict(
     rows = sorted(probings, key=lambda p: (p.at_s, -p.core_c))
     if not rows:
         return CookVerdict(status="not_measured", limit=limit, hold=limit.main, pieces_needed=needed)
-    known = _Known({row.piece: believed_c(row.core_c, row.error_c, profile) for row in rows}, limit, needed)
+    read = [_as_believed(row, profile) if row.error_c else row for row in rows]
+    known = _Known({row.piece: row.core_c for row in read}, limit, needed)
     options = _holds(limit, house)
     answers: list[CookVerdict] = []
     for hold in options:
-        run = _run_at(rows, hold.temperature, needed, profile)
+        run = _run_at(read, hold.temperature, needed, profile.longest_gap_s)
         if run is not None:
             answers.append(known.verdict(_standing(run, hold, limit, off_heat_s, now_s), hold, run))
     if answers:

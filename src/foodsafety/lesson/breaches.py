@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from foodsafety.contamination import Finding, weighed
 from foodsafety.foods import soil
+from foodsafety.lesson.changed import changed
 from foodsafety.lesson.plan import Plan
 from foodsafety.lesson.state import Incident, Noted, State
 
@@ -38,14 +39,14 @@ def record(state: State, findings: Iterable[Finding], at_s: float) -> State:
     """The findings as incidents; good practice is noted and is no breach."""
     harmful, practice = weighed(findings, state.plan.house)
     new = tuple(Incident(finding=f, at_s=at_s, control=control_of(state.plan, f)) for f in harmful)
-    state = replace(state, incidents=(*state.incidents, *new)) if new else state
+    state = changed(state, incidents=(*state.incidents, *new)) if new else state
     return note(state, practice, at_s)
 
 
 def note(state: State, findings: Iterable[Finding], at_s: float) -> State:
     """Findings that must be seen and are no breach."""
     new = tuple(Noted(finding=f, at_s=at_s) for f in findings)
-    return replace(state, noted=(*state.noted, *new)) if new else state
+    return changed(state, noted=(*state.noted, *new)) if new else state
 
 
 def mend(state: State, food: str, at_s: float, action: str, *, rules: Collection[str] = ()) -> State:
@@ -64,4 +65,4 @@ def mend(state: State, food: str, at_s: float, action: str, *, rules: Collection
 
     if not any(i.open and i.finding.food == food for i in state.incidents):
         return state
-    return replace(state, incidents=tuple(mended(i) for i in state.incidents))
+    return changed(state, incidents=tuple(mended(i) for i in state.incidents))

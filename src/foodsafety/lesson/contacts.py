@@ -26,6 +26,7 @@ from foodsafety.contamination import (
 )
 from foodsafety.foods import carrier_kinds, heated_tool_kinds, is_raw, soil
 from foodsafety.lesson.breaches import told_unproven
+from foodsafety.lesson.changed import changed
 from foodsafety.lesson.proving import owed, served_unproven
 from foodsafety.lesson.state import State, all_done
 from foodsafety.recipes import Step
@@ -178,9 +179,9 @@ def done(state: State, step: Step) -> tuple[State, tuple[Finding, ...]]:
     surfaces, inside, catches = contact(state, step)
     found = breaches(state, step, catches)
     # A plate is judged as it comes: what its foods pass to each other on it is their own finding.
-    plate = replace(state, inside=inside) if step.do == "serve" else replace(state, surfaces=surfaces, inside=inside)
+    plate = changed(state, inside=inside) if step.do == "serve" else changed(state, surfaces=surfaces, inside=inside)
     found = (*found, *serving(plate, step, found))
-    return replace(state, surfaces=surfaces, inside=inside), found
+    return changed(state, surfaces=surfaces, inside=inside), found
 
 
 def would_breach(state: State, step_id: str, by: Iterable[str]) -> tuple[Finding, ...]:

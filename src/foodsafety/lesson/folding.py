@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
 
 from foodsafety.contamination import Finding
 from foodsafety.lesson.breaches import note
+from foodsafety.lesson.changed import changed
 from foodsafety.lesson.entries import read_entry
 from foodsafety.lesson.entry import AtBench, Event
 from foodsafety.lesson.plan import Plan
@@ -24,7 +24,7 @@ def advance(state: State, event: Event) -> Move:
     """
     if event.id in state.seen:
         return state, ()
-    return _take(replace(state, seen=state.seen | {event.id}), event)
+    return _take(changed(state, seen=state.seen | {event.id}), event)
 
 
 def _take(state: State, event: Event) -> Move:
@@ -69,4 +69,4 @@ def fold_on(state: State, events: Iterable[Event]) -> State:
         seen.add(row.id)
         if row.id not in voided:
             state, _ = _take(state, row)
-    return replace(state, seen=frozenset(seen))
+    return changed(state, seen=frozenset(seen))

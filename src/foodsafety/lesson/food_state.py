@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from typing import Literal
 
 from foodsafety.contamination import Trace
 from foodsafety.cooking import Probing
+from foodsafety.lesson.changed import changed
 from foodsafety.shelf import Clock
 
 Soils = Mapping[str, Trace]
@@ -45,16 +46,16 @@ class Gone:
 _NEVER_OUT = Clock()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class FoodState:
     """One food at one bench.
 
     ``readings`` are those of the cook it is in now, ``cold`` those of its chilling [(s, C)].
     ``on_heat_s`` is set while it is on the heat; ``heated_s`` when a heat step with it was done,
-    ``off_heat_s`` when somebody said it came off. ``clock`` runs while it is out of temperature
-    control, ``raw`` is the time it spent out before it went on the heat: held against it until it is
-    shown to be cooked. ``rest_over_s`` is when its rest will be over. ``reheating``: it was ready,
-    is being heated again, and must be shown hot.
+    ``off_heat_s`` when somebody said it came off, ``handled_s`` when it was last handled. ``clock`` runs
+    while it is out of temperature control, ``raw`` is the time it spent out before it went on the heat:
+    held against it until it is shown to be cooked. ``rest_over_s`` is when its rest will be over.
+    ``reheating``: it was ready, is being heated again, and must be shown hot.
     """
 
     readings: tuple[Probing, ...] = ()
@@ -69,6 +70,7 @@ class FoodState:
     rest_over_s: float | None = None
     reheating: bool = False
     made_s: float | None = None
+    handled_s: float | None = None
     kept: Kept | None = None
     gone: Gone | None = None
 
@@ -94,8 +96,8 @@ class FoodState:
             return self
         clock = self.clock.back(at_s)
         if raw and self.raw is None and self.proof is None:
-            return replace(self, on_heat_s=at_s, off_heat_s=None, raw=clock, clock=Clock())
-        return replace(self, on_heat_s=at_s, off_heat_s=None, clock=clock)
+            return changed(self, on_heat_s=at_s, off_heat_s=None, raw=clock, clock=Clock())
+        return changed(self, on_heat_s=at_s, off_heat_s=None, clock=clock)
 
     @property
     def on_since_s(self) -> float | None:
@@ -110,34 +112,35 @@ class FoodState:
     def heat_done(self, at_s: float, *, raw: bool) -> FoodState:
         """Its heat step is done: off the heat then, unless somebody said when."""
         if self.off_since_heated and self.on_heat_s is None:
-            return replace(self, heated_s=at_s)
-        return replace(self.on_the_heat(at_s, raw=raw).under_control(at_s), on_heat_s=None, heated_s=at_s)._out(at_s)
+            return changed(self, heated_s=at_s)
+        return changed(self.on_the_heat(at_s, raw=raw).under_control(at_s), on_heat_s=None, heated_s=at_s)._out(at_s)
 
     def _out(self, at_s: float) -> FoodState:
-        return replace(self, clock=self.clock.out(at_s))
+        return changed(self, clock=self.clock.out(at_s))
 
     def off_the_heat(self, at_s: float, *, raw: bool) -> FoodState:
         """Said to be off the heat: out of control from then on, not from when its step was tapped."""
         food = self
         if self.heated_s is None:
             food = self.on_the_heat(at_s, raw=raw)
-        elif self.clock.since_s == self.heated_s:
-            food = replace(self, clock=Clock(spent_s=self.clock.spent_s))
-        return replace(food, on_heat_s=None, off_heat_s=at_s)._out(at_s)
+        elif self.handled_s is None or self.handled_s < self.heated_s:
+            food = changed(self, clock=Clock(spent_s=self.clock.spent_s))
+        return changed(food, on_heat_s=None, off_heat_s=at_s)._out(at_s)
 
     def handled(self, at_s: float) -> FoodState:
         """Out on the bench. Food that nobody took off the heat was off it since its last reading."""
         since_s = at_s
         if self.on_heat_s is not None:
             since_s = max((row.at_s for row in self.readings), default=self.on_heat_s)
-        return replace(self, on_heat_s=None, clock=self.clock.out(max(since_s, self.on_heat_s or since_s)))
+        since_s = since_s if self.on_heat_s is None else max(since_s, self.on_heat_s)
+        return changed(self, on_heat_s=None, handled_s=at_s, clock=self.clock.out(since_s))
 
     def safe_at(self, at_s: float) -> FoodState:
         """Read at a safe temperature: the trip it is on begins only now."""
         if self.clock.since_s is None:
             return self
-        return replace(self, clock=Clock(spent_s=self.clock.spent_s, since_s=max(at_s, self.clock.since_s)))
+        return changed(self, clock=Clock(spent_s=self.clock.spent_s, since_s=max(at_s, self.clock.since_s)))
 
     def under_control(self, at_s: float) -> FoodState:
         """Back in the cold, or no longer there to be kept."""
-        return replace(self, clock=self.clock.back(at_s))
+        return changed(self, clock=self.clock.back(at_s))

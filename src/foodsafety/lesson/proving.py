@@ -4,12 +4,12 @@ for of a food and of everything it was made from. The one place that says "cooke
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import replace
 
 from foodsafety.contamination import Finding, Surfaces, Trace, clear_carriers, heated_with
 from foodsafety.cooking import CookVerdict, cook_verdict
 from foodsafety.foods import soil
 from foodsafety.lesson.breaches import SERVED_UNPROVEN, mend, record
+from foodsafety.lesson.changed import changed
 from foodsafety.lesson.food_state import Proof
 from foodsafety.lesson.plan import brings_raw
 from foodsafety.lesson.state import State
@@ -96,7 +96,7 @@ def judge(state: State, food: str, at_s: float) -> State:
         return state
     held = state.food(food)
     rest_s = at_s + verdict.remaining_s if verdict.status == "rest" else None
-    state = state.with_food(food, replace(held, rest_over_s=rest_s))
+    state = state.with_food(food, changed(held, rest_over_s=rest_s))
     if verdict.status == "reached" and held.proof is None:
         return _prove(state, food, at_s, verdict.rests_on)
     if verdict.status != "reached" and held.proof is not None and verdict.status == "below":
@@ -119,11 +119,11 @@ def _prove(state: State, food: str, at_s: float, rests_on: str) -> State:
     clock = held.clock
     if held.on_heat_s is None and clock.since_s is None and held.kept is None:
         clock = clock.out(max((row.at_s for row in held.readings), default=at_s))
-    state = replace(
+    state = changed(
         state,
         surfaces=_without(state.surfaces, ended),
         inside=_without(state.inside, inside),
-        foods={**state.foods, food: replace(held, proof=proof, rest_over_s=None, clock=clock)},
+        foods={**state.foods, food: changed(held, proof=proof, rest_over_s=None, clock=clock)},
     )
     return _mend_served(state, food, at_s)
 
@@ -131,7 +131,7 @@ def _prove(state: State, food: str, at_s: float, rests_on: str) -> State:
 def _ended_with(state: State, food: str) -> tuple[str, ...]:
     """The food, and what was on the heat with it once nothing in there is owed a reading any more."""
     carriers: dict[str, None] = {food: None}
-    proven = state.with_food(food, replace(state.food(food), proof=Proof(at_s=0.0)))
+    proven = state.with_food(food, changed(state.food(food), proof=Proof(at_s=0.0)))
     for step in heats_of(state, food):
         if not owed(proven, step):
             carriers |= dict.fromkeys((*step.foods, *heated_with(state.plan.process, step)))
@@ -169,11 +169,11 @@ def _withdraw(state: State, food: str, at_s: float) -> State:
     if held.proof is None:
         return state
     made = [name for name in state.plan.ahead(food) if state.food(name).made_s is not None]
-    state = replace(
+    state = changed(
         state,
         surfaces=_again(state.surfaces, held.proof.ended, made),
         inside=_again(state.inside, held.proof.ended_inside, made),
-        foods={**state.foods, food: replace(held, proof=None)},
+        foods={**state.foods, food: changed(held, proof=None)},
     )
     findings = [found for name in (food, *made) for found in served_unproven(state, name) if served(state, name)]
     return record(state, findings, at_s)

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from typing import Any
 
 from foodsafety.contamination import Finding, Surfaces, foods_alone, opening_surfaces
+from foodsafety.lesson.changed import changed
 from foodsafety.lesson.food_state import FoodState, Gone, Kept
 from foodsafety.lesson.plan import Plan
 from foodsafety.recipes import Step
@@ -22,7 +23,7 @@ class Wash:
     scrub_s: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class PersonState:
     """One learner: what was checked, whether they may handle food, and their washes. ``washing_s`` is
     when a wash that has not ended began."""
@@ -99,11 +100,11 @@ class State:
 
     def with_food(self, name: str, food: FoodState) -> State:
         """The state with one food changed."""
-        return replace(self, foods={**self.foods, name: food})
+        return changed(self, foods={**self.foods, name: food})
 
     def with_person(self, name: str, **changes: Any) -> State:
         """The state with one learner changed."""
-        return replace(self, people={**self.people, name: replace(self.person(name), **changes)})
+        return changed(self, people={**self.people, name: changed(self.person(name), **changes)})
 
     @property
     def present(self) -> tuple[str, ...]:

@@ -22,6 +22,7 @@ def _file() -> Mapping[str, Mapping[str, Any]]:
     return tomllib.loads(data_text("thermometers.toml"))
 
 
+@cache
 def most_error_c() -> float:
     """By how much [C] a thermometer may be out at a point and still be used."""
     return float(_file()["check"]["most_error_c"])

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
+from foodsafety.lesson.changed import changed
 from foodsafety.lesson.entry import AtBench, Entry, one_of, words
 from foodsafety.lesson.state import Move, State
 
@@ -21,7 +22,7 @@ class Called(Entry):
         return cls()
 
     def move(self, state: State, at_s: float) -> Move:
-        return replace(state, called_s=at_s), ()
+        return changed(state, called_s=at_s), ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,7 +37,7 @@ class Answered(Entry):
         return cls()
 
     def move(self, state: State, at_s: float) -> Move:
-        return replace(state, called_s=None), ()
+        return changed(state, called_s=None), ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,7 +54,7 @@ class Waived(Entry):
         return cls(one_of(data, "control", bench.plan.by_id), words(data, "reason"))
 
     def move(self, state: State, at_s: float) -> Move:
-        return replace(state, waived={**state.waived, self.control: self.reason}), ()
+        return changed(state, waived={**state.waived, self.control: self.reason}), ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any, ClassVar, Literal, Self, cast
 
 from foodsafety.contamination import foods_alone, opening_surfaces
 from foodsafety.lesson.breaches import mend, record, told_unproven
+from foodsafety.lesson.changed import changed
 from foodsafety.lesson.entry import AtBench, Entry, a_food, one_of
 from foodsafety.lesson.food_state import Gone, Kept
 from foodsafety.lesson.plan import Plan
@@ -35,7 +36,7 @@ class Stored(Entry):
         if held.settled:
             return state, ()
         kept = Kept(at_s=at_s, place=self.place, out_s=held.out_s(at_s))
-        return state.with_food(self.food, replace(held.under_control(at_s), kept=kept)), ()
+        return state.with_food(self.food, changed(held.under_control(at_s), kept=kept)), ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +58,7 @@ class GoneAway(Entry):
             return state, ()
         gone = Gone(at_s=at_s, how=self.how)
         eaten = served_unproven(state, self.food) if self.how == "eaten" and not told_unproven(state, self.food) else ()
-        state = state.with_food(self.food, replace(held.under_control(at_s), gone=gone, kept=None))
+        state = state.with_food(self.food, changed(held.under_control(at_s), gone=gone, kept=None))
         if self.how == "discarded":
             return mend(state, self.food, at_s, "discarded"), ()
         return record(state, eaten, at_s), eaten
@@ -100,7 +101,7 @@ class Remade(Entry):
 
 def forget(state: State, foods: frozenset[str]) -> State:
     """Foods as if nothing had happened to them: everything known of them goes, and their steps are
-    open again."""
+    open again, serving among them."""
     process = state.plan.process
     fresh = opening_surfaces(process, people=(), unwashed=False)
     alone = foods_alone(process)
@@ -109,9 +110,11 @@ def forget(state: State, foods: frozenset[str]) -> State:
     steps = {
         step.id
         for step in process.steps
-        if step.makes in foods or (step.foods and step.do != "serve" and set(step.foods) <= foods)
+        if step.makes in foods
+        or (step.foods and set(step.foods) <= foods)
+        or (step.do == "serve" and not foods.isdisjoint(step.foods))
     }
-    return replace(
+    return changed(
         state,
         surfaces={**surfaces, **{name: fresh[name] for name in foods if name in fresh}},
         inside={**inside, **{name: alone[name] for name in foods if name in alone}},

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
 from foodsafety.contamination import Finding, clear_carriers, touch_all
+from foodsafety.lesson.changed import changed
 from foodsafety.lesson.entry import AtBench, Entry, many_of, one_of
 from foodsafety.lesson.state import Move, State
 from foodsafety.lesson.telling import Telling, Told
@@ -19,7 +20,7 @@ def kit_cleaned(state: State, tools: tuple[str, ...], at_s: float) -> State:
     """Kit that is clean now; a phone or a bin never is."""
     clean = tuple(name for name in tools if washable(state.plan.process, name))
     cleaned = {**state.cleaned, **dict.fromkeys(clean, at_s)}
-    return replace(state, surfaces=clear_carriers(state.surfaces, clean), cleaned=cleaned)
+    return changed(state, surfaces=clear_carriers(state.surfaces, clean), cleaned=cleaned)
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,7 +40,7 @@ class Cleaned(Entry):
             return kit_cleaned(state, self.tools, at_s), ()
         surfaces, _ = touch_all(state.surfaces, self.tools)
         finding = Finding(rule="wiped-not-cleaned", step="", path=self.tools, evidence={"how": self.how})
-        return replace(state, surfaces=surfaces), (finding,)
+        return changed(state, surfaces=surfaces), (finding,)
 
     def tell(self, telling: Telling, at_s: float, before: State, after: State) -> None:
         clean = self.how == "clean"

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
 from foodsafety.contamination import Finding, Trace, clear_carriers
+from foodsafety.lesson.changed import changed
 from foodsafety.lesson.entry import AtBench, Entry, a_learner, many_of, one_of
 from foodsafety.lesson.state import READY_CHECKS, Move, State, Wash
 from foodsafety.lesson.telling import Telling, Told
@@ -86,7 +87,7 @@ class HandsWashed(Entry):
         wash = Wash(at_s=at_s, scrub_s=self.scrub_s)
         first = state.person(who).first_wash or wash
         state = state.with_person(who, washing_s=None, washed=wash, first_wash=first)
-        return replace(state, surfaces=clear_carriers(state.surfaces, [who])), ()
+        return changed(state, surfaces=clear_carriers(state.surfaces, [who])), ()
 
     def tell(self, telling: Telling, at_s: float, before: State, after: State) -> None:
         enough = after.person(self.learner).washed != before.person(self.learner).washed
@@ -110,7 +111,7 @@ class Touched(Entry):
         name = TOUCHED[self.what]
         held = state.surfaces.get(self.learner, {})
         soiled = {**held, name: held.get(name) or Trace((self.what, self.learner))}
-        return replace(state, surfaces={**state.surfaces, self.learner: soiled}), ()
+        return changed(state, surfaces={**state.surfaces, self.learner: soiled}), ()
 
     def tell(self, telling: Telling, at_s: float, before: State, after: State) -> None:
         # A cough or a face: a thing of its own that brings what people carry.

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
 from foodsafety.contamination import Finding, touch_all
 from foodsafety.cooking import OBSERVATIONS, Probing, believed_c
 from foodsafety.foods import is_raw, soil
 from foodsafety.lesson.breaches import record
+from foodsafety.lesson.changed import changed
 from foodsafety.lesson.entry import AtBench, Entry, Typed, a_food, a_temperature_c, one_of, typed
 from foodsafety.lesson.proving import judge, prove_by_sight
 from foodsafety.lesson.state import Move, State
@@ -57,7 +58,7 @@ class CoreRead(Entry):
         believed = believed_c(self.core_c, self.error_c, state.plan.profile)
         state, findings = _probe_contact(state, self.food, believed)
         held = state.food(self.food)
-        held = replace(held, readings=(*held.readings, probing))
+        held = changed(held, readings=(*held.readings, probing))
         if _all_hot(state, held.readings):
             held = held.safe_at(at_s)
         state = judge(state.with_food(self.food, held), self.food, at_s)
@@ -95,7 +96,7 @@ def _probe_contact(state: State, food: str, core_c: float) -> tuple[State, tuple
     held = state.surfaces.get(probe, {})
     if not limit.main.temperature.met_by(core_c):
         surfaces, _ = touch_all(state.surfaces, (food, probe))
-        return replace(state, surfaces=surfaces), ()
+        return changed(state, surfaces=surfaces), ()
     raw = [name for name in held if is_raw(name)]
     if not raw:
         return state, ()
@@ -121,7 +122,7 @@ class Observed(Entry):
 
     def move(self, state: State, at_s: float) -> Move:
         held = state.food(self.food)
-        state = state.with_food(self.food, replace(held, seen=(*held.seen, self.what)))
+        state = state.with_food(self.food, changed(held, seen=(*held.seen, self.what)))
         limit = state.plan.provable.get(self.food)
         if limit is not None and limit.main is None and self.what in _SHOWS and held.heated_s is not None:
             return prove_by_sight(state, self.food, at_s), ()
@@ -147,7 +148,7 @@ class ColdRead(Entry):
 
     def move(self, state: State, at_s: float) -> Move:
         held = state.food(self.food)
-        held = replace(held, cold=(*held.cold, (at_s, self.core_c)))
+        held = changed(held, cold=(*held.cold, (at_s, self.core_c)))
         if state.plan.profile.hold["hot"].temperature.met_by(self.core_c):
             held = held.safe_at(at_s)
         return state.with_food(self.food, held), ()
@@ -166,7 +167,7 @@ class FridgeRead(Entry):
         return cls(a_temperature_c(data), typed(data))
 
     def move(self, state: State, at_s: float) -> Move:
-        return replace(state, fridge=(*state.fridge, (at_s, self.core_c))), ()
+        return changed(state, fridge=(*state.fridge, (at_s, self.core_c))), ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -182,4 +183,4 @@ class AmbientRead(Entry):
 
     def move(self, state: State, at_s: float) -> Move:
         hottest = self.ambient_c if state.ambient_c is None else max(state.ambient_c, self.ambient_c)
-        return replace(state, ambient_c=hottest), ()
+        return changed(state, ambient_c=hottest), ()

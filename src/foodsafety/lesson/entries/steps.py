@@ -8,6 +8,7 @@ from typing import Any, ClassVar, Self
 
 from foodsafety.contamination import Finding, Trace
 from foodsafety.lesson.breaches import record
+from foodsafety.lesson.changed import changed
 from foodsafety.lesson.contacts import done, live_step
 from foodsafety.lesson.entries.kit import kit_cleaned
 from foodsafety.lesson.entry import AtBench, Entry, a_food, a_name, one_of
@@ -24,7 +25,7 @@ def _made(step: Step) -> tuple[str, ...]:
 
 
 def _each(state: State, change: Mapping[str, FoodState]) -> State:
-    return replace(state, foods={**state.foods, **change}) if change else state
+    return changed(state, foods={**state.foods, **change}) if change else state
 
 
 def _heating(state: State, step: Step) -> dict[str, FoodState]:
@@ -35,7 +36,7 @@ def _heating(state: State, step: Step) -> dict[str, FoodState]:
     for name in step.foods:
         food = state.food(name)
         begins = food.on_heat_s is None and not food.off_since_heated
-        change[name] = replace(food, readings=(), proof=None, reheating=True) if name in again and begins else food
+        change[name] = changed(food, readings=(), proof=None, reheating=True) if name in again and begins else food
     return change
 
 
@@ -72,7 +73,7 @@ def _again(parts: Iterable[FoodState]) -> bool:
 
 def _only_controlled(state: State, change: dict[str, FoodState]) -> dict[str, FoodState]:
     """Food that needs neither hot nor cold holding has no clock."""
-    return {n: food if n in state.plan.controlled else replace(food, clock=Clock()) for n, food in change.items()}
+    return {n: food if n in state.plan.controlled else changed(food, clock=Clock()) for n, food in change.items()}
 
 
 def run_clocks(state: State, step: Step, at_s: float) -> State:
@@ -122,7 +123,7 @@ class StepDone(Entry):
         written = state.plan.step(self.step)
         step = live_step(state, written, self.by)
         state, findings = done(state, step)
-        state = replace(
+        state = changed(
             state,
             done={**state.done, self.step: at_s},
             done_by={**state.done_by, self.step: self.by},
@@ -147,7 +148,7 @@ def _with_strangers(state: State, by: Iterable[str], step: str) -> tuple[State, 
     names = [name for name in by if name not in state.learners and name not in state.surfaces]
     surfaces = {**state.surfaces, **{name: {"person": Trace((name,))} for name in names}}
     findings = tuple(Finding(rule="doer-not-at-this-bench", step=step, path=(name,)) for name in names)
-    return (replace(state, surfaces=surfaces) if names else state), findings
+    return (changed(state, surfaces=surfaces) if names else state), findings
 
 
 def _nobody_named(written: Step, step: Step, by: tuple[str, ...]) -> tuple[Finding, ...]:
@@ -171,7 +172,7 @@ class OnHeat(Entry):
     def move(self, state: State, at_s: float) -> Move:
         if self.step in state.done or self.step in state.on_heat:
             return state, ()
-        state = replace(state, on_heat={**state.on_heat, self.step: at_s})
+        state = changed(state, on_heat={**state.on_heat, self.step: at_s})
         return put_on_heat(state, state.plan.step(self.step), at_s), ()
 
 
@@ -188,7 +189,7 @@ class OffHeat(Entry):
 
     def move(self, state: State, at_s: float) -> Move:
         food = state.food(self.food).off_the_heat(at_s, raw=self.food in state.plan.provable)
-        food = food if self.food in state.plan.controlled else replace(food, clock=Clock())
+        food = food if self.food in state.plan.controlled else changed(food, clock=Clock())
         return judge(state.with_food(self.food, food), self.food, at_s), ()
 
 
@@ -206,7 +207,7 @@ class CookedAgain(Entry):
     def move(self, state: State, at_s: float) -> Move:
         if self.food not in state.plan.provable:
             return state, (Finding(rule="no-heat-for-this-food", step="", food=self.food),)
-        food = replace(
+        food = changed(
             state.food(self.food).on_the_heat(at_s, raw=False),
             readings=(),
             proof=None,
