@@ -156,6 +156,7 @@ SENTENCES: Mapping[str, Text] = {
     "swap_not_for_food": _l("This swap is not for this food."),
     "temperature_needed": _l("A temperature is needed."),
     "frozen_before_made": _l("It was frozen before it was made."),
+    "times_out_of_order": _l("This time is before the one above it. Put the lines in the order of reading."),
     "thawed_before_frozen": _l("It was thawed before it was frozen."),
     "thawed_before_made": _l("It was thawed before it was made."),
     "time_below_0": _l("Time out cannot be below 0."),

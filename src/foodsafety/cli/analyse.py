@@ -69,7 +69,8 @@ def run(data: Mapping[str, Any]) -> dict[str, Any]:
         "practice": [finding_row(finding, words, code) for finding in found.practice],
         "cleared": [_cleared(row, words) for row in found.cleared],
         "washes": washes_as_written(process, house).washes,
-        "best": _best(process, house),
+        "best": _best(process, house)
+        | {"no_wash_helps": [finding_row(row, words, code) for row in found.findings if "wash" not in row.evidence]},
     }
 
 

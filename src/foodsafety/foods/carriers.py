@@ -9,7 +9,7 @@ from typing import Any, Literal
 
 from foodsafety.data import data_text
 
-CarrierGroup = Literal["mouths", "boards", "utensils", "fixed"]
+CarrierGroup = Literal["mouths", "boards", "holding", "utensils", "fixed"]
 
 
 @cache
@@ -86,6 +86,11 @@ def wash_cost(
     if sanitise:
         seconds, litres = seconds + row["sanitise_s"], litres + row["sanitise_l"]
     return WashCost(seconds=seconds, litres=litres)
+
+
+def raw_stands_at_most_s() -> float:
+    """How long [s] an order that we offer may leave raw food standing that the recipe does not."""
+    return float(_table()["order"]["raw_stands_s"])
 
 
 def tool_effort_s(what: Literal["fetch", "handover"]) -> float:

@@ -142,9 +142,13 @@ class CellGrid:
         around_c = self.face.at(self.time_s)[1]
         return bool(np.abs(self.table.at(self.heat)[0] - around_c).max() < AT_REST_C)
 
-    def temperatures(self) -> tuple[float, float, float]:
+    def rate(self) -> Array:
+        """How fast every cell takes up heat now [W/m3]."""
+        return self._flow(self.heat, self.time_s * (1 - 1e-12))[0]
+
+    def temperatures(self, heat: Array | None = None) -> tuple[float, float, float]:
         """Centre, mean by volume and surface (the middle of its first face) [C]."""
-        temps = self.table.at(self.heat)[0]
+        temps = self.table.at(self.heat if heat is None else heat)[0]
         middle = (0,) * (temps.ndim - 1)
         mean_c = float((temps * self.volumes).sum() / self.volumes.sum())
         return float(temps[0][middle] if temps.ndim > 1 else temps[0]), mean_c, float(temps[-1][middle])

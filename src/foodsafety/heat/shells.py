@@ -102,17 +102,22 @@ class HeatModel(Protocol):
     """What ``run`` drives: a body that takes steps in time and says how well it did."""
 
     time_s: float
+    heat: Array
 
     def step(self, dt_s: float) -> float | None:
         """Tries one step; the error [C] it makes, None if it found no answer."""
+        ...
+
+    def rate(self) -> Array:
+        """How fast every part takes up heat now [W/m3]; at a jump of the surroundings, before it."""
         ...
 
     def accept(self, dt_s: float) -> None:
         """Takes the step tried last."""
         ...
 
-    def temperatures(self) -> tuple[float, float, float]:
-        """Centre, mean and surface [C]."""
+    def temperatures(self, heat: Array | None = None) -> tuple[float, float, float]:
+        """Centre, mean and surface [C], now or with a given heat [J/m3]."""
         ...
 
     def at_rest(self) -> bool:
@@ -224,14 +229,44 @@ class Shells:
         around_c = self.far.at(self.time_s)[1]
         return self.near is None and bool(np.abs(self.table.at(self.heat)[0] - around_c).max() < AT_REST_C)
 
-    def temperatures(self) -> tuple[float, float, float]:
+    def rate(self) -> Array:
+        """How fast every shell takes up heat now [W/m3]."""
+        temps, _, k = self.table.at(self.heat)
+        return np.asarray(self._flows(temps, k, self.time_s * (1 - 1e-12))[0] / self.volumes)
+
+    def temperatures(self, heat: Array | None = None) -> tuple[float, float, float]:
         """Centre, mean by volume and surface [C]."""
-        temps = self.table.at(self.heat)[0]
+        temps = self.table.at(self.heat if heat is None else heat)[0]
         mean_c = float(temps @ self.volumes / self.volumes.sum())
         if self.near is None:
             return float(temps[0]), mean_c, float(temps[-1])
         warming = mean_c > self.t0_c
         return float(temps.min() if warming else temps.max()), mean_c, float(temps[-1])
+
+
+# Between two points of a course that are further apart than this [C] there are others: read straight,
+# a thaw would otherwise be told minutes late.
+_POINT_EACH_C = 0.2
+_MOST_POINTS = 16
+
+
+def _between(
+    model: HeatModel, before: tuple[float, Array, Array], centre_c: float
+) -> list[tuple[float, float, float, float]]:
+    """Points within the step just taken, by the cubic through heat and rate at both its ends
+    (Hermite; heat is smooth in time even while ice melts, temperature is not)."""
+    start_s, heat0, rate0 = before
+    count = min(_MOST_POINTS, int(abs(model.temperatures()[0] - centre_c) / _POINT_EACH_C))
+    if not count:
+        return []
+    dt_s, heat1, rate1 = model.time_s - start_s, model.heat, model.rate()
+    rows = []
+    for n in range(1, count + 1):
+        x = n / (count + 1)
+        one, two = (1 + 2 * x) * (1 - x) ** 2, x * x * (3 - 2 * x)
+        heat = one * heat0 + two * heat1 + dt_s * (x * (1 - x) ** 2 * rate0 - x * x * (1 - x) * rate1)
+        rows.append((start_s + x * dt_s, *model.temperatures(heat)))
+    return rows
 
 
 def integrate(
@@ -259,12 +294,14 @@ def integrate(
         if error_c is None or (error_c > allowed_c and take_s > 1e-3):
             dt_s = take_s * (0.25 if error_c is None else max(0.2, 0.9 * (allowed_c / error_c) ** (1 / 3)))
             continue
+        before = (model.time_s, model.heat, model.rate())
         model.accept(take_s)
-        rows.append((model.time_s, *model.temperatures()))
-        centre_c = rows[-1][1]
-        if target_c is not None and ((centre_c <= target_c) if above else (centre_c >= target_c)):
-            (t0, c0, *_rest), (t1, c1, *_more) = rows[-2], rows[-1]
-            reached_s = t1 if c1 == c0 else t0 + (t1 - t0) * (target_c - c0) / (c1 - c0)
+        for row in (*_between(model, before, rows[-1][1]), (model.time_s, *model.temperatures())):
+            (t0, c0, *_rest), (t1, c1, *_more) = rows[-1], row
+            rows.append(row)
+            if target_c is not None and ((c1 <= target_c) if above else (c1 >= target_c)):
+                reached_s = t1 if c1 == c0 else t0 + (t1 - t0) * (target_c - c0) / (c1 - c0)
+                break
         if corner == end_s and model.at_rest():
             rows.append((end_s, *model.temperatures()))  # nothing more happens until then
             break

@@ -22,7 +22,8 @@ MOST_LINES = 2000
 
 def typed_readings(text: str) -> TypedLog:
     """One reading on each line: minutes (0, 12.5) or a clock time (13:20), then the temperature.
-    Raises CoreError naming the line that is no such pair; times are of one sort."""
+    Raises CoreError naming the line that is no such pair, or whose clock time is before the one above
+    it; times are of one sort, and run on past midnight."""
     found: list[tuple[float, float]] = []
     clocks = 0
     for n, line in enumerate(text.splitlines(), start=1):
@@ -39,8 +40,8 @@ def typed_readings(text: str) -> TypedLog:
         if clock is None and minutes is None:
             raise CoreError(f"readings line {n}", "not_a_time", value=parts[0][:20])
         clocks += clock is not None
-        while clock is not None and found and clock + 43200 < found[-1][0]:
-            clock += 86400  # past midnight, and every line after it too
+        if clock is not None and found:
+            clock = _run_on(clock, found[-1][0], n)
         found.append((clock if clock is not None else 60.0 * (minutes or 0.0), value))
     if not found:
         raise CoreError("readings", "no_readings")
@@ -48,6 +49,21 @@ def typed_readings(text: str) -> TypedLog:
         raise CoreError("readings", "mixed_times")
     first = found[0][0] if clocks else 0.0
     return TypedLog(rows=tuple((at_s - first, value) for at_s, value in found), clock_s=first if clocks else None)
+
+
+_DAY_S = 86400.0
+# A clock time this far before the line above it is past midnight; nearer than that it is out of order,
+# and nobody can tell which of the two lines is wrong.
+_LONGEST_STEP_S = 18 * 3600.0
+
+
+def _run_on(clock_s: float, last_s: float, line: int) -> float:
+    """A clock time after the one above it: times run forward, over midnight if need be."""
+    while clock_s < last_s:
+        clock_s += _DAY_S
+    if clock_s - last_s > _LONGEST_STEP_S:
+        raise CoreError(f"readings line {line}", "times_out_of_order")
+    return clock_s
 
 
 @dataclass(frozen=True, slots=True)

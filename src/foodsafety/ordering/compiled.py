@@ -24,7 +24,7 @@ from foodsafety.contamination import (
     tracked_soils,
     washed_by,
 )
-from foodsafety.foods import soil
+from foodsafety.foods import carrier_kinds, soil
 from foodsafety.recipes import WASHES, Process, Step, washable
 from foodsafety.rules import House
 
@@ -86,9 +86,10 @@ class CompiledStep:
 
 
 class Compiled:
-    """A process ready for a search over the order of its steps."""
+    """A process ready for a search over the order of its steps. ``food_stays``: what a step's own food
+    lies in is not washed before it, as nobody would; without, washes are counted wherever they would help."""
 
-    def __init__(self, process: Process, house: House) -> None:
+    def __init__(self, process: Process, house: House, *, food_stays: bool = False) -> None:
         self.process, self.house = process, house
         start = opening_surfaces(process, people=process.people, unwashed=house.arrive == "unwashed")
         self.names = sorted({*process.food_ids, *process.tools, *process.people})
@@ -104,6 +105,20 @@ class Compiled:
         self.washable = frozenset(self.index[name] for name in self.names if washable(process, name))
         self.steps = self._compiled()
         self.before = self._before()
+        self.lying_in = self._lying_in() if food_stays else (frozenset[int](),) * len(process.steps)
+
+    def _lying_in(self) -> tuple[frozenset[int], ...]:
+        """For each step, the carriers that its own food lies in as it begins: put there by the food's
+        step before, they cannot be washed first, whatever the order of the other foods."""
+        holding = carrier_kinds("holding")
+        last: dict[str, frozenset[int]] = {}
+        rows = []
+        for step in self.process.steps:
+            rows.append(frozenset[int]().union(*(last.get(food, frozenset()) for food in step.foods)))
+            if step.do not in DRY_VERBS:
+                here = frozenset(self.index[n] for n in step.tools if self.process.tools[n].kind in holding)
+                last |= dict.fromkeys((*step.foods, *((step.makes,) if step.makes else ())), here)
+        return tuple(rows)
 
     def _mask(self, names: Iterable[str]) -> int:
         return union(self.bit[name] for name in names)
@@ -275,7 +290,7 @@ class Compiled:
         return bits
 
     def worth_washing(self, i: int, soiled: Soiled) -> list[int]:
-        """Soiled carriers of a step, but for those its own food would soil again just so."""
+        """Soiled carriers of a step, but for those its own food lies in, or would soil again just so."""
         step = self.steps[i]
         stays = 0
         for m in (*step.foods, *(m for m in step.kit if m not in self.washable)):
@@ -283,4 +298,6 @@ class Compiled:
         shelves = (shelf for _, shelf in step.stood if shelf not in step.kit)
         # What a food stood on is washed as it is lifted.
         lifted = [m for m in dict.fromkeys(shelves) if soiled[m] and m in self.washable]
-        return [*(m for m in step.kit if soiled[m] & ~stays and m in self.washable), *lifted]
+        full = self.lying_in[i]
+        dirty = [m for m in step.kit if soiled[m] & ~stays and m in self.washable and m not in full]
+        return [*dirty, *lifted]

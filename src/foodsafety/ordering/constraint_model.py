@@ -264,6 +264,8 @@ class OrderModel:
         carrier = row.carrier if row.carrier >= 0 else -1 - row.carrier
         if not kit or not self.freedom.washes or carrier not in self.compiled.washable:
             return None
+        if row.carrier in self.compiled.lying_in[i]:
+            return None  # the step's own food lies in it
         self.wash[row.carrier, i] = self.model.new_bool_var(f"wash{row.carrier}@{i}")
         return self.wash[row.carrier, i]
 

@@ -145,4 +145,4 @@ def with_idle(process: Process, order: Sequence[int]) -> list[int]:
 
 def kitchen_of(process: Process, house: House | None, scrub_s: float) -> Kitchen:
     house = house or House()
-    return Kitchen(process, house, scrub_s, Compiled(process, house))
+    return Kitchen(process, house, scrub_s, Compiled(process, house, food_stays=True))

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from itertools import takewhile
 
 from foodsafety.contamination import (
     DRY_VERBS,
     Surfaces,
+    analyse,
     do_step,
     find_contamination,
     opening_surfaces,
     washed_by,
 )
+from foodsafety.foods import is_raw, raw_of_animals, raw_stands_at_most_s
 from foodsafety.ordering.constraint_model import Freedom, OrderModel
 from foodsafety.ordering.rebuilding import Kitchen, kitchen_of, with_idle
 from foodsafety.ordering.repair_costs import (
@@ -89,16 +92,67 @@ def _in_order(kitchen: Kitchen, plan: WashPlan) -> tuple[Process, tuple[str, ...
     needed = dict(plan.wash_before)
     order = [where[name] for name in plan.order if process.steps[where[name]].do not in DRY_VERBS]
     kept = [process.steps[i] for i in with_idle(process, order) if process.steps[i].do not in WASHES]
-    steps: list[Step] = []
+    steps = [*_arrival(process)]
     added: list[str] = []
+    surfaces: Surfaces = opening_surfaces(process, people=process.people, unwashed=kitchen.house.arrive == "unwashed")
+    for step in steps:
+        surfaces, _ = do_step(surfaces, process, step)
     for step in kept:
-        new = wash_steps(process, kitchen.house, kitchen.scrub_s, needed.get(step.id, ()), names)
+        # Hands washed on arrival are clean until they touch something.
+        soiled = [n for n in needed.get(step.id, ()) if n not in process.people or surfaces.get(n)]
+        new = wash_steps(process, kitchen.house, kitchen.scrub_s, soiled, names)
         added.extend(row.id for row in new)
+        for row in (*new, step):
+            surfaces, _ = do_step(surfaces, process, row)
         steps.extend((*new, step))
     steps, gloves = through_gloves(steps, added, names)
     # A process of washes alone stays as it is: there is no order to speak of.
     repaired = with_order(process, _washing_up(process, steps, kitchen.house)) if kept else process
     return repaired, (*added, *gloves)
+
+
+def _arrival(process: Process) -> tuple[Step, ...]:
+    """The hand-washes written before anything is touched: they stay where they are."""
+    return tuple(takewhile(lambda step: step.do == "wash_hands", process.steps))
+
+
+def raw_stands_s(process: Process) -> dict[str, float]:
+    """For each raw food, how long [s] it stands between its first handling and its heat, as planned."""
+    at_s, began, stands = 0.0, dict[str, float](), dict[str, float]()
+    for step in process.steps:
+        parts = {name for food in step.foods for name in process.ingredients_of(food)}
+        for name in sorted(parts - stands.keys()):
+            if not raw_of_animals(process.foods[name].soils):
+                continue
+            if step.do == "heat":
+                stands[name] = at_s - began.get(name, at_s)
+            elif step.do not in ("chill", "freeze"):
+                began.setdefault(name, at_s)
+        at_s += step.planned_s
+    return stands
+
+
+def _sound(written: Process, repaired: Process, house: House) -> bool:
+    """True if another order leaves no raw food standing longer than it may, and lays no cooked food
+    where something raw lies that only a later heat would end."""
+    before, after = raw_stands_s(written), raw_stands_s(repaired)
+    if any(stands_s > max(before.get(name, 0.0), raw_stands_at_most_s()) for name, stands_s in after.items()):
+        return False
+    return _cooked_again(repaired, house) <= _cooked_again(written, house)
+
+
+def _cooked_again(process: Process, house: House) -> set[tuple[str, str]]:
+    """Cooked foods that catch something raw before they are heated again: (food, soil)."""
+    cooked: dict[str, int] = {}
+    for i, step in enumerate(process.steps):
+        if step.do == "heat":
+            cooked |= {name: cooked.get(name, i) for name in (*step.foods, *((step.makes,) if step.makes else ()))}
+    where = process.step_index
+    return {
+        (row.food, row.soil)
+        for row in analyse(process, house).cleared
+        if row.step and is_raw(row.soil) and cooked.get(row.food, len(where)) < where[row.step]
+    }
 
 
 def _moved(written: Sequence[str], now: Sequence[str]) -> tuple[str, ...]:
@@ -123,15 +177,23 @@ def in_best_order(
     should_stop: ShouldStop | None = None,
 ) -> Repair | None:
     """The process in the order that needs the fewest washes. With ``within_s`` [s], of the orders
-    that take no longer than that, looked for at most ``seconds``. None where no number of washes helps."""
-    plan = best_order(process, house, washing_up=True, progress=progress, should_stop=should_stop)
+    that take no longer than that, looked for at most ``seconds``. An order that would leave raw food
+    standing is not offered: then it is the one written, with its washes. None where no number of washes
+    helps."""
+    plan = best_order(process, house, washing_up=True, food_stays=True, progress=progress, should_stop=should_stop)
     if plan.washes is None:
         return None
     repair = reordered(process, plan, house, scrub_s=scrub_s)
+    if not _sound(process, repair.process, house or House()):
+        plan = washes_as_written(process, house, washing_up=True, food_stays=True, should_stop=should_stop)
+        if plan.washes is None:
+            return None
+        repair = reordered(process, plan, house, scrub_s=scrub_s)
     if within_s is None or repair.elapsed_s <= within_s:
         return repair
     timely = _timely_plan(kitchen_of(process, house, scrub_s), plan, within_s, seconds, should_stop)
-    return reordered(process, timely, house, scrub_s=scrub_s) if timely else None
+    found = reordered(process, timely, house, scrub_s=scrub_s) if timely else None
+    return found if found and _sound(process, found.process, house or House()) else None
 
 
 def _timely_plan(

@@ -352,12 +352,13 @@ def washes_as_written(
     house: House | None = None,
     *,
     washing_up: bool = False,
+    food_stays: bool = False,
     limit: int = WRITTEN_SEARCH,
     should_stop: ShouldStop | None = None,
 ) -> WashPlan:
     """The order as written: the washes it asks for, and the fewest more that make it clean.
-    ``washing_up``, ``limit`` and ``should_stop`` as in ``best_order``."""
-    problem = _Problem(Compiled(process, house or House()), washing_up=washing_up)
+    ``washing_up``, ``food_stays``, ``limit`` and ``should_stop`` as in ``best_order``."""
+    problem = _Problem(Compiled(process, house or House(), food_stays=food_stays), washing_up=washing_up)
     search = _Search(problem, fixed=True, limit=limit, stop=should_stop)
     return search.run() or _narrow(problem, fixed=True, bound=search.bound)
 
@@ -367,6 +368,7 @@ def best_order(
     house: House | None = None,
     *,
     washing_up: bool = False,
+    food_stays: bool = False,
     limit: int = LARGEST_SEARCH,
     progress: SearchProgress | None = None,
     should_stop: ShouldStop | None = None,
@@ -376,15 +378,16 @@ def best_order(
     Proven, unless the search would pass ``limit`` states or ``should_stop`` says so (a deadline, or
     nobody waiting any more): then the best order of a narrow search, with the ``bound`` that is
     proven. ``progress`` hears that bound as it rises. ``washing_up``: whatever the written steps
-    wash somewhere is clean at the end too, and that is counted.
+    wash somewhere is clean at the end too, and that is counted. ``food_stays``: nothing is washed
+    while the food of the step lies in it.
     """
-    problem = _Problem(Compiled(process, house or House()), washing_up=washing_up)
+    problem = _Problem(Compiled(process, house or House(), food_stays=food_stays), washing_up=washing_up)
     search = _Search(problem, fixed=False, limit=limit, stop=should_stop, progress=progress)
     found = search.run()
     if found:
         return found
     narrow = _narrow(problem, fixed=False, bound=search.bound)
-    written = washes_as_written(process, house, washing_up=washing_up)
+    written = washes_as_written(process, house, washing_up=washing_up, food_stays=food_stays)
     if narrow.washes is None or (written.washes is not None and written.washes < narrow.washes):
         proven = written.washes is not None and written.washes <= search.bound
         return replace(written, bound=search.bound, proven=proven)

@@ -23,6 +23,14 @@ def test_minutes_or_clock_times_each_with_a_temperature() -> None:
 
 def test_clock_times_run_on_past_midnight() -> None:
     assert [at_s for at_s, _ in typed_readings("23:30 60\n00:15 40\n01:00 30").rows] == [0.0, 2700.0, 5400.0]
+    overnight = typed_readings("22:00 65\n23:00 40\n05:00 8\n13:00 5\n22:30 4").rows
+    assert [at_s / 3600 for at_s, _ in overnight] == [0.0, 1.0, 7.0, 15.0, 24.5]
+
+
+def test_a_clock_time_out_of_order_is_asked_about_by_its_line() -> None:
+    with pytest.raises(CoreError, match="line 2") as wrong:
+        typed_readings("10:30 40\n10:20 41")
+    assert wrong.value.why == "times_out_of_order"
 
 
 @pytest.mark.parametrize(
