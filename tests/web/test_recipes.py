@@ -245,8 +245,32 @@ def test_a_wrong_correction_names_the_field_and_keeps_what_was_typed(client: Cli
     assert soup.corrections == {}
 
 
+def confirm(client: Client, recipe: Recipe) -> Any:
+    """What the button on a freshly loaded page sends."""
+    page = client.get(f"/recipes/{recipe.pk}/steps/").content.decode()
+    version = page.split('name="version" value="')[1].split('"')[0]
+    return client.post(f"/recipes/{recipe.pk}/confirm/", {"version": version}, follow=True)
+
+
+def test_what_somebody_else_has_changed_meanwhile_is_not_confirmed(client: Client, hostel: Hostel) -> None:
+    recipe = Recipe.objects.get(organisation=hostel.organisation)
+    edit(client, recipe, "down", "grate")
+    page = client.get(f"/recipes/{recipe.pk}/steps/").content.decode()
+    seen = page.split('name="version" value="')[1].split('"')[0]
+    edit(client, recipe, "up", "grate")
+
+    answer = client.post(f"/recipes/{recipe.pk}/confirm/", {"version": seen}, follow=True).content.decode()
+
+    recipe.refresh_from_db()
+    assert recipe.confirmed_at is None
+    assert "changed since you read them" in answer
+    client.post(f"/recipes/{recipe.pk}/confirm/")
+    recipe.refresh_from_db()
+    assert recipe.confirmed_at is None
+
+
 def test_steps_with_an_unknown_food_cannot_be_confirmed(client: Client, soup: Recipe) -> None:
-    page = client.post(f"/recipes/{soup.pk}/confirm/", follow=True).content.decode()
+    page = confirm(client, soup).content.decode()
 
     soup.refresh_from_db()
     assert soup.confirmed_at is None
@@ -256,7 +280,7 @@ def test_steps_with_an_unknown_food_cannot_be_confirmed(client: Client, soup: Re
 def test_confirming_is_signed_and_an_edit_takes_it_back(client: Client, hostel: Hostel) -> None:
     recipe = Recipe.objects.get(organisation=hostel.organisation)
     edit(client, recipe, "down", "grate")
-    client.post(f"/recipes/{recipe.pk}/confirm/")
+    confirm(client, recipe)
     recipe.refresh_from_db()
     assert recipe.confirmed_by_id == hostel.user.pk
 

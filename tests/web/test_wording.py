@@ -64,7 +64,7 @@ def test_a_path_names_hands_as_hands() -> None:
 
 
 def call(bench: ABench) -> call_wording.Call | None:
-    return call_wording.bench_call(bench.state, bricks(bench.state, bench.now_s))
+    return call_wording.bench_call(bench.state, bricks(bench.state, bench.now_s), bench.now_s)
 
 
 def test_a_calm_bench_gets_no_call() -> None:

@@ -197,24 +197,45 @@ def _chill_panel(state: State, unit: str, brick: Brick, limit: Temperature) -> P
 
 
 def _probe_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float, unit: str) -> dict[str, Any]:
-    food = step.foods[0]
+    food = _next_to_probe(state, step)
     one = pieces.get(food, {}).get("one", food)
     verdict = verdict_of(state, food, now_s)
     control = state.plan.core_control(food)
-    if verdict is None or control is None or control.limit is None:
-        return {"food": food, "one": one, "verdict": None, "chart": None}
+    if verdict is None or control is None:
+        return {"food": food, "one": one, "verdict": None, "chart": None, "reached": True}
+    if control.limit is None:
+        return _seen_extra(state, food, one, verdict, unit)
     probed = _probed_pieces(state, food, pieces, verdict)
     return {
         "food": food,
         "one": one,
         "next": probed.next,
         "verdict": log_wording.verdict_text(verdict, one, unit),
-        "reached": verdict.status == "reached",
+        "reached": all(state.food(n).proof for n in step.foods if n in state.plan.provable),
+        "off": state.food(food).off_heat_s is None and verdict.status in ("rest", "reached"),
         "probe": step.tools[0] if step.tools else "",
         "probe_soiled": bool(step.tools and state.surfaces.get(step.tools[0])),
         "probe_done": bench_wording.cleaned(step.tools[:1]),
         "chart": _probe_chart(probed, one, control.limit, state.plan.profile.hold["hot"].temperature, unit),
     }
+
+
+def _seen_extra(state: State, food: str, one: str, verdict: CookVerdict, unit: str) -> dict[str, Any]:
+    """A food that its source gives no temperature for: what has to be seen."""
+    return {
+        "food": food,
+        "one": one,
+        "verdict": log_wording.verdict_text(verdict, one, unit),
+        "reached": state.food(food).proof is not None,
+        "sights": bench_wording.sights(),
+        "chart": None,
+    }
+
+
+def _next_to_probe(state: State, step: Step) -> str:
+    """The food of a probing step that has still to be shown; the first one when all are."""
+    waiting = (name for name in step.foods if name in state.plan.provable and not state.food(name).proof)
+    return next(waiting, step.foods[0])
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -264,8 +285,9 @@ PANEL_KINDS = {"wash_hands": "wash", "clean": "clean", "probe": "probe"}
 
 def _step_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float, unit: str) -> dict[str, Any]:
     """What a panel of this kind of step needs besides its words."""
-    extra: dict[str, Any] = {"step": step.id, "tools": step.tools, "foods": step.foods, "heat": False}
-    if step.id in state.plan.heat_steps and step.id not in state.done:
+    kit = [(name, bench_wording.soiled_word(state.surfaces.get(name, ()))) for name in step.tools]
+    extra: dict[str, Any] = {"step": step.id, "tools": kit, "foods": step.foods, "heat": False}
+    if step.do == "heat" and step.id not in state.done:
         extra |= {"heat": True, "on_s": now_s - state.on_heat[step.id] if step.id in state.on_heat else None}
     if step.do == "wash_hands":
         rows = _wash_rows(state, now_s)
@@ -375,6 +397,7 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
         "current": current,
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "incidents": [_incident(incident, state) for incident in state.open_incidents],
+        "notes": call_wording.fresh_notes(state, now_s)[:2],
         "called": state.called_s is not None,
         "left_min": _left_min(bench.lesson, now),
         "unit": unit,

@@ -1,10 +1,11 @@
 """Sentences of the bench: checks, stages of a wash, questions about a number typed."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from django.utils.translation import gettext as _
 
 from bulwark.presentation.phrases import capital, degrees, listed
+from foodsafety.foods import is_raw, soil
 from foodsafety.quantities import Question, c_from_f, f_from_c
 
 
@@ -17,6 +18,25 @@ def ready_checks() -> list[tuple[str, str]]:
         ("cuts", _("Cuts covered, or none")),
         ("well", _("Not ill in the last 48 hours")),
     ]
+
+
+def sights() -> list[tuple[str, str]]:
+    """What can be seen of food that no temperature is published for, and proves it."""
+    return [
+        ("shells_open", _("Every shell is open, closed ones thrown away")),
+        ("opaque_flakes", _("Opaque all through")),
+        ("firm", _("Firm all through")),
+    ]
+
+
+def soiled_word(soils: Iterable[str]) -> str:
+    """What is on a tool, in two or three words; nothing for a clean one."""
+    names = list(soils)
+    if any(is_raw(name) for name in names):
+        return _("raw on it")
+    if any(soil(name).practice for name in names):
+        return _("unwashed produce on it")
+    return _("not clean") if names else ""
 
 
 def cleaned(tools: Sequence[str]) -> str:

@@ -11,7 +11,7 @@ from bulwark.presentation.phrases import (
     soil_name,
 )
 from foodsafety.contamination import Finding
-from foodsafety.lesson import Brick, ControlPoint, State
+from foodsafety.lesson import Brick, ControlPoint, Noted, State
 
 # --- findings and calls --------------------------------------------------------------------------------
 
@@ -60,12 +60,36 @@ def _noted_texts(finding: Finding) -> dict[str, str]:
         "entry-not-understood": _("An entry could not be read (%(kind)s): it counts for nothing")
         % {"kind": evidence.get("kind", "")},
         "doer-not-at-this-bench": _("%(who)s is not at this bench: hands taken as unwashed") % {"who": who},
+        "wash-step-without-wash": _("%(who)s did not wash at the washing step") % {"who": who},
         "doer-not-named": _("Nobody said who did it: everybody's hands are taken to have been in it"),
         "reading-proves-nothing": _("A reading of %(food)s proves nothing: no limit is known for it")
         % {"food": finding.food},
         "seen-proves-nothing": _("What was seen of %(food)s is kept and proves nothing") % {"food": finding.food},
         "no-heat-for-this-food": _("%(food)s has no heat step to go back to") % {"food": capital(finding.food)},
     }
+
+
+# Notes that stand until the person concerned has washed.
+_UNTIL_WASHED = ("wash-too-short", "wash-step-without-wash")
+_NOTE_STANDS_S = 600.0
+
+
+def notes(state: State) -> list[tuple[float, str]]:
+    """Everything noted that is no breach: when [s], and in words, oldest first."""
+    return [(row.at_s, finding_title(row.finding, state)) for row in state.noted]
+
+
+def fresh_notes(state: State, now_s: float) -> list[str]:
+    """What was noted lately and still stands, newest first: for the bench and the wall."""
+    rows = [row for row in state.noted if now_s - row.at_s < _NOTE_STANDS_S and not _settled(state, row)]
+    return list(dict.fromkeys(finding_title(row.finding, state) for row in reversed(rows)))
+
+
+def _settled(state: State, row: Noted) -> bool:
+    if row.finding.rule not in _UNTIL_WASHED:
+        return False
+    washes = [state.person(name).washed for name in row.finding.path]
+    return all(wash is not None and wash.at_s > row.at_s for wash in washes)
 
 
 def correction(finding: Finding, state: State) -> str:
@@ -114,7 +138,7 @@ class Call:
     rank: int
 
 
-def bench_call(state: State, rows: tuple[Brick, ...]) -> Call | None:
+def bench_call(state: State, rows: tuple[Brick, ...], now_s: float) -> Call | None:
     """The one most pressing thing to say to a bench, or None."""
     for incident in state.open_incidents:
         return Call("breach", correction(incident.finding, state), finding_title(incident.finding, state), 0)
@@ -130,6 +154,9 @@ def bench_call(state: State, rows: tuple[Brick, ...]) -> Call | None:
                 return Call("due", _("%(who)s: wash now") % {"who": ", ".join(soiled)}, _("raw on their hands"), 2)
         if brick.status == "due" and brick.control.rule == "time-out" and (brick.remaining_s or 1e9) < 1800:
             return Call("due", _("Clear the table"), _("food has been out too long soon"), 2)
+    fresh = fresh_notes(state, now_s)
+    if fresh:
+        return Call("due", _("Look at this"), fresh[0], 2)
     for brick in rows:
         if brick.status == "missed":
             return Call(

@@ -142,7 +142,7 @@ def draw_wall(
     total = len(plan.courses)
     starts = plan.phase_starts_s
     reached = [i for i, (phase, _) in enumerate(plan.courses) if starts[phase] <= elapsed_s]
-    calls = {pk: call_wording.bench_call(state, bricks) for pk, _, state, bricks, _ in rows}
+    calls = {pk: call_wording.bench_call(state, bricks, now_s) for pk, _, state, bricks, now_s in rows}
     ranked = sorted((call.rank, pk) for pk, call in calls.items() if call)[:3]
     ranks = {pk: i + 1 for i, (_, pk) in enumerate(ranked)}
     benches = []

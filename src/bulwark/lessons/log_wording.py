@@ -107,6 +107,11 @@ def hands_of(state: State, learner: str, now_s: float) -> tuple[str, str]:
 # --- the log ---------------------------------------------------------------------------------------------------
 
 
+def _step_sentence(step: str, by: list[str], titles: Mapping[str, str]) -> str:
+    """A step that was tapped: who did it. Washes are entries of their own; a tap is none."""
+    return titles.get(step, step) + (f", {listed(by)}" if by else _(", tapped as done"))
+
+
 def entry_sentence(kind: str, data: Mapping[str, Any], titles: Mapping[str, str], unit: str) -> str:
     """One entry of the log in words."""
     who = str(data.get("learner", ""))
@@ -122,9 +127,7 @@ def entry_sentence(kind: str, data: Mapping[str, Any], titles: Mapping[str, str]
             _("%(who)s washed hands, %(s)s s of scrubbing") % {"who": who, "s": f"{float(data['scrub_s']):g}"}
         ),
         "touched": lambda: _("%(who)s touched: %(what)s") % {"who": who, "what": data.get("what")},
-        "step_done": lambda: (
-            titles.get(str(data.get("step")), str(data.get("step"))) + (f", {listed(by)}" if by else "")
-        ),
+        "step_done": lambda: _step_sentence(str(data.get("step")), by, titles),
         "cleaned": lambda: (
             (_("Cleaned and sanitised: %(t)s") if data.get("how") == "clean" else _("Only wiped or rinsed: %(t)s"))
             % {"t": listed(data.get("tools", []))}

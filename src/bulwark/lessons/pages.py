@@ -11,7 +11,7 @@ from bulwark.lessons.adapters import step_texts
 from bulwark.lessons.models import Bench, Lesson
 from bulwark.people.actors import Actor
 from bulwark.presentation import phrases
-from foodsafety.lesson import bricks
+from foodsafety.lesson import State, bricks
 from foodsafety.rules import profile_ids, rule_profile
 
 
@@ -113,7 +113,7 @@ def brick_rows(bench: Bench, unit: str) -> tuple[Any, list[dict[str, Any]]]:
     return state, rows
 
 
-def incident_rows(state: Any) -> list[dict[str, Any]]:
+def incident_rows(state: State) -> list[dict[str, Any]]:
     """Breaches in words, with what was or can be done."""
     return [
         {
@@ -130,6 +130,13 @@ def incident_rows(state: Any) -> list[dict[str, Any]]:
     ]
 
 
+def note_rows(state: State) -> list[dict[str, Any]]:
+    """What entries said that is no breach and must be seen, with when."""
+    zone = timezone.get_current_timezone()
+    rows = call_wording.notes(state)
+    return [{"at": dt.datetime.fromtimestamp(at_s, tz=zone), "title": title} for at_s, title in rows]
+
+
 def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
     """The educator's page on one bench."""
     state, rows = brick_rows(bench, unit)
@@ -141,7 +148,8 @@ def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
         "rows": rows,
         "incidents": incident_rows(state),
         "log": list(reversed(log_rows(bench, unit))),
-        "call": call_wording.bench_call(state, tuple(row["brick"] for row in rows)),
+        "call": call_wording.bench_call(state, tuple(row["brick"] for row in rows), now_s),
+        "notes": note_rows(state),
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "new_id": uuid.uuid4(),
     }

@@ -149,6 +149,7 @@ SENTENCES: Mapping[str, Text] = {
     "servings_unknown": _l("The recipe does not say for how many; set that first."),
     "step_too_early": _l("Step “%(step)s” would come before what it needs."),
     "steps_changed": _l("The steps have changed since: look for the order again."),
+    "steps_changed_since_read": _l("The steps were changed since you read them. Read them again, then confirm."),
     "steps_changed_by_another": _l("Somebody changed the steps meanwhile: look again, then choose."),
     "steps_in_a_ring": _l("These steps wait for each other: %(steps)s."),
     "still_needed": _l("“%(food)s” is still needed by itself later."),

@@ -1,5 +1,7 @@
 """Rows to core values and back."""
 
+import hashlib
+import json
 from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
@@ -61,3 +63,9 @@ def to_document(recipe: Recipe) -> Document:
         extra=recipe.extra,
         extension=extension,
     )
+
+
+def steps_version(recipe: Recipe) -> str:
+    """A short name of the steps as they are now: they were read if this is what was on the screen."""
+    text = json.dumps(recipe.process, sort_keys=True, ensure_ascii=False)
+    return hashlib.sha256(text.encode()).hexdigest()[:16]

@@ -15,7 +15,7 @@ from bulwark.kitchens import services as kitchen_services
 from bulwark.people.actors import Actor
 from bulwark.people.models import Organisation
 from bulwark.presentation.errors import error_sentence
-from bulwark.recipes.adapters import CORRECTED, to_ingredients
+from bulwark.recipes.adapters import CORRECTED, steps_version, to_ingredients
 from bulwark.recipes.models import ProcessEdit, Recipe, SearchWord
 from foodsafety.foods import allergen_sets, food_kind, kitchen_units, locale_from
 from foodsafety.quantities import CoreError, finite
@@ -270,9 +270,13 @@ def _undo(recipe: Recipe) -> Recipe:
 
 
 @transaction.atomic
-def confirm(*, recipe: Recipe, by: Actor) -> None:
+def confirm(*, recipe: Recipe, by: Actor, version: str) -> None:
     """Records that a person has read the steps and answers for them. Raises CoreError while a food
-    is unknown or the process does not hold together."""
+    is unknown, the process does not hold together, or the steps are not those of ``version``: what
+    nobody has read is not confirmed."""
+    recipe = Recipe.objects.select_for_update().get(pk=recipe.pk)
+    if version != steps_version(recipe):
+        raise CoreError("steps", "steps_changed_since_read")
     process = process_from(recipe.process)
     unknown = [food.id for food in process.foods.values() if "unknown" in food.soils]
     if unknown:

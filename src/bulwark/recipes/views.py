@@ -217,7 +217,7 @@ def recipe_confirm(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """Confirms the steps."""
     recipe = _own(request, recipe_id)
     try:
-        services.confirm(recipe=recipe, by=request.actor)
+        services.confirm(recipe=recipe, by=request.actor, version=request.POST.get("version", ""))
     except CoreError as wrong:
         messages.error(request, _("Not confirmed. %(why)s") % {"why": error_sentence(wrong)})
         return redirect("recipe_steps", recipe_id)

@@ -36,6 +36,7 @@ def _bench_record(bench: Bench, unit: str) -> dict[str, Any]:
         "bench": bench,
         "rows": rows,
         "incidents": pages.incident_rows(state),
+        "notes": pages.note_rows(state),
         "log": pages.log_rows(bench, unit),
         "kept": shelf_items(bench),
         "laid": sum(1 for row in rows if row["brick"].status in ("laid", "mended")),
@@ -75,11 +76,12 @@ def _head_rows(lesson: Lesson) -> list[list[object]]:
 
 
 def _bench_cells(bench: Bench, unit: str) -> Iterator[dict[str, object]]:
-    """What one bench's rows hold: its log, then its breaches, then what it kept."""
+    """What one bench's rows hold: its log, its breaches, what was noted, then what it kept."""
     state, _ = selectors.bench_state(bench)
     for cells in (
         *(_event_cells(row) for row in pages.log_rows(bench, unit)),
         *(_breach_cells(row) for row in pages.incident_rows(state)),
+        *(_note_cells(row) for row in pages.note_rows(state)),
         *(_kept_cells(item) for item in shelf_items(bench)),
     ):
         yield {"bench": bench.name, **cells}
@@ -106,6 +108,10 @@ def _breach_cells(row: dict[str, Any]) -> dict[str, object]:
         "what": f"{row['title']}. {row['path']}",
         "voided": "OPEN" if row["incident"].open else row["done"],
     }
+
+
+def _note_cells(row: dict[str, Any]) -> dict[str, object]:
+    return {"happened_at": row["at"].isoformat(), "kind": "note", "what": row["title"]}
 
 
 def _kept_cells(item: ShelfItem) -> dict[str, object]:

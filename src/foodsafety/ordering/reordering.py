@@ -128,7 +128,7 @@ def raw_stands_s(process: Process) -> dict[str, float]:
                 stands[name] = at_s - began.get(name, at_s)
             elif step.do not in ("chill", "freeze"):
                 began.setdefault(name, at_s)
-        at_s += step.planned_s
+        at_s += step.planned_s - step.waiting_s  # nobody stands by while something cooks
     return stands
 
 

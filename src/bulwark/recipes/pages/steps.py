@@ -5,8 +5,9 @@ from typing import Any
 
 from bulwark.presentation import phrases
 from bulwark.recipes import wording
+from bulwark.recipes.adapters import steps_version
 from bulwark.recipes.pages.context import RecipeContext
-from foodsafety.contamination import Finding, find_contamination
+from foodsafety.contamination import Finding, analyse
 from foodsafety.foods import is_raw
 from foodsafety.recipes import (
     VERBS,
@@ -88,6 +89,7 @@ def steps_page(context: RecipeContext) -> dict[str, Any]:
     """The step editor."""
     last = context.recipe.edits.first()
     process = context.process
+    looked = analyse(process, context.house)
     return {
         **context.base("steps"),
         "steps": step_rows(context),
@@ -95,7 +97,9 @@ def steps_page(context: RecipeContext) -> dict[str, Any]:
         "foods": sorted(process.food_ids),
         "tools": sorted(process.tools),
         "undo": wording.edit_done(last.what) if last else "",
-        "findings": [finding_row(finding) for finding in find_contamination(process, context.house)],
+        "findings": [finding_row(finding) for finding in looked.findings],
+        "practice": [finding_row(finding) for finding in looked.practice],
+        "version": steps_version(context.recipe),
         "unknown": [food.id for food in process.foods.values() if "unknown" in food.soils],
         "serve": ", ".join(process.serve),
         "taken_clean": sorted(f.id for f in process.foods.values() if f.kind and f.kind.soils - f.soils),

@@ -131,7 +131,7 @@ class StepDone(Entry):
         if step.do == "clean":
             state = kit_cleaned(state, step.tools, at_s)
         state = run_clocks(record(state, findings, at_s), step, at_s)
-        return state, (*strangers, *findings, *_nobody_named(written, step, self.by))
+        return state, (*strangers, *findings, *_nobody_named(written, step, self.by), *_not_washed(state, written))
 
     def tell(self, telling: Telling, at_s: float, before: State, after: State) -> None:
         row = telling.plan.step(self.step)
@@ -155,6 +155,15 @@ def _nobody_named(written: Step, step: Step, by: tuple[str, ...]) -> tuple[Findi
     if by or not written.hands or not (step.foods and step.hands):
         return ()
     return (Finding(rule="doer-not-named", step=written.id, path=step.hands),)
+
+
+def _not_washed(state: State, step: Step) -> tuple[Finding, ...]:
+    """A hand-washing step tapped past while somebody's hands are not clean: the tap is no wash, and a
+    wash from before they were soiled is none either."""
+    if step.do != "wash_hands":
+        return ()
+    soiled = tuple(name for name in state.present if state.surfaces.get(name))
+    return (Finding(rule="wash-step-without-wash", step=step.id, path=soiled),) if soiled else ()
 
 
 @dataclass(frozen=True, slots=True)
