@@ -158,7 +158,7 @@ STEW = {
         step("stew", "heat", ["beef"], ["pot"], 60, waiting_min=60),
         step("wash", "wash_hands", [], [], 1),
         step("clean", "clean", [], ["board"], 2),
-        step("slice", "cut", ["bread"], ["board"], 30),
+        step("slice", "cut", ["bread"], ["board"], 20),
         step("fish", "cut", ["fish"], ["board"], 3),
         step("fry", "heat", ["fish"], ["pan"], 8),
         step("wash again", "wash_hands", [], [], 1),
@@ -181,6 +181,14 @@ def test_an_order_that_takes_longer_comes_with_one_that_does_not(
     assert "in no more time" in client.get(flow(koftas, "ways/")).content.decode()
     apply(client, koftas, "in-time")
     assert ids(koftas)[0] == "beef"
+
+
+def test_an_order_that_leaves_raw_fish_standing_is_not_offered(hostel: Hostel, koftas: Recipe) -> None:
+    slow = {**STEW, "steps": [{**row, "minutes": 40} if row["id"] == "slice" else row for row in STEW["steps"]]}
+    Recipe.objects.filter(pk=koftas.pk).update(process=slow)
+    sheet = selectors.Sheet(Recipe.objects.get(pk=koftas.pk), hostel.actor, selectors.FlowQuery())
+
+    assert pages.ways_page(sheet)["quick"] is None
 
 
 def test_an_order_tried_out_can_be_kept(client: Client, koftas: Recipe) -> None:
