@@ -349,7 +349,7 @@ def main(address: str, password: str) -> int:
         name = f"{name}, {mine.error_c:.3f} C"
         rows.append(Measured(name, mine.ms, f"solve_ivp, {plain.error_c:.3f} C", plain.ms, 0.2))
     bounds = [
-        ("fold of 1,000 entries", thousand_events(), 50.0),
+        ("fold of 1,000 entries", thousand_events(), 30.0),
         ("recipe of 60 lines", recipe_of_60_lines(), 100.0),
         ("40 steps, 25 carriers", forty_steps_analysed(), 30.0),
         ("25 steps in best order", twenty_five_steps_ordered(), ORDER_BOUND_MS),

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 Unit = Literal["C", "F"]
@@ -55,7 +56,7 @@ def f_from_c(c: float) -> float:
     return c * 9.0 / 5.0 + 32.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Temperature:
     """A limit, kept and compared in the unit its source states."""
 
@@ -66,6 +67,12 @@ class Temperature:
     def c(self) -> float:
         """The same temperature [C], for display and drawing."""
         return self.value if self.unit == "C" else c_from_f(self.value)
+
+    @cached_property
+    def least_c(self) -> float:
+        """The lowest reading [C] that is at or above this limit."""
+        least = self.value - _TRIP_ERROR
+        return least if self.unit == "C" else c_from_f(least)
 
     def _of(self, reading_c: float) -> float:
         return reading_c if self.unit == "C" else f_from_c(reading_c)

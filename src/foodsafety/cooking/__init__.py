@@ -14,7 +14,16 @@ from foodsafety.cooking.slow_cooker import (
     slow_cooker_times,
     warm_up,
 )
-from foodsafety.cooking.verdict import OBSERVATIONS, CookVerdict, Probing, believed_c, cook_verdict
+from foodsafety.cooking.verdict import (
+    OBSERVATIONS,
+    CookRule,
+    CookVerdict,
+    Probing,
+    ShownSoFar,
+    believed_c,
+    cook_verdict,
+    reading_order,
+)
 
 __all__ = [
     "APPLIANCES",
@@ -22,11 +31,13 @@ __all__ = [
     "OBSERVATIONS",
     "Appliance",
     "CookCheck",
+    "CookRule",
     "CookVerdict",
     "DoubtedReading",
     "Kinetics",
     "OrganismKill",
     "Probing",
+    "ShownSoFar",
     "SlowCookerPlan",
     "WarmUp",
     "believed_c",
@@ -43,6 +54,7 @@ __all__ = [
     "limit_of_kind",
     "organism_kills",
     "plan_slow_cooker",
+    "reading_order",
     "slow_cooker_times",
     "strictest",
     "warm_up",

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
+from functools import reduce
 from typing import Literal
 
 from foodsafety.measuring import most_error_c
-from foodsafety.quantities import Temperature
 from foodsafety.rules import CookLimit, Hold, House, Profile
 
 # What people go by that proves nothing: recorded beside a reading, never instead of one.
@@ -57,12 +57,14 @@ class CookVerdict:
 @dataclass(frozen=True, slots=True)
 class _Run:
     """An unbroken stretch with every piece at a temperature [s]: when all were first shown there, from
-    when a hold is credited, the latest proof that it goes on, and the last reading of any piece."""
+    when a hold is credited, the latest proof that it goes on, the last reading of any piece, and when
+    the hold was complete (None: it is not)."""
 
     shown_s: float
     since_s: float
     proved_s: float
     last_s: float
+    held_s: float | None
 
 
 def believed_c(core_c: float, error_c: float, profile: Profile) -> float:
@@ -74,43 +76,93 @@ def believed_c(core_c: float, error_c: float, profile: Profile) -> float:
     return core_c - (error_c if profile.subtract_probe_error or error_c > most_error_c() else 0.0)
 
 
-def _run_at(readings: Sequence[Probing], target: Temperature, needed: int, longest_gap_s: float) -> _Run | None:
-    """The unbroken run in which every piece probed, and enough of them, was at the target.
+def _going_on(run: _Run | None, at_s: float, hold_s: float, longest_gap_s: float) -> _Run:
+    """A run with one more reading of the piece that was lowest, or one that begins. After a gap longer
+    than ``longest_gap_s`` nobody saw what happened, and a hold that was not complete is counted anew."""
+    if run is None:
+        return _Run(at_s, at_s, at_s, at_s, None if hold_s else at_s)
+    unseen = run.held_s is None and at_s - run.proved_s > longest_gap_s
+    since_s = at_s if unseen else run.since_s
+    held_s = at_s if run.held_s is None and at_s - since_s >= hold_s else run.held_s
+    return _Run(run.shown_s, since_s, at_s, at_s, held_s)
 
-    It begins when the last piece is first shown there and ends with any reading below. Proof that it
-    goes on is a new reading of the piece that was lowest; after a gap longer than ``longest_gap_s``
-    nobody saw what happened, and the hold is counted anew.
+
+@dataclass(frozen=True, slots=True)
+class ShownSoFar:
+    """What readings have shown so far: the latest of each piece, as far as it is believed [C], and of
+    each temperature that will do the pieces below it and the unbroken run at it."""
+
+    latest: Mapping[str, float]
+    below: tuple[frozenset[str], ...]
+    runs: tuple[_Run | None, ...]
+
+
+def reading_order(probing: Probing) -> tuple[float, float]:
+    """In time; of readings of one moment the lowest comes last, and counts."""
+    return (probing.at_s, -probing.core_c)
+
+
+_RANK = {"reached": 0, "confirm": 1, "rest": 2, "hold": 3}
+
+
+class CookRule:
+    """A cooking limit as a kitchen applies it, and what readings show of it, one by one.
+
+    The lowest piece counts; too few pieces is never a pass, and any later reading below the limit
+    takes back what earlier ones showed, until every piece is shown again. A run begins when the last
+    piece is first shown at a temperature; proof that it goes on is a new reading of the piece that
+    was lowest.
     """
-    latest: dict[str, float] = {}
-    below: set[str] = set()
-    run: _Run | None = None
-    for read in readings:
-        lowest = min(latest, key=latest.__getitem__) if run is not None and len(latest) > 1 else read.piece
-        latest[read.piece] = read.core_c
-        if not target.met_by(read.core_c):
-            below.add(read.piece)
-            run = None
-            continue
-        below.discard(read.piece)
-        if below or len(latest) < needed:
-            continue
-        if run is None:
-            run = _Run(read.at_s, read.at_s, read.at_s, read.at_s)
-        elif read.piece != lowest:
-            run = replace(run, last_s=read.at_s)
-        else:
-            unseen = read.at_s - run.proved_s > longest_gap_s
-            since_s = read.at_s if unseen else run.since_s
-            run = _Run(run.shown_s, since_s, read.at_s, read.at_s)
-    return run
 
+    def __init__(
+        self, limit: CookLimit, profile: Profile, *, house: House | None = None, pieces_needed: int | None = None
+    ) -> None:
+        self.limit, self.profile = limit, profile
+        self.needed = pieces_needed if pieces_needed is not None else profile.pieces
+        self.holds = tuple(_holds(limit, house))
+        self.nothing = ShownSoFar({}, (frozenset(),) * len(self.holds), (None,) * len(self.holds))
 
-def _as_believed(probing: Probing, profile: Profile) -> Probing:
-    return replace(probing, core_c=believed_c(probing.core_c, probing.error_c, profile))
+    def after(self, shown: ShownSoFar, probing: Probing) -> ShownSoFar:
+        """What is shown once another reading is taken; readings come in their order."""
+        core_c, piece = believed_c(probing.core_c, probing.error_c, self.profile), probing.piece
+        lowest = min(shown.latest, key=shown.latest.__getitem__, default=piece)
+        latest = {**shown.latest, piece: core_c}
+        below: list[frozenset[str]] = []
+        runs: list[_Run | None] = []
+        for hold, low, run in zip(self.holds, shown.below, shown.runs, strict=True):
+            if core_c < hold.temperature.least_c:
+                below.append(low | {piece})
+                runs.append(None)
+                continue
+            low = low - {piece} if piece in low else low
+            below.append(low)
+            runs.append(self._run(run, hold, probing, whole=not low and len(latest) >= self.needed, by=lowest))
+        return ShownSoFar(latest, tuple(below), tuple(runs))
 
+    def _run(self, run: _Run | None, hold: Hold, probing: Probing, *, whole: bool, by: str) -> _Run | None:
+        if not whole:
+            return None
+        if run is not None and probing.piece != by:
+            return replace(run, last_s=probing.at_s)
+        return _going_on(run, probing.at_s, hold.hold_s, self.profile.longest_gap_s)
 
-def _all_at(latest: Mapping[str, float], target: Temperature) -> bool:
-    return all(target.met_by(c) for c in latest.values())
+    def verdict(self, shown: ShownSoFar, *, now_s: float, off_heat_s: float | None = None) -> CookVerdict:
+        """What the readings so far prove at a moment [s]."""
+        if self.limit.main is None:
+            return CookVerdict(status="cannot_judge", limit=self.limit, pieces_needed=self.needed)
+        if not shown.latest:
+            hold = self.limit.main
+            return CookVerdict(status="not_measured", limit=self.limit, hold=hold, pieces_needed=self.needed)
+        known = _Known(shown.latest, self.limit, self.needed)
+        answers = [
+            known.verdict(_standing(run, hold, self.limit, off_heat_s, now_s), hold, run)
+            for hold, run in zip(self.holds, shown.runs, strict=True)
+            if run is not None
+        ]
+        if answers:
+            return min(answers, key=lambda answer: (_RANK[answer.status], answer.remaining_s))
+        enough = any(not low for low in shown.below)
+        return known.verdict(_Standing("too_few" if enough else "below"), self.limit.main)
 
 
 def cook_verdict(
@@ -123,33 +175,16 @@ def cook_verdict(
     off_heat_s: float | None = None,
     pieces_needed: int | None = None,
 ) -> CookVerdict:
-    """The verdict on core readings against a cooking limit.
+    """The verdict on core readings against a cooking limit (see ``CookRule``).
 
-    The lowest piece counts; too few pieces is never a pass, and any later reading below the limit
-    takes back what earlier ones showed, until every piece is shown again. A hold is counted from when
-    the lowest piece first reaches the temperature while it stays there, and ends with a reading. A
-    rest is counted from off the heat [s] (where nobody said so, from the last reading at the limit);
-    a reading below the limit breaks it, and with no reading it ends by the clock (``rests_on``).
+    A hold is counted from when the lowest piece first reaches the temperature while it stays there,
+    and ends with a reading. A rest is counted from off the heat [s] (where nobody said so, from the
+    last reading at the limit); a reading below the limit breaks it, and with no reading it ends by
+    the clock (``rests_on``).
     """
-    needed = pieces_needed if pieces_needed is not None else profile.pieces
-    if limit.main is None:
-        return CookVerdict(status="cannot_judge", limit=limit, pieces_needed=needed)
-    rows = sorted(probings, key=lambda p: (p.at_s, -p.core_c))
-    if not rows:
-        return CookVerdict(status="not_measured", limit=limit, hold=limit.main, pieces_needed=needed)
-    read = [_as_believed(row, profile) if row.error_c else row for row in rows]
-    known = _Known({row.piece: row.core_c for row in read}, limit, needed)
-    options = _holds(limit, house)
-    answers: list[CookVerdict] = []
-    for hold in options:
-        run = _run_at(read, hold.temperature, needed, profile.longest_gap_s)
-        if run is not None:
-            answers.append(known.verdict(_standing(run, hold, limit, off_heat_s, now_s), hold, run))
-    if answers:
-        rank = {"reached": 0, "confirm": 1, "rest": 2, "hold": 3}
-        return min(answers, key=lambda answer: (rank[answer.status], answer.remaining_s))
-    least = min((hold.temperature for hold in options), key=lambda target: target.c)
-    return known.verdict(_Standing("too_few" if _all_at(known.latest, least) else "below"), limit.main)
+    rule = CookRule(limit, profile, house=house, pieces_needed=pieces_needed)
+    shown = reduce(rule.after, sorted(probings, key=reading_order), rule.nothing)
+    return rule.verdict(shown, now_s=now_s, off_heat_s=off_heat_s)
 
 
 @dataclass(frozen=True, slots=True)
@@ -197,13 +232,13 @@ def _holds(limit: CookLimit, house: House | None) -> list[Hold]:
 
 
 def _standing(run: _Run, hold: Hold, limit: CookLimit, off_heat_s: float | None, now_s: float) -> _Standing:
-    """Where a hold stands, and once it is reached the rest after it."""
+    """Where a hold stands, and once it is complete the rest after it."""
     end_s = run.since_s + hold.hold_s
-    if run.proved_s < end_s:
+    if run.held_s is None:
         return _Standing("hold", end_s - now_s) if now_s < end_s else _Standing("confirm")
     rest_s = limit.rest_s + limit.stand_s
     if not rest_s:
-        return _Standing("reached", reached_s=run.proved_s)
+        return _Standing("reached", reached_s=run.held_s)
     return _resting(run, max(end_s, run.shown_s), rest_s, off_heat_s, now_s)
 
 

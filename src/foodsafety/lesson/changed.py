@@ -11,9 +11,10 @@ def changed(record: _Record, **fields: Any) -> _Record:
     """The record with some of its fields changed: what ``dataclasses.replace`` does, without calling
     ``__init__`` for all the others. Only for frozen dataclasses without slots, whose fields check
     nothing; a field that does not exist raises AttributeError."""
+    known = record.__dict__
+    values = {**known, **fields}
+    if len(values) != len(known):
+        raise AttributeError(", ".join(sorted(fields.keys() - known.keys())))
     copy = object.__new__(type(record))
-    copy.__dict__.update(record.__dict__)
-    if not copy.__dict__.keys() >= fields.keys():
-        raise AttributeError(", ".join(sorted(fields.keys() - copy.__dict__.keys())))
-    copy.__dict__.update(fields)
+    object.__setattr__(copy, "__dict__", values)
     return copy

@@ -37,6 +37,8 @@ def _take(state: State, event: Event) -> Move:
         return note(state, unread, event.at_s), unread
     before, noted = len(state.incidents), len(state.noted)
     state, findings = entry.move(state, event.at_s)
+    if not findings and len(state.incidents) == before:
+        return state, ()
     told = {id(i.finding) for i in state.incidents[before:]} | {id(n.finding) for n in state.noted[noted:]}
     state = note(state, [f for f in findings if id(f) not in told], event.at_s)
     return state, (*findings, *_late(state, before, findings))

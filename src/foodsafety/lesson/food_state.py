@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import reduce
 from typing import Literal
 
 from foodsafety.contamination import Trace
-from foodsafety.cooking import Probing
+from foodsafety.cooking import CookRule, Probing, ShownSoFar, reading_order
 from foodsafety.lesson.changed import changed
 from foodsafety.shelf import Clock
 
@@ -50,7 +51,8 @@ _NEVER_OUT = Clock()
 class FoodState:
     """One food at one bench.
 
-    ``readings`` are those of the cook it is in now, ``cold`` those of its chilling [(s, C)].
+    ``readings`` are those of the cook it is in now, ``shown`` what they show so far, ``cold`` those of
+    its chilling [(s, C)].
     ``on_heat_s`` is set while it is on the heat; ``heated_s`` when a heat step with it was done,
     ``off_heat_s`` when somebody said it came off, ``handled_s`` when it was last handled. ``clock`` runs
     while it is out of temperature control, ``raw`` is the time it spent out before it went on the heat:
@@ -59,6 +61,7 @@ class FoodState:
     """
 
     readings: tuple[Probing, ...] = ()
+    shown: ShownSoFar | None = None
     cold: tuple[tuple[float, float], ...] = ()
     seen: tuple[str, ...] = ()
     on_heat_s: float | None = None
@@ -73,6 +76,18 @@ class FoodState:
     handled_s: float | None = None
     kept: Kept | None = None
     gone: Gone | None = None
+
+    def read(self, probing: Probing, rule: CookRule | None) -> FoodState:
+        """With one more reading, in the order in which readings count."""
+        if not self.readings or self.readings[-1].at_s < probing.at_s:
+            shown = rule.after(self.shown or rule.nothing, probing) if rule else None
+            return changed(self, readings=(*self.readings, probing), shown=shown)
+        rows = tuple(sorted((*self.readings, probing), key=reading_order))
+        return changed(self, readings=rows, shown=reduce(rule.after, rows, rule.nothing) if rule else None)
+
+    def unread(self) -> FoodState:
+        """As if nothing had been read of it: what was proves nothing any more."""
+        return changed(self, readings=(), shown=None, proof=None, rest_over_s=None)
 
     @property
     def discarded(self) -> bool:

@@ -13,7 +13,7 @@ from functools import cached_property
 from typing import Literal
 
 from foodsafety.contamination import DRY_VERBS, Fate
-from foodsafety.cooking import limit_of_kind, strictest
+from foodsafety.cooking import CookRule, limit_of_kind, strictest
 from foodsafety.foods import raw_of_animals, soil
 from foodsafety.quantities import Temperature
 from foodsafety.recipes import Food, Process, Step
@@ -93,6 +93,11 @@ class Plan:
     def step(self, step_id: str) -> Step:
         """A step by its id."""
         return self.process.steps[self.process.step_index[step_id]]
+
+    @cached_property
+    def cook_rules(self) -> dict[str, CookRule]:
+        """For each food that a reading can prove, the rule that its readings are held against."""
+        return {name: CookRule(limit, self.profile, house=self.house) for name, limit in self.provable.items()}
 
     @property
     def scrub_s(self) -> float:

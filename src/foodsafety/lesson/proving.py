@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 
 from foodsafety.contamination import Finding, Surfaces, Trace, clear_carriers, heated_with
-from foodsafety.cooking import CookVerdict, cook_verdict
+from foodsafety.cooking import CookVerdict
 from foodsafety.foods import soil
 from foodsafety.lesson.breaches import SERVED_UNPROVEN, mend, record
 from foodsafety.lesson.changed import changed
@@ -18,18 +18,11 @@ from foodsafety.recipes import Step
 
 def verdict_of(state: State, food: str, now_s: float) -> CookVerdict | None:
     """The cooking verdict on a food, or None where nothing has to be measured of it."""
-    limit = state.plan.provable.get(food)
-    if limit is None:
+    rule = state.plan.cook_rules.get(food)
+    if rule is None:
         return None
     held = state.food(food)
-    return cook_verdict(
-        held.readings,
-        limit,
-        state.plan.profile,
-        now_s=now_s,
-        house=state.plan.house,
-        off_heat_s=held.off_heat_s,
-    )
+    return rule.verdict(held.shown or rule.nothing, now_s=now_s, off_heat_s=held.off_heat_s)
 
 
 def unproven_in(state: State, food: str) -> tuple[str, ...]:
@@ -83,9 +76,9 @@ def owed(state: State, step: Step) -> bool:
 
 def settle(state: State, now_s: float) -> State:
     """The state with every rest that time has brought to its end."""
-    for name, held in state.foods.items():
-        if held.rest_over_s is not None and held.rest_over_s <= now_s:
-            state = judge(state, name, held.rest_over_s)
+    resting = [n for n, held in state.foods.items() if held.rest_over_s is not None and held.rest_over_s <= now_s]
+    for name in resting:
+        state = judge(state, name, state.food(name).rest_over_s or now_s)
     return state
 
 

@@ -12,6 +12,7 @@ from foodsafety.foods import is_raw, soil
 from foodsafety.lesson.breaches import record
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.entry import AtBench, Entry, Typed, a_food, a_temperature_c, one_of, typed
+from foodsafety.lesson.food_state import FoodState
 from foodsafety.lesson.proving import judge, prove_by_sight
 from foodsafety.lesson.state import Move, State
 from foodsafety.lesson.telling import Telling, Told
@@ -58,8 +59,8 @@ class CoreRead(Entry):
         believed = believed_c(self.core_c, self.error_c, state.plan.profile)
         state, findings = _probe_contact(state, self.food, believed)
         held = state.food(self.food)
-        held = changed(held, readings=(*held.readings, probing))
-        if _all_hot(state, held.readings):
+        held = held.read(probing, state.plan.cook_rules.get(self.food))
+        if _all_hot(state, held):
             held = held.safe_at(at_s)
         state = judge(state.with_food(self.food, held), self.food, at_s)
         unasked = () if self.food in state.plan.provable else (_not_asked(self.food),)
@@ -79,10 +80,10 @@ def _not_asked(food: str) -> Finding:
     return Finding(rule="reading-proves-nothing", step="", food=food)
 
 
-def _all_hot(state: State, readings: tuple[Probing, ...]) -> bool:
+def _all_hot(state: State, held: FoodState) -> bool:
     """True if the latest reading of every piece is at hot holding or above."""
     hot = state.plan.profile.hold["hot"].temperature
-    latest = {row.piece: believed_c(row.core_c, row.error_c, state.plan.profile) for row in readings}
+    latest = held.shown.latest if held.shown else {row.piece: row.core_c for row in held.readings}
     return all(hot.met_by(core_c) for core_c in latest.values())
 
 

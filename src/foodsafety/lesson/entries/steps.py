@@ -36,7 +36,7 @@ def _heating(state: State, step: Step) -> dict[str, FoodState]:
     for name in step.foods:
         food = state.food(name)
         begins = food.on_heat_s is None and not food.off_since_heated
-        change[name] = changed(food, readings=(), proof=None, reheating=True) if name in again and begins else food
+        change[name] = changed(food.unread(), reheating=True) if name in again and begins else food
     return change
 
 
@@ -216,11 +216,5 @@ class CookedAgain(Entry):
     def move(self, state: State, at_s: float) -> Move:
         if self.food not in state.plan.provable:
             return state, (Finding(rule="no-heat-for-this-food", step="", food=self.food),)
-        food = changed(
-            state.food(self.food).on_the_heat(at_s, raw=False),
-            readings=(),
-            proof=None,
-            off_heat_s=None,
-            rest_over_s=None,
-        )
+        food = changed(state.food(self.food).on_the_heat(at_s, raw=False).unread(), off_heat_s=None)
         return state.with_food(self.food, food), ()
