@@ -16,6 +16,7 @@ from weasyprint import HTML
 from bulwark.flow import pages, selectors
 from bulwark.presentation import long_work
 from bulwark.recipes.models import Recipe
+from foodsafety.ordering.reordering import raw_stands_s
 from tests.web.conftest import Hostel
 
 LATE = "grate,stir,chill,mix,shape,slice,wash,wash-up,griddle,fresh-tongs,probe,plate,serve"

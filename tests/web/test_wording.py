@@ -35,7 +35,7 @@ def test_every_kind_of_entry_has_a_sentence(kind: str) -> None:
     data = {
         "learner": "AK", "scrub_s": 20, "what": "phone", "step": "mix", "by": ["AK"], "tools": ["board"],
         "how": "clean", "core_c": 74.0, "food": "koftas", "piece": "1",
-        "ambient_c": 21.0, "place": "fridge", "reason": "late",
+        "ambient_c": 21.0, "place": "fridge", "reason": "late", "category": "soup_stew",
     }  # fmt: skip
 
     sentence = log_wording.entry_sentence(kind, data, {"mix": "Mix the turkey"}, "C")
@@ -46,7 +46,10 @@ def test_every_kind_of_entry_has_a_sentence(kind: str) -> None:
 
 RULES = [
     "ready-to-eat-meets-raw", "cooked-meets-raw", "unwashed-hands", "probe-not-cleaned", "served-not-measured",
-    "served-below-limit", "wash-too-short", "wiped-not-cleaned",
+    "served-below-limit", "wash-too-short", "wiped-not-cleaned", "ready-to-eat-meets-unwashed", "no-kill-step",
+    "produce-not-rinsed", "raw-meat-rinsed", "raw-tasted", "allergen-inside", "entry-not-understood",
+    "doer-not-at-this-bench", "doer-not-named", "reading-proves-nothing", "seen-proves-nothing",
+    "no-heat-for-this-food", "wash-step-without-wash",
 ]  # fmt: skip
 
 

@@ -59,6 +59,7 @@ class EducatorEntryForm(SaidForm):
     event = forms.CharField(max_length=64, required=False)
     food = forms.CharField(max_length=80, required=False)
     how = forms.CharField(max_length=20, required=False)
+    category = forms.CharField(max_length=40, required=False)
 
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}
@@ -68,7 +69,7 @@ class EducatorEntryForm(SaidForm):
 
     def entry_data(self) -> dict[str, str]:
         """The fields that this kind of entry carries."""
-        keys = ("reason", "control", "event", "food", "how")
+        keys = ("reason", "control", "event", "food", "how", "category")
         return {key: self.cleaned_data[key] for key in keys if self.cleaned_data.get(key)}
 
 

@@ -148,6 +148,9 @@ def entry_sentence(kind: str, data: Mapping[str, Any], titles: Mapping[str, str]
         "off_heat": lambda: _("%(food)s off the heat") % {"food": food},
         "ambient_read": lambda: _("The room is at %(t)s") % {"t": degrees(data.get("ambient_c"), unit, cold=True)},
         "stored": lambda: _("%(food)s into the %(place)s") % {"food": food, "place": data.get("place")},
+        "categorised": lambda: (
+            _("%(food)s is kept as: %(what)s") % {"food": food, "what": str(data.get("category")).replace("_", " ")}
+        ),
         "gone": lambda: (
             _("%(food)s thrown away") % {"food": food}
             if data.get("how") == "discarded"

@@ -10,7 +10,8 @@ from bulwark.lessons import call_wording
 from bulwark.lessons import selectors as lessons
 from bulwark.shelf import wording
 from foodsafety.foods import soils
-from foodsafety.lesson import KeptFood, State, kept_food
+from foodsafety.lesson import KeptFood, State, kept_food, storage_categories
+from foodsafety.shelf import storage_category_ids
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -25,6 +26,7 @@ class ShelfItem:
     out_s: float
     use_by: dt.datetime | None
     discard: bool
+    kept_as: tuple[str, ...]
     why: tuple[str, ...]
     contains: tuple[str, ...]
     breach: str
@@ -62,10 +64,16 @@ def shelf_item(bench: Any, food: str) -> ShelfItem | None:
         out_s=away.out_s,
         use_by=kept.until,
         discard=kept.throw_away,
+        kept_as=tuple(wording.category(name) for name in storage_categories(state, food)),
         why=tuple(wording.storage_reason(r.rule, r.low, r.high, r.unit, r.section) for r in kept.use_by.why),
         contains=_contains(state, food),
         breach=_stands_against(state, kept),
     )
+
+
+def category_choices() -> list[tuple[str, str]]:
+    """What a food may be said to be kept as."""
+    return [(name, wording.category(name)) for name in storage_category_ids()]
 
 
 def shelf_items(bench: Any) -> list[ShelfItem]:

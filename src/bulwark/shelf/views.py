@@ -24,7 +24,14 @@ def _label(request: ActorRequest, bench: Any, food: str, back: str) -> HttpRespo
     return render(
         request,
         "shelf/label.html",
-        {"item": item, "profile": code, "qr": qr_svg(link), "back": back, "lesson": bench.lesson},
+        {
+            "item": item,
+            "profile": code,
+            "qr": qr_svg(link),
+            "back": back,
+            "lesson": bench.lesson,
+            "categories": selectors.category_choices() if request.actor.kind == "educator" else (),
+        },
     )
 
 

@@ -7,6 +7,11 @@ from bulwark.presentation.phrases import (
 )
 
 
+def category(name: str) -> str:
+    """A storage category in words."""
+    return name.replace("_", " ")
+
+
 def stored_too_late() -> str:
     """Why a food that was put away may not be kept."""
     return _("It was out too long to go back into the cold")

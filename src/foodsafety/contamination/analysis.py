@@ -187,11 +187,12 @@ def after_alone(surfaces: Surfaces, process: Process, step: Step) -> Surfaces:
     touched by hands, kit or each other."""
     if step.do in DRY_VERBS:
         return surfaces
+    alone = replace(step, tools=(), hands=())
     if step.makes:
-        return do_step(surfaces, process, Step(id=step.id, do=step.do, foods=step.foods, makes=step.makes))[0]
+        return do_step(surfaces, process, alone)[0]
     if step.do in ("heat", "rinse"):
         for name in step.foods:
-            surfaces, _ = do_step(surfaces, process, Step(id=step.id, do=step.do, foods=(name,)))
+            surfaces, _ = do_step(surfaces, process, replace(alone, foods=(name,)))
     return surfaces
 
 
@@ -302,7 +303,7 @@ def _ended_by(process: Process, start: int, food: str, verbs: frozenset[str]) ->
     for step in process.steps[start:]:
         if holding.isdisjoint(step.foods):
             continue
-        if step.do in verbs:
+        if step.do in verbs and not step.underdone:
             return step.id
         if step.makes:
             holding.add(step.makes)

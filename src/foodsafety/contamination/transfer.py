@@ -131,14 +131,19 @@ def clear_carriers(surfaces: Surfaces, carriers: Iterable[str], *, keep: Iterabl
     return after
 
 
-def _heat(surfaces: Surfaces, carriers: Iterable[str]) -> Surfaces:
-    """Heat ends microbial soils; allergens, toxins and residues stay."""
+def _heat(surfaces: Surfaces, carriers: Iterable[str], *, through: bool) -> Surfaces:
+    """Heat ends microbial soils; allergens, toxins and residues stay. Heat that stops short of cooking
+    ``through`` ends nothing that only a core temperature shows to have ended."""
     carriers = tuple(carriers)
     return {
         name: row
         for name, held in surfaces.items()
-        if (row := {n: t for n, t in held.items() if not _ends(n)[0]} if name in carriers else held)
+        if (row := {n: t for n, t in held.items() if _stays(n, through=through)} if name in carriers else held)
     }
+
+
+def _stays(name: str, *, through: bool) -> bool:
+    return not _ends(name)[0] or (not through and soil(name).by_reading)
 
 
 def heated_with(process: Process, step: Step) -> tuple[str, ...]:
@@ -243,7 +248,7 @@ def _ended(surfaces: Surfaces, process: Process, step: Step) -> Surfaces:
     surfaces = _made(surfaces, step)
     if step.do == "heat":
         foods = (*step.foods, step.makes) if step.makes else step.foods
-        surfaces = _heat(surfaces, (*foods, *heated_with(process, step)))
+        surfaces = _heat(surfaces, (*foods, *heated_with(process, step)), through=not step.underdone)
     return surfaces
 
 
@@ -299,7 +304,7 @@ def _before(step: Step, after: Ahead, *, ends: frozenset[str]) -> Ahead:
     """The fate of foods before a step, from their fate after it; ``ends`` are the verbs that end it."""
     if step.do == "serve":
         return {**after, **{name: {name: ((name, ""),)} for name in step.foods}}
-    stops = step.do in ends
+    stops = step.do in ends and not step.underdone
     new_food = step.makes is not None and step.makes not in step.foods
     if not stops and not new_food:
         return after

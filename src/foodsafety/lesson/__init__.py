@@ -8,7 +8,7 @@ from foodsafety.lesson.entry import AtBench, Entry, Event
 from foodsafety.lesson.evidence import Brick, bricks
 from foodsafety.lesson.folding import advance, fold, fold_on
 from foodsafety.lesson.food_state import FoodState, Gone, Kept, Proof
-from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why
+from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, storage_categories
 from foodsafety.lesson.plan import PHASES, ControlPoint, Phase, Plan
 from foodsafety.lesson.proving import settle, unproven_in, verdict_of
 from foodsafety.lesson.replay import ReplayedLog, process_from_log
@@ -67,6 +67,7 @@ __all__ = [
     "safety_plan",
     "settle",
     "standing_why",
+    "storage_categories",
     "unproven_in",
     "verdict_of",
     "would_breach",

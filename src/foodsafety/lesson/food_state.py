@@ -57,7 +57,8 @@ class FoodState:
     ``off_heat_s`` when somebody said it came off, ``handled_s`` when it was last handled. ``clock`` runs
     while it is out of temperature control, ``raw`` is the time it spent out before it went on the heat:
     held against it until it is shown to be cooked. ``rest_over_s`` is when its rest will be over.
-    ``reheating``: it was ready, is being heated again, and must be shown hot.
+    ``reheating``: it was ready, is being heated again, and must be shown hot. ``category`` is the
+    storage category that a person has said.
     """
 
     readings: tuple[Probing, ...] = ()
@@ -74,6 +75,7 @@ class FoodState:
     reheating: bool = False
     made_s: float | None = None
     handled_s: float | None = None
+    category: str = ""
     kept: Kept | None = None
     gone: Gone | None = None
 

@@ -11,7 +11,7 @@ from foodsafety.lesson.breaches import SERVED_UNPROVEN
 from foodsafety.lesson.proving import unproven_in
 from foodsafety.lesson.standing import clock_of, stored_too_late
 from foodsafety.lesson.state import State
-from foodsafety.shelf import StoredFood, UseBy, storage_category, use_by
+from foodsafety.shelf import StoredFood, UseBy, dish_categories, use_by
 
 Against = Literal["", "breach", "never-proven", "out-too-long"]
 
@@ -41,16 +41,18 @@ class KeptFood:
 
 
 def storage_categories(state: State, food: str) -> tuple[str, ...]:
-    """Every storage category that bears on a food: cooked food is a leftover, and whatever in it
-    keeps for a shorter time as a leftover; food eaten as it is keeps as long as its shortest-lived
-    part."""
+    """Every storage category that bears on a food: the one a person has said, or those of what it is
+    made of. A raw ingredient that nothing was done with is kept as what it is."""
+    held = state.food(food)
+    if held.category:
+        return (held.category,)
     process = state.plan.process
-    kinds = [process.foods[name].kind for name in process.ingredients_of(food)]
-    parts = {kind.storage for kind in kinds if kind and kind.storage}
-    unknown = any(kind is None for kind in kinds)
-    if food in state.plan.hot_foods:
-        return tuple(sorted({"cooked_dish", *(part for part in parts if storage_category(part).leftover)}))
-    return tuple(sorted(parts | ({"cooked_dish"} if unknown or not parts else set())))
+    kinds = [process.foods[name].kind for name in sorted(process.ingredients_of(food))]
+    alone = kinds[0] if food in process.foods and held.heated_s is None else None
+    if alone is not None and alone.storage:
+        return (alone.storage,)
+    heated = held.heated_s is not None or any(state.food(n).heated_s is not None for n in state.plan.behind(food))
+    return dish_categories(kinds, cooked=heated or food in state.plan.hot_foods)
 
 
 def made_s(state: State, food: str) -> float:

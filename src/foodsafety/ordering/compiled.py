@@ -208,7 +208,7 @@ class Compiled:
             washed=self._ids(washed_by(process, step, gloved)),
             cloths=self._ids(dried_on(process, step)),
             wash=step.do in WASHES,
-            heat=step.do == "heat",
+            heat=step.do == "heat" and not step.underdone,
             rinse=step.do == "rinse",
             rinsed=self._ids((*step.foods, *step.hands)) if step.do == "rinse" else (),
         )

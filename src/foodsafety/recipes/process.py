@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import re
+import tomllib
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cache, cached_property
 from typing import Any
 
+from foodsafety.data import data_text
 from foodsafety.foods import FoodKind, allergen_tag, food_kind, plain_id, shelf_kinds, soil_brought_by, soil_tag
 from foodsafety.quantities import CoreError, finite
 
@@ -64,7 +67,8 @@ class Tool:
 class Step:
     """One thing done. ``hands`` are the people doing it, ``makes`` the food that results,
     ``planned_s`` the time [s] the recipe gives it (0 when it says nothing), of which nobody has to
-    stand by for ``waiting_s``."""
+    stand by for ``waiting_s``. ``underdone``: the recipe's own cue says that heat stops short of
+    cooking it through."""
 
     id: str
     do: str
@@ -75,6 +79,7 @@ class Step:
     after: tuple[str, ...] = ()
     planned_s: float = 0.0
     waiting_s: float = 0.0
+    underdone: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -210,8 +215,38 @@ def _step(i: int, row: object) -> Step:
         makes=data.get("makes"),
         after=_names(_numbers_as_ids(data.get("after")), f"{where}.after"),
         planned_s=planned_s,
+        underdone=data["do"] == "heat" and says_underdone(_cue(data, where)),
         waiting_s=min(planned_s, finite(data.get("waiting_min") or 0, f"{where}.waiting_min", low=0, high=1e4) * 60),
     )
+
+
+@cache
+def _doneness() -> tuple[re.Pattern[str], re.Pattern[str]]:
+    table = tomllib.loads(data_text("doneness.toml"))
+
+    def either(words: Sequence[str]) -> str:
+        return "|".join(re.escape(word) for word in sorted(words, key=len, reverse=True))
+
+    word = rf"\b(?:{either(table['underdone'])})\b"
+    before = rf"\b(?:{either(table['unless_after'])})\s+(?:\w+\s+){{0,2}}?$"
+    return re.compile(word), re.compile(before)
+
+
+def says_underdone(cue: str) -> bool:
+    """True if a cue ("until the yolk is runny") says that food is not cooked through; "no longer
+    pink" does not."""
+    word, before = _doneness()
+    text = cue.lower()
+    return any(before.search(text[: found.start()]) is None for found in word.finditer(text))
+
+
+def _cue(data: Mapping[str, Any], where: str) -> str:
+    """What the recipe goes by: ``until``, or the ``cue`` of its ``end``."""
+    end = data.get("end")
+    said = data.get("until") or (end.get("cue") if isinstance(end, Mapping) else None) or ""
+    if not isinstance(said, str):
+        raise CoreError(f"{where}.until", "not_a_text", value=str(said)[:40])
+    return said
 
 
 def _check_step(data: Mapping[str, Any], where: str) -> None:
@@ -333,7 +368,7 @@ def served_without(process: Process, food_id: str, verbs: frozenset[str], *, its
     another way than the rest. ``itself``: the step must work on the food before it is in anything."""
     bare = {food_id}
     for step in process.steps:
-        if step.do in verbs:
+        if step.do in verbs and not step.underdone:
             bare -= {food_id} & set(step.foods) if itself else set(step.foods)
             if not itself:
                 continue

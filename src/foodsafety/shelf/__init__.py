@@ -13,6 +13,7 @@ from foodsafety.shelf.clocks import (
     standing_of,
     trips_out,
 )
+from foodsafety.shelf.dishes import dish_categories
 from foodsafety.shelf.growth import GrowthBudget, growth_budgets
 from foodsafety.shelf.storage import (
     StorageReason,
@@ -34,6 +35,7 @@ __all__ = [
     "StorageReason",
     "StoredFood",
     "UseBy",
+    "dish_categories",
     "growth_budgets",
     "judge_clock",
     "out_limit",

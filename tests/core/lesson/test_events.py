@@ -33,6 +33,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "off_heat": {"food": FOOD},
     "ambient_read": {"ambient_c": 22.0},
     "stored": {"food": FOOD, "place": "fridge"},
+    "categorised": {"food": FOOD, "category": "soup_stew"},
     "gone": {"food": FOOD, "how": "discarded"},
     "remade": {"food": FOOD},
     "cooked_again": {"food": FOOD},
@@ -48,7 +49,12 @@ def test_every_kind_has_a_case_here() -> None:
 
 
 def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
-    assert {kind for kind in ENTRIES if not may_send(kind, front=False)} == {"waived", "answered", "voided"}
+    assert {kind for kind in ENTRIES if not may_send(kind, front=False)} == {
+        "waived",
+        "answered",
+        "voided",
+        "categorised",
+    }
     assert not may_send("dance", front=True)
 
 

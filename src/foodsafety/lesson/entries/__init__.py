@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 
 from foodsafety.lesson.entries.front import Answered, Called, Voided, Waived
-from foodsafety.lesson.entries.keeping import GoneAway, Remade, Stored
+from foodsafety.lesson.entries.keeping import Categorised, GoneAway, Remade, Stored
 from foodsafety.lesson.entries.kit import Cleaned, Swapped
 from foodsafety.lesson.entries.people import HandsWashed, Ready, Touched, Unwell, WashStarted
 from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, FridgeRead, Observed
@@ -31,6 +31,7 @@ _CLASSES: tuple[type[Entry], ...] = (
     OffHeat,
     AmbientRead,
     Stored,
+    Categorised,
     GoneAway,
     Remade,
     CookedAgain,

@@ -15,6 +15,7 @@ from foodsafety.lesson.plan import Plan
 from foodsafety.lesson.proving import served_unproven
 from foodsafety.lesson.state import Move, State
 from foodsafety.lesson.telling import Telling
+from foodsafety.shelf import storage_category_ids
 
 Place = Literal["fridge", "freezer"]
 
@@ -37,6 +38,23 @@ class Stored(Entry):
             return state, ()
         kept = Kept(at_s=at_s, place=self.place, out_s=held.out_s(at_s))
         return state.with_food(self.food, changed(held.under_control(at_s), kept=kept)), ()
+
+
+@dataclass(frozen=True, slots=True)
+class Categorised(Entry):
+    """A person says what a food is kept as."""
+
+    kind: ClassVar[str] = "categorised"
+    front_only: ClassVar[bool] = True
+    food: str
+    category: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench), one_of(data, "category", storage_category_ids()))
+
+    def move(self, state: State, at_s: float) -> Move:
+        return state.with_food(self.food, changed(state.food(self.food), category=self.category)), ()
 
 
 @dataclass(frozen=True, slots=True)
