@@ -1,5 +1,6 @@
 """Settings for tests: plain static files, a quick hasher, no throttle left over between tests."""
 
+import os
 from collections.abc import Iterator
 from unittest.mock import patch
 
@@ -14,6 +15,17 @@ __all__ = ["sixth"]
 # A slow shared machine is not a bug; what is too slow is measured by bin/bench.
 hypothesis_settings.register_profile("shared", deadline=None)
 hypothesis_settings.load_profile("shared")
+
+
+@pytest.fixture(scope="session")
+def django_db_modify_db_settings(django_db_modify_db_settings_parallel_suffix: None) -> None:
+    """A database of its own for each run of the planted faults, which go side by side."""
+    from django.conf import settings
+
+    suffix = os.environ.get("PYTEST_DB_SUFFIX")
+    if suffix:
+        database = settings.DATABASES["default"]
+        database.setdefault("TEST", {})["NAME"] = f"test_{database['NAME']}{suffix}"
 
 
 @pytest.fixture(scope="session", autouse=True)

@@ -38,3 +38,10 @@ def test_a_freezer_that_is_still_hard_frozen_is_watched_and_one_that_thawed_is_n
 
     assert hard.action == "watch"
     assert thawed.action == "discard"
+
+
+@pytest.mark.parametrize(("now_s", "standing", "action"), [(1800, "peak", "watch"), (1801, "alarm", "move")])
+def test_a_peak_of_exactly_the_grace_is_a_peak(now_s: float, standing: str, action: str) -> None:
+    found = judge_store(((0, 8.0),), FOODSERVICE, kind="fridge", now_s=now_s)
+
+    assert (found.standing, found.action) == (standing, action)

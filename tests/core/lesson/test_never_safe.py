@@ -380,6 +380,75 @@ def test_put_away_too_late_is_thrown_away_whatever_its_life(code: str, minutes: 
     assert (row["throw_away"], row["use_by_s"] is None) == (thrown, thrown)
 
 
+def test_of_several_chilled_foods_the_worst_speaks() -> None:
+    process = (
+        a_process()
+        .food("yoghurt", kind="yoghurt")
+        .food("cream", kind="cream")
+        .step("chill", "yoghurt cream", id="chill")
+        .step("serve", "yoghurt cream", id="serve")
+        .serve("yoghurt", "cream")
+    )
+    log = ALog(process).washes(10).does(100, "chill").at(200, "cold_read", food="cream", core_c=4)
+    assert log.brick("chilled-in-time", 300) == "due"
+    assert log.at(250, "cold_read", food="yoghurt", core_c=4).brick("chilled-in-time", 300) == "laid"
+
+
+def test_what_is_made_again_has_no_old_readings() -> None:
+    log = ALog(chilled()).washes(10).does(100, "mix", "chill").at(200, "cold_read", food="dip", core_c=4)
+    log.at(300, "remade", food="dip").does(400, "mix", "chill")
+    assert log.brick("chilled-in-time", 500) == "due"
+
+
+def test_off_the_heat_is_forgotten_once_it_is_back_on() -> None:
+    log = cooked(kind="beef").reads(710, "bird", 60, 60, 60).at(720, "off_heat", food="bird")
+    log.at(730, "cooked_again", food="bird").reads(2000, "bird", 64, 64, 64)
+    assert log.brick("core-temperature", 2100) == "due"  # its rest counts from these readings
+    assert log.brick("core-temperature", 2002 + 180) == "laid"
+
+
+def test_the_time_it_was_raw_counts_until_it_is_shown() -> None:
+    assert cooked().food("bird", 800)["out_s"] == 600 + 100
+    assert cooked().reads(710, "bird", 76, 76, 76).food("bird", 800)["out_s"] == 800 - 712
+
+
+def test_a_food_of_unknown_kind_has_a_clock() -> None:
+    process = a_process().food("thing").step("cut", "thing", tools="board", id="cut").serve("thing")
+    assert ALog(process).washes(10).does(100, "cut").brick("time-out", 100 + 2 * H + 1) == "breach"
+
+
+def test_out_too_long_is_thrown_away_before_it_is_stored_too() -> None:
+    log = cooked().reads(705, "bird", 76, 76, 76).at(710, "off_heat", food="bird")
+    assert log.food("bird", 710 + 2 * H)["throw_away"] is False
+    assert log.food("bird", 711 + 2 * H)["why"] == ["out-too-long"]
+
+
+def test_a_washing_step_tapped_past_is_no_wash() -> None:
+    process = chicken()
+    process.steps.insert(1, {"id": "wash", "do": "wash_hands", "foods": [], "tools": [], "hands": ["A"]})
+    log = ALog(process).washes(10).does(100, "cut").does(150, "wash")
+    assert log.rules(160) == ["wash-step-without-wash"]
+    assert log.says(160)["hands"]["A"] == ["raw_poultry"]
+    washed = ALog(process).washes(10).does(100, "cut").washes(140, "A").does(150, "wash")
+    assert washed.rules(160) == []
+
+
+def test_a_pan_is_clean_only_when_all_in_it_is_shown() -> None:
+    process = (
+        a_process()
+        .food("bird", kind="chicken")
+        .food("beef", kind="beef mince")
+        .step("heat", "bird beef", tools="pan", id="fry")
+        .step("transfer", "bread", tools="pan", id="toast")
+        .step("serve", "bread bird beef", id="serve")
+        .serve("bread", "bird", "beef")
+    )
+    log = ALog(process).washes(10).does(600, "fry", by="B").reads(610, "bird", 76, 76, 76)
+    assert set(log.does(700, "toast", by="A").rules(710)) == {"ready-to-eat-meets-raw"}
+    both = ALog(process).washes(10).does(600, "fry", by="B").reads(610, "bird", 76, 76, 76)
+    assert both.reads(620, "beef", 76, 76, 76).does(700, "toast", by="A").rules(710) == []
+
+
 def test_several_foods_are_away_only_when_all_are() -> None:
     process = (
         a_process()

@@ -1,6 +1,7 @@
 """How long food keeps."""
 
 import datetime as dt
+from zoneinfo import ZoneInfo
 
 import pytest
 
@@ -90,3 +91,12 @@ def test_what_may_not_be_kept_somewhere_has_no_date(name: str, place: str, rule:
 def test_an_unknown_category_is_named() -> None:
     with pytest.raises(CoreError, match="category"):
         use_by("moon rock", rule_profile("uk"), StoredFood(made_at=MADE, place="fridge"))
+
+
+def test_a_day_of_rice_is_a_day_also_when_the_clocks_change() -> None:
+    """In London the clocks went back an hour on 25 October 2026 at 2:00."""
+    made = dt.datetime(2026, 10, 24, 20, 0, tzinfo=ZoneInfo("Europe/London"))
+    found = use_by("rice", rule_profile("uk"), StoredFood(made_at=made, place="fridge"))
+
+    assert found.use_by is not None
+    assert found.use_by.isoformat() == "2026-10-25T19:00:00+00:00"

@@ -1,0 +1,228 @@
+"""Faults planted by hand, each in a copy of the source: a test must notice every one. Run by ``bin/mutants``.
+
+A mutant is the rule it breaks, the file, what stands there, what is put instead, and the tests that
+should notice. ``tests/test_mutants.py`` checks in every run that each still finds its place.
+"""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+SAFE = "tests/core/lesson/test_never_safe.py"
+JUDGED = "tests/core/cli/test_judgements.py"
+LESSON = "tests/core/lesson"
+AGREE = "tests/core/lesson/test_agreement.py"
+CASES = "tests/core/contamination"
+STAND = "tests/web/test_rules_that_stand.py"
+
+
+@dataclass(frozen=True, slots=True)
+class Mutant:
+    """One fault."""
+
+    rule: str
+    path: str
+    old: str
+    new: str
+    tests: str
+
+
+def core(rule: str, path: str, old: str, new: str, tests: str = SAFE) -> Mutant:
+    return Mutant(rule, f"src/foodsafety/{path}", old, new, tests)
+
+
+def web(rule: str, path: str, old: str, new: str, tests: str) -> Mutant:
+    return Mutant(rule, f"src/bulwark/{path}", old, new, tests)
+
+
+FOOD, STEPS, READINGS = "lesson/food_state.py", "lesson/entries/steps.py", "lesson/entries/readings.py"
+KEEPING, PROVING, EVIDENCE = "lesson/entries/keeping.py", "lesson/proving.py", "lesson/evidence.py"
+CONTACTS, VERDICT, CLOCKS, STORAGE = "lesson/contacts.py", "cooking/verdict.py", "shelf/clocks.py", "shelf/storage.py"
+STORE, TRIPS, LIMITS, TRANSFER = (
+    "cooling/cold_store.py",
+    "cooling/trips.py",
+    "cooking/limits.py",
+    "contamination/transfer.py",
+)
+ANALYSIS, PLAN, CONTROLS = "contamination/analysis.py", "lesson/plan.py", "lesson/control_points.py"
+
+MUTANTS: tuple[Mutant, ...] = (
+    # --- clocks of food ---------------------------------------------------------------------------
+    core("a running clock is not restarted by handling", FOOD, "handled_s=at_s, clock=self.clock.out(since_s))", "handled_s=at_s, clock=Clock(spent_s=self.clock.spent_s, since_s=since_s))"),
+    core("what is made takes the longest clock", STEPS, "longest_s = max((food.out_s", "longest_s = min((food.out_s"),
+    core("reheating gives no time back", FOOD, "return changed(self, on_heat_s=at_s, off_heat_s=None, clock=clock)", "return changed(self, on_heat_s=at_s, off_heat_s=None, clock=Clock())"),
+    core("the hottest surroundings count", READINGS, "hottest = self.ambient_c if state.ambient_c is None else max(state.ambient_c, self.ambient_c)", "hottest = self.ambient_c", f"{LESSON}"),
+    core("away is away when all is", EVIDENCE, "if all(state.food(food).settled for food in control.foods):", "if any(state.food(food).settled for food in control.foods):"),
+    core("storing twice changes nothing", KEEPING, "if held.settled:\n            return state, ()", "if held.gone is not None:\n            return state, ()"),
+    core("the surroundings' limit counts when known later", "lesson/standing.py", "state.plan.clock_kind(food), state.ambient_c)\n    return judge_clock", "state.plan.clock_kind(food), None)\n    return judge_clock"),
+    core("raw time counts until the proof", FOOD, "if self.raw and self.proof is None else 0.0", "if False else 0.0", LESSON),
+    core("the clock runs from off the heat", FOOD, "return changed(food, on_heat_s=None, off_heat_s=at_s)._out(at_s)", "return changed(food, on_heat_s=None, off_heat_s=at_s)"),
+    core("a heat step that is done is off the heat", FOOD, "on_heat_s=None, heated_s=at_s)._out(at_s)", "on_heat_s=None, heated_s=at_s)", LESSON),
+    core("stored too late is thrown away", "lesson/standing.py", "return late or limit.no_return(kept.out_s)", "return late"),
+    core("food out too long is thrown away before it is stored", "lesson/keeping.py", 'why.append("out-too-long")', "pass", LESSON),
+    core("made again begins anew", KEEPING, "foods={name: food for name, food in state.foods.items() if name not in foods},", "foods=state.foods,"),
+    core("served or not, over is over", EVIDENCE, 'if standings[food].standing == "over" or stored_too_late(state, food)]', "if stored_too_late(state, food)]"),
+    core("each raw food has its own clock", EVIDENCE, "return _worst([_raw_out_food(state, food, now_s) for food in control.foods])", "return _worst([_raw_out_food(state, food, now_s) for food in control.foods[:1]])"),
+    core("of chilled foods the worst speaks", EVIDENCE, "return min(shown, key=lambda one: (_RANK", "return max(shown, key=lambda one: (_RANK"),
+    core("unknown food needs control", PLAN, "if kind is None or kind.temperature_control:", "if kind is not None and kind.temperature_control:", LESSON),
+    # --- proof ----------------------------------------------------------------------------------------
+    core("a lower reading takes the proof back", PROVING, 'verdict.status == "below":\n        return _withdraw', 'verdict.status == "never":\n        return _withdraw'),
+    core("served and then taken back is a breach", PROVING, "return record(state, findings, at_s)\n\n\ndef served(", "return state\n\n\ndef served("),
+    core("what is made of it is unproven too", PROVING, "found |= _unproven(state, part, seen)", "pass", LESSON),
+    core("heat ends what is owed a reading only by it", CONTACTS, "shown = not owed(state, step)", "shown = True"),
+    core("the vessel stays raw until all in it is shown", PROVING, "if not owed(proven, step):", "if True:", LESSON),
+    core("taken back is raw again on what it became", PROVING, "        surfaces=_again(state.surfaces, held.proof.ended, made),\n", "", LESSON),
+    core("a rest ends by the clock", PROVING, "resting = [n for n, held in state.foods.items() if held.rest_over_s is not None and held.rest_over_s <= now_s]", "resting = list[str]()"),
+    core("reheated food must be shown hot", STEPS, "changed(food.unread(), reheating=True) if", "food if"),
+    core("cooked again proves nothing of before", FOOD, "return changed(self, readings=(), shown=None, proof=None, rest_over_s=None)", "return self", LESSON),
+    core("off the heat is forgotten on the heat again", FOOD, "return changed(self, on_heat_s=at_s, off_heat_s=None, clock=clock)", "return changed(self, on_heat_s=at_s, clock=clock)"),
+    core("eaten and unproven is a breach", KEEPING, 'if self.how == "eaten" and not', 'if self.how == "never" and not'),
+    core("every part-cooked food is finished", EVIDENCE, "return _worst([_finished(state, food) for food in ([step.makes] if step.makes else step.foods)])", "return _worst([_finished(state, food) for food in ([step.makes] if step.makes else step.foods[:1])])"),
+    core("every measured food is proven", EVIDENCE, "return _worst([_core_food(state, food, now_s) for food in control.measured])", "return _worst([_core_food(state, food, now_s) for food in control.measured[:1]])"),
+    core("not measured when its time has passed is missed", CONTROLS, "missed_after=self._missed_after(heat, names),", "missed_after=None,"),
+    core("a failed limit is no pass for a waiver", EVIDENCE, 'return "breach"  # a reason given beforehand does not make a failed limit pass', "pass", LESSON),
+    # --- the verdict ------------------------------------------------------------------------------------
+    core("the probe's error is taken off", VERDICT, "return core_c - (error_c", "return core_c + (error_c", JUDGED),
+    core("a poor probe's error is taken off", VERDICT, "or error_c > most_error_c()", "", JUDGED),
+    core("standing time counts", VERDICT, "rest_s = limit.rest_s + limit.stand_s", "rest_s = limit.rest_s", SAFE),
+    core("a rest is not counted from before the limit", VERDICT, "max(off_heat_s, held_s)", "off_heat_s", JUDGED),
+    core("the lowest piece is told", VERDICT, "lowest = min(self.latest, key=lambda name", "lowest = max(self.latest, key=lambda name", "tests/core/cooking tests/core/cli"),
+    core("exactly the longest gap is credited", VERDICT, "at_s - run.proved_s > longest_gap_s", "at_s - run.proved_s >= longest_gap_s", JUDGED),
+    core("a longer gap is not credited", VERDICT, "since_s = at_s if unseen else run.since_s", "since_s = run.since_s", JUDGED),
+    core("another piece proves nothing of the lowest", VERDICT, "if run is not None and probing.piece != by:", "if False:", "tests/core/cooking"),
+    core("enough pieces are read", VERDICT, "whole=not low and len(latest) >= self.needed", "whole=not low", "tests/core/cooking tests/core/cli"),
+    core("a reading below breaks the run", VERDICT, "                runs.append(None)\n                continue", "                runs.append(run)\n                continue", JUDGED),
+    core("nobody said off: from the last reading", VERDICT, "end_s = (run.last_s if off_heat_s is None", "end_s = (run.shown_s if off_heat_s is None", JUDGED),
+    core("the strictest row speaks", LIMITS, "rows = sorted(limits, key=_rank, reverse=True)", "rows = sorted(limits, key=_rank)", JUDGED),
+    core("another hold only if every food may be cooked so", LIMITS, "return tuple(hold for hold in holds if all(meets(hold, row) for row in measured))", "return tuple(holds)", JUDGED),
+    core("what was cooked is reheated", LIMITS, 'row = profile.cook["reheat"] if ready else', 'row = profile.cook["reheat"] if False else', JUDGED),
+    # --- clocks, stores, dates ------------------------------------------------------------------------------
+    core("six hours only below 70 F", CLOCKS, "if not all(highest.kept_by(core_c) for _, core_c in readings):", "if not any(highest.kept_by(core_c) for _, core_c in readings):", JUDGED),
+    core("food that began warm has no time control", CLOCKS, 'if found.action == "discard" or (readings and hot.met_by(readings[0][1])):', "if True:", JUDGED),
+    core("exactly at a limit is over where the source says or more", "rules/profile.py", "return out_s >= self.limit_s if self.or_more else out_s > self.limit_s", "return out_s > self.limit_s", JUDGED),
+    core("two hours and no return", "rules/profile.py", "return out_s >= self.warn_s if self.or_more else out_s > self.warn_s", "return False", JUDGED),
+    core("hot food follows the cooling stages", TRIPS, 'if self.began == "hot" and stages:', "if False:", JUDGED),
+    core("made at room temperature four hours", TRIPS, 'if self.began == "ambient" and ambient:', "if False:", JUDGED),
+    core("one period only", TRIPS, "return (self.clocks[\"cold\"].one_period and cold > 1)", "return (False and cold > 1)", JUDGED),
+    core("one reading says nothing of how long", TRIPS, "alone = len(self.readings) == 1", "alone = len(self.readings) == 0", JUDGED),
+    core("spells add up", STORE, "return sum(one for one in spells_s if one > _file()[\"grace_s\"])", "return max((one for one in spells_s if one > _file()[\"grace_s\"]), default=0.0)", JUDGED),
+    core("a peak of exactly the grace is a peak", STORE, "if sum(warm_s) <= _file()[\"grace_s\"]:", "if sum(warm_s) < _file()[\"grace_s\"]:", "tests/core/cooling tests/core/cli"),
+    core("an alarm comes after the grace", STORE, 'return "alarm" if now_s - spells.since_s > _file()["grace_s"] else "peak"', 'return "alarm" if now_s - spells.since_s >= _file()["grace_s"] else "peak"', "tests/core/cooling"),
+    core("a freezer that thawed is in question", STORE, "    if _held_s(thawed):\n", "    if False:\n", JUDGED),
+    core("days before freezing count", STORAGE, "left_s = life_s - _elapsed_s(food.made_at, food.frozen_at)", "left_s = life_s", JUDGED),
+    core("thawed food has its own life", STORAGE, "    if kept.thawed:\n", "    if False:\n", JUDGED),
+    core("a day after the thaw in the UK", STORAGE, "if profile.dates.thawed_max_s is not None:", "if False:", JUDGED),
+    core("out too long whatever its life", STORAGE, "if limit.no_return(food.out_s):", "if False:", JUDGED),
+    core("hours are given as hours", "cli/store.py", "and not found.by_the_hour", "", JUDGED),
+    core("elapsed time, not wall time", STORAGE, "return (start.astimezone(dt.UTC) + dt.timedelta(seconds=seconds)).astimezone(start.tzinfo)", "return start + dt.timedelta(seconds=seconds)", "tests/core/shelf"),
+    core("30 C is asked about", "quantities.py", 'if unit == "C" and value >= 30.0:', 'if unit == "C" and value > 30.0:', "tests/core/test_quantities.py"),
+    core("clock times run forward", "measuring/typed.py", "        clock_s += _DAY_S\n", "        break\n", "tests/core/measuring"),
+    # --- contamination ------------------------------------------------------------------------------------
+    core("hands that serve touch", CONTACTS, '_BY_HAND = frozenset({"serve", "garnish", "probe", "touch"})', '_BY_HAND = frozenset({"garnish", "probe", "touch"})'),
+    core("hands that probe touch", CONTACTS, '_BY_HAND = frozenset({"serve", "garnish", "probe", "touch"})', '_BY_HAND = frozenset({"serve", "garnish", "touch"})'),
+    core("raw food laid by hand soils it", CONTACTS, "touches = step.do in _BY_HAND or _moved_raw(state, step)", "touches = step.do in _BY_HAND"),
+    core("nobody named is anybody", CONTACTS, "return replace(step, hands=by or state.present)", "return replace(step, hands=by)"),
+    core("a stranger's hands are unwashed", STEPS, '{name: {"person": Trace((name,))} for name in names}', "{}"),
+    core("a wash too short ends nothing", "lesson/entries/people.py", "if self.scrub_s < state.plan.scrub_s:", "if False:"),
+    core("what an entry causes is not dropped", "lesson/folding.py", "    state = note(state, [f for f in findings if id(f) not in told], event.at_s)\n", ""),
+    core("a washing step tapped past is told", STEPS, 'if step.do != "wash_hands":\n        return ()', "return ()", LESSON),
+    core("unrinsed and eaten is a finding", ANALYSIS, 'rule = "produce-not-rinsed" if name == "unwashed_produce" else "no-kill-step"', 'rule = "no-kill-step"', f"{CASES} {SAFE}"),
+    core("unwashed contact is advice", ANALYSIS, 'return soil(soil_name).practice and house.unwashed_contact == "advice"', "return False", f"{CASES} {SAFE}"),
+    core("running water rinses the hands", TRANSFER, "under = (*step.foods, *step.hands)", "under = step.foods", f"{CASES} {SAFE}"),
+    core("a runny yolk ends nothing", "recipes/process.py", 'underdone=data["do"] == "heat" and says_underdone(_cue(data, where)),', "underdone=False,", "tests/core/review"),
+    core("nothing is washed with food in it", "ordering/compiled.py", "self.lying_in = self._lying_in() if food_stays else", "self.lying_in = self._lying_in() if False else", "tests/core/ordering/test_sensible.py"),
+    core("what was sent besides is not kept", "lesson/entry.py", "for name, value in row.items() if value is not None}", "for name, value in row.items()} | {\"junk\": 1}", LESSON),
+    # --- the web ---------------------------------------------------------------------------------------------
+    web("nothing slips in after the end", "lessons/services.py", "WHERE id = %s AND (closed_at IS NULL OR %s)", "WHERE id = %s AND (TRUE OR %s)", STAND),
+    web("a closed lesson is not joined", "bench/views.py", "    if bench.lesson.closed_at:\n        return _refused(request, \"closed\", 410)\n", "", STAND),
+    web("a device's cookie ends", "bench/selectors.py", "max_age=COOKIE_AGE_S)[\"bench\"]", "max_age=None)[\"bench\"]", STAND),
+    web("a stream is only for its own", "lessons/views.py", "    if not await sync_to_async(allowed)():\n        return HttpResponse(status=404)\n", "", STAND),
+    web("a lesson comes whole or not at all", "lessons/services.py", "@transaction.atomic\ndef create_lesson(", "def create_lesson(", STAND),
+    web("a corrected line comes whole or not at all", "recipes/services.py", "@transaction.atomic\ndef correct_line(", "def correct_line(", STAND),
+    web("two edits of steps wait for each other", "recipes/services.py", '    locked = Recipe.objects.select_for_update().get(pk=recipe.pk)\n    process = locked.process\n    if what == "undo":', '    locked = Recipe.objects.get(pk=recipe.pk)\n    process = locked.process\n    if what == "undo":', STAND),
+    web("house rules stay once it has begun", "lessons/services.py", '    if lesson.opened_at:\n        raise LessonError("begun")\n    lesson.house =', "    lesson.house =", STAND),
+    web("another's edit is not overwritten", "recipes/services.py", "    if locked.process != before:\n        raise CoreError(\"steps\", \"steps_changed_by_another\")\n", "", STAND),
+    web("undo takes the confirmation back", "recipes/services.py", "    recipe.confirmed_at, recipe.confirmed_by = None, None\n    recipe.save()\n    last.delete()", "    recipe.save()\n    last.delete()", STAND),
+    web("nothing served is not confirmed", "recipes/services.py", '    if not process.serve:\n        raise CoreError("serve", "nothing_served")\n', "", STAND),
+    web("what was changed since is not confirmed", "recipes/services.py", "    if version != steps_version(recipe):\n        raise CoreError(\"steps\", \"steps_changed_since_read\")\n", "", STAND),
+    web("a limit taken back is the base's", "kitchens/selectors.py", "        if row.value is not None\n", "", STAND),
+    web("a compared profile has no local limits", "lessons/adapters.py", "limits = lesson.local_limits if asked == lesson.profile else []", "limits = lesson.local_limits", STAND),
+    web("the workbench has the kitchen's limits", "workbench/selectors.py", "return lambda code: kitchens.rules_for(organisation_id, code)", "return rule_profile", STAND),
+    web("no cell is a formula", "records/selectors.py", 'in ("=", "+", "-", "@", "\\t", "\\r")', 'in ("=", "+", "@", "\\t", "\\r")', STAND),
+    web("a logger's body has a limit", "devices/views.py", "    if len(request.body) > MOST_BODY:\n", "    if False:\n", STAND),
+    web("only the educator waives", "lessons/services.py", 'if not may_send(kind, front=by.kind == "educator"):', "if not may_send(kind, front=True):", STAND),
+    web("what is kept is what was checked", "lessons/services.py", "return _append(bench, event_id, kind, entry.stored(), at, by)", "return _append(bench, event_id, kind, data, at, by)", STAND),
+)  # fmt: skip
+# ruff: noqa: E501 - a mutant is read beside what it replaces
+
+
+# The source as it is: its tests pass, or nothing that a mutant shows means anything.
+SOUND = Mutant("none", "", "", "", f"{SAFE} {JUDGED}")
+
+
+def planted(mutant: Mutant, folder: Path) -> Path:
+    """A copy of the source and its tests with the fault in it."""
+    for name in ("src", "tests", "pyproject.toml", "manage.py"):
+        (shutil.copytree if (ROOT / name).is_dir() else shutil.copy)(ROOT / name, folder / name)
+    if (ROOT / ".local").exists():
+        (folder / ".local").symlink_to(ROOT / ".local")
+    if mutant is SOUND:
+        return folder
+    path = folder / mutant.path
+    text = path.read_text(encoding="utf-8")
+    assert text.count(mutant.old) == 1, f"{mutant.path}: {mutant.old!r} stands there {text.count(mutant.old)} times"
+    path.write_text(text.replace(mutant.old, mutant.new), encoding="utf-8")
+    return folder
+
+
+def noticed(mutant: Mutant, place: int) -> bool:
+    """True if a test fails with the fault in place."""
+    with tempfile.TemporaryDirectory() as name:
+        folder = planted(mutant, Path(name))
+        env = {**os.environ, "PYTHONPATH": str(folder / "src"), "PYTEST_DB_SUFFIX": f"_mutant{place}"}
+        words = [
+            sys.executable,
+            "-m",
+            "pytest",
+            "-x",
+            "-q",
+            "--no-header",
+            "-p",
+            "no:cacheprovider",
+            *mutant.tests.split(),
+        ]
+        done = subprocess.run(words, cwd=folder, env=env, capture_output=True, text=True, timeout=900, check=False)
+        failed = " failed" in done.stdout or "FAILED" in done.stdout
+        if done.returncode not in (0, 1) or (done.returncode == 1 and not failed):
+            raise RuntimeError(f"the tests of {mutant.rule!r} did not run: {done.stdout[-600:]} {done.stderr[-600:]}")
+        return done.returncode == 1
+
+
+def main(chosen: list[str]) -> int:
+    """Tries every mutant (or those whose rule has a word in it) and prints the survivors."""
+    if noticed(SOUND, 0):
+        print("the tests fail without any fault")
+        return 1
+    rows = [m for m in MUTANTS if not chosen or any(word in f"{m.rule} {m.path}" for word in chosen)]
+    survivors = []
+    with ThreadPoolExecutor(int(os.environ.get("MUTANT_WORKERS", "2"))) as pool:
+        answers = pool.map(lambda row: noticed(row[1], row[0] % 8), enumerate(rows))
+        for n, (mutant, seen) in enumerate(zip(rows, answers, strict=True), start=1):
+            print(f"{n}/{len(rows)} {'noticed' if seen else 'SURVIVES'}: {mutant.rule}", flush=True)
+            survivors += [] if seen else [mutant]
+    for mutant in survivors:
+        print(f"survives: {mutant.rule} ({mutant.path})")
+    print(f"{len(rows)} mutants, {len(survivors)} survive")
+    return 1 if survivors else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
