@@ -60,7 +60,16 @@ def test_a_core_reading_in_the_wrong_unit_is_questioned(value: float, unit: str,
 
 @pytest.mark.parametrize(
     ("value", "unit", "question"),
-    [(38, "C", "looks_fahrenheit"), (4, "F", "looks_celsius"), (4, "C", None), (38, "F", None), (9.5, "C", None)],
+    [
+        (38, "C", "looks_fahrenheit"),
+        (30, "C", "looks_fahrenheit"),
+        (29.9, "C", None),
+        (4, "F", "looks_celsius"),
+        (20, "F", None),
+        (4, "C", None),
+        (38, "F", None),
+        (9.5, "C", None),
+    ],
 )
 def test_a_fridge_reading_in_the_wrong_unit_is_questioned(value: float, unit: str, question: str | None) -> None:
     assert question_cold(value, unit) == question

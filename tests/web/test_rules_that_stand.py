@@ -172,6 +172,7 @@ def test_a_limit_taken_back_is_the_bases_again(hostel: Hostel) -> None:
     assert poultry_f(hostel) == 175
     set_limit(hostel, None)
     assert poultry_f(hostel) == 165
+    assert kitchens.lesson_rules(hostel.organisation.pk)["local_limits"] == []
 
 
 def test_the_workbench_judges_by_the_kitchens_own_limits(hostel: Hostel) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
 from foodsafety.cli.input import a_list, asked_profile, one_of, optional
@@ -22,18 +22,22 @@ def run(data: Mapping[str, Any]) -> dict[str, Any]:
     rows = tuple(_probings(data))
     if limit is None:
         return {"verdict": "cannot_judge", "limit_c": None, "why": ["no-cooking-limit"]}
-    pieces = optional(data, "pieces", low=1, high=1000)
-    last_s = max((row.at_s for row in rows), default=0.0)
-    now_s = optional(data, "now_s", low=-1e12, high=1e12)
     found = cook_verdict(
         rows,
         limit,
         profile,
-        now_s=last_s if now_s is None else max(now_s, last_s),
+        now_s=_now_s(data, rows),
         off_heat_s=optional(data, "off_heat_s", low=-1e12, high=1e12),
-        pieces_needed=int(pieces) if pieces else 1,
+        pieces_needed=int(optional(data, "pieces", low=1, high=1000) or 1),
     )
     return _answer(found, limit)
+
+
+def _now_s(data: Mapping[str, Any], rows: Sequence[Probing]) -> float:
+    """Now, which is never before the last reading."""
+    last_s = max((row.at_s for row in rows), default=0.0)
+    now_s = optional(data, "now_s", low=-1e12, high=1e12)
+    return last_s if now_s is None else max(now_s, last_s)
 
 
 def _answer(found: CookVerdict, limit: CookLimit) -> dict[str, Any]:
@@ -66,12 +70,13 @@ def _kinds(data: Mapping[str, Any]) -> list[FoodKind]:
     names = a_list(data, "kinds", "kinds of food") if data.get("kinds") is not None else [data.get("kind")]
     if not names:
         raise CoreError("kinds", "none_given")
-    found = []
-    for name in names:
-        if not isinstance(name, str):
-            raise CoreError("kind", "kind_needed")
-        found.append(food_kind(name))
-    return found
+    return [_kind(name) for name in names]
+
+
+def _kind(name: object) -> FoodKind:
+    if not isinstance(name, str):
+        raise CoreError("kind", "kind_needed")
+    return food_kind(name)
 
 
 def _reheated(data: Mapping[str, Any]) -> bool:
@@ -88,14 +93,20 @@ def _probings(data: Mapping[str, Any]) -> Iterator[Probing]:
             continue
         if not isinstance(row, list) or len(row) != 3:
             raise CoreError(f"readings[{i}]", "not_a_triple")
-        piece, at_s, core_c = row
-        if piece is None or at_s is None or core_c is None:
-            continue
-        if isinstance(piece, bool) or not isinstance(piece, (str, int)):
-            raise CoreError(f"readings[{i}][0]", "piece_needed")
-        yield Probing(
-            at_s=finite(at_s, f"readings[{i}][1]", low=-1e12, high=1e12),
-            piece=str(piece),
-            core_c=finite(core_c, f"readings[{i}][2]", low=-273.15, high=1000),
-            error_c=error_c,
-        )
+        if None not in row:
+            yield _probing(row, f"readings[{i}]", error_c)
+
+
+def _probing(row: list[Any], where: str, error_c: float) -> Probing:
+    return Probing(
+        at_s=finite(row[1], f"{where}[1]", low=-1e12, high=1e12),
+        piece=_piece(row[0], f"{where}[0]"),
+        core_c=finite(row[2], f"{where}[2]", low=-273.15, high=1000),
+        error_c=error_c,
+    )
+
+
+def _piece(value: object, field: str) -> str:
+    if isinstance(value, bool) or not isinstance(value, (str, int)):
+        raise CoreError(field, "piece_needed")
+    return str(value)

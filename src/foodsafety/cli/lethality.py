@@ -17,10 +17,14 @@ def run(data: Mapping[str, Any]) -> dict[str, Any]:
     death = _kinetics(data)
     floor = optional(data, "floor_c", low=-273.15, high=1000)
     floor_c = -math.inf if floor is None else floor
-    gap = data.get("longest_gap_s")
-    gap_s = math.inf if gap is None else positive(gap, "longest_gap_s")
-    found = lethality_of(tidy_readings(rows, counts="lower"), death, floor_c=floor_c, longest_gap_s=gap_s)
+    readings = tidy_readings(rows, counts="lower")
+    found = lethality_of(readings, death, floor_c=floor_c, longest_gap_s=_gap_s(data))
     return {"log_reduction": found.log_reduction, "seconds_above_floor": found.seconds_above_floor}
+
+
+def _gap_s(data: Mapping[str, Any]) -> float:
+    gap = data.get("longest_gap_s")
+    return math.inf if gap is None else positive(gap, "longest_gap_s")
 
 
 def _kinetics(data: Mapping[str, Any]) -> Kinetics:

@@ -59,12 +59,15 @@ def _stored(data: Mapping[str, Any], made_at: dt.datetime) -> StoredFood:
     )
 
 
-def _use_by(data: Mapping[str, Any]) -> tuple[UseBy, Form]:
-    code = asked_profile(data)
+def _category(data: Mapping[str, Any]) -> str:
     name = data.get("category")
     if not isinstance(name, str):
         raise CoreError("category", "category_needed")
-    storage_category(name)
+    return storage_category(name).id
+
+
+def _use_by(data: Mapping[str, Any]) -> tuple[UseBy, Form]:
+    code, name = asked_profile(data), _category(data)
     made_at, form = _moment(data.get("made_at"), "made_at")
     try:
         return use_by(name, code, _stored(data, made_at)), form

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from itertools import takewhile
 
@@ -37,9 +37,7 @@ from foodsafety.rules import House
 def _washing_up(process: Process, steps: Sequence[Step], house: House) -> list[Step]:
     """The steps with the written wash steps again for what they wash and what would end soiled,
     each after the last use of what it washes."""
-    surfaces: Surfaces = opening_surfaces(process, people=process.people, unwashed=house.arrive == "unwashed")
-    for step in steps:
-        surfaces, _ = do_step(surfaces, process, step)
+    surfaces = _surfaces_after(process, steps, house)
     rows = list(steps)
     left = {name for name, soils in surfaces.items() if soils}
     for written in reversed([step for step in process.steps if step.do in WASHES]):
@@ -94,9 +92,7 @@ def _in_order(kitchen: Kitchen, plan: WashPlan) -> tuple[Process, tuple[str, ...
     kept = [process.steps[i] for i in with_idle(process, order) if process.steps[i].do not in WASHES]
     steps = [*_arrival(process)]
     added: list[str] = []
-    surfaces: Surfaces = opening_surfaces(process, people=process.people, unwashed=kitchen.house.arrive == "unwashed")
-    for step in steps:
-        surfaces, _ = do_step(surfaces, process, step)
+    surfaces = _surfaces_after(process, steps, kitchen.house)
     for step in kept:
         # Hands washed on arrival are clean until they touch something.
         soiled = [n for n in needed.get(step.id, ()) if n not in process.people or surfaces.get(n)]
@@ -111,6 +107,14 @@ def _in_order(kitchen: Kitchen, plan: WashPlan) -> tuple[Process, tuple[str, ...
     return repaired, (*added, *gloves)
 
 
+def _surfaces_after(process: Process, steps: Iterable[Step], house: House) -> Surfaces:
+    """What rides on what once some steps are done, from the beginning."""
+    surfaces: Surfaces = opening_surfaces(process, people=process.people, unwashed=house.arrive == "unwashed")
+    for step in steps:
+        surfaces, _ = do_step(surfaces, process, step)
+    return surfaces
+
+
 def _arrival(process: Process) -> tuple[Step, ...]:
     """The hand-washes written before anything is touched: they stay where they are."""
     return tuple(takewhile(lambda step: step.do == "wash_hands", process.steps))
@@ -120,16 +124,18 @@ def raw_stands_s(process: Process) -> dict[str, float]:
     """For each raw food, how long [s] it stands between its first handling and its heat, as planned."""
     at_s, began, stands = 0.0, dict[str, float](), dict[str, float]()
     for step in process.steps:
-        parts = {name for food in step.foods for name in process.ingredients_of(food)}
-        for name in sorted(parts - stands.keys()):
-            if not raw_of_animals(process.foods[name].soils):
-                continue
+        for name in sorted(_raw_in(process, step) - stands.keys()):
             if step.do == "heat":
                 stands[name] = at_s - began.get(name, at_s)
             elif step.do not in ("chill", "freeze"):
                 began.setdefault(name, at_s)
         at_s += step.planned_s - step.waiting_s  # nobody stands by while something cooks
     return stands
+
+
+def _raw_in(process: Process, step: Step) -> set[str]:
+    parts = {name for food in step.foods for name in process.ingredients_of(food)}
+    return {name for name in parts if raw_of_animals(process.foods[name].soils)}
 
 
 def _sound(written: Process, repaired: Process, house: House) -> bool:
@@ -143,16 +149,21 @@ def _sound(written: Process, repaired: Process, house: House) -> bool:
 
 def _cooked_again(process: Process, house: House) -> set[tuple[str, str]]:
     """Cooked foods that catch something raw before they are heated again: (food, soil)."""
-    cooked: dict[str, int] = {}
-    for i, step in enumerate(process.steps):
-        if step.do == "heat":
-            cooked |= {name: cooked.get(name, i) for name in (*step.foods, *((step.makes,) if step.makes else ()))}
-    where = process.step_index
+    cooked, where = _first_heat(process), process.step_index
     return {
         (row.food, row.soil)
         for row in analyse(process, house).cleared
         if row.step and is_raw(row.soil) and cooked.get(row.food, len(where)) < where[row.step]
     }
+
+
+def _first_heat(process: Process) -> dict[str, int]:
+    """For each food that is heated, the place of the first step that does it."""
+    found: dict[str, int] = {}
+    for i, step in enumerate(process.steps):
+        if step.do == "heat":
+            found |= {name: found.get(name, i) for name in (*step.foods, *((step.makes,) if step.makes else ()))}
+    return found
 
 
 def _moved(written: Sequence[str], now: Sequence[str]) -> tuple[str, ...]:

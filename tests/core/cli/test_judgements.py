@@ -34,6 +34,7 @@ def test_the_limit_is_the_strictest_for_what_is_in_it(code: str, kind: Any, meth
     ("code", "kind", "limit_c"),
     [
         ("us-home", "cooked rice", F(165)), ("us-foodservice", "cooked rice", F(165)), ("anz", "cooked rice", 75.0),
+        ("canada", "beef", 74.0),
         ("us-foodservice", "ham", F(135)), ("us-home", "ham", F(165)), ("us-foodservice", "chicken", F(165)),
     ],
 )  # fmt: skip
@@ -178,6 +179,8 @@ def test_hot_food_follows_its_own_course_and_not_the_clock_of_cold_food(
 def test_food_made_at_room_temperature_has_four_hours_to_41_f() -> None:
     assert clocked("us-foodservice", (0, 22), (3.9 * H, 8), made_from="ambient") == "ok"
     assert clocked("us-foodservice", (0, 22), (4.1 * H, 6), made_from="ambient") == "discard"
+    cold_in_time = [(0, 22), (3.9 * H, 4), (6 * H, 4), (6.01 * H, 15), (7 * H, 15)]
+    assert clocked("us-foodservice", *cold_in_time, made_from="ambient") == "ok"
 
 
 def test_the_uk_allows_one_period_above_8_c_and_none_after() -> None:

@@ -366,6 +366,19 @@ def test_chilled_in_time_by_the_limit_of_the_surroundings(out_s: float, ambient_
     assert log.brick("chilled-in-time", 400 + out_s) == state
 
 
+def test_the_hottest_surroundings_count_not_the_last() -> None:
+    log = ALog(chilled()).washes(10).does(100, "mix").at(200, "ambient_read", ambient_c=35)
+    log.at(300, "ambient_read", ambient_c=20)
+    assert log.food("dip", 400)["limit_s"] == 3600
+
+
+def test_put_away_too_late_is_a_breach_of_the_clock() -> None:
+    log = ALog(chilled(), "anz").washes(10).does(0, "mix").at(2.5 * H, "stored", food="dip", place="fridge")
+    assert log.brick("time-out", 3 * H) == "breach"
+    soon = ALog(chilled(), "anz").washes(10).does(0, "mix").at(1.9 * H, "stored", food="dip", place="fridge")
+    assert soon.brick("time-out", 3 * H) == "laid"
+
+
 def test_chilled_without_a_reading_is_not_chilled() -> None:
     assert ALog(chilled()).washes(10).does(100, "mix", "chill").brick("chilled-in-time", 300) == "due"
 

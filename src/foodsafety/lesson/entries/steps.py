@@ -216,5 +216,5 @@ class CookedAgain(Entry):
     def move(self, state: State, at_s: float) -> Move:
         if self.food not in state.plan.provable:
             return state, (Finding(rule="no-heat-for-this-food", step="", food=self.food),)
-        food = changed(state.food(self.food).on_the_heat(at_s, raw=False).unread(), off_heat_s=None)
+        food = state.food(self.food).on_the_heat(at_s, raw=False).unread()
         return state.with_food(self.food, food), ()
