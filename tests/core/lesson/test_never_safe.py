@@ -415,9 +415,10 @@ def test_what_is_made_again_has_no_old_readings() -> None:
 
 def test_off_the_heat_is_forgotten_once_it_is_back_on() -> None:
     log = cooked(kind="beef").reads(710, "bird", 60, 60, 60).at(720, "off_heat", food="bird")
-    log.at(730, "cooked_again", food="bird").reads(2000, "bird", 64, 64, 64)
-    assert log.brick("core-temperature", 2100) == "due"  # its rest counts from these readings
-    assert log.brick("core-temperature", 2002 + 180) == "laid"
+    log.at(730, "cooked_again", food="bird").reads(2000, "bird", 64, 64, 64).reads(2100, "bird", 65, 65, 65)
+    # On the heat again and nobody said it is off: its rest counts from the last of these readings.
+    assert log.brick("core-temperature", 2250) == "due"
+    assert log.brick("core-temperature", 2102 + 180) == "laid"
 
 
 def test_the_time_it_was_raw_counts_until_it_is_shown() -> None:
