@@ -292,7 +292,7 @@ def _step_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float, 
     if step.do == "wash_hands":
         rows = _wash_rows(state, now_s)
         extra |= {"rows": rows, "soiled": [r["initials"] for r in rows if r["hands"] in ("raw", "bare", "dry")]}
-    if step.do == "probe":
+    if step.do == "probe" and step.foods:
         extra |= _probe_extra(state, step, pieces, now_s, unit)
     return extra
 

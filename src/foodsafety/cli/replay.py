@@ -80,8 +80,10 @@ def _event(i: int, row: object) -> Event:
         raise CoreError(f"{where}.kind", "unknown_entry", kind=str(kind)[:60])
     sender = row.get("sender")
     fields = {key: value for key, value in row.items() if key not in ("at_s", "kind", "id", "sender")}
+    if kind == "voided" and isinstance(fields.get("event"), int):
+        fields["event"] = str(fields["event"])  # an entry without an id is known by its place in the list
     return Event(
-        id=str(row.get("id", f"e{i}")),
+        id=str(row.get("id", i)),
         kind=kind,
         at_s=finite(row.get("at_s"), f"{where}.at_s", low=-1e12, high=1e12),
         data=fields,

@@ -24,6 +24,10 @@ _LONGEST_STEPS = 400
 _LONG_HEAT_S = 1800.0
 
 
+# Breaches that the recipe itself brings about: made again just so, they would come again.
+_THE_RECIPES_OWN = ("produce-not-rinsed", "no-kill-step", "raw-meat-rinsed", "raw-tasted", "allergen-inside")
+
+
 class Crew:
     """One bench working through a plan. Times are seconds from the start of the lesson."""
 
@@ -35,6 +39,7 @@ class Crew:
         self.now_s = self.random.uniform(5, 40)
         self.state: State = opening_state(plan, self.learners)
         self.events: list[Event] = []
+        self.made_again: set[str] = set()
         self.pieces = [
             SimulatedCook(
                 half_m=self.random.uniform(0.0085, 0.0095),
@@ -114,7 +119,7 @@ class Crew:
             self.now_s += 15
             self._skip(step)
             return
-        if step.do == "probe":
+        if step.do == "probe" and step.foods:
             self._probe(step)
             return
         if step.do == "serve" and any(c.rule == "chilled-in-time" for c in self.plan.controls):
@@ -184,13 +189,14 @@ class Crew:
                     for i in range(self.plan.profile.pieces):
                         wait_s = verdict.remaining_s + 5 if i == 0 else 10
                         self.say("core_read", wait_s, food=food, piece=str(i + 1), core_c=83.0 + i)
-            elif self.plan.core_behind(food):
+            elif self.plan.core_behind(food) or incident.finding.rule in _THE_RECIPES_OWN or food in self.made_again:
                 self.say("gone", 20, food=food, how="discarded")
             else:
                 for name in self._dirty_hands():
                     self.wash(name)
                 self.say("cleaned", 40, tools=list(self._dirty_tools()), how="clean")
                 self.say("remade", 30, food=food)
+                self.made_again.add(food)
 
     def _dirty_tools(self) -> tuple[str, ...]:
         dirty = [t for t in self.plan.process.tools if self.state.surfaces.get(t)]

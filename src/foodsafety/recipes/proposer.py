@@ -79,8 +79,21 @@ def _process(reader: StepReader, items: Sequence[Ingredient]) -> dict[str, Any]:
 def _food_row(item: Ingredient, line: int) -> dict[str, Any]:
     if item.kind is None:
         return {"soils": ["unknown"], "line": line}
-    more = sorted(set(item.allergens) - food_kind(item.kind).allergens)
-    return {"kind": item.kind, "line": line, **({"allergens": more} if more else {})}
+    kind = food_kind(item.kind)
+    more = sorted(set(item.allergens) - kind.allergens)
+    # What comes out of a tin or a jar was washed and heated in it: said, since the kind itself is not.
+    clean: dict[str, Any] = {"soils": []} if kind.soils == {"unwashed_produce"} and _preserved(item) else {}
+    return {"kind": item.kind, "line": line, **clean, **({"allergens": more} if more else {})}
+
+
+_TINNED = re.compile(
+    r"\b(?:tinned|canned|jarred|bottled|(?:tins?|cans?|jars?|bottles?) of|in brine|in syrup)\b", re.IGNORECASE
+)
+
+
+def _preserved(item: Ingredient) -> bool:
+    """True if the line says that the food comes out of a tin, a jar or a bottle."""
+    return item.unit in ("tin", "can", "jar", "bottle") or _TINNED.search(item.text) is not None
 
 
 def _finish_serving(reader: StepReader) -> None:

@@ -170,3 +170,17 @@ def test_whatever_is_read_holds_together_or_is_nothing(lines: list[str], instruc
 
     if process["steps"]:
         process_from(process)
+
+
+@pytest.mark.parametrize(
+    ("line", "unwashed"),
+    [
+        ("1 tin pineapple, drained", False), ("canned beetroot", False), ("a jar of beetroot", False),
+        ("bottled lemon juice", False), ("1 pineapple", True), ("2 beetroot", True), ("3 cans of potatoes", False),
+    ],
+)  # fmt: skip
+def test_what_comes_out_of_a_tin_or_a_jar_is_not_unwashed_produce(line: str, unwashed: bool) -> None:
+    found = propose([read_ingredient(line, "en-GB")], ["Slice and serve."])
+    [food] = process_from(found.process).foods.values()
+
+    assert ("unwashed_produce" in food.soils) is unwashed
