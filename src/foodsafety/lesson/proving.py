@@ -144,28 +144,48 @@ def _without(surfaces: Surfaces, ended: Mapping[str, Mapping[str, Trace]]) -> Su
     return surfaces
 
 
-def _again(surfaces: Surfaces, ended: Mapping[str, Mapping[str, Trace]], made: Iterable[str]) -> Surfaces:
+def _again(surfaces: Surfaces, ended: Mapping[str, Mapping[str, Trace]], caught: Iterable[str]) -> Surfaces:
+    """The surfaces with what a proof ended there again, and on what has caught it since."""
     after = dict(surfaces)
     for carrier, row in ended.items():
         after[carrier] = {**row, **after.get(carrier, {})}
-    for name in made:
+    for name in caught:
         for row in ended.values():
             traces = {soil_name: trace.to(name) for soil_name, trace in row.items()}
             after[name] = {**traces, **after.get(name, {})}
     return after
 
 
+def _clean_since(state: State, carrier: str, at_s: float) -> bool:
+    """True if kit was cleaned, or hands were washed, after a moment."""
+    wash = state.person(carrier).washed
+    return state.cleaned.get(carrier, at_s) > at_s or (wash is not None and wash.at_s > at_s)
+
+
+def _touched_since(state: State, food: str, at_s: float) -> set[str]:
+    """Hands and kit that a food met after a moment, and that were not washed after they did."""
+    found = set()
+    for step_id, done_s in state.done.items():
+        step = state.plan.step(step_id)
+        if done_s >= at_s and food in step.foods:
+            met = (*step.tools, *(state.done_by.get(step_id, ()) if step.hands or step.do == "serve" else ()))
+            found |= {name for name in met if not _clean_since(state, name, done_s)}
+    return found
+
+
 def _withdraw(state: State, food: str, at_s: float) -> State:
-    """A lower reading: what the proof ended is there again, on what the food went into as well; a
-    plate that was served with it is a breach from now on."""
+    """A lower reading: what the proof ended is there again, on what the food went into and on the hands
+    and kit it has met since; a plate that was served with it is a breach from now on."""
     held = state.food(food)
     if held.proof is None:
         return state
-    made = [name for name in state.plan.ahead(food) if state.food(name).made_s is not None]
+    proof, made = held.proof, [name for name in state.plan.ahead(food) if state.food(name).made_s is not None]
+    ended = {c: row for c, row in proof.ended.items() if c == food or not _clean_since(state, c, proof.at_s)}
+    own = {food: proof.ended.get(food, {})}
     state = changed(
         state,
-        surfaces=_again(state.surfaces, held.proof.ended, made),
-        inside=_again(state.inside, held.proof.ended_inside, made),
+        surfaces=_again(_again(state.surfaces, ended, made), own, _touched_since(state, food, proof.at_s)),
+        inside=_again(state.inside, proof.ended_inside, made),
         foods={**state.foods, food: changed(held, proof=None)},
     )
     findings = [found for name in (food, *made) for found in served_unproven(state, name) if served(state, name)]

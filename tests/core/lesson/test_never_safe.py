@@ -95,6 +95,13 @@ def test_a_proof_taken_back_after_serving_is_a_breach_that_cooking_on_mends() ->
     assert log.brick("core-temperature", 910) == "mended"
 
 
+def test_a_proof_taken_back_soils_the_hands_and_the_plate_that_met_it_since() -> None:
+    log = cooked().reads(710, "bird", 76, 76, 76).does(730, "serve").reads(740, "bird", 52, first=4)
+    assert log.says(745)["hands"]["A"] == ["raw_poultry"]
+    washed = cooked().reads(710, "bird", 76, 76, 76).does(730, "serve").washes(735, "A")
+    assert washed.reads(740, "bird", 52, first=4).says(745)["hands"]["A"] == []
+
+
 @pytest.mark.parametrize(("cores", "rule"), [((), "served-not-measured"), ((76, 76), "served-below-limit")])
 def test_served_and_not_shown_is_a_breach_with_three_ways_out(cores: tuple[float, ...], rule: str) -> None:
     log = cooked().reads(710, "bird", *cores).does(730, "serve")
