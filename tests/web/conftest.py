@@ -19,11 +19,17 @@ PASSWORD = "four tides a day"
 class Hostel:
     """An organisation with an educator, the demo recipe and a lesson of two benches."""
 
-    def __init__(self, name: str = "Skerry Point Hostel", *, profile: str = "us-home") -> None:
+    def __init__(
+        self,
+        name: str = "Skerry Point Hostel",
+        *,
+        profile: str = "us-home",
+        data: dict[str, Any] | None = None,
+    ) -> None:
         self.organisation = people.create_organisation(name=name)
         self.username = f"educator@{name.split()[0].lower()}.example"
         self.user = people.create_educator(organisation=self.organisation, username=self.username, password=PASSWORD)
-        recipe = recipes.add_confirmed_recipe(organisation=self.organisation, data=demo_recipe())
+        recipe = recipes.add_confirmed_recipe(organisation=self.organisation, data=data or demo_recipe())
         self.lesson = services.create_lesson(
             recipe=recipe,
             place=name,

@@ -4,56 +4,37 @@ Every panel still to come is sent along, so that the bench can go on through a g
 """
 
 import datetime as dt
-from collections.abc import Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from bulwark.bench import drawings as bench_drawings
 from bulwark.bench import wording as bench_wording
+from bulwark.bench.interlocks import Interlock, alarm, interlocks
+from bulwark.bench.probing import Tablet, may_go_on, probe_extra
 from bulwark.lessons import call_wording, drawings, log_wording, selectors
 from bulwark.lessons.adapters import step_texts
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.presentation import phrases
-from foodsafety.contamination import Finding
-from foodsafety.cooking import CookVerdict
-from foodsafety.foods import soil
-from foodsafety.lesson import Brick, Incident, State, bricks, is_ready, next_step, verdict_of, would_breach
+from foodsafety.lesson import Brick, ControlPoint, State, bricks, is_ready, next_step
 from foodsafety.quantities import Temperature
 from foodsafety.recipes import Step
-
-MOST_PIECES = 8  # more bars than this cannot be read on the tablet
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Fix:
-    """What ends a soil before it travels: hands to wash, or tools to clean or change."""
-
-    kind: str
-    who: str = ""
-    tools: tuple[str, ...] = ()
-    done: str = ""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Interlock:
-    """What going on would do with these hands, its path, and what prevents it."""
-
-    learner: str
-    title: str
-    paths: tuple[str, ...]
-    fixes: tuple[Fix, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Panel:
-    """One screenful: what to do, who can, and what stands in the way."""
+    """One screenful: what to do, who can, and what stands in the way.
+
+    ``after`` is the step that has to be done before it is this panel's turn; a panel that ``lingers``
+    stays in view when its work is done, until the bench goes on: what it says then is the answer.
+    """
 
     id: str
     kind: str
     title: str
     detail: str = ""
     done: bool = False
-    current: bool = False
+    after: str = ""
+    lingers: bool = False
     doers: tuple[dict[str, str], ...] = ()
     chosen: str = ""
     interlocks: tuple[Interlock, ...] = ()
@@ -74,35 +55,6 @@ def _likely_doer(state: State) -> str:
     by = state.done_by.get(last, ()) if last else ()
     present = state.present
     return next((name for name in by if name in present), present[0] if present else "")
-
-
-def _fixes(state: State, step: Step, learner: str, findings: tuple[Finding, ...]) -> tuple[Fix, ...]:
-    """The hands and the tools of the step that carry one of the soils found, with their remedies."""
-    soils = {finding.soil for finding in findings}
-    hands = _carrying(state, soils, (learner,) if step.hands else ())
-    tools = _carrying(state, soils, step.tools)
-    wash = [Fix(kind="wash", who=name) for name in hands]
-    return (*wash, *([Fix(kind="clean", tools=tools, done=bench_wording.cleaned(tools))] if tools else []))
-
-
-def _carrying(state: State, soils: set[str], carriers: Sequence[str]) -> tuple[str, ...]:
-    """Those that carry any of the soils now."""
-    return tuple(name for name in carriers if soils & set(state.surfaces.get(name, ())))
-
-
-def _interlock(state: State, step: Step, learner: str, findings: tuple[Finding, ...]) -> Interlock:
-    worst = max(findings, key=lambda f: (soil(f.soil).severity, f.soil))
-    return Interlock(
-        learner=learner,
-        title=call_wording.finding_title(worst, state),
-        paths=tuple(dict.fromkeys(call_wording.path_sentence(f, state) for f in findings)),
-        fixes=_fixes(state, step, learner, findings),
-    )
-
-
-def _interlocks(state: State, step: Step) -> tuple[Interlock, ...]:
-    found = ((learner, would_breach(state, step.id, [learner])) for learner in state.present)
-    return tuple(_interlock(state, step, learner, findings) for learner, findings in found if findings)
 
 
 def _ready_row(state: State, name: str) -> dict[str, Any]:
@@ -196,121 +148,69 @@ def _chill_panel(state: State, unit: str, brick: Brick, limit: Temperature) -> P
     )
 
 
-def _probe_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float, unit: str) -> dict[str, Any]:
-    food = _next_to_probe(state, step)
-    one = pieces.get(food, {}).get("one", food)
-    verdict = verdict_of(state, food, now_s)
-    control = state.plan.core_control(food)
-    if verdict is None or control is None:
-        return {"food": food, "one": one, "verdict": None, "chart": None, "reached": True}
-    if control.limit is None:
-        return _seen_extra(state, food, one, verdict, unit)
-    probed = _probed_pieces(state, food, pieces, verdict)
-    return {
-        "food": food,
-        "one": one,
-        "next": probed.next,
-        "verdict": log_wording.verdict_text(verdict, one, unit),
-        "reached": all(state.food(n).proof for n in step.foods if n in state.plan.provable),
-        "off": state.food(food).off_heat_s is None and verdict.status in ("rest", "reached"),
-        "probe": step.tools[0] if step.tools else "",
-        "probe_soiled": bool(step.tools and state.surfaces.get(step.tools[0])),
-        "probe_done": bench_wording.cleaned(step.tools[:1]),
-        "chart": _probe_chart(probed, one, control.limit, state.plan.profile.hold["hot"].temperature, unit),
-    }
-
-
-def _seen_extra(state: State, food: str, one: str, verdict: CookVerdict, unit: str) -> dict[str, Any]:
-    """A food that its source gives no temperature for: what has to be seen."""
-    return {
-        "food": food,
-        "one": one,
-        "verdict": log_wording.verdict_text(verdict, one, unit),
-        "reached": state.food(food).proof is not None,
-        "sights": bench_wording.sights(),
-        "chart": None,
-    }
-
-
-def _next_to_probe(state: State, step: Step) -> str:
-    """The food of a probing step that has still to be shown; the first one when all are."""
-    waiting = (name for name in step.foods if name in state.plan.provable and not state.food(name).proof)
-    return next(waiting, step.foods[0])
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ProbedPieces:
-    """The core of every piece asked for, by its name [°C], and which to probe next."""
-
-    core_c: dict[str, float | None]
-    next: str
-
-
-def _probed_pieces(state: State, food: str, pieces: dict[str, Any], verdict: CookVerdict) -> ProbedPieces:
-    count = min(MOST_PIECES, int(pieces.get(food, {}).get("count", state.plan.profile.pieces)))
-    latest = {p.piece: p.core_c for p in state.food(food).readings}
-    names = [str(i) for i in range(1, count + 1)]
-    lowest = verdict.lowest_piece if verdict.status in ("below", "confirm") else None
-    return ProbedPieces(
-        core_c={name: latest.get(name) for name in names},
-        next=lowest or next((name for name in names if name not in latest), "1"),
-    )
-
-
-def _piece_status(name: str, core_c: float | None, limit: Temperature, following: str) -> str:
-    if core_c is None:
-        return "next" if name == following else "todo"
-    return "laid" if limit.met_by(core_c) else "due"
-
-
-def _probe_chart(
-    probed: ProbedPieces, one: str, limit: Temperature, hot: Temperature, unit: str
-) -> bench_drawings.PieceChart:
-    rows = []
-    for name, core_c in probed.core_c.items():
-        status = _piece_status(name, core_c, limit, probed.next)
-        shown = phrases.whole_degrees(core_c, unit) if core_c is not None else ""
-        rows.append((f"{one} {name}", core_c, shown, bench_wording.piece_word(status), status))
-    return bench_drawings.piece_chart(
-        rows,
-        limit_c=limit.c,
-        hot_c=hot.c,
-        limit_text=phrases.short_limit(limit, unit),
-        hot_text=phrases.short_limit(hot, unit),
-    )
-
-
 PANEL_KINDS = {"wash_hands": "wash", "clean": "clean", "probe": "probe"}
 
 
-def _step_extra(state: State, step: Step, pieces: dict[str, Any], now_s: float, unit: str) -> dict[str, Any]:
+def _step_extra(state: State, step: Step, tablet: Tablet) -> dict[str, Any]:
     """What a panel of this kind of step needs besides its words."""
     kit = [(name, bench_wording.soiled_word(state.surfaces.get(name, ()))) for name in step.tools]
     extra: dict[str, Any] = {"step": step.id, "tools": kit, "foods": step.foods, "heat": False}
     if step.do == "heat" and step.id not in state.done:
-        extra |= {"heat": True, "on_s": now_s - state.on_heat[step.id] if step.id in state.on_heat else None}
+        on_s = state.on_heat.get(step.id)
+        extra |= {"heat": True, "on_s": tablet.now_s - on_s if on_s is not None else None}
     if step.do == "wash_hands":
-        rows = _wash_rows(state, now_s)
+        rows = _wash_rows(state, tablet.now_s)
         extra |= {"rows": rows, "soiled": [r["initials"] for r in rows if r["hands"] in ("raw", "bare", "dry")]}
     if step.do == "probe" and step.foods:
-        extra |= _probe_extra(state, step, pieces, now_s, unit)
+        extra |= probe_extra(state, step.foods, step.tools, tablet)
     return extra
 
 
-def _step_panel(
-    state: State, step: Step, texts: dict[str, Any], pieces: dict[str, Any], now_s: float, unit: str
-) -> Panel:
+def _step_panel(state: State, step: Step, texts: Mapping[str, Any], tablet: Tablet) -> Panel:
     row = texts.get(step.id, {})
     return Panel(
-        id=f"step-{step.id}".replace(" ", "-"),
+        id=_panel_id("step", step.id),
         kind=PANEL_KINDS.get(step.do, "step"),
         title=row.get("title", step.id),
         detail=row.get("detail", ""),
         done=step.id in state.done,
-        doers=_doers(state, now_s),
+        doers=_doers(state, tablet.now_s),
         chosen=_likely_doer(state),
-        interlocks=_interlocks(state, step) if step.id not in state.done else (),
-        extra=_step_extra(state, step, pieces, now_s, unit),
+        interlocks=interlocks(state, step, tablet) if step.id not in state.done else (),
+        extra=_step_extra(state, step, tablet),
+    )
+
+
+def _panel_id(kind: str, name: str) -> str:
+    return f"{kind}-{name}".replace(" ", "-")
+
+
+def _unprobed(state: State, rows: tuple[Brick, ...]) -> dict[str, list[Brick]]:
+    """The core temperatures that no step of the recipe reads, by the step that cooks the food."""
+    process = state.plan.process
+    probed = {step.id for step in process.steps if step.do == "probe"}
+    found: dict[str, list[Brick]] = {}
+    for brick in rows:
+        control = brick.control
+        if control.rule == "core-temperature" and not probed & set(control.steps):
+            found.setdefault(control.due_after[0], []).append(brick)
+    return found
+
+
+def _core_panel(state: State, brick: Brick, tablet: Tablet) -> Panel:
+    """Measuring that the recipe does not write down and the rules ask for all the same."""
+    control: ControlPoint = brick.control
+    probes = [name for name, tool in state.plan.process.tools.items() if tool.kind == "probe"]
+    return Panel(
+        id=_panel_id("core", control.due_after[0]),
+        kind="probe",
+        title=bench_wording.how_hot(control.measured),
+        done=_settled(brick) or may_go_on(state, control.measured, tablet.now_s),
+        after=control.due_after[0],
+        lingers=True,
+        doers=_doers(state, tablet.now_s),
+        chosen=_likely_doer(state),
+        extra={"step": "", **probe_extra(state, control.measured, probes, tablet)},
     )
 
 
@@ -342,19 +242,19 @@ def _leftover(state: State, food: str, out_too_long: bool) -> dict[str, Any]:
     }
 
 
-def _panels(
-    state: State, rows: tuple[Brick, ...], texts: dict[str, Any], pieces: dict[str, Any], now_s: float, unit: str
-) -> list[Panel]:
+def _panels(state: State, rows: tuple[Brick, ...], texts: Mapping[str, Any], tablet: Tablet) -> list[Panel]:
     panels: list[Panel] = [_ready_panel(state)]
-    fridge = _fridge_panel(state, unit, rows)
+    fridge = _fridge_panel(state, tablet.unit, rows)
     panels += [fridge] if fridge else []
-    panels.append(_arrive_panel(state, now_s))
-    chill = _chill_panels(state, unit, rows)
+    panels.append(_arrive_panel(state, tablet.now_s))
+    chill = _chill_panels(state, tablet.unit, rows)
+    unprobed = _unprobed(state, rows)
     for step in state.plan.process.steps:
         if step.do == "serve":
             panels += chill
             chill = []
-        panels.append(_step_panel(state, step, texts, pieces, now_s, unit))
+        panels.append(_step_panel(state, step, texts, tablet))
+        panels += [_core_panel(state, brick, tablet) for brick in unprobed.get(step.id, ())]
     leftovers = _leftovers_panel(state, rows)
     panels += [*chill, *([leftovers] if leftovers else [])]
     panels.append(Panel(id="finished", kind="finished", title="", extra={}))
@@ -362,19 +262,17 @@ def _panels(
 
 
 def _current(state: State, panels: list[Panel], asked: str | None) -> str:
-    """The panel to show: the one asked for if it is still open, else the first open one."""
-    open_ids = [panel.id for panel in panels if not panel.done]
-    if asked in open_ids:
-        return asked
+    """The panel to show: the one asked for if it is still open, else the first open one whose turn it
+    is."""
     upcoming = next_step(state)
     for panel in panels:
-        if panel.done:
-            continue
-        if panel.kind in ("step", "clean", "probe", "wash") and panel.extra.get("step"):
-            if upcoming is None or panel.extra["step"] == upcoming.id:
-                return panel.id
-            continue
-        return panel.id
+        if panel.id == asked and (panel.lingers or not panel.done):
+            return panel.id
+    for panel in panels:
+        step = panel.extra.get("step")
+        early = bool(step) and upcoming is not None and step != upcoming.id
+        if not panel.done and not early and (not panel.after or panel.after in state.done):
+            return panel.id
     return panels[-1].id
 
 
@@ -384,7 +282,8 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
     now = selectors.lesson_now(bench.lesson)
     now_s = now.timestamp()
     rows = bricks(state, now_s)
-    panels = _panels(state, rows, step_texts(bench.lesson), bench.lesson.pieces, now_s, unit)
+    tablet = Tablet(pieces=bench.lesson.pieces, now_s=now_s, unit=unit)
+    panels = _panels(state, rows, step_texts(bench.lesson), tablet)
     current = _current(state, panels, asked)
     return {
         **_wall(rows, str(bench.pk), unit),
@@ -396,7 +295,7 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
         "panels": [(panel, panel.id == current) for panel in panels],
         "current": current,
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
-        "incidents": [_incident(incident, state) for incident in state.open_incidents],
+        "incidents": [alarm(incident, state, tablet) for incident in state.open_incidents],
         "notes": call_wording.fresh_notes(state, now_s)[:2],
         "called": state.called_s is not None,
         "left_min": _left_min(bench.lesson, now),
@@ -412,17 +311,6 @@ def _wall(rows: tuple[Brick, ...], owner: str, unit: str) -> dict[str, Any]:
         "bricks": [drawings.draw_brick(b, owner=owner, unit=unit, long=i % 3 == 2) for i, b in enumerate(rows)],
         "laid": laid,
         "number": min(laid + 1, len(rows)),
-    }
-
-
-def _incident(incident: Incident, state: State) -> dict[str, Any]:
-    found = incident.finding
-    return {
-        "title": call_wording.finding_title(found, state),
-        "path": call_wording.path_sentence(found, state),
-        "do": call_wording.correction(found, state),
-        "food": found.food,
-        "again": call_wording.cook_again(found, state),
     }
 
 

@@ -29,6 +29,16 @@ def sights() -> list[tuple[str, str]]:
     ]
 
 
+def a_piece() -> str:
+    """One piece of a food whose pieces the recipe does not name."""
+    return _("piece")
+
+
+def how_hot(foods: Sequence[str]) -> str:
+    """The heading of a panel that asks for a core temperature."""
+    return _("Inside the %(food)s: how hot?") % {"food": listed(foods)}
+
+
 def soiled_word(soils: Iterable[str]) -> str:
     """What is on a tool, in two or three words; nothing for a clean one."""
     names = list(soils)

@@ -10,7 +10,7 @@ from foodsafety.lesson.folding import advance, fold, fold_on
 from foodsafety.lesson.food_state import FoodState, Gone, Kept, Proof
 from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, storage_categories
 from foodsafety.lesson.plan import PHASES, ControlPoint, Phase, Plan
-from foodsafety.lesson.proving import settle, unproven_in, verdict_of
+from foodsafety.lesson.proving import settle, thrown_away, unproven_in, verdict_of
 from foodsafety.lesson.replay import ReplayedLog, process_from_log
 from foodsafety.lesson.simulate import SLIPS, Slip, rehearse
 from foodsafety.lesson.standing import clock_of
@@ -68,6 +68,7 @@ __all__ = [
     "settle",
     "standing_why",
     "storage_categories",
+    "thrown_away",
     "unproven_in",
     "verdict_of",
     "would_breach",

@@ -213,7 +213,15 @@ root.addEventListener("click", (event) => {
     wanted = el.dataset.show;
     show(el.dataset.show);
     refresh();
-  } else if ("keypad" in el.dataset) keypad.open(el.dataset, root.dataset, outbox);
+  } else if ("goOn" in el.dataset) {
+    next(el.closest("[data-panel]"));
+    refresh();
+  } else if ("keypad" in el.dataset) {
+    // What a reading shows is the answer: it stays in view until the bench goes on.
+    const panel = el.closest("[data-lingers]");
+    if (panel) wanted = panel.dataset.panel;
+    keypad.open(el.dataset, root.dataset, outbox);
+  }
 });
 trouble.querySelector("button").addEventListener("click", () => {
   trouble.hidden = true;

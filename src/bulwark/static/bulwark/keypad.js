@@ -96,15 +96,16 @@ function enter() {
 // The button asks for the next piece at once; without a network it would ask for the same one.
 // (Looked up anew: the screen may have been drawn again while the keypad was open.)
 function nextPiece(food) {
-  const el = [...document.querySelectorAll("[data-keypad][data-piece]")].find((row) => row.dataset.food === food);
-  if (!el) return;
-  const {
-    piece
-  } = el.dataset;
-  const after = String(Number(piece) + 1);
-  el.dataset.piece = after;
-  el.dataset.heading = el.dataset.heading.replace(new RegExp(`${piece}$`), after);
-  el.lastChild.textContent = el.lastChild.textContent.replace(new RegExp(`${piece}\\s*$`), after);
+  const rows = [...document.querySelectorAll("[data-keypad][data-piece]")].filter((row) => row.dataset.food === food);
+  for (const el of rows) {
+    const {
+      piece
+    } = el.dataset;
+    const after = String(Number(piece) + 1);
+    el.dataset.piece = after;
+    el.dataset.heading = el.dataset.heading.replace(new RegExp(`${piece}$`), after);
+    el.lastChild.textContent = el.lastChild.textContent.replace(new RegExp(`${piece}\\s*$`), after);
+  }
 }
 
 export const keypad = {

@@ -1,0 +1,100 @@
+"""What stands in the way of a step: what going on would do, how it got there, and what prevents it."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from bulwark.bench import wording as bench_wording
+from bulwark.bench.probing import Measuring, Tablet, measuring
+from bulwark.lessons import call_wording
+from foodsafety.contamination import Finding
+from foodsafety.foods import soil
+from foodsafety.lesson import SERVED_UNPROVEN, Incident, State, verdict_of, would_breach
+from foodsafety.recipes import Step
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fix:
+    """What ends a danger before it travels: hands to wash, tools to clean or change, a food to
+    measure, to put back on the heat, to let rest, or to throw away."""
+
+    kind: str
+    who: str = ""
+    tools: tuple[str, ...] = ()
+    done: str = ""
+    food: str = ""
+    measure: Measuring | None = None
+    wait_s: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Interlock:
+    """What going on would do with these hands, its path, and what prevents it."""
+
+    learner: str
+    title: str
+    paths: tuple[str, ...]
+    fixes: tuple[Fix, ...]
+
+
+def interlocks(state: State, step: Step, tablet: Tablet) -> tuple[Interlock, ...]:
+    """For each learner whose doing a step now would be a breach, what stands in the way."""
+    found = ((learner, would_breach(state, step.id, [learner])) for learner in state.present)
+    return tuple(_interlock(state, step, who, findings, tablet) for who, findings in found if findings)
+
+
+def _interlock(state: State, step: Step, learner: str, findings: tuple[Finding, ...], tablet: Tablet) -> Interlock:
+    worst = max(findings, key=lambda f: (f.rule in SERVED_UNPROVEN, soil(f.soil).severity if f.soil else 0, f.soil))
+    paths = (call_wording.path_sentence(f, state) for f in findings if f.soil)
+    unproven = [f for f in findings if f.rule in SERVED_UNPROVEN]
+    return Interlock(
+        learner=learner,
+        title=call_wording.finding_title(worst, state),
+        paths=tuple(dict.fromkeys(paths)),
+        fixes=(
+            *(unproven_fixes(state, unproven[0], tablet) if unproven else ()),
+            *_cleaning(state, step, learner, [f for f in findings if f.rule not in SERVED_UNPROVEN]),
+        ),
+    )
+
+
+def unproven_fixes(state: State, finding: Finding, tablet: Tablet) -> tuple[Fix, ...]:
+    """What can be done about food that was never shown to be cooked: measure it now (or let it rest to
+    the end), put it back on the heat, throw it away."""
+    food = call_wording.cook_again(finding, state)
+    verdict = verdict_of(state, food, tablet.now_s) if food else None
+    if verdict is None:
+        return (Fix(kind="bin", food=finding.food),)
+    resting = verdict.status == "rest"
+    first = Fix(kind="wait", food=food, wait_s=verdict.remaining_s or 0.0) if resting else None
+    measure = measuring(state, food, tablet)
+    first = first or (Fix(kind="measure", food=food, measure=measure) if measure else None)
+    return (*([first] if first else []), Fix(kind="again", food=food), Fix(kind="bin", food=food))
+
+
+def _cleaning(state: State, step: Step, learner: str, findings: Sequence[Finding]) -> tuple[Fix, ...]:
+    """The hands and the tools of the step that carry one of the soils found, with their remedies."""
+    soils = {finding.soil for finding in findings}
+    hands = _carrying(state, soils, (learner,) if step.hands else ())
+    tools = _carrying(state, soils, step.tools)
+    wash = [Fix(kind="wash", who=name) for name in hands]
+    return (*wash, *([Fix(kind="clean", tools=tools, done=bench_wording.cleaned(tools))] if tools else []))
+
+
+def _carrying(state: State, soils: set[str], carriers: Sequence[str]) -> tuple[str, ...]:
+    """Those that carry any of the soils now."""
+    return tuple(name for name in carriers if soils & set(state.surfaces.get(name, ())))
+
+
+def alarm(incident: Incident, state: State, tablet: Tablet) -> dict[str, Any]:
+    """A breach that happened, and what puts it right."""
+    found = incident.finding
+    unproven = found.rule in SERVED_UNPROVEN
+    return {
+        "title": call_wording.finding_title(found, state),
+        "path": call_wording.path_sentence(found, state) if found.soil else "",
+        "do": call_wording.correction(found, state),
+        "food": found.food,
+        "fixes": unproven_fixes(state, found, tablet) if unproven else (),
+        "again": call_wording.cook_again(found, state),
+    }
