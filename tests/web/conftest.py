@@ -25,11 +25,14 @@ class Hostel:
         *,
         profile: str = "us-home",
         data: dict[str, Any] | None = None,
+        eaters: dict[str, Any] | None = None,
     ) -> None:
         self.organisation = people.create_organisation(name=name)
         self.username = f"educator@{name.split()[0].lower()}.example"
         self.user = people.create_educator(organisation=self.organisation, username=self.username, password=PASSWORD)
         recipe = recipes.add_confirmed_recipe(organisation=self.organisation, data=data or demo_recipe())
+        if eaters:
+            recipes.set_eaters(recipe=recipe, eaters=eaters)
         self.lesson = services.create_lesson(
             recipe=recipe,
             place=name,

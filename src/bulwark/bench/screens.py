@@ -12,12 +12,30 @@ from bulwark.bench import wording as bench_wording
 from bulwark.bench.interlocks import Interlock, alarm, interlocks
 from bulwark.bench.probing import Tablet, may_go_on, probe_extra
 from bulwark.lessons import call_wording, drawings, log_wording, selectors
-from bulwark.lessons.adapters import step_texts
+from bulwark.lessons.adapters import step_texts, to_care
 from bulwark.lessons.selectors import Bench, Lesson
-from bulwark.presentation import phrases
+from bulwark.presentation import care, phrases
 from foodsafety.lesson import Brick, ControlPoint, State, bricks, is_ready, next_step
 from foodsafety.quantities import Temperature
 from foodsafety.recipes import Step
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepCare:
+    """What is said at a step besides the step: cautions, and who may not have what is served.
+    ``eaters_said`` is False where nobody said who eats, so that anybody may be meant."""
+
+    cautions: tuple[str, ...] = ()
+    not_for: tuple[care.NotForLine, ...] = ()
+    eaters_said: bool = True
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Words:
+    """What a lesson's recipe says of its steps, and what has to be said with it."""
+
+    texts: Mapping[str, Any]
+    care: Mapping[str, StepCare]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,6 +56,7 @@ class Panel:
     doers: tuple[dict[str, str], ...] = ()
     chosen: str = ""
     interlocks: tuple[Interlock, ...] = ()
+    care: StepCare = field(default_factory=lambda: StepCare())
     extra: dict[str, Any] = field(default_factory=dict)
 
 
@@ -166,8 +185,24 @@ def _step_extra(state: State, step: Step, tablet: Tablet) -> dict[str, Any]:
     return extra
 
 
-def _step_panel(state: State, step: Step, texts: Mapping[str, Any], tablet: Tablet) -> Panel:
-    row = texts.get(step.id, {})
+def _words(lesson: Lesson, state: State) -> Words:
+    """The words of each step, its cautions, and at the serving steps who may not eat what."""
+    cautions, judged = to_care(lesson)
+    lines = care.not_for_lines(judged.rows)
+    at = state.plan.serve_step
+    rows = {
+        step.id: StepCare(
+            cautions=tuple(care.caution_text(c.id) for c in cautions if c.step == step.id),
+            not_for=tuple(line for line in lines if at.get(line.served) == step.id),
+            eaters_said=judged.said,
+        )
+        for step in state.plan.process.steps
+    }
+    return Words(texts=step_texts(lesson), care=rows)
+
+
+def _step_panel(state: State, step: Step, words: Words, tablet: Tablet) -> Panel:
+    row = words.texts.get(step.id, {})
     return Panel(
         id=_panel_id("step", step.id),
         kind=PANEL_KINDS.get(step.do, "step"),
@@ -177,6 +212,7 @@ def _step_panel(state: State, step: Step, texts: Mapping[str, Any], tablet: Tabl
         doers=_doers(state, tablet.now_s),
         chosen=_likely_doer(state),
         interlocks=interlocks(state, step, tablet) if step.id not in state.done else (),
+        care=words.care[step.id],
         extra=_step_extra(state, step, tablet),
     )
 
@@ -242,7 +278,7 @@ def _leftover(state: State, food: str, out_too_long: bool) -> dict[str, Any]:
     }
 
 
-def _panels(state: State, rows: tuple[Brick, ...], texts: Mapping[str, Any], tablet: Tablet) -> list[Panel]:
+def _panels(state: State, rows: tuple[Brick, ...], words: Words, tablet: Tablet) -> list[Panel]:
     panels: list[Panel] = [_ready_panel(state)]
     fridge = _fridge_panel(state, tablet.unit, rows)
     panels += [fridge] if fridge else []
@@ -253,7 +289,7 @@ def _panels(state: State, rows: tuple[Brick, ...], texts: Mapping[str, Any], tab
         if step.do == "serve":
             panels += chill
             chill = []
-        panels.append(_step_panel(state, step, texts, tablet))
+        panels.append(_step_panel(state, step, words, tablet))
         panels += [_core_panel(state, brick, tablet) for brick in unprobed.get(step.id, ())]
     leftovers = _leftovers_panel(state, rows)
     panels += [*chill, *([leftovers] if leftovers else [])]
@@ -283,7 +319,7 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
     now_s = now.timestamp()
     rows = bricks(state, now_s)
     tablet = Tablet(pieces=bench.lesson.pieces, now_s=now_s, unit=unit)
-    panels = _panels(state, rows, step_texts(bench.lesson), tablet)
+    panels = _panels(state, rows, _words(bench.lesson, state), tablet)
     current = _current(state, panels, asked)
     return {
         **_wall(rows, str(bench.pk), unit),

@@ -10,6 +10,7 @@ from bulwark.lessons.models import Event, Lesson
 from foodsafety.lesson import Event as CoreEvent
 from foodsafety.lesson import Plan, safety_plan
 from foodsafety.recipes import process_from
+from foodsafety.review import Caution, EatersJudged, find_cautions, judge_eaters
 from foodsafety.rules import LocalChange, Profile, house_from, local_profile
 
 
@@ -78,3 +79,16 @@ def to_event(row: Event) -> CoreEvent:
 def step_texts(lesson: Lesson) -> dict[str, dict[str, Any]]:
     """Each step's title and detail as its recipe writes them."""
     return {row["id"]: row for row in lesson.process["steps"]}
+
+
+@lru_cache(maxsize=128)
+def _care(lesson: "_Key", eaters: str, house: str) -> tuple[tuple[Caution, ...], EatersJudged]:
+    process = process_from(lesson.process)
+    words = {str(row["id"]): f"{row.get('title', '')} {row.get('detail', '')}" for row in lesson.process["steps"]}
+    judged = judge_eaters(process, json.loads(eaters), house_from(json.loads(house)))
+    return find_cautions(process, words), judged
+
+
+def to_care(lesson: Lesson) -> tuple[tuple[Caution, ...], EatersJudged]:
+    """The cautions at the steps of a lesson, and what its eaters may not have."""
+    return _care(_Key(lesson), json.dumps(lesson.eaters, sort_keys=True), json.dumps(lesson.house, sort_keys=True))

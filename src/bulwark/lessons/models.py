@@ -16,6 +16,8 @@ class Lesson(models.Model):
     place = models.CharField(max_length=120, blank=True)
     process = models.JSONField()
     pieces = models.JSONField(default=dict)
+    # Who eats, as the recipe said when the lesson was made: groups and allergens.
+    eaters = models.JSONField(default=dict, blank=True)
     profile = models.CharField(max_length=40, default="us-home")
     house = models.JSONField(default=dict)
     # The kitchen's own limits as they stood when the profile was chosen, in the core's form.

@@ -7,10 +7,10 @@ from typing import Any
 from django.utils import timezone
 
 from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, selectors, wording
-from bulwark.lessons.adapters import step_texts
+from bulwark.lessons.adapters import step_texts, to_care
 from bulwark.lessons.models import Bench, Lesson
 from bulwark.people.actors import Actor
-from bulwark.presentation import phrases
+from bulwark.presentation import care, phrases
 from foodsafety.lesson import State, bricks
 from foodsafety.rules import profile_ids, rule_profile
 
@@ -71,7 +71,14 @@ def plan_page(lesson: Lesson, profile_id: str, unit: str) -> dict[str, Any]:
         "equivalents": bool(lesson.house.get("cook_equivalents")),
         "has_equivalents": any(row.equivalents for row in plan.profile.cook.values()),
         "steps": lesson.process["steps"],
+        **_eaters(lesson),
     }
+
+
+def _eaters(lesson: Lesson) -> dict[str, Any]:
+    """Who may not have what is served, and whether anybody said who eats."""
+    _, judged = to_care(lesson)
+    return {"not_for": care.not_for_lines(judged.rows), "eaters_said": judged.said}
 
 
 def log_rows(bench: Bench, unit: str) -> list[dict[str, Any]]:

@@ -63,6 +63,7 @@ def create_lesson(
         place=place,
         process=recipe.process,
         pieces=recipe.pieces,
+        eaters=recipe.eaters or {},
         profile=profile_id,
         house=dict(house or {}),
         local_limits=from_changes(profile_id, local_limits),

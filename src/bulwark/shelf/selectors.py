@@ -8,6 +8,8 @@ from django.utils import timezone
 
 from bulwark.lessons import call_wording
 from bulwark.lessons import selectors as lessons
+from bulwark.lessons.adapters import to_care
+from bulwark.presentation import care
 from bulwark.shelf import wording
 from foodsafety.foods import soils
 from foodsafety.lesson import KeptFood, State, kept_food, storage_categories
@@ -29,6 +31,7 @@ class ShelfItem:
     kept_as: tuple[str, ...]
     why: tuple[str, ...]
     contains: tuple[str, ...]
+    not_for: tuple[care.NotForLine, ...]
     breach: str
 
 
@@ -46,6 +49,13 @@ def _contains(state: State, food: str) -> tuple[str, ...]:
     process = state.plan.process
     allergens = {a for n in process.ingredients_of(food) for a in process.foods[n].allergens}
     return tuple(sorted(a.replace("_", " ") for a in allergens - soils().keys()))
+
+
+def _not_for(lesson: Any, state: State, food: str) -> tuple[care.NotForLine, ...]:
+    """Who may not have it, of what went into it."""
+    _, judged = to_care(lesson)
+    inside = state.plan.process.ingredients_of(food)
+    return tuple(line for line in care.not_for_lines(judged.rows) if line.food in inside)
 
 
 def shelf_item(bench: Any, food: str) -> ShelfItem | None:
@@ -67,6 +77,7 @@ def shelf_item(bench: Any, food: str) -> ShelfItem | None:
         kept_as=tuple(wording.category(name) for name in storage_categories(state, food)),
         why=tuple(wording.storage_reason(r.rule, r.low, r.high, r.unit, r.section) for r in kept.use_by.why),
         contains=_contains(state, food),
+        not_for=_not_for(bench.lesson, state, food),
         breach=_stands_against(state, kept),
     )
 

@@ -1,13 +1,15 @@
 """A recipe looked over before a lesson: what is needed, cautions, who must not eat it, what it costs."""
 
-from foodsafety.review.cautions import caution_rules, find_cautions
+from foodsafety.review.cautions import Caution, caution_rules, find_cautions
 from foodsafety.review.costs import PRICE_UNITS, Price, PriceUnit, RecipeCost, bulk_saving, recipe_cost
-from foodsafety.review.eaters import NotFor, eater_groups, not_for
+from foodsafety.review.eaters import EatersJudged, NotFor, eater_groups, judge_eaters, not_for
 from foodsafety.review.read_through import HEAT_SOURCES, KitNeed, RecipeReview, review_recipe
 
 __all__ = [
     "HEAT_SOURCES",
     "PRICE_UNITS",
+    "Caution",
+    "EatersJudged",
     "KitNeed",
     "NotFor",
     "Price",
@@ -18,6 +20,7 @@ __all__ = [
     "caution_rules",
     "eater_groups",
     "find_cautions",
+    "judge_eaters",
     "not_for",
     "recipe_cost",
     "review_recipe",

@@ -99,6 +99,24 @@ def not_for(
     return tuple(found)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EatersJudged:
+    """Who may not have what is served. Where nobody ``said`` who eats, every group is judged: it may
+    be anyone."""
+
+    said: bool
+    rows: tuple[NotFor, ...]
+
+
+def judge_eaters(process: Process, eaters: Mapping[str, Any], house: House | None = None) -> EatersJudged:
+    """The judgement on the eaters of a meal, as ``{"groups": {name: how many}, "allergens": [name]}``.
+    Raises CoreError for an unknown group."""
+    groups, allergens = eaters.get("groups") or {}, eaters.get("allergens") or []
+    said = bool(groups or allergens or eaters.get("count"))
+    rows = not_for(process, groups if said else eater_groups(), allergens, house)
+    return EatersJudged(said=said, rows=rows)
+
+
 def _fits(row: Swap, food: Food) -> bool:
     return food.kind is not None and row.replaces(food.kind)
 

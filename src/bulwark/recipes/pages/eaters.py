@@ -3,6 +3,7 @@
 from typing import Any
 
 from bulwark.kitchens import selectors as kitchens
+from bulwark.presentation import care
 from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
 from bulwark.recipes.pages.lines import all_allergens
@@ -27,8 +28,8 @@ def _not_for_row(row: NotFor, context: RecipeContext) -> dict[str, Any]:
     line = context.recipe.process["foods"].get(row.food, {}).get("line")
     return {
         "row": row,
-        "eater": wording.eater(row.eater),
-        "why": wording.not_for(row.rule),
+        "eater": care.eater(row.eater),
+        "why": care.not_for(row.rule),
         "line": line,
         "swaps": [{"id": name, "to": food_kind(swap(name).to).name} for name in row.swaps],
     }
@@ -51,7 +52,7 @@ def eaters_page(
         lines.append({"i": i, "item": item, "amount": wording.amount(item), "swaps": rows, "open": i == line})
     return {
         **context.base("eaters"),
-        "groups": [(name, wording.eater(name), eaters.get("groups", {}).get(name, "")) for name in eater_groups()],
+        "groups": [(name, care.eater(name), eaters.get("groups", {}).get(name, "")) for name in eater_groups()],
         "count": eaters.get("count") or "",
         "tags": [(tag, name, tag in eaters.get("allergens", [])) for tag, name in all_allergens()],
         "not_for": not_for_rows(context, context.process),

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from bulwark.presentation.care import allergen
 from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
 from foodsafety.foods import allergen_sets, food_kind, food_kinds, kitchen_units
@@ -28,7 +29,7 @@ def lines_page(context: RecipeContext) -> dict[str, Any]:
 def all_allergens() -> list[tuple[str, str]]:
     """Every allergen we know, with its words."""
     tags = sorted({tag for row in allergen_sets().values() for tag in row.members})
-    return [(tag, wording.allergen(tag)) for tag in tags]
+    return [(tag, allergen(tag)) for tag in tags]
 
 
 def line_row(context: RecipeContext, i: int, item: Ingredient) -> dict[str, Any]:

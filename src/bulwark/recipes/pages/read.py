@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from bulwark.presentation import care
 from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
 from bulwark.recipes.pages.eaters import not_for_rows
@@ -16,7 +17,7 @@ def read_page(context: RecipeContext, benches: int) -> dict[str, Any]:
     read = _review(context, benches)
     rows = step_rows(context)
     for row in rows:
-        row["cautions"] = [wording.caution_text(c.id) for c in read.cautions.get(str(row["step"]["id"]), ())]
+        row["cautions"] = [care.caution_text(c.id) for c in read.cautions.get(str(row["step"]["id"]), ())]
     titles = {str(row["step"]["id"]): row["step"].get("title") or row["verb"] for row in rows}
     return {
         **context.base("read"),
