@@ -7,13 +7,13 @@ from pathlib import Path
 import pytest
 
 import foodsafety.data
-from foodsafety.contamination import analysis
+from foodsafety.contamination import findings
 from foodsafety.cooking import kill_targets
 from foodsafety.foods import allergen_sets
 from foodsafety.rules import profile_ids, ranked_profiles, rule_profile
 
 SIXTH = "tidal-isles"
-_CACHED = (profile_ids, ranked_profiles, rule_profile, allergen_sets, kill_targets, analysis._sources)
+_CACHED = (profile_ids, ranked_profiles, rule_profile, allergen_sets, kill_targets, findings._sources)
 
 
 def _forget() -> None:

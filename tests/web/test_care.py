@@ -9,6 +9,7 @@ from tests.builders import demo_recipe
 from tests.web.conftest import Hostel
 from tests.web.test_measuring import panel, screen
 
+
 def with_honey() -> dict[str, Any]:
     """The demo recipe with honey in the yoghurt dip."""
     data = demo_recipe()

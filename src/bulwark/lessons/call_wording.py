@@ -34,6 +34,7 @@ def finding_title(finding: Finding, state: State) -> str:
         % {"soil": capital(source_name(finding)), "food": finding.food},
         "cooked-meets-raw": _("Cooked %(food)s met raw %(by)s") % {"food": finding.food, "by": by or _("food")},
         "unwashed-hands": _("Unwashed hands in the %(food)s") % {"food": finding.food},
+        "gloves-not-changed": _("%(food)s touched with gloves that met raw") % {"food": capital(finding.food)},
         "probe-not-cleaned": _("The probe carried raw into cooked %(food)s") % {"food": finding.food},
         "served-not-measured": _("%(food)s served and never measured") % {"food": capital(finding.food)},
         "served-below-limit": _("%(food)s served below the limit") % {"food": capital(finding.food)},
@@ -65,6 +66,10 @@ def _noted_texts(finding: Finding) -> dict[str, str]:
         "reading-proves-nothing": _("A reading of %(food)s proves nothing: no limit is known for it")
         % {"food": finding.food},
         "seen-proves-nothing": _("What was seen of %(food)s is kept and proves nothing") % {"food": finding.food},
+        "board-not-separate": _("%(board)s used for raw and for the %(food)s: this kitchen keeps boards apart")
+        % {"board": capital(finding.path[1] if len(finding.path) > 1 else ""), "food": finding.food},
+        "bare-hands-on-ready-to-eat": _("%(who)s: bare hands on the %(food)s, this kitchen wears gloves")
+        % {"who": finding.path[0] if finding.path else "", "food": finding.food},
         "no-heat-for-this-food": _("%(food)s has no heat step to go back to") % {"food": capital(finding.food)},
     }
 

@@ -1,27 +1,30 @@
 """What touched what, whether it still meets a kill step before it is eaten, and how that is drawn."""
 
 from foodsafety.contamination.analysis import (
-    UNWASHED_CONTACT,
     Cleared,
-    Finding,
     after_alone,
     analyse,
     find_contamination,
     foods_alone,
     judge_served,
-    now_gloved,
-    practice_only,
     rinsed_raw,
-    rule_source,
-    severity,
     soil_matters,
     tasted,
     transfer_findings,
     transfer_rule,
-    weighed,
 )
 from foodsafety.contamination.combined import combined_process
+from foodsafety.contamination.findings import (
+    HOUSE_RULES,
+    UNWASHED_CONTACT,
+    Finding,
+    practice_only,
+    rule_source,
+    severity,
+    weighed,
+)
 from foodsafety.contamination.flow import MOST_LANES, Band, Contact, Flow, Hop, Lane, Mark, flow_of
+from foodsafety.contamination.house_rules import BoardUses, house_findings, now_gloved
 from foodsafety.contamination.transfer import (
     DRY_VERBS,
     Fate,
@@ -45,9 +48,11 @@ from foodsafety.contamination.transfer import (
 
 __all__ = [
     "DRY_VERBS",
+    "HOUSE_RULES",
     "MOST_LANES",
     "UNWASHED_CONTACT",
     "Band",
+    "BoardUses",
     "Cleared",
     "Contact",
     "Fate",
@@ -71,6 +76,7 @@ __all__ = [
     "flow_of",
     "foods_alone",
     "heated_with",
+    "house_findings",
     "judge_served",
     "mouths",
     "now_gloved",

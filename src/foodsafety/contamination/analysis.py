@@ -6,12 +6,12 @@ A forward taint analysis over contacts, joined with a backward question for each
 
 from __future__ import annotations
 
-import tomllib
-from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, field, replace
-from functools import cache
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, replace
 from typing import Any
 
+from foodsafety.contamination.findings import UNWASHED_CONTACT, Finding, weighed
+from foodsafety.contamination.house_rules import BoardUses, house_findings, now_gloved
 from foodsafety.contamination.transfer import (
     DRY_VERBS,
     Fate,
@@ -24,38 +24,9 @@ from foodsafety.contamination.transfer import (
     tracked_soils,
     washed_by,
 )
-from foodsafety.data import data_text, profile_text
-from foodsafety.foods import carrier_kinds, is_raw, soil
+from foodsafety.foods import soil
 from foodsafety.recipes import Process, Step, washable
-from foodsafety.rules import MODEL_CODE, House
-
-_NO_HOLD = DRY_VERBS | {"serve", "chill", "freeze", "rest", "heat", "probe", "rinse"}
-MOST_SEVERE = 4
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Finding:
-    """A structured fact about what went wrong, or could; never a sentence.
-
-    ``path`` runs from the source of the soil to the food that is eaten; ``at`` says, for each
-    member of it, at which step the soil came there ("" for the source). ``step`` is the first bad
-    contact. ``evidence`` may hold ``wash`` (the carrier to wash and the step before which it would
-    still clear this), ``too_late`` (a step that washes it afterwards) and ``wiped`` (one that only
-    wiped or rinsed it in between).
-    """
-
-    rule: str
-    step: str
-    soil: str = ""
-    food: str = ""
-    path: tuple[str, ...] = ()
-    at: tuple[str, ...] = ()
-    evidence: Mapping[str, Any] = field(default_factory=dict)
-
-    @property
-    def key(self) -> tuple[str, str, str, str]:
-        """What makes two findings the same finding."""
-        return (self.rule, self.step, self.soil, self.food)
+from foodsafety.rules import House
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -78,48 +49,6 @@ class Analysis:
     findings: tuple[Finding, ...]
     practice: tuple[Finding, ...]
     cleared: tuple[Cleared, ...]
-
-
-@cache
-def _sources(profile_id: str) -> dict[str, str]:
-    return tomllib.loads(profile_text(profile_id, "contact_sources.toml"))
-
-
-@cache
-def _common_sources() -> dict[str, str]:
-    return tomllib.loads(data_text("contact_rules.toml"))
-
-
-def rule_source(rule: str, profile_id: str = MODEL_CODE) -> str:
-    """Where a contact rule is written, under a profile; the model code's text where neither the
-    profile nor guidance in general has one; empty for a rule of another subject."""
-    return _sources(profile_id).get(rule) or _common_sources().get(rule) or _sources(MODEL_CODE).get(rule, "")
-
-
-def severity(finding: Finding, *, vulnerable: bool = False) -> int:
-    """How much a finding matters, 1 to 4: by its soil, one more for vulnerable eaters. A house
-    rule or a thing left out weighs 1. It only ranks: every finding stands."""
-    base = soil(finding.soil).severity if finding.soil and finding.rule not in HOUSE_RULES else 1
-    return min(MOST_SEVERE, base + vulnerable)
-
-
-HOUSE_RULES = frozenset({"board-not-separate", "bare-hands-on-ready-to-eat"})
-
-
-# What unwashed produce leaves on other food: never worded as raw.
-UNWASHED_CONTACT = "ready-to-eat-meets-unwashed"
-
-
-def practice_only(soil_name: str, house: House) -> bool:
-    """True if a soil carried from food to food is advice in this kitchen, not a finding."""
-    return soil(soil_name).practice and house.unwashed_contact == "advice"
-
-
-def weighed(findings: Iterable[Finding], house: House) -> tuple[tuple[Finding, ...], tuple[Finding, ...]]:
-    """Findings parted by weight: those that may harm someone, and good practice."""
-    rows = tuple(findings)
-    advice = tuple(f for f in rows if f.rule == UNWASHED_CONTACT and practice_only(f.soil, house))
-    return tuple(f for f in rows if f not in advice), advice
 
 
 def soil_matters(process: Process, soil_name: str, target: str) -> bool:
@@ -229,64 +158,6 @@ def rinsed_raw(process: Process, step: Step) -> Iterator[Finding]:
             yield Finding(rule="raw-meat-rinsed", step=step.id, soil=soil_name, food=name, path=path)
 
 
-def _boards_apart(process: Process, house: House, held_at: Mapping[str, Surfaces]) -> Iterator[Finding]:
-    """Under the school of separate boards: a board that serves raw and ready-to-eat food, washed
-    between or not."""
-    if house.boards != "separate":
-        return
-    ahead = fates(process)
-    raw: dict[str, tuple[str, str, str]] = {}
-    eaten: dict[str, str] = {}
-    for step, fate in zip(process.steps, ahead, strict=True):
-        boards = [name for name in step.tools if process.tools[name].kind in carrier_kinds("boards")]
-        if step.do in DRY_VERBS or not boards or not step.foods:
-            continue
-        soiled = [(name, f) for f in step.foods for name in held_at[step.id].get(f, ()) if is_raw(name)]
-        clean = [f for f in step.foods if fate.raw.get(f)]
-        for board in boards:
-            if soiled:
-                raw.setdefault(board, (soiled[0][1], soiled[0][0], step.id))
-            elif clean:
-                eaten.setdefault(board, clean[0])
-            if board in raw and board in eaten:
-                food, soil_name, _ = raw[board]
-                path = (food, board, eaten[board])
-                yield Finding(rule="board-not-separate", step=step.id, soil=soil_name, food=eaten[board], path=path)
-                raw.pop(board)
-                eaten.pop(board)
-
-
-def _bare_hands(process: Process, house: House) -> Iterator[Finding]:
-    """Under the school of gloves: bare hands on food that gets no more heat. Washing produce is
-    free of it, and so is what a utensil does (FDA Food Code 2022, 3-301.11(B))."""
-    if house.gloves != "gloves":
-        return
-    gloved: frozenset[str] = frozenset()
-    for step, fate in zip(process.steps, fates(process), strict=True):
-        gloved = now_gloved(gloved, step)
-        bare = [name for name in step.hands if name not in gloved]
-        if (
-            not bare
-            or step.do in _NO_HOLD
-            or any(process.tools[t].kind in carrier_kinds("utensils") for t in step.tools)
-        ):
-            continue
-        for food in step.foods:
-            for target in sorted(fate.raw.get(food, {}))[:1]:
-                path = (bare[0], food) if target == food else (bare[0], food, target)
-                rule = "bare-hands-on-ready-to-eat"
-                yield Finding(rule=rule, step=step.id, soil="person", food=target, path=path)
-
-
-def now_gloved(gloved: frozenset[str], step: Step) -> frozenset[str]:
-    """Who wears gloves after a step."""
-    if step.do == "gloves_on":
-        return gloved | frozenset(step.hands)
-    if step.do == "gloves_off":
-        return gloved - frozenset(step.hands)
-    return gloved
-
-
 def tasted(process: Process, surfaces: Surfaces, step: Step) -> Iterator[Finding]:
     """Whoever tastes has eaten: a raw soil on it has had no kill step."""
     for mouth in mouths(process, step):
@@ -347,8 +218,6 @@ def analyse(process: Process, house: House | None = None) -> Analysis:
         *walk.found,
         *_served_raw(process),
         *(found for step in process.steps for found in rinsed_raw(process, step)),
-        *_boards_apart(process, house, walk.held_at),
-        *_bare_hands(process, house),
     ]
     if not process.serve and not any(step.do == "serve" for step in process.steps):
         found.append(Finding(rule="nothing-served", step=process.steps[-1].id))
@@ -371,7 +240,8 @@ class _Walk:
         self.gloved: frozenset[str] = frozenset()
         self.found: list[Finding] = []
         self.cleared: dict[tuple[str, str, str], Cleared] = {}
-        self.held_at: dict[str, Surfaces] = {}
+        self.house = house
+        self.boards: BoardUses = {}
         for food in process.foods.values():
             for name in sorted(food.soils):
                 if not self.fates[0].of(name).get(food.id):  # some of it may reach a plate another way
@@ -381,14 +251,18 @@ class _Walk:
 
     def _do(self, i: int, step: Step) -> None:
         self.found.extend(tasted(self.process, self.surfaces, step))
-        self.surfaces, catches = do_step(self.surfaces, self.process, step, self.gloved)
-        self.held_at[step.id] = self.surfaces
+        before = self.surfaces
+        self.surfaces, catches = do_step(before, self.process, step, self.gloved)
         if catches:
             self.found.extend(transfer_findings(self.process, step, self.fates[i], catches, self.cooked, self.gloved))
         for catch in catches:
             if catch.food not in self.fates[i].of(catch.soil):
                 self._note_cleared(i, catch.soil, catch.food, step.id, catch.path)
         self.gloved = now_gloved(self.gloved, step)
+        self.boards, found = house_findings(
+            self.process, self.house, before, step, self.fates[i], gloved=self.gloved, uses=self.boards
+        )
+        self.found.extend(found)
         if step.do == "heat":
             self.cooked |= frozenset((*step.foods, step.makes) if step.makes else step.foods)
 

@@ -10,7 +10,9 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from foodsafety.contamination.analysis import Analysis, Finding, analyse, now_gloved
+from foodsafety.contamination.analysis import Analysis, analyse
+from foodsafety.contamination.findings import Finding
+from foodsafety.contamination.house_rules import now_gloved
 from foodsafety.contamination.transfer import (
     DRY_VERBS,
     Surfaces,

@@ -16,7 +16,9 @@ from foodsafety.contamination import (
     clear_carriers,
     do_step,
     heated_with,
+    house_findings,
     judge_served,
+    now_gloved,
     rinsed_raw,
     soil_matters,
     tasted,
@@ -87,15 +89,15 @@ def contact(state: State, step: Step) -> tuple[Surfaces, Surfaces, tuple[Transfe
         return state.surfaces, state.inside, ()
     if step.do == "probe":
         # What a hand or a probe brings to the food; what the food leaves on a probe its readings say.
-        after, catches = do_step(state.surfaces, process, step)
+        after, catches = do_step(state.surfaces, process, step, state.gloved)
         read = {name: after[name] for name in step.foods if name in after}
         return {**state.surfaces, **read}, state.inside, catches
     if step.do != "heat":
-        surfaces, catches = do_step(state.surfaces, process, step)
+        surfaces, catches = do_step(state.surfaces, process, step, state.gloved)
         return surfaces, after_alone(state.inside, process, step), catches
     shown = not owed(state, step)
     plain = replace(step, do="part_cook")
-    surfaces, catches = do_step(state.surfaces, process, plain)
+    surfaces, catches = do_step(state.surfaces, process, plain, state.gloved)
     inside = after_alone(state.inside, process, plain)
     foods = (*step.foods, *((step.makes,) if step.makes else ()))
     surfaces = _heat(surfaces, (*foods, *heated_with(process, step)), shown=shown)
@@ -115,8 +117,8 @@ def breaches(state: State, step: Step, catches: Iterable[Transfer]) -> tuple[Fin
     after = [catch for catch in rows if catch.food in proven]
     return (
         *tasted(process, state.surfaces, step),
-        *transfer_findings(process, step, fate, before, cooked),
-        *transfer_findings(process, step, Fate(fate.any, fate.any, fate.any), after, cooked),
+        *transfer_findings(process, step, fate, before, cooked, state.gloved),
+        *transfer_findings(process, step, Fate(fate.any, fate.any, fate.any), after, cooked, state.gloved),
         *rinsed_raw(process, step),
     )
 
@@ -172,6 +174,17 @@ def _mixed_in(state: State, trace: Trace) -> bool:
     if len(trace.path) < 2 or not trace.at or trace.path[-2] not in process.food_ids or not trace.at[-1]:
         return False
     return state.plan.step(trace.at[-1]).makes is not None
+
+
+def kitchen_rules(state: State, step: Step) -> tuple[State, tuple[Finding, ...]]:
+    """The state as gloves and boards are with a step that is about to be done, and what it breaks of the
+    kitchen's own school: seen and said, but nobody's dinner is thrown away for it."""
+    plan = state.plan
+    gloved = now_gloved(state.gloved, step)
+    boards, found = house_findings(
+        plan.process, plan.house, state.surfaces, step, plan.fate(step.id), gloved=gloved, uses=state.boards
+    )
+    return changed(state, gloved=gloved, boards=boards), found
 
 
 def done(state: State, step: Step) -> tuple[State, tuple[Finding, ...]]:

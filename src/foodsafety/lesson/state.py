@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from foodsafety.contamination import Finding, Surfaces, foods_alone, opening_surfaces
+from foodsafety.contamination import BoardUses, Finding, Surfaces, foods_alone, opening_surfaces
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.food_state import FoodState, Gone, Kept
 from foodsafety.lesson.plan import Plan
@@ -69,7 +69,8 @@ class State:
     """Everything known about one bench, folded from its log.
 
     ``surfaces`` is what rides on every carrier, foods among them; ``inside`` what each food brings of
-    itself. ``done`` is when each step was done, ``done_by`` by whom.
+    itself. ``done`` is when each step was done, ``done_by`` by whom. ``gloved`` are those who wear
+    gloves, ``boards`` what each board has met where the kitchen keeps them apart.
     """
 
     plan: Plan
@@ -82,6 +83,8 @@ class State:
     done_by: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     on_heat: Mapping[str, float] = field(default_factory=dict)
     cleaned: Mapping[str, float] = field(default_factory=dict)
+    gloved: frozenset[str] = frozenset()
+    boards: BoardUses = field(default_factory=dict)
     fridge: tuple[tuple[float, float], ...] = ()
     ambient_c: float | None = None
     waived: Mapping[str, str] = field(default_factory=dict)

@@ -4,7 +4,7 @@ import itertools
 
 import pytest
 
-from foodsafety.contamination import analyse
+from foodsafety.contamination import HOUSE_RULES, analyse
 from foodsafety.lesson import Event, State, advance, opening_state, safety_plan, settle, verdict_of
 from foodsafety.recipes import Process
 from foodsafety.rules import House, rule_profile
@@ -17,8 +17,8 @@ HOME = rule_profile("canada")  # it has a temperature for every food
 class Player:
     """Does every step as its recipe writes it, and measures what has to be measured at once."""
 
-    def __init__(self, process: Process) -> None:
-        self.state: State = opening_state(safety_plan(process, HOME, HOUSE), process.people)
+    def __init__(self, process: Process, house: House = HOUSE) -> None:
+        self.state: State = opening_state(safety_plan(process, HOME, house), process.people)
         self.ids = itertools.count()
         self.now_s = 0.0
 
@@ -62,3 +62,14 @@ def test_everything_meeting_everything(seed: int) -> None:
     state, found = Player(process).play(), analyse(process, HOUSE)
 
     assert keys(i.finding for i in state.incidents) == keys(found.findings)
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_a_kitchen_that_keeps_boards_apart_and_wears_gloves(seed: int) -> None:
+    house = House(arrive="unwashed", boards="separate", gloves="gloves")
+    process = crossed(seed, 14, soils=5)
+    state, found = Player(process, house).play(), analyse(process, house)
+
+    own = keys(n.finding for n in state.noted if n.finding.rule in HOUSE_RULES)
+    assert keys(i.finding for i in state.incidents) | own == keys(found.findings)
+    assert own == {key for key in keys(found.findings) if key[0] in HOUSE_RULES}

@@ -60,7 +60,8 @@ class Swapped(Entry):
         return cls(many_of(data, "tools", bench.plan.process.tools))
 
     def move(self, state: State, at_s: float) -> Move:
-        return kit_cleaned(state, self.tools, at_s), ()
+        boards = {name: use for name, use in state.boards.items() if name not in self.tools}
+        return changed(kit_cleaned(state, self.tools, at_s), boards=boards), ()
 
     def tell(self, telling: Telling, at_s: float, before: State, after: State) -> None:
         telling.add(Step(id="swap", do="clean", tools=self.tools), Told(what="swapped", at_s=at_s))

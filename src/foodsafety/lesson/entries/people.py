@@ -87,7 +87,9 @@ class HandsWashed(Entry):
         wash = Wash(at_s=at_s, scrub_s=self.scrub_s)
         first = state.person(who).first_wash or wash
         state = state.with_person(who, washing_s=None, washed=wash, first_wash=first)
-        return changed(state, surfaces=clear_carriers(state.surfaces, [who])), ()
+        # Hands under the tap wear no gloves any more.
+        gloved = state.gloved - {who}
+        return changed(state, surfaces=clear_carriers(state.surfaces, [who]), gloved=gloved), ()
 
     def tell(self, telling: Telling, at_s: float, before: State, after: State) -> None:
         enough = after.person(self.learner).washed != before.person(self.learner).washed

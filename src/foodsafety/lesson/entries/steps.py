@@ -9,7 +9,7 @@ from typing import Any, ClassVar, Self
 from foodsafety.contamination import Finding, Trace
 from foodsafety.lesson.breaches import record
 from foodsafety.lesson.changed import changed
-from foodsafety.lesson.contacts import done, live_step
+from foodsafety.lesson.contacts import done, kitchen_rules, live_step
 from foodsafety.lesson.entries.kit import kit_cleaned
 from foodsafety.lesson.entry import AtBench, Entry, a_food, a_name, one_of
 from foodsafety.lesson.food_state import FoodState
@@ -122,6 +122,7 @@ class StepDone(Entry):
         state, strangers = _with_strangers(state, self.by, self.step)
         written = state.plan.step(self.step)
         step = live_step(state, written, self.by)
+        state, own = kitchen_rules(state, step)
         state, findings = done(state, step)
         state = changed(
             state,
@@ -131,7 +132,13 @@ class StepDone(Entry):
         if step.do == "clean":
             state = kit_cleaned(state, step.tools, at_s)
         state = run_clocks(record(state, findings, at_s), step, at_s)
-        return state, (*strangers, *findings, *_nobody_named(written, step, self.by), *_not_washed(state, written))
+        return state, (
+            *strangers,
+            *findings,
+            *own,
+            *_nobody_named(written, step, self.by),
+            *_not_washed(state, written),
+        )
 
     def tell(self, telling: Telling, at_s: float, before: State, after: State) -> None:
         row = telling.plan.step(self.step)
