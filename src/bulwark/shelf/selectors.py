@@ -74,12 +74,19 @@ def shelf_item(bench: Any, food: str) -> ShelfItem | None:
         out_s=away.out_s,
         use_by=kept.until,
         discard=kept.throw_away,
-        kept_as=tuple(wording.category(name) for name in storage_categories(state, food)),
-        why=tuple(wording.storage_reason(r.rule, r.low, r.high, r.unit, r.section) for r in kept.use_by.why),
-        contains=_contains(state, food),
-        not_for=_not_for(bench.lesson, state, food),
-        breach=_stands_against(state, kept),
+        **_words(bench.lesson, state, kept),
     )
+
+
+def _words(lesson: Any, state: State, kept: KeptFood) -> dict[str, Any]:
+    """What a label says of a food besides its dates."""
+    return {
+        "kept_as": tuple(wording.category(name) for name in storage_categories(state, kept.food)),
+        "why": tuple(wording.storage_reason(r.rule, r.low, r.high, r.unit, r.section) for r in kept.use_by.why),
+        "contains": _contains(state, kept.food),
+        "not_for": _not_for(lesson, state, kept.food),
+        "breach": _stands_against(state, kept),
+    }
 
 
 def category_choices() -> list[tuple[str, str]]:
