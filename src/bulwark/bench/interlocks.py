@@ -9,7 +9,7 @@ from bulwark.bench.probing import Measuring, Tablet, measuring
 from bulwark.lessons import call_wording
 from foodsafety.contamination import Finding
 from foodsafety.foods import soil
-from foodsafety.lesson import SERVED_UNPROVEN, Incident, State, verdict_of, would_breach
+from foodsafety.lesson import SERVED_UNPROVEN, Incident, State, live_step, mended_by_heat, verdict_of, would_breach
 from foodsafety.recipes import Step
 
 
@@ -52,30 +52,33 @@ def _interlock(state: State, step: Step, learner: str, findings: tuple[Finding, 
         title=call_wording.finding_title(worst, state),
         paths=tuple(dict.fromkeys(paths)),
         fixes=(
-            *(unproven_fixes(state, unproven[0], tablet) if unproven else ()),
+            *(fixes_of(state, unproven[0], tablet) if unproven else ()),
             *_cleaning(state, step, learner, [f for f in findings if f.rule not in SERVED_UNPROVEN]),
         ),
     )
 
 
-def unproven_fixes(state: State, finding: Finding, tablet: Tablet) -> tuple[Fix, ...]:
-    """What can be done about food that was never shown to be cooked: measure it now (or let it rest to
-    the end), put it back on the heat, throw it away."""
-    food = call_wording.cook_again(finding, state)
-    verdict = verdict_of(state, food, tablet.now_s) if food else None
+def cooking_fixes(state: State, food: str, tablet: Tablet) -> tuple[Fix, ...]:
+    """What can be done about food that is not shown to be cooked: measure it (or let it rest to the
+    end), put it back on the heat, throw it away. Food that has just gone back on is measured next."""
+    verdict = verdict_of(state, food, tablet.now_s)
     if verdict is None:
-        return (Fix(kind="bin", food=finding.food),)
-    resting = verdict.status == "rest"
-    first = Fix(kind="wait", food=food, wait_s=verdict.remaining_s or 0.0) if resting else None
+        return (Fix(kind="bin", food=food),)
+    rows = [Fix(kind="again", food=food), Fix(kind="bin", food=food)]
     measure = measuring(state, food, tablet)
-    first = first or (Fix(kind="measure", food=food, measure=measure) if measure else None)
-    return (*([first] if first else []), Fix(kind="again", food=food), Fix(kind="bin", food=food))
+    if verdict.status == "rest":
+        return (Fix(kind="wait", food=food, wait_s=verdict.remaining_s or 0.0), *rows)
+    if measure is None or state.food(food).proof is not None:
+        return tuple(rows)
+    on_heat = state.food(food).on_heat_s is not None
+    return (Fix(kind="measure", food=food, measure=measure), *(rows[1:] if on_heat else rows))
 
 
 def _cleaning(state: State, step: Step, learner: str, findings: Sequence[Finding]) -> tuple[Fix, ...]:
     """The hands and the tools of the step that carry one of the soils found, with their remedies."""
     soils = {finding.soil for finding in findings}
-    hands = _carrying(state, soils, (learner,) if step.hands else ())
+    # The hands that really do it: serving is done by hand though no recipe says so.
+    hands = _carrying(state, soils, live_step(state, step, (learner,)).hands)
     tools = _carrying(state, soils, step.tools)
     wash = [Fix(kind="wash", who=name) for name in hands]
     return (*wash, *([Fix(kind="clean", tools=tools, done=bench_wording.cleaned(tools))] if tools else []))
@@ -86,15 +89,19 @@ def _carrying(state: State, soils: set[str], carriers: Sequence[str]) -> tuple[s
     return tuple(name for name in carriers if soils & set(state.surfaces.get(name, ())))
 
 
+def fixes_of(state: State, finding: Finding, tablet: Tablet) -> tuple[Fix, ...]:
+    """What puts a breach right: cooking on, and showing it, where heat can; else making it again."""
+    food = mended_by_heat(state.plan, finding)
+    if food:
+        return cooking_fixes(state, food, tablet)
+    return (Fix(kind="remake", food=finding.food), Fix(kind="bin", food=finding.food))
+
+
 def alarm(incident: Incident, state: State, tablet: Tablet) -> dict[str, Any]:
     """A breach that happened, and what puts it right."""
     found = incident.finding
-    unproven = found.rule in SERVED_UNPROVEN
     return {
         "title": call_wording.finding_title(found, state),
         "path": call_wording.path_sentence(found, state) if found.soil else "",
-        "do": call_wording.correction(found, state),
-        "food": found.food,
-        "fixes": unproven_fixes(state, found, tablet) if unproven else (),
-        "again": call_wording.cook_again(found, state),
+        "fixes": fixes_of(state, found, tablet),
     }

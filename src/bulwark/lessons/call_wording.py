@@ -112,12 +112,6 @@ def correction(finding: Finding, state: State) -> str:
     return _("Remake the %(food)s") % {"food": finding.food}
 
 
-def cook_again(finding: Finding, state: State) -> str:
-    """The food that going back on the heat would put right, or nothing."""
-    names = (*finding.evidence.get("unproven", ()), finding.food)
-    return next((name for name in names if name in state.plan.provable), "")
-
-
 def never_proven(food: str) -> str:
     """Why a food that was never shown to be cooked cannot be kept."""
     return _("%(food)s: never shown to be cooked") % {"food": capital(food)}

@@ -11,7 +11,7 @@ from bulwark.lessons.adapters import step_texts, to_care
 from bulwark.lessons.models import Bench, Lesson
 from bulwark.people.actors import Actor
 from bulwark.presentation import care, phrases
-from foodsafety.lesson import State, bricks
+from foodsafety.lesson import State, bricks, mended_by_heat
 from foodsafety.rules import profile_ids, rule_profile
 
 
@@ -131,7 +131,7 @@ def incident_rows(state: State) -> list[dict[str, Any]]:
             "done": call_wording.action_done(incident.action),
             "at_s": incident.at_s,
             "food": incident.finding.food,
-            "again": call_wording.cook_again(incident.finding, state),
+            "again": mended_by_heat(state.plan, incident.finding),
         }
         for incident in state.incidents
     ]

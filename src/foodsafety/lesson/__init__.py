@@ -1,7 +1,7 @@
 """A lesson: its control points, the events of a bench, the state they fold to, and what the evidence shows."""
 
-from foodsafety.lesson.breaches import SERVED_UNPROVEN
-from foodsafety.lesson.contacts import would_breach
+from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat
+from foodsafety.lesson.contacts import live_step, would_breach
 from foodsafety.lesson.control_points import safety_plan
 from foodsafety.lesson.entries import ENTRIES, may_send, read_entry
 from foodsafety.lesson.entry import AtBench, Entry, Event
@@ -58,7 +58,9 @@ __all__ = [
     "fold_on",
     "is_ready",
     "kept_food",
+    "live_step",
     "may_send",
+    "mended_by_heat",
     "next_step",
     "opening_state",
     "process_from_log",

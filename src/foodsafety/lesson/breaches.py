@@ -49,13 +49,23 @@ def note(state: State, findings: Iterable[Finding], at_s: float) -> State:
     return changed(state, noted=(*state.noted, *new)) if new else state
 
 
+def hopeless_by_heat(finding: Finding) -> bool:
+    """True if cooking again does not put it right: heat takes out no allergen, toxin or residue."""
+    return bool(finding.soil) and not soil(finding.soil).heat_clears
+
+
+def mended_by_heat(plan: Plan, finding: Finding) -> str:
+    """The food that going back on the heat, and being shown hot, would put right; "" if none."""
+    names = (*finding.evidence.get("unproven", ()), finding.food)
+    return "" if hopeless_by_heat(finding) else next((name for name in names if name in plan.provable), "")
+
+
 def mend(state: State, food: str, at_s: float, action: str, *, rules: Collection[str] = ()) -> State:
-    """Mark the open breaches of a food (of ``rules``, if given) as put right. Cooking it again does
-    not take out an allergen, a toxin or a residue."""
+    """Mark the open breaches of a food (of ``rules``, if given) as put right."""
 
     def mended(incident: Incident) -> Incident:
         found = incident.finding
-        hopeless = action == "cooked_again" and bool(found.soil) and not soil(found.soil).heat_clears
+        hopeless = action == "cooked_again" and hopeless_by_heat(found)
         mine = incident.open and found.food == food and (not rules or found.rule in rules)
         # Cooking one thing again does not show that another on the same plate was cooked.
         only_by_proof = action == "cooked_again" and found.rule in SERVED_UNPROVEN and not rules
