@@ -9,20 +9,31 @@ from bulwark.bench.probing import Measuring, Tablet, measuring
 from bulwark.lessons import call_wording
 from foodsafety.contamination import Finding
 from foodsafety.foods import soil
-from foodsafety.lesson import SERVED_UNPROVEN, Incident, State, live_step, mended_by_heat, verdict_of, would_breach
+from foodsafety.lesson import (
+    SERVED_UNPROVEN,
+    Incident,
+    State,
+    live_step,
+    mended_by_heat,
+    remade_helps,
+    verdict_of,
+    would_breach,
+)
 from foodsafety.recipes import Step
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fix:
     """What ends a danger before it travels: hands to wash, tools to clean or change, a food to
-    measure, to put back on the heat, to let rest, or to throw away."""
+    measure, to put back on the heat, to let rest, to make again or to throw away, a rinse to leave
+    out, or the educator to ask."""
 
     kind: str
     who: str = ""
     tools: tuple[str, ...] = ()
     done: str = ""
     food: str = ""
+    step: str = ""
     measure: Measuring | None = None
     wait_s: float = 0.0
 
@@ -46,14 +57,16 @@ def interlocks(state: State, step: Step, tablet: Tablet) -> tuple[Interlock, ...
 def _interlock(state: State, step: Step, learner: str, findings: tuple[Finding, ...], tablet: Tablet) -> Interlock:
     worst = max(findings, key=lambda f: (f.rule in SERVED_UNPROVEN, soil(f.soil).severity if f.soil else 0, f.soil))
     paths = (call_wording.path_sentence(f, state) for f in findings if f.soil)
-    unproven = [f for f in findings if f.rule in SERVED_UNPROVEN]
+    rinsed = [f for f in findings if f.rule == "raw-meat-rinsed"]
+    standing = [f for f in findings if f.rule in SERVED_UNPROVEN or not (remade_helps(state, f) or f in rinsed)]
     return Interlock(
         learner=learner,
         title=call_wording.finding_title(worst, state),
         paths=tuple(dict.fromkeys(paths)),
         fixes=(
-            *(fixes_of(state, unproven[0], tablet) if unproven else ()),
             *_cleaning(state, step, learner, [f for f in findings if f.rule not in SERVED_UNPROVEN]),
+            *((Fix(kind="leave", step=step.id),) if rinsed else ()),
+            *(fixes_of(state, standing[0], tablet) if standing else ()),
         ),
     )
 
@@ -94,7 +107,10 @@ def fixes_of(state: State, finding: Finding, tablet: Tablet) -> tuple[Fix, ...]:
     food = mended_by_heat(state.plan, finding)
     if food:
         return cooking_fixes(state, food, tablet)
-    return (Fix(kind="remake", food=finding.food), Fix(kind="bin", food=finding.food))
+    thrown = Fix(kind="bin", food=finding.food)
+    if not remade_helps(state, finding):
+        return (thrown, Fix(kind="ask"))
+    return (Fix(kind="remake", food=finding.food), thrown)
 
 
 def alarm(incident: Incident, state: State, tablet: Tablet) -> dict[str, Any]:

@@ -15,7 +15,7 @@ from bulwark.lessons import call_wording, drawings, log_wording, selectors
 from bulwark.lessons.adapters import step_texts, to_care
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.presentation import care, phrases
-from foodsafety.lesson import Brick, ControlPoint, State, bricks, is_ready, next_step
+from foodsafety.lesson import Brick, ControlPoint, State, bricks, is_ready, next_step, unrinsed
 from foodsafety.quantities import Temperature
 from foodsafety.recipes import Step
 
@@ -174,6 +174,7 @@ def _step_extra(state: State, step: Step, tablet: Tablet) -> dict[str, Any]:
     """What a panel of this kind of step needs besides its words."""
     kit = [(name, bench_wording.soiled_word(state.surfaces.get(name, ()))) for name in step.tools]
     extra: dict[str, Any] = {"step": step.id, "tools": kit, "foods": step.foods, "heat": False}
+    extra["unrinsed"] = unrinsed(state, step) if step.id not in state.done else ()
     if step.do == "heat" and step.id not in state.done:
         on_s = state.on_heat.get(step.id)
         extra |= {"heat": True, "on_s": tablet.now_s - on_s if on_s is not None else None}
@@ -331,7 +332,7 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
         "panels": [(panel, panel.id == current) for panel in panels],
         "current": current,
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
-        "incidents": [alarm(incident, state, tablet) for incident in state.open_incidents],
+        "incidents": [alarm(incident, state, tablet) for incident in state.alarms],
         "notes": call_wording.fresh_notes(state, now_s)[:2],
         "called": state.called_s is not None,
         "left_min": _left_min(bench.lesson, now),

@@ -202,7 +202,7 @@ def _json_body(request: ActorRequest) -> dict[str, Any]:
 
 def _form_body(request: ActorRequest) -> dict[str, Any]:
     posted: dict[str, Any] = {**request.POST.dict()}
-    lists, skip = {"checks", "tools", "by"}, {"id", "kind", "csrfmiddlewaretoken"}
+    lists, skip = {"checks", "tools", "foods", "by"}, {"id", "kind", "csrfmiddlewaretoken"}
     data = {k: request.POST.getlist(k) if k in lists else v for k, v in posted.items() if k not in skip}
     numbers = {k: float(v) for k, v in posted.items() if k in ("value", "scrub_s") and _is_number(v)}
     return {**posted, "data": {**data, **numbers}}

@@ -320,6 +320,7 @@ def told_title(row: Told, titles: Mapping[str, str], step: Step) -> str:
         "touched": _("%(who)s touches %(what)s") % {"who": row.who, "what": listed(step.tools)},
         "clean": _("Clean %(what)s") % {"what": listed(step.tools)},
         "wipe": _("Only wiped: %(what)s") % {"what": listed(step.tools)},
+        "rinsed": _("Rinsed: %(what)s") % {"what": listed(step.foods)},
         "swapped": _("Fresh %(what)s") % {"what": listed(step.tools)},
         "probe": _("Probe %(what)s") % {"what": listed(step.foods)},
         "proved": _("Proved hot: %(what)s") % {"what": listed(step.foods)},

@@ -139,7 +139,7 @@ class Call:
 
 def bench_call(state: State, rows: tuple[Brick, ...], now_s: float) -> Call | None:
     """The one most pressing thing to say to a bench, or None."""
-    for incident in state.open_incidents:
+    for incident in state.alarms:
         return Call("breach", correction(incident.finding, state), finding_title(incident.finding, state), 0)
     for brick in rows:
         if brick.status == "breach":

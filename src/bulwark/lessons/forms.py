@@ -63,7 +63,7 @@ class EducatorEntryForm(SaidForm):
 
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}
-        if data.get("kind") in ("voided", "waived") and not data.get("reason"):
+        if data.get("kind") in ("voided", "waived", "decided") and not data.get("reason"):
             self.add_error("reason", _("Say why in a few words: the record keeps the reason."))
         return data
 

@@ -1,6 +1,6 @@
 """What a bench did, in words: its log, its hands, its verdicts."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -114,12 +114,16 @@ def _step_sentence(step: str, by: list[str], titles: Mapping[str, str]) -> str:
 
 def entry_sentence(kind: str, data: Mapping[str, Any], titles: Mapping[str, str], unit: str) -> str:
     """One entry of the log in words."""
+    texts = {**_of_people(data, titles), **_of_readings(data, unit), **_of_food(data, titles)}
+    return texts[kind]() if kind in texts else kind
+
+
+def _of_people(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, Callable[[], str]]:
+    """Hands, kit and steps, and what the educator said."""
     who = str(data.get("learner", ""))
-    food = capital(str(data.get("food", "")))
     by = data.get("by") or []
     by = [by] if isinstance(by, str) else list(by)
-    core = data.get("core_c")
-    texts = {
+    return {
         "ready": lambda: _("%(who)s is ready to handle food") % {"who": who},
         "unwell": lambda: _("%(who)s does not handle food today") % {"who": who},
         "wash_started": lambda: _("%(who)s starts washing hands") % {"who": who},
@@ -133,20 +137,40 @@ def entry_sentence(kind: str, data: Mapping[str, Any], titles: Mapping[str, str]
             % {"t": listed(data.get("tools", []))}
         ),
         "swapped": lambda: _("Took clean ones: %(t)s") % {"t": listed(data.get("tools", []))},
+        "waived": lambda: _("Waived by the educator: %(r)s") % {"r": data.get("reason")},
+        "called": lambda: _("The bench called the educator"),
+        "answered": lambda: _("The educator answered"),
+        "voided": lambda: _("An earlier entry was voided: %(r)s") % {"r": data.get("reason")},
+    }
+
+
+def _of_readings(data: Mapping[str, Any], unit: str) -> dict[str, Callable[[], str]]:
+    """What was measured."""
+    food = capital(str(data.get("food", "")))
+    core = data.get("core_c")
+    return {
         "fridge_read": lambda: _("Fridge reads %(t)s") % {"t": degrees(core, unit, cold=True)},
         "cold_read": lambda: _("%(food)s reads %(t)s") % {"food": food, "t": degrees(core, unit, cold=True)},
         "core_read": lambda: (
             _("%(food)s, piece %(p)s: %(t)s in the middle")
             % {"food": food, "p": data.get("piece"), "t": degrees(core, unit)}
         ),
-        "on_heat": lambda: (
-            _("On the heat: %(step)s") % {"step": titles.get(str(data.get("step")), str(data.get("step")))}
-        ),
+        "ambient_read": lambda: _("The room is at %(t)s") % {"t": degrees(data.get("ambient_c"), unit, cold=True)},
+    }
+
+
+def _of_food(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, Callable[[], str]]:
+    """What happened to a food."""
+    food = capital(str(data.get("food", "")))
+    step = titles.get(str(data.get("step")), str(data.get("step")))
+    return {
+        "rinsed": lambda: _("Rinsed under running water: %(f)s") % {"f": listed(data.get("foods", []))},
+        "left_out": lambda: _("Left out: %(s)s") % {"s": step},
+        "on_heat": lambda: _("On the heat: %(step)s") % {"step": step},
         "observed": lambda: (
             _("%(food)s, seen: %(what)s") % {"food": food, "what": str(data.get("what")).replace("_", " ")}
         ),
         "off_heat": lambda: _("%(food)s off the heat") % {"food": food},
-        "ambient_read": lambda: _("The room is at %(t)s") % {"t": degrees(data.get("ambient_c"), unit, cold=True)},
         "stored": lambda: _("%(food)s into the %(place)s") % {"food": food, "place": data.get("place")},
         "categorised": lambda: (
             _("%(food)s is kept as: %(what)s") % {"food": food, "what": str(data.get("category")).replace("_", " ")}
@@ -158,9 +182,5 @@ def entry_sentence(kind: str, data: Mapping[str, Any], titles: Mapping[str, str]
         ),
         "remade": lambda: _("%(food)s thrown away, to be made again") % {"food": food},
         "cooked_again": lambda: _("%(food)s back on the heat") % {"food": food},
-        "waived": lambda: _("Waived by the educator: %(r)s") % {"r": data.get("reason")},
-        "called": lambda: _("The bench called the educator"),
-        "answered": lambda: _("The educator answered"),
-        "voided": lambda: _("An earlier entry was voided: %(r)s") % {"r": data.get("reason")},
+        "decided": lambda: _("%(food)s: the educator decided: %(r)s") % {"food": food, "r": data.get("reason")},
     }
-    return texts[kind]() if kind in texts else kind

@@ -11,7 +11,7 @@ from bulwark.lessons.adapters import step_texts, to_care
 from bulwark.lessons.models import Bench, Lesson
 from bulwark.people.actors import Actor
 from bulwark.presentation import care, phrases
-from foodsafety.lesson import State, bricks, mended_by_heat
+from foodsafety.lesson import State, bricks, mended_by_heat, remade_helps
 from foodsafety.rules import profile_ids, rule_profile
 
 
@@ -131,6 +131,8 @@ def incident_rows(state: State) -> list[dict[str, Any]]:
             "done": call_wording.action_done(incident.action),
             "at_s": incident.at_s,
             "food": incident.finding.food,
+            "remake": remade_helps(state, incident.finding),
+            "decided": incident.decided,
             "again": mended_by_heat(state.plan, incident.finding),
         }
         for incident in state.incidents

@@ -1,7 +1,7 @@
 """A lesson: its control points, the events of a bench, the state they fold to, and what the evidence shows."""
 
-from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat
-from foodsafety.lesson.contacts import live_step, would_breach
+from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_helps
+from foodsafety.lesson.contacts import live_step, unrinsed, would_breach
 from foodsafety.lesson.control_points import safety_plan
 from foodsafety.lesson.entries import ENTRIES, may_send, read_entry
 from foodsafety.lesson.entry import AtBench, Entry, Event
@@ -66,12 +66,14 @@ __all__ = [
     "process_from_log",
     "read_entry",
     "rehearse",
+    "remade_helps",
     "safety_plan",
     "settle",
     "standing_why",
     "storage_categories",
     "thrown_away",
     "unproven_in",
+    "unrinsed",
     "verdict_of",
     "would_breach",
 ]

@@ -36,11 +36,38 @@ def told_unproven(state: State, food: str) -> bool:
 
 
 def record(state: State, findings: Iterable[Finding], at_s: float) -> State:
-    """The findings as incidents; good practice is noted and is no breach."""
-    harmful, practice = weighed(findings, state.plan.house)
-    new = tuple(Incident(finding=f, at_s=at_s, control=control_of(state.plan, f)) for f in harmful)
+    """The findings as incidents; good practice is noted and is no breach. Food that is gone harms
+    nobody any more."""
+    harmful, practice = weighed((f for f in findings if state.food(f.food).gone is None), state.plan.house)
+    new = tuple(_incident(state, finding, at_s) for finding in harmful)
     state = changed(state, incidents=(*state.incidents, *new)) if new else state
     return note(state, practice, at_s)
+
+
+def _incident(state: State, finding: Finding, at_s: float) -> Incident:
+    control = control_of(state.plan, finding)
+    return Incident(finding=finding, at_s=at_s, control=control, decided=state.waived.get(control or "", ""))
+
+
+def decide(state: State, reason: str, *, food: str = "", control: str = "") -> State:
+    """The educator's word on the open breaches of a food, or of a control point: the bench goes on."""
+
+    def decided(incident: Incident) -> Incident:
+        meant = incident.finding.food == food if food else incident.control == control
+        return replace(incident, decided=reason) if incident.open and meant else incident
+
+    return changed(state, incidents=tuple(decided(incident) for incident in state.incidents))
+
+
+# What the recipe itself does: made again, it would be so again.
+_INHERENT = frozenset({"no-kill-step", "produce-not-rinsed", "raw-meat-rinsed", "raw-tasted", "allergen-inside"})
+
+
+def remade_helps(state: State, finding: Finding) -> bool:
+    """True if making the food again, with clean hands and kit, can put a breach right: not where the
+    recipe itself brings it about, and not where it happened again after the food was made anew."""
+    before = (i for i in state.incidents if i.action == "remade" and i.finding.key == finding.key)
+    return finding.rule not in _INHERENT and next(before, None) is None
 
 
 def note(state: State, findings: Iterable[Finding], at_s: float) -> State:

@@ -27,7 +27,7 @@ from foodsafety.contamination import (
     weighed,
 )
 from foodsafety.foods import carrier_kinds, heated_tool_kinds, is_raw, soil
-from foodsafety.lesson.breaches import told_unproven
+from foodsafety.lesson.breaches import control_of, told_unproven
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.proving import owed, served_unproven
 from foodsafety.lesson.state import State, all_done
@@ -198,8 +198,24 @@ def done(state: State, step: Step) -> tuple[State, tuple[Finding, ...]]:
 
 
 def would_breach(state: State, step_id: str, by: Iterable[str]) -> tuple[Finding, ...]:
-    """What going on with a step would break, with these hands: the interlock's findings."""
+    """What going on with a step would break, with these hands: the interlock's findings. What is about
+    food that is gone, or what the educator has decided on, is not asked."""
     if step_id in state.done:
         return ()
     _, found = done(state, live_step(state, state.plan.step(step_id), tuple(by)))
-    return weighed(found, state.plan.house)[0]
+    asked = (f for f in found if state.food(f.food).gone is None and control_of(state.plan, f) not in state.waived)
+    return weighed(asked, state.plan.house)[0]
+
+
+def unrinsed(state: State, step: Step) -> tuple[str, ...]:
+    """The produce that a step works on, that is unwashed of itself, and that would reach a plate so:
+    the last moment at which it can simply be rinsed."""
+    if step.do in DRY_VERBS or step.do == "rinse":
+        return ()
+    fate = state.plan.fate(step.id)
+    rows = []
+    for food in step.foods:
+        own = [name for name in state.inside.get(food, ()) if soil(name).rinse_clears]
+        if food in state.plan.process.foods and any(fate.of(name).get(food) for name in own):
+            rows.append(food)
+    return tuple(rows)

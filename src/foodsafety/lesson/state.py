@@ -37,13 +37,15 @@ class PersonState:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Incident:
-    """A breach as it happened, and how it was put right."""
+    """A breach as it happened, and how it was put right. ``decided`` is the educator's word that the
+    bench may go on: the breach stays open, and its food may not be kept."""
 
     finding: Finding
     at_s: float
     control: str | None
     mended_s: float | None = None
     action: str = ""
+    decided: str = ""
 
     @property
     def open(self) -> bool:
@@ -118,6 +120,11 @@ class State:
     def open_incidents(self) -> tuple[Incident, ...]:
         """Breaches that nobody has put right yet."""
         return tuple(incident for incident in self.incidents if incident.open)
+
+    @property
+    def alarms(self) -> tuple[Incident, ...]:
+        """Open breaches that wait for somebody: those that the educator has not decided on."""
+        return tuple(incident for incident in self.open_incidents if not incident.decided)
 
     @property
     def proven(self) -> Mapping[str, float]:

@@ -9,7 +9,9 @@ from typing import Literal
 from foodsafety.lesson.plan import Plan
 from foodsafety.recipes import Step, Tool
 
-EntryKind = Literal["step", "wash", "short-wash", "touched", "clean", "wipe", "swapped", "probe", "proved", "heat-step"]
+EntryKind = Literal[
+    "step", "wash", "short-wash", "touched", "clean", "wipe", "swapped", "probe", "proved", "heat-step", "rinsed"
+]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

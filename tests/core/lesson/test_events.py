@@ -4,15 +4,19 @@ from typing import Any
 
 import pytest
 
-from foodsafety.lesson import ENTRIES, READY_CHECKS, AtBench, may_send, read_entry
+from foodsafety.lesson import ENTRIES, READY_CHECKS, AtBench, may_send, read_entry, safety_plan
 from foodsafety.quantities import CoreError
-from tests.builders import LEARNERS, koftas
+from foodsafety.recipes import process_from
+from foodsafety.rules import rule_profile
+from tests.builders import LEARNERS, demo_recipe
 
-PLAN = koftas()
+PLAN = safety_plan(process_from(demo_recipe("sausage-rolls")["process"]), rule_profile("us-home"))
 BENCH = AtBench(PLAN, LEARNERS)
 STEP = PLAN.process.steps[0].id
 HEAT = sorted(PLAN.heat_steps)[0]
 FOOD = sorted(PLAN.process.food_ids)[0]
+RINSE = next(step.id for step in PLAN.process.steps if step.do == "rinse")
+BOUGHT = sorted(PLAN.process.foods)[0]
 TOOL = sorted(PLAN.process.tools)[0]
 CONTROL = sorted(PLAN.by_id)[0]
 
@@ -25,6 +29,8 @@ RIGHT: dict[str, dict[str, Any]] = {
     "step_done": {"step": STEP, "by": ["AK", "JT"]},
     "cleaned": {"tools": [TOOL], "how": "clean"},
     "swapped": {"tools": [TOOL]},
+    "rinsed": {"foods": [BOUGHT]},
+    "left_out": {"step": RINSE},
     "fridge_read": {"core_c": 4.2},
     "cold_read": {"food": FOOD, "core_c": 4.9},
     "core_read": {"food": FOOD, "piece": "1", "core_c": 74.1, "error_c": 0.5},
@@ -38,6 +44,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "remade": {"food": FOOD},
     "cooked_again": {"food": FOOD},
     "waived": {"control": CONTROL, "reason": "the fridge has a display of its own"},
+    "decided": {"food": FOOD, "reason": "the eggs are pasteurised"},
     "called": {},
     "answered": {},
     "voided": {"event": "e1", "reason": "wrong bench"},
@@ -54,6 +61,7 @@ def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
         "answered",
         "voided",
         "categorised",
+        "decided",
     }
     assert not may_send("dance", front=True)
 

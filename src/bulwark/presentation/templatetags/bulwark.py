@@ -1,6 +1,7 @@
 """Template pieces used on every page."""
 
 import uuid
+from collections.abc import Iterable
 
 from django import template
 from django.middleware.csrf import get_token
@@ -43,6 +44,12 @@ def icon(name: str, size: int = 18, title: str = "") -> SafeString:
 def capital(text: str) -> str:
     """The first letter large."""
     return phrases.capital(str(text))
+
+
+@register.filter
+def listed(names: Iterable[str]) -> str:
+    """a, b and c."""
+    return phrases.listed(names)
 
 
 @register.filter

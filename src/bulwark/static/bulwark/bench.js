@@ -159,7 +159,7 @@ function send(form, submitter) {
   const data = {};
   for (const [key, value] of new FormData(form)) {
     if (["csrfmiddlewaretoken", "kind", "id"].includes(key) || key.startsWith("doer-")) continue;
-    if (["checks", "tools", "by"].includes(key))(data[key] ??= []).push(value);
+    if (["checks", "tools", "foods", "by"].includes(key))(data[key] ??= []).push(value);
     else data[key] = value;
   }
   let kind = form.querySelector("[name=kind]").value;

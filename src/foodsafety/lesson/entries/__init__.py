@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from types import MappingProxyType
 
-from foodsafety.lesson.entries.front import Answered, Called, Voided, Waived
+from foodsafety.lesson.entries.front import Answered, Called, Decided, Voided, Waived
 from foodsafety.lesson.entries.keeping import Categorised, GoneAway, Remade, Stored
-from foodsafety.lesson.entries.kit import Cleaned, Swapped
+from foodsafety.lesson.entries.kit import Cleaned, Rinsed, Swapped
 from foodsafety.lesson.entries.people import HandsWashed, Ready, Touched, Unwell, WashStarted
 from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, FridgeRead, Observed
-from foodsafety.lesson.entries.steps import CookedAgain, OffHeat, OnHeat, StepDone
+from foodsafety.lesson.entries.steps import CookedAgain, LeftOut, OffHeat, OnHeat, StepDone
 from foodsafety.lesson.entry import AtBench, Entry
 from foodsafety.quantities import CoreError
 
@@ -23,6 +23,8 @@ _CLASSES: tuple[type[Entry], ...] = (
     StepDone,
     Cleaned,
     Swapped,
+    Rinsed,
+    LeftOut,
     FridgeRead,
     ColdRead,
     CoreRead,
@@ -38,6 +40,7 @@ _CLASSES: tuple[type[Entry], ...] = (
     Called,
     Answered,
     Waived,
+    Decided,
     Voided,
 )
 ENTRIES: Mapping[str, type[Entry]] = MappingProxyType({entry.kind: entry for entry in _CLASSES})

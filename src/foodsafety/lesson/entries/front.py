@@ -6,8 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
+from foodsafety.lesson.breaches import decide
 from foodsafety.lesson.changed import changed
-from foodsafety.lesson.entry import AtBench, Entry, one_of, words
+from foodsafety.lesson.entry import AtBench, Entry, a_food, one_of, words
 from foodsafety.lesson.state import Move, State
 
 
@@ -54,7 +55,26 @@ class Waived(Entry):
         return cls(one_of(data, "control", bench.plan.by_id), words(data, "reason"))
 
     def move(self, state: State, at_s: float) -> Move:
-        return changed(state, waived={**state.waived, self.control: self.reason}), ()
+        state = changed(state, waived={**state.waived, self.control: self.reason})
+        return decide(state, self.reason, control=self.control), ()
+
+
+@dataclass(frozen=True, slots=True)
+class Decided(Entry):
+    """The educator has seen the open breaches of a food and says that the bench goes on. Nothing is
+    mended by it: the breach stays open, and the food may not be kept."""
+
+    kind: ClassVar[str] = "decided"
+    front_only: ClassVar[bool] = True
+    food: str
+    reason: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench), words(data, "reason"))
+
+    def move(self, state: State, at_s: float) -> Move:
+        return decide(state, self.reason, food=self.food), ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,7 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
-from foodsafety.contamination import Finding, clear_carriers, touch_all
+from foodsafety.contamination import Finding, after_alone, clear_carriers, do_step, rinsed_raw, touch_all
+from foodsafety.lesson.breaches import record
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.entry import AtBench, Entry, many_of, one_of
 from foodsafety.lesson.state import Move, State
@@ -46,6 +47,32 @@ class Cleaned(Entry):
         clean = self.how == "clean"
         step = Step(id="clean", do="clean" if clean else "wipe", tools=self.tools)
         telling.add(step, Told(what="clean" if clean else "wipe", at_s=at_s))
+
+
+@dataclass(frozen=True, slots=True)
+class Rinsed(Entry):
+    """Produce was rinsed under running water, though no step of the recipe says so."""
+
+    kind: ClassVar[str] = "rinsed"
+    foods: tuple[str, ...]
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(many_of(data, "foods", bench.plan.process.foods))
+
+    @property
+    def _step(self) -> Step:
+        return Step(id="rinse", do="rinse", foods=self.foods)
+
+    def move(self, state: State, at_s: float) -> Move:
+        process, step = state.plan.process, self._step
+        surfaces, _ = do_step(state.surfaces, process, step)
+        findings = tuple(rinsed_raw(process, step))
+        state = changed(state, surfaces=surfaces, inside=after_alone(state.inside, process, step))
+        return record(state, findings, at_s), findings
+
+    def tell(self, telling: Telling, at_s: float, before: State, after: State) -> None:
+        telling.add(self._step, Told(what="rinsed", at_s=at_s))
 
 
 @dataclass(frozen=True, slots=True)

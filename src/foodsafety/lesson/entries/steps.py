@@ -150,6 +150,26 @@ class StepDone(Entry):
         telling.add(replace(row, hands=live_step(before, row, self.by).hands), told)
 
 
+@dataclass(frozen=True, slots=True)
+class LeftOut(Entry):
+    """A rinse of the recipe is left out: raw meat and poultry are not washed. Nothing else may be left
+    out unsaid, since what a step does not do, the food still needs."""
+
+    kind: ClassVar[str] = "left_out"
+    step: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        rinses = {step.id for step in bench.plan.process.steps if step.do == "rinse"}
+        return cls(one_of(data, "step", rinses))
+
+    def move(self, state: State, at_s: float) -> Move:
+        if self.step in state.done:
+            return state, ()
+        done_by: Mapping[str, tuple[str, ...]] = {**state.done_by, self.step: ()}
+        return changed(state, done={**state.done, self.step: at_s}, done_by=done_by), ()
+
+
 def _with_strangers(state: State, by: Iterable[str], step: str) -> tuple[State, tuple[Finding, ...]]:
     """Somebody who is not at this bench: nobody saw them wash, so their hands count as unwashed."""
     names = [name for name in by if name not in state.learners and name not in state.surfaces]
