@@ -29,7 +29,9 @@ from foodsafety.recipes import (
     process_from,
     propose,
     remove_step,
+    rename_food,
     reorder_steps,
+    say_eaten,
     set_food,
     split_step,
     swap,
@@ -237,6 +239,7 @@ def edit_steps(*, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, 
         "remove": lambda: remove_step(process, step_id),
         "add": lambda: add_step_after(process, step_id or None, fields["step"]),
         "change": lambda: change_step(process, step_id, fields),
+        "eaten": lambda: say_eaten(process, fields["foods"], str(fields["title"])),
     }.get(what)
     if changed is None:
         raise CoreError("what", "not_an_edit", what=what)
@@ -322,12 +325,17 @@ def _follow_line(recipe: Recipe, line: int, row: Mapping[str, Any], by: Actor) -
     if recipe.confirmed_at is None and not recipe.edits.exists():
         items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
         recipe.process = proposed(items, recipe.instructions)
+    elif hit and not row.get("food"):
+        _set_process(recipe, without_line(recipe.process, line), "food")
     elif hit and row.get("kind"):
         process: Mapping[str, Any] = recipe.process
         item = to_ingredients(recipe, kitchens.known_foods(by.organisation))[line]
         more = sorted(set(item.allergens) - food_kind(row["kind"]).allergens)
         for name in hit:
             process = set_food(process, name, row["kind"], (), more)
+            # One food of a line takes the name that was given to it; parts of one keep theirs apart.
+            if len(hit) == 1 and (new := str(row["food"]).lower()) not in (name, ""):
+                process = rename_food(process, name, new)
         if process != recipe.process:
             _set_process(recipe, process, "food")
 

@@ -70,7 +70,9 @@ def recipe_bring(request: ActorRequest) -> HttpResponse:
         context = pages.bring_page(locale=locale, text=kept[:1_000_000], error=error_sentence(wrong))
         return render(request, "recipes/bring.html", context, status=422)
     recipe = services.add_recipe(by=request.actor, document=read, locale=locale)
-    return redirect("recipe_lines", recipe.pk)
+    # Running text has no list, or no method, that a form could find: a person says which is which.
+    whole = (read.ingredients and read.instructions) or recipe.process == read.extension.get("process")
+    return redirect("recipe_lines" if whole else "recipe_rewrite", recipe.pk)
 
 
 @login_required
@@ -79,13 +81,11 @@ def recipe_write(request: ActorRequest, recipe_id: int | None = None) -> HttpRes
     """Writes a recipe, or changes the words of one."""
     recipe = _own(request, recipe_id) if recipe_id else None
     if request.method == "GET":
-        return render(
-            request, "recipes/write.html", {"recipe": recipe, "tab": "", "form": _words_of(recipe), "wrong": {}}
-        )
+        return render(request, "recipes/write.html", pages.write_page(recipe))
     form = forms.WordsForm(request.POST)
     if not form.is_valid():
-        wrong = {name: errors[0] for name, errors in form.errors.items()}
-        context = {"recipe": recipe, "tab": "", "form": {**_words_of(None), **request.POST.dict()}, "wrong": wrong}
+        wrong = {name: str(errors[0]) for name, errors in form.errors.items()}
+        context = pages.write_page(recipe, typed=request.POST.dict(), wrong=wrong)
         return render(request, "recipes/write.html", context, status=422)
     document = form.document()
     if recipe:
@@ -94,19 +94,6 @@ def recipe_write(request: ActorRequest, recipe_id: int | None = None) -> HttpRes
         locale = kitchens.kitchen_of(request.actor.organisation).locale
         recipe = services.add_recipe(by=request.actor, document=document, locale=locale)
     return redirect("recipe_lines", recipe.pk)
-
-
-def _words_of(recipe: Recipe | None) -> dict[str, Any]:
-    if recipe is None:
-        return dict.fromkeys(("title", "summary", "serves", "ingredients", "instructions", "notes"), "")
-    return {
-        "title": recipe.title,
-        "summary": recipe.summary,
-        "serves": recipe.serves or "",
-        "ingredients": "\n".join(recipe.ingredients),
-        "instructions": "\n".join(recipe.instructions),
-        "notes": "\n".join(recipe.notes),
-    }
 
 
 @login_required
@@ -203,6 +190,8 @@ def _edit_fields(request: ActorRequest, what: str) -> dict[str, Any]:
     if what == "add":
         step = {"do": "wash_hands", "foods": [], "tools": [], "hands": [PERSON], "title": _("Wash your hands")}
         return {"step": step | {"detail": _("Wash your hands."), "minutes": 1}}
+    if what == "eaten":
+        return {"foods": request.POST.getlist("eaten"), "title": _("Serve")}
     if what == "change":
         form = forms.StepForm(request.POST)
         if not form.is_valid():

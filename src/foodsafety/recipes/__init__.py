@@ -15,12 +15,14 @@ from foodsafety.recipes.editing import (
     merge_steps,
     move_step,
     remove_step,
+    rename_food,
     reorder_steps,
     set_food,
     split_step,
 )
 from foodsafety.recipes.ingredients import Ingredient, KnownFood, KnownFoods, read_ingredient
 from foodsafety.recipes.instructions import gas_mark_c, minutes_in, orders, sentences, temperatures_in
+from foodsafety.recipes.offers import eaten_offers, foods_named, offered_words, say_eaten
 from foodsafety.recipes.portions import PartCan, Portions, batch_portions, part_can
 from foodsafety.recipes.process import (
     MAX_STEPS,
@@ -89,13 +91,16 @@ __all__ = [
     "change_step",
     "cook_batches",
     "decoded_text",
+    "eaten_offers",
     "equal_portions",
     "factor_for_amount",
     "factor_for_servings",
+    "foods_named",
     "gas_mark_c",
     "merge_steps",
     "minutes_in",
     "move_step",
+    "offered_words",
     "orders",
     "part_can",
     "process_from",
@@ -103,7 +108,9 @@ __all__ = [
     "read_document",
     "read_ingredient",
     "remove_step",
+    "rename_food",
     "reorder_steps",
+    "say_eaten",
     "scale_ingredient",
     "sentences",
     "served_without",

@@ -31,6 +31,16 @@ def _checked(process: ProcessData) -> dict[str, Any]:
     return dict(process)
 
 
+def _serving_as_said(before: ProcessData, after: ProcessData) -> ProcessData:
+    """What is eaten follows the serving steps wherever an edit changed them."""
+    served = [_served_in(process) for process in (before, after)]
+    return after if served[0] == served[1] else {**after, "serve": served[1]}
+
+
+def _served_in(process: ProcessData) -> list[str]:
+    return _once(name for step in process["steps"] if step.get("do") == "serve" for name in step.get("foods", []))
+
+
 def _new_id(steps: Sequence[ProcessData]) -> str:
     taken = {str(step["id"]) for step in steps}
     n = len(steps) + 1
@@ -160,7 +170,7 @@ def remove_step(process: ProcessData, step_id: str) -> dict[str, Any]:
         if step_id in step.get("after", []):
             others = [name for name in step["after"] if name != step_id]
             step["after"] = list(dict.fromkeys([*others, *gone.get("after", [])]))
-    return _checked({**process, "steps": steps})
+    return _checked(_serving_as_said(process, {**process, "steps": steps}))
 
 
 def add_step_after(process: ProcessData, step_id: str | None, step: ProcessData) -> dict[str, Any]:
@@ -168,7 +178,7 @@ def add_step_after(process: ProcessData, step_id: str | None, step: ProcessData)
     at = _at(process, step_id) + 1 if step_id is not None else 0
     steps = list(process["steps"])
     steps.insert(at, {**step, "id": _new_id(steps)})
-    return _checked({**process, "steps": steps})
+    return _checked(_serving_as_said(process, {**process, "steps": steps}))
 
 
 def _number(value: object, field: str, high: float) -> float | None:
@@ -181,6 +191,9 @@ def change_step(process: ProcessData, step_id: str, fields: ProcessData) -> dict
     """The process with fields of a step set. New foods are refused, new tools are added. Raises
     CoreError naming the field that is wrong."""
     at = _at(process, step_id)
+    was, made = process["steps"][at].get("makes"), fields.get("makes")
+    if was and made and made != was:
+        process = rename_food(process, str(was), str(made))
     steps = [dict(step) for step in process["steps"]]
     step = steps[at]
     step.update({key: fields[key] for key in STEP_FIELDS if key in fields})
@@ -192,7 +205,8 @@ def change_step(process: ProcessData, step_id: str, fields: ProcessData) -> dict
     _set_heat(step, fields)
     step["guesses"] = []
     new = {name: {"kind": name} for name in step.get("tools", []) if name not in process["tools"]}
-    return _checked({**process, "steps": steps, "tools": {**process.get("tools", {}), **new}})
+    changed = {**process, "steps": steps, "tools": {**process.get("tools", {}), **new}}
+    return _checked(_serving_as_said(process, changed))
 
 
 def _set_times(step: dict[str, Any], fields: ProcessData) -> None:
@@ -221,6 +235,28 @@ def _set_heat(step: dict[str, Any], fields: ProcessData) -> None:
             step[name] = place
         else:
             step.pop(name, None)
+
+
+def rename_food(process: ProcessData, old: str, new: str) -> dict[str, Any]:
+    """The process with a food called something else wherever it is named. Raises CoreError for a
+    food that is not there, and for a name that something else has."""
+    given, steps = process["foods"], process["steps"]
+    taken = {*given, *process.get("tools", {}), *process.get("people", []), *(step.get("makes") for step in steps)}
+    if old not in taken:
+        raise CoreError("food", "no_such_food", food=old)
+    if new in taken - {old}:
+        raise CoreError("makes", "id_names_two", id=new)
+
+    def renamed(names: Iterable[str]) -> list[str]:
+        return [new if name == old else name for name in names]
+
+    rows = [{**step, "foods": renamed(step.get("foods", []))} for step in steps]
+    rows = [{**row, "makes": new} if row.get("makes") == old else row for row in rows]
+    free_of = {(new if name == old else name): tags for name, tags in process.get("free_of", {}).items()}
+    foods = {(new if name == old else name): food for name, food in given.items()}
+    return _checked(
+        {**process, "foods": foods, "steps": rows, "serve": renamed(process.get("serve", [])), "free_of": free_of}
+    )
 
 
 def set_food(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from itertools import count, pairwise
 
 from foodsafety.foods import stem, stem_words
 from foodsafety.recipes.ingredients import Ingredient
@@ -344,24 +345,34 @@ class StepReader:
         named = made[0] if made else lead[1].lower() if lead and stem(lead[1].lower()) in made_nouns() else None
         joins = step.do in _JOINS or step.do in ("heat", "transfer", "pour", "touch", "brush", "garnish")
         if joins and len(step.foods) > 1:
-            step.makes = self._name(named or self._mixture_of(step.foods, cooked=step.do == "heat", verb=order.verb))
+            wanted = named or self._mixture_of(step.foods, cooked=step.do == "heat", verb=order.verb)
+            step.makes = self._name(wanted, step.foods)
             self._new_food(step.makes, step.foods)
         elif named and step.foods and named not in self.kitchen.foods and step.do in ("touch", "mix", "cut", "heat"):
-            step.makes = self._name(named)
+            step.makes = self._name(named, step.foods)
             self._new_food(step.makes, step.foods)
 
-    def _name(self, wanted: str) -> str:
-        name, n = wanted, 2
-        while name in self.kitchen.foods or name in self.kitchen.tools:
-            name, n = f"{wanted} {n}", n + 1
-        return name
+    def _name(self, wanted: str, parts: Sequence[str]) -> str:
+        """A name nothing has yet: what goes in tells one "egg mixture" from the next, never a number
+        that only the program understands."""
+        known = [self.kitchen.foods[name] for name in parts]
+        plain = [_root(name.id) for name in known if name.group in _PLAIN]
+        added = [food.id for food in known if not food.made and food.group not in _PLAIN]
+        added += [root for food in known if food.made and (root := _root(food.id)) != wanted] + plain
+        more = [f"{wanted} with {name}" for name in added]
+        more += [f"{wanted} with {a} and {b}" for a, b in pairwise(added)]
+        more += [f"finished {wanted}", *(f"{nth} {wanted}" for nth in ("second", "third", "fourth", "fifth", "sixth"))]
+        taken = {*self.kitchen.foods, *self.kitchen.tools}
+        free = next((name for name in (wanted, *more) if name not in taken), None)
+        return free or next(name for n in count(2) if (name := f"{wanted} {n}") not in taken)
 
     def _mixture_of(self, foods: Sequence[str], *, cooked: bool, verb: str) -> str:
         """A mixture is named after its chief food, and keeps the name as more goes in."""
         known = [self.kitchen.foods[name] for name in foods]
         made = next((food.id for food in known if food.made and not food.id.startswith("seasoned")), None)
         if made:
-            return re.sub(r" \d+$", "", f"cooked {made}" if cooked and not made.startswith("cooked ") else made)
+            root = _root(made)
+            return f"cooked {root}" if cooked and not root.startswith("cooked ") else root
         chief = next((food for food in known if food.group.startswith("raw") or food.made), None)
         chief = chief or next((food for food in known if food.group not in _PLAIN), known[0])
         others = {food.group for food in known if food is not chief}
@@ -377,9 +388,7 @@ class StepReader:
 
     def _new_food(self, made: str, parts: Sequence[str]) -> None:
         kitchen = self.kitchen
-        words = stem_words(
-            re.sub(r" in (?:oil|butter)( \d+)?$", "", made.removeprefix("seasoned ").removeprefix("cooked "))
-        )
+        words = stem_words(re.sub(r" in (?:oil|butter)$", "", _root(made).removeprefix("cooked ")))
         names = {words, words[-1:]}
         if not set(words) & NOT_MIXTURES:
             names.add(("mixture",))
@@ -418,6 +427,11 @@ class StepReader:
             for tool, held in list(kitchen.holds.items()):
                 if tool not in vessels and set(held) & set(step.foods):
                     kitchen.holds[tool] = []
+
+
+def _root(made: str) -> str:
+    """What a mixture was first called, before more went in."""
+    return re.sub(r" with .+$| \d+$", "", re.sub(r"^(?:seasoned|finished|second|third|fourth|fifth|sixth) ", "", made))
 
 
 _FATS = frozenset({"oil", "butter"})

@@ -15,7 +15,9 @@ from foodsafety.recipes import (
     move_step,
     process_from,
     remove_step,
+    rename_food,
     reorder_steps,
+    say_eaten,
     set_food,
     split_step,
 )
@@ -158,3 +160,31 @@ def test_any_run_of_edits_leaves_a_process_that_holds_together(data: st.DataObje
         assert json.dumps(process) == before
         process = after
         process_from(process)
+
+
+def test_a_food_that_is_made_is_called_the_same_wherever_it_is_named(pie: dict[str, Any]) -> None:
+    step = next(step for step in pie["steps"] if step.get("makes") in pie["serve"])
+    renamed = change_step(pie, step["id"], {"makes": "Thursday's pie", "foods": step["foods"]})
+
+    assert "Thursday's pie" in renamed["serve"]
+    assert step["makes"] not in process_from(renamed).food_ids
+    assert ids(renamed) == ids(pie)
+
+
+@pytest.mark.parametrize(("old", "new", "says"), [("leeks", "oven", "names two"), ("gone", "new", "no such food")])
+def test_a_name_that_is_taken_or_of_nothing_is_refused(pie: dict[str, Any], old: str, new: str, says: str) -> None:
+    with pytest.raises(CoreError, match=says):
+        rename_food(pie, old, new)
+
+
+def test_what_is_eaten_follows_the_serving_step(pie: dict[str, Any]) -> None:
+    last = pie["steps"][-1]
+    assert last["do"] == "serve"
+    unserved = remove_step(pie, last["id"])
+    assert unserved["serve"] == []
+    said = say_eaten(unserved, list(last["foods"]), "Serve")
+    assert said["serve"] == last["foods"]
+    fewer = change_step(said, said["steps"][-1]["id"], {"foods": last["foods"][:1]})
+    assert fewer["serve"] == last["foods"][:1]
+    with pytest.raises(CoreError, match="nothing served"):
+        say_eaten(unserved, [], "Serve")

@@ -9,6 +9,7 @@ from bulwark.recipes.pages.lines import all_allergens, line_row, lines_page
 from bulwark.recipes.pages.read import read_page
 from bulwark.recipes.pages.steps import finding_row, step_rows, steps_page
 from bulwark.recipes.pages.variants import variants_page
+from bulwark.recipes.pages.write import write_page
 
 __all__ = [
     "RecipeContext",
@@ -27,4 +28,5 @@ __all__ = [
     "steps_page",
     "thickness",
     "variants_page",
+    "write_page",
 ]

@@ -1,0 +1,139 @@
+"""What to offer a person where a text says too little: foods named in running words, which lines
+are the method, what is eaten. An offer is never taken by itself: somebody keeps it or changes it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from foodsafety.foods import FoodKind, Locale, match_food, stem_words
+from foodsafety.quantities import CoreError
+from foodsafety.recipes.editing import add_step_after
+from foodsafety.recipes.ingredients import read_ingredient
+from foodsafety.recipes.instructions import orders, sentences
+from foodsafety.recipes.process import Process
+
+_LONGEST_NAME = 5
+# How many words before a food its amount may take: "a pound and a half of boneless skinless".
+_LONGEST_AMOUNT = 9
+_WORD = re.compile(r"[^\s,;:()]+")
+# What may stand in front of an amount and begin a line with it.
+_BEGINS_AMOUNT = re.compile(
+    r"(?:\d|[½¼¾⅓⅔⅛]|an?$|one$|two$|three$|four$|five$|six$|eight$|ten$|twelve$|half$|some$|about$)", re.IGNORECASE
+)
+# What stands between an amount and another food.
+_PARTS = re.compile(r"[.,;:!?](?:\s|$)|\b(?:with|into|over|on|up|hot|that|for)\b", re.IGNORECASE)
+_NO_FOODS = frozenset({"water", "ice", "ice water"})
+
+
+def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
+    """Ingredient lines for the foods that running text names, in the order of their first mention,
+    each with the amount in front of it if one is there: "2 tablespoons olive oil". A food named
+    again, or by a shorter name without an amount, is not offered twice."""
+    found = [row for sentence in sentences(text) for row in _named_in(sentence, locale)]
+    kept: list[_Named] = []
+    for at, row in enumerate(found):
+        others = [other for other in kept if row.kind == other.kind or row.words <= other.words]
+        if not row.measured:
+            others += [other for other in found[at:] if other.measured and row.words <= other.words]
+        if not others and row.kind not in _NO_FOODS:
+            kept.append(row)
+    return tuple(row.line for row in kept)
+
+
+@dataclass(frozen=True, slots=True)
+class _Named:
+    """A food found in a sentence, with the words of its name."""
+
+    line: str
+    kind: str
+    words: frozenset[str]
+    measured: bool
+
+
+def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
+    words = list(_WORD.finditer(sentence))
+    at = free = 0
+    while at < len(words):
+        found = _food_at(sentence, words, at)
+        if found is None or _is_measure(sentence, words, found[1]):
+            at += 1
+            continue
+        kind, end = found
+        start = _amount_start(sentence, words, free, at, end, locale)
+        name = frozenset(stem_words(sentence[words[at].start() : words[end].end()]))
+        line = sentence[words[start].start() : words[end].end()].strip(" .!?'\"")
+        yield _Named(line, kind.name, name, measured=start < at)
+        at = free = end + 1
+
+
+def _is_measure(sentence: str, words: Sequence[re.Match[str]], end: int) -> bool:
+    """ "Cloves of garlic": what counts a food is none itself."""
+    after = [word[0].lower() for word in words[end + 1 : end + 2]]
+    return after == ["of"] and any(_food_at(sentence, words, at) for at in (end + 2, end + 3) if at < len(words))
+
+
+def _food_at(sentence: str, words: Sequence[re.Match[str]], at: int) -> tuple[FoodKind, int] | None:
+    """The food whose name begins at a word, and its last word; the longest name wins."""
+    for end in range(min(at + _LONGEST_NAME, len(words)) - 1, at - 1, -1):
+        found = match_food(sentence[words[at].start() : words[end].end()].strip(" .!?"))
+        if found and found.whole:
+            return found.kind, end
+    return None
+
+
+def _amount_start(sentence: str, words: Sequence[re.Match[str]], free: int, at: int, end: int, locale: Locale) -> int:
+    """Where the amount in front of a food begins, or the food itself if none does; never in what
+    belongs to the food before."""
+    for start in range(max(free, at - _LONGEST_AMOUNT), at):
+        between = sentence[words[start].start() : words[at].start()]
+        if not _BEGINS_AMOUNT.match(words[start][0]) or _PARTS.search(between):
+            continue
+        item = read_ingredient(sentence[words[start].start() : words[end].end()].strip(" .!?"), locale)
+        if item.measured and item.kind:
+            return start
+    return at
+
+
+def offered_words(
+    ingredients: Sequence[str], instructions: Sequence[str], rows: Sequence[str], locale: Locale
+) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Ingredient lines and method lines to offer where one of them was not found: among the lines
+    taken for the other, else in all of the text's ``rows``."""
+    if not instructions:
+        acting = tuple(row for row in ingredients if _acts(row, locale))
+        instructions = acting or tuple(rows)
+        ingredients = tuple(row for row in ingredients if row not in acting)
+    if not ingredients:
+        ingredients = foods_named("\n".join(rows), locale)
+    return tuple(ingredients), tuple(instructions)
+
+
+def _acts(row: str, locale: Locale) -> bool:
+    """True if a line orders something and is no measured food."""
+    item = read_ingredient(row, locale)
+    if item.measured and item.kind and len(row) < 60:
+        return False
+    return any(order.do != "none" or len(row) > 30 for sentence in sentences(row) for order in orders(sentence))
+
+
+def eaten_offers(process: Process) -> tuple[str, ...]:
+    """Foods that go into nothing else, what is made first. An ingredient that no step touches is more
+    likely forgotten than eaten as it is: it is offered only where there is nothing else."""
+    used = {name for step in process.steps if step.makes for name in step.foods if name != step.makes}
+    handled = {name for step in process.steps for name in step.foods}
+    left = [name for name in (*process.made, *process.foods) if name not in used]
+    worked = [name for name in left if name not in process.foods or name in handled]
+    return tuple(worked or left)
+
+
+def say_eaten(process: Mapping[str, Any], foods: Sequence[str], title: str) -> dict[str, Any]:
+    """The process with what is eaten said, in a last step that serves it. Raises CoreError for no
+    food, and for one that the process has not."""
+    if not foods:
+        raise CoreError("serve", "nothing_served")
+    step = {"do": "serve", "foods": list(foods), "tools": [], "hands": [], "title": title}
+    last = str(process["steps"][-1]["id"])
+    return add_step_after(process, last, step)

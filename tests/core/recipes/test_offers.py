@@ -1,0 +1,55 @@
+"""What is offered where a text says too little: never taken by itself, never a food twice."""
+
+import pytest
+
+from foodsafety.recipes import eaten_offers, foods_named, offered_words, process_from
+
+SAID = (
+    "You want about half a pound of cod, so a bowl with 2 tablespoons of olive oil and a tin of tomatoes goes on. "
+    "Turn the cod in it, then 3 cloves of garlic and a handful of parsley."
+)
+
+
+def test_foods_in_running_words_come_with_their_amounts() -> None:
+    assert foods_named(SAID, "en-GB") == (
+        "about half a pound of cod",
+        "2 tablespoons of olive oil",
+        "a tin of tomatoes",
+        "3 cloves of garlic",
+        "a handful of parsley",
+    )
+
+
+def test_a_food_named_first_without_its_amount_is_offered_with_it() -> None:
+    assert foods_named("Cut the cod small. You need 300 g cod.", "en-GB") == ("300 g cod",)
+
+
+@pytest.mark.parametrize("text", ["", "Have a good time!", "Boil some water."])
+def test_no_food_no_offer(text: str) -> None:
+    assert foods_named(text, "en-GB") == ()
+
+
+def test_a_method_among_the_ingredients_is_offered_as_one() -> None:
+    lines = ["200 g rice", "1 onion", "Chop the onion and fry it for 5 minutes until it is soft"]
+    assert offered_words(lines, (), lines, "en-GB") == (tuple(lines[:2]), (lines[2],))
+
+
+def test_running_words_are_offered_as_the_method_and_searched_for_foods() -> None:
+    ingredients, instructions = offered_words((), (), (SAID,), "en-GB")
+    assert len(ingredients) == 5
+    assert instructions == (SAID,)
+
+
+@pytest.mark.parametrize(
+    ("steps", "offers"),
+    [
+        ([{"id": "1", "do": "mix", "foods": ["leek", "cod"], "makes": "stew"}], ("stew",)),
+        ([{"id": "1", "do": "heat", "foods": ["cod"]}], ("cod",)),
+        ([{"id": "1", "do": "wash_hands", "foods": []}], ("leek", "cod")),
+    ],
+)
+def test_what_goes_into_nothing_else_may_be_eaten(steps: list[dict[str, object]], offers: tuple[str, ...]) -> None:
+    foods = {"leek": {"kind": "leek"}, "cod": {"kind": "cod"}}
+    rows = [{"hands": ["cook"], "tools": [], **step} for step in steps]
+    process = process_from({"foods": foods, "tools": {}, "people": ["cook"], "steps": rows, "serve": []})
+    assert eaten_offers(process) == offers
