@@ -203,11 +203,11 @@ def _words(lesson: Lesson, state: State) -> Words:
 
 
 def _step_panel(state: State, step: Step, words: Words, tablet: Tablet) -> Panel:
-    row = words.texts.get(step.id, {})
+    row = words.texts[step.id]
     return Panel(
         id=_panel_id("step", step.id),
         kind=PANEL_KINDS.get(step.do, "step"),
-        title=row.get("title", step.id),
+        title=row["title"],
         detail=row.get("detail", ""),
         done=step.id in state.done,
         doers=_doers(state, tablet.now_s),

@@ -8,6 +8,7 @@ from django.urls import reverse
 from bulwark.flow import adapters, drawings, wording
 from bulwark.flow.selectors import BenchLook, Look, PairLook, Sheet, best_repair, in_time, portion_run, time_allowed_s
 from bulwark.presentation.long_work import deadline
+from bulwark.presentation.phrases import verb
 from bulwark.recipes import selectors as recipes
 from bulwark.recipes.selectors import Recipe
 from foodsafety.contamination import Contact, Finding, rule_source, severity
@@ -133,7 +134,7 @@ def _table_row(sheet: Look, contact: Contact) -> dict[str, Any]:
     return {
         "number": contact.step + 1,
         "id": step.id,
-        "title": title or wording.verb(step.do),
+        "title": title or verb(step.do),
         "touch": ", ".join([*names, *contact.folded]),
         "carries": [text.split(". ", 1)[-1] for text in says],
         "ends": [text.split(". ", 1)[-1] for text in ends],
@@ -219,7 +220,7 @@ def _strip(sheet: Sheet, repair: Repair, titles: Mapping[str, str]) -> list[dict
             "wash": step.do in ("wash_hands", "clean"),
             "new": step.id in repair.added,
             "moved": step.id in repair.moved,
-            "title": titles.get(step.id) or wording.verb(step.do),
+            "title": titles.get(step.id) or verb(step.do),
         }
         for step in repair.process.steps
     ]

@@ -11,6 +11,7 @@ from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
 from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.long_work import FIRST_LOOK_S, deadline
+from bulwark.presentation.phrases import verb
 from bulwark.recipes.selectors import Recipe
 from foodsafety.contamination import Finding, Flow, combined_process, flow_of, severity
 from foodsafety.ordering import (
@@ -150,7 +151,7 @@ class BenchLook(Look):
         written = lessons.step_titles(bench.lesson)
         by_id = {step.id: step for step in told.process.steps}
         self.titles = {name: wording.told_title(row, written, by_id[name]) for name, row in told.told.items()}
-        self.heats = {step.id: wording.verb("heat") for step in told.process.steps if step.do == "heat"}
+        self.heats = {step.id: verb("heat") for step in told.process.steps if step.do == "heat"}
 
     def findings(self) -> tuple[Finding, ...]:
         """The findings; that a food not yet on a plate is still raw is none of them: it is said

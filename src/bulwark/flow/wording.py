@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
+from bulwark.presentation.phrases import verb
 from bulwark.recipes import wording as recipes
 from foodsafety.contamination import Band, Cleared, Contact, Finding, Flow, Lane, Mark
 from foodsafety.lesson import Told
@@ -24,11 +25,6 @@ def beside(one: str, other: str) -> str:
 def short_title(title: str) -> str:
     """A recipe in a word, to tell one bench's hands from another's."""
     return title.split()[0].strip(",:").lower() if title.split() else _("other")
-
-
-def verb(do: str) -> str:
-    """A step's verb."""
-    return recipes.verb(do)
 
 
 def soil(name: str) -> str:

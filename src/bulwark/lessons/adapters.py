@@ -7,6 +7,7 @@ from functools import lru_cache
 from typing import Any
 
 from bulwark.lessons.models import Event, Lesson
+from bulwark.presentation.phrases import capital, verb
 from foodsafety.lesson import Event as CoreEvent
 from foodsafety.lesson import Plan, safety_plan
 from foodsafety.recipes import process_from
@@ -77,8 +78,11 @@ def to_event(row: Event) -> CoreEvent:
 
 
 def step_texts(lesson: Lesson) -> dict[str, dict[str, Any]]:
-    """Each step's title and detail as its recipe writes them."""
-    return {row["id"]: row for row in lesson.process["steps"]}
+    """Each step's title and detail as its recipe writes them; a step without a title has its verb."""
+    return {
+        str(row["id"]): {**row, "title": row.get("title") or capital(verb(row["do"]))}
+        for row in lesson.process["steps"]
+    }
 
 
 @lru_cache(maxsize=128)

@@ -7,7 +7,7 @@ from typing import Any
 from django.utils import timezone
 
 from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, selectors, wording
-from bulwark.lessons.adapters import step_texts, to_care
+from bulwark.lessons.adapters import to_care
 from bulwark.lessons.models import Bench, Lesson
 from bulwark.people.actors import Actor
 from bulwark.presentation import care, phrases
@@ -83,7 +83,7 @@ def _eaters(lesson: Lesson) -> dict[str, Any]:
 
 def log_rows(bench: Bench, unit: str) -> list[dict[str, Any]]:
     """A bench's log in words, newest last; voided entries are shown struck, never hidden."""
-    titles = {key: row.get("title", key) for key, row in step_texts(bench.lesson).items()}
+    titles = selectors.step_titles(bench.lesson)
     events = list(selectors.events_of(bench))
     voided = {str(event.data.get("event")): event for event in events if event.kind == "voided"}
     return [

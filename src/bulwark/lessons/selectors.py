@@ -7,7 +7,7 @@ from django.db import connection
 from django.db.models import Prefetch, QuerySet
 from django.utils import timezone
 
-from bulwark.lessons.adapters import to_event, to_plan, to_profile
+from bulwark.lessons.adapters import step_texts, to_event, to_plan, to_profile
 from bulwark.lessons.models import Bench as Bench
 from bulwark.lessons.models import Event, JoinTry, Learner
 from bulwark.lessons.models import Lesson as Lesson
@@ -180,7 +180,7 @@ def retold(bench: Bench) -> ReplayedLog:
 
 def step_titles(lesson: Lesson) -> dict[str, str]:
     """The titles of the lesson's steps, by id."""
-    return {str(row["id"]): str(row.get("title") or "") for row in lesson.process["steps"]}
+    return {name: str(row["title"]) for name, row in step_texts(lesson).items()}
 
 
 def learners_of(bench: Bench) -> tuple[str, ...]:

@@ -25,6 +25,24 @@ def caution() -> str:
     return _("A teaching aid: your local code and your licensed practice decide.")
 
 
+# --- steps -------------------------------------------------------------------------------------
+
+_VERBS = {
+    "part_cook": "part-cook",
+    "wash_hands": "wash hands",
+    "gloves_on": "gloves on",
+    "gloves_off": "gloves off",
+    "touch": "handle",
+    "transfer": "move",
+    "rest": "rest or cool",
+}
+
+
+def verb(do: str) -> str:
+    """A verb of the process as people say it."""
+    return _(_VERBS.get(do, do.replace("_", " ")))
+
+
 # --- numbers -----------------------------------------------------------------------------------
 
 

@@ -19,16 +19,6 @@ UNIT_SHOWN = {
     "imperial_pint": "imperial pint",
 }
 
-VERB_SHOWN = {
-    "part_cook": "part-cook",
-    "wash_hands": "wash hands",
-    "gloves_on": "gloves on",
-    "gloves_off": "gloves off",
-    "touch": "handle",
-    "transfer": "move",
-    "rest": "rest or cool",
-}
-
 _DOUBTS = {
     "food-unknown": "Nobody here knows this food. What is it?",
     "food-unsure": "Taken for this food, but the words say more. Is it right?",
@@ -123,11 +113,6 @@ def tool(kind: str) -> str:
 def place(name: str) -> str:
     """Where food waits."""
     return _(_PLACES[name])
-
-
-def verb(do: str) -> str:
-    """A verb of the process as people say it."""
-    return _(VERB_SHOWN.get(do, do.replace("_", " ")))
 
 
 def allergens(tags: Iterable[str]) -> str:

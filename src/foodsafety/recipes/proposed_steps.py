@@ -65,6 +65,7 @@ def _is_unsaid(value: object) -> bool:
 
 def _title(text: str) -> str:
     """The first words of an order, as a step's name."""
-    first = re.split(r"[,.;:(]| until | for \d| and ", text)[0].strip()
+    parts = re.split(r"[,.;:()]| until | for \d| and ", text)
+    first = next((part.strip() for part in parts if re.search(r"[^\W\d_]{2}", part)), "")
     short = first if len(first) <= 48 else first[:48].rsplit(" ", 1)[0]
     return short[:1].upper() + short[1:]

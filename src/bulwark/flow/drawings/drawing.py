@@ -9,6 +9,7 @@ from bulwark.flow.drawings.looks import SoilLook, soil_look
 from bulwark.flow.drawings.shapes import Brick, FlowMap, Head, Leg, Line, Plaque, Ribbon, Ring, Row, Stem, Stop
 from bulwark.flow.drawings.wall import wall_bricks
 from bulwark.flow.drawings.wrapping import wrapped
+from bulwark.presentation.phrases import verb
 from foodsafety.contamination import Band, Contact, Finding, Flow, Hop, Lane, Mark
 
 LABEL_W = 152.0
@@ -129,7 +130,7 @@ class _Drawing:
 
     def _head(self, i: int, bad: int | None) -> Head:
         step = self.steps[i]
-        title = self.titles.get(step.id) or wording.verb(step.do)
+        title = self.titles.get(step.id) or verb(step.do)
         return Head(
             id=step.id,
             number=i + 1,

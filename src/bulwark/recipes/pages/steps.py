@@ -69,7 +69,7 @@ def step_rows(context: RecipeContext) -> list[dict[str, Any]]:
             {
                 "step": {**_BLANK_STEP, **data},
                 "number": i,
-                "verb": wording.verb(data["do"]),
+                "verb": phrases.verb(data["do"]),
                 "look": _look(data["do"], foods, process, live),
                 "heat": wording.heat(data, context.actor.unit),
                 "minutes": wording.minutes(float(data.get("minutes") or 0)) if data.get("minutes") else "",
@@ -94,7 +94,7 @@ def steps_page(context: RecipeContext) -> dict[str, Any]:
     return {
         **context.base("steps"),
         "steps": step_rows(context),
-        "verbs": sorted((name, wording.verb(name)) for name in VERBS),
+        "verbs": sorted((name, phrases.verb(name)) for name in VERBS),
         "foods": sorted(process.food_ids),
         "tools": sorted(process.tools),
         "undo": wording.edit_done(last.what) if last else "",

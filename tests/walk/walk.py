@@ -1,0 +1,242 @@
+"""One recipe text, one educator, one bench: from paste to record through the running program."""
+
+import csv
+import io
+import re
+from collections import Counter
+from collections.abc import Callable, Iterator
+from contextlib import AbstractContextManager, contextmanager
+from dataclasses import dataclass, field
+from xml.etree.ElementTree import Element
+
+from tests.walk.cook import Cook, Cooked, Slips
+from tests.walk.tablet import SentTablet, Tablet
+from tests.walk.texts import Text
+from tests.walk.visitor import Form, Page, Visitor, find, read_form, words_of
+
+MACHINE_MADE = re.compile(
+    r"\bmixture \d|\d\.\d{4,}|\bNone\b|\bnan\b|\b[a-z]+_[a-z]+\b|\b(?:steps|foods|serve)\[|\bTraceback\b|[{}]"
+    r"|\b1 benches\b|\bs\d{1,2}\b|\u2026"
+)
+BENCH, LEARNERS = "Gannet", "SD, RO"
+Joins = Callable[[str, str], AbstractContextManager[Tablet]]
+
+
+@dataclass(slots=True)
+class Walked:
+    """What came of one text."""
+
+    name: str
+    title: str = ""
+    questions: int = 0
+    taps_to_start: int = 0
+    stopped: str = ""
+    cooked: Cooked = field(default_factory=Cooked)
+    never_laid: list[str] = field(default_factory=list)
+    unproven: list[str] = field(default_factory=list)
+    lost: str = ""
+    words: list[str] = field(default_factory=list)
+
+    @property
+    def right(self) -> bool:
+        """True if nothing of it has to be mended."""
+        cooked = self.cooked
+        return not (
+            self.stopped
+            or cooked.stuck
+            or cooked.refused
+            or cooked.uncalled
+            or self.lost
+            or self.unproven
+            or self.words
+        )
+
+
+@contextmanager
+def over_http(address: str, code: str) -> Iterator[Tablet]:
+    """A tablet that joins by its code, without a browser."""
+    visitor = Visitor(address)
+    visitor.get(f"/j/{code}/")
+    visitor.taps = 1
+    yield SentTablet(visitor)
+
+
+class Walk:
+    """Takes one text through the program. Everything it presses or types stands on a page."""
+
+    def __init__(
+        self, address: str, sign_in: tuple[str, str], text: Text, *, joins: Joins = over_http, slips: bool = False
+    ) -> None:
+        self.educator, self.address = Visitor(address), address
+        self.sign_in, self.text, self.joins, self.slips = sign_in, text, joins, slips
+        self.walked = Walked(text.name)
+
+    def walk(self) -> Walked:
+        """All of it; what stops it is said."""
+        try:
+            for part in (self._bring, self._answer, self._confirm, self._plan, self._cook, self._record):
+                part()
+                if self.walked.stopped:
+                    break
+        except Exception as wrong:  # a walk that falls over is a result
+            self.walked.stopped = f"{type(wrong).__name__}: {wrong}"
+        return self.walked
+
+    # --- paste, questions, confirm, lesson ------------------------------------------------------------------
+
+    def _bring(self) -> None:
+        page = self.educator.get("/sign-in/")
+        name, password = self.sign_in
+        self.educator.send(page.forms()[0], username=name, password=password)
+        self.educator.taps = 0
+        page = self.educator.get("/recipes/bring/")
+        form = next(form for form in page.forms() if form.has("text"))
+        page = self.educator.send(form, text=self.text.text, locale=self.text.locale)
+        found = re.search(r"/recipes/(\d+)/", page.url)
+        if found is None:
+            return self._stop(page, "the text was not taken")
+        self.recipe = found[1]
+        if page.url.endswith("/write/"):
+            return self._write(page)
+        return None
+
+    def _write(self, page: Page) -> None:
+        """Where no list or no method was found: what is offered, or what the annotation says."""
+        self.walked.questions += 1
+        form = next(form for form in page.forms() if form.has("instructions"))
+        lines = self.text.list_of_ingredients
+        said = {"ingredients": lines} if lines else {}
+        page = self.educator.send(form, **said, title=form.value("title") or self.text.name)
+        if page.status >= 400:
+            self._stop(page, "the words were not taken")
+
+    def _answer(self) -> None:
+        """Every line that is asked about."""
+        page = self.educator.get(f"/recipes/{self.recipe}/lines/")
+        kinds = [row.get("value") or "" for row in page.all("option") if row.get("value")]
+        for line in list(page.all("li", cls="is-doubtful")):
+            self.walked.questions += 1
+            forms = page.forms(line)
+            if not forms:
+                return self._stop(page, f"a line is asked about and has no answer: {words_of(line)[:100]}")
+            right = next((form for form in forms[:-1] if form.value("food")), None)
+            words = words_of(next(find(line, "p")))
+            if right:
+                self.educator.send(right)
+            elif not self.text.is_ingredient(words):
+                self.educator.send(forms[0])
+            else:
+                self._say_kind(forms[-1], words, line.get("id") or "", kinds)
+        return None
+
+    def _say_kind(self, form: Form, words: str, line: str, kinds: list[str]) -> None:
+        for kind in self.text.kinds_for(words, form.value("food"), kinds):
+            page = self.educator.send(form, kind=kind)
+            again = next((row for row in page.all("li") if row.get("id") == line), None)
+            if page.status < 400 and (again is None or "is-doubtful" not in (again.get("class") or "")):
+                return
+        self.walked.stopped = f"no answer was taken for: {words[:100]}"
+
+    def _confirm(self) -> None:
+        address = f"/recipes/{self.recipe}/steps/"
+        page = self.educator.get(address)
+        for asked in list(page.all("form", cls="rc-eaten")):
+            self.walked.questions += 1
+            self.educator.send(read_form(asked, page.url))
+            page = self.educator.get(address)
+        form = page.form(f"/recipes/{self.recipe}/confirm/")
+        if form is None:
+            return self._stop(page, "there is nothing to confirm")
+        page = self.educator.send(form)
+        if page.url.endswith("/steps/"):
+            self._stop(page, "confirming was refused")
+        return None
+
+    def _plan(self) -> None:
+        page = self.educator.get(f"/recipes/{self.recipe}/")
+        self.walked.title = next((words_of(row) for row in page.all("h1")), "")
+        form = page.form(f"/recipes/{self.recipe}/lesson/")
+        if form is None:
+            return self._stop(page, "no lesson can be made")
+        page = self.educator.send(form, benches=f"{BENCH}: {LEARNERS}")
+        found = re.search(r"/lessons/(\d+)/", page.url)
+        if found is None:
+            return self._stop(page, "the lesson was not made")
+        self.lesson = found[1]
+        self._look(self.educator.get(f"/lessons/{self.lesson}/plan/"), "plan")
+        page = self.educator.get(f"/lessons/{self.lesson}/")
+        form = page.form(f"/lessons/{self.lesson}/open/")
+        if form is None:
+            return self._stop(page, "the lesson cannot be opened")
+        self.educator.send(form)
+        self.walked.taps_to_start = self.educator.taps
+        return None
+
+    # --- cook, end, record --------------------------------------------------------------------------------------
+
+    def _cook(self) -> None:
+        page = self.educator.get(f"/lessons/{self.lesson}/")
+        shown = next((words_of(row) for row in page.all(cls="bw-code-text")), "")
+        code = re.match(r"[A-Z0-9]{6}", shown)
+        if code is None:
+            return self._stop(page, "no code to join with")
+        slips = Slips(self.text.name, self._calls) if self.slips else None
+        with self.joins(self.address, code[0]) as tablet:
+            self.walked.cooked = Cook(tablet, slips=slips).cook()
+        for where, words in self.walked.cooked.words:
+            self.walked.words += [f"{where}: {found}" for found in machine_made(words)]
+        self._look(self.educator.get(f"/lessons/{self.lesson}/wall/"), "wall")
+        form = self.educator.get(f"/lessons/{self.lesson}/").form(f"/lessons/{self.lesson}/close/")
+        if form is None:
+            return self._stop(page, "the lesson cannot be ended")
+        self.educator.send(form)
+        return None
+
+    def _calls(self) -> int:
+        """What anybody has been told so far, as the record has it."""
+        page = self.educator.get(f"/lessons/{self.lesson}/record/")
+        lists = [*page.all("ul", cls="bw-record-breaches"), *page.all("ul", cls="bw-record-notes")]
+        return sum(len(list(find(rows, "li"))) for rows in lists)
+
+    def _record(self) -> None:
+        page = self.educator.get(f"/lessons/{self.lesson}/record/")
+        self._look(page, "record")
+        bricks = [row for row in page.all("li") if row.get("data-rule")]
+        open_ones = [row for row in bricks if (row.get("class") or "") not in ("is-laid", "is-mended")]
+        self.walked.never_laid = [words_of(row) for row in open_ones]
+        self.walked.unproven = [words_of(row) for row in open_ones if self._unproven(row, page)]
+        rows = csv.DictReader(_body(self.educator.get(f"/lessons/{self.lesson}/record.csv").text))
+        written = Counter(row["kind"] for row in rows)
+        did = self.walked.cooked.did
+        self.walked.lost = ", ".join(
+            f"{kind}: {n} done, {written[kind]} in the record" for kind, n in did.items() if written[kind] != n
+        )
+
+    def _unproven(self, brick: Element, page: Page) -> bool:
+        """True for a proof by temperature that is missing, of food that was neither thrown away nor
+        stands in the record as a breach."""
+        if "core" not in (brick.get("data-rule") or ""):
+            return False
+        told = [words_of(row).lower() for rows in page.all("ul", cls="bw-record-breaches") for row in find(rows, "li")]
+        gone = [words_of(row).lower() for row in page.all("td") if "thrown away" in words_of(row)]
+        foods = (brick.get("data-foods") or "").split("|")
+        return not any(food.lower() in row for food in foods for row in (*told, *gone))
+
+    def _look(self, page: Page, where: str) -> None:
+        self.walked.words += [f"{where}: {found}" for found in machine_made(page.words)]
+
+    def _stop(self, page: Page, why: str) -> None:
+        said = [
+            words_of(row) for row in page.all() if row.get("role") == "alert" or "is-error" in (row.get("class") or "")
+        ]
+        self.walked.stopped = f"{why} ({page.status}): {' / '.join(said)[:300]}"
+
+
+def _body(text: str) -> io.StringIO:
+    """The rows below the head of a record's CSV."""
+    return io.StringIO(text[text.index("bench,place_in_log") :])
+
+
+def machine_made(text: str) -> list[str]:
+    """Words that no person would write, with what stands around them."""
+    return list(dict.fromkeys(text[max(0, m.start() - 25) : m.end() + 15] for m in MACHINE_MADE.finditer(text)))
