@@ -145,7 +145,9 @@ def tidy_readings(
     return tuple(sorted(at.items()))
 
 
-Question = Literal["impossible", "looks_fahrenheit", "looks_celsius", "too_hot_for_food", "too_cold_for_cooking"]
+Question = Literal[
+    "impossible", "looks_fahrenheit", "looks_celsius", "too_hot_for_food", "too_cold_for_cooking", "odd_for_a_room"
+]
 
 
 def question_core(value: float, unit: Unit) -> Question | None:
@@ -166,6 +168,24 @@ def question_core(value: float, unit: Unit) -> Question | None:
     if reading_c < 0.0:
         return "too_cold_for_cooking"
     return None
+
+
+COLDEST_ROOM_C, HOTTEST_ROOM_C = 0.0, 45.0
+
+
+def question_room(value: float, unit: Unit) -> Question | None:
+    """What to ask about the temperature of a kitchen, a hall or a field before it is believed, or
+    None: 33 typed at a bench that reads Fahrenheit is a hot day, not a frost."""
+    reading_c = value if unit == "C" else c_from_f(value)
+    if not math.isfinite(value) or not LOWEST_C <= reading_c <= HIGHEST_C:
+        return "impossible"
+    if COLDEST_ROOM_C + 5 <= reading_c <= HOTTEST_ROOM_C:
+        return None
+    if unit == "F" and COLDEST_ROOM_C + 5 <= value <= HOTTEST_ROOM_C:
+        return "looks_celsius"
+    if unit == "C" and COLDEST_ROOM_C + 5 <= c_from_f(value) <= HOTTEST_ROOM_C:
+        return "looks_fahrenheit"
+    return "impossible" if reading_c > HOTTEST_ROOM_C + 15 else "odd_for_a_room"
 
 
 def question_cold(value: float, unit: Unit) -> Question | None:

@@ -48,7 +48,10 @@ def done(page: Page, *steps: str) -> None:
     for step in steps:
         shown(page, f"step-{step}")
         page.clock.run_for(900)  # nobody finishes a step within a second of the last
-        page.click(f"#panel-step-{step} .main-act button")
+        with page.expect_response("**/b/entries/") as answer:
+            page.click(f"#panel-step-{step} .main-act button")
+        if answer.value.status == 409:  # long before the time its recipe gives
+            page.locator(".bw-question .bw-acts button").first.click()
         expect(page.locator(f"#panel-step-{step}")).to_be_hidden()
 
 
@@ -127,7 +130,7 @@ def test_a_lesson_from_sign_in_to_record(address: str, open_context: Opener) -> 
     # On to the cucumber with raw hands and the raw board: stopped, path named, ignored.
     done(tablet, "wash")
     shown(tablet, "step-wash-up")
-    tablet.click("#panel-step-wash-up [data-open-steps]")
+    tablet.click("#panel-step-wash-up [data-open=steps]")
     assert axe(tablet) == []
     tablet.click('#steps [data-show="step-slice"]')
     lock = tablet.locator(f'#panel-step-slice [data-interlock="{doer}"]')

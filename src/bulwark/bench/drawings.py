@@ -88,6 +88,7 @@ class PieceChart:
     bars: tuple[Bar, ...]
     limit_y: float
     hot_y: float
+    hot_text_y: float
     danger_height: float
     floor_y: float
     limit_text: str
@@ -95,7 +96,9 @@ class PieceChart:
     label: str
 
 
-PLOT_LEFT, PLOT_RIGHT, TOP, FLOOR = 92.0, 724.0, 6.0, 208.0
+PLOT_LEFT, PLOT_RIGHT, TOP, FLOOR = 92.0, 724.0, 6.0, 150.0
+# Two labels at the axis need this much between them to be read apart.
+LABEL_GAP = 27.0
 LOW_C, HIGH_C = 40.0, 92.0
 
 
@@ -136,10 +139,13 @@ def piece_chart(
     """At most eight pieces as bars against the limit."""
     step = (PLOT_RIGHT - PLOT_LEFT) / max(len(pieces), 1)
     bars = tuple(_bar(piece, PLOT_LEFT + i * step + 4, step - 8) for i, piece in enumerate(pieces))
+    limit_y, hot_y = _y(limit_c), _y(hot_c)
+    below = hot_y >= limit_y
     return PieceChart(
         bars=bars,
-        limit_y=_y(limit_c),
-        hot_y=_y(hot_c),
+        limit_y=limit_y,
+        hot_y=hot_y,
+        hot_text_y=max(hot_y, limit_y + LABEL_GAP) if below else min(hot_y, limit_y - LABEL_GAP),
         danger_height=round(FLOOR - _y(hot_c), 1),
         floor_y=FLOOR,
         limit_text=limit_text,

@@ -10,7 +10,7 @@ from bulwark.bench import wording as bench_wording
 from bulwark.lessons import log_wording
 from bulwark.presentation import phrases
 from foodsafety.cooking import CookVerdict
-from foodsafety.lesson import State, thrown_away, verdict_of
+from foodsafety.lesson import State, pieces_needed, thrown_away, verdict_of
 from foodsafety.quantities import Temperature
 
 MOST_PIECES = 8  # more bars than this cannot be read on the tablet
@@ -47,9 +47,11 @@ class Tablet:
         """How one piece of a food is called; the panel names the food itself."""
         return str(self.pieces.get(food, {}).get("one") or bench_wording.a_piece())
 
-    def count(self, food: str, needed: int) -> int:
-        """How many pieces of a food are probed."""
-        return min(MOST_PIECES, int(self.pieces.get(food, {}).get("count", needed)))
+    def count(self, state: State, food: str) -> int:
+        """How many pieces of a food are shown: as many as have to be probed, or more if there are more."""
+        counted = state.food(food).counted
+        there = counted if counted is not None else int(self.pieces.get(food, {}).get("count", 0))
+        return min(MOST_PIECES, max(there, pieces_needed(state, food)))
 
 
 def settled(state: State, food: str) -> bool:
@@ -99,6 +101,7 @@ def probe_extra(state: State, foods: Sequence[str], probe: Sequence[str], tablet
         "measure": measuring(state, food, tablet),
         "verdict": log_wording.verdict_text(verdict, one, tablet.unit),
         "reached": may_go_on(state, [n for n in foods if n in state.plan.provable], tablet.now_s),
+        "counts": _counts(state, food),
         "off": state.food(food).off_heat_s is None and verdict.status in ("rest", "reached"),
         "probe": probe[0] if probe else "",
         "probe_soiled": bool(probe and state.surfaces.get(probe[0])),
@@ -120,6 +123,37 @@ def _seen_extra(state: State, food: str, verdict: CookVerdict, tablet: Tablet) -
     }
 
 
+def _counts(state: State, food: str) -> tuple[tuple[int, bool], ...]:
+    """Numbers of pieces to choose from, up to as many as the rules want probed, and which one holds."""
+    rule = state.plan.cook_rules.get(food)
+    most = rule.needed if rule else 0
+    now = pieces_needed(state, food)
+    return tuple((n, n == now) for n in range(1, most + 1)) if most > 1 else ()
+
+
+def anything_to_measure(state: State, tablet: Tablet) -> tuple[dict[str, Any], ...]:
+    """Every food that is there now, with what its next reading is called: a temperature can be taken
+    at any moment, whatever the step."""
+    there = [
+        n for n, held in state.foods.items() if not held.settled and (held.made_s is not None or _raw_there(state, n))
+    ]
+    return tuple(_measurable(state, food, tablet) for food in there)
+
+
+def _raw_there(state: State, food: str) -> bool:
+    """True for an ingredient that has not gone into anything yet."""
+    into = [name for name in state.plan.ahead(food) if state.food(name).made_s is not None]
+    return food in state.plan.process.foods and not into
+
+
+def _measurable(state: State, food: str, tablet: Tablet) -> dict[str, Any]:
+    of = measuring(state, food, tablet)
+    if of is not None:
+        return {"food": food, "kind": "core_read", "piece": of.piece, "one": of.one, "limit": of.limit}
+    hot = state.food(food).heated_s is not None or state.food(food).on_heat_s is not None
+    return {"food": food, "kind": "core_read" if hot else "cold_read", "piece": "", "one": "", "limit": ""}
+
+
 def _next_to_probe(state: State, foods: Sequence[str]) -> str:
     """The first food that has still to be shown; the first one when all are."""
     waiting = (name for name in foods if name in state.plan.provable and not settled(state, name))
@@ -127,7 +161,7 @@ def _next_to_probe(state: State, foods: Sequence[str]) -> str:
 
 
 def _probed_pieces(state: State, food: str, tablet: Tablet, verdict: CookVerdict) -> ProbedPieces:
-    count = tablet.count(food, state.plan.profile.pieces)
+    count = tablet.count(state, food)
     latest = {p.piece: p.core_c for p in state.food(food).readings}
     names = [str(i) for i in range(1, count + 1)]
     lowest = verdict.lowest_piece if verdict.status in ("below", "confirm") else None

@@ -4,13 +4,14 @@ Every panel still to come is sent along, so that the bench can go on through a g
 """
 
 import datetime as dt
-from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
 from bulwark.bench import wording as bench_wording
-from bulwark.bench.interlocks import Interlock, alarm, interlocks
-from bulwark.bench.probing import Tablet, may_go_on, probe_extra
+from bulwark.bench.interlocks import alarm, interlocks
+from bulwark.bench.panels import Panel, StepCare, Words
+from bulwark.bench.probing import Tablet, anything_to_measure, may_go_on, probe_extra
+from bulwark.bench.timing import step_timer
+from bulwark.bench.washing import arrive_panel, wash_rows, washing_up
 from bulwark.lessons import call_wording, drawings, log_wording, selectors
 from bulwark.lessons.adapters import step_texts, to_care
 from bulwark.lessons.selectors import Bench, Lesson
@@ -18,46 +19,6 @@ from bulwark.presentation import care, phrases
 from foodsafety.lesson import Brick, ControlPoint, State, bricks, is_ready, next_step, unrinsed
 from foodsafety.quantities import Temperature
 from foodsafety.recipes import Step
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class StepCare:
-    """What is said at a step besides the step: cautions, and who may not have what is served.
-    ``eaters_said`` is False where nobody said who eats, so that anybody may be meant."""
-
-    cautions: tuple[str, ...] = ()
-    not_for: tuple[care.NotForLine, ...] = ()
-    eaters_said: bool = True
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Words:
-    """What a lesson's recipe says of its steps, and what has to be said with it."""
-
-    texts: Mapping[str, Any]
-    care: Mapping[str, StepCare]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Panel:
-    """One screenful: what to do, who can, and what stands in the way.
-
-    ``after`` is the step that has to be done before it is this panel's turn; a panel that ``lingers``
-    stays in view when its work is done, until the bench goes on: what it says then is the answer.
-    """
-
-    id: str
-    kind: str
-    title: str
-    detail: str = ""
-    done: bool = False
-    after: str = ""
-    lingers: bool = False
-    doers: tuple[dict[str, str], ...] = ()
-    chosen: str = ""
-    interlocks: tuple[Interlock, ...] = ()
-    care: StepCare = field(default_factory=lambda: StepCare())
-    extra: dict[str, Any] = field(default_factory=dict)
 
 
 def _doers(state: State, now_s: float) -> tuple[dict[str, str], ...]:
@@ -96,21 +57,6 @@ def _ready_panel(state: State) -> Panel:
         done=not waiting,
         extra={"learners": rows, "now": waiting[0] if waiting else ""},
     )
-
-
-def _wash_rows(state: State, now_s: float) -> list[dict[str, str]]:
-    rows = []
-    for name in state.present:
-        hands, word = log_wording.hands_of(state, name, now_s)
-        wash = state.person(name).washed
-        rows.append({"initials": name, "hands": hands, "word": word, "scrub": f"{wash.scrub_s:g} s" if wash else ""})
-    return rows
-
-
-def _arrive_panel(state: State, now_s: float) -> Panel:
-    rows = _wash_rows(state, now_s)
-    done = bool(rows) and all(state.person(name).washed for name in state.present)
-    return Panel(id="arrive-wash", kind="wash", title="arrive", done=done, extra={"rows": rows, "step": ""})
 
 
 def _settled(brick: Brick) -> bool:
@@ -175,11 +121,12 @@ def _step_extra(state: State, step: Step, tablet: Tablet) -> dict[str, Any]:
     kit = [(name, bench_wording.soiled_word(state.surfaces.get(name, ()))) for name in step.tools]
     extra: dict[str, Any] = {"step": step.id, "tools": kit, "foods": step.foods, "heat": False}
     extra["unrinsed"] = unrinsed(state, step) if step.id not in state.done else ()
+    extra["timer"] = step_timer(state, step, tablet.now_s)
     if step.do == "heat" and step.id not in state.done:
         on_s = state.on_heat.get(step.id)
         extra |= {"heat": True, "on_s": tablet.now_s - on_s if on_s is not None else None}
     if step.do == "wash_hands":
-        rows = _wash_rows(state, tablet.now_s)
+        rows = wash_rows(state, tablet.now_s)
         extra |= {"rows": rows, "soiled": [r["initials"] for r in rows if r["hands"] in ("raw", "bare", "dry")]}
     if step.do == "probe" and step.foods:
         extra |= probe_extra(state, step.foods, step.tools, tablet)
@@ -283,14 +230,16 @@ def _panels(state: State, rows: tuple[Brick, ...], words: Words, tablet: Tablet)
     panels: list[Panel] = [_ready_panel(state)]
     fridge = _fridge_panel(state, tablet.unit, rows)
     panels += [fridge] if fridge else []
-    panels.append(_arrive_panel(state, tablet.now_s))
+    panels.append(arrive_panel(state, tablet.now_s))
     chill = _chill_panels(state, tablet.unit, rows)
     unprobed = _unprobed(state, rows)
+    to_wash = washing_up(state, rows, tablet.now_s)
     for step in state.plan.process.steps:
         if step.do == "serve":
             panels += chill
             chill = []
         panels.append(_step_panel(state, step, words, tablet))
+        panels += [to_wash[step.id]] if step.id in to_wash else []
         panels += [_core_panel(state, brick, tablet) for brick in unprobed.get(step.id, ())]
     leftovers = _leftovers_panel(state, rows)
     panels += [*chill, *([leftovers] if leftovers else [])]
@@ -331,6 +280,7 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
         "seq": seq,
         "panels": [(panel, panel.id == current) for panel in panels],
         "current": current,
+        "to_measure": anything_to_measure(state, tablet),
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "incidents": [alarm(incident, state, tablet) for incident in state.alarms],
         "notes": call_wording.fresh_notes(state, now_s)[:2],

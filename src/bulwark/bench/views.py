@@ -24,7 +24,8 @@ from bulwark.lessons.forms import JoinForm
 from bulwark.lessons.selectors import Bench
 from bulwark.people.actors import Actor, ActorRequest
 from bulwark.presentation.errors import error_sentence
-from foodsafety.quantities import CoreError, c_from_f, question_cold, question_core
+from foodsafety.lesson import left_s
+from foodsafety.quantities import CoreError, c_from_f, question_cold, question_core, question_room
 from foodsafety.rules import rule_profile
 
 
@@ -187,6 +188,11 @@ def _read_entry(request: ActorRequest) -> _Entry:
     except ValueError:
         raise CoreError("id", "not_a_uuid") from None
     claimed, sent = _moment(body.get("happened_at")), _moment(body.get("sent_at"))
+    # A form's fields are all text, whoever sends it.
+    numbers = ("value", "scrub_s", "pieces")
+    body["data"] |= {
+        key: float(value) for key in numbers if isinstance(value := body["data"].get(key), str) and _is_number(value)
+    }
     return _Entry(event_id, str(body.get("kind")), body["data"], claimed, sent)
 
 
@@ -204,8 +210,7 @@ def _form_body(request: ActorRequest) -> dict[str, Any]:
     posted: dict[str, Any] = {**request.POST.dict()}
     lists, skip = {"checks", "tools", "foods", "by"}, {"id", "kind", "csrfmiddlewaretoken"}
     data = {k: request.POST.getlist(k) if k in lists else v for k, v in posted.items() if k not in skip}
-    numbers = {k: float(v) for k, v in posted.items() if k in ("value", "scrub_s") and _is_number(v)}
-    return {**posted, "data": {**data, **numbers}}
+    return {**posted, "data": data}
 
 
 def _is_number(text: object) -> bool:
@@ -216,15 +221,25 @@ def _is_number(text: object) -> bool:
     return True
 
 
-READINGS = {"core_read": question_core, "cold_read": question_cold, "fridge_read": question_cold}
+READINGS = {
+    "core_read": (question_core, "core_c"),
+    "cold_read": (question_cold, "core_c"),
+    "fridge_read": (question_cold, "core_c"),
+    "ambient_read": (question_room, "ambient_c"),
+}
+# Asked about, and believed when a person says so.
+MAY_BE_KEPT = ("looks_celsius", "too_cold_for_cooking", "odd_for_a_room")
 
 
-def _question(entry: _Entry) -> dict[str, Any] | None:
-    """A number that looks like the wrong unit is asked about. Answers ``None`` when it may pass,
-    and puts the reading in Celsius in the entry's data beside what was typed."""
-    ask = READINGS.get(entry.kind)
-    if ask is None:
+def _question(entry: _Entry, bench: Bench) -> dict[str, Any] | None:
+    """A number that looks like the wrong unit, and a step done long before its time, are asked about.
+    Answers ``None`` when it may pass, and puts a reading in Celsius in the entry's data beside what
+    was typed."""
+    if entry.kind == "step_done":
+        return _early_question(entry, bench)
+    if entry.kind not in READINGS:
         return None
+    ask, field = READINGS[entry.kind]
     value, unit = entry.data.pop("value", None), entry.data.pop("unit", "C")
     if isinstance(value, bool) or not isinstance(value, (int, float)):
         raise CoreError("value", "temperature_needed")
@@ -232,11 +247,24 @@ def _question(entry: _Entry) -> dict[str, Any] | None:
         raise CoreError("unit", "unit_needed")
     confirmed = entry.data.pop("confirmed", False) is True
     question = ask(float(value), unit)
-    if question and not (confirmed and question in ("looks_celsius", "too_cold_for_cooking")):
+    if question and not (confirmed and question in MAY_BE_KEPT):
         return wording.question_text(question, float(value), unit)
-    entry.data["core_c"] = float(value) if unit == "C" else c_from_f(float(value))
+    entry.data[field] = float(value) if unit == "C" else c_from_f(float(value))
     entry.data["entered"] = {"value": value, "unit": unit, "confirmed": confirmed}
     return None
+
+
+def _early_question(entry: _Entry, bench: Bench) -> dict[str, Any] | None:
+    """A step that is tapped as done long before the time its recipe gives."""
+    if entry.data.pop("early", False) is True or entry.data.get("goes_on") is True:
+        return None
+    state, _ = selectors.bench_state(bench)
+    step = next((row for row in state.plan.process.steps if row.id == entry.data.get("step")), None)
+    if step is None or step.id in state.done:
+        return None
+    at_s = services.happened_at(bench.lesson, claimed=entry.claimed, sent=entry.sent).timestamp()
+    short_s = left_s(state, step, at_s)
+    return wording.early_text(step, short_s) if short_s else None
 
 
 def _answer(request: ActorRequest, payload: dict[str, Any], status: int) -> HttpResponse:
@@ -275,7 +303,7 @@ def _not_taken(request: ActorRequest, code: str, status: int) -> HttpResponse:
 def _take(request: ActorRequest, bench: Bench, actor: Actor) -> HttpResponse:
     """Records the entry, or asks about its number. Raises CoreError, LessonError."""
     entry = _read_entry(request)
-    question = _question(entry)
+    question = _question(entry, bench)
     if question:
         return _answer(request, {"code": "question", **question}, 409)
     recorded = services.record_event(

@@ -4,9 +4,10 @@ from collections.abc import Iterable, Sequence
 
 from django.utils.translation import gettext as _
 
-from bulwark.presentation.phrases import capital, degrees, listed
+from bulwark.presentation.phrases import capital, degrees, duration, listed, minutes
 from foodsafety.foods import is_raw, soil
 from foodsafety.quantities import Question, c_from_f, f_from_c
+from foodsafety.recipes import Step
 
 
 def ready_checks() -> list[tuple[str, str]]:
@@ -37,6 +38,18 @@ def a_piece() -> str:
 def how_hot(foods: Sequence[str]) -> str:
     """The heading of a panel that asks for a core temperature."""
     return _("Inside the %(food)s: how hot?") % {"food": listed(foods)}
+
+
+def panel_name(title: str, food: str) -> str:
+    """What a panel is called in the list of all steps: a step has its own title."""
+    names = {
+        "arrive": _("Everyone washes"),
+        "washing-up": _("Wash up"),
+        "fridge": _("Read the fridge"),
+        "chilled": _("Temperature of the %(food)s") % {"food": food},
+        "leftovers": _("What became of the food"),
+    }
+    return names.get(title, title)
 
 
 def soiled_word(soils: Iterable[str]) -> str:
@@ -80,8 +93,27 @@ def question_text(question: Question, value: float, unit: str) -> dict[str, obje
     other = "F" if unit == "C" else "C"
     swap = {"value": value, "unit": other, "label": _("It is %(v)s °%(u)s") % {"v": f"{value:g}", "u": other}}
     keep = {"confirmed": True, "label": _("It really is %(t)s") % {"t": typed}}
-    answers = {"looks_fahrenheit": [swap], "looks_celsius": [swap, keep], "too_cold_for_cooking": [keep]}
+    answers = {
+        "looks_fahrenheit": [swap],
+        "looks_celsius": [swap, keep],
+        "too_cold_for_cooking": [keep],
+        "odd_for_a_room": [keep],
+    }
     return {"title": title, "text": text, "answers": answers.get(question, [])}
+
+
+def early_text(step: Step, short_s: float) -> dict[str, object]:
+    """What to ask where a step is tapped as done long before its time."""
+    cold = step.do in ("chill", "freeze")
+    done = {"early": True, "label": _("It is done, before its time")}
+    on = {"goes_on": True, "label": _("It goes on in the cold, we go on")}
+    return {
+        "title": _("The recipe gives it %(time)s") % {"time": minutes(step.least_s / 60)},
+        "text": _("%(time)s of that are left.") % {"time": duration(short_s)},
+        "answers": [on, done] if cold else [done],
+        "again": _("Not yet"),
+        "shown": "",
+    }
 
 
 def _question_words(question: Question, value: float, typed: str) -> tuple[str, str]:
@@ -93,6 +125,8 @@ def _question_words(question: Question, value: float, typed: str) -> tuple[str, 
         as_f = degrees(f_from_c(value), "C").replace("°C", "°F")
         text = _("%(v)s °C would be %(f)s. Which is it?") % {"v": f"{value:g}", "f": as_f}
         return _("%(t)s is very cold for this") % {"t": typed}, text
+    if question == "odd_for_a_room":
+        return _("%(t)s is odd for a room") % {"t": typed}, _("Is it the room or the field you stand in?")
     if question == "too_cold_for_cooking":
         return _("%(t)s is below freezing") % {"t": typed}, _("Look at the probe again.")
     return _("%(t)s cannot be right") % {"t": typed}, _("Look at the probe again and type what it shows.")

@@ -7,8 +7,11 @@ from django.utils.translation import gettext as _
 from bulwark.lessons.wording import control_name, source_name
 from bulwark.presentation.phrases import (
     capital,
+    duration,
     listed,
+    minutes,
     soil_name,
+    verb,
 )
 from foodsafety.contamination import Finding
 from foodsafety.lesson import Brick, ControlPoint, Noted, State
@@ -46,9 +49,18 @@ def finding_title(finding: Finding, state: State) -> str:
         "raw-meat-rinsed": _("%(food)s rinsed raw: it splashes") % {"food": capital(finding.food)},
         "raw-tasted": _("%(food)s tasted raw") % {"food": capital(finding.food)},
         "allergen-inside": _("%(soil)s is in the %(food)s") % {"soil": capital(finding.soil), "food": finding.food},
+        "done-early": _early_text(finding, state),
         **_noted_texts(finding),
     }
     return texts.get(finding.rule, finding.rule.replace("-", " "))
+
+
+def _early_text(finding: Finding, state: State) -> str:
+    """A step that was done long before the time its recipe gives."""
+    done = next((step.do for step in state.plan.process.steps if step.id == finding.step), "")
+    gone, least = finding.evidence.get("gone_s", 0.0), finding.evidence.get("least_s", 0.0)
+    text = _("%(verb)s: done after %(gone)s; the recipe gives it %(least)s")
+    return text % {"verb": capital(verb(done)), "gone": duration(gone), "least": minutes(least / 60)}
 
 
 def _noted_texts(finding: Finding) -> dict[str, str]:

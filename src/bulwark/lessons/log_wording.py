@@ -131,7 +131,10 @@ def _of_people(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, 
             _("%(who)s washed hands, %(s)s s of scrubbing") % {"who": who, "s": f"{float(data['scrub_s']):g}"}
         ),
         "touched": lambda: _("%(who)s touched: %(what)s") % {"who": who, "what": data.get("what")},
-        "step_done": lambda: _step_sentence(str(data.get("step")), by, titles),
+        "step_done": lambda: (
+            _step_sentence(str(data.get("step")), by, titles)
+            + (_(", goes on in the cold") if data.get("goes_on") else "")
+        ),
         "cleaned": lambda: (
             (_("Cleaned and sanitised: %(t)s") if data.get("how") == "clean" else _("Only wiped or rinsed: %(t)s"))
             % {"t": listed(data.get("tools", []))}
@@ -155,6 +158,7 @@ def _of_readings(data: Mapping[str, Any], unit: str) -> dict[str, Callable[[], s
             _("%(food)s, piece %(p)s: %(t)s in the middle")
             % {"food": food, "p": data.get("piece"), "t": degrees(core, unit)}
         ),
+        "counted": lambda: _("%(food)s: %(n)s in all") % {"food": food, "n": data.get("pieces")},
         "ambient_read": lambda: _("The room is at %(t)s") % {"t": degrees(data.get("ambient_c"), unit, cold=True)},
     }
 

@@ -36,10 +36,15 @@ def short_raw_food(plan: Plan) -> str:
 
 
 def _kit_name(carriers: tuple[str, ...]) -> str:
-    names = list(dict.fromkeys(name.split()[-1] for name in carriers))
+    names = list(dict.fromkeys(_without_number(name).split()[-1] for name in carriers))
     if len(names) <= 3:
         return capital(", ".join(names))
     return _("%(some)s and %(n)s more") % {"some": capital(", ".join(names[:2])), "n": len(names) - 2}
+
+
+def _without_number(name: str) -> str:
+    """ "Bowl 2" is a bowl."""
+    return name.rstrip("0123456789 ") or name
 
 
 def phase_name(phase: Phase, plan: Plan) -> str:

@@ -120,6 +120,7 @@ SENTENCES: Mapping[str, Text] = {
     "not_json_at_all": _l("This is not JSON."),
     "not_json_number": _l("%(name)s is not a number."),
     "not_minutes_seconds": _l("“%(value)s” is no time: minutes:seconds."),
+    "not_whole": _l("A whole number is needed."),
     "not_one_of": _l("“%(value)s” is not one of %(allowed)s."),
     "not_percentages": _l("Six percentages that make 100 are needed, not “%(text)s”."),
     "not_reached_in_time": _l("The centre does not reach %(target_c)s °C in %(most)s days."),

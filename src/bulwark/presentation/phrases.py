@@ -80,6 +80,22 @@ def short_limit(limit: Temperature, unit: str, *, at_most: bool = False) -> str:
     return limit_degrees(limit, unit, at_most=at_most).split(" (")[0]
 
 
+def minutes(value: float) -> str:
+    """So many minutes, seconds where it is less than two, or hours."""
+    if value >= 90:
+        hours, rest = divmod(round(value), 60)
+        return f"{hours} h {rest:02d}" if rest else f"{hours} h"
+    if value < 2 and value != round(value):
+        return f"{round(value * 60)} s"
+    return f"{round(value, 1):g} min"
+
+
+def from_to(least: str, most: str) -> str:
+    """A window: "10 to 12 min"; a unit that both have is said once."""
+    (low, _sep, unit), (_high, _sep2, other) = least.partition(" "), most.partition(" ")
+    return _("%(low)s to %(high)s") % {"low": low if unit == other else least, "high": most}
+
+
 def duration(seconds: float) -> str:
     """A length of time in words short enough for a brick."""
     seconds = max(0, math.floor(seconds))

@@ -245,14 +245,6 @@ def _temperature(celsius: float, unit_shown: str) -> str:
     return f"{celsius:.0f} °C"
 
 
-def minutes(value: float) -> str:
-    """So many minutes, or hours."""
-    if value >= 90:
-        hours, rest = divmod(round(value), 60)
-        return f"{hours} h {rest:02d}" if rest else f"{hours} h"
-    return f"{value:g} min" if value == round(value) or value < 10 else f"{value:.0f} min"
-
-
 def missing_cost(why: str) -> str:
     """Why a line has no cost."""
     return {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from copy import copy
 from dataclasses import dataclass, replace
 from functools import reduce
 from typing import Literal
@@ -121,6 +122,14 @@ class CookRule:
         self.needed = pieces_needed if pieces_needed is not None else profile.pieces
         self.holds = tuple(_holds(limit, house))
         self.nothing = ShownSoFar({}, (frozenset(),) * len(self.holds), (None,) * len(self.holds))
+
+    def for_pieces(self, counted: int | None) -> CookRule:
+        """The same rule where somebody counted the pieces: no more can be probed than there are."""
+        if counted is None or counted >= self.needed:
+            return self
+        fewer = copy(self)
+        fewer.needed = counted
+        return fewer
 
     def after(self, shown: ShownSoFar, probing: Probing) -> ShownSoFar:
         """What is shown once another reading is taken; readings come in their order."""

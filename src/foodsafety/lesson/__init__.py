@@ -4,13 +4,14 @@ from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_h
 from foodsafety.lesson.contacts import live_step, unrinsed, would_breach
 from foodsafety.lesson.control_points import safety_plan
 from foodsafety.lesson.entries import ENTRIES, may_send, read_entry
+from foodsafety.lesson.entries.steps import begun_s, left_s
 from foodsafety.lesson.entry import AtBench, Entry, Event
 from foodsafety.lesson.evidence import Brick, bricks
 from foodsafety.lesson.folding import advance, fold, fold_on
 from foodsafety.lesson.food_state import FoodState, Gone, Kept, Proof
 from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, storage_categories
 from foodsafety.lesson.plan import PHASES, ControlPoint, Phase, Plan
-from foodsafety.lesson.proving import settle, thrown_away, unproven_in, verdict_of
+from foodsafety.lesson.proving import pieces_needed, settle, thrown_away, unproven_in, verdict_of
 from foodsafety.lesson.replay import ReplayedLog, process_from_log
 from foodsafety.lesson.simulate import SLIPS, Slip, rehearse
 from foodsafety.lesson.standing import clock_of
@@ -52,17 +53,20 @@ __all__ = [
     "State",
     "Told",
     "advance",
+    "begun_s",
     "bricks",
     "clock_of",
     "fold",
     "fold_on",
     "is_ready",
     "kept_food",
+    "left_s",
     "live_step",
     "may_send",
     "mended_by_heat",
     "next_step",
     "opening_state",
+    "pieces_needed",
     "process_from_log",
     "read_entry",
     "rehearse",

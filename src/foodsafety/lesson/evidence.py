@@ -191,7 +191,8 @@ def _last_raw_s(state: State, *, by: str = "", tool: str = "") -> float | None:
     times = [
         state.done[step.id]
         for step in steps
-        if (by and step.hands and by in state.done_by.get(step.id, ())) or (tool and tool in step.tools)
+        # Where nobody said who did it, it was anybody.
+        if (by and step.hands and by in (state.done_by.get(step.id) or state.present)) or (tool and tool in step.tools)
     ]
     return max(times, default=None)
 
@@ -200,8 +201,10 @@ def _hands_back(state: State, control: ControlPoint, now_s: float) -> _Shown:
     soiled = tuple(name for name in state.present if _raw_soils(state, name))
     last = {name: _last_raw_s(state, by=name) for name in state.present}
     owed = {name: at_s for name, at_s in last.items() if at_s is not None}
-    washes = [wash for name, at_s in owed.items() if (wash := _washed_since(state, name, at_s))]
-    evidence: dict[str, Any] = {"soiled": soiled}
+    washed = {name: wash for name, at_s in owed.items() if (wash := _washed_since(state, name, at_s))}
+    washes = list(washed.values())
+    left = tuple(name for name in state.present if name in soiled or name in owed.keys() - washed.keys())
+    evidence: dict[str, Any] = {"soiled": soiled, "left": left}
     if soiled or not owed or len(washes) < len(owed) or not all_done(state, control.due_after):
         return _Shown("open", evidence)
     return _Shown("laid", {**evidence, "scrub_s": min(w.scrub_s for w in washes)}, at_s=max(w.at_s for w in washes))
@@ -217,12 +220,15 @@ def _kit_back(state: State, control: ControlPoint, now_s: float) -> _Shown:
     soiled = tuple(name for name in control.carriers if _raw_soils(state, name))
     heated = max((state.done[n] for n in control.due_after if n in state.done), default=0.0)
     cleaned: list[float] = []
+    left: list[str] = []
     for name in control.carriers:
         used_s = _last_raw_s(state, tool=name)
         at_s = state.cleaned.get(name)
         if at_s is not None and at_s >= (heated if used_s is None else used_s):
             cleaned.append(at_s)
-    evidence = {"soiled": soiled, "cleaned": len(cleaned), "of": len(control.carriers)}
+        else:
+            left.append(name)
+    evidence = {"soiled": soiled, "cleaned": len(cleaned), "of": len(control.carriers), "left": tuple(left)}
     if soiled or len(cleaned) < len(control.carriers) or not all_done(state, control.due_after):
         return _Shown("open", evidence)
     return _Shown("laid", evidence, at_s=max(cleaned))

@@ -58,7 +58,7 @@ class FoodState:
     while it is out of temperature control, ``raw`` is the time it spent out before it went on the heat:
     held against it until it is shown to be cooked. ``rest_over_s`` is when its rest will be over.
     ``reheating``: it was ready, is being heated again, and must be shown hot. ``category`` is the
-    storage category that a person has said.
+    storage category that a person has said, ``counted`` how many pieces of it somebody has counted.
     """
 
     readings: tuple[Probing, ...] = ()
@@ -76,6 +76,7 @@ class FoodState:
     made_s: float | None = None
     handled_s: float | None = None
     category: str = ""
+    counted: int | None = None
     kept: Kept | None = None
     gone: Gone | None = None
 

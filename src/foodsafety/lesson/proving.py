@@ -22,7 +22,16 @@ def verdict_of(state: State, food: str, now_s: float) -> CookVerdict | None:
     if rule is None:
         return None
     held = state.food(food)
+    rule = rule.for_pieces(held.counted)
     return rule.verdict(held.shown or rule.nothing, now_s=now_s, off_heat_s=held.off_heat_s)
+
+
+def pieces_needed(state: State, food: str) -> int:
+    """How many pieces of a food have to be probed."""
+    rule = state.plan.cook_rules.get(food)
+    needed = rule.needed if rule else state.plan.profile.pieces
+    counted = state.food(food).counted
+    return needed if counted is None else min(needed, counted)
 
 
 def unproven_in(state: State, food: str) -> tuple[str, ...]:

@@ -66,8 +66,9 @@ class Tool:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Step:
     """One thing done. ``hands`` are the people doing it, ``makes`` the food that results,
-    ``planned_s`` the time [s] the recipe gives it (0 when it says nothing), of which nobody has to
-    stand by for ``waiting_s``. ``underdone``: the recipe's own cue says that heat stops short of
+    ``planned_s`` the time [s] the recipe gives it (0 when it says nothing), ``least_s`` the shortest it
+    says, ``waiting_s`` the part for which nobody has to stand by. ``underdone``: the recipe's own cue
+    says that heat stops short of
     cooking it through."""
 
     id: str
@@ -79,6 +80,7 @@ class Step:
     after: tuple[str, ...] = ()
     planned_s: float = 0.0
     waiting_s: float = 0.0
+    least_s: float = 0.0
     underdone: bool = False
 
 
@@ -206,6 +208,7 @@ def _step(i: int, row: object) -> Step:
     data = _mapping(row, where)
     _check_step(data, where)
     planned_s = finite(data.get("minutes") or 0, f"{where}.minutes", low=0, high=10_000) * 60
+    low_s = finite(data.get("low_min") or 0, f"{where}.low_min", low=0, high=10_000) * 60
     return Step(
         id=str(data["id"]),
         do=data["do"],
@@ -216,6 +219,7 @@ def _step(i: int, row: object) -> Step:
         after=_names(_numbers_as_ids(data.get("after")), f"{where}.after"),
         planned_s=planned_s,
         underdone=data["do"] == "heat" and says_underdone(_cue(data, where)),
+        least_s=min(planned_s, low_s or planned_s),
         waiting_s=min(planned_s, finite(data.get("waiting_min") or 0, f"{where}.waiting_min", low=0, high=1e4) * 60),
     )
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Collection, Iterable, Sequence
 from itertools import count, pairwise
 
 from foodsafety.foods import stem, stem_words
@@ -266,9 +266,9 @@ class StepReader:
             if kitchen.vessel in same:
                 return str(kitchen.vessel)
             return same[-1]
-        name, n = tool.name, 2
-        while name in kitchen.tools or name in kitchen.foods:
-            name, n = f"{tool.name} {n}", n + 1
+        taken = {*kitchen.tools, *kitchen.foods}
+        more = (f"{nth} {tool.name}" for nth in _ORDINALS)
+        name = _first_free((tool.name, *more), tool.name, taken)
         kitchen.tools[name] = tool.kind
         return name
 
@@ -361,10 +361,8 @@ class StepReader:
         added += [root for food in known if food.made and (root := _root(food.id)) != wanted] + plain
         more = [f"{wanted} with {name}" for name in added]
         more += [f"{wanted} with {a} and {b}" for a, b in pairwise(added)]
-        more += [f"finished {wanted}", *(f"{nth} {wanted}" for nth in ("second", "third", "fourth", "fifth", "sixth"))]
-        taken = {*self.kitchen.foods, *self.kitchen.tools}
-        free = next((name for name in (wanted, *more) if name not in taken), None)
-        return free or next(name for n in count(2) if (name := f"{wanted} {n}") not in taken)
+        more += [f"finished {wanted}", *(f"{nth} {wanted}" for nth in _ORDINALS)]
+        return _first_free((wanted, *more), wanted, {*self.kitchen.foods, *self.kitchen.tools})
 
     def _mixture_of(self, foods: Sequence[str], *, cooked: bool, verb: str) -> str:
         """A mixture is named after its chief food, and keeps the name as more goes in."""
@@ -429,9 +427,18 @@ class StepReader:
                     kitchen.holds[tool] = []
 
 
+_ORDINALS = ("second", "third", "fourth", "fifth", "sixth")
+
+
+def _first_free(names: Iterable[str], plain: str, taken: Collection[str]) -> str:
+    """The first name that nothing has; a number where there are more of them than anybody has words for."""
+    free = next((name for name in names if name not in taken), None)
+    return free or next(name for n in count(7) if (name := f"{plain} {n}") not in taken)
+
+
 def _root(made: str) -> str:
     """What a mixture was first called, before more went in."""
-    return re.sub(r" with .+$| \d+$", "", re.sub(r"^(?:seasoned|finished|second|third|fourth|fifth|sixth) ", "", made))
+    return re.sub(r" with .+$| \d+$", "", re.sub(rf"^(?:seasoned|finished|{'|'.join(_ORDINALS)}) ", "", made))
 
 
 _FATS = frozenset({"oil", "butter"})

@@ -31,6 +31,7 @@ class Player:
         for step in self.state.plan.process.steps:
             for name in step.hands if step.do == "wash_hands" else ():
                 self.say("hands_washed", learner=name, scrub_s=30)
+            self.now_s += step.planned_s  # as written: not before its time
             self.say("step_done", step=step.id, by=list(step.hands))
             if step.do == "heat":
                 self.measure(*step.foods, *([step.makes] if step.makes else []))

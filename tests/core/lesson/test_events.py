@@ -34,6 +34,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "fridge_read": {"core_c": 4.2},
     "cold_read": {"food": FOOD, "core_c": 4.9},
     "core_read": {"food": FOOD, "piece": "1", "core_c": 74.1, "error_c": 0.5},
+    "counted": {"food": FOOD, "pieces": 2},
     "observed": {"food": FOOD, "what": "browned"},
     "on_heat": {"step": HEAT},
     "off_heat": {"food": FOOD},

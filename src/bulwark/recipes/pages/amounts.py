@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from typing import Any
 
+from bulwark.presentation import phrases
 from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
 from foodsafety.quantities import CoreError
@@ -54,7 +55,7 @@ def amounts_page(context: RecipeContext, data: Mapping[str, Any]) -> dict[str, A
         "times": [
             {
                 "title": data_.get("title") or step.do,
-                "was": wording.minutes(float(data_.get("minutes") or 0)),
+                "was": phrases.minutes(float(data_.get("minutes") or 0)),
                 "rule": wording.time_rule(time_rule(step, process)),
             }
             for step, data_ in _with_data(context)
@@ -105,4 +106,4 @@ def _batches(data: Mapping[str, Any], factor: float) -> Batches | None:
 def thickness(old: float, new: float, minutes: float) -> dict[str, str]:
     """How a time changes with another thickness: when to start checking, never when it is done."""
     factor = time_factor(old, new)
-    return {"factor": wording.number(factor), "minutes": wording.minutes(round(minutes * factor, 1))}
+    return {"factor": wording.number(factor), "minutes": phrases.minutes(round(minutes * factor, 1))}

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from bulwark.presentation import care
+from bulwark.presentation import care, phrases
 from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
 from bulwark.recipes.pages.eaters import not_for_rows
@@ -78,15 +78,15 @@ def _hours(read: RecipeReview, titles: dict[str, str]) -> dict[str, Any]:
             {
                 "title": titles[row.step],
                 "foods": ", ".join(row.foods),
-                "minutes": wording.minutes(row.waiting_min),
+                "minutes": phrases.minutes(row.waiting_min),
                 "place": wording.place(row.place),
             }
             for row in read.ahead
         ],
         "times": {
-            "active": wording.minutes(read.active_min),
-            "waiting": wording.minutes(read.waiting_min),
-            "path": wording.minutes(read.path_min),
+            "active": phrases.minutes(read.active_min),
+            "waiting": phrases.minutes(read.waiting_min),
+            "path": phrases.minutes(read.path_min),
         },
         "untimed": [titles[name] for name in read.unknown_times],
     }

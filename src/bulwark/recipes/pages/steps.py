@@ -72,7 +72,7 @@ def step_rows(context: RecipeContext) -> list[dict[str, Any]]:
                 "verb": phrases.verb(data["do"]),
                 "look": _look(data["do"], foods, process, live),
                 "heat": wording.heat(data, context.actor.unit),
-                "minutes": wording.minutes(float(data.get("minutes") or 0)) if data.get("minutes") else "",
+                "minutes": phrases.minutes(float(data.get("minutes") or 0)) if data.get("minutes") else "",
                 "waits": bool(data.get("waiting_min")),
                 "guesses": [wording.guess(name) for name in data.get("guesses", [])],
                 "presumed": data.get("guesses", []) == ["tools"],

@@ -78,7 +78,7 @@ export async function refresh() {
 }
 
 function swap(html) {
-  if (document.getElementById("steps")?.open) return;
+  if (document.querySelector("#screen dialog[open]")) return;
   const before = new Set([...document.querySelectorAll(".bw-alarm b")].map((el) => el.textContent));
   const ticked = new Map([...document.querySelectorAll(".ready-form")].map((form) => [form.dataset.readyFor, [...form
     .querySelectorAll(":checked")
@@ -206,8 +206,8 @@ root.addEventListener("click", (event) => {
   if (!el) return;
   if (el.dataset.wash) wash(el.dataset.wash);
   else if (el.dataset.readyWho) pickLearner(el.dataset.readyWho);
-  else if ("openSteps" in el.dataset) document.getElementById("steps").showModal();
-  else if ("closeSteps" in el.dataset) document.getElementById("steps").close();
+  else if (el.dataset.open) document.getElementById(el.dataset.open).showModal();
+  else if ("close" in el.dataset) el.closest("dialog").close();
   else if (el.dataset.show) {
     document.getElementById("steps").close();
     wanted = el.dataset.show;
@@ -215,11 +215,14 @@ root.addEventListener("click", (event) => {
     refresh();
   } else if ("goOn" in el.dataset) {
     next(el.closest("[data-panel]"));
+    // Put off, not done: it comes back after the step that is shown now.
+    if ("later" in el.dataset) wanted = shown()?.dataset.panel;
     refresh();
   } else if ("keypad" in el.dataset) {
     // What a reading shows is the answer: it stays in view until the bench goes on.
     const panel = el.closest("[data-lingers]");
     if (panel) wanted = panel.dataset.panel;
+    el.closest("dialog")?.close();
     keypad.open(el.dataset, root.dataset, outbox);
   }
 });

@@ -74,22 +74,15 @@ function tell(words) {
 }
 
 function enter() {
-  const value = Number(text);
-  if (entry.kind === "ambient_read") {
-    entry.outbox.add(entry.kind, {
-      ambient_c: entry.unit === "F" ? (value - 32) * 5 / 9 : value
-    });
-  } else {
-    const data = {
-      value,
-      unit: entry.unit,
-      source
-    };
-    if (entry.food) data.food = entry.food;
-    if (entry.piece) data.piece = entry.piece;
-    entry.outbox.add(entry.kind, data);
-    if (entry.piece) nextPiece(entry.food);
-  }
+  const data = {
+    value: Number(text),
+    unit: entry.unit,
+    source
+  };
+  if (entry.food) data.food = entry.food;
+  if (entry.piece) data.piece = entry.piece;
+  entry.outbox.add(entry.kind, data);
+  if (entry.piece) nextPiece(entry.food);
   box.close();
 }
 
@@ -120,6 +113,7 @@ export const keypad = {
     };
     text = "";
     source = "keypad";
+    box.querySelector(".bw-keypad-value").hidden = false;
     question.hidden = true;
     box.querySelector("#keypad-title").textContent = button.heading;
     box.querySelector(".bw-keypad-limit").textContent = button.limit ?? "";
@@ -153,15 +147,16 @@ export const keypad = {
       label,
       ...change
     }, i) => add(label, change, i === 0));
-    add("Type it again", null, asked.answers.length === 0);
+    add(asked.again ?? "Type it again", null, asked.answers.length === 0);
     question.hidden = false;
     entry = null;
-    text = String(row.data.value ?? "");
+    text = asked.shown ?? String(row.data.value ?? "");
     box.querySelector("#keypad-title").textContent = "Look again";
     box.querySelector(".bw-keypad-limit").textContent = "";
     box.querySelector("[data-unit]").textContent = row.data.unit ?? "";
     box.classList.add("is-asking");
     typed.textContent = text;
+    box.querySelector(".bw-keypad-value").hidden = !text;
     if (!box.open) box.showModal();
   },
 };

@@ -80,7 +80,10 @@ export class Outbox {
   answer(row, change) {
     this.asking = false;
     if (change) Object.assign(row.data, change);
-    else this.drop(row);
+    else {
+      this.drop(row);
+      this.onRecorded(); // what was shown at once is not so: the screen goes back
+    }
     this.keep();
     this.send();
   }

@@ -9,7 +9,7 @@ from foodsafety.lesson.entries.front import Answered, Called, Decided, Voided, W
 from foodsafety.lesson.entries.keeping import Categorised, GoneAway, Remade, Stored
 from foodsafety.lesson.entries.kit import Cleaned, Rinsed, Swapped
 from foodsafety.lesson.entries.people import HandsWashed, Ready, Touched, Unwell, WashStarted
-from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, FridgeRead, Observed
+from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, Counted, FridgeRead, Observed
 from foodsafety.lesson.entries.steps import CookedAgain, LeftOut, OffHeat, OnHeat, StepDone
 from foodsafety.lesson.entry import AtBench, Entry
 from foodsafety.quantities import CoreError
@@ -28,6 +28,7 @@ _CLASSES: tuple[type[Entry], ...] = (
     FridgeRead,
     ColdRead,
     CoreRead,
+    Counted,
     Observed,
     OnHeat,
     OffHeat,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import reduce
 from typing import Any, ClassVar, Self
 
 from foodsafety.contamination import Finding, touch_all
@@ -59,7 +60,8 @@ class CoreRead(Entry):
         believed = believed_c(self.core_c, self.error_c, state.plan.profile)
         state, findings = _probe_contact(state, self.food, believed)
         held = state.food(self.food)
-        held = held.read(probing, state.plan.cook_rules.get(self.food))
+        rule = state.plan.cook_rules.get(self.food)
+        held = held.read(probing, rule.for_pieces(held.counted) if rule else None)
         if _all_hot(state, held):
             held = held.safe_at(at_s)
         state = judge(state.with_food(self.food, held), self.food, at_s)
@@ -73,6 +75,33 @@ class CoreRead(Entry):
         last = telling.steps[-1] if telling.steps else None
         if last is None or (last.do, last.foods) != ("probe", step.foods):
             telling.add(step, Told(what="probe", at_s=at_s))
+
+
+MOST_PIECES = 500
+
+
+@dataclass(frozen=True, slots=True)
+class Counted(Entry):
+    """How many pieces of a food there are: no more can be probed, and none may be left out."""
+
+    kind: ClassVar[str] = "counted"
+    food: str
+    pieces: int
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        pieces = finite(data.get("pieces"), "pieces", low=1, high=MOST_PIECES)
+        if not pieces.is_integer():
+            raise CoreError("pieces", "not_whole")
+        return cls(a_food(data, bench), int(pieces))
+
+    def move(self, state: State, at_s: float) -> Move:
+        held = changed(state.food(self.food), counted=self.pieces)
+        rule = state.plan.cook_rules.get(self.food)
+        if rule is not None and held.readings:
+            rule = rule.for_pieces(self.pieces)
+            held = changed(held, shown=reduce(rule.after, held.readings, rule.nothing))
+        return judge(state.with_food(self.food, held), self.food, at_s), ()
 
 
 def _not_asked(food: str) -> Finding:
@@ -177,10 +206,11 @@ class AmbientRead(Entry):
 
     kind: ClassVar[str] = "ambient_read"
     ambient_c: float
+    entered: Typed | None = None
 
     @classmethod
     def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
-        return cls(finite(data.get("ambient_c"), "ambient_c", low=-40, high=60))
+        return cls(finite(data.get("ambient_c"), "ambient_c", low=-40, high=60), typed(data))
 
     def move(self, state: State, at_s: float) -> Move:
         hottest = self.ambient_c if state.ambient_c is None else max(state.ambient_c, self.ambient_c)

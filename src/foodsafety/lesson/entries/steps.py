@@ -101,6 +101,36 @@ def _goes_on(state: State, step: Step, food: str) -> bool:
     return food in state.plan.serve_step or any(food in other.foods for other in later)
 
 
+# A step may be done a little before the time its recipe gives; less than this share of it is early.
+_EARLY_SHARE = 0.8
+_SHORTEST_TIMED_S = 120.0
+_TIMED = frozenset({"heat", "part_cook", "chill", "freeze", "rest", "marinate"})
+
+
+def begun_s(state: State, step: Step) -> float | None:
+    """When a step began [s]: when it went on the heat, else when the step before it was done. None
+    where nobody can know."""
+    return state.on_heat.get(step.id) or max(state.done.values(), default=None)
+
+
+def left_s(state: State, step: Step, now_s: float) -> float:
+    """Seconds that a step would be short of the least time its recipe gives it, were it done now; 0
+    where it is long enough, gives no time, or nobody knows when it began."""
+    begun = begun_s(state, step)
+    if step.do not in _TIMED or step.least_s < _SHORTEST_TIMED_S or begun is None:
+        return 0.0
+    gone_s = now_s - begun
+    return step.least_s - gone_s if gone_s < _EARLY_SHARE * step.least_s else 0.0
+
+
+def _before_its_time(state: State, step: Step, at_s: float) -> tuple[Finding, ...]:
+    short_s = left_s(state, step, at_s)
+    if not short_s:
+        return ()
+    evidence = {"gone_s": step.least_s - short_s, "least_s": step.least_s}
+    return (Finding(rule="done-early", step=step.id, evidence=evidence),)
+
+
 @dataclass(frozen=True, slots=True)
 class StepDone(Entry):
     """A step of the recipe is done, by somebody."""
@@ -108,19 +138,22 @@ class StepDone(Entry):
     kind: ClassVar[str] = "step_done"
     step: str
     by: tuple[str, ...]
+    goes_on: bool | None = None
 
     @classmethod
     def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
         by = data.get("by")
         names = [by] if isinstance(by, str) else list(by or ())
         who = tuple(dict.fromkeys(a_name({"by": name}, "by") for name in names[:40]))
-        return cls(one_of(data, "step", bench.plan.process.step_index), who)
+        step = one_of(data, "step", bench.plan.process.step_index)
+        return cls(step, who, True if data.get("goes_on") is True else None)
 
     def move(self, state: State, at_s: float) -> Move:
         if self.step in state.done:
             return state, ()  # a second tap, or the bench's other tablet
         state, strangers = _with_strangers(state, self.by, self.step)
         written = state.plan.step(self.step)
+        early = () if self.goes_on else _before_its_time(state, written, at_s)
         step = live_step(state, written, self.by)
         state, own = kitchen_rules(state, step)
         state, findings = done(state, step)
@@ -134,6 +167,7 @@ class StepDone(Entry):
         state = run_clocks(record(state, findings, at_s), step, at_s)
         return state, (
             *strangers,
+            *early,
             *findings,
             *own,
             *_nobody_named(written, step, self.by),

@@ -1,0 +1,35 @@
+"""The time a step takes: counted down as the window its recipe gives."""
+
+from dataclasses import dataclass
+
+from bulwark.presentation import phrases
+from foodsafety.lesson import State, begun_s
+from foodsafety.recipes import Step
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepTimer:
+    """How long a step takes, in words, and what is left [s] to the least and to the most of it;
+    None where nobody knows when it began."""
+
+    window: str
+    least_left_s: float | None = None
+    most_left_s: float | None = None
+
+    @property
+    def at_its_time(self) -> bool:
+        """True from the least time on."""
+        return self.least_left_s is not None and self.least_left_s <= 0
+
+
+def step_timer(state: State, step: Step, now_s: float) -> StepTimer | None:
+    """The timer of a step that takes a time and is not done; none for work that is as long as it is."""
+    if not step.planned_s or step.id in state.done or not (step.waiting_s or step.do in ("heat", "part_cook")):
+        return None
+    least, most = phrases.minutes(step.least_s / 60), phrases.minutes(step.planned_s / 60)
+    window = most if least == most else phrases.from_to(least, most)
+    begun = begun_s(state, step)
+    if begun is None or (step.do == "heat" and step.id not in state.on_heat):
+        return StepTimer(window=window)
+    gone_s = now_s - begun
+    return StepTimer(window=window, least_left_s=step.least_s - gone_s, most_left_s=step.planned_s - gone_s)
