@@ -5,7 +5,7 @@ import pytest
 from tests.web.conftest import Hostel, post_entry
 
 
-@pytest.mark.parametrize(("unit", "shown"), [("F", "165 °F"), ("C", "74 °C (165 °F)")])
+@pytest.mark.parametrize(("unit", "shown"), [("F", "165 °F"), ("C", "73.9 °C (165 °F)")])
 def test_an_educator_reads_the_unit_they_chose(hostel: Hostel, unit: str, shown: str) -> None:
     client = hostel.client()
 
@@ -25,7 +25,7 @@ def test_a_tablet_can_show_celsius_under_a_profile_in_fahrenheit(hostel: Hostel)
 
     tablet.get("/b/?unit=C")
 
-    assert "4 °C (40 °F)" in tablet.get("/b/").content.decode()
+    assert "4.4 °C (40 °F)" in tablet.get("/b/").content.decode()
 
 
 def test_a_tablet_that_leaves_is_at_no_bench(hostel: Hostel) -> None:

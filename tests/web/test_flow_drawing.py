@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from bulwark.flow import drawings, wording
 from bulwark.flow.drawings import FITS, HEAD_H, LABEL_W, MAP_W, View, flow_map, palette, soil_look, wrapped
+from bulwark.presentation import phrases
 from foodsafety.contamination import Finding, Flow, flow_of
 from foodsafety.data import data_text
 from foodsafety.foods import soils
@@ -155,7 +156,7 @@ def test_every_rule_has_a_heading_of_its_own() -> None:
     ],
 )
 def test_a_temperature_to_reach_is_never_shown_below_what_it_is(celsius: float, unit: str, shown: str) -> None:
-    text = wording.degrees(celsius, unit)
+    text = phrases.aim_degrees(celsius, unit)
     number = float(text.split()[0])
 
     assert text == shown

@@ -40,7 +40,7 @@ def test_today_without_lessons_says_what_to_do(hostel: Hostel) -> None:
     assert b"No lesson is planned" in hostel.client().get("/").content
 
 
-@pytest.mark.parametrize(("profile", "limit"), [("us-home", "74 °C (165 °F)"), ("uk", "70 °C for 2 min")])
+@pytest.mark.parametrize(("profile", "limit"), [("us-home", "73.9 °C (165 °F)"), ("uk", "70 °C for 2 min")])
 def test_the_plan_shows_the_limits_of_the_profile_asked_for(hostel: Hostel, profile: str, limit: str) -> None:
     html = hostel.client().get(f"/lessons/{hostel.lesson.pk}/plan/?profile={profile}").content.decode()
 
@@ -221,9 +221,9 @@ def test_a_reading_is_never_rounded_towards_safe(reading_c: float, cold: bool, u
 @pytest.mark.parametrize(
     ("limit", "at_most", "unit", "shown"),
     [
-        (Temperature(value=165, unit="F"), False, "C", "74 °C (165 °F)"),
-        (Temperature(value=145, unit="F"), False, "C", "63 °C (145 °F)"),
-        (Temperature(value=40, unit="F"), True, "C", "4 °C (40 °F)"),
+        (Temperature(value=165, unit="F"), False, "C", "73.9 °C (165 °F)"),
+        (Temperature(value=145, unit="F"), False, "C", "62.8 °C (145 °F)"),
+        (Temperature(value=40, unit="F"), True, "C", "4.4 °C (40 °F)"),
         (Temperature(value=70, unit="C"), False, "F", "158 °F (70 °C)"),
         (Temperature(value=5, unit="C"), True, "F", "41 °F (5 °C)"),
     ],

@@ -4,7 +4,9 @@ Every panel still to come is sent along, so that the bench can go on through a g
 """
 
 import datetime as dt
-from typing import Any
+from typing import Any, Literal
+
+from django.utils.timezone import get_current_timezone
 
 from bulwark.bench import wording as bench_wording
 from bulwark.bench.interlocks import alarm, interlocks
@@ -16,7 +18,7 @@ from bulwark.lessons import call_wording, drawings, log_wording, selectors
 from bulwark.lessons.adapters import step_texts, to_care
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.presentation import care, phrases
-from foodsafety.lesson import Brick, ControlPoint, State, bricks, is_ready, next_step, unrinsed
+from foodsafety.lesson import Brick, ControlPoint, State, bricks, is_ready, next_step, unrinsed, would_keep
 from foodsafety.quantities import Temperature
 from foodsafety.recipes import Step
 
@@ -198,7 +200,7 @@ def _core_panel(state: State, brick: Brick, tablet: Tablet) -> Panel:
     )
 
 
-def _leftovers_panel(state: State, rows: tuple[Brick, ...]) -> Panel | None:
+def _leftovers_panel(state: State, rows: tuple[Brick, ...], now_s: float) -> Panel | None:
     label = _brick_of(rows, "leftovers-labelled")
     if label is None:
         return None
@@ -210,16 +212,24 @@ def _leftovers_panel(state: State, rows: tuple[Brick, ...]) -> Panel | None:
         title="",
         done=_settled(label),
         extra={
-            "foods": [_leftover(state, food, food in over) for food in label.control.foods],
+            "foods": [_leftover(state, food, food in over, now_s) for food in label.control.foods],
             "left_s": out.remaining_s if out else None,
             "ambient_c": state.ambient_c,
         },
     )
 
 
-def _leftover(state: State, food: str, out_too_long: bool) -> dict[str, Any]:
+def _outlook(state: State, food: str, place: Literal["fridge", "freezer"], now_s: float) -> dict[str, Any]:
+    """Until when a food would keep were it put away now, said before the tap."""
+    kept = would_keep(state, food, place, now_s, get_current_timezone())
+    return {"keeps": kept is not None and kept.until is not None, "says": bench_wording.outlook(kept, place)}
+
+
+def _leftover(state: State, food: str, out_too_long: bool, now_s: float) -> dict[str, Any]:
     return {
         "food": food,
+        "fridge": _outlook(state, food, "fridge", now_s),
+        "freezer": _outlook(state, food, "freezer", now_s),
         "kept": state.food(food).kept,
         "gone": gone.how if (gone := state.food(food).gone) else "",
         "over": out_too_long or any(i.open and i.finding.food == food for i in state.incidents),
@@ -241,7 +251,7 @@ def _panels(state: State, rows: tuple[Brick, ...], words: Words, tablet: Tablet)
         panels.append(_step_panel(state, step, words, tablet))
         panels += [to_wash[step.id]] if step.id in to_wash else []
         panels += [_core_panel(state, brick, tablet) for brick in unprobed.get(step.id, ())]
-    leftovers = _leftovers_panel(state, rows)
+    leftovers = _leftovers_panel(state, rows, tablet.now_s)
     panels += [*chill, *([leftovers] if leftovers else [])]
     panels.append(Panel(id="finished", kind="finished", title="", extra={}))
     return panels
@@ -267,7 +277,7 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
     state, seq = selectors.bench_state(bench)
     now = selectors.lesson_now(bench.lesson)
     now_s = now.timestamp()
-    rows = bricks(state, now_s)
+    rows = bricks(state, now_s, ended=bench.lesson.over)
     tablet = Tablet(pieces=bench.lesson.pieces, now_s=now_s, unit=unit)
     panels = _panels(state, rows, _words(bench.lesson, state), tablet)
     current = _current(state, panels, asked)

@@ -2,10 +2,12 @@
 
 from collections.abc import Iterable, Sequence
 
+from django.utils.formats import date_format
 from django.utils.translation import gettext as _
 
 from bulwark.presentation.phrases import capital, degrees, duration, listed, minutes
 from foodsafety.foods import is_raw, soil
+from foodsafety.lesson import KeptFood
 from foodsafety.quantities import Question, c_from_f, f_from_c
 from foodsafety.recipes import Step
 
@@ -65,6 +67,18 @@ def soiled_word(soils: Iterable[str]) -> str:
 def cleaned(tools: Sequence[str]) -> str:
     """What a bench says once tools are clean."""
     return _("%(kit)s cleaned and sanitised") % {"kit": capital(listed(tools))}
+
+
+def outlook(kept: KeptFood | None, place: str) -> str:
+    """What a food would keep for in a place, or why it does not keep there."""
+    if kept is None or kept.throw_away:
+        return _("it may not be kept")
+    if kept.until is None:
+        spoils = any(reason.rule == "not-for-freezer" for reason in kept.use_by.why)
+        return _("freezing spoils it") if spoils else _("it does not keep")
+    if place == "freezer":
+        return _("best before %(day)s") % {"day": date_format(kept.until, "j M Y")}
+    return _("use by %(day)s") % {"day": date_format(kept.until, "D j M, H:i")}
 
 
 def wash_stages(scrub_s: float) -> list[dict[str, object]]:

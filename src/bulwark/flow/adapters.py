@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from bulwark.flow import wording
-from bulwark.presentation.phrases import verb
+from bulwark.presentation.phrases import aim_degrees, verb
 from foodsafety.recipes import Process, Step
 
 
@@ -27,7 +27,7 @@ def heats(data: Mapping[str, Any], unit: str) -> dict[str, str]:
     for row in data["steps"]:
         core_c = (row.get("end") or {}).get("core_c")
         if row.get("do") == "heat":
-            found[str(row["id"])] = wording.degrees(float(core_c), unit) if core_c else verb("heat")
+            found[str(row["id"])] = aim_degrees(float(core_c), unit) if core_c else verb("heat")
     return found
 
 

@@ -1,7 +1,6 @@
 """What the flow map says: one sentence for each contact, finding, wash and mend."""
 
 import itertools
-import math
 from collections.abc import Iterable, Mapping
 
 from django.utils.translation import gettext as _
@@ -30,12 +29,6 @@ def short_title(title: str) -> str:
 def soil(name: str) -> str:
     """A soil or an allergen in words."""
     return recipes.hazard(name)
-
-
-def degrees(celsius: float, unit: str) -> str:
-    """A temperature to reach, to a tenth, rounded up: shown at most a thousandth below what it is."""
-    shown = math.ceil((celsius * 9 / 5 + 32 if unit == "F" else celsius) * 10 - 0.01) / 10
-    return f"{shown:.1f}".removesuffix(".0") + f" °{unit}"
 
 
 def capital(text: str) -> str:

@@ -52,6 +52,7 @@ class DrawnBench:
     call: call_wording.Call | None
     rank: int
     calm: str
+    absent: bool
     timer_name: str
     timer_s: int | None
     hands: tuple[DrawnHands, ...]
@@ -137,12 +138,14 @@ def draw_wall(
     started: dt.datetime,
     elapsed_s: float,
     unit: str,
+    ended: bool = False,
 ) -> Wall:
     """The wall of a lesson; ``rows`` are (id, name, state, bricks, now) of each bench."""
     total = len(plan.courses)
     starts = plan.phase_starts_s
     reached = [i for i, (phase, _) in enumerate(plan.courses) if starts[phase] <= elapsed_s]
-    calls = {pk: call_wording.bench_call(state, bricks, now_s) for pk, _, state, bricks, now_s in rows}
+    here = [row for row in rows if row[2].seen or not ended]
+    calls = {pk: call_wording.bench_call(state, bricks, now_s) for pk, _, state, bricks, now_s in here}
     ranked = sorted((call.rank, pk) for pk, call in calls.items() if call)[:3]
     ranks = {pk: i + 1 for i, (_, pk) in enumerate(ranked)}
     benches = []
@@ -156,6 +159,7 @@ def draw_wall(
                 call=calls[pk] if pk in ranks else None,
                 rank=ranks.get(pk, 0),
                 calm=_calm(bricks),
+                absent=ended and not state.seen,
                 timer_name=timer_name,
                 timer_s=timer_s,
                 hands=_hands(state, now_s),

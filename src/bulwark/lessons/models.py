@@ -1,5 +1,6 @@
 """Lessons, their benches and the log."""
 
+import datetime as dt
 import uuid
 
 from django.db import models
@@ -37,6 +38,16 @@ class Lesson(models.Model):
 
     def __str__(self) -> str:
         return self.title
+
+    @property
+    def over(self) -> bool:
+        """True once it has ended."""
+        return self.closed_at is not None
+
+    @property
+    def began_at(self) -> dt.datetime:
+        """When it was really started; before that, when it was meant to."""
+        return self.opened_at or self.starts_at
 
     @property
     def weaker(self) -> frozenset[str]:

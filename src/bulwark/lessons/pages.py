@@ -24,12 +24,12 @@ def wall_context(lesson: Lesson, unit: str, *, tag: str) -> dict[str, Any]:
     for bench in lesson.benches.prefetch_related("learners"):
         bench.lesson = lesson
         state, _ = selectors.bench_state(bench)
-        rows.append((bench.pk, bench.name, state, bricks(state, now_s), now_s))
-    started = lesson.opened_at or lesson.starts_at
+        rows.append((bench.pk, bench.name, state, bricks(state, now_s, ended=lesson.over), now_s))
+    started = lesson.began_at
     elapsed_s = max(0.0, (now - started).total_seconds()) if lesson.opened_at else 0.0
     length_s = lesson.length_min * 60
     return {
-        "wall": drawings.draw_wall(rows, plan, started=started, elapsed_s=elapsed_s, unit=unit),
+        "wall": drawings.draw_wall(rows, plan, started=started, elapsed_s=elapsed_s, unit=unit, ended=lesson.over),
         "tag": tag,
         "now": now,
         "started": started,
@@ -102,7 +102,7 @@ def brick_rows(bench: Bench, unit: str) -> tuple[Any, list[dict[str, Any]]]:
     state, _ = selectors.bench_state(bench)
     now_s = selectors.lesson_now(bench.lesson).timestamp()
     rows = []
-    for brick in bricks(state, now_s):
+    for brick in bricks(state, now_s, ended=bench.lesson.over):
         value = wording.brick_value(brick, unit)
         left = phrases.countdown(brick.remaining_s) if brick.remaining_s is not None and brick.status == "due" else ""
         rows.append(

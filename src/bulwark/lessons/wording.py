@@ -98,6 +98,7 @@ def status_name(status: str) -> str:
         "due": _("due"),
         "laid": _("laid"),
         "missed": _("missed"),
+        "not_done": _("not done"),
         "breach": _("breach"),
         "mended": _("mended"),
         "waived": _("waived"),

@@ -61,17 +61,24 @@ def degrees(reading_c: float | None, unit: str, *, cold: bool = False) -> str:
     return f"{_cut(value, up=cold)} °{unit}"
 
 
+def _in(celsius: float, unit: str) -> float:
+    return celsius if unit == "C" else f_from_c(celsius)
+
+
+def aim_degrees(celsius: float, unit: str) -> str:
+    """A temperature to reach, to a tenth, rounded up: shown at most a thousandth below what it is."""
+    return f"{_cut(_in(celsius, unit) - 0.001, up=True)} °{unit}"
+
+
 def whole_degrees(core_c: float, unit: str) -> str:
     """A core reading cut down to the whole degree, for where there is room for no more."""
     return f"{math.floor(round(core_c if unit == 'C' else f_from_c(core_c), 6))}°"
 
 
 def limit_degrees(limit: Temperature, unit: str, *, at_most: bool = False) -> str:
-    """A limit in the reader's unit, to the whole degree on its strict side, with the source's own
-    figure beside it where that is stated in the other unit."""
-    value = limit.c if unit == "C" else f_from_c(limit.c)
-    whole = math.floor(round(value, 6)) if at_most else math.ceil(round(value, 6))
-    shown = f"{whole} °{unit}"
+    """A limit in the reader's unit, to the tenth on its strict side, with the source's own figure
+    beside it where that is stated in the other unit: the one conversion for every page."""
+    shown = aim_degrees(limit.c, unit) if not at_most else f"{_cut(_in(limit.c, unit), up=False)} °{unit}"
     return shown if limit.unit == unit else f"{shown} ({limit.value:g} °{limit.unit})"
 
 

@@ -7,6 +7,7 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from bulwark.presentation.care import allergen
+from bulwark.presentation.phrases import aim_degrees
 from foodsafety.foods import kitchen_units
 from foodsafety.recipes import Ingredient, Scaled, SpoonMeasure
 
@@ -213,6 +214,8 @@ def scaled_help(row: Scaled) -> str:
         return _("Tare an empty bowl, then fill from the next one until the scale reads %(g)s g.") % {
             "g": number(row.part_g)
         }
+    if "below-smallest-spoon" in row.doubts:
+        return _below_smallest(row)
     if "error-above-tolerance" in row.doubts and row.part_g:
         return _("No spoon has this: tare the bowl and weigh %(g)s g.") % {"g": number(row.part_g)}
     if "error-above-tolerance" in row.doubts:
@@ -224,6 +227,22 @@ def scaled_help(row: Scaled) -> str:
     return ""
 
 
+# A pinch between two fingers is about 1/16 of a teaspoon.
+_PINCH_ML = 0.3
+
+
+def _below_smallest(row: Scaled) -> str:
+    """An amount that no spoon holds: its weight, and how many pinches that is."""
+    pinches = (row.part_ml or 0) / _PINCH_ML
+    size = _("less than a pinch") if pinches < 0.75 else _("about a pinch") if pinches < 1.5 else _("about 2 pinches")
+    if row.part_g:
+        return _("Less than the smallest spoon: weigh %(g)s g (%(size)s of 0.3 ml).") % {
+            "g": number(row.part_g),
+            "size": size,
+        }
+    return _("Less than the smallest spoon: %(size)s of 0.3 ml.") % {"size": size}
+
+
 def heat(step: Mapping[str, Any], unit_shown: str) -> str:
     """Heat and end point of a step."""
     parts = []
@@ -233,7 +252,7 @@ def heat(step: Mapping[str, Any], unit_shown: str) -> str:
     if row.get("level"):
         parts.append(_("%(level)s heat") % {"level": row["level"]})
     if end.get("core_c") is not None:
-        parts.append(_("core %(t)s") % {"t": _temperature(end["core_c"], unit_shown)})
+        parts.append(_("core %(t)s") % {"t": aim_degrees(end["core_c"], unit_shown)})
     if end.get("cue"):
         parts.append(_("until %(cue)s") % {"cue": end["cue"]})
     return ", ".join(parts)

@@ -34,6 +34,7 @@ def _bench_record(bench: Bench, unit: str) -> dict[str, Any]:
     state, rows = pages.brick_rows(bench, unit)
     return {
         "bench": bench,
+        "took_part": bool(state.seen) or not bench.lesson.over,
         "rows": rows,
         "incidents": pages.incident_rows(state),
         "notes": pages.note_rows(state),

@@ -9,7 +9,7 @@ from foodsafety.lesson.entry import AtBench, Entry, Event
 from foodsafety.lesson.evidence import Brick, bricks
 from foodsafety.lesson.folding import advance, fold, fold_on
 from foodsafety.lesson.food_state import FoodState, Gone, Kept, Proof
-from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, storage_categories
+from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, storage_categories, would_keep
 from foodsafety.lesson.plan import PHASES, ControlPoint, Phase, Plan
 from foodsafety.lesson.proving import pieces_needed, settle, thrown_away, unproven_in, verdict_of
 from foodsafety.lesson.replay import ReplayedLog, process_from_log
@@ -80,4 +80,5 @@ __all__ = [
     "unrinsed",
     "verdict_of",
     "would_breach",
+    "would_keep",
 ]

@@ -181,7 +181,7 @@ class _Builder:
     def _chilled(self) -> None:
         at = self.process.step_index
         for step in self.process.steps:
-            foods = self._tcs(step.foods)
+            foods = tuple(name for name in self._tcs(step.foods) if not self._heated_after(step, name))
             if step.do != "chill" or not foods:
                 continue
             cold = self.profile.hold["cold"]
@@ -199,6 +199,21 @@ class _Builder:
                     section=cold.section,
                 )
             )
+
+    def _heated_after(self, chill: Step, food: str) -> bool:
+        """True if all of a food goes on the heat after it was chilled: a marinade that is baked is
+        kept cold by the fridge, and shown by the heat."""
+        now = {food}
+        heated = False
+        for step in self.process.steps[self.process.step_index[chill.id] + 1 :]:
+            if not now & set(step.foods):
+                continue
+            if step.do in ("heat", "part_cook"):
+                heated = True
+                now -= set(step.foods)
+            elif step.makes:
+                now = (now - set(step.foods)) | {step.makes}
+        return heated and not now & set(self.process.serve)
 
     def _clock_kind(self, foods: tuple[str, ...]) -> Literal["hot", "cold"]:
         """Which clock the foods run by; heat anywhere behind one makes it hot food."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
 from foodsafety.foods import is_raw
@@ -15,7 +15,9 @@ from foodsafety.lesson.state import Incident, State, Wash, all_done, next_step
 
 # --- bricks: what the state proves at a moment ---------------------------------------------------------
 
-BrickStatus = Literal["todo", "due", "laid", "missed", "breach", "mended", "waived"]
+BrickStatus = Literal["todo", "due", "laid", "missed", "not_done", "breach", "mended", "waived"]
+# What a lesson that is over leaves open: its time had come, or never came.
+_AT_THE_END: Mapping[BrickStatus, BrickStatus] = {"due": "missed", "todo": "not_done"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,10 +42,16 @@ class _Shown:
     failed_before: bool = False
 
 
-def bricks(state: State, now_s: float) -> tuple[Brick, ...]:
-    """Every control point of the bench with its status at a moment."""
+def bricks(state: State, now_s: float, *, ended: bool = False) -> tuple[Brick, ...]:
+    """Every control point of the bench with its status at a moment [s]; once the lesson has ended,
+    nothing is "due" or "not yet" any more."""
     state = settle(state, now_s)
-    return tuple(_brick(state, control, now_s) for control in state.plan.controls)
+    rows = tuple(_brick(state, control, now_s) for control in state.plan.controls)
+    return tuple(_at_the_end(row) for row in rows) if ended else rows
+
+
+def _at_the_end(brick: Brick) -> Brick:
+    return replace(brick, status=_AT_THE_END.get(brick.status, brick.status), remaining_s=None)
 
 
 def _brick(state: State, control: ControlPoint, now_s: float) -> Brick:

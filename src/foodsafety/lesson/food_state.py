@@ -13,6 +13,7 @@ from foodsafety.lesson.changed import changed
 from foodsafety.shelf import Clock
 
 Soils = Mapping[str, Trace]
+Place = Literal["fridge", "freezer"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,7 +33,7 @@ class Kept:
     """Food put away: when [s], where, and how long [s] it had been out."""
 
     at_s: float
-    place: Literal["fridge", "freezer"]
+    place: Place
     out_s: float
 
 
@@ -101,6 +102,11 @@ class FoodState:
     def settled(self) -> bool:
         """True if it is put away, eaten or thrown away."""
         return self.kept is not None or self.gone is not None
+
+    def put_away(self, at_s: float, place: Place) -> FoodState:
+        """Put into the cold, with the time it had been out until then."""
+        kept = Kept(at_s=at_s, place=place, out_s=self.out_s(at_s))
+        return changed(self.under_control(at_s), kept=kept)
 
     def out_s(self, now_s: float) -> float:
         """Seconds out of temperature control, over every trip. Cooking gives back the time spent raw,

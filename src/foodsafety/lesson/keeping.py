@@ -8,6 +8,8 @@ from typing import Literal
 
 from foodsafety.contamination import Finding
 from foodsafety.lesson.breaches import SERVED_UNPROVEN
+from foodsafety.lesson.changed import changed
+from foodsafety.lesson.food_state import Place
 from foodsafety.lesson.proving import unproven_in
 from foodsafety.lesson.standing import clock_of, stored_too_late
 from foodsafety.lesson.state import State
@@ -121,3 +123,9 @@ def kept_food(state: State, food: str, zone: dt.tzinfo = dt.UTC) -> KeptFood | N
         finding=finding,
         unproven=unproven,
     )
+
+
+def would_keep(state: State, food: str, place: Place, now_s: float, zone: dt.tzinfo = dt.UTC) -> KeptFood | None:
+    """What a label would say of a food were it put away now: known before anybody does it."""
+    held = changed(state.food(food), kept=None).put_away(now_s, place)
+    return kept_food(state.with_food(food, held), food, zone)

@@ -174,6 +174,20 @@ def _question_unit(line: OpenLine) -> None:
             line.doubts.append("unit-impossible")
 
 
+_EACH = re.compile(rf"({NUMBER}\s*[A-Za-z]+\.?)\s+each\b", re.IGNORECASE)
+
+
+def _say_each(text: str, line: OpenLine) -> None:
+    """The size of one, said after the food: "4 fillets, 150 g each", "2 breasts (about 5 oz each)"."""
+    found = _EACH.search(text)
+    measure = measure_at(found[1]) if found else None
+    if found is None or measure is None or line.low is None or line.unit is not None or line.each is not None:
+        return
+    line.each = measure[:2]
+    if found[0] not in " ".join(line.notes):
+        line.note(found[0])
+
+
 def _finish(text: str, line: OpenLine, known: KnownFoods) -> Ingredient:
     _question_unit(line)
     close_brackets(line)
@@ -185,6 +199,7 @@ def _finish(text: str, line: OpenLine, known: KnownFoods) -> Ingredient:
             ranged = RANGE.match(tail[1])
             line.high = number_value(ranged[2]) if ranged else measure[0]
             line.rest = line.rest[: tail.start()].strip(" ,:-")
+    _say_each(text, line)
     split_tail(line)
     strip_notes(line)
     strip_preparation(line)

@@ -25,7 +25,12 @@ ALLOWED_ERROR = {"exact": 0.01, "about": 0.05}
 
 # What measuring sets hold, as parts of a cup, a tablespoon and a teaspoon.
 _CUPS = tuple(Fraction(n, d) for n, d in ((0, 1), (1, 4), (1, 3), (1, 2), (2, 3), (3, 4)))
-_SPOONS = tuple(Fraction(n, d) for n, d in ((0, 1), (1, 8), (1, 4), (1, 2), (3, 4)))
+# A part of a teaspoon that no one spoon holds is taken with two or three.
+_SPOONS: dict[Fraction, tuple[Fraction, ...]] = {
+    Fraction(n, 8): tuple(Fraction(part, 8) for part in parts)
+    for n, parts in ((0, ()), (1, (1,)), (2, (2,)), (3, (2, 1)), (4, (4,)), (5, (4, 1)), (6, (6,)), (7, (6, 1)))
+}
+SMALLEST_SPOON_TSP = 1 / 8
 _SPOONED = frozenset({"tsp", "tbsp", "dsp", "cup"})
 
 
@@ -51,7 +56,7 @@ class SpoonMeasure:
 class Scaled:
     """An ingredient scaled. ``low`` ``high`` are exact in ``unit``; ``measures`` is what to take,
     its relative error ``error`` [1]. ``part`` says how to take part of an egg or a can: grams [g]
-    after so many whole ones. ``doubts``: not-measurable, error-above-tolerance."""
+    after so many whole ones. ``doubts``: not-measurable, error-above-tolerance, below-smallest-spoon."""
 
     ingredient: Ingredient
     factor: float
@@ -81,11 +86,8 @@ def spoon_measures(ml: float, locale: Locale, allowed: float) -> tuple[tuple[Spo
     best: tuple[bool, int, float, tuple[SpoonMeasure, ...]] | None = None
     for cups, spoons, small in _spoonings(ml, cup, tbsp, tsp, allowed):
         error = abs(ml - float(cups) * cup - spoons * tbsp - float(small) * tsp) / ml
-        measures = tuple(
-            SpoonMeasure(amount=Fraction(amount), unit=unit)
-            for amount, unit in ((cups, "cup"), (Fraction(spoons), "tbsp"), (small, "tsp"))
-            if amount
-        )
+        amounts = ((cups, "cup"), (Fraction(spoons), "tbsp"), *((part, "tsp") for part in _spoonfuls(small)))
+        measures = tuple(SpoonMeasure(amount=amount, unit=unit) for amount, unit in amounts if amount)
         row = (error > allowed, _scoops(measures) if error <= allowed else 0, round(error, 9), measures)
         if measures and (best is None or row[:3] < best[:3]):
             best = row
@@ -106,6 +108,13 @@ def _spoonings(
         for spoons in sorted({max(0, min(top, round(left / tbsp) + d)) for d in (-1, 0)} | {0}):
             for small in _teaspoons((left - spoons * tbsp) / tsp):
                 yield cups, spoons, small
+
+
+def _spoonfuls(small: Fraction) -> tuple[Fraction, ...]:
+    """Teaspoons as measuring spoons give them: 1 3/8 is 1 1/4 and 1/8."""
+    whole = small.numerator // small.denominator
+    parts = _SPOONS[small - whole]
+    return (whole + parts[0], *parts[1:]) if parts else (Fraction(whole),)
 
 
 def _scoops(measures: Iterable[SpoonMeasure]) -> int:
@@ -141,11 +150,13 @@ def scale_ingredient(item: Ingredient, factor: float, locale: Locale, *, toleran
 def _spooned(base: Scaled, low: float, locale: Locale) -> Scaled:
     ml = low * (unit_ml(base.unit, locale) or 1.0)
     allowed = ALLOWED_ERROR[base.tolerance]
+    kind = food_kind(base.ingredient.kind) if base.ingredient.kind else None
+    g = ml * kind.density_g_ml if kind and kind.density_g_ml else None
+    if ml < (1 - allowed) * SMALLEST_SPOON_TSP * (unit_ml("tsp", locale) or 1.0):
+        return replace(base, part_g=g, part_ml=ml, doubts=("below-smallest-spoon",))
     measures, error = spoon_measures(ml, locale, allowed)
     if error <= allowed:
         return replace(base, measures=measures, error=error)
-    kind = food_kind(base.ingredient.kind) if base.ingredient.kind else None
-    g = ml * kind.density_g_ml if kind and kind.density_g_ml else None
     return replace(base, measures=measures, error=error, part_g=g, doubts=("error-above-tolerance",))
 
 

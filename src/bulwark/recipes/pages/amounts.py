@@ -1,5 +1,6 @@
 """A recipe scaled: amounts, portions, batches and times."""
 
+import re
 from collections.abc import Mapping
 from typing import Any
 
@@ -51,6 +52,7 @@ def amounts_page(context: RecipeContext, data: Mapping[str, Any]) -> dict[str, A
         "total_g": total * factor,
         "unweighed": unknown,
         "portion": _portion(total * factor, context, factor),
+        "parts": _part_portions(context, factor),
         "batches": _batches(data, factor),
         "times": [
             {
@@ -94,7 +96,35 @@ def _portion(total_g: float, context: RecipeContext, factor: float) -> dict[str,
     if count < 1 or total_g <= 0:
         return None
     portion = equal_portions(total_g, count, density_g_ml=1.0)
-    return {"each_g": wording.number(portion.each_g), "count": count, "scoop_ml": portion.scoop_ml}
+    scoop_ml = portion.scoop_ml if _spoonable(context) else None
+    return {"each_g": wording.number(portion.each_g), "count": count, "scoop_ml": scoop_ml}
+
+
+_WHOLE = re.compile(
+    r"\b(?:skewer|kebab|burger|patt(?:y|ies)|fillet|drumstick|chop|wing|sausage|roll|pie|pizza|steak|thigh)",
+    re.IGNORECASE,
+)
+
+
+def _spoonable(context: RecipeContext) -> bool:
+    """True unless what is eaten comes in pieces: nobody portions skewers with a scoop."""
+    recipe = context.recipe
+    return not _WHOLE.search(" ".join([recipe.title, *recipe.ingredients, *context.process.serve]))
+
+
+def _part_portions(context: RecipeContext, factor: float) -> list[dict[str, str]]:
+    """The same for each thing that is made on the way: the filling by itself, not with its wrap."""
+    count = round((context.recipe.serves or 0) * factor)
+    rows = []
+    lines = {name: row.get("line") for name, row in context.recipe.process["foods"].items()}
+    for made in context.process.made if count else ():
+        inside = [lines.get(name) for name in context.process.ingredients_of(made)]
+        items = [context.items[line] for line in inside if line is not None and line < len(context.items)]
+        total, unknown = total_weight_g(items, context.recipe.measures)
+        if total > 0 and len(items) < len(context.items):
+            each = equal_portions(total * factor, count).each_g
+            rows.append({"food": made, "each_g": wording.number(each), "unknown": ", ".join(unknown)})
+    return rows
 
 
 def _batches(data: Mapping[str, Any], factor: float) -> Batches | None:

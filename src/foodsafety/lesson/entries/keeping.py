@@ -10,14 +10,12 @@ from foodsafety.contamination import foods_alone, opening_surfaces
 from foodsafety.lesson.breaches import mend, record, told_unproven
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.entry import AtBench, Entry, a_food, one_of
-from foodsafety.lesson.food_state import Gone, Kept
+from foodsafety.lesson.food_state import Gone, Place
 from foodsafety.lesson.plan import Plan
 from foodsafety.lesson.proving import served_unproven
 from foodsafety.lesson.state import Move, State
 from foodsafety.lesson.telling import Telling
 from foodsafety.shelf import storage_category_ids
-
-Place = Literal["fridge", "freezer"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,8 +34,7 @@ class Stored(Entry):
         held = state.food(self.food)
         if held.settled:
             return state, ()
-        kept = Kept(at_s=at_s, place=self.place, out_s=held.out_s(at_s))
-        return state.with_food(self.food, changed(held.under_control(at_s), kept=kept)), ()
+        return state.with_food(self.food, held.put_away(at_s, self.place)), ()
 
 
 @dataclass(frozen=True, slots=True)
