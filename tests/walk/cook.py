@@ -86,12 +86,22 @@ class Cook:
                 return self._ended("")
             key = (name, screen.get("data-seq") or "")
             seen[key] += 1
+            if seen[key] > 1 and self._rests(panel):
+                continue
             if seen[key] > SAME_SCREENS:
                 return self._ended(f"{name} stays as it is: {words_of(panel)[:160]}")
             self._act(screen, panel, page)
             if self.done.stuck or len(self.tablet.refused) > 8:
                 return self._ended(self.done.stuck or "entries are refused again and again")
         return self._ended(f"it never ends: {self.done.panels[-4:]}")
+
+    def _rests(self, panel: Element) -> bool:
+        """A panel that comes back because food rests: waited for, as it says."""
+        verdict = next(find(panel, "div", cls="verdict"), None)
+        if verdict is None or not any(b.get("data-down") for b in verdict.iter()):
+            return False
+        self._wait(verdict)
+        return True
 
     def _ended(self, stuck: str) -> Cooked:
         self.done.stuck, self.done.taps = stuck, self.tablet.taps
@@ -174,7 +184,7 @@ class Cook:
         return self.tablet.wash(who, SCRUB_S)
 
     def _wait(self, part: Element) -> None:
-        left = next((float(b.get("data-down") or 0) for b in find(part, "b") if b.get("data-down")), 5.0)
+        left = next((float(b.get("data-down") or 0) for b in part.iter() if b.get("data-down")), 5.0)
         if self.done.waited_s + left > self.patience_s:
             self.done.stuck = f"it asks to wait for {left:.0f} s more"
             return

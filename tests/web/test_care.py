@@ -83,3 +83,20 @@ def test_a_caution_stands_at_its_step_on_the_bench(hostel: Hostel) -> None:
 
     assert "Claw grip" in panel(html, "step-slice")
     assert "Claw grip" not in panel(html, "step-mix")
+
+
+def test_a_variant_reaches_the_plan_and_the_bench_of_whoever_makes_it(db: None) -> None:
+    data = demo_recipe()
+    data["variants"] = [
+        {"name": "With chicken", "who": "AK", "lines": ["80 g raw chicken breast"]},
+        {"name": "With nothing known", "who": "ZZ", "lines": ["wibbleroot"]},
+    ]
+    hostel = Hostel(data=data)
+    plan = hostel.client().get(f"/lessons/{hostel.lesson.pk}/plan/").content.decode()
+    assert "cook it first" in plan
+    assert "nobody knows this food" in plan
+
+    bench = hostel.open().tablet().get("/b/").content.decode()
+    assert "With chicken" in bench
+    assert "165 °F" in bench
+    assert "With nothing known" not in bench

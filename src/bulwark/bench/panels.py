@@ -32,7 +32,8 @@ class Panel:
     """One screenful: what to do, who can, and what stands in the way.
 
     ``after`` is the step that has to be done before it is this panel's turn; a panel that ``lingers``
-    stays in view when its work is done, until the bench goes on: what it says then is the answer.
+    stays in view when its work is done, until the bench goes on: what it says then is the answer. One
+    that ``waits`` may be left and is not over: it comes back before the end.
     """
 
     id: str
@@ -42,6 +43,7 @@ class Panel:
     done: bool = False
     after: str = ""
     lingers: bool = False
+    waits: bool = False
     doers: tuple[dict[str, str], ...] = ()
     chosen: str = ""
     interlocks: tuple[Interlock, ...] = ()

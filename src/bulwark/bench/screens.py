@@ -17,6 +17,7 @@ from bulwark.bench.washing import arrive_panel, wash_rows, washing_up
 from bulwark.lessons import call_wording, drawings, log_wording, selectors
 from bulwark.lessons.adapters import step_texts, to_care
 from bulwark.lessons.selectors import Bench, Lesson
+from bulwark.lessons.variants import variants_of
 from bulwark.presentation import care, phrases
 from foodsafety.lesson import Brick, ControlPoint, State, bricks, is_ready, next_step, unrinsed, would_keep
 from foodsafety.quantities import Temperature
@@ -192,6 +193,7 @@ def _core_panel(state: State, brick: Brick, tablet: Tablet) -> Panel:
         kind="probe",
         title=bench_wording.how_hot(control.measured),
         done=_settled(brick) or may_go_on(state, control.measured, tablet.now_s),
+        waits=not _settled(brick),
         after=control.due_after[0],
         lingers=True,
         doers=_doers(state, tablet.now_s),
@@ -269,7 +271,7 @@ def _current(state: State, panels: list[Panel], asked: str | None) -> str:
         early = bool(step) and upcoming is not None and step != upcoming.id
         if not panel.done and not early and (not panel.after or panel.after in state.done):
             return panel.id
-    return panels[-1].id
+    return next((panel.id for panel in panels if panel.waits and panel.after in state.done), panels[-1].id)
 
 
 def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[str, Any]:
@@ -290,6 +292,7 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
         "seq": seq,
         "panels": [(panel, panel.id == current) for panel in panels],
         "current": current,
+        "variants": [row for row in variants_of(bench.lesson, unit) if row.of(state.learners)],
         "to_measure": anything_to_measure(state, tablet),
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "incidents": [alarm(incident, state, tablet) for incident in state.alarms],

@@ -19,6 +19,8 @@ class Lesson(models.Model):
     pieces = models.JSONField(default=dict)
     # Who eats, as the recipe said when the lesson was made: groups and allergens.
     eaters = models.JSONField(default=dict, blank=True)
+    # What some learners make instead or besides, as the recipe said when the lesson was made.
+    variants = models.JSONField(default=list, blank=True)
     profile = models.CharField(max_length=40, default="us-home")
     house = models.JSONField(default=dict)
     # The kitchen's own limits as they stood when the profile was chosen, in the core's form.

@@ -9,6 +9,7 @@ from django.utils import timezone
 from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, selectors, wording
 from bulwark.lessons.adapters import to_care
 from bulwark.lessons.models import Bench, Lesson
+from bulwark.lessons.variants import variants_of
 from bulwark.people.actors import Actor
 from bulwark.presentation import care, phrases
 from foodsafety.lesson import State, bricks, mended_by_heat, remade_helps
@@ -71,6 +72,7 @@ def plan_page(lesson: Lesson, profile_id: str, unit: str) -> dict[str, Any]:
         "equivalents": bool(lesson.house.get("cook_equivalents")),
         "has_equivalents": any(row.equivalents for row in plan.profile.cook.values()),
         "steps": lesson.process["steps"],
+        "variants": variants_of(lesson, unit),
         **_eaters(lesson),
     }
 

@@ -34,8 +34,8 @@ def copy_for_rehearsal(lesson: Lesson) -> Lesson:
     )
     # The recipe may have been edited since: what is rehearsed is what will be taught.
     copy.process, copy.pieces, copy.unconfirmed = lesson.process, lesson.pieces, lesson.unconfirmed
-    copy.eaters = lesson.eaters
-    copy.save(update_fields=["process", "pieces", "unconfirmed", "eaters"])
+    copy.eaters, copy.variants = lesson.eaters, lesson.variants
+    copy.save(update_fields=["process", "pieces", "unconfirmed", "eaters", "variants"])
     return copy
 
 

@@ -64,6 +64,7 @@ def create_lesson(
         process=recipe.process,
         pieces=recipe.pieces,
         eaters=recipe.eaters or {},
+        variants=recipe.variants or [],
         profile=profile_id,
         house=dict(house or {}),
         local_limits=from_changes(profile_id, local_limits),

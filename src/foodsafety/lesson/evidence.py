@@ -195,7 +195,8 @@ def _raw_soils(state: State, carrier: str) -> tuple[str, ...]:
 
 def _last_raw_s(state: State, *, by: str = "", tool: str = "") -> float | None:
     """When a person's hands or a tool last took part in a raw step."""
-    steps = (state.plan.step(name) for name in state.plan.raw_steps if name in state.done)
+    steps = [state.plan.step(name) for name in state.plan.raw_steps if name in state.done]
+    steps = [step for step in steps if step.do not in ("wash_hands", "clean")]
     times = [
         state.done[step.id]
         for step in steps
@@ -232,7 +233,7 @@ def _kit_back(state: State, control: ControlPoint, now_s: float) -> _Shown:
     for name in control.carriers:
         used_s = _last_raw_s(state, tool=name)
         at_s = state.cleaned.get(name)
-        if at_s is not None and at_s >= (heated if used_s is None else used_s):
+        if name not in soiled and at_s is not None and at_s >= (heated if used_s is None else used_s):
             cleaned.append(at_s)
         else:
             left.append(name)

@@ -3,6 +3,8 @@
 from collections.abc import Iterable
 from typing import Any
 
+from django.utils.translation import gettext as _
+
 from bulwark.presentation import phrases
 from bulwark.recipes import wording
 from bulwark.recipes.adapters import steps_version
@@ -10,6 +12,7 @@ from bulwark.recipes.pages.context import RecipeContext
 from foodsafety.contamination import Finding, analyse
 from foodsafety.foods import is_raw
 from foodsafety.recipes import (
+    PERSON,
     VERBS,
     Process,
     eaten_offers,
@@ -23,7 +26,7 @@ def finding_row(finding: Finding) -> dict[str, Any]:
     return {
         "finding": finding,
         "soil": wording.hazard(finding.soil),
-        "path": " → ".join(finding.path),
+        "path": " → ".join(_("hands") if stop == PERSON else stop for stop in finding.path),
         "title": phrases.capital(wording.finding(finding.rule, finding.food, finding.soil)),
     }
 
