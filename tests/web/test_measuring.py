@@ -126,3 +126,35 @@ def test_after_a_low_reading_the_probe_is_cleaned_and_the_same_piece_asked_for(u
     assert "Not yet: kofta 1" in asked
     assert "Probe cleaned and sanitized" in soiled
     assert 'data-piece="1"' in asked
+
+
+def test_until_when_food_keeps_is_said_before_the_tap(unprobed: Hostel) -> None:
+    html = panel(screen(unprobed), "leftovers")
+    raita = html.split("<h2>Raita</h2>")[1].split("</article>")[0]
+    assert "use by" in raita
+    assert "best before" in raita
+
+
+def test_what_has_to_be_washed_has_one_panel_where_no_step_of_the_recipe_washes_it(db: None) -> None:
+    data = demo_recipe()
+    process = data["process"]
+    process["steps"] = [step for step in process["steps"] if step["id"] not in ("wash", "wash-up")]
+    for step in process["steps"]:
+        step["after"] = [name for name in step.get("after", []) if name not in ("wash", "wash-up")]
+    hostel = Hostel(data=data).open()
+    for name in ("AK", "JT"):
+        hostel.says("ready", learner=name, checks=["apron", "hair", "jewellery", "cuts", "well"])
+        hostel.says("hands_washed", learner=name, scrub_s=20)
+    hostel.says("fridge_read", core_c=3.0)
+    for step in ("grate", "stir", "chill", "mix", "shape"):
+        hostel.says("step_done", step=step, by=["AK"])
+    html = screen(hostel)
+    assert current(html) == "washing-up-shape"
+    shown = panel(html, "washing-up-shape")
+    assert 'data-wash="AK"' in shown
+    assert 'data-wash="JT"' not in shown
+    assert 'name="tools" value="board"' in shown
+
+    hostel.says("hands_washed", learner="AK", scrub_s=20)
+    hostel.says("cleaned", tools=["mixing bowl", "board"], how="clean")
+    assert current(screen(hostel)) == "step-slice"

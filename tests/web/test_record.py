@@ -1,11 +1,16 @@
 """The record as a sheet: everything that happened, nothing a spreadsheet would run, nothing made to look safe."""
 
 import csv
+import datetime as dt
 import io
+import re
+import zlib
 
 import pytest
+from django.utils import timezone
 
 from bulwark.lessons.models import Lesson
+from bulwark.presentation.paper import pdf_of
 from bulwark.records.selectors import COLUMNS
 from tests.web.conftest import Hostel
 
@@ -92,3 +97,52 @@ def test_each_bench_has_its_own_rows(hostel: Hostel) -> None:
     hostel.says("fridge_read", bench=hostel.puffin, core_c=4.0)
     _head, rows = sheet(hostel)
     assert {(row["bench"], row["core_c"]) for row in rows} == {("Gannet", "3.0"), ("Puffin", "4.0")}
+
+
+def page(hostel: Hostel, what: str = "record") -> str:
+    return hostel.client().get(f"/lessons/{hostel.lesson.pk}/{what}/").content.decode()
+
+
+def test_the_record_begins_with_one_page_an_inspector_can_read(hostel: Hostel) -> None:
+    hostel.says("fridge_read", core_c=4.0)
+    hostel.says("gone", food="raita", how="discarded")
+    html = page(hostel)
+    summary = html.split('class="summary')[1].split("</table>")[0]
+    assert html.index('class="summary') < html.index("Everything that happened")
+    assert "4 °C" in summary
+    assert "raita" in summary
+
+
+def test_after_the_end_nothing_is_due_and_an_absent_bench_took_no_part(hostel: Hostel) -> None:
+    hostel.says("fridge_read", core_c=4.0)
+    assert "is-due" in page(hostel)
+    hostel.close()
+    html = page(hostel)
+    assert "is-due" not in html
+    assert "not done" in html
+    assert "missed" in html
+    absent = hostel.lesson.benches.exclude(pk=hostel.puffin.pk).first()
+    assert f"{absent.name}</th>" in html
+    assert "took no part" in html
+    assert "Took no part" in page(hostel, "wall")
+
+
+def test_it_is_dated_by_when_the_lesson_began(hostel: Hostel) -> None:
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(starts_at=hostel.lesson.opened_at + dt.timedelta(days=30))
+    hostel.lesson.refresh_from_db()
+    assert f"{timezone.localtime(hostel.lesson.opened_at):%-d %B %Y}" in page(hostel)
+
+
+def test_paper_is_set_in_our_own_letters() -> None:
+    pdf = pdf_of("<h1>Record</h1><p>Text</p>", sheet="bulwark/print.css")
+    inside = b"".join(inflated(part) for part in re.findall(rb"stream\r?\n(.*?)endstream", pdf, re.DOTALL))
+    fonts = set(re.findall(rb"/BaseFont ?/\w+\+([\w-]+)", inside))
+    assert fonts
+    assert all(font.startswith((b"Reading", b"Heading")) for font in fonts)
+
+
+def inflated(part: bytes) -> bytes:
+    try:
+        return zlib.decompress(part)
+    except zlib.error:
+        return b""

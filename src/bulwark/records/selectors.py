@@ -14,14 +14,27 @@ from bulwark.shelf.selectors import ShelfItem, shelf_items
 def lesson_record(lesson: Lesson, unit: str, tag: str = "") -> dict[str, Any]:
     """Every bench's bricks, breaches, log and shelf, with the profile they were judged by."""
     plan = selectors.plan_for(lesson)
+    benches = [_bench_record(bench, unit) for bench in _benches(lesson)]
     return {
         "lesson": lesson,
-        "benches": [_bench_record(bench, unit) for bench in _benches(lesson)],
+        "benches": benches,
+        "limits": _limits(benches),
         "profile": plan.profile,
         "house": plan.house,
         "tag": tag,
         "unit": unit,
     }
+
+
+# What is measured with a thermometer: an inspector asks for these first.
+MEASURED = ("core-temperature", "fridge-cold", "chilled-in-time")
+
+
+def _limits(benches: list[dict[str, Any]]) -> list[dict[str, str]]:
+    """The critical limits of the lesson, each once: every bench has the same plan."""
+    rows = benches[0]["rows"] if benches else []
+    found = {(row["name"], row["text"].limit): row for row in rows if row["text"].limit}
+    return [{"name": name, "course": row["course"], "limit": limit} for (name, limit), row in found.items()]
 
 
 def _benches(lesson: Lesson) -> Iterator[Bench]:
@@ -40,6 +53,9 @@ def _bench_record(bench: Bench, unit: str) -> dict[str, Any]:
         "notes": pages.note_rows(state),
         "log": pages.log_rows(bench, unit),
         "kept": shelf_items(bench),
+        "lowest": [row for row in rows if row["brick"].control.rule in MEASURED],
+        "missed": [row for row in rows if row["brick"].status in ("missed", "not_done")],
+        "thrown": sorted(food for food, held in state.foods.items() if held.discarded),
         "laid": sum(1 for row in rows if row["brick"].status in ("laid", "mended")),
     }
 

@@ -13,6 +13,7 @@ from foodsafety.lesson import (
     safety_plan,
     unrinsed,
     would_breach,
+    would_keep,
 )
 from foodsafety.recipes import process_from
 from foodsafety.rules import rule_profile
@@ -156,3 +157,21 @@ def test_a_control_point_that_is_waived_is_not_asked_about_and_not_laid() -> Non
     assert rules(served) == []
     assert next(b.status for b in bricks(served, 999.0) if b.control.id == core) == "breach"
     assert [row.finding.rule for row in served.open_incidents] == ["served-not-measured"]
+
+
+def test_what_would_keep_and_that_freezing_spoils_it_is_known_before_it_is_put_away() -> None:
+    state = after(opened(salad()), WASHED, ("rinsed", {"foods": ["leaves"]}), *does("cut", "mix"))
+    fridge, freezer = (would_keep(state, "salad", place, 200.0) for place in ("fridge", "freezer"))
+    assert freezer is not None
+    assert freezer.until is None
+    assert [reason.rule for reason in freezer.use_by.why] == ["not-for-freezer"]
+    assert fridge is not None
+    assert fridge.until is not None
+    assert state.food("salad").kept is None
+
+
+def test_food_that_was_out_too_long_would_not_keep_either() -> None:
+    state = after(opened(salad()), WASHED, ("rinsed", {"foods": ["leaves"]}), *does("cut", "mix"))
+    late = would_keep(state, "salad", "fridge", 5 * 3600.0)
+    assert late is not None
+    assert late.throw_away

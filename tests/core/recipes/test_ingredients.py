@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foodsafety.foods import stem_words
-from foodsafety.recipes import KnownFood, read_ingredient
+from foodsafety.recipes import KnownFood, read_ingredient, weight_g
 
 DATA = Path(__file__).resolve().parents[2] / "data"
 
@@ -119,3 +119,21 @@ def test_every_word_of_a_line_is_somewhere(amount: int, unit: str, food: str) ->
 
     assert (item.low, item.unit) == (amount, unit)
     assert {"sieved", "twice", "rest", "dusting", "less"} <= set(kept.replace(";", "").replace(",", "").split())
+
+
+@pytest.mark.parametrize(
+    ("line", "amount", "unit"),
+    [
+        ("4 salmon fillets, 150 g each", 150.0, "g"),
+        ("4 salmon fillets (5 oz each)", 5.0, "oz"),
+        ("2 chicken breasts, about 200g each", 200.0, "g"),
+        ("6 sausages", None, None),
+    ],
+)
+def test_the_size_of_one_is_read_and_weighed(line: str, amount: float | None, unit: str | None) -> None:
+    item = read_ingredient(line, "en-GB")
+    assert (item.each_amount, item.each_unit) == (amount, unit)
+    if amount is not None and unit == "g":
+        assert weight_g(item, "en-GB") == item.low * amount
+    if amount is not None:
+        assert "each" in item.note

@@ -206,3 +206,27 @@ def test_a_weight_nobody_knows_is_listed_not_guessed() -> None:
     assert (total, unknown) == (600, ("1 bunch mint",))
     assert weight_g(item("1 cup flour", "en-US"), "en-US") == pytest.approx(125.4, abs=0.1)
     assert Fraction(1, 2) == scale_ingredient(item("1 onion"), 0.5, "en-GB").measures[0].amount
+
+
+@pytest.mark.parametrize(
+    ("text", "taken"),
+    [
+        ("3/8 tsp salt", ["1/4 tsp", "1/8 tsp"]),
+        ("6 tbsp salt", ["1/4 cup", "2 tbsp"]),
+        ("1 1/2 tsp salt", ["3/2 tsp"]),
+        ("5/8 tsp salt", ["1/2 tsp", "1/8 tsp"]),
+    ],
+)
+def test_spoons_are_those_a_kitchen_has(text: str, taken: list[str]) -> None:
+    row = scale_ingredient(read_ingredient(text, "en-US"), 1, "en-US")
+    assert [f"{measure.amount} {measure.unit}" for measure in row.measures] == taken
+    assert row.error < 1e-6
+
+
+@pytest.mark.parametrize("text", ["0.05 tsp salt", "1/16 tsp salt"])
+def test_less_than_the_smallest_spoon_is_never_rounded_up_in_silence(text: str) -> None:
+    row = scale_ingredient(read_ingredient(text, "en-US"), 1, "en-US")
+    assert row.measures == ()
+    assert row.doubts == ("below-smallest-spoon",)
+    assert row.part_g is not None
+    assert row.part_g < 0.6
