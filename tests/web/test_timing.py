@@ -4,6 +4,7 @@ import json
 from typing import Any
 
 import pytest
+from django.urls import reverse
 
 from bulwark.lessons import selectors
 from foodsafety.lesson import State
@@ -97,3 +98,25 @@ def test_the_number_of_pieces_is_said_with_one_tap(cooking: Hostel) -> None:
 def test_pieces_that_are_no_number_are_named(cooking: Hostel) -> None:
     status, body = sent(cooking, "counted", food="koftas", pieces="a few")
     assert (status, body["field"]) == (422, "pieces")
+
+
+def front(hostel: Hostel, **fields: str) -> str:
+    path = reverse("bench_entry", args=[hostel.puffin.pk])
+    return hostel.client().post(path, fields, follow=True).content.decode()
+
+
+def test_the_front_takes_a_temperature_for_a_bench_and_asks_as_the_bench_would(cooking: Hostel) -> None:
+    asked = {"kind": "core_read", "food": "koftas", "piece": "2", "value": "74", "unit": "F"}
+    html = front(cooking, **asked)
+    assert "looks wrong" in html
+    assert 'value="74"' in html  # what was typed is still there
+    assert state_of(cooking).food("koftas").readings == ()
+
+    front(cooking, **{**asked, "unit": "C"})
+    assert [row.core_c for row in state_of(cooking).food("koftas").readings] == [74.0]
+
+
+def test_the_record_says_the_profiles_unit_and_celsius_whoever_reads_it(cooking: Hostel) -> None:
+    cooking.says("core_read", food="koftas", piece="1", core_c=76.0)
+    html = cooking.client().get(f"/lessons/{cooking.lesson.pk}/record/").content.decode()
+    assert "168.8 °F in the middle (76 °C)" in html

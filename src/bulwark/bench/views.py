@@ -21,11 +21,12 @@ from bulwark.bench.selectors import COOKIE, COOKIE_AGE_S, SALT, device_actor, jo
 from bulwark.lessons import event_stream as lessons_live
 from bulwark.lessons import selectors, services
 from bulwark.lessons.forms import JoinForm
+from bulwark.lessons.readings import READINGS, question_reading
 from bulwark.lessons.selectors import Bench
 from bulwark.people.actors import Actor, ActorRequest
 from bulwark.presentation.errors import error_sentence
 from foodsafety.lesson import left_s
-from foodsafety.quantities import CoreError, c_from_f, question_cold, question_core, question_room
+from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile
 
 
@@ -221,37 +222,15 @@ def _is_number(text: object) -> bool:
     return True
 
 
-READINGS = {
-    "core_read": (question_core, "core_c"),
-    "cold_read": (question_cold, "core_c"),
-    "fridge_read": (question_cold, "core_c"),
-    "ambient_read": (question_room, "ambient_c"),
-}
-# Asked about, and believed when a person says so.
-MAY_BE_KEPT = ("looks_celsius", "too_cold_for_cooking", "odd_for_a_room")
-
-
 def _question(entry: _Entry, bench: Bench) -> dict[str, Any] | None:
-    """A number that looks like the wrong unit, and a step done long before its time, are asked about.
-    Answers ``None`` when it may pass, and puts a reading in Celsius in the entry's data beside what
-    was typed."""
+    """A number that looks like the wrong unit, and a step done long before its time, are asked about;
+    None when the entry may pass."""
     if entry.kind == "step_done":
         return _early_question(entry, bench)
     if entry.kind not in READINGS:
         return None
-    ask, field = READINGS[entry.kind]
-    value, unit = entry.data.pop("value", None), entry.data.pop("unit", "C")
-    if isinstance(value, bool) or not isinstance(value, (int, float)):
-        raise CoreError("value", "temperature_needed")
-    if unit not in ("C", "F"):
-        raise CoreError("unit", "unit_needed")
-    confirmed = entry.data.pop("confirmed", False) is True
-    question = ask(float(value), unit)
-    if question and not (confirmed and question in MAY_BE_KEPT):
-        return wording.question_text(question, float(value), unit)
-    entry.data[field] = float(value) if unit == "C" else c_from_f(float(value))
-    entry.data["entered"] = {"value": value, "unit": unit, "confirmed": confirmed}
-    return None
+    asked = question_reading(entry.kind, entry.data)
+    return wording.question_text(*asked) if asked else None
 
 
 def _early_question(entry: _Entry, bench: Bench) -> dict[str, Any] | None:

@@ -60,6 +60,10 @@ class EducatorEntryForm(SaidForm):
     food = forms.CharField(max_length=80, required=False)
     how = forms.CharField(max_length=20, required=False)
     category = forms.CharField(max_length=40, required=False)
+    piece = forms.CharField(max_length=20, required=False)
+    value = forms.FloatField(required=False)
+    unit = forms.ChoiceField(choices=[("C", "°C"), ("F", "°F")], required=False)
+    confirmed = forms.BooleanField(required=False)
 
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}
@@ -67,10 +71,12 @@ class EducatorEntryForm(SaidForm):
             self.add_error("reason", _("Say why in a few words: the record keeps the reason."))
         return data
 
-    def entry_data(self) -> dict[str, str]:
+    def entry_data(self) -> dict[str, Any]:
         """The fields that this kind of entry carries."""
-        keys = ("reason", "control", "event", "food", "how", "category")
-        return {key: self.cleaned_data[key] for key in keys if self.cleaned_data.get(key)}
+        keys = ("reason", "control", "event", "food", "how", "category", "piece", "unit", "confirmed")
+        data = {key: self.cleaned_data[key] for key in keys if self.cleaned_data.get(key)}
+        value = self.cleaned_data.get("value")
+        return data if value is None else {**data, "value": value}
 
 
 class JoinForm(SaidForm):

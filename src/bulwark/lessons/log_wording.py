@@ -62,7 +62,8 @@ def verdict_text(verdict: CookVerdict, piece: str, unit: str) -> VerdictText:
         return VerdictText(
             "due",
             _("Rest it off the heat"),
-            _("Lowest: %(which)s, %(value)s") % {"which": which, "value": value},
+            _("Lowest: %(which)s, %(value)s. The outside goes on heating the inside; leave it covered")
+            % {"which": which, "value": value},
             verdict.remaining_s,
         )
     if verdict.status == "confirm":

@@ -151,6 +151,7 @@ def note_rows(state: State) -> list[dict[str, Any]]:
 def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
     """The educator's page on one bench."""
     state, rows = brick_rows(bench, unit)
+    process = state.plan.process
     now_s = selectors.lesson_now(bench.lesson).timestamp()
     return {
         "bench": bench,
@@ -163,6 +164,8 @@ def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
         "notes": note_rows(state),
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "new_id": uuid.uuid4(),
+        "unit": unit,
+        "foods": [food for food in (*process.made, *sorted(process.foods)) if not state.food(food).settled],
     }
 
 

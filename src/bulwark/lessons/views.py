@@ -1,6 +1,7 @@
 """Today, the safety plan, running a lesson, the wall."""
 
 import uuid
+from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
@@ -14,6 +15,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import event_stream, forms, pages, rehearsal, selectors, services, wording
+from bulwark.lessons.readings import READINGS, question_reading
 from bulwark.people import services as people_services
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation import phrases
@@ -185,7 +187,11 @@ async def wall_live(request: ActorRequest, lesson_id: int) -> StreamingHttpRespo
 def bench_detail(request: ActorRequest, bench_id: int) -> HttpResponse:
     """One bench as the educator sees it: its bricks, its breaches, its log."""
     bench = get_object_or_404(selectors.benches_for(request.actor), pk=bench_id)
-    return render(request, "lessons/bench_detail.html", pages.bench_page(bench, request.actor.unit))
+    typed = {name: request.GET.get(name, "")[:80] for name in ("food", "kind", "piece", "value", "unit")}
+    context = {**pages.bench_page(bench, request.actor.unit), "typed": typed}
+    if typed["unit"] in ("C", "F"):
+        context["unit"] = typed["unit"]
+    return render(request, "lessons/bench_detail.html", context)
 
 
 @login_required
@@ -197,12 +203,17 @@ def bench_entry(request: ActorRequest, bench_id: int) -> HttpResponse:
     if not form.is_valid():
         messages.error(request, form.first_error())
         return redirect("bench_detail", bench_id)
+    kind, data = form.cleaned_data["kind"], form.entry_data()
     try:
+        if kind in READINGS and question_reading(kind, data):
+            typed = {name: request.POST.get(name, "")[:80] for name in ("food", "kind", "piece", "value", "unit")}
+            messages.error(request, wording.reading_in_doubt(typed["value"], typed["unit"]))
+            return redirect(reverse("bench_detail", args=[bench_id]) + f"?{urlencode(typed)}")
         services.record_event(
             bench=bench,
             by=request.actor,
-            kind=form.cleaned_data["kind"],
-            data=form.entry_data(),
+            kind=kind,
+            data=data,
             event_id=form.cleaned_data["id"] or uuid.uuid4(),
             at=selectors.lesson_now(bench.lesson),
         )

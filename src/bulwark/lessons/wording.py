@@ -91,6 +91,14 @@ def source_name(finding: Finding) -> str:
 # --- bricks ----------------------------------------------------------------------------------------------
 
 
+def reading_in_doubt(value: str, unit: str) -> str:
+    """A reading typed at the front that looks like the wrong unit."""
+    return _("%(value)s °%(unit)s looks wrong. Check the unit; tick “It really is” to keep it.") % {
+        "value": value,
+        "unit": unit,
+    }
+
+
 def status_name(status: str) -> str:
     """A brick's state in words."""
     names = {

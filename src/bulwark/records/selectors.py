@@ -11,9 +11,11 @@ from bulwark.presentation import phrases
 from bulwark.shelf.selectors import ShelfItem, shelf_items
 
 
-def lesson_record(lesson: Lesson, unit: str, tag: str = "") -> dict[str, Any]:
-    """Every bench's bricks, breaches, log and shelf, with the profile they were judged by."""
+def lesson_record(lesson: Lesson, tag: str = "") -> dict[str, Any]:
+    """Every bench's bricks, breaches, log and shelf, with the profile they were judged by and in its
+    own unit, with Celsius beside it: whoever reads it, it says the same."""
     plan = selectors.plan_for(lesson)
+    unit = plan.profile.unit
     benches = [_bench_record(bench, unit) for bench in _benches(lesson)]
     return {
         "lesson": lesson,
@@ -28,6 +30,24 @@ def lesson_record(lesson: Lesson, unit: str, tag: str = "") -> dict[str, Any]:
 
 # What is measured with a thermometer: an inspector asks for these first.
 MEASURED = ("core-temperature", "fridge-cold", "chilled-in-time")
+
+
+def _with_celsius(row: dict[str, Any], unit: str) -> dict[str, Any]:
+    """A reading in the profile's unit, with Celsius beside it where that is another one."""
+    core_c = row["brick"].evidence.get("core_c")
+    if unit == "C" or core_c is None or not row["value"]:
+        return row
+    cold = row["brick"].control.rule != "core-temperature"
+    return {**row, "value": f"{row['value']} ({phrases.degrees(core_c, 'C', cold=cold)})"}
+
+
+def _entry_with_celsius(row: dict[str, Any], unit: str) -> dict[str, Any]:
+    data = row["event"].data
+    celsius = data.get("core_c", data.get("ambient_c"))
+    if unit == "C" or celsius is None:
+        return row
+    cold = row["event"].kind != "core_read"
+    return {**row, "text": f"{row['text']} ({phrases.degrees(celsius, 'C', cold=cold)})"}
 
 
 def _limits(benches: list[dict[str, Any]]) -> list[dict[str, str]]:
@@ -51,9 +71,9 @@ def _bench_record(bench: Bench, unit: str) -> dict[str, Any]:
         "rows": rows,
         "incidents": pages.incident_rows(state),
         "notes": pages.note_rows(state),
-        "log": pages.log_rows(bench, unit),
+        "log": [_entry_with_celsius(row, unit) for row in pages.log_rows(bench, unit)],
         "kept": shelf_items(bench),
-        "lowest": [row for row in rows if row["brick"].control.rule in MEASURED],
+        "lowest": [_with_celsius(row, unit) for row in rows if row["brick"].control.rule in MEASURED],
         "missed": [row for row in rows if row["brick"].status in ("missed", "not_done")],
         "thrown": sorted(food for food, held in state.foods.items() if held.discarded),
         "laid": sum(1 for row in rows if row["brick"].status in ("laid", "mended")),
@@ -71,8 +91,9 @@ def _plain(value: object) -> object:
 COLUMNS = ("bench", "place_in_log", "happened_at", "recorded_at", "kind", "what", "core_c", "by", "voided", "hash")
 
 
-def record_rows(lesson: Lesson, unit: str) -> str:
+def record_rows(lesson: Lesson) -> str:
     """The whole log as CSV, with the profile and the caution above it."""
+    unit = selectors.plan_for(lesson).profile.unit
     out = io.StringIO()
     sheet = csv.writer(out, lineterminator="\r\n")
     sheet.writerows(_head_rows(lesson))

@@ -29,9 +29,7 @@ def _tag(request: ActorRequest, lesson_id: int) -> str:
 def record(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Everything that happened, bench by bench."""
     lesson = _lesson(request, lesson_id)
-    return render(
-        request, "records/record.html", selectors.lesson_record(lesson, request.actor.unit, _tag(request, lesson_id))
-    )
+    return render(request, "records/record.html", selectors.lesson_record(lesson, _tag(request, lesson_id)))
 
 
 @login_required
@@ -42,7 +40,7 @@ def record_fragment(request: ActorRequest, lesson_id: int) -> HttpResponse:
     tag = _tag(request, lesson_id)
     if request.GET.get("seen") == tag:
         return HttpResponse(status=204)
-    return render(request, "records/_record.html", selectors.lesson_record(lesson, request.actor.unit, tag))
+    return render(request, "records/_record.html", selectors.lesson_record(lesson, tag))
 
 
 @login_required
@@ -50,7 +48,7 @@ def record_fragment(request: ActorRequest, lesson_id: int) -> HttpResponse:
 def record_csv(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """The log as CSV."""
     lesson = _lesson(request, lesson_id)
-    response = HttpResponse(selectors.record_rows(lesson, request.actor.unit), content_type="text/csv; charset=utf-8")
+    response = HttpResponse(selectors.record_rows(lesson), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="record-{lesson.pk}-{slugify(lesson.title)}.csv"'
     return response
 
@@ -60,7 +58,7 @@ def record_csv(request: ActorRequest, lesson_id: int) -> HttpResponse:
 def record_pdf(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """The record as PDF."""
     lesson = _lesson(request, lesson_id)
-    context = {**selectors.lesson_record(lesson, request.actor.unit), "printed_at": timezone.now()}
+    context = {**selectors.lesson_record(lesson), "printed_at": timezone.now()}
     html = render_to_string("records/print.html", context, request=request)
     response = HttpResponse(pdf_of(html, sheet="bulwark/print.css"), content_type="application/pdf")
     response["Content-Disposition"] = f'inline; filename="record-{lesson.pk}-{slugify(lesson.title)}.pdf"'
