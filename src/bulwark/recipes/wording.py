@@ -216,15 +216,19 @@ def scaled_help(row: Scaled) -> str:
         }
     if "below-smallest-spoon" in row.doubts:
         return _below_smallest(row)
-    if "error-above-tolerance" in row.doubts and row.part_g:
-        return _("No spoon has this: tare the bowl and weigh %(g)s g.") % {"g": number(row.part_g)}
     if "error-above-tolerance" in row.doubts:
-        return _("No spoon has this: %(p)s %% off. Choose another size of batch.") % {"p": f"{100 * row.error:.0f}"}
+        return _no_spoon(row)
     if "not-measurable" in row.doubts:
         return _("Part of one: nobody has said what one weighs.")
     if row.error > 0.001 and row.measures:
         return _("%(p)s %% off, within what this food forgives.") % {"p": f"{100 * row.error:.1f}"}
     return ""
+
+
+def _no_spoon(row: Scaled) -> str:
+    if row.part_g:
+        return _("No spoon has this: tare the bowl and weigh %(g)s g.") % {"g": number(row.part_g)}
+    return _("No spoon has this: %(p)s %% off. Choose another size of batch.") % {"p": f"{100 * row.error:.0f}"}
 
 
 # A pinch between two fingers is about 1/16 of a teaspoon.

@@ -8,11 +8,11 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from foodsafety.foods import FoodKind, Locale, match_food, stem_words
+from foodsafety.foods import FoodKind, Locale, is_raw, match_food, stem_words
 from foodsafety.quantities import CoreError
-from foodsafety.recipes.editing import add_step_after
+from foodsafety.recipes.editing import add_step_after, change_step
 from foodsafety.recipes.ingredients import read_ingredient
-from foodsafety.recipes.instructions import orders, sentences
+from foodsafety.recipes.instructions import orders, sentences, verb_classes
 from foodsafety.recipes.process import Process
 
 _LONGEST_NAME = 5
@@ -58,7 +58,7 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
     at = free = 0
     while at < len(words):
         found = _food_at(sentence, words, at)
-        if found is None or _is_measure(sentence, words, found[1]):
+        if found is None or _is_measure(sentence, words, found[1]) or _is_order(words, at, found[1]):
             at += 1
             continue
         kind, end = found
@@ -67,6 +67,11 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
         line = sentence[words[start].start() : words[end].end()].strip(" .!?'\"")
         yield _Named(line, kind.name, name, measured=start < at)
         at = free = end + 1
+
+
+def _is_order(words: Sequence[re.Match[str]], at: int, end: int) -> bool:
+    """ "Fry", "wrap": a word by itself that orders something is no food."""
+    return at == end and words[at][0].lower() in verb_classes()
 
 
 def _is_measure(sentence: str, words: Sequence[re.Match[str]], end: int) -> bool:
@@ -120,20 +125,29 @@ def _acts(row: str, locale: Locale) -> bool:
 
 
 def eaten_offers(process: Process) -> tuple[str, ...]:
-    """Foods that go into nothing else, what is made first. An ingredient that no step touches is more
-    likely forgotten than eaten as it is: it is offered only where there is nothing else."""
+    """Foods that go into nothing else and that no step serves, what is made first. An ingredient that
+    no step touches is more likely forgotten than eaten as it is: it is offered only where there is
+    nothing else. Where something is served, only what was made or came raw is asked about."""
     used = {name for step in process.steps if step.makes for name in step.foods if name != step.makes}
     handled = {name for step in process.steps for name in step.foods}
-    left = [name for name in (*process.made, *process.foods) if name not in used]
+    left = [name for name in (*process.made, *process.foods) if name not in used and name not in process.serve]
     worked = [name for name in left if name not in process.foods or name in handled]
+    if process.serve:
+        return tuple(name for name in worked if name not in process.foods or _came_raw(process, name))
     return tuple(worked or left)
 
 
+def _came_raw(process: Process, food: str) -> bool:
+    return any(is_raw(name) for name in process.foods[food].soils)
+
+
 def say_eaten(process: Mapping[str, Any], foods: Sequence[str], title: str) -> dict[str, Any]:
-    """The process with what is eaten said, in a last step that serves it. Raises CoreError for no
-    food, and for one that the process has not."""
+    """The process with what is eaten said: by the last step, if it serves, else by a new one. Raises
+    CoreError for no food, and for one that the process has not."""
     if not foods:
         raise CoreError("serve", "nothing_served")
+    last = process["steps"][-1]
+    if last["do"] == "serve":
+        return change_step(process, str(last["id"]), {"foods": list(dict.fromkeys([*last.get("foods", []), *foods]))})
     step = {"do": "serve", "foods": list(foods), "tools": [], "hands": [], "title": title}
-    last = str(process["steps"][-1]["id"])
-    return add_step_after(process, last, step)
+    return add_step_after(process, str(last["id"]), step)

@@ -2,7 +2,7 @@
 
 import pytest
 
-from foodsafety.recipes import eaten_offers, foods_named, offered_words, process_from
+from foodsafety.recipes import eaten_offers, foods_named, offered_words, process_from, say_eaten
 
 SAID = (
     "You want about half a pound of cod, so a bowl with 2 tablespoons of olive oil and a tin of tomatoes goes on. "
@@ -53,3 +53,30 @@ def test_what_goes_into_nothing_else_may_be_eaten(steps: list[dict[str, object]]
     rows = [{"hands": ["cook"], "tools": [], **step} for step in steps]
     process = process_from({"foods": foods, "tools": {}, "people": ["cook"], "steps": rows, "serve": []})
     assert eaten_offers(process) == offers
+
+
+def served(serve: list[str]) -> dict[str, object]:
+    """Cod that is fried, and a slaw: what is served is said of some of it."""
+    return {
+        "foods": {"cod": {"kind": "cod"}, "leek": {"kind": "leek"}, "oil": {"kind": "oil"}},
+        "tools": {},
+        "people": ["cook"],
+        "steps": [
+            {"id": "1", "do": "heat", "foods": ["cod", "oil"], "hands": [], "tools": []},
+            {"id": "2", "do": "mix", "foods": ["leek"], "makes": "slaw", "hands": ["cook"], "tools": []},
+            {"id": "3", "do": "serve", "foods": serve, "hands": [], "tools": []},
+        ],
+        "serve": serve,
+    }
+
+
+def test_what_was_raw_or_made_and_is_not_served_is_asked_about() -> None:
+    assert eaten_offers(process_from(served(["slaw"]))) == ("cod",)
+    assert eaten_offers(process_from(served(["cod"]))) == ("slaw",)
+    assert eaten_offers(process_from(served(["cod", "slaw"]))) == ()
+
+
+def test_it_is_eaten_with_the_rest() -> None:
+    said = say_eaten(served(["slaw"]), ["cod"], "Serve")
+    assert said["serve"] == ["slaw", "cod"]
+    assert len(said["steps"]) == 3

@@ -106,7 +106,7 @@ def steps_page(context: RecipeContext) -> dict[str, Any]:
         "version": steps_version(context.recipe),
         "unknown": [food.id for food in process.foods.values() if "unknown" in food.soils],
         "serve": ", ".join(process.serve),
-        "eaten_offers": () if process.serve else eaten_offers(process),
+        "eaten_offers": eaten_offers(process),
         "taken_clean": sorted(f.id for f in process.foods.values() if f.kind and f.kind.soils - f.soils),
         "guessed": sum(1 for step in context.recipe.process["steps"] if set(step.get("guesses", [])) - {"tools"}),
         "unread": [text for row in context.recipe.instructions for text in sentences(row) if not orders(text)],
