@@ -58,20 +58,18 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
     at = free = 0
     while at < len(words):
         found = _food_at(sentence, words, at)
-        if found is None or _is_measure(sentence, words, found[1]) or _is_order(words, at, found[1]):
+        if found is None or _is_measure(sentence, words, found[1]):
             at += 1
             continue
         kind, end = found
         start = _amount_start(sentence, words, free, at, end, locale)
+        if start == at == end and words[at][0].lower() in verb_classes():
+            at += 1  # "fry", "wrap": a bare word that orders something is no food
+            continue
         name = frozenset(stem_words(sentence[words[at].start() : words[end].end()]))
         line = sentence[words[start].start() : words[end].end()].strip(" .!?'\"")
         yield _Named(line, kind.name, name, measured=start < at)
         at = free = end + 1
-
-
-def _is_order(words: Sequence[re.Match[str]], at: int, end: int) -> bool:
-    """ "Fry", "wrap": a word by itself that orders something is no food."""
-    return at == end and words[at][0].lower() in verb_classes()
 
 
 def _is_measure(sentence: str, words: Sequence[re.Match[str]], end: int) -> bool:
