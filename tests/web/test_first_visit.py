@@ -123,3 +123,23 @@ def test_a_food_that_is_made_is_renamed_everywhere_in_the_step_editor(visitor: V
     recipe.refresh_from_db()
     assert "kelp topping" in str(recipe.process["steps"])
     assert f"'{step['makes']}'" not in str(recipe.process["steps"])
+
+
+def test_a_raw_food_that_no_step_uses_is_asked_about_and_is_never_confirmed_in_silence(visitor: Visitor) -> None:
+    recipe = bring(visitor, NO_SERVE.replace("1 tbsp oil", "1 tbsp oil\n400 g turkey mince"))
+    html = visitor.get(f"/recipes/{recipe.pk}/steps/")
+    assert "Where does it go?" in html
+    assert "nothing raw reaches a plate" not in html
+    version = re.search(r'name="version" value="(\w+)"', html)[1]
+    assert "No step uses it: turkey mince" in visitor.send(f"/recipes/{recipe.pk}/confirm/", version=version)
+    recipe.refresh_from_db()
+    assert recipe.confirmed_at is None
+
+    fields = re.findall(r'name="food" value="([^"]+)"', visitor.html)
+    step = re.search(r'<option value="(\w+)" selected', visitor.html.split("rc-unplaced")[1])[1]
+    visitor.send(f"/recipes/{recipe.pk}/steps/edit/", what="place", food=fields, into=[step] * len(fields))
+    assert "Where does it go?" not in visitor.html
+    version = re.search(r'name="version" value="(\w+)"', visitor.html)[1]
+    visitor.send(f"/recipes/{recipe.pk}/confirm/", version=version)
+    recipe.refresh_from_db()
+    assert recipe.confirmed_at is not None

@@ -26,6 +26,7 @@ from foodsafety.recipes import (
     change_step,
     merge_steps,
     move_step,
+    place_food,
     process_from,
     propose,
     remove_step,
@@ -37,6 +38,7 @@ from foodsafety.recipes import (
     swap,
     swapped_ingredient,
     swapped_process,
+    unplaced,
     without_line,
 )
 from foodsafety.review import eater_groups
@@ -240,6 +242,7 @@ def edit_steps(*, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, 
         "add": lambda: add_step_after(process, step_id or None, fields["step"]),
         "change": lambda: change_step(process, step_id, fields),
         "eaten": lambda: say_eaten(process, fields["foods"], str(fields["title"])),
+        "place": lambda: _placed(process, fields["places"]),
     }.get(what)
     if changed is None:
         raise CoreError("what", "not_an_edit", what=what)
@@ -261,6 +264,14 @@ def replace_steps(*, recipe: Recipe, before: Mapping[str, Any], process: Mapping
     return locked
 
 
+def _placed(process: Mapping[str, Any], places: Mapping[str, str]) -> dict[str, Any]:
+    """Each food put into the step that was said, or left out."""
+    found = dict(process)
+    for food, step in places.items():
+        found = place_food(found, food, step)
+    return found
+
+
 def _undo(recipe: Recipe) -> Recipe:
     last = recipe.edits.first()
     if last is None:
@@ -275,8 +286,8 @@ def _undo(recipe: Recipe) -> Recipe:
 @transaction.atomic
 def confirm(*, recipe: Recipe, by: Actor, version: str) -> None:
     """Records that a person has read the steps and answers for them. Raises CoreError while a food
-    is unknown, the process does not hold together, or the steps are not those of ``version``: what
-    nobody has read is not confirmed."""
+    is unknown, or raw and in no step, the process does not hold together, or the steps are not those
+    of ``version``: what nobody has read is not confirmed."""
     recipe = Recipe.objects.select_for_update().get(pk=recipe.pk)
     if version != steps_version(recipe):
         raise CoreError("steps", "steps_changed_since_read")
@@ -286,6 +297,9 @@ def confirm(*, recipe: Recipe, by: Actor, version: str) -> None:
         raise CoreError("foods", "foods_unknown", foods=tuple(unknown))
     if not process.serve:
         raise CoreError("serve", "nothing_served")
+    lost = [row.food for row in unplaced(recipe.process, process) if row.raw]
+    if lost:
+        raise CoreError("foods", "foods_unplaced", foods=tuple(lost))
     recipe.confirmed_at, recipe.confirmed_by_id = timezone.now(), by.user_id
     recipe.save(update_fields=["confirmed_at", "confirmed_by"])
 

@@ -22,7 +22,15 @@ from foodsafety.recipes.editing import (
 )
 from foodsafety.recipes.ingredients import Ingredient, KnownFood, KnownFoods, read_ingredient
 from foodsafety.recipes.instructions import gas_mark_c, minutes_in, orders, sentences, temperatures_in
-from foodsafety.recipes.offers import eaten_offers, foods_named, offered_words, say_eaten
+from foodsafety.recipes.offers import (
+    Unplaced,
+    eaten_offers,
+    foods_named,
+    offered_words,
+    place_food,
+    say_eaten,
+    unplaced,
+)
 from foodsafety.recipes.portions import PartCan, Portions, batch_portions, part_can
 from foodsafety.recipes.process import (
     MAX_STEPS,
@@ -85,6 +93,7 @@ __all__ = [
     "Step",
     "Swap",
     "Tool",
+    "Unplaced",
     "add_step_after",
     "batch_portions",
     "best_text",
@@ -103,6 +112,7 @@ __all__ = [
     "offered_words",
     "orders",
     "part_can",
+    "place_food",
     "process_from",
     "propose",
     "read_document",
@@ -128,6 +138,7 @@ __all__ = [
     "to_markdown",
     "tolerance_of",
     "total_weight_g",
+    "unplaced",
     "washable",
     "weight_g",
     "without_line",

@@ -111,9 +111,26 @@ def _continues(before: str, verb: str) -> bool:
     return before.strip().lower().startswith("to") and verb in _LETTING
 
 
+# "In a bowl mix the mince": a place first, without a comma, then the order.
+_PLACE = re.compile(
+    r"^(?:in|into|on|onto|using|with)\s+(?:a|an|the|your|another|one)\s+(?:[\w-]+\s+){1,4}?(?=([a-z]+)\s+(?:the|your|a|an|all|in|together|\d))",
+    re.IGNORECASE,
+)
+
+
+def _after_place(sentence: str) -> dict[int, tuple[int, str, str]]:
+    found = _PLACE.match(sentence)
+    do = verb_classes().get(found[1].lower()) if found else None
+    return (
+        {found.end(): (found.end(), found[1].lower(), do)}
+        if found and do and found[1].lower() not in _kit_words()
+        else {}
+    )
+
+
 def _order_starts(sentence: str) -> list[tuple[int, str, str]]:
     """Where orders stand: position, the word, its process verb."""
-    found: dict[int, tuple[int, str, str]] = {}
+    found: dict[int, tuple[int, str, str]] = _after_place(sentence)
     for before in _BEFORE.finditer(sentence):
         word = _WORD.match(sentence, before.end())
         if not word:

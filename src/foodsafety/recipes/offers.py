@@ -149,3 +149,46 @@ def say_eaten(process: Mapping[str, Any], foods: Sequence[str], title: str) -> d
         return change_step(process, str(last["id"]), {"foods": list(dict.fromkeys([*last.get("foods", []), *foods]))})
     step = {"do": "serve", "foods": list(foods), "tools": [], "hands": [], "title": title}
     return add_step_after(process, str(last["id"]), step)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Unplaced:
+    """A food that no step uses: whether it came raw, and the step it most likely goes into."""
+
+    food: str
+    raw: bool
+    step: str
+
+
+def unplaced(process: Mapping[str, Any], checked: Process) -> tuple[Unplaced, ...]:
+    """Foods that no step uses and that are not eaten as they are, those that came raw first: nobody
+    knows their way to the plate. The step offered is one whose words name the food, else the first
+    one that heats or mixes."""
+    used = {name for step in checked.steps for name in step.foods} | set(checked.serve)
+    left = [name for name in checked.foods if name not in used]
+    rows = [Unplaced(food=name, raw=_came_raw(checked, name), step=_likely_step(process, name)) for name in left]
+    return tuple(sorted(rows, key=lambda row: not row.raw))
+
+
+def _likely_step(process: Mapping[str, Any], food: str) -> str:
+    steps: Sequence[Mapping[str, Any]] = process["steps"]
+    words = set(stem_words(food))
+    named = (row for row in steps if words & set(stem_words(f"{row.get('title', '')} {row.get('detail', '')}")))
+    worked = (row for row in steps if row["do"] in ("mix", "heat", "coat", "marinate") and row.get("foods"))
+    found = next(named, None) or next(worked, None) or steps[0]
+    return str(found["id"])
+
+
+def place_food(process: Mapping[str, Any], food: str, step_id: str) -> dict[str, Any]:
+    """The process with a food put into a step, or, without a step, left out of the recipe. Raises
+    CoreError for a food or a step that is not there, and for a food that a step uses."""
+    if food not in process["foods"]:
+        raise CoreError("food", "no_such_food", food=food)
+    if step_id:
+        step = next((row for row in process["steps"] if str(row["id"]) == step_id), None)
+        foods = [*(step.get("foods", []) if step else []), food]
+        return change_step(process, step_id, {"foods": list(dict.fromkeys(foods))})
+    if any(food in row.get("foods", []) for row in process["steps"]):
+        raise CoreError("food", "still_needed", food=food)
+    foods_left = {name: row for name, row in process["foods"].items() if name != food}
+    return {**process, "foods": foods_left, "serve": [name for name in process["serve"] if name != food]}

@@ -2,7 +2,8 @@
 
 import pytest
 
-from foodsafety.recipes import eaten_offers, foods_named, offered_words, process_from, say_eaten
+from foodsafety.quantities import CoreError
+from foodsafety.recipes import eaten_offers, foods_named, offered_words, place_food, process_from, say_eaten, unplaced
 
 SAID = (
     "You want about half a pound of cod, so a bowl with 2 tablespoons of olive oil and a tin of tomatoes goes on. "
@@ -80,3 +81,23 @@ def test_it_is_eaten_with_the_rest() -> None:
     said = say_eaten(served(["slaw"]), ["cod"], "Serve")
     assert said["serve"] == ["slaw", "cod"]
     assert len(said["steps"]) == 3
+
+
+def test_a_raw_food_that_no_step_uses_is_asked_about_first_and_offered_where_the_words_name_it() -> None:
+    data = served(["slaw"])
+    data["foods"]["turkey mince"] = {"kind": "ground turkey"}  # type: ignore[index]
+    data["foods"]["salt"] = {"kind": "salt"}  # type: ignore[index]
+    data["steps"][1]["detail"] = "Mix the turkey into it"  # type: ignore[index]
+    rows = unplaced(data, process_from(data))
+    assert [(row.food, row.raw, row.step) for row in rows] == [("turkey mince", True, "2"), ("salt", False, "1")]
+
+    placed = place_food(data, "turkey mince", "2")
+    assert "turkey mince" in placed["steps"][1]["foods"]
+    out = place_food(data, "turkey mince", "")
+    assert "turkey mince" not in out["foods"]
+
+
+@pytest.mark.parametrize(("food", "step", "says"), [("gone", "1", "no such food"), ("leek", "", "still needed")])
+def test_a_place_that_cannot_be_is_refused(food: str, step: str, says: str) -> None:
+    with pytest.raises(CoreError, match=says):
+        place_food(served(["slaw"]), food, step)

@@ -18,6 +18,7 @@ from foodsafety.recipes import (
     eaten_offers,
     orders,
     sentences,
+    unplaced,
 )
 
 
@@ -106,6 +107,7 @@ def steps_page(context: RecipeContext) -> dict[str, Any]:
         "version": steps_version(context.recipe),
         "unknown": [food.id for food in process.foods.values() if "unknown" in food.soils],
         "serve": ", ".join(process.serve),
+        "unplaced": unplaced(context.recipe.process, process),
         "eaten_offers": eaten_offers(process),
         "taken_clean": sorted(f.id for f in process.foods.values() if f.kind and f.kind.soils - f.soils),
         "guessed": sum(1 for step in context.recipe.process["steps"] if set(step.get("guesses", [])) - {"tools"}),
