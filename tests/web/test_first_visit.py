@@ -136,7 +136,7 @@ def test_a_raw_food_that_no_step_uses_is_asked_about_and_is_never_confirmed_in_s
     assert recipe.confirmed_at is None
 
     fields = re.findall(r'name="food" value="([^"]+)"', visitor.html)
-    step = re.search(r'<option value="(\w+)" selected', visitor.html.split("rc-unplaced")[1])[1]
+    step = re.search(r'<option value="(\w+)" selected', visitor.html.split("rc-places")[1])[1]
     visitor.send(f"/recipes/{recipe.pk}/steps/edit/", what="place", food=fields, into=[step] * len(fields))
     assert "Where does it go?" not in visitor.html
     version = re.search(r'name="version" value="(\w+)"', visitor.html)[1]

@@ -243,6 +243,7 @@ def edit_steps(*, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, 
         "change": lambda: change_step(process, step_id, fields),
         "eaten": lambda: say_eaten(process, fields["foods"], str(fields["title"])),
         "place": lambda: _placed(process, fields["places"]),
+        "fate": lambda: _fated(process, fields["places"], str(fields["title"])),
     }.get(what)
     if changed is None:
         raise CoreError("what", "not_an_edit", what=what)
@@ -270,6 +271,13 @@ def _placed(process: Mapping[str, Any], places: Mapping[str, str]) -> dict[str, 
     for food, step in places.items():
         found = place_food(found, food, step)
     return found
+
+
+def _fated(process: Mapping[str, Any], places: Mapping[str, str], title: str) -> dict[str, Any]:
+    """Each food put into the step that was said, or eaten as it is."""
+    found = _placed(process, {food: step for food, step in places.items() if step})
+    eaten = [food for food, step in places.items() if not step]
+    return say_eaten(found, eaten, title) if eaten else found
 
 
 def _undo(recipe: Recipe) -> Recipe:

@@ -192,9 +192,9 @@ def _edit_fields(request: ActorRequest, what: str) -> dict[str, Any]:
         return {"step": step | {"detail": _("Wash your hands."), "minutes": 1}}
     if what == "eaten":
         return {"foods": request.POST.getlist("eaten"), "title": _("Serve")}
-    if what == "place":
+    if what in ("place", "fate"):
         foods, steps = request.POST.getlist("food"), request.POST.getlist("into")
-        return {"places": dict(zip(foods[:300], steps[:300], strict=False))}
+        return {"places": dict(zip(foods[:300], steps[:300], strict=False)), "title": _("Serve")}
     if what == "change":
         form = forms.StepForm(request.POST)
         if not form.is_valid():

@@ -293,7 +293,7 @@ def edit_done(what: str) -> str:
         "up": _("moving a step"), "down": _("moving a step"), "order": _("moving steps"), "split": _("parting a step"),
         "merge": _("joining steps"), "remove": _("taking out a step"), "add": _("adding a step"),
         "change": _("changing a step"), "words": _("changing the words"), "food": _("changing a food"),
-        "eaten": _("saying what is eaten"), "place": _("saying where food goes"),
+        "eaten": _("saying what is eaten"), "place": _("saying where food goes"), "fate": _("saying where food goes"),
     }.get(what, what)  # fmt: skip
 
 

@@ -153,10 +153,12 @@ def say_eaten(process: Mapping[str, Any], foods: Sequence[str], title: str) -> d
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Unplaced:
-    """A food that no step uses: whether it came raw, and the step it most likely goes into."""
+    """A food whose way is not known: whether it is or holds something raw, the steps it may go into,
+    and the one it most likely does ("" where it is more likely eaten as it is)."""
 
     food: str
     raw: bool
+    steps: tuple[str, ...]
     step: str
 
 
@@ -166,8 +168,25 @@ def unplaced(process: Mapping[str, Any], checked: Process) -> tuple[Unplaced, ..
     one that heats or mixes."""
     used = {name for step in checked.steps for name in step.foods} | set(checked.serve)
     left = [name for name in checked.foods if name not in used]
-    rows = [Unplaced(food=name, raw=_came_raw(checked, name), step=_likely_step(process, name)) for name in left]
+    ids = tuple(step.id for step in checked.steps)
+    rows = [
+        Unplaced(food=name, raw=_came_raw(checked, name), steps=ids, step=_likely_step(process, name)) for name in left
+    ]
     return tuple(sorted(rows, key=lambda row: not row.raw))
+
+
+def loose_ends(checked: Process) -> tuple[Unplaced, ...]:
+    """What is made or came raw, goes into nothing and is not served, though something is: each with
+    the steps after the last that worked on it. What holds something raw is likeliest heated next."""
+    return tuple(_loose(checked, food) for food in eaten_offers(checked)) if checked.serve else ()
+
+
+def _loose(checked: Process, food: str) -> Unplaced:
+    last = max((i for i, step in enumerate(checked.steps) if food in (*step.foods, step.makes)), default=-1)
+    later = [step for step in checked.steps[last + 1 :] if step.do not in ("serve", "wash_hands", "clean")]
+    raw = any(_came_raw(checked, name) for name in checked.ingredients_of(food) if name in checked.foods)
+    hot = next((step.id for step in later if raw and step.do == "heat"), "")
+    return Unplaced(food=food, raw=raw, steps=tuple(step.id for step in later), step=hot)
 
 
 def _likely_step(process: Mapping[str, Any], food: str) -> str:
@@ -182,7 +201,8 @@ def _likely_step(process: Mapping[str, Any], food: str) -> str:
 def place_food(process: Mapping[str, Any], food: str, step_id: str) -> dict[str, Any]:
     """The process with a food put into a step, or, without a step, left out of the recipe. Raises
     CoreError for a food or a step that is not there, and for a food that a step uses."""
-    if food not in process["foods"]:
+    made = {step.get("makes") for step in process["steps"]}
+    if food not in process["foods"] and not (step_id and food in made):
         raise CoreError("food", "no_such_food", food=food)
     if step_id:
         step = next((row for row in process["steps"] if str(row["id"]) == step_id), None)

@@ -3,7 +3,16 @@
 import pytest
 
 from foodsafety.quantities import CoreError
-from foodsafety.recipes import eaten_offers, foods_named, offered_words, place_food, process_from, say_eaten, unplaced
+from foodsafety.recipes import (
+    eaten_offers,
+    foods_named,
+    loose_ends,
+    offered_words,
+    place_food,
+    process_from,
+    say_eaten,
+    unplaced,
+)
 
 SAID = (
     "You want about half a pound of cod, so a bowl with 2 tablespoons of olive oil and a tin of tomatoes goes on. "
@@ -101,3 +110,14 @@ def test_a_raw_food_that_no_step_uses_is_asked_about_first_and_offered_where_the
 def test_a_place_that_cannot_be_is_refused(food: str, step: str, says: str) -> None:
     with pytest.raises(CoreError, match=says):
         place_food(served(["slaw"]), food, step)
+
+
+def test_what_holds_something_raw_and_goes_nowhere_is_offered_to_the_next_heat() -> None:
+    data = served(["slaw"])
+    data["foods"]["turkey"] = {"kind": "ground turkey"}  # type: ignore[index]
+    filling = {"id": "0", "do": "mix", "foods": ["turkey"], "makes": "filling", "hands": ["cook"], "tools": []}
+    data["steps"] = [filling, *data["steps"]]  # type: ignore[misc]
+    rows = loose_ends(process_from(data))
+    assert [(row.food, row.raw, row.step) for row in rows] == [("filling", True, "1"), ("cod", True, "")]
+    assert "filling" in place_food(data, "filling", "1")["steps"][1]["foods"]
+    assert loose_ends(process_from({**served(["slaw"]), "serve": []})) == ()

@@ -15,7 +15,9 @@ from foodsafety.recipes import (
     PERSON,
     VERBS,
     Process,
+    Unplaced,
     eaten_offers,
+    loose_ends,
     orders,
     sentences,
     unplaced,
@@ -90,6 +92,15 @@ def step_rows(context: RecipeContext) -> list[dict[str, Any]]:
     return rows
 
 
+def _with_steps(context: RecipeContext, row: Unplaced) -> dict[str, Any]:
+    """A food whose way is not known, with the steps it may go into, numbered as they are shown."""
+    named = [
+        (i, data) for i, data in enumerate(context.recipe.process["steps"], start=1) if str(data["id"]) in row.steps
+    ]
+    steps = [(str(data["id"]), i, data.get("title") or phrases.verb(data["do"])) for i, data in named]
+    return {"food": row.food, "raw": row.raw, "step": row.step, "steps": steps}
+
+
 def steps_page(context: RecipeContext) -> dict[str, Any]:
     """The step editor."""
     last = context.recipe.edits.first()
@@ -107,8 +118,9 @@ def steps_page(context: RecipeContext) -> dict[str, Any]:
         "version": steps_version(context.recipe),
         "unknown": [food.id for food in process.foods.values() if "unknown" in food.soils],
         "serve": ", ".join(process.serve),
-        "unplaced": unplaced(context.recipe.process, process),
-        "eaten_offers": eaten_offers(process),
+        "unplaced": [_with_steps(context, row) for row in unplaced(context.recipe.process, process)],
+        "loose": [_with_steps(context, row) for row in loose_ends(process)],
+        "eaten_offers": () if process.serve else eaten_offers(process),
         "taken_clean": sorted(f.id for f in process.foods.values() if f.kind and f.kind.soils - f.soils),
         "guessed": sum(1 for step in context.recipe.process["steps"] if set(step.get("guesses", [])) - {"tools"}),
         "unread": [text for row in context.recipe.instructions for text in sentences(row) if not orders(text)],
