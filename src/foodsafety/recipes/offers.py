@@ -185,6 +185,8 @@ def _loose(checked: Process, food: str) -> Unplaced:
     last = max((i for i, step in enumerate(checked.steps) if food in (*step.foods, step.makes)), default=-1)
     later = [step for step in checked.steps[last + 1 :] if step.do not in ("serve", "wash_hands", "clean")]
     raw = any(_came_raw(checked, name) for name in checked.ingredients_of(food) if name in checked.foods)
+    heated = any(step.do == "heat" and food in step.foods for step in checked.steps)
+    raw = raw and not heated
     hot = next((step.id for step in later if raw and step.do == "heat"), "")
     return Unplaced(food=food, raw=raw, steps=tuple(step.id for step in later), step=hot)
 

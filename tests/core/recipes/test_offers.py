@@ -118,6 +118,6 @@ def test_what_holds_something_raw_and_goes_nowhere_is_offered_to_the_next_heat()
     filling = {"id": "0", "do": "mix", "foods": ["turkey"], "makes": "filling", "hands": ["cook"], "tools": []}
     data["steps"] = [filling, *data["steps"]]  # type: ignore[misc]
     rows = loose_ends(process_from(data))
-    assert [(row.food, row.raw, row.step) for row in rows] == [("filling", True, "1"), ("cod", True, "")]
+    assert [(row.food, row.raw, row.step) for row in rows] == [("filling", True, "1"), ("cod", False, "")]
     assert "filling" in place_food(data, "filling", "1")["steps"][1]["foods"]
     assert loose_ends(process_from({**served(["slaw"]), "serve": []})) == ()
