@@ -363,6 +363,17 @@ def _labels(frame: _Frame, ask: ChartSpec, lines: tuple[Line, ...]) -> tuple[Lin
     return tuple(placed)
 
 
+# Two numbers under neighbouring dots need this much between them.
+DOT_LABELS_APART = 64.0
+
+
+def _says(frame: _Frame, ask: ChartSpec, n: int, count: int, every: int, x: float) -> bool:
+    """True for the dots whose number is wanted: every so many, and the last where no "now" says it."""
+    if ask.now is None:
+        return n % every == 0 or n == count - 1
+    return n < count - 1 and n % every == 0 and frame.x(ask.now[0]) - x > DOT_LABELS_APART / 2
+
+
 def _dots(frame: _Frame, ask: ChartSpec) -> tuple[Dot, ...]:
     rows = [curve for curve in ask.curves if curve.kind == "actual"]
     points = [point for curve in rows for point in curve.points]
@@ -371,10 +382,7 @@ def _dots(frame: _Frame, ask: ChartSpec) -> tuple[Dot, ...]:
     found, last_x = [], -100.0
     for n, (at_s, temp) in enumerate(points):
         x, y = frame.x(at_s), frame.y(temp)
-        says = (n % every == 0 or n == len(points) - 1) and x - last_x > 34 and ask.now is None
-        says = (
-            says or (ask.now is not None and n < len(points) - 1 and x - last_x > 34 and n % every == 0)
-        ) and not ask.quiet
+        says = not ask.quiet and x - last_x > DOT_LABELS_APART and _says(frame, ask, n, len(points), every, x)
         if says:
             last_x = x
         says = says and x - frame.left > 24
