@@ -22,6 +22,7 @@ LESSON = "tests/core/lesson"
 AGREE = "tests/core/lesson/test_agreement.py"
 CASES = "tests/core/contamination"
 STAND = "tests/web/test_rules_that_stand.py"
+TIMES = "tests/core/lesson/test_timing.py"
 
 
 @dataclass(frozen=True, slots=True)
@@ -162,6 +163,13 @@ MUTANTS: tuple[Mutant, ...] = (
     web("no cell is a formula", "records/selectors.py", 'in ("=", "+", "-", "@", "\\t", "\\r")', 'in ("=", "+", "@", "\\t", "\\r")', STAND),
     web("a logger's body has a limit", "devices/views.py", "    if len(request.body) > MOST_BODY:\n", "    if False:\n", STAND),
     web("only the educator waives", "lessons/services.py", 'if not may_send(kind, front=by.kind == "educator"):', "if not may_send(kind, front=True):", STAND),
+    core("a step is early below four fifths", "lesson/entries/steps.py", "gone_s < _EARLY_SHARE * step.least_s", "gone_s <= _EARLY_SHARE * step.least_s", TIMES),
+    core("a window counts from its least", "recipes/process.py", "least_s=min(planned_s, low_s or planned_s)", "least_s=planned_s", TIMES),
+    core("counting more pieces asks for no more", "cooking/verdict.py", "counted is None or counted >= self.needed", "counted is None", TIMES),
+    core("raw work of nobody is everybody's", "lesson/evidence.py", "(state.done_by.get(step.id) or state.present)", "state.done_by.get(step.id, ())", TIMES),
+    core("nothing is due after the end", "lesson/evidence.py", '{"due": "missed", "todo": "not_done"}', '{"todo": "not_done"}', "tests/web/test_record.py"),
+    web("a raw food in no step is not confirmed", "recipes/services.py", "if row.raw]\n    if lost:", "if row.raw]\n    if False:", "tests/web/test_first_visit.py"),
+    web("a room is questioned too", "lessons/readings.py", '"ambient_read": (question_room, "ambient_c")', '"ambient_read": (lambda value, unit: None, "ambient_c")', "tests/web/test_timing.py"),
     web("what is kept is what was checked", "lessons/services.py", "return _append(bench, event_id, kind, entry.stored(), at, by)", "return _append(bench, event_id, kind, data, at, by)", STAND),
 )  # fmt: skip
 # ruff: noqa: E501 - a mutant is read beside what it replaces

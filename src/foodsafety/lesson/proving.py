@@ -29,9 +29,7 @@ def verdict_of(state: State, food: str, now_s: float) -> CookVerdict | None:
 def pieces_needed(state: State, food: str) -> int:
     """How many pieces of a food have to be probed."""
     rule = state.plan.cook_rules.get(food)
-    needed = rule.needed if rule else state.plan.profile.pieces
-    counted = state.food(food).counted
-    return needed if counted is None else min(needed, counted)
+    return rule.for_pieces(state.food(food).counted).needed if rule else state.plan.profile.pieces
 
 
 def unproven_in(state: State, food: str) -> tuple[str, ...]:

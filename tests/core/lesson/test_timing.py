@@ -121,6 +121,11 @@ def test_one_piece_is_shown_by_itself_whether_it_was_counted_before_or_after() -
     assert status(says(before, START_S + 700, "core_read", food="chicken", piece="1", core_c=80.0)) == "reached"
 
 
+def test_of_many_pieces_as_many_are_probed_as_the_rules_ask() -> None:
+    assert status(says(cooked("1", "2", "3"), START_S + 700, "counted", food="chicken", pieces=24)) == "reached"
+    assert status(says(cooked("1", "2"), START_S + 700, "counted", food="chicken", pieces=24)) == "too_few"
+
+
 def test_counting_proves_nothing_by_itself_and_takes_nothing_below_the_limit() -> None:
     assert status(says(cooked(), START_S + 700, "counted", food="chicken", pieces=1)) == "not_measured"
     low = says(cooked("1", core_c=60.0), START_S + 700, "counted", food="chicken", pieces=1)
