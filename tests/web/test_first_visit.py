@@ -131,7 +131,9 @@ def test_a_raw_food_that_no_step_uses_is_asked_about_and_is_never_confirmed_in_s
     assert "Where does it go?" in html
     assert "nothing raw reaches a plate" not in html
     version = re.search(r'name="version" value="(\w+)"', html)[1]
-    assert "No step uses it: turkey mince" in visitor.send(f"/recipes/{recipe.pk}/confirm/", version=version)
+    assert "nobody has said where it goes: turkey mince" in visitor.send(
+        f"/recipes/{recipe.pk}/confirm/", version=version
+    )
     recipe.refresh_from_db()
     assert recipe.confirmed_at is None
 

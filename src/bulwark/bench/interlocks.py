@@ -104,6 +104,8 @@ def _carrying(state: State, soils: set[str], carriers: Sequence[str]) -> tuple[s
 
 def fixes_of(state: State, finding: Finding, tablet: Tablet) -> tuple[Fix, ...]:
     """What puts a breach right: cooking on, and showing it, where heat can; else making it again."""
+    if state.food(finding.food).gone is not None:
+        return (Fix(kind="ask"),)  # it is eaten: nothing at the bench takes that back
     food = mended_by_heat(state.plan, finding)
     if food:
         return cooking_fixes(state, food, tablet)

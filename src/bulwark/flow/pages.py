@@ -23,7 +23,7 @@ from foodsafety.ordering import (
     washes_needed,
 )
 from foodsafety.quantities import CoreError
-from foodsafety.recipes import Process
+from foodsafety.recipes import Process, raw_astray
 
 MOST_CLEARED = 8
 
@@ -41,6 +41,7 @@ def map_page(sheet: Look) -> dict[str, Any]:
         "c": drawings.palette(),
         "findings": [finding_row(sheet, finding, i == chosen) for i, finding in enumerate(found)],
         "chosen": finding_row(sheet, found[chosen], True) if found else None,
+        "astray": raw_astray(sheet.process),
         "cleared": [wording.cleared(row, sheet.flow, sheet.titles) for row in ended[:MOST_CLEARED]],
         "more_cleared": max(0, len(ended) - MOST_CLEARED),
         "soils": [(look.id, look.name) for look in drawing.looks],

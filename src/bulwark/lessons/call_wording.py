@@ -77,6 +77,8 @@ def _noted_texts(finding: Finding) -> dict[str, str]:
         "doer-not-named": _("Nobody said who did it: everybody's hands are taken to have been in it"),
         "reading-proves-nothing": _("A reading of %(food)s proves nothing: no limit is known for it")
         % {"food": finding.food},
+        "fewer-pieces": _("%(food)s: only %(n)s in all, the bench says; every one is measured")
+        % {"food": capital(finding.food), "n": evidence.get("pieces", "")},
         "seen-proves-nothing": _("What was seen of %(food)s is kept and proves nothing") % {"food": finding.food},
         "board-not-separate": _("%(board)s used for raw and for the %(food)s: this kitchen keeps boards apart")
         % {"board": capital(finding.path[1] if len(finding.path) > 1 else ""), "food": finding.food},

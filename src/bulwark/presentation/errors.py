@@ -37,7 +37,7 @@ SENTENCES: Mapping[str, Text] = {
     "file_too_large": _l("%(count)s bytes; a recipe may have %(most)s."),
     "food_unknown": _l("Say what this food is, or what is on it: an unknown food is not a safe one."),
     "food_unnamed": _l("The food needs a name."),
-    "foods_unplaced": _l("No step uses it: %(foods)s. Say where it goes, or that it is left out."),
+    "foods_unplaced": _l("It is raw, and nobody has said where it goes: %(foods)s."),
     "foods_unknown": _l("Say first what this is: %(foods)s."),
     "fractions_do_not_add_up": _l("The fractions make %(total)s; they must make 1, or 100 %%."),
     "freezer_not_cold_enough": _l("A freezer at %(around_c)s °C never brings it to %(target_c)s °C."),

@@ -24,11 +24,13 @@ from foodsafety.recipes import (
     Ingredient,
     add_step_after,
     change_step,
+    discard,
     merge_steps,
     move_step,
     place_food,
     process_from,
     propose,
+    raw_astray,
     remove_step,
     rename_food,
     reorder_steps,
@@ -38,12 +40,13 @@ from foodsafety.recipes import (
     swap,
     swapped_ingredient,
     swapped_process,
-    unplaced,
     without_line,
 )
 from foodsafety.review import eater_groups
 
 MOST_EDITS = 60
+# What a person answers instead of a step.
+THROWN_AWAY = "-"
 LONGEST_TITLE = 160
 
 
@@ -274,8 +277,10 @@ def _placed(process: Mapping[str, Any], places: Mapping[str, str]) -> dict[str, 
 
 
 def _fated(process: Mapping[str, Any], places: Mapping[str, str], title: str) -> dict[str, Any]:
-    """Each food put into the step that was said, or eaten as it is."""
-    found = _placed(process, {food: step for food, step in places.items() if step})
+    """Each food put into the step that was said, thrown away, or eaten as it is."""
+    found = _placed(process, {food: step for food, step in places.items() if step and step != THROWN_AWAY})
+    for food in (food for food, step in places.items() if step == THROWN_AWAY):
+        found = discard(found, food)
     eaten = [food for food, step in places.items() if not step]
     return say_eaten(found, eaten, title) if eaten else found
 
@@ -305,9 +310,9 @@ def confirm(*, recipe: Recipe, by: Actor, version: str) -> None:
         raise CoreError("foods", "foods_unknown", foods=tuple(unknown))
     if not process.serve:
         raise CoreError("serve", "nothing_served")
-    lost = [row.food for row in unplaced(recipe.process, process) if row.raw]
-    if lost:
-        raise CoreError("foods", "foods_unplaced", foods=tuple(lost))
+    astray = raw_astray(process)
+    if astray:
+        raise CoreError("foods", "foods_unplaced", foods=astray)
     recipe.confirmed_at, recipe.confirmed_by_id = timezone.now(), by.user_id
     recipe.save(update_fields=["confirmed_at", "confirmed_by"])
 

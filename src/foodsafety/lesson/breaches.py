@@ -36,9 +36,9 @@ def told_unproven(state: State, food: str) -> bool:
 
 
 def record(state: State, findings: Iterable[Finding], at_s: float) -> State:
-    """The findings as incidents; good practice is noted and is no breach. Food that is gone harms
-    nobody any more."""
-    harmful, practice = weighed((f for f in findings if state.food(f.food).gone is None), state.plan.house)
+    """The findings as incidents; good practice is noted and is no breach. Food that was thrown away
+    harms nobody any more; food that was eaten does."""
+    harmful, practice = weighed((f for f in findings if not state.food(f.food).discarded), state.plan.house)
     new = tuple(_incident(state, finding, at_s) for finding in harmful)
     state = changed(state, incidents=(*state.incidents, *new)) if new else state
     return note(state, practice, at_s)

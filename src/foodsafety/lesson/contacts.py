@@ -141,6 +141,15 @@ def serving(state: State, step: Step, told: Iterable[Finding] = ()) -> tuple[Fin
     return tuple(found)
 
 
+def eating(state: State, food: str) -> tuple[Finding, ...]:
+    """What eating a food breaks. Where its serving was tapped, the plate was judged as it came, and
+    only what was never shown to be cooked is asked again; else it is judged now."""
+    served = state.plan.serve_step.get(food, "")
+    if served in state.done:
+        return () if told_unproven(state, food) else served_unproven(state, food)
+    return serving(state, Step(id=served, do="serve", foods=(food,)))
+
+
 def plates(state: State, step: Step) -> tuple[str, ...]:
     """The foods that a step serves: those of a serving step; with the last step, what no step serves."""
     served = step.foods if step.do == "serve" else ()
@@ -199,11 +208,11 @@ def done(state: State, step: Step) -> tuple[State, tuple[Finding, ...]]:
 
 def would_breach(state: State, step_id: str, by: Iterable[str]) -> tuple[Finding, ...]:
     """What going on with a step would break, with these hands: the interlock's findings. What is about
-    food that is gone, or what the educator has decided on, is not asked."""
+    food that was thrown away, or what the educator has decided on, is not asked."""
     if step_id in state.done:
         return ()
     _, found = done(state, live_step(state, state.plan.step(step_id), tuple(by)))
-    asked = (f for f in found if state.food(f.food).gone is None and control_of(state.plan, f) not in state.waived)
+    asked = (f for f in found if not state.food(f.food).discarded and control_of(state.plan, f) not in state.waived)
     return weighed(asked, state.plan.house)[0]
 
 

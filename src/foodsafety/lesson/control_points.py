@@ -20,7 +20,7 @@ from foodsafety.lesson.plan import (
     in_microwave,
     needs_temperature_control,
 )
-from foodsafety.recipes import Process, Step
+from foodsafety.recipes import Process, Step, served_without
 from foodsafety.rules import CookLimit, House, Profile
 
 
@@ -201,19 +201,10 @@ class _Builder:
             )
 
     def _heated_after(self, chill: Step, food: str) -> bool:
-        """True if all of a food goes on the heat after it was chilled: a marinade that is baked is
-        kept cold by the fridge, and shown by the heat."""
-        now = {food}
-        heated = False
-        for step in self.process.steps[self.process.step_index[chill.id] + 1 :]:
-            if not now & set(step.foods):
-                continue
-            if step.do in ("heat", "part_cook"):
-                heated = True
-                now -= set(step.foods)
-            elif step.makes:
-                now = (now - set(step.foods)) | {step.makes}
-        return heated and not now & set(self.process.serve)
+        """True if all of a food that is eaten goes on the heat after it was chilled: a marinade that is
+        baked is kept cold by the fridge, and shown by the heat. Some of it kept apart is not."""
+        on_plate = any(food == name or food in all_behind(self.process, name) for name in self.process.serve)
+        return on_plate and not served_without(self.process, food, frozenset({"heat"}), after=chill.id)
 
     def _clock_kind(self, foods: tuple[str, ...]) -> Literal["hot", "cold"]:
         """Which clock the foods run by; heat anywhere behind one makes it hot food."""

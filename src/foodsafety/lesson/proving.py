@@ -99,7 +99,8 @@ def judge(state: State, food: str, at_s: float) -> State:
     state = state.with_food(food, changed(held, rest_over_s=rest_s))
     if verdict.status == "reached" and held.proof is None:
         return _prove(state, food, at_s, verdict.rests_on)
-    if verdict.status != "reached" and held.proof is not None and verdict.status == "below":
+    # Below the limit, or more pieces than were thought and not all of them shown.
+    if held.proof is not None and verdict.status in ("below", "too_few"):
         return _withdraw(state, food, at_s)
     return state
 

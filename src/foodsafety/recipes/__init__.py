@@ -24,11 +24,13 @@ from foodsafety.recipes.ingredients import Ingredient, KnownFood, KnownFoods, re
 from foodsafety.recipes.instructions import gas_mark_c, minutes_in, orders, sentences, temperatures_in
 from foodsafety.recipes.offers import (
     Unplaced,
+    discard,
     eaten_offers,
     foods_named,
     loose_ends,
     offered_words,
     place_food,
+    raw_astray,
     say_eaten,
     unplaced,
 )
@@ -101,6 +103,7 @@ __all__ = [
     "change_step",
     "cook_batches",
     "decoded_text",
+    "discard",
     "eaten_offers",
     "equal_portions",
     "factor_for_amount",
@@ -117,6 +120,7 @@ __all__ = [
     "place_food",
     "process_from",
     "propose",
+    "raw_astray",
     "read_document",
     "read_ingredient",
     "remove_step",

@@ -255,7 +255,14 @@ def rename_food(process: ProcessData, old: str, new: str) -> dict[str, Any]:
     free_of = {(new if name == old else name): tags for name, tags in process.get("free_of", {}).items()}
     foods = {(new if name == old else name): food for name, food in given.items()}
     return _checked(
-        {**process, "foods": foods, "steps": rows, "serve": renamed(process.get("serve", [])), "free_of": free_of}
+        {
+            **process,
+            "discarded": renamed(process.get("discarded", [])),
+            "foods": foods,
+            "steps": rows,
+            "serve": renamed(process.get("serve", [])),
+            "free_of": free_of,
+        }
     )
 
 

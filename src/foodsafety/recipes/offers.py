@@ -19,10 +19,6 @@ _LONGEST_NAME = 5
 # How many words before a food its amount may take: "a pound and a half of boneless skinless".
 _LONGEST_AMOUNT = 9
 _WORD = re.compile(r"[^\s,;:()]+")
-# What may stand in front of an amount and begin a line with it.
-_BEGINS_AMOUNT = re.compile(
-    r"(?:\d|[½¼¾⅓⅔⅛]|an?$|one$|two$|three$|four$|five$|six$|eight$|ten$|twelve$|half$|some$|about$)", re.IGNORECASE
-)
 # What stands between an amount and another food.
 _PARTS = re.compile(r"[.,;:!?](?:\s|$)|\b(?:with|into|over|on|up|hot|that|for)\b", re.IGNORECASE)
 _NO_FOODS = frozenset({"water", "ice", "ice water"})
@@ -92,7 +88,7 @@ def _amount_start(sentence: str, words: Sequence[re.Match[str]], free: int, at: 
     belongs to the food before."""
     for start in range(max(free, at - _LONGEST_AMOUNT), at):
         between = sentence[words[start].start() : words[at].start()]
-        if not _BEGINS_AMOUNT.match(words[start][0]) or _PARTS.search(between):
+        if _PARTS.search(between):
             continue
         item = read_ingredient(sentence[words[start].start() : words[end].end()].strip(" .!?"), locale)
         if item.measured and item.kind:
@@ -128,7 +124,8 @@ def eaten_offers(process: Process) -> tuple[str, ...]:
     nothing else. Where something is served, only what was made or came raw is asked about."""
     used = {name for step in process.steps if step.makes for name in step.foods if name != step.makes}
     handled = {name for step in process.steps for name in step.foods}
-    left = [name for name in (*process.made, *process.foods) if name not in used and name not in process.serve]
+    known = used | {*process.serve, *process.discarded}
+    left = [name for name in (*process.made, *process.foods) if name not in known]
     worked = [name for name in left if name not in process.foods or name in handled]
     if process.serve:
         return tuple(name for name in worked if name not in process.foods or _came_raw(process, name))
@@ -166,13 +163,29 @@ def unplaced(process: Mapping[str, Any], checked: Process) -> tuple[Unplaced, ..
     """Foods that no step uses and that are not eaten as they are, those that came raw first: nobody
     knows their way to the plate. The step offered is one whose words name the food, else the first
     one that heats or mixes."""
-    used = {name for step in checked.steps for name in step.foods} | set(checked.serve)
-    left = [name for name in checked.foods if name not in used]
+    left = _untouched(checked)
     ids = tuple(step.id for step in checked.steps)
     rows = [
         Unplaced(food=name, raw=_came_raw(checked, name), steps=ids, step=_likely_step(process, name)) for name in left
     ]
     return tuple(sorted(rows, key=lambda row: not row.raw))
+
+
+def _untouched(checked: Process) -> list[str]:
+    used = {name for step in checked.steps for name in step.foods} | {*checked.serve, *checked.discarded}
+    return [name for name in checked.foods if name not in used]
+
+
+def raw_astray(checked: Process) -> tuple[str, ...]:
+    """What is or holds something raw, and whose way nobody knows: in no step, or made and then in
+    nothing. While there is any, nothing is known to be safe."""
+    lost = [name for name in _untouched(checked) if _came_raw(checked, name)]
+    return (*lost, *(row.food for row in loose_ends(checked) if row.raw))
+
+
+def discard(process: Mapping[str, Any], food: str) -> dict[str, Any]:
+    """The process with a food said to be thrown away."""
+    return {**process, "discarded": list(dict.fromkeys([*process.get("discarded", []), food]))}
 
 
 def loose_ends(checked: Process) -> tuple[Unplaced, ...]:

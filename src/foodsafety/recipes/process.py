@@ -68,8 +68,7 @@ class Step:
     """One thing done. ``hands`` are the people doing it, ``makes`` the food that results,
     ``planned_s`` the time [s] the recipe gives it (0 when it says nothing), ``least_s`` the shortest it
     says, ``waiting_s`` the part for which nobody has to stand by. ``underdone``: the recipe's own cue
-    says that heat stops short of
-    cooking it through."""
+    says that heat stops short of cooking it through."""
 
     id: str
     do: str
@@ -94,6 +93,8 @@ class Process:
     people: tuple[str, ...]
     steps: tuple[Step, ...]
     serve: tuple[str, ...]
+    # What somebody has said is thrown away: a marinade that is left, the shells.
+    discarded: tuple[str, ...] = ()
     free_of: Mapping[str, frozenset[str]] = field(default_factory=dict)
 
     @cached_property
@@ -330,6 +331,7 @@ def process_from(data: object) -> Process:
         people=_names(top.get("people"), "people"),
         steps=steps_in_order(steps),
         serve=_names(top.get("serve"), "serve"),
+        discarded=_names(top.get("discarded"), "discarded"),
         free_of={
             name: frozenset(allergen_tag(item) for item in _names(items, f"free_of.{name}"))
             for name, items in _mapping(top.get("free_of"), "free_of").items()
@@ -367,11 +369,14 @@ def _check_one_meaning(process: Process) -> None:
             raise CoreError(f"{group}.{min(clash)}", "id_names_two", id=min(clash))
 
 
-def served_without(process: Process, food_id: str, verbs: frozenset[str], *, itself: bool = False) -> bool:
-    """True if some of a food reaches the plate without a step of ``verbs``: part of it may go
-    another way than the rest. ``itself``: the step must work on the food before it is in anything."""
+def served_without(
+    process: Process, food_id: str, verbs: frozenset[str], *, itself: bool = False, after: str = ""
+) -> bool:
+    """True if some of a food reaches the plate without a step of ``verbs``, if given ``after`` another
+    step: part of it may go another way than the rest. ``itself``: the step must work on the food
+    before it is in anything."""
     bare = {food_id}
-    for step in process.steps:
+    for step in process.steps[process.step_index[after] + 1 if after else 0 :]:
         if step.do in verbs and not step.underdone:
             bare -= {food_id} & set(step.foods) if itself else set(step.foods)
             if not itself:

@@ -102,3 +102,27 @@ def test_part_cooked_food_that_is_served_unproven_is_missed() -> None:
 
 def brick_of(bench: ABench, name: str) -> Brick:
     return next(brick for brick in bricks(bench.state, bench.now_s) if brick.control.id == name)
+
+
+def marinated(*, kept_apart: bool) -> AProcess:
+    """Chicken and yoghurt chilled together and baked; some of the yoghurt may be served cold."""
+    process = (
+        a_process()
+        .food("chicken", kind="chicken")
+        .food("yoghurt", kind="yoghurt")
+        .step("chill", "yoghurt", id="keep")
+        .step("mix", "chicken yoghurt", tools="bowl", hands="A", makes="marinade", id="mix")
+        .step("chill", "marinade", id="chill")
+        .step("heat", "marinade", tools="oven", id="bake")
+    )
+    return process.step("serve", "marinade yoghurt" if kept_apart else "marinade", id="serve").serve(
+        "marinade yoghurt" if kept_apart else "marinade"
+    )
+
+
+@pytest.mark.parametrize(("kept_apart", "asked"), [(False, []), (True, [("yoghurt",)])])
+def test_the_cold_is_asked_of_what_is_eaten_cold_and_not_of_a_marinade_that_is_baked(
+    kept_apart: bool, asked: list[tuple[str, ...]]
+) -> None:
+    plan = safety_plan(marinated(kept_apart=kept_apart).build(), rule_profile("us-home"))
+    assert [c.foods for c in plan.controls if c.rule == "chilled-in-time"] == asked

@@ -175,3 +175,20 @@ def test_food_that_was_out_too_long_would_not_keep_either() -> None:
     late = would_keep(state, "salad", "fridge", 5 * 3600.0)
     assert late is not None
     assert late.throw_away
+
+
+def test_food_that_was_eaten_raw_is_a_breach_whether_or_not_anybody_tapped_that_it_was_served() -> None:
+    state = after(opened(dressing()), WASHED, *does("mix"), ("gone", {"food": "dressing", "how": "eaten"}))
+    assert [i.finding.rule for i in state.open_incidents] == ["no-kill-step"]
+    served = after(state, *does("serve"))
+    assert [i.finding.rule for i in served.open_incidents] == ["no-kill-step"]  # told once
+
+
+def test_food_that_was_eaten_after_it_was_served_raw_is_told_once() -> None:
+    state = after(opened(dressing()), WASHED, *does("mix", "serve"), ("gone", {"food": "dressing", "how": "eaten"}))
+    assert [i.finding.rule for i in state.open_incidents] == ["no-kill-step"]
+
+
+def test_food_that_was_thrown_away_raw_harms_nobody() -> None:
+    gone = ("gone", {"food": "dressing", "how": "discarded"})
+    assert after(opened(dressing()), WASHED, *does("mix"), gone, *does("serve")).open_incidents == ()

@@ -139,3 +139,20 @@ def test_hands_after_raw_work_that_nobody_is_named_for_are_everybodys() -> None:
     brick = next(row for row in bricks(state, START_S + 6) if row.control.rule == "hands-after-raw")
     assert brick.status == "laid"
     assert brick.evidence["left"] == ()
+
+
+def test_more_pieces_than_were_thought_take_the_proof_back_until_they_are_shown() -> None:
+    one = says(cooked("1"), START_S + 700, "counted", food="chicken", pieces=1)
+    assert one.food("chicken").proof is not None
+    more = says(one, START_S + 710, "counted", food="chicken", pieces=12)
+    assert more.food("chicken").proof is None
+    assert status(more) == "too_few"
+    for n in ("2", "3"):
+        more = says(more, START_S + 720 + int(n), "core_read", food="chicken", piece=n, core_c=80.0)
+    assert more.food("chicken").proof is not None
+
+
+@pytest.mark.parametrize(("pieces", "seen"), [(1, True), (2, True), (3, False), (24, False)])
+def test_fewer_pieces_than_the_rules_ask_for_are_seen_by_a_person(pieces: int, seen: bool) -> None:
+    state = says(cooked(), START_S + 700, "counted", food="chicken", pieces=pieces)
+    assert ("fewer-pieces" in noted(state)) is seen

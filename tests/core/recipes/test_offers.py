@@ -4,12 +4,15 @@ import pytest
 
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import (
+    discard,
     eaten_offers,
     foods_named,
     loose_ends,
     offered_words,
     place_food,
     process_from,
+    raw_astray,
+    rename_food,
     say_eaten,
     unplaced,
 )
@@ -121,3 +124,34 @@ def test_what_holds_something_raw_and_goes_nowhere_is_offered_to_the_next_heat()
     assert [(row.food, row.raw, row.step) for row in rows] == [("filling", True, "1"), ("cod", False, "")]
     assert "filling" in place_food(data, "filling", "1")["steps"][1]["foods"]
     assert loose_ends(process_from({**served(["slaw"]), "serve": []})) == ()
+
+
+def with_filling() -> dict[str, object]:
+    """A raw filling that is made, and then goes into nothing."""
+    data = served(["cod", "slaw"])
+    data["foods"]["turkey"] = {"kind": "ground turkey"}  # type: ignore[index]
+    filling = {"id": "0", "do": "mix", "foods": ["turkey"], "makes": "filling", "hands": ["cook"], "tools": []}
+    data["steps"] = [filling, *data["steps"]]  # type: ignore[misc]
+    return data
+
+
+def test_while_a_raw_food_goes_astray_it_is_named_and_an_answer_of_any_kind_ends_it() -> None:
+    data = with_filling()
+    assert raw_astray(process_from(data)) == ("filling",)
+    assert raw_astray(process_from(place_food(data, "filling", "1"))) == ()
+    assert raw_astray(process_from(discard(data, "filling"))) == ()
+    assert raw_astray(process_from(say_eaten(data, ["filling"], "Serve"))) == ()
+
+
+def test_a_raw_food_in_no_step_goes_astray_and_what_is_not_raw_does_not() -> None:
+    data = served(["cod", "slaw"])
+    data["foods"]["salt"] = {"kind": "salt"}  # type: ignore[index]
+    assert raw_astray(process_from(data)) == ()
+    data["foods"]["egg"] = {"kind": "egg"}  # type: ignore[index]
+    assert raw_astray(process_from(data)) == ("egg",)
+
+
+def test_what_is_thrown_away_keeps_that_when_it_is_renamed() -> None:
+    renamed = rename_food(discard(with_filling(), "filling"), "filling", "stuffing")
+    assert process_from(renamed).discarded == ("stuffing",)
+    assert raw_astray(process_from(renamed)) == ()

@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from typing import Any, ClassVar, Literal, Self, cast
 
 from foodsafety.contamination import foods_alone, opening_surfaces
-from foodsafety.lesson.breaches import mend, record, told_unproven
+from foodsafety.lesson.breaches import mend, record
 from foodsafety.lesson.changed import changed
+from foodsafety.lesson.contacts import eating
 from foodsafety.lesson.entry import AtBench, Entry, a_food, one_of
 from foodsafety.lesson.food_state import Gone, Place
 from foodsafety.lesson.plan import Plan
-from foodsafety.lesson.proving import served_unproven
 from foodsafety.lesson.state import Move, State
 from foodsafety.lesson.telling import Telling
 from foodsafety.shelf import storage_category_ids
@@ -72,7 +72,7 @@ class GoneAway(Entry):
         if held.gone is not None:
             return state, ()
         gone = Gone(at_s=at_s, how=self.how)
-        eaten = served_unproven(state, self.food) if self.how == "eaten" and not told_unproven(state, self.food) else ()
+        eaten = eating(state, self.food) if self.how == "eaten" else ()
         state = state.with_food(self.food, changed(held.under_control(at_s), gone=gone, kept=None))
         if self.how == "discarded":
             return mend(state, self.food, at_s, "discarded"), ()

@@ -99,9 +99,11 @@ class Counted(Entry):
         held = changed(state.food(self.food), counted=self.pieces)
         rule = state.plan.cook_rules.get(self.food)
         if rule is not None and held.readings:
-            rule = rule.for_pieces(self.pieces)
-            held = changed(held, shown=reduce(rule.after, held.readings, rule.nothing))
-        return judge(state.with_food(self.food, held), self.food, at_s), ()
+            counting = rule.for_pieces(self.pieces)
+            held = changed(held, shown=reduce(counting.after, held.readings, counting.nothing))
+        fewer = rule is not None and self.pieces < rule.needed
+        noted = (Finding(rule="fewer-pieces", step="", food=self.food, evidence={"pieces": self.pieces}),)
+        return judge(state.with_food(self.food, held), self.food, at_s), noted if fewer else ()
 
 
 def _not_asked(food: str) -> Finding:

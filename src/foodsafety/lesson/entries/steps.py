@@ -110,7 +110,8 @@ _TIMED = frozenset({"heat", "part_cook", "chill", "freeze", "rest", "marinate"})
 def begun_s(state: State, step: Step) -> float | None:
     """When a step began [s]: when it went on the heat, else when the step before it was done. None
     where nobody can know."""
-    return state.on_heat.get(step.id) or max(state.done.values(), default=None)
+    on_s = state.on_heat.get(step.id)
+    return on_s if on_s is not None else max(state.done.values(), default=None)
 
 
 def left_s(state: State, step: Step, now_s: float) -> float:
