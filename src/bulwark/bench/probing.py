@@ -103,7 +103,7 @@ def probe_extra(state: State, foods: Sequence[str], probe: Sequence[str], tablet
         "reached": may_go_on(state, [n for n in foods if n in state.plan.provable], tablet.now_s),
         "counts": _counts(state, food),
         "off": state.food(food).off_heat_s is None and verdict.status in ("rest", "reached"),
-        "probe": probe[0] if probe else "",
+        "probe_tools": probe[:1],
         "probe_soiled": bool(probe and state.surfaces.get(probe[0])),
         "probe_done": bench_wording.cleaned(probe[:1]),
         "chart": _probe_chart(state, probed, one, control.limit, tablet.unit),

@@ -224,17 +224,20 @@ def _leftovers_panel(state: State, rows: tuple[Brick, ...], now_s: float) -> Pan
 def _outlook(state: State, food: str, place: Literal["fridge", "freezer"], now_s: float) -> dict[str, Any]:
     """Until when a food would keep were it put away now, said before the tap."""
     kept = would_keep(state, food, place, now_s, get_current_timezone())
-    return {"keeps": kept is not None and kept.until is not None, "says": bench_wording.outlook(kept, place)}
+    keeps = kept is not None and kept.until is not None
+    return {"look": "is-primary" if keeps else "", "says": bench_wording.outlook(kept, place)}
 
 
 def _leftover(state: State, food: str, out_too_long: bool, now_s: float) -> dict[str, Any]:
+    over = out_too_long or any(i.open and i.finding.food == food for i in state.incidents)
     return {
         "food": food,
         "fridge": _outlook(state, food, "fridge", now_s),
         "freezer": _outlook(state, food, "freezer", now_s),
         "kept": state.food(food).kept,
         "gone": gone.how if (gone := state.food(food).gone) else "",
-        "over": out_too_long or any(i.open and i.finding.food == food for i in state.incidents),
+        "over": over,
+        "thrown_look": "is-danger" if over else "",
     }
 
 

@@ -115,9 +115,8 @@ def marinated(*, kept_apart: bool) -> AProcess:
         .step("chill", "marinade", id="chill")
         .step("heat", "marinade", tools="oven", id="bake")
     )
-    return process.step("serve", "marinade yoghurt" if kept_apart else "marinade", id="serve").serve(
-        "marinade yoghurt" if kept_apart else "marinade"
-    )
+    served = ["marinade", "yoghurt"] if kept_apart else ["marinade"]
+    return process.step("serve", " ".join(served), id="serve").serve(*served)
 
 
 @pytest.mark.parametrize(("kept_apart", "asked"), [(False, []), (True, [("yoghurt",)])])
