@@ -62,3 +62,9 @@ def test_no_line_is_longer_than_a_screen(path: Path) -> None:
     ]
 
     assert long == []
+
+
+@pytest.mark.parametrize("path", TEMPLATES, ids=lambda path: path.relative_to(SRC).as_posix())
+def test_no_comment_runs_over_its_line_onto_the_screen(path: Path) -> None:
+    rows = path.read_text(encoding="utf-8").splitlines()
+    assert [n for n, row in enumerate(rows, start=1) if row.count("{#") != row.count("#}")] == []
