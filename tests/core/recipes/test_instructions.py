@@ -59,3 +59,18 @@ def test_gas_marks(mark: float, celsius: float) -> None:
 )
 def test_what_is_ordered(sentence: str, does: list[str]) -> None:
     assert [order.do for order in orders(sentence)] == does
+
+
+@pytest.mark.parametrize(
+    ("text", "do"),
+    [
+        ("Turn the chicken thighs in it with your hands.", "coat"),
+        ("Turn the pork in the marinade.", "coat"),
+        ("Turn the wings with clean hands until they are covered.", "coat"),
+        ("Turn the chops over halfway.", "heat"),
+        ("Turn them with tongs every few minutes.", "heat"),
+        ("Turn the oven down to 160 C.", "none"),
+    ],
+)
+def test_what_is_turned_by_hand_or_in_a_marinade_is_raw_work_and_never_heat(text: str, do: str) -> None:
+    assert [order.do for order in orders(text)] == [do]
