@@ -75,7 +75,8 @@ MUTANTS: tuple[Mutant, ...] = (
     core("of chilled foods the worst speaks", EVIDENCE, "return min(shown, key=lambda one: (_RANK", "return max(shown, key=lambda one: (_RANK"),
     core("unknown food needs control", PLAN, "if kind is None or kind.temperature_control:", "if kind is not None and kind.temperature_control:", LESSON),
     # --- proof ----------------------------------------------------------------------------------------
-    core("a lower reading takes the proof back", PROVING, 'verdict.status == "below":\n        return _withdraw', 'verdict.status == "never":\n        return _withdraw'),
+    core("a lower reading takes the proof back", PROVING, 'verdict.status in ("below", "too_few")', 'verdict.status in ("too_few",)'),
+    core("more pieces than were shown take the proof back", PROVING, 'verdict.status in ("below", "too_few")', 'verdict.status in ("below",)', LESSON),
     core("served and then taken back is a breach", PROVING, "return record(state, findings, at_s)\n\n\ndef served(", "return state\n\n\ndef served("),
     core("what is made of it is unproven too", PROVING, "found |= _unproven(state, part, seen)", "pass", LESSON),
     core("heat ends what is owed a reading only by it", CONTACTS, "shown = not owed(state, step)", "shown = True"),
@@ -85,7 +86,7 @@ MUTANTS: tuple[Mutant, ...] = (
     core("reheated food must be shown hot", STEPS, "changed(food.unread(), reheating=True) if", "food if"),
     core("cooked again proves nothing of before", FOOD, "return changed(self, readings=(), shown=None, proof=None, rest_over_s=None)", "return self", LESSON),
     core("off the heat is forgotten on the heat again", FOOD, "return changed(self, on_heat_s=at_s, off_heat_s=None, clock=clock)", "return changed(self, on_heat_s=at_s, clock=clock)"),
-    core("eaten and unproven is a breach", KEEPING, 'if self.how == "eaten" and not', 'if self.how == "never" and not'),
+    core("eaten and unproven is a breach", KEEPING, 'eating(state, self.food) if self.how == "eaten" else ()', 'eating(state, self.food) if self.how == "never" else ()'),
     core("every part-cooked food is finished", EVIDENCE, "return _worst([_finished(state, food) for food in ([step.makes] if step.makes else step.foods)])", "return _worst([_finished(state, food) for food in ([step.makes] if step.makes else step.foods[:1])])"),
     core("every measured food is proven", EVIDENCE, "return _worst([_core_food(state, food, now_s) for food in control.measured])", "return _worst([_core_food(state, food, now_s) for food in control.measured[:1]])"),
     core("not measured when its time has passed is missed", CONTROLS, "missed_after=self._missed_after(heat, names),", "missed_after=None,"),
@@ -168,7 +169,7 @@ MUTANTS: tuple[Mutant, ...] = (
     core("counting more pieces asks for no more", "cooking/verdict.py", "counted is None or counted >= self.needed", "counted is None", TIMES),
     core("raw work of nobody is everybody's", "lesson/evidence.py", "(state.done_by.get(step.id) or state.present)", "state.done_by.get(step.id, ())", TIMES),
     core("nothing is due after the end", "lesson/evidence.py", '{"due": "missed", "todo": "not_done"}', '{"todo": "not_done"}', "tests/web/test_record.py"),
-    web("a raw food in no step is not confirmed", "recipes/services.py", "if row.raw]\n    if lost:", "if row.raw]\n    if False:", "tests/web/test_first_visit.py"),
+    web("a raw food in no step is not confirmed", "recipes/services.py", "if astray:", "if False:", "tests/web/test_first_visit.py"),
     web("a room is questioned too", "lessons/readings.py", '"ambient_read": (question_room, "ambient_c")', '"ambient_read": (lambda value, unit: None, "ambient_c")', "tests/web/test_timing.py"),
     web("what is kept is what was checked", "lessons/services.py", "return _append(bench, event_id, kind, entry.stored(), at, by)", "return _append(bench, event_id, kind, data, at, by)", STAND),
 )  # fmt: skip

@@ -152,7 +152,7 @@ def _from_text(text: str) -> Document:
         summary=" ".join(row.strip() for row in pick["summary"]),
         serves=serves,
         servings_text=servings,
-        ingredients=tuple(_unmarked(row) for row in pick["ingredient"]),
+        ingredients=tuple(part for row in pick["ingredient"] for part in _one_each(_unmarked(row))),
         instructions=tuple(_unmarked(row) for row in pick["instruction"]),
         notes=tuple(_unmarked(row) for row in pick["note"]),
         extra=extension.pop("extra", {}) if extension else {},
@@ -178,6 +178,13 @@ def _stored_extension(text: str) -> dict[str, Any]:
 
 def _unmarked(row: str) -> str:
     return _BULLET.sub("", row).strip()
+
+
+def _one_each(row: str) -> list[str]:
+    """A line of several ingredients parted by semicolons as a line for each."""
+    parts = [part.strip(" .") for part in row.split(";") if part.strip(" .")]
+    several = len(parts) > 1 and all(read_ingredient(part, "en-GB").measured for part in parts)
+    return parts if several else [row]
 
 
 def _servings(rows: Sequence[str]) -> tuple[int | None, str]:

@@ -14,6 +14,7 @@ from foodsafety.foods import (
     FoodKind,
     Locale,
     food_kind,
+    is_raw,
     match_food,
     stem,
     stem_words,
@@ -96,6 +97,15 @@ def _two_foods(food: str, kind: FoodKind) -> bool:
     parts = [match_food(part) for part in re.split(r"\s+(?:and|&)\s+|\s*/\s*", food)]
     kinds = {part.kind.id for part in parts if part}
     return len(parts) > 1 and len(kinds) > 1 and kind.id in kinds
+
+
+def _hides_raw(text: str, kind: str | None) -> bool:
+    """True if another part of a line names a raw food that what was taken for it is not: a person has
+    to see such a line, whatever else was understood of it."""
+    if kind is None or any(is_raw(name) for name in food_kind(kind).soils):
+        return False
+    found = (match_food(part) for part in re.split(r"[,;()]|\s+(?:and|with|plus|&)\s+", text))
+    return any(is_raw(name) for row in found if row and row.kind.id != kind for name in row.kind.soils)
 
 
 _SPOONS = frozenset({"tsp", "tbsp", "dsp", "pinch", "dash", "grind", "shake", "twist", "grating", "smidgen"})
@@ -210,6 +220,8 @@ def _finish(text: str, line: OpenLine, known: KnownFoods) -> Ingredient:
     noun_after(line)
     food = line.rest.strip(" .,;:-")
     kind, allergens, doubts = _kind_of(line, food, known) if food else (None, (), ["food-unknown"])
+    if _hides_raw(text, kind):
+        doubts.append("food-unsure")
     if line.low is not None and line.low <= 0:
         doubts.append("amount-odd")
     if line.high is not None and line.high > 100_000:

@@ -174,3 +174,12 @@ def test_utf_16_with_its_mark_is_read() -> None:
 def test_any_text_is_read_or_refused_with_a_field(text: str) -> None:
     with contextlib.suppress(CoreError):
         assert read_document(text).lines
+
+
+def test_ingredients_parted_by_semicolons_are_a_line_each_and_none_is_lost() -> None:
+    text = (
+        "Mocha pots\n\nIngredients\n200 g dark chocolate, broken up; 4 large eggs; 150 ml cream.\n\nMethod\nMix it all."
+    )
+    assert read_document(text).ingredients == ("200 g dark chocolate, broken up", "4 large eggs", "150 ml cream")
+    kept = "1 onion; the red sort is best"
+    assert read_document(f"Stew\n\nIngredients\n{kept}\n\nMethod\nFry it.").ingredients == (kept,)

@@ -137,3 +137,18 @@ def test_the_size_of_one_is_read_and_weighed(line: str, amount: float | None, un
         assert weight_g(item, "en-GB") == item.low * amount
     if amount is not None:
         assert "each" in item.note
+
+
+@pytest.mark.parametrize(
+    ("line", "asked"),
+    [
+        ("200 g dark chocolate, broken up, and 4 large eggs", True),
+        ("1 onion (or leave it out), 500 g minced beef", True),
+        ("2 tbsp olive oil, not too much", False),
+        ("500 ml chicken stock", False),
+        ("1 egg, beaten", False),
+    ],
+)
+def test_a_raw_food_that_hides_in_the_line_of_another_is_asked_about(line: str, asked: bool) -> None:
+    item = read_ingredient(line, "en-GB")
+    assert ("food-unsure" in item.doubts) is asked
