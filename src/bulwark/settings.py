@@ -62,7 +62,7 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
-    "csp.middleware.CSPMiddleware",
+    "bulwark.presentation.policy.OnePolicyMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
@@ -145,6 +145,10 @@ SECURE_SSL_REDIRECT = BEHIND_TLS
 SECURE_HSTS_SECONDS = 31_536_000 if BEHIND_TLS else 0
 CSRF_FAILURE_VIEW = "bulwark.people.views.csrf_failure"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 262_144
+# The largest body that is read at all (a logger's file and its form), and how long it may take.
+MOST_BODY_BYTES = 82 * 1024 * 1024
+BODY_IDLE_S = 10.0
+BODY_WHOLE_S = 120.0
 
 LANGUAGE_CODE = "en-gb"
 LANGUAGES = [("en-gb", "English (UK)"), ("en-us", "English (US)")]

@@ -8,6 +8,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
+import psycopg
 from django.db import connection, transaction
 from django.utils import timezone
 
@@ -164,7 +165,8 @@ def record_event(
 
 _INSERT = """
 INSERT INTO lessons_event (uuid, bench_id, seq, kind, data, happened_at, recorded_at, recorded_by, previous_hash, hash)
-SELECT %s, %s, 1, %s, %s, %s, now(), %s, '', '' FROM lessons_lesson WHERE id = %s AND (closed_at IS NULL OR %s)
+SELECT %s::uuid, %s::bigint, 1, %s::text, %s::jsonb, %s::timestamptz, now(), %s::text, '', ''
+FROM lessons_lesson WHERE id = %s::bigint AND (closed_at IS NULL OR %s::boolean)
 ON CONFLICT (bench_id, uuid) DO NOTHING RETURNING seq
 """
 
@@ -178,10 +180,11 @@ def _append(
     can slip in behind its end.
     """
     educator = by.kind == "educator"
-    with connection.cursor() as cursor:
-        row: list[Any] = [event_id, bench.pk, kind, json.dumps(data), at, by.label, bench.lesson_id, educator]
-        cursor.execute(_INSERT, row)
-        placed = cursor.fetchone()
+    row: list[Any] = [event_id, bench.pk, kind, json.dumps(data), at, by.label, bench.lesson_id, educator]
+    connection.ensure_connection()
+    # Straight to the driver, which keeps the statement prepared on each of the pool's connections.
+    with connection.wrap_database_errors, psycopg.Cursor(connection.connection) as cursor:
+        placed = cursor.execute(_INSERT, row, prepare=True).fetchone()
     if placed:
         return Recorded(placed[0], again=False)
     if Event.objects.filter(bench=bench, uuid=event_id).exists():
