@@ -146,7 +146,7 @@ MUTANTS: tuple[Mutant, ...] = (
     core("nothing is washed with food in it", "ordering/compiled.py", "self.lying_in = self._lying_in() if food_stays else", "self.lying_in = self._lying_in() if False else", "tests/core/ordering/test_sensible.py"),
     core("what was sent besides is not kept", "lesson/entry.py", "for name, value in row.items() if value is not None}", "for name, value in row.items()} | {\"junk\": 1}", LESSON),
     # --- the web ---------------------------------------------------------------------------------------------
-    web("nothing slips in after the end", "lessons/services.py", "WHERE id = %s AND (closed_at IS NULL OR %s)", "WHERE id = %s AND (TRUE OR %s)", STAND),
+    web("nothing slips in after the end", "lessons/services.py", "(closed_at IS NULL OR %s::boolean)", "(TRUE OR %s::boolean)", STAND),
     web("a closed lesson is not joined", "bench/views.py", "    if bench.lesson.closed_at:\n        return _refused(request, \"closed\", 410)\n", "", STAND),
     web("a device's cookie ends", "bench/selectors.py", "max_age=COOKIE_AGE_S)[\"bench\"]", "max_age=None)[\"bench\"]", STAND),
     web("a stream is only for its own", "lessons/views.py", "    if not await sync_to_async(allowed)():\n        return HttpResponse(status=404)\n", "", STAND),

@@ -73,16 +73,18 @@ class Pages:
         with SpooledTemporaryFile(IN_MEMORY_BYTES) as body:
             try:
                 size = await read_body(scope, receive, cast("IO[bytes]", body), self.limits)
+                answer = await self._asked(scope, cast("IO[bytes]", body), size)
             except NotTakenError as wrong:
                 answer = _refusal(wrong.status)
             except LeftError:
                 return
-            else:
-                environ = build_environ(cast("Any", scope), cast("Any", body)) | {"CONTENT_LENGTH": str(size)}
-                work = partial(contextvars.copy_context().run, _answered, self.app, cast("Message", environ))
-                answer = await asyncio.get_running_loop().run_in_executor(self.threads, work)
         await send({"type": "http.response.start", "status": answer.status, "headers": answer.headers})
         await send({"type": "http.response.body", "body": answer.body})
+
+    async def _asked(self, scope: Message, body: IO[bytes], size: int) -> Answer:
+        environ = build_environ(cast("Any", scope), cast("Any", body)) | {"CONTENT_LENGTH": str(size)}
+        work = partial(contextvars.copy_context().run, _answered, self.app, cast("Message", environ))
+        return await asyncio.get_running_loop().run_in_executor(self.threads, work)
 
 
 async def read_body(scope: Message, receive: Receive, body: IO[bytes], limits: Limits) -> int:
@@ -91,22 +93,27 @@ async def read_body(scope: Message, receive: Receive, body: IO[bytes], limits: L
     told = dict(scope["headers"]).get(b"content-length", b"0")
     if told.isdigit() and int(told) > limits.most_bytes:
         raise NotTakenError(HTTPStatus.REQUEST_ENTITY_TOO_LARGE)
-    size, more = 0, True
     try:
         async with asyncio.timeout(limits.whole_s):
-            while more:
-                async with asyncio.timeout(limits.idle_s):
-                    message = await receive()
-                if message["type"] == "http.disconnect":
-                    raise LeftError
-                piece, more = message.get("body", b""), message.get("more_body", False)
-                size += len(piece)
-                if size > limits.most_bytes:
-                    raise NotTakenError(HTTPStatus.REQUEST_ENTITY_TOO_LARGE)
-                body.write(piece)
+            size = await _pieces(receive, body, limits)
     except TimeoutError as late:
         raise NotTakenError(HTTPStatus.REQUEST_TIMEOUT) from late
     body.seek(0)
+    return size
+
+
+async def _pieces(receive: Receive, body: IO[bytes], limits: Limits) -> int:
+    size, more = 0, True
+    while more:
+        async with asyncio.timeout(limits.idle_s):
+            message = await receive()
+        if message["type"] == "http.disconnect":
+            raise LeftError
+        piece, more = message.get("body", b""), message.get("more_body", False)
+        size += len(piece)
+        if size > limits.most_bytes:
+            raise NotTakenError(HTTPStatus.REQUEST_ENTITY_TOO_LARGE)
+        body.write(piece)
     return size
 
 

@@ -19,13 +19,30 @@ __all__ = ["MOST_INPUT_BYTES", "TOPICS", "main"]
 
 MOST_INPUT_BYTES = 64 * 1024 * 1024
 
-TOPICS = ("lethality", "analyse", "store", "conduct", "cooling", "parse", "cook", "clock", "coldstore", "replay")
+TOPICS = (
+    "lethality",
+    "analyse",
+    "store",
+    "conduct",
+    "cooling",
+    "parse",
+    "cook",
+    "clock",
+    "coldstore",
+    "replay",
+    "read",
+)
 
 
 def _run(topic: str) -> Callable[[Mapping[str, Any]], dict[str, Any]]:
     """A topic's own module, loaded when it is asked for: a cook check waits for no solver."""
     module = importlib.import_module(f"foodsafety.cli.{topic}")
     return cast("Callable[[Mapping[str, Any]], dict[str, Any]]", module.run)
+
+
+def run_read(data: Mapping[str, Any]) -> dict[str, Any]:
+    """Topic ``read`` for a program that has the core loaded."""
+    return _run("read")(data)
 
 
 def _refuse_constant(name: str) -> NoReturn:

@@ -14,7 +14,7 @@ from foodsafety.foods.carriers import (
     wash_cost,
 )
 from foodsafety.foods.hazards import is_raw, raw_of_animals, soil, soil_tag, soils
-from foodsafety.foods.kinds import Composition, FoodKind, food_kind, food_kinds, match_food
+from foodsafety.foods.kinds import Composition, FoodKind, food_kind, food_kinds, like_a_food, match_food
 from foodsafety.foods.units import LOCALES, Locale, convert_amount, kitchen_units, locale_from, unit_g, unit_ml
 from foodsafety.foods.words import plain_id, stem, stem_words
 
@@ -35,6 +35,7 @@ __all__ = [
     "heated_tool_kinds",
     "is_raw",
     "kitchen_units",
+    "like_a_food",
     "locale_from",
     "match_food",
     "plain_id",

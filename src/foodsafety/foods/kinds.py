@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import csv
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from difflib import get_close_matches
 from functools import cache
 from typing import Literal, cast
 
@@ -212,6 +213,22 @@ def _spans(length: int) -> Iterator[tuple[int, int]]:
     for size in range(min(_LONGEST_NAME, length), 0, -1):
         for start in range(length - size, -1, -1):
             yield start, start + size
+
+
+@cache
+def _words_of_names() -> tuple[str, ...]:
+    return tuple(sorted({word for name in _kinds_by_stem() for word in name if len(word) > 4}))
+
+
+def like_a_food(text: str) -> FoodMatch | None:
+    """The food kind of words with a slip of spelling in them ("corriander"); never sure."""
+    words = stem_words(text)
+    if len(words) > 4:
+        return None
+    close = [get_close_matches(word, _words_of_names(), n=1, cutoff=0.84) if len(word) > 4 else [] for word in words]
+    mended = " ".join(found[0] if found else word for found, word in zip(close, words, strict=True))
+    found = match_food(mended) if mended != " ".join(words) else None
+    return replace(found, sure=False) if found else None
 
 
 def match_food(text: str) -> FoodMatch | None:

@@ -49,6 +49,7 @@ from foodsafety.recipes.process import (
 )
 from foodsafety.recipes.proposer import propose
 from foodsafety.recipes.reader import PERSON
+from foodsafety.recipes.reading import Question, Reading, SentenceRead, read_recipe, soils_of
 from foodsafety.recipes.scaling import (
     ALLOWED_ERROR,
     Batches,
@@ -91,7 +92,10 @@ __all__ = [
     "PartCan",
     "Portions",
     "Process",
+    "Question",
+    "Reading",
     "Scaled",
+    "SentenceRead",
     "SpoonMeasure",
     "Step",
     "Swap",
@@ -123,6 +127,7 @@ __all__ = [
     "raw_astray",
     "read_document",
     "read_ingredient",
+    "read_recipe",
     "remove_step",
     "rename_food",
     "reorder_steps",
@@ -131,6 +136,7 @@ __all__ = [
     "sentences",
     "served_without",
     "set_food",
+    "soils_of",
     "split_step",
     "spoon_measures",
     "swap",

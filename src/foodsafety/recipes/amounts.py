@@ -35,6 +35,27 @@ def number_value(text: str) -> float | None:
     return total
 
 
+_ONES = {w: i for i, w in enumerate("one two three four five six seven eight nine".split(), start=1)}
+_TENS = {w: 10 * i for i, w in enumerate("ten twenty thirty forty fifty sixty seventy eighty ninety".split(), start=1)}
+_SPELLED = re.compile(
+    rf"\b(?:(?P<h>a|another|{'|'.join(_ONES)}) )?(?P<hundred>hundred)(?: and)?(?:"
+    rf" (?P<t>{'|'.join(_TENS)}))?(?:[- ](?P<o>{'|'.join(_ONES)}))?\b"
+    rf"|\b(?P<t2>{'|'.join(_TENS)})(?:[- ](?P<o2>{'|'.join(_ONES)}))?\b",
+    re.IGNORECASE,
+)
+
+
+def in_digits(text: str) -> str:
+    """Spelled numbers from ten on in digits: "another hundred and fifty grams" is 150 grams."""
+
+    def value(found: re.Match[str]) -> str:
+        hundreds = 100 * _ONES.get((found["h"] or "one").lower(), 1) if found["hundred"] else 0
+        tens = _TENS.get((found["t"] or found["t2"] or "").lower(), 0)
+        return str(hundreds + tens + _ONES.get((found["o"] or found["o2"] or "").lower(), 0))
+
+    return _SPELLED.sub(value, text)
+
+
 def _take_amount(line: OpenLine) -> bool:
     """A number or a range at the start; words for numbers too."""
     mixed = _MIXED.match(line.rest)

@@ -17,7 +17,7 @@ from typing import Any, Literal
 
 from foodsafety.quantities import CoreError
 from foodsafety.recipes.ingredients import read_ingredient
-from foodsafety.recipes.instructions import orders, sentences
+from foodsafety.recipes.layout import SERVES, Row, component_name, layout, number_of, serves_in, unmarked
 
 MOST_BYTES = 1_000_000
 MOST_LINES = 2_000
@@ -26,7 +26,7 @@ MOST_INSTRUCTIONS = 500
 EXTENSION = "bulwark:recipe"
 _CONTEXT = ["https://schema.org", {"bulwark": "urn:bulwark:recipe:"}]
 
-TakenAs = Literal["title", "summary", "serves", "ingredient", "instruction", "note", "heading", "blank", "kept"]
+TakenAs = Literal["title", "summary", "serves", "ingredient", "instruction", "note", "heading", "kit", "blank", "kept"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -121,44 +121,57 @@ def _checked(found: Document) -> Document:
 
 # --- text and Markdown --------------------------------------------------------------------------
 
-_SECTIONS: tuple[tuple[TakenAs, str], ...] = (
-    ("ingredient", r"ingredients?(?: list)?|you(?:'ll| will)? need|what you need|shopping list"),
-    ("instruction", r"method|directions?|instructions?|steps?|preparation|how to make(?: it)?|what to do|procedure"),
-    ("note", r"notes?|tips?|storage|to store|serving suggestions?|nutrition.*|allergens?|equipment"),
-)
-_SERVES = re.compile(
-    r"^\W*(?:serves|servings?|makes|yields?|for|portions?)\b\s*:?\s*(?:about |approx\.? )?(\d{1,4})?(.*)$",
-    re.IGNORECASE,
-)
-_BULLET = re.compile(r"^\s*(?:[-*•·▢☐+]\s+|\[[ x]?\]\s*|\d{1,3}[.)]\s+)")
 _STORED = re.compile(r"<!--\s*bulwark\s+(.*?)\s*-->", re.DOTALL)
-
-
-def _section(line: str) -> TakenAs | None:
-    plain = re.sub(r"^#+\s*|[*_:]+", "", line).strip().lower()
-    return next((taken for taken, words in _SECTIONS if re.fullmatch(words, plain)), None)
 
 
 def _from_text(text: str) -> Document:
     stored = _STORED.search(text)
     extension = _stored_extension(stored[1]) if stored else {}
-    lines = _taken(_rows(_STORED.sub("", text) if stored else text))
+    rows = layout(_rows(_STORED.sub("", text) if stored else text))
     pick: dict[str, list[str]] = defaultdict(list)
-    for line in lines:
-        pick[line.taken].append(line.text)
-    serves, servings = _servings(pick["serves"])
+    for row in rows:
+        pick[row.part].append(row.text)
+    serves, servings = _servings(pick["serves"], "\n".join([*pick["title"], *pick["summary"], *pick["heading"]]))
     return Document(
         title=re.sub(r"^#+\s*", "", pick["title"][0]).strip() if pick["title"] else "",
         summary=" ".join(row.strip() for row in pick["summary"]),
         serves=serves,
         servings_text=servings,
-        ingredients=tuple(part for row in pick["ingredient"] for part in _one_each(_unmarked(row))),
-        instructions=tuple(_unmarked(row) for row in pick["instruction"]),
-        notes=tuple(_unmarked(row) for row in pick["note"]),
+        ingredients=tuple(_listed(rows)),
+        instructions=tuple(_method(rows)),
+        notes=tuple(unmarked(row) for row in (*pick["kit"], *pick["note"])),
         extra=extension.pop("extra", {}) if extension else {},
         extension=extension,
-        lines=tuple(lines),
+        lines=tuple(DocumentLine(number=row.number, text=row.text, taken=row.part) for row in rows),
     )
+
+
+def _listed(rows: Sequence[Row]) -> Iterator[str]:
+    """The ingredient lines, and the headings among them that name a part of the dish."""
+    for i, row in enumerate(rows):
+        if row.part == "ingredient":
+            yield from _one_each(unmarked(row.text))
+        elif (
+            row.part == "heading"
+            and (after := next((r for r in rows[i + 1 :] if r.part not in ("blank", "kit")), None))
+            and after.part == "ingredient"
+            and after.component == component_name(row.text)
+        ):
+            plain = re.sub(r"^#+\s*|[*_]+", "", unmarked(row.text)).strip()
+            yield plain if plain.endswith(":") else f"{plain}:"
+
+
+def _method(rows: Sequence[Row]) -> Iterator[str]:
+    """The paragraphs of the method, and the headings in it that name a part of the dish."""
+    begun = False
+    for i, row in enumerate(rows):
+        if row.part == "instruction":
+            begun = True
+            yield unmarked(row.text)
+        elif row.part == "heading" and begun:
+            after = next((r for r in rows[i + 1 :] if r.part != "blank"), None)
+            if after is not None and after.part == "instruction" and after.component:
+                yield f"For the {after.component}:"
 
 
 def _rows(text: str) -> list[str]:
@@ -176,10 +189,6 @@ def _stored_extension(text: str) -> dict[str, Any]:
     return dict(data) if isinstance(data, Mapping) else {}
 
 
-def _unmarked(row: str) -> str:
-    return _BULLET.sub("", row).strip()
-
-
 def _one_each(row: str) -> list[str]:
     """A line of several ingredients parted by semicolons as a line for each."""
     parts = [part.strip(" .") for part in row.split(";") if part.strip(" .")]
@@ -187,60 +196,13 @@ def _one_each(row: str) -> list[str]:
     return parts if several else [row]
 
 
-def _servings(rows: Sequence[str]) -> tuple[int | None, str]:
+def _servings(rows: Sequence[str], head: str) -> tuple[int | None, str]:
     for row in rows:
-        found = _SERVES.match(row.strip())
-        if found:
-            return (int(found[1]) if found[1] else None), row.strip(" *_#")
-    return None, ""
-
-
-def _taken(rows: Sequence[str]) -> list[DocumentLine]:
-    """What each line is: by the headings above it, or by what it looks like where there are none."""
-    headed = any(_section(row) for row in rows)
-    section: TakenAs | None = None
-    titled = False
-    lines: list[DocumentLine] = []
-    for number, row in enumerate(rows, start=1):
-        named = _section(row) if row.strip() else None
-        taken = _taken_as(row, named, section, titled=titled, headed=headed)
-        titled = titled or taken == "title"
-        section = named if taken == "heading" else section
-        lines.append(DocumentLine(number=number, text=row, taken=taken))
-    return lines
-
-
-def _taken_as(row: str, named: TakenAs | None, section: TakenAs | None, *, titled: bool, headed: bool) -> TakenAs:
-    """One line, under a section or before any."""
-    if not row.strip() or re.fullmatch(r"\s*[-=_*#]{3,}\s*", row):
-        return "blank"
-    if named and (named != "instruction" or len(row) < 40):
-        return "heading"
-    if not titled and section is None:
-        return "title"
-    if section != "instruction" and _is_servings(row):
-        return "serves"
-    return section or ("summary" if headed else _looks_like(row))
-
-
-def _is_servings(row: str) -> bool:
-    found = _SERVES.match(_unmarked(row.strip()))
-    return bool(
-        found
-        and (found[1] or re.match(r"^\W*(?:serves|servings?|yields?)\s*:", row.strip(), re.IGNORECASE))
-        and len(row) < 60
-    )
-
-
-def _looks_like(row: str) -> TakenAs:
-    plain = _unmarked(row)
-    item = read_ingredient(plain, "en-GB")
-    acts = any(order.do != "none" or len(plain) > 30 for sentence in sentences(plain) for order in orders(sentence))
-    if (item.measured and item.kind) or (item.kind and len(plain) < 50 and not acts):
-        return "ingredient"
-    if acts:
-        return "instruction"
-    return "ingredient" if item.measured and len(plain) < 80 else "note"
+        found = SERVES.match(unmarked(row))
+        count = number_of(found["n"]) if found else None
+        if count or serves_in(row):
+            return count or serves_in(row), row.strip(" *_#")
+    return serves_in(head), ""
 
 
 # --- JSON-LD ------------------------------------------------------------------------------------
@@ -463,7 +425,7 @@ def to_markdown(document: Document) -> str:
 
 
 def _served(document: Document) -> str:
-    if _SERVES.match(document.servings_text):
+    if SERVES.match(document.servings_text):
         return document.servings_text
     shown = document.servings_text or document.serves
     return f"Serves {shown}" if shown else ""

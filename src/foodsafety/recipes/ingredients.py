@@ -15,11 +15,12 @@ from foodsafety.foods import (
     Locale,
     food_kind,
     is_raw,
+    like_a_food,
     match_food,
     stem,
     stem_words,
 )
-from foodsafety.recipes.amounts import NUMBER, RANGE, measure_at, number_value, open_quantity, take_sizes
+from foodsafety.recipes.amounts import NUMBER, RANGE, in_digits, measure_at, number_value, open_quantity, take_sizes
 from foodsafety.recipes.ingredient_words import LONGEST_LINE, OpenLine, count_nouns, listed_words, plain_line
 from foodsafety.recipes.preparations import (
     close_brackets,
@@ -76,7 +77,10 @@ def _kind_of(line: OpenLine, food: str, known: KnownFoods) -> tuple[str | None, 
         return kind.id, tuple(sorted(kind.allergens | set(own.allergens))), []
     found = match_food(food)
     if found is None:
-        return None, (), ["food-unknown"]
+        like = like_a_food(food)
+        if like is None:
+            return None, (), ["food-unknown"]
+        return like.kind.id, tuple(sorted(like.kind.allergens)), ["food-unsure"]
     counted = match_food(f"{food} {line.unit}") if line.unit in count_nouns().values() else None
     if counted and counted.whole:
         found = counted
@@ -163,7 +167,7 @@ def read_ingredient(text: str, locale: Locale, known: KnownFoods | None = None) 
         return _empty(text, "empty")
     if _is_heading(plain):
         return _empty(text, "heading")
-    line = OpenLine(re.sub(r"\*\*|__|`", "", plain), locale)
+    line = OpenLine(in_digits(re.sub(r"\*\*|__|`", "", plain)), locale)
     juice = _JUICE.match(line.rest)
     if juice:
         line.prepared.append(juice[1])
@@ -172,6 +176,8 @@ def read_ingredient(text: str, locale: Locale, known: KnownFoods | None = None) 
     take_sizes(line)
     if line.take(r"each(?: of)?\b"):
         line.note("each")
+    if line.low is not None and line.take(r"and a half\b"):
+        line.low, line.high = line.low + 0.5, (line.high or line.low) + 0.5
     line.take(r"(?:of|the)\b(?: the\b)?")
     return _finish(text, line, known or {})
 
@@ -209,6 +215,11 @@ def _finish(text: str, line: OpenLine, known: KnownFoods) -> Ingredient:
             ranged = RANGE.match(tail[1])
             line.high = number_value(ranged[2]) if ranged else measure[0]
             line.rest = line.rest[: tail.start()].strip(" ,:-")
+        elif counted := re.search(r"\s(\d+)(?: (?:large|small|medium|big))?(?: ([a-z]+))?(?=,|$)", line.rest):
+            noun = stem(counted[2] or "")
+            line.unit = count_nouns().get(noun, line.unit)
+            line.low = line.high = float(counted[1])
+            line.rest = (line.rest[: counted.start()] + line.rest[counted.end() :]).strip(" ,:-")
     _say_each(text, line)
     split_tail(line)
     strip_notes(line)

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
+import itertools
 import re
-import tomllib
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cache
-from typing import Any
 
-from foodsafety.data import data_text
 from foodsafety.quantities import c_from_f
+from foodsafety.recipes.bare_clauses import Clause
+from foodsafety.recipes.clauses import clauses, plain_saying, without_asides
 from foodsafety.recipes.ingredient_words import plain_line
+from foodsafety.recipes.verb_forms import kit_words
+from foodsafety.recipes.words import clause_vocabulary, layout_vocabulary, verb_classes, vocabulary
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,127 +41,108 @@ class Order:
         return f"{self.lead} {self.text}".strip()
 
 
-@cache
-def vocabulary() -> dict[str, Any]:
-    """The data file of words."""
-    return tomllib.loads(data_text("instructions.toml"))
-
-
-@cache
-def verb_classes() -> Mapping[str, str]:
-    """The process verb of each word that gives an order."""
-    return {word: do for do, words in vocabulary()["verbs"].items() for word in words.split()}
-
-
-_SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(])|\n+")
-_ABBREVIATION = re.compile(r"\b(approx|min|mins|hr|hrs|tbsp|tsp|oz|lb|no)\.(?=\s)", re.IGNORECASE)
+_SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(\"'])|(?<=[a-z]{3}[.!?])\s+(?=[a-z])|\n+")
+_ABBREVIATION = re.compile(r"\b((?i:approx|min|mins|hr|hrs|tbsp|tsp|oz|lb|no|c|sp)|(?<=\d )in)\.(?=\s+[a-z0-9(])")
 _NUMBERED = re.compile(r"^\s*(?:step\s+)?\d{1,2}[.):]\s+|^\s*[-*•]\s+", re.IGNORECASE)
+
+
+_MINUTE_MARK = re.compile(r"^\(\d{1,3}(?: ?min\w*)?\)\s*(?=[A-Z])")
 
 
 def sentences(text: str) -> list[str]:
     """A text as sentences; the dot of an abbreviation or a number ends none."""
     plain = "\n".join(_NUMBERED.sub("", plain_line(line)) for line in text.splitlines())
     plain = _ABBREVIATION.sub(r"\1", plain)
-    return [part.strip() for part in _SENTENCE.split(plain) if part.strip(" .")]
+    parts = [part.strip() for part in _SENTENCE.split(plain) if part.strip(" .")]
+    found: list[str] = []
+    for part in parts:
+        # Two words are no sentence to ask about: "Chill it." belongs to what stands before it.
+        if found and (len(part.split()) <= 2 or len(found[-1].split()) <= 2) and re.search(r"[.!?]$", found[-1]):
+            found[-1] = f"{found[-1]} {part}"
+        else:
+            found.append(part)
+    return [_MINUTE_MARK.sub("", part) for part in found]
 
 
-# An order stands at the start, after a lead-in's comma, after "and", "then", or a semicolon.
-_BEFORE = re.compile(
-    r"(?:^|,\s+(?:and\s+|then\s+|or\s+|and then\s+)?|;\s*|\s+and\s+(?:then\s+)?|\s+then\s+|\(\s*|:\s+|\.\s+|\s+-\s+"
-    r"|\bto (?=chill|cool|marinate|rest|prove|rise|soak|simmer|infuse|stand|set)|\bbefore (?=serv))"
-    r"(?:(?:now|next|first|finally|meanwhile|carefully|gently|gradually|lightly|quickly|slowly|roughly|finely|coarsely"
-    r"|thinly|thickly|generously|thoroughly|immediately|please|just|evenly|briefly|well|always|also|either|again"
-    r"|straight away|at once|in the meantime|lastly|very|loosely|firmly|don't forget to|be sure to|make sure to"
-    r"|you can|remember to|time to)[,]?\s+)*",
-    re.IGNORECASE,
+# Named in passing by any recipe, and verbs too.
+_ALWAYS = frozenset("salt pepper oil butter flour sugar cream".split())
+
+
+def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
+    """The orders of one sentence, in its order. A sentence without any gives none. ``foods`` are words
+    that name food."""
+    if re.match(r"\s*[\w ]{1,20} = ", sentence) or sentence.rstrip().endswith("?"):
+        return []  # "Cook 1 = fish": who does what, no order
+    plain = plain_saying(unlabelled(sentence)[1])
+    found = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
+    every = [one for order in found if order is not None for one in _hands_and_kit(order)]
+    return _wash_same(_share_objects(every))
+
+
+def _hands_and_kit(order: Order) -> list[Order]:
+    """ "Wash your hands, the board and the knife": the hands, and then the kit."""
+    said = re.sub(r"\bhands?\b", " ", re.split(r"\b(?:with|in|under|before|after|for)\b", order.text.lower())[0])
+    if order.do != "wash_hands" or not re.search(
+        rf"(?:,|\band\b|\+).*\b(?:{'|'.join(sorted(kit_words() - {'hands', 'sink'}))})\b", said
+    ):
+        return [order]
+    kit = re.sub(r"\b(?:your |the |both )?hands?\b,?(?: and)?", "", order.text, flags=re.IGNORECASE)
+    return [order, replace(order, do="clean", text=re.sub(r"\s+", " ", kit).strip())]
+
+
+def _wash_same(found: list[Order]) -> list[Order]:
+    """ "Scrape down the worktop, wash it": what is washed is kit, named in the order before."""
+    for before, order in itertools.pairwise(found):
+        if order.do == "rinse" and re.match(r"\S+ (?:it|them)\b", order.text) and _kit().search(before.text.lower()):
+            found[found.index(order)] = replace(order, do="clean", object_of=before.text)
+    return found
+
+
+_NUMBER_LABEL = re.compile(
+    r"\s*(?:\(\d+[^)]{0,12}\)\s*)?(?:(?:step|stage)\s*\d+\s*[-:.)]*\s*)?(?:\(\d+[^)]{0,12}\)\s*)?", re.IGNORECASE
 )
-_WORD = re.compile(r"[A-Za-zé]+(?:-[a-zé]+)?")
-_GERUND = {"serving": "serve"}
-# A noun here, though the same word can be an order elsewhere.
-_NOUN_AFTER = re.compile(r"^(?:of|is|are|has|have|should|will|was|mixture|sauce)\b", re.IGNORECASE)
-_ORDER_GOES_ON = re.compile(
-    r"(?:the|a|an|it|them|in|into|on|onto|over|for|until|with|to|aside|at|well|each|all|both|out|up|off"
-    r"|again|together|under|gently|through|by|any|some|half|immediately|slowly|quickly|lightly|\d)\b",
-    re.IGNORECASE,
-)
+_WHO = re.compile(r"([A-Za-z][\w ,+&'-]{0,48}):\s+(?=\S)")
+
+
+def unlabelled(sentence: str) -> tuple[str, str]:
+    """What stands before a sentence's colon (who does it, or which part of the dish it is for), and the
+    sentence itself."""
+    number = _NUMBER_LABEL.match(sentence)
+    rest = sentence[number.end() :] if number else sentence
+    found = _WHO.match(rest)
+    words = found[1].lower().split() if found else []
+    orders_work = (
+        len(words) > 1 and words[0] in verb_classes() and words[0] not in clause_vocabulary()["words"]["people"].split()
+    )
+    if not found or len(words) > 7 or orders_work:
+        return "", rest
+    return found[1].strip(), rest[found.end() :]
 
 
 @cache
-def _nouns_too() -> frozenset[str]:
-    return frozenset(vocabulary()["nouns_too"]["words"].split())
+def _storage() -> re.Pattern[str]:
+    return re.compile(rf"\b(?:{'|'.join(layout_vocabulary()['storage']['says'])})\b", re.IGNORECASE)
 
 
-def _is_order(sentence: str, start: int, word: str, at_start: bool) -> bool:
-    after = sentence[start + len(word) :].lstrip()
-    if _NOUN_AFTER.match(after):
-        return False
-    if at_start:
-        return True
-    # "salt and pepper", "oil and butter": a bare noun after "and" is no order unless words follow
-    # that an order has: an article, a preposition, a time.
-    if word.lower() in _nouns_too():
-        return bool(_ORDER_GOES_ON.match(after)) or after[:1] in ".;" or not after
-    return True
+def says_storage(sentence: str) -> bool:
+    """True if a sentence says how what is left over keeps: advice, no order of the lesson."""
+    return _storage().search(without_asides(sentence)) is not None
 
 
-_LETTING = frozenset({"leave", "let", "allow", "set", "put", "place", "return", "bring", "transfer", "need"})
-
-
-def _continues(before: str, verb: str) -> bool:
-    """ "Leave to cool" is one order, not two."""
-    return before.strip().lower().startswith("to") and verb in _LETTING
-
-
-# "In a bowl mix the mince": a place first, without a comma, then the order.
-_PLACE = re.compile(
-    r"^(?:in|into|on|onto|using|with)\s+(?:a|an|the|your|another|one)\s+(?:[\w-]+\s+){1,4}?(?=([a-z]+)\s+(?:the|your|a|an|all|in|together|\d))",
-    re.IGNORECASE,
-)
-
-
-def _after_place(sentence: str) -> dict[int, tuple[int, str, str]]:
-    found = _PLACE.match(sentence)
-    do = verb_classes().get(found[1].lower()) if found else None
-    return (
-        {found.end(): (found.end(), found[1].lower(), do)}
-        if found and do and found[1].lower() not in _kit_words()
-        else {}
-    )
-
-
-def _order_starts(sentence: str) -> list[tuple[int, str, str]]:
-    """Where orders stand: position, the word, its process verb."""
-    found: dict[int, tuple[int, str, str]] = _after_place(sentence)
-    for before in _BEFORE.finditer(sentence):
-        word = _WORD.match(sentence, before.end())
-        if not word:
-            continue
-        text = word[0].lower()
-        text = _GERUND.get(text, text)
-        for name in (text, text.split("-")[0] if "-" in text and text not in verb_classes() else text):
-            do = verb_classes().get(name)
-            if do and found and _continues(before[0], max(found.values())[1]):
-                break
-            if do and found and name in _kit_words() and max(found.values())[1] in ("wash", "clean", "rinse", "scrub"):
-                break
-            if do and _is_order(sentence, before.end(), word[0], before.start() == 0):
-                found[before.end()] = (before.end(), name, do)
-                break
-    return [found[key] for key in sorted(found)]
-
-
-def orders(sentence: str) -> list[Order]:
-    """The orders of one sentence, in its order. A sentence without any gives none."""
-    starts = _order_starts(sentence)
-    if not starts:
-        return []
-    lead = sentence[: starts[0][0]].strip(" ,")
-    result: list[Order] = []
-    for i, (at, verb, do) in enumerate(starts):
-        end = starts[i + 1][0] if i + 1 < len(starts) else len(sentence)
-        text = re.sub(r"(?:,|;|\(|\band\b|\bthen\b|\bto\b|\s)+$", "", sentence[at:end].strip(), flags=re.IGNORECASE)
-        result.append(_order(do, verb, text, lead if i == 0 else ""))
-    return _share_objects(result)
+def _order_of(clause: Clause) -> Order | None:
+    """An order of a clause: in the passive, what is worked on stands before the verb."""
+    text, lead = clause.text, clause.lead
+    if clause.form == "passive":
+        subject = re.sub(r"\b(?:which|that|who)\b.*$", "", without_asides(lead), flags=re.IGNORECASE)
+        subject = re.sub(
+            r"\b(?:is|are|be|been|being|was|were|has|have|having|then|now|must|first|should|may|will|well)\b",
+            " ",
+            subject,
+        )
+        rest = re.sub(r"^\S+\s*", "", text)
+        subject = subject.strip(" ,") or "it"
+        text, lead = re.sub(r"\s+", " ", f"{clause.verb} {subject} {rest}").strip(" ,"), ""
+    return _order(clause.do, clause.verb, text, lead)
 
 
 _BARE = re.compile(r"^[\w-]+(?: (?:well|thoroughly|finely|roughly|thinly|carefully))?[.,]?$")
@@ -219,13 +201,8 @@ _LEVEL = re.compile(
 
 
 @cache
-def _kit_words() -> frozenset[str]:
-    return frozenset(vocabulary()["kit"]["words"].split())
-
-
-@cache
 def _kit() -> re.Pattern[str]:
-    words = "|".join(sorted(_kit_words()))
+    words = "|".join(sorted(kit_words()))
     return re.compile(rf"\b(?:{words}|everything you used)\b")
 
 
@@ -235,24 +212,10 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
     if (
         verb in ("wash", "clean", "scrub", "rinse", "sanitise", "sanitize")
         and not low.startswith("rinse out")
-        and _kit().search(low[:80])
+        and _kit().search(re.split(r"\b(?:with|in|on|under|using|over|before|after)\b", low)[0][:80])
     ):
         return "wash_hands" if re.search(r"\bhands\b", low[:40]) else "clean"
-    if verb in (
-        "put",
-        "place",
-        "pop",
-        "set",
-        "return",
-        "transfer",
-        "leave",
-        "stand",
-        "move",
-        "keep",
-        "store",
-        "rest",
-        "cool",
-    ):
+    if do in ("transfer", "rest") or verb in ("keep", "store", "return", "cover"):
         if re.search(r"\b(?:in|into|to) the (?:fridge|refrigerator|cool ?box)\b|\bin the cold\b", low):
             return "chill"
         if re.search(r"\b(?:in|into|to) the freezer\b", low):
@@ -380,6 +343,10 @@ def temperatures_in(text: str) -> tuple[float | None, float | None, float | None
             core = core if core is not None else celsius
         elif celsius >= LOWEST_OVEN_C or re.search(r"\boven\b", text):
             oven = oven if oven is not None else celsius
+    bare = re.search(r"\boven\b[^.]{0,24}?\b([12345]\d\d)\b(?!\s*(?:g|ml|°|C\b|F\b))", text, re.IGNORECASE)
+    if oven is None and bare:
+        # A number alone: no oven is set to 250 C and more in words, and none below 250 F.
+        oven = c_from_f(float(bare[1])) if float(bare[1]) >= 250 else float(bare[1])
     gas = _GAS.search(text)
     mark = None
     if gas:

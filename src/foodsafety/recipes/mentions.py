@@ -7,13 +7,18 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
 
-from foodsafety.foods import food_kind, stem, stem_words
+from foodsafety.foods import food_kind, is_raw, stem, stem_words
 from foodsafety.recipes.ingredients import Ingredient
-from foodsafety.recipes.instructions import vocabulary
 from foodsafety.recipes.proposed_steps import ReadStep
+from foodsafety.recipes.words import vocabulary
 
 # Orders that move or change what a vessel holds, so that an order without a food means that.
-PRONOUN = re.compile(r"\b(?:it|them|both|these|this|everything|all)\b", re.IGNORECASE)
+PRONOUN = re.compile(
+    r"\b(?:it|them|both|everything|all(?! over| around| the way| together| round| at| day| sides)"
+    r"|each one|every one|the (?:lot|whole lot|pieces|bits|strips|mix|mixture))\b"
+    r"|\b(?:these|this|those|that)\b(?! (?:is|are|one|way|time|point|side)\b)",
+    re.IGNORECASE,
+)
 PART_OF = re.compile(
     r"\b(?:half|some|a third|a quarter|two.thirds|most|a little|a few|three.quarters|one)\b(?: of)?(?: the)?",
     re.IGNORECASE,
@@ -28,7 +33,9 @@ THE_LOT = re.compile(
 
 @dataclass(slots=True, kw_only=True)
 class FoodInHand:
-    """A food while the text is read: what it may be called, and what it has gone into."""
+    """A food while the text is read: what it may be called, what it has gone into, whether it is or holds
+    something raw that no heat has worked on, whether heat has worked on it at all, whether the text gave
+    it its name, and the part of the dish it is listed for."""
 
     id: str
     names: list[tuple[str, ...]]
@@ -37,6 +44,10 @@ class FoodInHand:
     made: bool = False
     used: bool = False
     split: bool = False
+    raw: bool = False
+    heated: bool = False
+    called: bool = False
+    part: str = ""
 
 
 @cache
@@ -44,14 +55,49 @@ def made_nouns() -> frozenset[str]:
     return frozenset(stem(word) for word in vocabulary()["made"]["nouns"].split())
 
 
+@cache
+def dish_words(kind: str) -> frozenset[str]:
+    """Words for made food: "dishes" for any, or those that are made cold, of flour, hot."""
+    made = vocabulary()["made"]
+    return frozenset(stem(word) for word in f"{made[kind]} {made['nouns'] if kind == 'dishes' else ''}".split())
+
+
 # Too general to name an ingredient by itself: "fresh", "red", "plain".
 _STOP = frozenset(
     (
         "fresh dried ground plain large small medium whole cold hot warm frozen raw free range ripe fine good quality "
         "light dark white red green brown black sweet soft hard salted unsalted tinned canned skinless boneless lean "
-        "extra virgin smoked cooked"
+        "extra virgin smoked cooked the and of for with or any kind sort from into thin thick sized"
+        " size bite plus more your "
+        "off that has been not only optional each about room temperature piece chunk slice bit pack"
+        " packet bag can tin jar"
     ).split()
 )
+
+
+# What an animal's meat is called, whatever the cut: "the beef" is the braising steak.
+_ANIMALS = {
+    "beef": r"steak|brisket|beef|shin|chuck|rump|sirloin|ribeye|flank|topside|silverside|oxtail",
+    "pork": r"pork|bacon|gammon|sausage|chop|pancetta|ham hock",
+    "lamb": r"lamb|mutton|hogget",
+    "chicken": r"chicken|drumstick",
+    "turkey": r"turkey",
+    "fish": r"fish|cod|haddock|salmon|hake|mackerel|trout|pollock|coley|tuna|snapper|barramundi|tilapia|halibut",
+    "prawn": r"prawn|shrimp",
+    "shrimp": r"prawn|shrimp",
+}
+
+
+def _animal_names(item: Ingredient) -> set[tuple[str, ...]]:
+    """The animal a raw meat or fish is of, and "meat"."""
+    kind = food_kind(item.kind or "")
+    if not any(is_raw(name) for name in kind.soils) or kind.group in ("egg", "flour", "pastry"):
+        return set()
+    words = " ".join([item.food or "", *kind.names]).lower()
+    found = {(animal,) for animal, pattern in _ANIMALS.items() if re.search(rf"\b(?:{pattern})", words)}
+    if "mince" in kind.group or "ground" in words:
+        found.add(("mince",))
+    return found | ({("bird",)} if "whole" in words and {("chicken",), ("turkey",)} & found else set())
 
 
 def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
@@ -61,9 +107,10 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
     names.update(own[i:] for i in range(1, len(own)))
     if len(own) > 1:
         # "turkey" for turkey mince, "cream" for double cream; never "red" for red onion
-        names.update((word,) for word in own if word not in _STOP and len(word) > 2)
+        names.update((word,) for word in own if word not in _STOP and len(word) > 2 and not word.isdigit())
     if item.kind:
         names.update(stem_words(name) for name in food_kind(item.kind).names)
+        names.update(_animal_names(item))
     # "herbs" are all of them, though one row of the table lists the word.
     names -= {("herb",)} - {own}
     return sorted((name for name in names if name and name[0] not in ("of", "and")), key=lambda name: -len(name))
@@ -72,26 +119,65 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
 class FoodsInHand:
     """Foods, vessels and the last thing in hand while the text is read from top to bottom."""
 
-    def __init__(self, items: Sequence[Ingredient]) -> None:
+    def __init__(self, items: Sequence[Ingredient], parts: Sequence[str] = ()) -> None:
         self.foods: dict[str, FoodInHand] = {}
+        # Ingredients that came raw from an animal.
+        self.came_raw: set[str] = set()
         self.tools: dict[str, str] = {}
         self.holds: dict[str, list[str]] = {}
         self.vessel: str | None = None
         self.last: list[str] = []
+        # What has been set out to dip other food in.
+        self.set_out: list[str] = []
+        # What has been cut or rinsed since anything was put together.
+        self.pile: list[str] = []
+        # What is being put together.
+        self.main = ""
         self.steps: list[ReadStep] = []
         self.oven_c: float | None = None
-        for item in items:
-            self._add_ingredient(item)
+        for i, item in enumerate(items):
+            self.add_ingredient(item, parts[i] if i < len(parts) else "")
 
-    def _add_ingredient(self, item: Ingredient) -> None:
+    def add_ingredient(self, item: Ingredient, part: str = "") -> None:
+        """Takes an ingredient in hand, by a name that nothing else has."""
         if not item.food:
             return
         name = item.food.lower()
         food_id, n = name, 2
         while food_id in self.foods:
             food_id, n = f"{name} {n}", n + 1
-        group = food_kind(item.kind).group if item.kind else ""
-        self.foods[food_id] = FoodInHand(id=food_id, names=_names_of(item), group=group)
+        kind = food_kind(item.kind) if item.kind else None
+        raw = kind is not None and any(is_raw(name) for name in kind.soils)
+        if raw and kind is not None and kind.group not in ("flour", "pastry"):
+            self.came_raw.add(food_id)
+        self.foods[food_id] = FoodInHand(
+            id=food_id, names=_names_of(item), group=kind.group if kind else "", raw=raw, part=part
+        )
+
+    def rename(self, old: str, new: str) -> str:
+        """Gives a made food the name that the text calls it by, everywhere."""
+        if new in self.foods or new in self.tools:
+            return old
+        self.foods = {new if name == old else name: food for name, food in self.foods.items()}
+        food = self.foods[new]
+        food.id = new
+        food.called = True
+        food.names = [*food.names, stem_words(new)]
+        for other in self.foods.values():
+            other.into = new if other.into == old else other.into
+        self.holds = {tool: [new if name == old else name for name in held] for tool, held in self.holds.items()}
+        self.main = new if self.main == old else self.main
+        self.pile = [new if name == old else name for name in self.pile]
+        self.last = [new if name == old else name for name in self.last]
+        for step in self.steps:
+            step.foods = [new if name == old else name for name in step.foods]
+            step.makes = new if step.makes == old else step.makes
+        return new
+
+    def food_words(self) -> frozenset[str]:
+        """Words that name a food of this recipe, as singular and plural."""
+        stems = {word for food in self.foods.values() for name in food.names for word in name}
+        return frozenset({*stems, *(f"{word}s" for word in stems), *(f"{word}es" for word in stems)})
 
     def current(self, food_id: str) -> str:
         """What a food is by now: the thing it went into, or itself."""
@@ -149,7 +235,8 @@ def _likeliest(kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...]) -> l
         return made[-1:]
     if len(ids) == 1:
         return ids
-    heads = [food for food in ids if stem_words(food)[-len(name) :] == name] or ids
+    raw = [food for food in ids if kitchen.foods[food].group.startswith("raw")] if name[0] in _ANIMALS else []
+    heads = raw or [food for food in ids if stem_words(food)[-len(name) :] == name] or ids
     fresh = [food for food in heads if not kitchen.foods[food].used]
     return fresh[:1] or heads[:1]
 
@@ -183,7 +270,7 @@ NOT_MIXTURES = frozenset({"kofta", "ball", "burger", "patty"})
 
 
 _MADE = re.compile(
-    r"\b(?:into(?! the)|to (?:make|form|give)|form|make)\s+"
+    r"\b(?:into(?! the)|to (?:make|form|give)|form|make|to(?= an? ))\s+"
     r"(?:an? |the |\d+ |\w+ly |even |equal |small |large |smooth |soft |stiff |firm |thick |thin |round |flat |little "
     r"|short |long |walnut-sized |eight |six |twelve |four |ten |twenty |sixteen )*([a-z]+(?: [a-z]+)?)",
     re.IGNORECASE,
@@ -197,7 +284,9 @@ def made_match(text: str) -> tuple[str, int, int] | None:
         return None
     words = found[1].lower().split()
     for word in reversed(words):
-        if stem(word) in made_nouns():
+        if stem(word) in made_nouns() and not re.match(
+            r"[\s-]*(?:size|shape|style)", text[found.start(1) + found[1].lower().index(word) + len(word) :]
+        ):
             name = word if len(words) == 1 else " ".join(words[: words.index(word) + 1])
             return name, found.start(), found.end()
     return None

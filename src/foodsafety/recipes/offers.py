@@ -12,8 +12,9 @@ from foodsafety.foods import FoodKind, Locale, is_raw, match_food, stem_words
 from foodsafety.quantities import CoreError
 from foodsafety.recipes.editing import add_step_after, change_step
 from foodsafety.recipes.ingredients import read_ingredient
-from foodsafety.recipes.instructions import orders, sentences, verb_classes
+from foodsafety.recipes.instructions import orders, sentences
 from foodsafety.recipes.process import Process
+from foodsafety.recipes.words import verb_classes
 
 _LONGEST_NAME = 5
 # How many words before a food its amount may take: "a pound and a half of boneless skinless".

@@ -9,17 +9,35 @@ from typing import Any
 
 from foodsafety.foods import food_kind
 from foodsafety.recipes.ingredients import Ingredient
-from foodsafety.recipes.instructions import Order, orders, sentences
+from foodsafety.recipes.instructions import Order, orders, says_storage, sentences
+from foodsafety.recipes.layout import component_name
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.reader import PERSON, StepReader
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ReadSentence:
+    """A sentence of the instructions: of which paragraph, the steps read from it, whether it orders
+    anything at all, and whether it only says how leftovers keep."""
+
+    text: str
+    paragraph: int
+    steps: tuple[str, ...]
+    acts: bool
+    aside: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Proposal:
-    """What was read: a process in plain data, and the sentences in which nothing was found."""
+    """What was read: a process in plain data, and every sentence with what became of it."""
 
     process: dict[str, Any]
-    unread: tuple[str, ...]
+    sentences: tuple[ReadSentence, ...]
+
+    @property
+    def unread(self) -> tuple[str, ...]:
+        """The sentences in which nothing was found."""
+        return tuple(row.text for row in self.sentences if not row.acts)
 
 
 def _ingredient_steps(reader: StepReader, items: Iterable[Ingredient]) -> None:
@@ -41,26 +59,58 @@ def _ingredient_steps(reader: StepReader, items: Iterable[Ingredient]) -> None:
                 reader.step(Order(do=do, verb=verb, text=f"{verb} the {item.food}"), f"ingredient {i + 1}")
 
 
-def propose(items: Sequence[Ingredient], instructions: Sequence[str], *, from_list: bool = True) -> Proposal:
+def parts_of(items: Sequence[Ingredient]) -> tuple[str, ...]:
+    """The part of the dish that each ingredient line stands under; "" for the whole."""
+    part, found = "", []
+    for item in items:
+        if "heading" in item.doubts:
+            part = component_name(item.text)
+        found.append(part)
+    return tuple(found)
+
+
+def propose(
+    items: Sequence[Ingredient],
+    instructions: Sequence[str],
+    *,
+    from_list: bool = True,
+    title: str = "",
+) -> Proposal:
     """The process a recipe's words describe. ``from_list`` also turns the preparation written
-    beside ingredients into steps."""
-    reader = StepReader(items)
+    beside ingredients into steps; ``title`` names the dish."""
+    reader = StepReader(items, parts_of(items), title)
     if from_list:
         _ingredient_steps(reader, items)
-    unread = []
-    for i, text in enumerate(instructions):
-        for sentence in sentences(text):
-            found = orders(sentence)
-            if not found:
-                unread.append(sentence)
-            for order in found:
-                reader.step(order, f"step {i + 1}")
-    return Proposal(process=_process(reader, items), unread=tuple(unread))
+    rows = [_read(reader, text, i) for i, paragraph in enumerate(instructions) for text in sentences(paragraph)]
+    return Proposal(process=_process(reader, items), sentences=tuple(rows))
+
+
+# What leftovers are told to be done with.
+_KEEPING = frozenset({"serve", "chill", "freeze", "heat", "rest", "none", "topic", "list", "transfer"})
+
+
+def _read(reader: StepReader, sentence: str, paragraph: int) -> ReadSentence:
+    before = len(reader.kitchen.steps)
+    if (
+        before
+        and says_storage(sentence)
+        and all(o.do in _KEEPING for o in orders(sentence, reader.kitchen.food_words()))
+    ):
+        return ReadSentence(text=sentence, paragraph=paragraph, steps=(), acts=True, aside=True)
+    touched = reader.sentence(sentence, f"step {paragraph + 1}")
+    new = tuple(step.id for step in reader.kitchen.steps[before:])
+    last = reader.kitchen.steps[before - 1].id if before and touched.went_on else None
+    steps = (*((last,) if last else ()), *new)
+    return ReadSentence(text=sentence, paragraph=paragraph, steps=steps, acts=touched.acts)
 
 
 def _process(reader: StepReader, items: Sequence[Ingredient]) -> dict[str, Any]:
     kitchen = reader.kitchen
     _finish_serving(reader)
+    _part_cooked(
+        kitchen.steps,
+        kitchen.came_raw,
+    )
     given = [name for name, food in kitchen.foods.items() if not food.made]
     kinds = dict(zip(given, (item for item in items if item.food), strict=True))
     # What nobody recognises is a soil of its own until somebody says what it is.
@@ -74,6 +124,32 @@ def _process(reader: StepReader, items: Sequence[Ingredient]) -> dict[str, Any]:
         "steps": [step.as_data() for step in kitchen.steps],
         "serve": next((step.foods for step in reversed(kitchen.steps) if step.do == "serve"), []),
     }
+
+
+def _part_cooked(steps: Sequence[ReadStep], raw: set[str]) -> None:
+    """Of two heats of raw animal food with nothing between that ends the cooking, the last makes it
+    safe: it is the one to measure, and the first is a part-cook."""
+    for i, step in enumerate(steps):
+        holds = {step.makes} if step.makes else set(step.foods)
+        if step.do != "heat" or step.core_c or not _holding(steps[: i + 1], holds) & raw:
+            continue
+        for later in steps[i + 1 :]:
+            if later.do in ("chill", "freeze", "serve", "rest") and holds & set(later.foods):
+                break
+            if later.do == "heat" and holds & set(later.foods):
+                step.do = "part_cook"
+                break
+            if later.makes and holds & set(later.foods):
+                holds.add(later.makes)
+
+
+def _holding(steps: Sequence[ReadStep], foods: set[str]) -> set[str]:
+    """Foods with all that went into them."""
+    found = set(foods)
+    for step in reversed(steps):
+        if step.makes in found:
+            found |= set(step.foods)
+    return found
 
 
 def _food_row(item: Ingredient, line: int) -> dict[str, Any]:

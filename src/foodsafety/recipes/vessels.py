@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from functools import cache
 
 from foodsafety.foods import stem_words
-from foodsafety.recipes.instructions import vocabulary
 from foodsafety.recipes.mentions import word_stretches
+from foodsafety.recipes.words import vocabulary
 
 
 @cache
@@ -45,10 +45,25 @@ def tools_in(text: str) -> list[NamedTool]:
     for name, kind in _tool_words():
         size = len(name)
         for i in stretches.get(name, ()):
-            if not any(taken[i : i + size]):
+            if not any(taken[i : i + size]) and not _holds_what_is_bought(words, i, size):
                 taken[i : i + size] = [True] * size
                 found.append((i, _tool_at(words, i, name, kind)))
     return [tool for _, tool in sorted(found, key=lambda row: row[0])]
+
+
+_BOUGHT_IN = frozenset({"tin", "can", "jar", "bag", "box", "tub", "pot", "packet", "carton", "container"})
+
+
+def _holds_what_is_bought(words: list[str], i: int, size: int) -> bool:
+    """ "2 tins chopped tomatoes", "a tub of cream": what food is bought in, no tool."""
+    if words[i + size - 1] not in _BOUGHT_IN:
+        return False
+    after = words[i + size] if i + size < len(words) else ""
+    return after == "of" or (
+        i > 0
+        and (words[i - 1].isdigit() or words[i - 1] in ("g", "ml", "oz", "kg"))
+        and after not in ("", "in", "and", "with")
+    )
 
 
 def _tool_at(words: list[str], i: int, name: tuple[str, ...], kind: str) -> NamedTool:
@@ -57,9 +72,13 @@ def _tool_at(words: list[str], i: int, name: tuple[str, ...], kind: str) -> Name
     while j and words[j - 1] in _BEFORE_A_TOOL:
         j -= 1
     said = words[j:i] + list(name)
-    own = next((word for word in said if word in ("large", "small", "clean", "serving")), "")
+    own = next(
+        (word for word in said if word in ("large", "small", "clean", "serving", "medium", "green", "red", "blue")), ""
+    )
+    end = i + len(name)
+    number = words[end] if end < len(words) and words[end].isdigit() and len(words[end]) == 1 else ""
     return NamedTool(
-        name=f"{own} {kind.replace('_', ' ')}".strip(),
+        name=f"{own} {kind.replace('_', ' ')} {number}".strip(),
         kind=kind,
         new=bool(ANOTHER_WORDS & set(said)),
         a=(words[j - 1] if j else "") in ("a", "an"),

@@ -54,8 +54,7 @@ def test_a_text_without_headings_is_read_by_what_its_lines_look_like() -> None:
     )
 
     assert found.ingredients == ("2 slices of bread", "10 g butter")
-    assert found.instructions == ("Toast the bread and spread with the butter.",)
-    assert found.notes == ("It was windy.",)
+    assert found.instructions == ("Toast the bread and spread with the butter.", "It was windy.")
 
 
 @pytest.mark.parametrize("text", [PLAIN, "Toast\n2 slices of bread\nwhat is this\n", "a\n\n\nb\n# c\n"])

@@ -53,7 +53,7 @@ def test_gas_marks(mark: float, celsius: float) -> None:
         ("When golden, lift onto a plate.", ["transfer"]),
         ("Serve hot.", ["serve"]),
         ("Cover and simmer.", ["none", "heat"]),
-        ("Salt and pepper.", []),
+        ("Salt and pepper.", ["topic"]),
         ("The onion and butter should be soft.", []),
     ],
 )

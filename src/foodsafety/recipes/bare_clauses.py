@@ -1,0 +1,224 @@
+"""Clauses without a verb: "Onions in, 4 mins", "into the fridge", "165 F in the middle"."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from foodsafety.recipes.verb_forms import clause_words
+
+Form = Literal["order", "passive", "doing", "bare"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Clause:
+    """An order's place in a sentence: its verb, the words from the verb on, and those before it.
+    ``form`` "passive" has what is worked on before the verb, "doing" goes on beside another order
+    ("scraping up the bits"), "bare" has no verb at all ("Onions in, 4 mins")."""
+
+    verb: str
+    do: str
+    text: str
+    lead: str = ""
+    form: Form = "order"
+
+
+def trimmed(text: str) -> str:
+    return re.sub(r"(?:[,;(\s]|\band|\bthen|\bbut|\bso|\bor|\bto)+$", "", text.strip(), flags=re.IGNORECASE)
+
+
+_BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
+    (re.compile(pattern, re.IGNORECASE), verb, do)
+    for pattern, verb, do in (
+        (r"\b(?:fridge|refrigerator|walk-?in|cold ?room|cool ?box|chiller|blast chiller)\b", "chill", "chill"),
+        (r"(?<!of )(?<!from )(?<!of the )(?<!from the )\bfreezer\b", "freeze", "freeze"),
+        (
+            r"\binto? (?:a (?:big )?pan of )?(?:boiling|simmering|bubbling) (?:salted )?(?:water|stock|oil)\b",
+            "boil",
+            "heat",
+        ),
+        (r"\b(?:to|until|just below)\b.{0,20}\b(?:boil|simmer)\b", "heat", "heat"),
+        (
+            r"\b(?:in|into|to|back in|under|on) (?:the |a )?(?:hot |preheated |low )?(?:oven|grill"
+            r"|microwave|bbq|barbecue)\b",
+            "bake",
+            "heat",
+        ),
+        (r"\bhands?\b.*\b(?:soap|wash)|\b(?:wash|soap)\b.*\bhands?\b", "wash", "wash_hands"),
+        (
+            r"\b\d{2,3} ?°? ?[CF]\b.*\b(?:middle|cent(?:re|er)|core|thickest|inside|probe)\b"
+            r"|\b(?:probe|thermometer)\b.*\d{2,3}",
+            "probe",
+            "probe",
+        ),
+    )
+)
+
+
+_INTO_TOOL = re.compile(
+    r"(?:all )?(?:in|into|onto|on to) (?:a|an|the|another|one|your|two|\d) (?:[a-z-]+ ){0,3}?(?:bowl"
+    r"|dish|tin|tray|pan|pot|jug|tub|plate|platter|container|bag|jar)s?\b",
+    re.IGNORECASE,
+)
+
+
+_HOT_ENOUGH = re.compile(
+    r"(?:above |over |at least |to )?(?:1[3-9]\d|20\d|21[0-2])\s?°?\s?F?\b|(?:above |over |at least "
+    r"|to )?(?:6[0-9]|7\d|8\d)\s?°?\s?C\b",
+    re.IGNORECASE,
+)
+
+
+_IN_IT = re.compile(
+    r"^(?P<what>.+?),? (?:back )?(?:in|into (?:it|that|the (?:pan|pot|bowl|mix|mixture|wok"
+    r"|skillet)))(?: (?:now|too|again|last|next|for|with|at)\b.*)?[.,!]*$",
+    re.IGNORECASE,
+)
+
+
+_ON_TOP = re.compile(
+    r"^(?P<what>.+?) (?:on top|over(?: the top)?|on|around the (?:sides?|edges?))[.,!]*(?: .*)?$", re.IGNORECASE
+)
+
+
+_MINUTES = re.compile(
+    r"\b\d+(?: ?(?:-|to|or) ?\d+)? ?(?:mins?|minutes?|hrs?|hours?|secs?|seconds?|h)\b|\bovernight\b", re.IGNORECASE
+)
+
+
+_A_SIDE = re.compile(r"\b(?:a|per|each|on each|on both) sides?\b", re.IGNORECASE)
+
+
+_TIMED_FIRST = re.compile(
+    r"(?:about |another |then |a further |on high,? )*\d+(?: ?(?:-|to|or) ?\d+)? ?(?:mins?|minutes?"
+    r"|hrs?|hours?)\b(?!.*\bfridge)",
+    re.IGNORECASE,
+)
+
+
+def bare_clause(piece: str) -> Clause | None:
+    """The order of words without a verb, by the place or the time they name; none where they name
+    neither."""
+    if _TIMED_FIRST.match(piece) or _A_SIDE.search(piece):
+        return Clause(verb="", do="timed", text=piece, form="bare")
+    for pattern, verb, do in _BARE_PLACES:
+        if pattern.search(piece):
+            return Clause(verb=verb, do=do, text=piece, form="bare")
+    plain = _MINUTES.sub("", piece).strip(" ,.")
+    if _INTO_TOOL.match(piece):
+        return Clause(
+            verb="put",
+            do="mix" if " with " in piece else "transfer",
+            text=f"put the lot {piece[0].lower()}{piece[1:]}",
+            form="bare",
+        )
+    if _HOT_ENOUGH.match(piece):
+        return Clause(verb="probe", do="probe", text=piece, form="bare")
+    inside = _IN_IT.match(plain) or _IN_IT.match(piece)
+    if inside:
+        return Clause(verb="add", do="mix", text=f"add {inside['what']}" + piece[len(inside["what"]) :], form="bare")
+    top = _ON_TOP.match(plain)
+    if top and len(top["what"].split()) < 12:
+        return Clause(verb="top", do="garnish", text=f"{piece}", form="bare")
+    if _MINUTES.search(piece):
+        return Clause(verb="", do="timed", text=piece, form="bare")
+    return None
+
+
+def topic_clause(piece: str, foods: frozenset[str]) -> Clause | None:
+    """ "Rice first.": words that only name a food say what the next order is about."""
+    words = [word for word in re.findall(r"[a-z'-]+", piece.lower()) if word not in clause_words("adverbs")]
+    listed = [
+        part
+        for part in re.split(r",|\band\b|\bthen\b|\+", piece.lower())
+        if any(word in foods for word in part.split())
+    ]
+    if (
+        (len(listed) > 1 or sum(word in foods for word in words) > 2)
+        and not any(word in clause_words("be") for word in words)
+        and len(words) < 40
+    ):
+        return Clause(verb="add", do="list", text=piece, form="bare")
+    if re.match(r"\W*\d", piece) and len(words) < 14 and any(word in foods for word in words):
+        return Clause(verb="add", do="list", text=piece, form="bare")
+    if 1 <= len(words) <= 4 and any(word in foods for word in words):
+        return Clause(verb="", do="topic", text=piece, form="bare")
+    return None
+
+
+_TAIL_PLACE = re.compile(
+    r",\s*(?:and |then |label(?:led)? (?:it )?|cover(?:ed)?,? |lids? on,? |straight |back )*"
+    r"(?P<place>(?:(?:straight |right |back |and |then )*(?:into?|to|in) (?:the )?|the )?"
+    r"(?:oven|fridge|walk-?in(?: fridge)?|cold ?room|freezer)\b[^;]*)$",
+    re.IGNORECASE,
+)
+
+
+_THEN = re.compile(
+    r",?\s+(?:and )?then (?P<what>(?:the |a |an |some |your |all the )?(?P<first>[a-z'-]+).*)$", re.IGNORECASE
+)
+
+
+_TAIL_FOOD = re.compile(
+    r",\s+(?P<all>(?P<what>(?:the |some )?[a-z' -]{2,40}?) (?:back )?(?:in|on|on top|over)(?: (?:for"
+    r"|at|with) .*)?)[.]*$",
+    re.IGNORECASE,
+)
+
+
+def _with_time(clause: Clause) -> list[Clause]:
+    """ "Beans in for the last ten minutes": what goes in, and the time on the heat that it has."""
+    if clause.do not in ("mix", "garnish") or not _MINUTES.search(_digits(clause.text)) or clause.form != "bare":
+        return [clause]
+    return [clause, Clause(verb="", do="timed", text=_digits(clause.text), form="bare")]
+
+
+def _digits(text: str) -> str:
+    text = re.sub(r"\bfor the last (\w+)$", r"for the last \1 minutes", text.rstrip("."))
+    words = {
+        "a": 1,
+        "one": 1,
+        "two": 2,
+        "three": 3,
+        "four": 4,
+        "five": 5,
+        "six": 6,
+        "eight": 8,
+        "ten": 10,
+        "twelve": 12,
+        "fifteen": 15,
+        "twenty": 20,
+        "last": 1,
+    }
+    return re.sub(
+        r"\b([a-z]+) (?=minutes?\b|mins?\b|hours?\b)",
+        lambda m: f"{words.get(m[1].lower(), m[1])} ",
+        text,
+        flags=re.IGNORECASE,
+    )
+
+
+def with_bare_ends(clause: Clause, foods: frozenset[str]) -> list[Clause]:
+    """An order, and what follows it without a verb: a place ("snip them into a tub, lid on, fridge"), or
+    more foods ("add the onion, give it 5 minutes, then the stock")."""
+    more = _THEN.search(clause.text)
+    if more and more["first"].lower() in foods and clause.do in ("mix", "heat", "pour", "garnish", "transfer"):
+        rest = Clause(
+            verb="add", do="garnish" if clause.do == "garnish" else "mix", text=f"add {more['what']}", form="bare"
+        )
+        return [*with_bare_ends(replace(clause, text=clause.text[: more.start()]), foods), rest]
+    more = _TAIL_FOOD.search(clause.text)
+    if more and set(more["what"].lower().split()) & foods and clause.form != "bare":
+        bare = bare_clause(more["all"])
+        if bare is not None:
+            return [*with_bare_ends(replace(clause, text=clause.text[: more.start()]), foods), *_with_time(bare)]
+    if clause.form == "bare":
+        return _with_time(clause)
+    found = _TAIL_PLACE.search(clause.text)
+    if not found or clause.do in ("chill", "freeze", "heat"):
+        return [clause]
+    bare = bare_clause(found["place"])
+    if bare is None:
+        return [clause]
+    return [replace(clause, text=clause.text[: found.start()]), bare]

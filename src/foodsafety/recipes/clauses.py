@@ -1,0 +1,402 @@
+"""A sentence as clauses: where each order begins and ends, and what stands before it.
+
+An order stands at the head of a clause, after a place ("On a clean board, slice ..."), after who does
+it ("Child B rinses ..."), or in the passive ("the onions are softened"). What a clause says of when,
+why and until what orders nothing.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import cache
+
+from foodsafety.recipes.bare_clauses import Clause, Form, bare_clause, topic_clause, trimmed, with_bare_ends
+from foodsafety.recipes.verb_forms import VerbForm, clause_words, kit_words, nouns_too, verb_forms
+from foodsafety.recipes.words import clause_vocabulary
+
+
+@dataclass(frozen=True, slots=True)
+class _Word:
+    text: str
+    low: str
+    start: int
+    end: int
+
+
+_TOKEN = re.compile(r"[^\W\d_]+(?:[-'’][^\W\d_]+)*|\d+(?:[.,/]\d+)*|[^\w\s]")
+
+
+@cache
+def _swaps(name: str) -> tuple[tuple[re.Pattern[str], str], ...]:
+    rows = clause_vocabulary()[name]
+    return tuple((re.compile(row["words"], re.IGNORECASE), row["is"]) for row in rows)
+
+
+def plain_words(text: str) -> str:
+    """A text with ways of writing one word brought to the plain one, and what is crossed out gone."""
+    text = re.sub(r"\[[^\]]*\b(?:crossed|struck|scribbled) out\b:?[^\]]*\]", " ", text, flags=re.IGNORECASE)
+    for pattern, plain in _swaps("plain"):
+        text = pattern.sub(plain, text)
+    return re.sub(r"\s+", " ", text).strip()
+
+
+def plain_saying(sentence: str) -> str:
+    """A sentence with roundabout ways of giving an order brought to the plain order."""
+    text = plain_words(sentence)
+    for pattern, plain in _swaps("saying"):
+        text = pattern.sub(plain, text)
+    return re.sub(r"\s+", " ", text).strip()
+
+
+_JOINS = frozenset(
+    {",", ";", ":", "-", "–", "—", "(", ")", "!", "?", ".", "and", "then", "or", "but", "so", "also", "*"}
+)
+
+
+_GOES_ON = frozenset(
+    "in into on onto over for until with to aside at well out up off again together under gently through by back down "
+    "apart immediately slowly quickly lightly once twice straight from around round occasionally away just".split()
+)
+
+
+class _Reading:
+    """One sentence while its orders are looked for."""
+
+    def __init__(self, sentence: str, foods: frozenset[str]) -> None:
+        self.text = sentence
+        self.foods = foods
+        self.words = [
+            _Word(m[0], m[0].lower().replace("’", "'"), m.start(), m.end()) for m in _TOKEN.finditer(sentence)
+        ]
+        self.found: dict[int, tuple[VerbForm, Form]] = {}
+        self.aside = self._asides()
+
+    def low(self, i: int) -> str:
+        return self.words[i].low if 0 <= i < len(self.words) else ""
+
+    def before(self, i: int) -> int:
+        """The word before, past adverbs; -1 at the beginning."""
+        i -= 1
+        while i >= 0 and (
+            self.low(i) in clause_words("adverbs") or (self.low(i).endswith("ly") and len(self.low(i)) > 4)
+        ):
+            if self.low(i) in ("then", "so", "also", "and"):
+                return i
+            i -= 1
+        return i
+
+    # --- what orders nothing --------------------------------------------------------------------
+
+    def _asides(self) -> list[tuple[int, int]]:
+        """Stretches that say when, why or until what, by words."""
+        found: list[tuple[int, int]] = []
+        i = 0
+        while i < len(self.words):
+            if self._opens_aside(i):
+                end = self._end_of_aside(i)
+                found.append((i, end))
+                i = end
+            i += 1
+        return found
+
+    def _opens_aside(self, i: int) -> bool:
+        low, after = self.low(i), self.low(i + 1)
+        subjects = clause_words("people") | {
+            "it",
+            "they",
+            "he",
+            "she",
+            "the",
+            "that",
+            "this",
+            "there",
+            "these",
+            "those",
+            "its",
+        }
+        if low in clause_words("subordinate"):
+            return not (
+                low == "once"
+                and (after in ("", ",", ".", "only") or self.low(i - 1) in ("reheat", "turn", "only", "stir"))
+            )
+        if low in ("as", "before", "after", "so", "or", "like", "than", "where"):
+            verbs = {"is", "are", "will", "needed", "necessary", "possible"}
+            if low == "so" and after in clause_words("people"):
+                return False
+            return (after in subjects and (low != "or" or self.low(i + 2) not in ("", ","))) or after in verbs
+        return False
+
+    def _end_of_aside(self, i: int) -> int:
+        """One past the last word of an aside: its comma, or the order that follows it without one."""
+        own = self.low(i)
+        verbs = 0
+        for j in range(i + 1, len(self.words)):
+            low = self.low(j)
+            if low in (";", ")", ".", "!", "?") or (low in ("-", "–") and self.words[j].start > self.words[j - 1].end):
+                return j
+            if low == "," and not self._listing(j):
+                return j
+            if low == "then" or (low == "and" and (self._strict_order(j + 1) or self._doing(j + 1))):
+                return j
+            if own != "until" or self.low(j - 1) not in ("is", "are"):
+                kinds = {form.kind for form in verb_forms().get(low, ())}
+                if kinds:
+                    verbs += 1
+                if verbs > 1 and "base" in kinds and self._strict_order(j):
+                    return j
+                if own in ("once", "when", "until") and j > i + 1 and "base" in kinds and self._strict_order(j):
+                    return j
+        return len(self.words)
+
+    def _doing(self, i: int) -> bool:
+        """ "... and lifting each lot out"."""
+        forms = verb_forms().get(self.low(i), ())
+        return any(form.kind == "ing" for form in forms) and self.low(i + 1) in clause_words("determiners")
+
+    def _listing(self, comma: int) -> bool:
+        """True if a comma parts things of a list rather than clauses: "until soft, golden and hot"."""
+        nxt = comma + 1
+        while self.low(nxt) in clause_words("adverbs"):
+            nxt += 1
+        return self.low(nxt) in ("or",) and self.low(nxt + 1) in ("until", "for", "about")
+
+    def _strict_order(self, i: int) -> bool:
+        """True if an order stands here without any doubt: a verb and then a determiner or pronoun."""
+        while self.low(i) in clause_words("adverbs"):
+            i += 1
+        if not any(form.kind == "base" for form in verb_forms().get(self.low(i), ())):
+            return False
+        j = i + 1
+        while self.low(j) in ("in", "on", "up", "out", "off", "over", "back", "down", "through") or self.low(
+            j
+        ) in clause_words("adverbs"):
+            if self.low(j) in ("all", "both"):
+                break
+            j += 1
+        after = self.low(j)
+        before = self.low(i - 1)
+        if self.low(i) in self.foods and after not in clause_words("determiners"):
+            return False
+        if before in ("the", "a", "an", "of", "to", "your", "is", "are", "it", "they"):
+            return False
+        return after in clause_words("determiners") or after.isdigit() or after in self.foods
+
+    def is_aside(self, i: int) -> bool:
+        return any(start <= i < end for start, end in self.aside)
+
+    # --- orders ------------------------------------------------------------------------------------
+
+    def look(self) -> None:
+        for i, word in enumerate(self.words):
+            forms = (
+                verb_forms().get(word.low) or verb_forms().get(word.low.split("-")[0], ())
+                if "-" in word.low
+                else verb_forms().get(word.low, ())
+            )
+            if not forms or word.low in clause_words("adverbs") or (self.is_aside(i) and not self._said_beforehand(i)):
+                continue
+            for form in forms:
+                how = self._how(i, form)
+                if how:
+                    self.found[i] = (form, how)
+                    break
+
+    def _said_beforehand(self, i: int) -> bool:
+        """ "The parsley, which must first be rinsed": work that a relative clause orders."""
+        start = next((a for a, b in self.aside if a <= i < b), i)
+        rinse = any(form.kind == "ed" and form.do == "rinse" for form in verb_forms().get(self.low(i), ()))
+        return rinse and self.low(start) in ("which", "that") and self.low(self.before(i)) in ("be", "been")
+
+    def _how(self, i: int, form: VerbForm) -> Form | None:
+        before = self.before(i)
+        prev = self.low(before) if before >= 0 else ""
+        if self._forbidden(i, before):
+            return None
+        if form.kind == "base":
+            return "order" if self._is_base(i, form, before, prev) else None
+        if form.kind == "s":
+            person = (
+                prev in clause_words("people")
+                or (len(prev) == 1 and self.low(before - 1) in clause_words("people"))
+                or (prev.isdigit() and self.low(before - 1) in clause_words("people"))
+            )
+            return "order" if person and self.low(i + 1) not in ("of",) else None
+        if form.kind == "ed":
+            return "passive" if self._is_passive(i, before, prev) else None
+        if prev in ("", ",", "and", "then", ";", "(") or self.low(i - 1) in (",",):
+            if self.low(i) in self.foods:
+                return None
+            heads = self.low(i + 1) in clause_words("determiners") or self.low(i + 1) in self.foods
+            return "doing" if heads and before >= 0 else None
+        return None
+
+    def _forbidden(self, i: int, before: int) -> bool:
+        """ "Don't rinse it", "no need to"."""
+        near = " ".join(self.low(j) for j in range(max(0, before - 2), i))
+        return bool(
+            re.search(r"\b(?:don't|do not|don ' t|never|not|no need to|can't|cannot|won't|without|avoid)$", near)
+        )
+
+    def _is_base(self, i: int, form: VerbForm, before: int, prev: str) -> bool:
+        after = self.low(i + 1)
+        if after in ("of", "is", "are", "has", "was", "should", "will", "mixture", "sauce") and form.verb != "get":
+            return False
+        if re.match(r"['’]s$", after) or (after == "'" and self.low(i + 2) == "s"):
+            return False
+        goes_on = self._goes_on(i)
+        if before < 0 or prev in (";", ":", ".", "!", "?", "then", "(", ")", "*", "-", "–", "—"):
+            dash = prev in ("-", "–") and self.words[before].end == self.words[i].start
+            noun = form.verb in nouns_too() and (self.low(i) in self.foods or form.verb in kit_words())
+            bare = after in ("", ".", ",", "and") and not noun
+            return not dash and (goes_on or form.verb not in nouns_too() or bare)
+        if prev in (",", "and", "or", "but", "so", "also"):
+            if prev in ("and", "or") and self._noun_pair(i, before):
+                return False
+            if (
+                self.low(i) in self.foods
+                and self.low(i + 1) not in clause_words("determiners")
+                and self.low(i + 1) not in kit_words()
+            ):
+                return False
+            return (
+                goes_on or form.verb not in nouns_too() or (after in ("", ".", ";") and self.low(i) not in self.foods)
+            )
+        if prev in clause_words("people") or (len(prev) == 1 and self.low(before - 1) in clause_words("people")):
+            return True
+        if prev in clause_words("modals") or (prev == "to" and self.low(before - 1) in clause_words("modals")):
+            return True
+        if prev == "to" and self.low(self.before(before)) not in ("",):
+            return False
+        if prev in clause_words("determiners") or prev in clause_words("prepositions") or prev in clause_words("be"):
+            return False
+        # No comma, no "then": only where nothing else it could be.
+        return self._strict_order(i) and not self.low(i - 1).endswith(("ly",)) and form.verb not in ("like", "need")
+
+    def _noun_pair(self, i: int, before: int) -> bool:
+        """ "Wash the board and knife", "scrub hands and tools": the second is no order."""
+        return self.low(i) in kit_words() and not self._goes_on(i)
+
+    def _goes_on(self, i: int) -> bool:
+        if (
+            self.low(i) in self.foods
+            and self.low(i + 1) in ("in", "on", "over", "back")
+            and self.low(i + 2) in ("", ",", ".", "for", "with")
+        ):
+            return False
+        while self.low(i + 1) in ("very", "quite", "nice", "also", "then", "just", "now", "well", "really"):
+            i += 1
+        after = self.low(i + 1)
+        if after in self.foods and self.low(i + 2) not in ("and", ",") and self.low(i) in self.foods:
+            return False
+        if after in kit_words() and self.low(i) not in self.foods:
+            return True
+        return (
+            after in clause_words("determiners")
+            or after in _GOES_ON
+            or after.isdigit()
+            or after in self.foods
+            or after.endswith("ly")
+        )
+
+    def _is_passive(self, i: int, before: int, prev: str) -> bool:
+        if prev in clause_words("be"):
+            return self.low(i + 1) not in ("that",)
+        if prev in (",", "and", "then"):
+            last = max(self.found, default=-1)
+            return last >= 0 and self.found[last][1] == "passive" and i - last < 14
+        return False
+
+
+def _find_segments(sentence: str) -> list[tuple[int, int]]:
+    """Stretches of a sentence that are read by themselves: between dashes, semicolons and brackets."""
+    cuts = [0]
+    for found in re.finditer(r";|\s[-–—]+\s|[()]|(?<=[a-z]):\s|(?<=[a-z!?])\.\s", sentence):
+        cuts += [found.start(), found.end()]
+    cuts.append(len(sentence))
+    return [(a, b) for a, b in zip(cuts[::2], cuts[1::2], strict=True) if sentence[a:b].strip(" ,.")]
+
+
+def clauses(sentence: str, foods: frozenset[str] = frozenset()) -> list[Clause]:
+    """The orders of one plain sentence (see ``plain_saying``), in its order; ``foods`` are words that
+    name food, as the text writes them."""
+    found: list[Clause] = []
+    for start, end in _find_segments(sentence):
+        piece = sentence[start:end].strip(" ,")
+        own = _in_segment(piece, foods)
+        found.extend(own)
+    return found
+
+
+def _in_segment(piece: str, foods: frozenset[str]) -> list[Clause]:
+    reading = _Reading(piece, foods)
+    reading.look()
+    marks = sorted(reading.found)
+    if not marks:
+        bare = bare_clause(piece) or topic_clause(piece, foods)
+        return with_bare_ends(bare, foods) if bare else []
+    starts = [_beginning(reading, marks, k) for k in range(len(marks))]
+    found: list[Clause] = []
+    for k, i in enumerate(marks):
+        form, how = reading.found[i]
+        end = reading.words[starts[k + 1]].start if k + 1 < len(marks) else len(piece)
+        lead = piece[reading.words[starts[k]].start : reading.words[i].start]
+        own = piece[reading.words[i].start : end]
+        found.append(Clause(verb=form.verb, do=form.do, text=trimmed(own), lead=_trim_lead(lead), form=how))
+    opening = piece[: reading.words[starts[0]].start]
+    if opening.strip(" ,") and found:
+        found[0] = replace(found[0], lead=_trim_lead(f"{opening} {found[0].lead}"))
+    return [part for clause in found for part in with_bare_ends(clause, foods)]
+
+
+def _trim_lead(text: str) -> str:
+    return re.sub(r"^(?:[,;\s]|and\b|then\b|but\b|so\b|now\b)+|[,\s]+$", "", text.strip(), flags=re.IGNORECASE)
+
+
+_FRONTED = frozenset(
+    "in into on onto to with using from for over under at while whilst when once as after meanwhile by before".split()
+)
+
+
+def _beginning(reading: _Reading, marks: Sequence[int], k: int) -> int:
+    """The word where an order's clause begins: after the join before it, with what is fronted."""
+    i = marks[k]
+    floor = marks[k - 1] + 1 if k else 0
+    j = i
+    while j > floor and reading.low(j - 1) not in (",", "and", "then", "but", "so", ";", ":", "("):
+        j -= 1
+    if reading.found[i][1] == "passive":
+        # All that the passive is said of: "the anchovies and the garlic are stirred in".
+        while j > floor + 1 and reading.low(j - 1) == "and" and reading.low(j - 2) not in ("", ",", ";"):
+            a = j - 1
+            while a > floor and reading.low(a - 1) not in (",", "and", ";", "then"):
+                a -= 1
+            if any(
+                reading.low(b) in clause_words("be") or reading.low(b) in clause_words("prepositions")
+                for b in range(a, j - 1)
+            ):
+                break
+            j = a
+    if j <= floor and k:
+        # No join between the two: the later begins at itself, or at its subject.
+        return i if reading.found[i][1] == "order" else j
+    # "..., in another bowl, whisk": the place belongs to what follows it.
+    while j - 1 > floor and reading.low(j - 1) == ",":
+        a = j - 1
+        while a > floor and reading.low(a - 1) not in (",", "and", "then", ";"):
+            a -= 1
+        if reading.low(a) not in _FRONTED or a <= floor:
+            break
+        j = a
+    return j
+
+
+def without_asides(text: str) -> str:
+    """A text without what says when, why or until what."""
+    reading = _Reading(text, frozenset())
+    keep, at = [], 0
+    for start, end in reading.aside:
+        keep.append(text[at : reading.words[start].start])
+        at = reading.words[end].start if end < len(reading.words) else len(text)
+    return re.sub(r"\s+", " ", "".join([*keep, text[at:]])).strip(" ,")

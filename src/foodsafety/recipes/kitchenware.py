@@ -1,0 +1,102 @@
+"""The tools of an order: named, presumed, or the ones in use."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from foodsafety.recipes.ingredients import Ingredient
+from foodsafety.recipes.instructions import Order
+from foodsafety.recipes.mentions import FoodsInHand
+from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, NamedTool, tools_in
+from foodsafety.recipes.words import ORDINALS, first_free, vocabulary
+
+_OWN_NAME = re.compile(r"\d|\b(?:green|red|blue)\b")
+
+
+class Kitchenware:
+    """What is in hand while a text is read, and the tools of each order."""
+
+    def __init__(self, items: Sequence[Ingredient], parts: Sequence[str] = (), title: str = "") -> None:
+        self.kitchen = FoodsInHand(items, parts)
+        self.title = title
+        self.part = ""
+        self.count = 0
+        # The sentence of a hand-wash: "pour to rinse, dry with paper" in it is no step of its own.
+        self.washing = False
+        self.went_on = False
+
+    def _meant(self) -> list[str]:
+        """What an order without a food is about: what was in hand last."""
+        kitchen = self.kitchen
+        return list(dict.fromkeys(kitchen.current(name) for name in kitchen.last))
+
+    def _tools(self, order: Order) -> tuple[list[str], list[str]]:
+        """Tools an order names or presumes, and whether they were guessed."""
+        kitchen = self.kitchen
+        words = re.sub(
+            r"\b(?:straight |right )?(?:from|out of) (?:the|its|their|a) [a-z ]+?\b(?=,|$|\band\b"
+            r"|\binto?\b|\bto\b|\bonto?\b)",
+            " ",
+            order.words,
+        )
+        named = [tool for tool in tools_in(words) if tool.kind != order.verb]
+        tools = [self._tool(tool) for tool in named]
+        guesses: list[str] = []
+        if order.do == "heat":
+            tools, guesses = self._cooker(order, tools)
+        elif order.do in ("cut", "peel", "grate"):
+            own = vocabulary()["presumes"][order.do]
+            missing = [kind for kind in own if kind not in [kitchen.tools[tool] for tool in tools]]
+            tools.extend(self._plain_tool(kind) for kind in missing)
+            guesses = ["tools"] if missing else []
+        elif (not tools and kitchen.vessel and (order.do == "pour" or re.search(r"\bon top\b", order.text))) or (
+            not tools
+            and order.do in ("mix", "coat", "marinate", "chill", "rest", "freeze", "garnish")
+            and kitchen.vessel
+        ):
+            tools = [kitchen.vessel]
+        elif not tools and order.do in vocabulary()["presumes"]:
+            tools = [self._plain_tool(kind) for kind in vocabulary()["presumes"][order.do]]
+            guesses = ["tools"]
+        return list(dict.fromkeys(tools)), guesses
+
+    def _cooker(self, order: Order, tools: list[str]) -> tuple[list[str], list[str]]:
+        """What a heat step is done on: said, told by the verb, or the vessel in use."""
+        kitchen = self.kitchen
+        cooker = next((kind for kind, verbs in vocabulary()["vessel"].items() if order.verb in verbs.split()), None)
+        if cooker == "oven" or re.search(r"\boven\b", order.words, re.IGNORECASE):
+            held = [kitchen.vessel] if kitchen.vessel and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN else []
+            return [*tools, *([] if tools else held), self._plain_tool("oven")], []
+        if cooker in ("grill", "griddle", "barbecue", "microwave"):
+            return [*tools, self._plain_tool(cooker)], []
+        if tools:
+            return tools, []
+        if kitchen.vessel and kitchen.tools[kitchen.vessel] in ON_THE_HEAT:
+            return [kitchen.vessel], ["tools"]
+        return [self._plain_tool(cooker or "saucepan")], ["tools"]
+
+    def _plain_tool(self, kind: str) -> str:
+        return self._tool(NamedTool(name=kind.replace("_", " "), kind=kind, new=False, a=False))
+
+    def _tool(self, tool: NamedTool) -> str:
+        """The id of a tool: "the bowl" is the one in use, "another bowl" a new one, and "a bowl"
+        too if the one we have is not empty."""
+        kitchen = self.kitchen
+        same = [name for name, kind in kitchen.tools.items() if kind == tool.kind]
+        full = tool.a and tool.kind in VESSELS and any(kitchen.holds.get(name) for name in same)
+        if tool.any_pan and not tool.a and kitchen.vessel and kitchen.tools[kitchen.vessel] in ON_THE_HEAT:
+            return kitchen.vessel
+        if same and not tool.new and not full and not _OWN_NAME.search(tool.name):
+            if tool.name in kitchen.tools:
+                return tool.name
+            if kitchen.vessel in same:
+                return str(kitchen.vessel)
+            return same[-1]
+        if tool.name in kitchen.tools and _OWN_NAME.search(tool.name):
+            return tool.name
+        taken = {*kitchen.tools, *kitchen.foods}
+        more = (f"{nth} {tool.name}" for nth in ORDINALS)
+        name = first_free((tool.name, *more), tool.name, taken)
+        kitchen.tools[name] = tool.kind
+        return name

@@ -1,0 +1,376 @@
+"""What each row of a pasted text is: title, heading, ingredient, kit, words to cook by, tip, storage
+advice or chatter; by its headings where it has any, else by what the rows look like."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cache
+from typing import Literal
+
+from foodsafety.recipes.clauses import plain_words
+from foodsafety.recipes.ingredients import Ingredient, read_ingredient
+from foodsafety.recipes.instructions import orders, sentences
+from foodsafety.recipes.vessels import tools_in
+from foodsafety.recipes.words import layout_vocabulary
+
+Part = Literal["title", "summary", "serves", "ingredient", "instruction", "note", "heading", "kit", "blank"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Row:
+    """One row of a text, as it was written, and what it is; ``component`` is the part of the dish that
+    the heading above it names ("For the filling"), "" for the whole."""
+
+    number: int
+    text: str
+    part: Part
+    component: str = ""
+
+
+BULLET = re.compile(r"^\s*(?:[-*•·▢☐◦‣▪+–]\s+|•|\[[ x]?\]\s*|\d{1,3}[.)]\s+)")
+
+
+@cache
+def _pattern(group: str, name: str) -> re.Pattern[str]:
+    rows = layout_vocabulary()[group][name]
+    return re.compile("|".join(rows) if isinstance(rows, list) else rows, re.IGNORECASE)
+
+
+_NUMBER_WORDS = {
+    word: n for n, word in enumerate("zero one two three four five six seven eight nine ten eleven twelve".split())
+} | {"twenty": 20, "dozen": 12}
+_COUNT = rf"(?:\d{{1,4}}|{'|'.join(_NUMBER_WORDS)})"
+SERVES = re.compile(
+    rf"^\W*(?:serves|servings?|makes|yields?|feeds|does|for|enough for|portions?)\b\s*:?\s*(?:about "
+    rf"|approx\.? |around |up to )?(?P<n>{_COUNT})?(?P<rest>.*)$",
+    re.IGNORECASE,
+)
+_SERVES_ANYWHERE = re.compile(
+    rf"\b(?:serves|feeds|servings?:?|yield:?|makes)\s*:?\s*(?:about |around )?(?P<n>{_COUNT})\b"
+    rf"|\b(?P<m>{_COUNT}) (?:servings|portions|people)\b",
+    re.IGNORECASE,
+)
+
+
+def number_of(word: str | None) -> int | None:
+    """A count written as digits or as a word."""
+    if not word:
+        return None
+    return int(word) if word.isdigit() else _NUMBER_WORDS.get(word.lower())
+
+
+def serves_in(text: str) -> int | None:
+    """How many a text says it feeds."""
+    found = _SERVES_ANYWHERE.search(text)
+    return number_of(found["n"] or found["m"]) if found else None
+
+
+def unmarked(row: str) -> str:
+    """A row without its bullet or number."""
+    return BULLET.sub("", row).strip()
+
+
+def _bare_heading(row: str) -> str:
+    plain = re.sub(r"^#+\s*|[*_=]+", "", unmarked(row)).strip()
+    plain = re.sub(r"\s*[(\[][^)\]]*[)\]]\s*", " ", plain)
+    plain = re.sub(r"\s+-\s+get .*$|\s*[-–—]+\s*$", "", plain)
+    return plain.strip(" :.!").strip()
+
+
+def section_of(row: str) -> Part | None:
+    """The section that a heading opens, None where a row is no such heading."""
+    if len(row.strip()) > 60 or len(unmarked(row).split()) > 9:
+        return None
+    plain = _bare_heading(row)
+    if not plain or (row.rstrip().endswith(".") and len(plain.split()) > 4):
+        return None
+    parts: tuple[Part, ...] = ("ingredient", "kit", "instruction", "note")
+    for part in parts:
+        if _pattern("headings", part).fullmatch(plain):
+            if part != "instruction" and not _looks_like_heading(row) and len(plain.split()) > 3:
+                return None
+            return part
+    return None
+
+
+def _looks_like_heading(row: str) -> bool:
+    text = row.strip()
+    plain = re.sub(r"\([^)]*\)", "", text).strip()
+    if not plain:
+        return False
+    return (
+        text.startswith("#")
+        or plain.endswith(":")
+        or bool(re.fullmatch(r"\*\*.+\*\*:?", text))
+        or (plain.isupper() and len(plain) > 2)
+        or bool(re.match(r"(?:for|to) (?:the |an? )?[a-z' -]+$", plain, re.IGNORECASE))
+        or (len(plain.split()) <= 4 and plain[-1] not in ".!?,;" and not re.search(r"\d", plain))
+    )
+
+
+def is_order(text: str) -> bool:
+    """True if words order some work."""
+    return any(
+        order.do not in ("none", "timed") or len(text) > 40 for part in sentences(text) for order in orders(part)
+    )
+
+
+def looks_like_ingredient(row: str) -> bool:
+    """True if a row is a food, with its amount or alone."""
+    plain = unmarked(plain_words(row))
+    parts = [part for part in plain.split(";") if part.strip()]
+    if len(parts) > 2:
+        return all(looks_like_ingredient(part.strip(" .")) for part in parts)
+    if len(plain) > 110 or re.search(r"[a-z]{2}[.!?]\s+\S", plain):
+        return False
+    item = read_ingredient(plain, "en-GB")
+    if (
+        item.measured
+        and item.kind
+        and len(plain.split()) <= 6
+        and not re.search(r"\b(?:in|into|until|then|to|on)\b", plain)
+    ):
+        return not _is_kit_name(plain)
+    if (
+        item.kind
+        and len(plain.split()) <= 4
+        and plain.split()[0].lower() in ("salt", "pepper", "oil", "butter", "flour", "sugar")
+    ):
+        return not re.search(r"\b(?:the|it|them|in|on)\b", plain)
+    if item.measured and item.kind:
+        return not (
+            is_order(plain) and not re.match(r"\W*(?:\d|a |an |half|one |two |three )", plain, re.IGNORECASE)
+        ) and not re.search(r"\b(?:into|until|then)\b", plain)
+    if item.measured:
+        return (
+            len(plain) < 70
+            and not tools_in(plain)
+            and not is_order(plain)
+            and not re.search(r"\bmin(?:ute)?s?\b|\bhours?\b", plain)
+        )
+    return bool(item.kind) and len(plain) < 60 and not is_order(plain) and not plain.endswith((".", "!", "?"))
+
+
+def _is_kit_name(text: str) -> bool:
+    return re.search(rf"\b(?:{_pattern('rows', 'kit_ends').pattern})\s*$", text, re.IGNORECASE) is not None
+
+
+def is_kit(row: str) -> bool:
+    """True if a row names kit and no food: "2 mixing bowls", "griddle, spatula, dinner plate"."""
+    plain = unmarked(row)
+    if len(plain) > 90 or not (tools_in(plain) or _is_kit_name(plain)):
+        return False
+    if _is_kit_name(plain):
+        return True
+    item = read_ingredient(plain, "en-GB")
+    if item.kind and item.measured:
+        return False
+    every = all(tools_in(part) and len(part.split()) <= 4 for part in plain.split(","))
+    return every or not is_order(plain)
+
+
+def unbroken(rows: Sequence[str]) -> list[tuple[int, str]]:
+    """Rows with their numbers, what was broken in the middle of a sentence put together again."""
+    lower = [row for row in rows if row.strip()]
+    small = sum(row.lstrip()[0].islower() for row in lower) > 0.4 * len(lower)
+    found: list[tuple[int, str]] = []
+    for number, row in enumerate(rows, start=1):
+        text = row.strip()
+        goes_on = bool(
+            found
+            and text
+            and (not small or found[-1][1].strip()[-1:] == "(")
+            and found[-1][0] == number - 1 - found[-1][1].count("\n")
+            and (
+                text[0].islower()
+                or (
+                    text[0].isdigit()
+                    and re.search(r"\b(?:to|for|of|the|and|or|about|least|with|at|a)$", found[-1][1].strip())
+                )
+            )
+            and not BULLET.match(row)
+            and found[-1][1].strip()
+            and not re.search(r"[.!?:]\W*$", found[-1][1].strip())
+            and (len(found[-1][1]) > 40 or BULLET.match(found[-1][1]))
+        )
+        if goes_on:
+            found[-1] = (found[-1][0], f"{found[-1][1]}\n{row}")
+        else:
+            found.append((number, row))
+    return [(number, re.sub(r"\s*\n\s*", " ", row)) for number, row in found]
+
+
+def layout(rows: Sequence[str]) -> list[Row]:
+    """Every row of a text with what it is."""
+    whole = unbroken(rows)
+    sheet = _Sheet([row for _, row in whole])
+    return [sheet.row(i, number) for i, (number, _) in enumerate(whole)]
+
+
+class _Sheet:
+    """A text while its rows are told apart, from top to bottom."""
+
+    def __init__(self, texts: Sequence[str]) -> None:
+        self.texts = texts
+        self.lists = _ingredient_lists(texts)
+        self.section: Part | None = None
+        self.component = ""
+        self.titled = False
+        self.begun = False
+
+    def row(self, i: int, number: int) -> Row:
+        """The next row, and what it changes for those that follow."""
+        text = self.texts[i]
+        part = self._frame(i) or (self._in_list(i) if self.lists[i] else self._outside(i))
+        if part == "heading":
+            self._under(i)
+        elif part == "instruction":
+            self.begun = True
+            self.section = "instruction" if self.section == "ingredient" else self.section
+        self.titled = self.titled or part == "title"
+        return Row(number=number, text=text, part=part, component=self.component if part != "heading" else "")
+
+    def _under(self, i: int) -> None:
+        named = section_of(self.texts[i])
+        if named:
+            self.section, self.component = named, ""
+        elif not _is_phase(self.texts[i]):
+            self.component = component_name(self.texts[i])
+        elif self.lists[i]:
+            self.component = ""
+
+    def _frame(self, i: int) -> Part | None:
+        """What surrounds a recipe: blanks, title, headings, how many it serves."""
+        text, plain = self.texts[i], unmarked(self.texts[i])
+        if not plain or re.fullmatch(r"\s*[-=_*#.]{3,}\s*", text):
+            return "blank"
+        if _pattern("rows", "navigation").fullmatch(plain):
+            return "note"
+        if not self.titled and len(plain) > 100:
+            return "instruction"  # one long paragraph, and no title
+        measured = self.lists[i] and read_ingredient(plain, "en-GB").measured
+        if not self.titled and not self.begun and self.section is None and not measured:
+            return "title" if section_of(text) is None else "heading"
+        if section_of(text) or _is_phase(text):
+            return "heading"
+        return "serves" if self._is_serves(i) else None
+
+    def _is_serves(self, i: int) -> bool:
+        plain = unmarked(self.texts[i])
+        if "|" in plain and re.search(r"\b(?:serves|prep|cook|total)\b", plain, re.IGNORECASE):
+            return True
+        found = SERVES.match(plain)
+        early = self.section in (None, "ingredient") and not self.lists[i]
+        return bool(found and found["n"] and early and len(plain) < 70)
+
+    def _in_list(self, i: int) -> Part:
+        text = self.texts[i]
+        if _is_component(self.texts, i):
+            return "heading"
+        if looks_like_ingredient(text):
+            return "ingredient"
+        if is_kit(text):
+            return "kit"
+        return "instruction" if is_order(text) else "ingredient"
+
+    def _outside(self, i: int) -> Part:
+        """A row outside every list of foods: by its section, else by what it says."""
+        text, plain = self.texts[i], unmarked(self.texts[i])
+        more = section_of(next((row for row in self.texts[i + 1 :] if row.strip()), "method")) is None
+        if more and _is_component(self.texts, i) and (not is_order(text) or len(plain.split()) == 1):
+            return "heading"
+        if self.section in ("note", "kit"):
+            return self.section
+        if re.match(rf"\W*{_pattern('rows', 'aside').pattern}", plain, re.IGNORECASE):
+            return "note"
+        if self.section == "instruction":
+            return "instruction"
+        if self._may_be_food(i):
+            return "kit" if is_kit(text) else "ingredient"
+        if self.begun and self.section is None:
+            return "instruction"
+        if self.section == "ingredient":
+            return "instruction" if is_order(text) else "summary"
+        later = any(self.lists[i:]) and not any(self.lists[:i])
+        return "instruction" if not later and (is_order(text) or not any(self.lists)) else "summary"
+
+    def _may_be_food(self, i: int) -> bool:
+        """True for a measured food that nobody knows, and for a short row that goes on with the list."""
+        text, plain = self.texts[i], unmarked(self.texts[i])
+        item = read_ingredient(plain, "en-GB")
+        if item.measured and item.unit and looks_like_ingredient(text) and not plain.endswith((".", "!", "?")):
+            return True
+        if self.section != "ingredient" or self.begun:
+            return False
+        goes_on = i > 0 and (self.lists[i - 1] or section_of(self.texts[i - 1]) == "ingredient")
+        short = len(plain) < 60 and not plain.endswith((".", "!", "?"))
+        return is_kit(text) or looks_like_ingredient(text) or (goes_on and short)
+
+
+def _is_phase(text: str) -> bool:
+    """True for a heading of a time or a stage ("Day 2", "Step 3"), with no order in the same row."""
+    plain = unmarked(text)
+    found = _pattern("rows", "phase").fullmatch(plain)
+    return found is not None and not is_order(re.sub(r"^\w+ \w+\W*", "", plain))
+
+
+def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
+    """Which rows stand in a list of ingredients: at least two foods near each other."""
+    first = next((k for k, text in enumerate(texts) if text.strip()), 0)
+    like = [bool(text.strip()) and section_of(text) is None and looks_like_ingredient(text) for text in texts]
+    if like and not read_ingredient(unmarked(texts[first]), "en-GB").measured:
+        like[first] = False  # the title, though it names a food
+    marks = [False] * len(texts)
+    i = 0
+    while i < len(texts):
+        if not like[i] or read_ingredient(unmarked(texts[i]), "en-GB").kind is None:
+            i += 1  # a list begins with a food that is known
+            continue
+        j, gap, last, count = i, 0, i, 0
+        while j < len(texts) and gap <= 1 and section_of(texts[j]) is None:
+            if like[j]:
+                last, gap, count = j, 0, count + 1
+            elif texts[j].strip() and not is_kit(texts[j]) and not _is_component(texts, j):
+                gap += 1
+                if is_order(texts[j]):
+                    break
+            j += 1
+        if (
+            count >= 2
+            or texts[i].count(";") > 1
+            or (count == 1 and any(section_of(texts[k]) == "ingredient" for k in range(max(0, i - 2), i)))
+        ):
+            for k in range(i, last + 1):
+                marks[k] = True
+        i = last + 1
+    return marks
+
+
+def _is_component(texts: Sequence[str], i: int) -> bool:
+    """True if a row names a part of the dish: short, like a heading, with something under it."""
+    text = texts[i].strip()
+    if not text or len(text) > 40 or section_of(text):
+        return False
+    item: Ingredient = read_ingredient(unmarked(text), "en-GB")
+    counted = re.fullmatch(r"[A-Za-z][A-Za-z' -]+, \d+ [a-z]+", text)
+    if counted and (i == 0 or not texts[i - 1].strip()) and i + 1 < len(texts) and re.match(r"\W*\d", texts[i + 1]):
+        return True
+    if not _looks_like_heading(texts[i]):
+        return False
+    if item.measured or is_kit(text) or _is_kit_name(text):
+        return False
+    plain = text.strip(" #*")
+    if item.kind is None or plain.endswith(":") or plain.isupper() or re.match(r"(?:for|to) ", plain, re.IGNORECASE):
+        return True
+    # A food's own name heads a part of the dish where something measured follows a gap: "Rice", "Custard".
+    alone = (i == 0 or not texts[i - 1].strip()) and len(plain.split()) <= 2
+    return alone and i + 1 < len(texts) and read_ingredient(unmarked(texts[i + 1]), "en-GB").measured
+
+
+def component_name(text: str) -> str:
+    """The part of the dish that a heading names: "For the filling" is the filling."""
+    plain = _bare_heading(text).lower()
+    plain = re.sub(r"^(?:for|to make|to)\s+(?:the\s+|an?\s+)?", "", plain)
+    return re.split(r",|\s+-\s+|\s\(|\d", plain)[0].strip()

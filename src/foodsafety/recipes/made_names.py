@@ -1,0 +1,232 @@
+"""What is made and what it is called: by the text, by its part of the dish, by the title, else by its
+chief food and what has been done to it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from itertools import pairwise
+
+from foodsafety.foods import stem, stem_words
+from foodsafety.recipes.instructions import Order
+from foodsafety.recipes.kitchenware import Kitchenware
+from foodsafety.recipes.mentions import (
+    NOT_MIXTURES,
+    FoodInHand,
+    dish_words,
+    made_match,
+    made_nouns,
+    mentions,
+)
+from foodsafety.recipes.proposed_steps import ReadStep
+from foodsafety.recipes.vessels import tools_in
+from foodsafety.recipes.words import ORDINALS, first_free
+
+_JOINS = frozenset({"mix", "coat", "marinate"})
+_GENERIC = frozenset("ball mixture mix roll log parcel mass base paste".split())
+# Headings of a list that say what things are for, not what they become.
+_NO_NAMES = frozenset(
+    "inside serve finish garnish decorate wrap assemble put it together the table fry cook start topping top".split()
+)
+FATS = frozenset({"oil", "butter"})
+_PLAIN = frozenset({"oil", "salt", "spice", "water", "herb", "dried herb", "butter"})
+
+
+def _root(made: str) -> str:
+    """What a mixture was first called, before more went in."""
+    return re.sub(r" with .+$| \d+$", "", re.sub(rf"^(?:seasoned|finished|{'|'.join(ORDINALS)}) ", "", made))
+
+
+class MadeNames(Kitchenware):
+    """Food that is made while the text is read, and its names."""
+
+    def _called(self, text: str, named: Sequence[str], *, implied: bool) -> list[str]:
+        """A name for made food that no one has given yet: "over the cold cake", "the raita". It is
+        given to what it most likely means, and kept."""
+        ids: list[str] = []
+        words = [(match[0].lower(), match.start()) for match in re.finditer(r"[^\W\d_]+(?:-[^\W\d_]+)*", text)]
+        for k, (word, at) in enumerate(words):
+            noun = stem(word)
+            if not self._may_be_called(noun, [w for w, _ in words[max(0, k - 3) : k]], text[at:]):
+                continue
+            if mentions(self.kitchen, word) or tools_in(word):
+                continue
+            found = self._likely_made(noun, (*ids, *named), implied=implied)
+            if found is not None:
+                ids.append(self._call(found, word))
+        return ids
+
+    def _may_be_called(self, noun: str, before: Sequence[str], rest: str) -> bool:
+        """True if a word may stand for something made: a dish or a part of one, after "the", "each" or
+        a food that it goes with."""
+        if noun not in dish_words("dishes") and noun not in self._part_words():
+            return False
+        if re.match(r"\S+[\s-]+(?:siz|shap|sheet|tin|dish|bowl|cutter|case|paper|board|pan|wheel|brush|bag)", rest):
+            return False
+        return bool(
+            set(before)
+            & {
+                "the",
+                "this",
+                "that",
+                "these",
+                "those",
+                "each",
+                "every",
+                "your",
+                "all",
+                "and",
+                "with",
+                "over",
+                "half",
+                "of",
+            }
+        )
+
+    def _part_words(self) -> dict[str, str]:
+        """The last word of each part of the dish that the list has, and the part; and the title's words."""
+        parts = {food.part for food in self.kitchen.foods.values() if food.part}
+        return {stem_words(part)[-1]: part for part in parts if stem_words(part)}
+
+    def _likely_made(self, noun: str, taken: Sequence[str], *, implied: bool) -> str | None:
+        """What a word for made food most likely means: the part of the dish so called, what is of its
+        sort, else what is in hand."""
+        kitchen = self.kitchen
+        free = [food for food in kitchen.foods.values() if food.made and not food.into and food.id not in taken]
+        part = self._part_words().get(noun)
+        if part:
+            own = [food for food in free if food.part == part]
+            return own[-1].id if own else None
+        if noun in dish_words("cold"):
+            free = [food for food in free if not food.raw and not food.heated] or free
+        elif noun in dish_words("floury"):
+            free = [food for food in free if self._holds_flour(food.id)] or free
+        elif noun in dish_words("hot_ones"):
+            free = [food for food in free if food.heated] or free
+        if free:
+            # What is in hand, unless that is what the order works on without saying so.
+            return next((food for food in free if (food.id in self._meant()) != implied), free[-1]).id
+        worked = [name for name in self._meant() if name not in taken]
+        return worked[0] if worked else None
+
+    def _holds_flour(self, name: str) -> bool:
+        return any(self.kitchen.foods[at].group in ("flour", "pastry") for at in self._base_of([name]))
+
+    def _call(self, name: str, word: str) -> str:
+        """Gives made food the word the text has for it; one that we named ourselves gets it as its name."""
+        food = self.kitchen.foods[name]
+        food.names.append(stem_words(word))
+        titled = word in self.title.lower() and name.split()[0] not in self.title.lower()
+        return self.kitchen.rename(name, word) if food.made and (not food.called or titled) else name
+
+    def _make(self, step: ReadStep, order: Order) -> None:
+        """Joining several foods makes a new one; shaping may only name it."""
+        made = made_match(order.text)
+        lead = re.match(r"for the ([a-z]+)\b", order.lead, re.IGNORECASE)
+        named = made[0] if made else lead[1].lower() if lead and stem(lead[1].lower()) in made_nouns() else None
+        joins = step.do in _JOINS or step.do in ("heat", "transfer", "pour", "touch", "brush", "garnish")
+        if joins and len(step.foods) > 1:
+            part = self._shared_part(step.foods)
+            titled = self._titled(step.foods) if not named and not part and not self._one_part(step.foods) else None
+            wanted = named or part or titled or self._mixture_of(step.foods, cooked=step.do == "heat", verb=order.verb)
+            step.makes = self._name(wanted, step.foods)
+            self._new_food(
+                step.makes, step.foods, called=bool((named and stem(named) not in _GENERIC) or part or titled)
+            )
+        elif named and step.foods and named not in self.kitchen.foods and step.do in ("touch", "mix", "cut", "heat"):
+            step.makes = self._name(named, step.foods)
+            self._new_food(step.makes, step.foods, called=True)
+
+    def _one_part(self, foods: Sequence[str]) -> bool:
+        """True if all that is put together is listed for one part of the dish."""
+        return (
+            len({food.part for food in map(self.kitchen.foods.__getitem__, foods) if food.group not in _PLAIN} - {""})
+            == 1
+        )
+
+    def _titled(self, foods: Sequence[str]) -> str | None:
+        """The dish of the title, for what most of the ingredients have gone into."""
+        words = [word for word in re.findall(r"[a-z-]+", self.title.lower()) if stem(word) in dish_words("dishes")]
+        plain = [food for food in self.kitchen.foods.values() if not food.made]
+        inside = self._base_of(foods)
+        if len(words) != 1 or len(inside) < max(4, 0.6 * len(plain)) or words[0] in self.kitchen.foods:
+            return None
+        return None if any(food.id.endswith(words[0]) for food in plain) else words[0]
+
+    def _base_of(self, foods: Sequence[str]) -> set[str]:
+        """The ingredients that foods are made of."""
+        parts = {step.makes: step.foods for step in self.kitchen.steps if step.makes}
+        left, seen = list(foods), set[str]()
+        while left:
+            at = left.pop()
+            if at not in seen:
+                seen.add(at)
+                left += parts.get(at, [])
+        return {name for name in seen if not self.kitchen.foods[name].made}
+
+    def _shared_part(self, foods: Sequence[str]) -> str | None:
+        """The part of the dish that foods are all listed for, where it has a name of its own."""
+        known = [self.kitchen.foods[name] for name in foods]
+        parts = {food.part for food in known if food.group not in _PLAIN}
+        part = parts.pop() if len(parts) == 1 else ""
+        if (
+            not part
+            or part in _NO_NAMES
+            or part in self.kitchen.tools
+            or any(food.id == part for food in known if food.made)
+        ):
+            return None
+        return part if part not in self.kitchen.foods or not self.kitchen.foods[part].made else None
+
+    def _name(self, wanted: str, parts: Sequence[str]) -> str:
+        """A name nothing has yet: what goes in tells one "egg mixture" from the next, never a number
+        that only the program understands."""
+        known = [self.kitchen.foods[name] for name in parts]
+        plain = [_root(name.id) for name in known if name.group in _PLAIN]
+        added = [food.id for food in known if not food.made and food.group not in _PLAIN]
+        added += [root for food in known if food.made and (root := _root(food.id)) != wanted] + plain
+        more = [f"{wanted} with {name}" for name in added]
+        more += [f"{wanted} with {a} and {b}" for a, b in pairwise(added)]
+        more += [f"finished {wanted}", *(f"{nth} {wanted}" for nth in ORDINALS)]
+        return first_free((wanted, *more), wanted, {*self.kitchen.foods, *self.kitchen.tools})
+
+    def _mixture_of(self, foods: Sequence[str], *, cooked: bool, verb: str) -> str:
+        """A mixture is named after its chief food, and keeps the name as more goes in."""
+        known = [self.kitchen.foods[name] for name in foods]
+        made = next((food.id for food in known if food.made and not food.id.startswith("seasoned")), None)
+        if made:
+            root = _root(made)
+            return f"cooked {root}" if cooked and not root.startswith("cooked ") else root
+        chief = next((food for food in known if food.group.startswith("raw") or food.made), None)
+        chief = chief or next((food for food in known if food.group not in _PLAIN), known[0])
+        others = {food.group for food in known if food is not chief}
+        if cooked:
+            return f"cooked {chief.id}"
+        if verb == "mash":
+            return "mash"
+        if others <= {"salt", "spice", "dried herb"}:
+            return f"seasoned {chief.id}"
+        if others <= FATS:
+            return f"{chief.id} in {'butter' if 'butter' in others else 'oil'}"
+        return f"{chief.id} mixture"
+
+    def _new_food(self, made: str, parts: Sequence[str], *, called: bool) -> None:
+        kitchen = self.kitchen
+        words = stem_words(re.sub(r" in (?:oil|butter)$", "", _root(made).removeprefix("cooked ")))
+        names = {words, words[-1:]}
+        if not set(words) & NOT_MIXTURES:
+            names.add(("mixture",))
+        known = [kitchen.foods[name] for name in parts]
+        shared = {food.part for food in known if food.part}
+        kitchen.foods[made] = FoodInHand(
+            id=made,
+            names=sorted((n for n in names if n), key=lambda n: -len(n)),
+            made=True,
+            raw=any(food.raw for food in known),
+            heated=any(food.heated for food in known),
+            called=called,
+            part=shared.pop() if len(shared) == 1 else "",
+        )
+        for name in parts:
+            if not kitchen.foods[name].split or kitchen.foods[name].made:
+                kitchen.foods[name].into = made

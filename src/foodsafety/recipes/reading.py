@@ -1,0 +1,192 @@
+"""A pasted recipe understood: every sentence and ingredient accounted for, and what is not known asked.
+
+A sentence is a step, an ingredient, a heading, a tip, storage advice, chatter, or unread. What is not
+known and could hide a hazard is a question; while one is open, nothing about the recipe is clean.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from foodsafety.foods import Locale, food_kind, is_raw, stem_words
+from foodsafety.recipes.documents import Document, read_document
+from foodsafety.recipes.ingredients import Ingredient, KnownFoods, read_ingredient
+from foodsafety.recipes.instructions import says_storage, sentences
+from foodsafety.recipes.offers import foods_named, loose_ends, raw_astray, unplaced
+from foodsafety.recipes.process import Process, process_from
+from foodsafety.recipes.proposer import parts_of, propose
+from foodsafety.recipes.vessels import tools_in
+
+Taken = Literal["step", "ingredient", "title", "serves", "heading", "tip", "storage", "chatter", "unread"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SentenceRead:
+    """A sentence of the text, what it was taken for, and the steps read from it."""
+
+    text: str
+    taken: Taken
+    steps: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Question:
+    """What is not known: about a sentence, an ingredient (by place) or a step (by id). ``harm`` ranks
+    it, 3 worst; ``holds`` says that nothing is clean and nothing can be confirmed until it is answered."""
+
+    why: str
+    harm: int
+    holds: bool
+    sentence: int | None = None
+    ingredient: int | None = None
+    step: str | None = None
+    foods: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reading:
+    """A recipe as it was understood."""
+
+    document: Document
+    items: tuple[Ingredient, ...]
+    sentences: tuple[SentenceRead, ...]
+    data: Mapping[str, Any]
+    process: Process | None
+    questions: tuple[Question, ...]
+
+    @property
+    def may_confirm(self) -> bool:
+        """True if no open question could hide a hazard."""
+        return self.process is not None and bool(self.process.serve) and not any(row.holds for row in self.questions)
+
+    def food_of(self, place: int) -> str | None:
+        """The food of the process that an ingredient line became."""
+        return next((name for name, row in self.data["foods"].items() if row.get("line") == place), None)
+
+    def used(self, place: int) -> list[str]:
+        """The steps that work on an ingredient as it is."""
+        food = self.food_of(place)
+        return [str(row["id"]) for row in self.data["steps"] if food in row["foods"]]
+
+    def component(self, place: int) -> str:
+        """The part of the dish that an ingredient is listed for; "" for the whole."""
+        return parts_of(self.items)[place]
+
+
+def _aside(text: str) -> Taken:
+    """What a sentence is that orders nothing."""
+    if says_storage(text):
+        return "storage"
+    return "tip" if re.match(r"\W*(?:pro |cook'?s )?(?:tip|note|hint)", text, re.IGNORECASE) else "chatter"
+
+
+def read_recipe(text: str, locale: Locale, known: KnownFoods | None = None) -> Reading:
+    """A pasted recipe understood. Raises CoreError naming what cannot be read at all."""
+    document = read_document(text)
+    lines = document.ingredients or foods_named("\n".join(document.instructions), locale)
+    items = tuple(read_ingredient(line, locale, known) for line in lines)
+    proposal = propose(items, document.instructions, title=document.title)
+    data = proposal.process
+    process = process_from(data) if data["steps"] else None
+    known_words = {word for item in items for word in stem_words(item.food or "")} - _TOO_PLAIN
+    told = _told(document, proposal.sentences, frozenset(known_words))
+    rows = tuple(told)
+    questions = tuple(sorted(_questions(items, rows, data, process), key=lambda row: -row.harm))
+    return Reading(document=document, items=items, sentences=rows, data=data, process=process, questions=questions)
+
+
+# Words of an ingredient that say nothing of food by themselves.
+_TOO_PLAIN = frozenset("whole large small fresh dried red green white black brown hot cold the and of a".split())
+
+
+def _told(document: Document, read: Sequence[Any], foods: frozenset[str]) -> Iterator[SentenceRead]:
+    """Every sentence of the text in its order."""
+    left = list(read)
+    for line in document.lines:
+        if line.taken == "blank":
+            continue
+        if line.taken == "instruction":
+            for part in sentences(re.sub(r"^\s*(?:[-*•]|\d{1,3}[.)])\s+", "", line.text)):
+                row = next((found for found in left if found.text == part), None)
+                if row is not None:
+                    left.remove(row)
+                yield _of_method(part, row, foods)
+            continue
+        taken: Taken = {
+            "title": "title",
+            "serves": "serves",
+            "ingredient": "ingredient",
+            "heading": "heading",
+            "kit": "heading",
+        }.get(  # type: ignore[assignment]
+            line.taken, "chatter"
+        )
+        if line.taken in ("note", "summary"):
+            for part in sentences(line.text):
+                yield SentenceRead(
+                    text=part, taken=_aside(part) if line.taken == "summary" or says_storage(part) else "tip"
+                )
+            continue
+        yield SentenceRead(text=line.text.strip(), taken=taken)
+
+
+def _of_method(text: str, row: Any, foods: frozenset[str]) -> SentenceRead:
+    if row is not None and row.steps:
+        return SentenceRead(text=text, taken="step", steps=row.steps)
+    aside = _aside(text)
+    if row is not None and row.acts:
+        return SentenceRead(text=text, taken="step" if aside == "chatter" else aside)
+    return SentenceRead(text=text, taken=aside if aside != "chatter" or not _says_work(text, foods) else "unread")
+
+
+_WORK_WORDS = re.compile(
+    r"\b(?:pan|pot|oven|bowl|board|knife|hands?|fridge|freezer|grill|tray|raw|minutes?|mins?|degrees|heat|boil\w*|cook\w*|again|repeat|wash\w*|rins\w*|chop\w*)\b|\d",
+    re.IGNORECASE,
+)
+
+
+def _says_work(text: str, foods: frozenset[str]) -> bool:
+    """True if a sentence without an order still speaks of work: somebody has to look at it."""
+    return bool(_WORK_WORDS.search(text) or set(stem_words(text)) & foods or tools_in(text))
+
+
+def _questions(
+    items: Sequence[Ingredient], rows: Sequence[SentenceRead], data: Mapping[str, Any], process: Process | None
+) -> Iterator[Question]:
+    for n, row in enumerate(rows):
+        if row.taken == "unread":
+            yield Question(why="unread", harm=1, holds=False, sentence=n)
+    for n, item in enumerate(items):
+        if "food-unknown" in item.doubts or "food-unsure" in item.doubts:
+            yield Question(why="which-food", harm=2, holds=False, ingredient=n)
+    if process is None:
+        yield Question(why="no-steps", harm=3, holds=True)
+        return
+    places = {row.get("line"): name for name, row in data["foods"].items()}
+    lines = {name: line for line, name in places.items()}
+    astray = set(raw_astray(process))
+    for found in unplaced(data, process):
+        yield Question(
+            why="unplaced",
+            harm=3 if found.raw else 0,
+            holds=found.food in astray,
+            ingredient=lines.get(found.food),
+            foods=(found.food,),
+        )
+    for end in loose_ends(process):
+        if end.food in astray:
+            last = next((step.id for step in reversed(process.steps) if end.food in (*step.foods, step.makes)), None)
+            yield Question(why="goes-nowhere", harm=3, holds=True, step=last, foods=(end.food,))
+
+
+def soils_of(item: Ingredient) -> tuple[str, ...]:
+    """The soils that an ingredient brings, as bought."""
+    return tuple(sorted(food_kind(item.kind).soils)) if item.kind else ("unknown",) if item.food else ()
+
+
+def is_hazardous(item: Ingredient) -> bool:
+    """True if an ingredient came raw."""
+    return any(is_raw(name) for name in soils_of(item))

@@ -1,0 +1,201 @@
+"""What an order is about: the foods it names as they are by now, what its pronouns mean, what it leaves
+unsaid."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from foodsafety.foods import stem_words
+from foodsafety.recipes.clauses import without_asides
+from foodsafety.recipes.instructions import Order
+from foodsafety.recipes.made_names import FATS, MadeNames
+from foodsafety.recipes.mentions import PART_OF, PARTICLE, PRONOUN, THE_LOT, THE_REST, made_match, mentions
+from foodsafety.recipes.vessels import VESSELS, tools_in
+
+
+class Referents(MadeNames):
+    """The foods that an order works on."""
+
+    def _foods(self, order: Order) -> list[str]:
+        """Foods an order names, as they are by now."""
+        kitchen = self.kitchen
+        if order.do in ("wash_hands", "clean", "wipe"):
+            return []
+        whole = self._text_of(order)
+        found = mentions(kitchen, whole)
+        ids = [*self._everything(whole), *(name for _, names in found for name in names)]
+        named = [kitchen.current(name) for name in ids]
+        ids += self._called(whole, named, implied=bool(PARTICLE.match(self._after_verb(order))))
+        originals = self._divided(whole, found)
+        named = [name if name in originals else kitchen.current(name) for name in ids]
+        pronoun = PRONOUN.search(whole)
+        if (
+            pronoun
+            and order.do != "serve"
+            and not THE_LOT.search(whole)
+            and pronoun[0].lower() not in ("everything", "all")
+        ):
+            named = [*self._antecedents(order, pronoun[0].lower()), *named]
+        if not named:
+            named = self._poured(order)
+        return list(dict.fromkeys(named))
+
+    def _antecedents(self, order: Order, pronoun: str) -> list[str]:
+        """What a pronoun means: the foods that the same sentence names before it, all that was prepared
+        to go together, or what is in hand."""
+        kitchen = self.kitchen
+        lead = without_asides(order.lead)
+        if lead and not re.match(r"(?:in|into|on|onto|with|using|to|from)\b", lead, re.IGNORECASE):
+            ids = [kitchen.current(name) for _, names in mentions(kitchen, lead) for name in names]
+            if ids:
+                return ids
+        if order.do in ("mix", "transfer", "coat", "marinate", "garnish", "serve") and (
+            pronoun in ("everything", "all", "the lot", "the whole lot", "both")
+        ):
+            pile = [kitchen.current(name) for name in kitchen.pile]
+            return pile or self._meant()
+        return self._meant()
+
+    def _poured(self, order: Order) -> list[str]:
+        """What is in the vessel that an order names as what it works on: "pour bowl 2 into bowl 1"."""
+        first = re.split(r"\b(?:in|into|on|onto|to|with|over|from|for|until)\b", self._after_verb(order))[0]
+        for tool in tools_in(first):
+            held = self.kitchen.holds.get(self._tool(tool), []) if tool.kind in VESSELS else []
+            if held:
+                return [self.kitchen.current(name) for name in held]
+        return []
+
+    def _text_of(self, order: Order) -> str:
+        """The words of an order in which its foods stand: not what it becomes, nor until when."""
+        text = without_asides(order.object_of or order.text)
+        text = re.sub(r"\buntil\b.*$", "", text, flags=re.IGNORECASE)
+        text = re.sub(
+            r"\bbefore \w+ing\b.*$|\b(?:as|so that|being careful|making sure|taking care)\b.*$",
+            "",
+            text,
+            flags=re.IGNORECASE,
+        )
+        made = made_match(text)
+        if made and made[0] not in self.kitchen.foods:
+            text = text[: made[1]] + text[made[2] :]
+        lead = without_asides(order.lead)
+        lead = lead if re.match(r"(?:with|using|add|to|in|into|on|onto|for)\b", lead, re.IGNORECASE) else ""
+        return f"{lead} {text}"
+
+    def _divided(self, text: str, found: list[tuple[int, list[str]]]) -> set[str]:
+        """Foods of which a part is meant ("half the cucumber", "the remaining oil"): they stay
+        themselves, whatever the first part has gone into."""
+        originals: set[str] = set()
+        for pattern in (PART_OF, THE_REST):
+            for match in pattern.finditer(text):
+                at = len(stem_words(text[: match.end()]))
+                after = [names for i, names in found if i >= at - 1]
+                for name in after[0] if after else ():
+                    if not self.kitchen.foods[name].made:
+                        self.kitchen.foods[name].split = True
+                        originals.add(name)
+        return originals
+
+    def _everything(self, text: str) -> list[str]:
+        """ "All the ingredients", "everything else": what has not been used yet."""
+        if not THE_LOT.search(text):
+            return []
+        groups = {
+            "dry": ("flour", "sugar", "leavening", "spice", "salt", "starch", "dry grain", "chocolate"),
+            "wet": ("milk", "egg", "oil", "yoghurt", "butter", "water", "syrup", "drink"),
+        }
+        for word, wanted in groups.items():
+            if re.search(rf"\b{word} ingredients\b", text, re.IGNORECASE):
+                return [known.id for known in self.kitchen.foods.values() if known.group in wanted and not known.used]
+        return [known.id for known in self.kitchen.foods.values() if not known.used and not known.made]
+
+    def _with_contents(self, order: Order, foods: list[str], tools: list[str]) -> list[str]:
+        """The foods of an order with those it does not say: what the vessel holds, what was in hand."""
+        more = self._unsaid(order, foods, tools) if foods else []
+        return list(dict.fromkeys((*(self.kitchen.current(name) for name in more), *foods)))
+
+    def _unsaid(self, order: Order, foods: list[str], tools: list[str]) -> list[str]:
+        text = self._after_verb(order)
+        held = self._held(order, tools)
+        particle = PARTICLE.match(text)
+        if order.do == "heat" and order.verb == "cook" and not re.match(r"cook\b", order.text, re.IGNORECASE):
+            return held  # "Garlic and cumin, 2 mins": with what is in the pan
+        if order.do == "heat":
+            fats = held and all(self.kitchen.foods[name].group in FATS for name in held)
+            only_fat = all(self.kitchen.foods[name].group in FATS for name in foods)
+            if only_fat and re.match(r"(?:it |them )?(?:in|with)\b", text):
+                return self._meant()  # "Fry in the oil": what is in hand
+            return held if fats else []
+        if order.do not in ("mix", "pour", "transfer", "coat", "brush", "garnish", "serve", "touch", "marinate"):
+            return []
+        if order.do == "garnish":
+            made = any(self.kitchen.foods[name].made for name in foods) and not re.search(
+                r"\b(?:over|on top)[.]?$", text
+            )
+            if made and not particle:
+                return []
+            return self._meant() if set(self._meant()) - set(foods) else self._main(foods)
+        if order.verb == "add" or (
+            particle
+            and particle[1] in ("in", "through")
+            and order.do != "coat"
+            and not self._vessel_next(text[particle.end() :])
+        ):
+            if order.verb == "add" and re.match(r"(?:it |them |these |those )?(?:to|into|in)\b", text):
+                return [*held, *self._meant()]
+            return [] if self._joins_named(text) else held or self._meant()
+        if particle or (
+            order.verb in ("spread", "sprinkle", "scatter", "smear", "dot", "drizzle")
+            and re.search(r"\ball over\b|\bon top\b|\bover[.]?$", text)
+        ):
+            return self._meant()
+        if order.do in ("coat", "brush", "touch") and self._only_with(text):
+            return self._meant()
+        if order.do in ("mix", "pour", "transfer") and self._into_held(text, order):
+            return held
+        if (
+            order.do == "pour"
+            and order.verb not in ("drain", "strain", "skim")
+            and not re.search(r"\b(?:away|off|out|into|in|over|onto|through)\b", text)
+        ):
+            return held
+        return []
+
+    def _main(self, besides: Sequence[str]) -> list[str]:
+        """What is being put together: the food made last that is not among these."""
+        kitchen = self.kitchen
+        free = [food.id for food in kitchen.foods.values() if food.made and not food.into and food.id not in besides]
+        return [kitchen.main] if kitchen.main in free else free[-1:]
+
+    def _after_verb(self, order: Order) -> str:
+        return re.sub(r"^[\w-]+\s*", "", order.object_of or order.text).lower()
+
+    def _held(self, order: Order, tools: list[str]) -> list[str]:
+        """What the vessel of an order holds: the one it names, or the one in use."""
+        kitchen = self.kitchen
+        named = [tool for tool in tools if kitchen.tools[tool] in VESSELS]
+        vessel = named[-1] if named else kitchen.vessel
+        return [kitchen.current(name) for name in kitchen.holds.get(vessel or "", [])]
+
+    def _vessel_next(self, text: str) -> bool:
+        """True if the next words are a vessel ("in a bowl"), not a food ("in the flour")."""
+        words = " ".join(text.split()[:5])
+        return bool(tools_in(words)) and not mentions(self.kitchen, words)
+
+    def _joins_named(self, text: str) -> bool:
+        """ "Add the beans to the sauce": what it joins is named."""
+        found = re.search(r"\bto (?:the|this|your) (.+?)(?: with\b| and\b|$)", text)
+        return bool(found and mentions(self.kitchen, found[1]))
+
+    def _only_with(self, text: str) -> bool:
+        """ "Brush the tops with egg": what is brushed is no food by name."""
+        found = re.match(r"(.+?)\bwith\b", text)
+        return bool(found and not mentions(self.kitchen, found[1]) and not tools_in(found[1]))
+
+    def _into_held(self, text: str, order: Order) -> bool:
+        """ "Pour the stock into the pan", "lay the pork on top": it joins what is there."""
+        if re.search(r"\bon top\b|\balongside\b", text):
+            return True
+        found = re.search(r"\b(?:into|in|to|on|onto) (?:the )?(.+)$", text)
+        return bool(found and self._vessel_next(found[1]))

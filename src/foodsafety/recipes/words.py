@@ -1,0 +1,44 @@
+"""The vocabularies of recipes: verbs and what they are in a process, kit, and ways of saying things."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Collection, Iterable, Mapping
+from functools import cache
+from itertools import count
+from typing import Any
+
+from foodsafety.data import data_text
+
+
+@cache
+def vocabulary() -> dict[str, Any]:
+    """The data file of instructions."""
+    return tomllib.loads(data_text("instructions.toml"))
+
+
+@cache
+def clause_vocabulary() -> dict[str, Any]:
+    """The data file of sentences."""
+    return tomllib.loads(data_text("clauses.toml"))
+
+
+@cache
+def layout_vocabulary() -> dict[str, Any]:
+    """The data file of layouts."""
+    return tomllib.loads(data_text("layout.toml"))
+
+
+@cache
+def verb_classes() -> Mapping[str, str]:
+    """The process verb of each word that gives an order."""
+    return {word: do for do, words in vocabulary()["verbs"].items() for word in words.split()}
+
+
+ORDINALS = ("second", "third", "fourth", "fifth", "sixth")
+
+
+def first_free(names: Iterable[str], plain: str, taken: Collection[str]) -> str:
+    """The first name that nothing has; a number where there are more of them than anybody has words for."""
+    free = next((name for name in names if name not in taken), None)
+    return free or next(name for n in count(7) if (name := f"{plain} {n}") not in taken)
