@@ -45,6 +45,11 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
             "bake",
             "heat",
         ),
+        (
+            r"\b(?:board|knife|knives|bowl|kit|tools?|utensils|counter)s?\b.*\b(?:sink|soapy|dishwasher|washing.?up)\b",
+            "clean",
+            "clean",
+        ),
         (r"\bhands?\b.*\b(?:soap|wash)|\b(?:wash|soap)\b.*\bhands?\b", "wash", "wash_hands"),
         (
             r"\b\d{2,3} ?°? ?[CF]\b.*\b(?:middle|cent(?:re|er)|core|thickest|inside|probe)\b"
@@ -57,7 +62,8 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
 
 
 _INTO_TOOL = re.compile(
-    r"(?:all )?(?:in|into|onto|on to) (?:a|an|the|another|one|your|two|\d) (?:[a-z-]+ ){0,3}?(?:bowl"
+    r"(?:all (?:of )?(?:that |this |it |them )?)?(?:in|into|on|onto|on to) (?:a|an|the|another|one"
+    r"|your|two|\d) (?:[a-z-]+ ){0,3}?(?:bowl"
     r"|dish|tin|tray|pan|pot|jug|tub|plate|platter|container|bag|jar)s?\b",
     re.IGNORECASE,
 )

@@ -345,9 +345,26 @@ def _in_segment(piece: str, foods: frozenset[str]) -> list[Clause]:
         own = piece[reading.words[i].start : end]
         found.append(Clause(verb=form.verb, do=form.do, text=trimmed(own), lead=_trim_lead(lead), form=how))
     opening = piece[: reading.words[starts[0]].start]
+    before = _opening_order(opening, foods)
+    if before:
+        return [*before, *(part for clause in found for part in with_bare_ends(clause, foods))]
     if opening.strip(" ,") and found:
         found[0] = replace(found[0], lead=_trim_lead(f"{opening} {found[0].lead}"))
     return [part for clause in found for part in with_bare_ends(clause, foods)]
+
+
+def _opening_order(opening: str, foods: frozenset[str]) -> list[Clause]:
+    """What stands before the first order and is one without a verb: "peppers in for 5 mins and keep it
+    moving", "35 min, flip them once"."""
+    plain = _trim_lead(opening)
+    words = plain.lower().split()
+    if not words or words[0] in clause_words("subordinate") | clause_words("people") | _FRONTED - {"in", "into", "on"}:
+        return []
+    bare = bare_clause(plain)
+    told = bare is not None and (bare.do == "timed" or set(re.findall(r"[a-z'-]+", plain.lower())) & (foods | {"all"}))
+    return (
+        with_bare_ends(bare, foods) if bare is not None and told and bare.do not in ("heat", "chill", "freeze") else []
+    )
 
 
 def _trim_lead(text: str) -> str:

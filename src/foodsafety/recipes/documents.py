@@ -162,15 +162,20 @@ def _listed(rows: Sequence[Row]) -> Iterator[str]:
 
 
 def _method(rows: Sequence[Row]) -> Iterator[str]:
-    """The paragraphs of the method, and the headings in it that name a part of the dish."""
+    """The paragraphs of the method, and the headings that name the part of the dish they are for."""
     begun = False
+    now = ""
     for i, row in enumerate(rows):
         if row.part == "instruction":
-            begun = True
+            # Between the lists of two parts: what stands under a part's own list is for that part.
+            if row.component and row.component != now and any(r.part == "ingredient" for r in rows[i:]):
+                yield f"For the {row.component}:"
+            begun, now = True, row.component
             yield unmarked(row.text)
         elif row.part == "heading" and begun:
             after = next((r for r in rows[i + 1 :] if r.part != "blank"), None)
             if after is not None and after.part == "instruction" and after.component:
+                now = after.component
                 yield f"For the {after.component}:"
 
 
@@ -192,6 +197,9 @@ def _stored_extension(text: str) -> dict[str, Any]:
 def _one_each(row: str) -> list[str]:
     """A line of several ingredients parted by semicolons as a line for each."""
     parts = [part.strip(" .") for part in row.split(";") if part.strip(" .")]
+    label = re.match(r"([A-Za-z][A-Za-z -]{2,20}):\s+(.+,.+,.+)$", row)
+    if label and sum(read_ingredient(part, "en-GB").kind is not None for part in label[2].split(",")) > 2:
+        return [f"{label[1]}:", *(part.strip(" .") for part in label[2].split(","))]
     several = len(parts) > 1 and all(read_ingredient(part, "en-GB").measured for part in parts)
     return parts if several else [row]
 

@@ -42,7 +42,9 @@ class Order:
 
 
 _SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(\"'])|(?<=[a-z]{3}[.!?])\s+(?=[a-z])|\n+")
-_ABBREVIATION = re.compile(r"\b((?i:approx|min|mins|hr|hrs|tbsp|tsp|oz|lb|no|c|sp)|(?<=\d )in)\.(?=\s+[a-z0-9(])")
+_ABBREVIATION = re.compile(
+    r"\b((?i:approx|min|mins|hr|hrs|tbsp|tsp|oz|lb|no|c|sp|chick|coc|choc|veg|toms|pots)|(?<=\d )in)\.(?=\s+[a-z0-9(])"
+)
 _NUMBERED = re.compile(r"^\s*(?:step\s+)?\d{1,2}[.):]\s+|^\s*[-*•]\s+", re.IGNORECASE)
 
 
@@ -133,7 +135,9 @@ def _order_of(clause: Clause) -> Order | None:
     """An order of a clause: in the passive, what is worked on stands before the verb."""
     text, lead = clause.text, clause.lead
     if clause.form == "passive":
-        subject = re.sub(r"\b(?:which|that|who)\b.*$", "", without_asides(lead), flags=re.IGNORECASE)
+        related = re.search(r"\b(?:which|that|who)\b.*?\b((?:the|all|both)\b.*)$", lead, re.IGNORECASE)
+        subject = related[1] if related else without_asides(lead)
+        subject = re.sub(r"\b(?:which|that|who)\b.*$", "", subject, flags=re.IGNORECASE)
         subject = re.sub(
             r"\b(?:is|are|be|been|being|was|were|has|have|having|then|now|must|first|should|may|will|well)\b",
             " ",

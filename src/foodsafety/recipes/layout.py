@@ -73,7 +73,7 @@ def unmarked(row: str) -> str:
 
 
 def _bare_heading(row: str) -> str:
-    plain = re.sub(r"^#+\s*|[*_=]+", "", unmarked(row)).strip()
+    plain = re.sub(r"^\W+|[*_=]+", "", unmarked(row)).strip()
     plain = re.sub(r"\s*[(\[][^)\]]*[)\]]\s*", " ", plain)
     plain = re.sub(r"\s+-\s+get .*$|\s*[-–—]+\s*$", "", plain)
     return plain.strip(" :.!").strip()
@@ -372,5 +372,6 @@ def _is_component(texts: Sequence[str], i: int) -> bool:
 def component_name(text: str) -> str:
     """The part of the dish that a heading names: "For the filling" is the filling."""
     plain = _bare_heading(text).lower()
-    plain = re.sub(r"^(?:for|to make|to)\s+(?:the\s+|an?\s+)?", "", plain)
+    plain = re.sub(r"^(?:layer|part|component) (?:\w+)\W+", "", plain)
+    plain = re.sub(r"^(?:for|to make|to)\s+(?:the\s+|an?\s+)?|^the\s+", "", plain)
     return re.split(r",|\s+-\s+|\s\(|\d", plain)[0].strip()

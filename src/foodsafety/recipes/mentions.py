@@ -67,7 +67,9 @@ _STOP = frozenset(
     (
         "fresh dried ground plain large small medium whole cold hot warm frozen raw free range ripe fine good quality "
         "light dark white red green brown black sweet soft hard salted unsalted tinned canned skinless boneless lean "
-        "extra virgin smoked cooked the and of for with or any kind sort from into thin thick sized"
+        "extra virgin smoked cooked dry wet thick strong new old baby young runny natural instant"
+        " self double single half heavy "
+        "the and of for with or any kind sort from into thin thick sized"
         " size bite plus more your "
         "off that has been not only optional each about room temperature piece chunk slice bit pack"
         " packet bag can tin jar"
@@ -176,7 +178,7 @@ class FoodsInHand:
 
     def food_words(self) -> frozenset[str]:
         """Words that name a food of this recipe, as singular and plural."""
-        stems = {word for food in self.foods.values() for name in food.names for word in name}
+        stems = {word for food in self.foods.values() for name in food.names for word in name} - _STOP
         return frozenset({*stems, *(f"{word}s" for word in stems), *(f"{word}es" for word in stems)})
 
     def current(self, food_id: str) -> str:

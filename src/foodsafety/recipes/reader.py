@@ -22,6 +22,7 @@ _HANDS = re.compile(r"\b(?:hands?|fingers?|fingertips)\b", re.IGNORECASE)
 _UTENSILS = frozenset(
     {"tongs", "spoon", "fork", "spatula", "whisk", "brush", "masher", "blender", "mixer", "food_processor", "sieve"}
 )
+_AFTERWARDS = re.compile(r"\bto go\b|\bleave\b|\bcool\b|\brest\b|\bsteep\b|\bsoak\b|\baside\b", re.IGNORECASE)
 _WORKED_BY_HAND = frozenset({"cut", "peel", "grate", "rinse", "touch"})
 _WITHOUT_HANDS = frozenset(
     "stir whisk beat fold blend whip cream swirl blitz puree pulse liquidise liquidize mash dissolve"
@@ -45,6 +46,12 @@ class StepReader(Referents):
     def sentence(self, text: str, source: str) -> Touched:
         """Reads one sentence of the method."""
         self.went_on = self.washing = False
+        scope = re.fullmatch(r"For the (.+):", text)
+        if scope:
+            self.kitchen.last = [
+                f.id for f in self.kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made
+            ]
+            return Touched(acts=True, went_on=False)
         found = orders(text, self.kitchen.food_words())
         label = unlabelled(text)[0]
         about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
@@ -54,6 +61,15 @@ class StepReader(Referents):
             self.step(order, source)
         self._cut_together(before)
         return Touched(acts=bool(found), went_on=self.went_on)
+
+    def _on_the_heat(self, step: ReadStep, order: Order, source: str) -> None:
+        """ "Tip the chicken in, 6 mins": into a pan that is on the heat, the time is the heat's."""
+        tools = [*step.tools, self.kitchen.vessel or ""]
+        if not any(self.kitchen.tools.get(tool) in ON_THE_HEAT for tool in tools):
+            return
+        step.active_min = step.waiting_min = 0.0
+        step.low_min = None
+        self.step(replace(order, do="heat", verb="cook", text="cook it", lead="", object_of=""), source)
 
     def _cut_together(self, first: int) -> None:
         """Three or more things cut one after another in one sentence are one piece of work."""
@@ -114,6 +130,8 @@ class StepReader(Referents):
         step.after = self._after(step)
         kitchen.steps.append(step)
         self._remember(step)
+        if step.do in ("mix", "transfer", "garnish") and order.high_min and not _AFTERWARDS.search(order.words):
+            self._on_the_heat(step, order, source)
 
     def _listed(self, order: Order) -> Order:
         """Words that only list foods: into the pan that is on the heat, on top of what is being put
@@ -154,6 +172,10 @@ class StepReader(Referents):
         hot = hot or (
             kitchen.oven_c is not None and kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN
         )
+        if re.search(
+            r"\b(?:rack|on the tray|in the tin|on the side|worktop|counter|to cool|to rest|on a board)\b", order.text
+        ):
+            return replace(order, do="rest", verb="leave")
         cooking = last is not None and (last.do in ("heat", "part_cook") or "oven" in last.tools)
         named = any(tool.kind in ON_THE_HEAT for tool in tools_in(order.text))
         do = "heat" if hot or cooking or named else "rest" if last is not None else "none"

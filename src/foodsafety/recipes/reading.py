@@ -137,13 +137,22 @@ def _of_method(text: str, row: Any, foods: frozenset[str]) -> SentenceRead:
     if row is not None and row.steps:
         return SentenceRead(text=text, taken="step", steps=row.steps)
     aside = _aside(text)
-    if row is not None and row.acts:
-        return SentenceRead(text=text, taken="step" if aside == "chatter" else aside)
+    if row is not None and row.aside:
+        return SentenceRead(text=text, taken=aside)
+    if row is not None and row.acts and not (set(stem_words(text)) & foods):
+        return SentenceRead(text=text, taken="step" if aside == "chatter" else aside)  # setting up: "heat the oven"
     return SentenceRead(text=text, taken=aside if aside != "chatter" or not _says_work(text, foods) else "unread")
 
 
 _WORK_WORDS = re.compile(
     r"\b(?:pan|pot|oven|bowl|board|knife|hands?|fridge|freezer|grill|tray|raw|minutes?|mins?|degrees|heat|boil\w*|cook\w*|again|repeat|wash\w*|rins\w*|chop\w*)\b|\d",
+    re.IGNORECASE,
+)
+
+
+# Words of a sentence nobody understood that may hide a hazard.
+_RISKY = re.compile(
+    r"\b(?:raw|taste|tasting|lick|dough|batter|marinade|juices?|same (?:board|knife|plate|bowl|spoon)|unwashed|blood)\b",
     re.IGNORECASE,
 )
 
@@ -156,9 +165,11 @@ def _says_work(text: str, foods: frozenset[str]) -> bool:
 def _questions(
     items: Sequence[Ingredient], rows: Sequence[SentenceRead], data: Mapping[str, Any], process: Process | None
 ) -> Iterator[Question]:
+    raw = {word for item in items if is_hazardous(item) for word in stem_words(item.food or "")} - _TOO_PLAIN
     for n, row in enumerate(rows):
         if row.taken == "unread":
-            yield Question(why="unread", harm=1, holds=False, sentence=n)
+            risky = bool(_RISKY.search(row.text)) or bool(set(stem_words(row.text)) & raw)
+            yield Question(why="unread", harm=2 if risky else 1, holds=risky, sentence=n)
     for n, item in enumerate(items):
         if "food-unknown" in item.doubts or "food-unsure" in item.doubts:
             yield Question(why="which-food", harm=2, holds=False, ingredient=n)

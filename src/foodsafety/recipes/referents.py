@@ -144,7 +144,10 @@ class Referents(MadeNames):
         ):
             if order.verb == "add" and re.match(r"(?:it |them |these |those )?(?:to|into|in)\b", text):
                 return [*held, *self._meant()]
-            return [] if self._joins_named(text) else held or self._meant()
+            if self._joins_named(text):
+                return []
+            more = [name for name in held or self._meant() if name not in foods]
+            return more or self._main(foods)
         if particle or (
             order.verb in ("spread", "sprinkle", "scatter", "smear", "dot", "drizzle")
             and re.search(r"\ball over\b|\bon top\b|\bover[.]?$", text)

@@ -51,7 +51,9 @@ def tools_in(text: str) -> list[NamedTool]:
     return [tool for _, tool in sorted(found, key=lambda row: row[0])]
 
 
-_BOUGHT_IN = frozenset({"tin", "can", "jar", "bag", "box", "tub", "pot", "packet", "carton", "container"})
+_BOUGHT_IN = frozenset(
+    {"tin", "can", "jar", "bag", "box", "tub", "pot", "packet", "carton", "container", "cup", "glass", "mug"}
+)
 
 
 def _holds_what_is_bought(words: list[str], i: int, size: int) -> bool:
