@@ -31,7 +31,11 @@ def trimmed(text: str) -> str:
 _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
     (re.compile(pattern, re.IGNORECASE), verb, do)
     for pattern, verb, do in (
-        (r"\b(?:fridge|refrigerator|walk-?in|cold ?room|cool ?box|chiller|blast chiller)\b", "chill", "chill"),
+        (
+            r"\b(?:fridge|refrigerator|walk-?in|cold ?room|cool ?box|ice ?box|esky|chiller|blast chiller)\b",
+            "chill",
+            "chill",
+        ),
         (r"(?<!of )(?<!from )(?<!of the )(?<!from the )\bfreezer\b", "freeze", "freeze"),
         (
             r"\binto? (?:a (?:big )?pan of )?(?:boiling|simmering|bubbling) (?:salted )?(?:water|stock|oil)\b",

@@ -30,6 +30,8 @@ from foodsafety.recipes.preparations import (
     strip_notes,
     strip_preparation,
 )
+from foodsafety.recipes.verb_forms import kit_words
+from foodsafety.recipes.words import verb_classes
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -77,7 +79,7 @@ def _kind_of(line: OpenLine, food: str, known: KnownFoods) -> tuple[str | None, 
         return kind.id, tuple(sorted(kind.allergens | set(own.allergens))), []
     found = match_food(food)
     if found is None:
-        like = like_a_food(food)
+        like = None if set(food.lower().split()) & (verb_classes().keys() | kit_words()) else like_a_food(food)
         if like is None:
             return None, (), ["food-unknown"]
         return like.kind.id, tuple(sorted(like.kind.allergens)), ["food-unsure"]

@@ -220,7 +220,10 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
     ):
         return "wash_hands" if re.search(r"\bhands\b", low[:40]) else "clean"
     if do in ("transfer", "rest") or verb in ("keep", "store", "return", "cover"):
-        if re.search(r"\b(?:in|into|to) the (?:fridge|refrigerator|cool ?box)\b|\bin the cold\b", low):
+        if re.search(
+            r"\b(?:in|into|to) the (?:fridge|refrigerator|cool ?box|ice ?box|esky|cooler)\b|\bin the cold\b|\bon (?:the )?ice\b",
+            low,
+        ):
             return "chill"
         if re.search(r"\b(?:in|into|to) the freezer\b", low):
             return "freeze"
@@ -321,6 +324,14 @@ _GAS = re.compile(r"\bgas\s*(?:mark)?\s*(\d{1,2}/\d|\d{1,2}|½|¼)", re.IGNORECA
 _CORE_WORDS = re.compile(
     r"\b(?:core|inside|internal|middle|centre|center|thickest|probe|thermometer|reads?|all through)\b", re.IGNORECASE
 )
+_CORE_NUMBER = re.compile(
+    r"\b(?:reads?|hits?|reach(?:es)?|says|shows|registers|gets to|is|at)\s+(?:at least |about"
+    r" )?(1[3-9]\d|20\d|6\d|7\d|8\d)\b"
+    r"(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))(?=.*\b(?:thick|middle|cent|inside|core)|$)"
+    r"|\b(?:middle|cent(?:re|er)|inside|core|thickest part)\b[^.]{0,30}?\b(1[3-9]\d|20\d)\b(?!\s*(?:g"
+    r"|ml|kg|min|°|C\b|F\b))",
+    re.IGNORECASE,
+)
 LOWEST_OVEN_C = 105.0
 
 
@@ -347,6 +358,11 @@ def temperatures_in(text: str) -> tuple[float | None, float | None, float | None
             core = core if core is not None else celsius
         elif celsius >= LOWEST_OVEN_C or re.search(r"\boven\b", text):
             oven = oven if oven is not None else celsius
+    inside = _CORE_NUMBER.search(text)
+    if core is None and inside:
+        # A number alone, of the inside of food: no core is cooked to 130 C, nor to 60 F.
+        number = float(inside[1] or inside[2])
+        core = c_from_f(number) if number >= 130 else number
     bare = re.search(r"\boven\b[^.]{0,24}?\b([12345]\d\d)\b(?!\s*(?:g|ml|°|C\b|F\b))", text, re.IGNORECASE)
     if oven is None and bare:
         # A number alone: no oven is set to 250 C and more in words, and none below 250 F.

@@ -269,10 +269,10 @@ class _Sheet:
         text = self.texts[i]
         if _is_component(self.texts, i):
             return "heading"
-        if looks_like_ingredient(text):
-            return "ingredient"
         if is_kit(text):
             return "kit"
+        if looks_like_ingredient(text):
+            return "ingredient"
         return "instruction" if is_order(text) else "ingredient"
 
     def _outside(self, i: int) -> Part:
@@ -325,8 +325,8 @@ def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
     marks = [False] * len(texts)
     i = 0
     while i < len(texts):
-        if not like[i] or read_ingredient(unmarked(texts[i]), "en-GB").kind is None:
-            i += 1  # a list begins with a food that is known
+        if not like[i] or not _begins_list(like, texts, i):
+            i += 1
             continue
         j, gap, last, count = i, 0, i, 0
         while j < len(texts) and gap <= 1 and section_of(texts[j]) is None:
@@ -346,6 +346,14 @@ def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
                 marks[k] = True
         i = last + 1
     return marks
+
+
+def _begins_list(like: Sequence[bool], texts: Sequence[str], i: int) -> bool:
+    """True for a measured food that is known, or for the first of three foods without amounts."""
+    item = read_ingredient(unmarked(texts[i]), "en-GB")
+    if item.kind is None or SERVES.match(unmarked(texts[i])):
+        return False
+    return item.measured or (not texts[i].isupper() and like[i : i + 3] == [True, True, True])
 
 
 def _is_component(texts: Sequence[str], i: int) -> bool:

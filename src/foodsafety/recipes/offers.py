@@ -22,6 +22,12 @@ _LONGEST_AMOUNT = 9
 _WORD = re.compile(r"[^\s,;:()]+")
 # What stands between an amount and another food.
 _PARTS = re.compile(r"[.,;:!?](?:\s|$)|\b(?:with|into|over|on|up|hot|that|for)\b", re.IGNORECASE)
+_AMOUNT = re.compile(
+    r"[\d½¼¾⅓⅔]|(?:an?|one|two|three|four|five|six|seven|eight|nine|ten|half|some|about|around|another|few|couple|several|dozen|"
+    r"(?:a )?(?:pinch|handful|bunch|splash|knob|glug|drizzle|squeeze|dash|little|bit)|quarter|twelve"
+    r"|twenty|fifty|hundred|juice)$",
+    re.IGNORECASE,
+)
 _NO_FOODS = frozenset({"water", "ice", "ice water"})
 
 
@@ -89,7 +95,7 @@ def _amount_start(sentence: str, words: Sequence[re.Match[str]], free: int, at: 
     belongs to the food before."""
     for start in range(max(free, at - _LONGEST_AMOUNT), at):
         between = sentence[words[start].start() : words[at].start()]
-        if _PARTS.search(between):
+        if _PARTS.search(between) or not _AMOUNT.match(words[start][0]):
             continue
         item = read_ingredient(sentence[words[start].start() : words[end].end()].strip(" .!?"), locale)
         if item.measured and item.kind:

@@ -6,6 +6,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from foodsafety.recipes.clauses import plain_words, without_asides
 from foodsafety.recipes.instructions import Order, orders, unlabelled
 from foodsafety.recipes.mentions import PRONOUN, mentions
 from foodsafety.recipes.proposed_steps import ReadStep
@@ -23,6 +24,7 @@ _UTENSILS = frozenset(
     {"tongs", "spoon", "fork", "spatula", "whisk", "brush", "masher", "blender", "mixer", "food_processor", "sieve"}
 )
 _AFTERWARDS = re.compile(r"\bto go\b|\bleave\b|\bcool\b|\brest\b|\bsteep\b|\bsoak\b|\baside\b", re.IGNORECASE)
+_TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
 _WORKED_BY_HAND = frozenset({"cut", "peel", "grate", "rinse", "touch"})
 _WITHOUT_HANDS = frozenset(
     "stir whisk beat fold blend whip cream swirl blitz puree pulse liquidise liquidize mash dissolve"
@@ -60,6 +62,7 @@ class StepReader(Referents):
         for order in found:
             self.step(order, source)
         self._cut_together(before)
+        self._leave_no_word(text, before)
         return Touched(acts=bool(found), went_on=self.went_on)
 
     def _on_the_heat(self, step: ReadStep, order: Order, source: str) -> None:
@@ -70,6 +73,37 @@ class StepReader(Referents):
         step.active_min = step.waiting_min = 0.0
         step.low_min = None
         self.step(replace(order, do="heat", verb="cook", text="cook it", lead="", object_of=""), source)
+
+    def _leave_no_word(self, text: str, first: int) -> None:
+        """Says of the steps of a sentence what it names and they do not have: a food that none of them
+        works on, a time that none of them takes. Somebody has to look at them."""
+        steps = self.kitchen.steps[first:]
+        if not steps:
+            return
+        held = {
+            part
+            for step in steps
+            for name in (*step.foods, *([step.makes] if step.makes else []))
+            for part in self._all_in(name)
+        }
+        plain = without_asides(plain_words(text))
+        named = {name for _, names in mentions(self.kitchen, plain) for name in names}
+        if any(name not in held and self.kitchen.current(name) not in held for name in named):
+            steps[-1].guesses = [*steps[-1].guesses, "named"]
+        timed = any(step.active_min + step.waiting_min or step.do == "wash_hands" for step in steps)
+        if _TIME.search(plain) and not timed and not self.went_on:
+            steps[-1].guesses = [*steps[-1].guesses, "time"]
+
+    def _all_in(self, name: str) -> set[str]:
+        """A food with everything that has gone into it, made or not."""
+        parts = {step.makes: step.foods for step in self.kitchen.steps if step.makes}
+        left, seen = [name], set[str]()
+        while left:
+            at = left.pop()
+            if at not in seen:
+                seen.add(at)
+                left += parts.get(at, [])
+        return seen
 
     def _cut_together(self, first: int) -> None:
         """Three or more things cut one after another in one sentence are one piece of work."""

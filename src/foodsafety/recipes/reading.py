@@ -152,7 +152,8 @@ _WORK_WORDS = re.compile(
 
 # Words of a sentence nobody understood that may hide a hazard.
 _RISKY = re.compile(
-    r"\b(?:raw|taste|tasting|lick|dough|batter|marinade|juices?|same (?:board|knife|plate|bowl|spoon)|unwashed|blood)\b",
+    r"\b(?:raw|taste|tasting|lick|dough|batter|marinade|juices?|same (?:board|knife|plate|bowl|spoon)"
+    r"|unwashed|blood)\b",
     re.IGNORECASE,
 )
 
