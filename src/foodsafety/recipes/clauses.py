@@ -177,7 +177,8 @@ class _Reading:
             j += 1
         after = self.low(j)
         before = self.low(i - 1)
-        if self.low(i) in self.foods and after not in clause_words("determiners"):
+        noun = self.low(i) in self.foods or self.low(i) in nouns_too()
+        if noun and after not in clause_words("determiners"):
             return False
         if before in ("the", "a", "an", "of", "to", "your", "is", "are", "it", "they"):
             return False

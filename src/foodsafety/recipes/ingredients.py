@@ -21,6 +21,7 @@ from foodsafety.foods import (
     stem_words,
 )
 from foodsafety.recipes.amounts import NUMBER, RANGE, in_digits, measure_at, number_value, open_quantity, take_sizes
+from foodsafety.recipes.clauses import plain_words
 from foodsafety.recipes.ingredient_words import LONGEST_LINE, OpenLine, count_nouns, listed_words, plain_line
 from foodsafety.recipes.preparations import (
     close_brackets,
@@ -169,7 +170,7 @@ def read_ingredient(text: str, locale: Locale, known: KnownFoods | None = None) 
         return _empty(text, "empty")
     if _is_heading(plain):
         return _empty(text, "heading")
-    line = OpenLine(in_digits(re.sub(r"\*\*|__|`", "", plain)), locale)
+    line = OpenLine(in_digits(plain_words(re.sub(r"\*\*|__|`", "", plain))), locale)
     juice = _JUICE.match(line.rest)
     if juice:
         line.prepared.append(juice[1])
@@ -217,7 +218,9 @@ def _finish(text: str, line: OpenLine, known: KnownFoods) -> Ingredient:
             ranged = RANGE.match(tail[1])
             line.high = number_value(ranged[2]) if ranged else measure[0]
             line.rest = line.rest[: tail.start()].strip(" ,:-")
-        elif counted := re.search(r"\s(\d+)(?: (?:large|small|medium|big))?(?: ([a-z]+))?(?=,|$)", line.rest):
+        elif counted := re.search(
+            r"(?<!for)\s(\d+)(?: (?:large|small|medium|big))?(?: ([a-z]+))?(?=,|$)", line.rest, re.IGNORECASE
+        ):
             noun = stem(counted[2] or "")
             line.unit = count_nouns().get(noun, line.unit)
             line.low = line.high = float(counted[1])

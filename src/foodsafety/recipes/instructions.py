@@ -220,10 +220,8 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
     ):
         return "wash_hands" if re.search(r"\bhands\b", low[:40]) else "clean"
     if do in ("transfer", "rest") or verb in ("keep", "store", "return", "cover"):
-        if re.search(
-            r"\b(?:in|into|to) the (?:fridge|refrigerator|cool ?box|ice ?box|esky|cooler)\b|\bin the cold\b|\bon (?:the )?ice\b",
-            low,
-        ):
+        cold = r"\b(?:in|into|to) the (?:fridge|refrigerator|cool ?box|ice ?box|esky|cooler)\b|\bin the cold\b"
+        if re.search(rf"{cold}|\bon (?:the )?ice\b", low):
             return "chill"
         if re.search(r"\b(?:in|into|to) the freezer\b", low):
             return "freeze"

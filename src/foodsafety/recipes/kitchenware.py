@@ -31,7 +31,7 @@ class Kitchenware:
         kitchen = self.kitchen
         return list(dict.fromkeys(kitchen.current(name) for name in kitchen.last))
 
-    def _tools(self, order: Order) -> tuple[list[str], list[str]]:
+    def _tools(self, order: Order, foods: Sequence[str]) -> tuple[list[str], list[str]]:
         """Tools an order names or presumes, and whether they were guessed."""
         kitchen = self.kitchen
         words = re.sub(
@@ -50,16 +50,23 @@ class Kitchenware:
             missing = [kind for kind in own if kind not in [kitchen.tools[tool] for tool in tools]]
             tools.extend(self._plain_tool(kind) for kind in missing)
             guesses = ["tools"] if missing else []
-        elif (not tools and kitchen.vessel and (order.do == "pour" or re.search(r"\bon top\b", order.text))) or (
-            not tools
-            and order.do in ("mix", "coat", "marinate", "chill", "rest", "freeze", "garnish")
-            and kitchen.vessel
-        ):
+        elif not tools and kitchen.vessel and self._goes_on_in_it(order, foods):
             tools = [kitchen.vessel]
         elif not tools and order.do in vocabulary()["presumes"]:
             tools = [self._plain_tool(kind) for kind in vocabulary()["presumes"][order.do]]
             guesses = ["tools"]
         return list(dict.fromkeys(tools)), guesses
+
+    def _goes_on_in_it(self, order: Order, foods: Sequence[str]) -> bool:
+        """True if an order that names no vessel is done in the one in use: it is about what is in it."""
+        kitchen = self.kitchen
+        if order.do == "pour" or re.search(r"\bon top\b", order.text):
+            return True
+        if order.do not in ("mix", "coat", "marinate", "chill", "rest", "freeze", "garnish"):
+            return False
+        held = {kitchen.current(name) for name in kitchen.holds.get(kitchen.vessel or "", [])}
+        about = {kitchen.current(name) for name in foods} | set(self._meant())
+        return not held or bool(held & about) or order.verb in ("add", "stir", "fold", "whisk", "beat")
 
     def _cooker(self, order: Order, tools: list[str]) -> tuple[list[str], list[str]]:
         """What a heat step is done on: said, told by the verb, or the vessel in use."""
@@ -84,7 +91,14 @@ class Kitchenware:
         too if the one we have is not empty."""
         kitchen = self.kitchen
         same = [name for name, kind in kitchen.tools.items() if kind == tool.kind]
-        full = tool.a and tool.kind in VESSELS and any(kitchen.holds.get(name) for name in same)
+        # "A bowl" is another than one that raw food has been in, or that is full.
+        used = {
+            name
+            for step in kitchen.steps
+            for name in step.tools
+            if any(kitchen.foods[f].raw for f in step.foods if f in kitchen.foods)
+        }
+        full = tool.a and tool.kind in VESSELS and any(kitchen.holds.get(name) or name in used for name in same)
         if tool.any_pan and not tool.a and kitchen.vessel and kitchen.tools[kitchen.vessel] in ON_THE_HEAT:
             return kitchen.vessel
         if same and not tool.new and not full and not _OWN_NAME.search(tool.name):

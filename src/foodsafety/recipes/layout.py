@@ -250,7 +250,7 @@ class _Sheet:
             return "note"
         if not self.titled and len(plain) > 100:
             return "instruction"  # one long paragraph, and no title
-        measured = self.lists[i] and read_ingredient(plain, "en-GB").measured
+        measured = self.lists[i] and _AMOUNT_FIRST.match(plain)
         if not self.titled and not self.begun and self.section is None and not measured:
             return "title" if section_of(text) is None else "heading"
         if section_of(text) or _is_phase(text):
@@ -316,11 +316,14 @@ def _is_phase(text: str) -> bool:
     return found is not None and not is_order(re.sub(r"^\w+ \w+\W*", "", plain))
 
 
+_AMOUNT_FIRST = re.compile(r"\W*(?:\d|[½¼¾⅓⅔]|(?:an?|half|one|two|three|four|six) )", re.IGNORECASE)
+
+
 def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
     """Which rows stand in a list of ingredients: at least two foods near each other."""
     first = next((k for k, text in enumerate(texts) if text.strip()), 0)
     like = [bool(text.strip()) and section_of(text) is None and looks_like_ingredient(text) for text in texts]
-    if like and not read_ingredient(unmarked(texts[first]), "en-GB").measured:
+    if like and not _AMOUNT_FIRST.match(unmarked(texts[first])):
         like[first] = False  # the title, though it names a food
     marks = [False] * len(texts)
     i = 0

@@ -137,6 +137,26 @@ class MadeNames(Kitchenware):
             step.makes = self._name(named, step.foods)
             self._new_food(step.makes, step.foods, called=True)
 
+    def _lifted_out(self, step: ReadStep, named: Sequence[str]) -> None:
+        """Raw food taken out of what it lay in is one food, and what it lay in another: the marinade that
+        is left is raw, wherever it goes."""
+        kitchen = self.kitchen
+        whole = step.foods[0] if len(step.foods) == 1 else ""
+        soaked = kitchen.foods.get(whole)
+        mains = [name for name in named if name in kitchen.came_raw]
+        if soaked is None or not (soaked.soaked and soaked.raw) or len(mains) != 1 or step.makes:
+            return
+        name = first_free((f"marinated {mains[0]}", f"drained {mains[0]}"), mains[0], {*kitchen.foods, *kitchen.tools})
+        step.makes = name
+        kitchen.foods[name] = FoodInHand(
+            id=name, names=list(kitchen.foods[mains[0]].names), made=True, raw=True, called=True
+        )
+        kitchen.foods[mains[0]].into = name
+        soaked.soaked = False
+        soaked.names.append(("marinade",))
+        if not soaked.called:
+            step.foods = [kitchen.rename(whole, "marinade")]
+
     def _one_part(self, foods: Sequence[str]) -> bool:
         """True if all that is put together is listed for one part of the dish."""
         return (

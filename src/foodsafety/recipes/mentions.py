@@ -47,6 +47,7 @@ class FoodInHand:
     raw: bool = False
     heated: bool = False
     called: bool = False
+    soaked: bool = False
     part: str = ""
 
 
@@ -210,6 +211,11 @@ def mentions(kitchen: FoodsInHand, text: str) -> list[tuple[int, list[str]]]:
         for name in known.names:
             if name in stretches:
                 spans.extend((len(name), i, known.id) for i in stretches[name])
+    # "Bun size bits": what something else is as big as.
+    sized = {
+        i for i, word in enumerate(words) if i + 1 < len(words) and words[i + 1] in ("size", "sized", "shaped", "shape")
+    }
+    spans = [row for row in spans if row[1] + row[0] - 1 not in sized]
     for size in range(6, 0, -1):
         at: dict[int, list[str]] = {}
         for length, i, food_id in spans:

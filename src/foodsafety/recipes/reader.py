@@ -23,6 +23,9 @@ _HANDS = re.compile(r"\b(?:hands?|fingers?|fingertips)\b", re.IGNORECASE)
 _UTENSILS = frozenset(
     {"tongs", "spoon", "fork", "spatula", "whisk", "brush", "masher", "blender", "mixer", "food_processor", "sieve"}
 )
+_IN_ITS_DISH = re.compile(r"\b(?:oven|shelf|fridge|freezer)\b", re.IGNORECASE)
+# It all goes together: no marinade is left.
+_STAYS = re.compile(r"\b(?:marinade|everything|the lot|all|mixture|filling|dough|oven|fridge|juices?)\b", re.IGNORECASE)
 _AFTERWARDS = re.compile(r"\bto go\b|\bleave\b|\bcool\b|\brest\b|\bsteep\b|\bsoak\b|\baside\b", re.IGNORECASE)
 _TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
 _WORKED_BY_HAND = frozenset({"cut", "peel", "grate", "rinse", "touch"})
@@ -64,6 +67,10 @@ class StepReader(Referents):
         self._cut_together(before)
         self._leave_no_word(text, before)
         return Touched(acts=bool(found), went_on=self.went_on)
+
+    def _originals(self, order: Order) -> list[str]:
+        """The ingredients that an order names, whatever they have gone into."""
+        return [name for _, names in mentions(self.kitchen, self._text_of(order)) for name in names]
 
     def _on_the_heat(self, step: ReadStep, order: Order, source: str) -> None:
         """ "Tip the chicken in, 6 mins": into a pan that is on the heat, the time is the heat's."""
@@ -139,7 +146,7 @@ class StepReader(Referents):
             self._set_up(order)
             return
         foods = self._foods(order)
-        tools, guesses = self._tools(order)
+        tools, guesses = self._tools(order, foods)
         if self._goes_on(order, foods, tools):
             return
         if self.washing and not foods and order.do in ("pour", "rinse", "wipe", "touch", "rest"):
@@ -161,6 +168,8 @@ class StepReader(Referents):
         step.hands = [PERSON] if self._by_hand(order, step, foods) else []
         self._times(step, order)
         self._make(step, order)
+        if step.do in ("transfer", "touch") and not _STAYS.search(order.words):
+            self._lifted_out(step, self._originals(order))
         step.after = self._after(step)
         kitchen.steps.append(step)
         self._remember(step)
@@ -186,6 +195,10 @@ class StepReader(Referents):
             return False
         if _HANDS.search(order.words):
             return True
+        if _IN_ITS_DISH.search(order.text) and any(
+            self.kitchen.tools[tool] in VESSELS for tool in (*step.tools, self.kitchen.vessel or "") if tool
+        ):
+            return False  # the dish is moved, not what is in it
         if any(self.kitchen.tools[tool] in _UTENSILS for tool in step.tools) and order.do not in _WORKED_BY_HAND:
             return False
         if order.do in ("pour", "brush") or order.verb in _WITHOUT_HANDS:
@@ -302,6 +315,9 @@ class StepReader(Referents):
         for name in step.foods:
             kitchen.foods[name].used = True
         now = [step.makes] if step.makes else list(step.foods)
+        if step.do in ("chill", "rest", "marinate"):
+            for name in now:
+                self.kitchen.foods[name].soaked = len(self._base_of([name])) > 2
         if step.do in ("heat", "part_cook"):
             for name in now:
                 kitchen.foods[name].heated = True

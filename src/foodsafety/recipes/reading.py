@@ -15,6 +15,7 @@ from foodsafety.foods import Locale, food_kind, is_raw, stem_words
 from foodsafety.recipes.documents import Document, read_document
 from foodsafety.recipes.ingredients import Ingredient, KnownFoods, read_ingredient
 from foodsafety.recipes.instructions import says_storage, sentences
+from foodsafety.recipes.layout import SERVES
 from foodsafety.recipes.offers import foods_named, loose_ends, raw_astray, unplaced
 from foodsafety.recipes.process import Process, process_from
 from foodsafety.recipes.proposer import parts_of, propose
@@ -86,7 +87,7 @@ def _aside(text: str) -> Taken:
 def read_recipe(text: str, locale: Locale, known: KnownFoods | None = None) -> Reading:
     """A pasted recipe understood. Raises CoreError naming what cannot be read at all."""
     document = read_document(text)
-    lines = document.ingredients or foods_named("\n".join(document.instructions), locale)
+    lines = document.ingredients or foods_named(_without_storage(document.instructions), locale)
     items = tuple(read_ingredient(line, locale, known) for line in lines)
     proposal = propose(items, document.instructions, title=document.title)
     data = proposal.process
@@ -100,6 +101,10 @@ def read_recipe(text: str, locale: Locale, known: KnownFoods | None = None) -> R
 
 # Words of an ingredient that say nothing of food by themselves.
 _TOO_PLAIN = frozenset("whole large small fresh dried red green white black brown hot cold the and of a".split())
+
+
+def _without_storage(paragraphs: Sequence[str]) -> str:
+    return "\n".join(part for text in paragraphs for part in sentences(text) if not says_storage(part))
 
 
 def _told(document: Document, read: Sequence[Any], foods: frozenset[str]) -> Iterator[SentenceRead]:
@@ -137,6 +142,8 @@ def _of_method(text: str, row: Any, foods: frozenset[str]) -> SentenceRead:
     if row is not None and row.steps:
         return SentenceRead(text=text, taken="step", steps=row.steps)
     aside = _aside(text)
+    if (served := SERVES.match(text)) and served["n"] and len(text) < 60:
+        return SentenceRead(text=text, taken="serves")
     if row is not None and row.aside:
         return SentenceRead(text=text, taken=aside)
     if row is not None and row.acts and not (set(stem_words(text)) & foods):

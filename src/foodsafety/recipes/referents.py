@@ -108,7 +108,11 @@ class Referents(MadeNames):
         for word, wanted in groups.items():
             if re.search(rf"\b{word} ingredients\b", text, re.IGNORECASE):
                 return [known.id for known in self.kitchen.foods.values() if known.group in wanted and not known.used]
-        return [known.id for known in self.kitchen.foods.values() if not known.used and not known.made]
+        but = re.search(
+            r"\b(?:that (?:isn'?t|is not|aren'?t|are not)|except|apart from|but not) (.+)$", text, re.IGNORECASE
+        )
+        left_out = {name for _, names in mentions(self.kitchen, but[1]) for name in names} if but else set()
+        return [f.id for f in self.kitchen.foods.values() if not f.used and not f.made and f.id not in left_out]
 
     def _with_contents(self, order: Order, foods: list[str], tools: list[str]) -> list[str]:
         """The foods of an order with those it does not say: what the vessel holds, what was in hand."""
