@@ -59,24 +59,39 @@ def bring(visitor: Visitor, text: str) -> Recipe:
     return Recipe.objects.latest("pk")
 
 
-def typed(html: str, name: str) -> str:
-    return re.search(rf'<textarea[^>]*name="{name}"[^>]*>([^<]*)<', html)[1]
-
-
-def test_running_words_are_offered_as_a_list_and_count_for_nothing_until_they_are_read(visitor: Visitor) -> None:
+def test_foods_of_running_words_become_the_list_and_somebody_is_told(visitor: Visitor) -> None:
     recipe = bring(visitor, RUNNING)
-    assert visitor.at == f"/recipes/{recipe.pk}/write/"
+    assert visitor.at == f"/recipes/{recipe.pk}/lines/"
     assert "No list of ingredients was found" in visitor.html
-    offered = typed(visitor.html, "ingredients").splitlines()
-    assert offered == ["four cod fillets", "a tablespoon of oil", "a bag of spinach"]
-    assert recipe.ingredients == []
+    assert recipe.ingredients == ["four cod fillets", "a tablespoon of oil", "a bag of spinach"]
+    assert recipe.process["foods"]["cod fillets"]["kind"] == "cod"
 
-    visitor.send(
-        visitor.at, title=recipe.title, ingredients="\n".join(offered), instructions=typed(visitor.html, "instructions")
-    )
+
+RISKY = NO_SERVE.replace("Serve the crisps.", "Then the old trick with the raw juices. Serve the cod with the crisps.")
+
+
+@pytest.mark.parametrize("answer", ["aside", "make"])
+def test_a_sentence_nobody_understood_holds_back_confirming_until_somebody_says_what_it_is(
+    visitor: Visitor, answer: str
+) -> None:
+    recipe = bring(visitor, RISKY)
+    html = visitor.get(f"/recipes/{recipe.pk}/steps/")
+    assert "may hide raw work" in html
+    assert "nothing raw reaches a plate" not in html
+    version = re.search(r'name="version" value="(\w+)"', html)[1]
+    assert "Say first what this is" in visitor.send(f"/recipes/{recipe.pk}/confirm/", version=version)
+
+    [said] = [row["text"] for row in recipe.process["unread"]]
+    html = visitor.send(f"/recipes/{recipe.pk}/steps/edit/", what=answer, text=said)
+    assert "may hide raw work" not in html
     recipe.refresh_from_db()
-    assert recipe.ingredients == offered
-    assert "cod" in str(recipe.process["foods"])
+    titles = [step.get("detail") for step in recipe.process["steps"]]
+    assert (said in titles) is (answer == "make")
+
+    version = re.search(r'name="version" value="(\w+)"', visitor.get(f"/recipes/{recipe.pk}/steps/"))[1]
+    visitor.send(f"/recipes/{recipe.pk}/confirm/", version=version)
+    recipe.refresh_from_db()
+    assert recipe.confirmed_at is not None
 
 
 def test_what_becomes_of_food_is_asked_and_said_with_one_tap(visitor: Visitor) -> None:

@@ -37,6 +37,8 @@ SENTENCES: Mapping[str, Text] = {
     "file_too_large": _l("%(count)s bytes; a recipe may have %(most)s."),
     "food_unknown": _l("Say what this food is, or what is on it: an unknown food is not a safe one."),
     "food_unnamed": _l("The food needs a name."),
+    "no_such_sentence": _l("That sentence has been answered already."),
+    "sentences_unread": _l("Say first what this is: “%(text)s”. It may order work on raw food."),
     "foods_unplaced": _l("It is raw, and nobody has said where it goes: %(foods)s."),
     "foods_unknown": _l("Say first what this is: %(foods)s."),
     "fractions_do_not_add_up": _l("The fractions make %(total)s; they must make 1, or 100 %%."),

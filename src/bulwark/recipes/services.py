@@ -3,6 +3,7 @@
 import json
 import re
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from typing import Any
 
 from django.contrib.postgres.search import SearchVector
@@ -20,23 +21,28 @@ from bulwark.recipes.models import ProcessEdit, Recipe, SearchWord
 from foodsafety.foods import allergen_sets, food_kind, kitchen_units, locale_from
 from foodsafety.quantities import CoreError, finite
 from foodsafety.recipes import (
+    PERSON,
     Document,
     Ingredient,
+    Process,
     add_step_after,
     change_step,
     discard,
+    foods_in_words,
     merge_steps,
     move_step,
     place_food,
     process_from,
-    propose,
+    proposed_process,
     raw_astray,
     remove_step,
     rename_food,
     reorder_steps,
     say_eaten,
+    set_aside,
     set_food,
     split_step,
+    step_of_sentence,
     swap,
     swapped_ingredient,
     swapped_process,
@@ -93,9 +99,9 @@ def add_confirmed_recipe(*, organisation: Organisation, data: dict[str, Any]) ->
     return recipe
 
 
-def proposed(items: Sequence[Ingredient], instructions: Sequence[str]) -> dict[str, Any]:
+def proposed(items: Sequence[Ingredient], instructions: Sequence[str], title: str) -> dict[str, Any]:
     """The process the reader proposes, or one step that says there are no instructions yet."""
-    process = propose(items, instructions).process
+    process, _ = proposed_process(items, instructions, title)
     if process["steps"]:
         return process
     step = {"id": "s1", "do": "mix", "foods": list(process["foods"]), "tools": [], "hands": ["cook"]}
@@ -175,12 +181,12 @@ def add_recipe(*, by: Actor, document: Document, locale: str) -> Recipe:
     recipe = Recipe(organisation_id=by.organisation)
     given = document.extension.get("locale")
     recipe.locale = locale_from(given if given in ("en-US", "en-GB", "en-AU", "en-CA") else locale)
-    _set_words(recipe, document)
+    _set_words(recipe, _with_list(document, recipe))
     recipe.corrections = extension.get("corrections", {})
     recipe.pieces = extension.get("pieces", {})
     recipe.variants, recipe.eaters = extension["variants"], extension["eaters"]
     items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
-    recipe.process = extension.get("process") or proposed(items, recipe.instructions)
+    recipe.process = extension.get("process") or proposed(items, recipe.instructions, recipe.title)
     if "refused" in extension:
         recipe.source.append(
             [0, f"the steps stored in the file: {extension['refused']}", "refused, read from the words"]
@@ -188,6 +194,14 @@ def add_recipe(*, by: Actor, document: Document, locale: str) -> Recipe:
     recipe.save()
     index(recipe)
     return recipe
+
+
+def _with_list(document: Document, recipe: Recipe) -> Document:
+    """A document with a list: where it has none, the foods that its words name, each to be seen and put
+    right."""
+    if document.ingredients or not document.instructions:
+        return document
+    return replace(document, ingredients=foods_in_words(document.instructions, recipe.measures))
 
 
 def _set_words(recipe: Recipe, document: Document) -> None:
@@ -212,7 +226,7 @@ def rewrite(*, recipe: Recipe, document: Document, by: Actor) -> Recipe:
     recipe.corrections = {str(i): old[line] for i, line in enumerate(recipe.ingredients) if old.get(line)}
     if not same:
         items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
-        _set_process(recipe, proposed(items, recipe.instructions), "words")
+        _set_process(recipe, proposed(items, recipe.instructions, recipe.title), "words")
     recipe.save()
     index(recipe)
     return recipe
@@ -246,6 +260,8 @@ def edit_steps(*, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, 
         "change": lambda: change_step(process, step_id, fields),
         "eaten": lambda: say_eaten(process, fields["foods"], str(fields["title"])),
         "place": lambda: _placed(process, fields["places"]),
+        "aside": lambda: set_aside(process, str(fields["text"])),
+        "make": lambda: step_of_sentence(process, str(fields["text"]), PERSON),
         "fate": lambda: _fated(process, fields["places"], str(fields["title"])),
     }.get(what)
     if changed is None:
@@ -296,15 +312,8 @@ def _undo(recipe: Recipe) -> Recipe:
     return recipe
 
 
-@transaction.atomic
-def confirm(*, recipe: Recipe, by: Actor, version: str) -> None:
-    """Records that a person has read the steps and answers for them. Raises CoreError while a food
-    is unknown, or raw and in no step, the process does not hold together, or the steps are not those
-    of ``version``: what nobody has read is not confirmed."""
-    recipe = Recipe.objects.select_for_update().get(pk=recipe.pk)
-    if version != steps_version(recipe):
-        raise CoreError("steps", "steps_changed_since_read")
-    process = process_from(recipe.process)
+def _nothing_open(process: Process) -> None:
+    """Raises CoreError while a question is open that could hide a hazard."""
     unknown = [food.id for food in process.foods.values() if "unknown" in food.soils]
     if unknown:
         raise CoreError("foods", "foods_unknown", foods=tuple(unknown))
@@ -313,6 +322,19 @@ def confirm(*, recipe: Recipe, by: Actor, version: str) -> None:
     astray = raw_astray(process)
     if astray:
         raise CoreError("foods", "foods_unplaced", foods=astray)
+    if process.unread:
+        raise CoreError("sentences", "sentences_unread", text=process.unread[0][:80], count=len(process.unread))
+
+
+@transaction.atomic
+def confirm(*, recipe: Recipe, by: Actor, version: str) -> None:
+    """Records that a person has read the steps and answers for them. Raises CoreError while a food
+    is unknown, or raw and in no step, the process does not hold together, or the steps are not those
+    of ``version``: what nobody has read is not confirmed."""
+    recipe = Recipe.objects.select_for_update().get(pk=recipe.pk)
+    if version != steps_version(recipe):
+        raise CoreError("steps", "steps_changed_since_read")
+    _nothing_open(process_from(recipe.process))
     recipe.confirmed_at, recipe.confirmed_by_id = timezone.now(), by.user_id
     recipe.save(update_fields=["confirmed_at", "confirmed_by"])
 
@@ -351,7 +373,7 @@ def _follow_line(recipe: Recipe, line: int, row: Mapping[str, Any], by: Actor) -
     hit = [name for name, food in recipe.process["foods"].items() if food.get("line") == line]
     if recipe.confirmed_at is None and not recipe.edits.exists():
         items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
-        recipe.process = proposed(items, recipe.instructions)
+        recipe.process = proposed(items, recipe.instructions, recipe.title)
     elif hit and not row.get("food"):
         _set_process(recipe, without_line(recipe.process, line), "food")
     elif hit and row.get("kind"):

@@ -71,7 +71,11 @@ def recipe_bring(request: ActorRequest) -> HttpResponse:
         return render(request, "recipes/bring.html", context, status=422)
     recipe = services.add_recipe(by=request.actor, document=read, locale=locale)
     # Running text has no list, or no method, that a form could find: a person says which is which.
-    whole = (read.ingredients and read.instructions) or recipe.process == read.extension.get("process")
+    if recipe.ingredients and not read.ingredients:
+        messages.warning(
+            request, _("No list of ingredients was found: these are the foods that the words name. Check them.")
+        )
+    whole = (recipe.ingredients and read.instructions) or recipe.process == read.extension.get("process")
     return redirect("recipe_lines" if whole else "recipe_rewrite", recipe.pk)
 
 
@@ -192,6 +196,8 @@ def _edit_fields(request: ActorRequest, what: str) -> dict[str, Any]:
         return {"step": step | {"detail": _("Wash your hands."), "minutes": 1}}
     if what == "eaten":
         return {"foods": request.POST.getlist("eaten"), "title": _("Serve")}
+    if what in ("aside", "make"):
+        return {"text": request.POST.get("text", "")[:2000]}
     if what in ("place", "fate"):
         foods, steps = request.POST.getlist("food"), request.POST.getlist("into")
         return {"places": dict(zip(foods[:300], steps[:300], strict=False)), "title": _("Serve")}

@@ -284,6 +284,8 @@ def guess(name: str) -> str:
         "tools": _("tools presumed"),
         "foods": _("foods guessed: no food is named"),
         "step": _("added: nothing says so"),
+        "named": _("the sentence names a food that no step of it has"),
+        "time": _("the sentence names a time that no step of it takes"),
     }.get(name, name)
 
 
@@ -293,6 +295,7 @@ def edit_done(what: str) -> str:
         "up": _("moving a step"), "down": _("moving a step"), "order": _("moving steps"), "split": _("parting a step"),
         "merge": _("joining steps"), "remove": _("taking out a step"), "add": _("adding a step"),
         "change": _("changing a step"), "words": _("changing the words"), "food": _("changing a food"),
+        "aside": _("putting a sentence aside"), "make": _("making a sentence a step"),
         "eaten": _("saying what is eaten"), "place": _("saying where food goes"), "fate": _("saying where food goes"),
     }.get(what, what)  # fmt: skip
 

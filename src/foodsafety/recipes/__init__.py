@@ -17,8 +17,10 @@ from foodsafety.recipes.editing import (
     remove_step,
     rename_food,
     reorder_steps,
+    set_aside,
     set_food,
     split_step,
+    step_of_sentence,
 )
 from foodsafety.recipes.ingredients import Ingredient, KnownFood, KnownFoods, read_ingredient
 from foodsafety.recipes.instructions import gas_mark_c, minutes_in, orders, sentences, temperatures_in
@@ -45,11 +47,20 @@ from foodsafety.recipes.process import (
     Tool,
     process_from,
     served_without,
+    unread_rows,
     washable,
 )
 from foodsafety.recipes.proposer import propose
 from foodsafety.recipes.reader import PERSON
-from foodsafety.recipes.reading import Question, Reading, SentenceRead, read_recipe, soils_of
+from foodsafety.recipes.reading import (
+    Question,
+    Reading,
+    SentenceRead,
+    foods_in_words,
+    proposed_process,
+    read_recipe,
+    soils_of,
+)
 from foodsafety.recipes.scaling import (
     ALLOWED_ERROR,
     Batches,
@@ -112,6 +123,7 @@ __all__ = [
     "equal_portions",
     "factor_for_amount",
     "factor_for_servings",
+    "foods_in_words",
     "foods_named",
     "gas_mark_c",
     "loose_ends",
@@ -124,6 +136,7 @@ __all__ = [
     "place_food",
     "process_from",
     "propose",
+    "proposed_process",
     "raw_astray",
     "read_document",
     "read_ingredient",
@@ -135,10 +148,12 @@ __all__ = [
     "scale_ingredient",
     "sentences",
     "served_without",
+    "set_aside",
     "set_food",
     "soils_of",
     "split_step",
     "spoon_measures",
+    "step_of_sentence",
     "swap",
     "swapped_ingredient",
     "swapped_process",
@@ -151,6 +166,7 @@ __all__ = [
     "tolerance_of",
     "total_weight_g",
     "unplaced",
+    "unread_rows",
     "washable",
     "weight_g",
     "without_line",

@@ -12,7 +12,7 @@ from typing import Any
 
 from foodsafety.quantities import CoreError, finite
 from foodsafety.recipes.instructions import orders, sentences
-from foodsafety.recipes.process import VERBS, process_from
+from foodsafety.recipes.process import VERBS, process_from, unread_rows
 
 ProcessData = Mapping[str, Any]
 STEP_FIELDS = ("do", "title", "detail", "foods", "tools", "hands", "makes", "after")
@@ -277,3 +277,40 @@ def set_food(
     if allergens:
         row["allergens"] = list(allergens)
     return _checked({**process, "foods": {**process["foods"], food_id: row}})
+
+
+def _without(process: Mapping[str, Any], text: str) -> tuple[dict[str, Any], dict[str, Any]]:
+    """The process without a sentence that is no step yet, and the sentence's row. Raises CoreError."""
+    for name in ("unread", "aside"):
+        rows = unread_rows(process, name)
+        found = next((row for row in rows if row["text"] == text), None)
+        if found is not None:
+            return {**process, name: [row for row in rows if row is not found]}, found
+    raise CoreError("text", "no_such_sentence")
+
+
+def set_aside(process: Mapping[str, Any], text: str) -> dict[str, Any]:
+    """The process with a sentence that nobody understood said to order nothing. Raises CoreError for a
+    sentence that is not among them."""
+    found, row = _without(process, text)
+    return {**found, "aside": [*unread_rows(found, "aside"), {**row, "holds": False}]}
+
+
+def step_of_sentence(process: Mapping[str, Any], text: str, person: str) -> dict[str, Any]:
+    """The process with a sentence as a step of its own, by hand, on what the step before it leaves: a
+    person says next what it is. Raises CoreError for a sentence that is a step or is not there."""
+    found, row = _without(process, text)
+    ids = [str(step["id"]) for step in process["steps"]]
+    after = row["after"] if row["after"] in ids else ids[-1]
+    before = process["steps"][ids.index(after)]
+    foods = [before["makes"]] if before.get("makes") else list(before.get("foods", []))
+    step = {
+        "do": "touch",
+        "foods": foods,
+        "tools": [],
+        "hands": [person],
+        "title": text[:48],
+        "detail": text,
+        "guesses": ["step"],
+    }
+    return add_step_after(found, after, step)

@@ -42,6 +42,7 @@ VERBS = frozenset(
     }
 )
 WASHES = frozenset({"wash_hands", "clean"})
+MOST_UNREAD = 500
 MAX_STEPS = 2000
 
 
@@ -95,6 +96,8 @@ class Process:
     serve: tuple[str, ...]
     # What somebody has said is thrown away: a marinade that is left, the shells.
     discarded: tuple[str, ...] = ()
+    # Sentences that nobody has understood and that may hide a hazard.
+    unread: tuple[str, ...] = ()
     free_of: Mapping[str, frozenset[str]] = field(default_factory=dict)
 
     @cached_property
@@ -332,6 +335,7 @@ def process_from(data: object) -> Process:
         steps=steps_in_order(steps),
         serve=_names(top.get("serve"), "serve"),
         discarded=_names(top.get("discarded"), "discarded"),
+        unread=tuple(row["text"] for row in unread_rows(top) if row["holds"]),
         free_of={
             name: frozenset(allergen_tag(item) for item in _names(items, f"free_of.{name}"))
             for name, items in _mapping(top.get("free_of"), "free_of").items()
@@ -340,6 +344,26 @@ def process_from(data: object) -> Process:
     _check_one_meaning(process)
     _check_ids(process)
     return process
+
+
+def unread_rows(top: Mapping[str, Any], name: str = "unread") -> tuple[dict[str, Any], ...]:
+    """The sentences of a process in plain data that nobody has understood yet, or ("aside") that order
+    nothing: ``text``, ``holds`` (it may hide a hazard), ``after`` (the step read before it). Raises
+    CoreError for what is none."""
+    rows = top.get(name) or ()
+    if isinstance(rows, (str, bytes)) or not isinstance(rows, Sequence) or len(rows) > MOST_UNREAD:
+        raise CoreError(name, "not_a_list")
+    found = []
+    for i, row in enumerate(rows):
+        row = _mapping(row, f"{name}[{i}]")
+        found.append(
+            {
+                "text": str(row.get("text", ""))[:2000],
+                "holds": row.get("holds") is not False,
+                "after": str(row.get("after") or ""),
+            }
+        )
+    return tuple(found)
 
 
 def _step_rows(top: Mapping[str, Any]) -> Sequence[object]:

@@ -18,7 +18,7 @@ from foodsafety.recipes.instructions import says_storage, sentences
 from foodsafety.recipes.layout import SERVES
 from foodsafety.recipes.offers import foods_named, loose_ends, raw_astray, unplaced
 from foodsafety.recipes.process import Process, process_from
-from foodsafety.recipes.proposer import parts_of, propose
+from foodsafety.recipes.proposer import ReadSentence, parts_of, propose
 from foodsafety.recipes.vessels import tools_in
 
 Taken = Literal["step", "ingredient", "title", "serves", "heading", "tip", "storage", "chatter", "unread"]
@@ -87,27 +87,55 @@ def _aside(text: str) -> Taken:
 def read_recipe(text: str, locale: Locale, known: KnownFoods | None = None) -> Reading:
     """A pasted recipe understood. Raises CoreError naming what cannot be read at all."""
     document = read_document(text)
-    lines = document.ingredients or foods_named(_without_storage(document.instructions), locale)
+    lines = document.ingredients or foods_in_words(document.instructions, locale)
     items = tuple(read_ingredient(line, locale, known) for line in lines)
-    proposal = propose(items, document.instructions, title=document.title)
-    data = proposal.process
+    data, read = proposed_process(items, document.instructions, document.title)
     process = process_from(data) if data["steps"] else None
-    known_words = {word for item in items for word in stem_words(item.food or "")} - _TOO_PLAIN
-    told = _told(document, proposal.sentences, frozenset(known_words))
-    rows = tuple(told)
+    rows = tuple(_told(document, read))
     questions = tuple(sorted(_questions(items, rows, data, process), key=lambda row: -row.harm))
     return Reading(document=document, items=items, sentences=rows, data=data, process=process, questions=questions)
+
+
+def proposed_process(
+    items: Sequence[Ingredient], instructions: Sequence[str], title: str = ""
+) -> tuple[dict[str, Any], tuple[SentenceRead, ...]]:
+    """The process that a recipe's words describe, with the sentences nobody understood in it, and every
+    sentence of the method with what it was taken for."""
+    proposal = propose(items, instructions, title=title)
+    foods = frozenset({word for item in items for word in stem_words(item.food or "")} - _TOO_PLAIN)
+    raw = frozenset({word for item in items if is_hazardous(item) for word in stem_words(item.food or "")} - _TOO_PLAIN)
+    told, unread, asides, last = [], [], [], ""
+    for row in proposal.sentences:
+        said = _of_method(row, foods)
+        told.append(said)
+        last = said.steps[-1] if said.steps else last
+        if said.taken == "unread":
+            unread.append({"text": said.text, "holds": may_hide_a_hazard(said.text, raw), "after": last})
+        elif said.taken in ("chatter", "tip", "storage"):
+            asides.append({"text": said.text, "holds": False, "after": last})
+    rest = {name: rows for name, rows in (("unread", unread), ("aside", asides)) if rows}
+    return {**proposal.process, **rest}, tuple(told)
+
+
+def may_hide_a_hazard(text: str, raw: frozenset[str]) -> bool:
+    """True if a sentence that nobody understood speaks of raw food, or of what raw food may be on."""
+    return _RISKY.search(text) is not None or not raw.isdisjoint(stem_words(text))
 
 
 # Words of an ingredient that say nothing of food by themselves.
 _TOO_PLAIN = frozenset("whole large small fresh dried red green white black brown hot cold the and of a".split())
 
 
+def foods_in_words(paragraphs: Sequence[str], locale: Locale) -> tuple[str, ...]:
+    """Ingredient lines for the foods that a method names where there is no list of them."""
+    return foods_named(_without_storage(paragraphs), locale)
+
+
 def _without_storage(paragraphs: Sequence[str]) -> str:
     return "\n".join(part for text in paragraphs for part in sentences(text) if not says_storage(part))
 
 
-def _told(document: Document, read: Sequence[Any], foods: frozenset[str]) -> Iterator[SentenceRead]:
+def _told(document: Document, read: Sequence[SentenceRead]) -> Iterator[SentenceRead]:
     """Every sentence of the text in its order."""
     left = list(read)
     for line in document.lines:
@@ -118,7 +146,7 @@ def _told(document: Document, read: Sequence[Any], foods: frozenset[str]) -> Ite
                 row = next((found for found in left if found.text == part), None)
                 if row is not None:
                     left.remove(row)
-                yield _of_method(part, row, foods)
+                    yield row
             continue
         taken: Taken = {
             "title": "title",
@@ -138,17 +166,32 @@ def _told(document: Document, read: Sequence[Any], foods: frozenset[str]) -> Ite
         yield SentenceRead(text=line.text.strip(), taken=taken)
 
 
-def _of_method(text: str, row: Any, foods: frozenset[str]) -> SentenceRead:
-    if row is not None and row.steps:
-        return SentenceRead(text=text, taken="step", steps=row.steps)
-    aside = _aside(text)
-    if (served := SERVES.match(text)) and served["n"] and len(text) < 60:
-        return SentenceRead(text=text, taken="serves")
-    if row is not None and row.aside:
-        return SentenceRead(text=text, taken=aside)
-    if row is not None and row.acts and not (set(stem_words(text)) & foods):
-        return SentenceRead(text=text, taken="step" if aside == "chatter" else aside)  # setting up: "heat the oven"
-    return SentenceRead(text=text, taken=aside if aside != "chatter" or not _says_work(text, foods) else "unread")
+def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
+    """What a sentence of the method was taken for."""
+    if row.steps:
+        return SentenceRead(text=row.text, taken="step", steps=row.steps)
+    aside = _aside(row.text)
+    served = SERVES.match(row.text)
+    if served and served["n"] and len(row.text) < 60:
+        return SentenceRead(text=row.text, taken="serves")
+    if row.aside or aside != "chatter":
+        return SentenceRead(text=row.text, taken=aside)
+    if not row.acts and _lists_foods(row.text):
+        return SentenceRead(text=row.text, taken="ingredient")
+    if row.acts and not set(stem_words(row.text)) & foods:
+        return SentenceRead(text=row.text, taken="step")  # setting up: "heat the oven"
+    return SentenceRead(text=row.text, taken="unread" if _says_work(row.text, foods) else "chatter")
+
+
+def _lists_foods(text: str) -> bool:
+    """True if a sentence only says what is needed: "You want 500 g mince, 2 onions and 8 buns"."""
+    parts = [part for part in re.split(r",|\band\b|;", text) if part.strip()]
+    measured = [
+        part
+        for part in parts
+        if (item := read_ingredient(re.sub(r"^\D*?(?=\d)", "", part.strip(" .")), "en-GB")).measured and item.kind
+    ]
+    return len(measured) > 1 and len(measured) >= 0.5 * len(parts)
 
 
 _WORK_WORDS = re.compile(
@@ -167,16 +210,16 @@ _RISKY = re.compile(
 
 def _says_work(text: str, foods: frozenset[str]) -> bool:
     """True if a sentence without an order still speaks of work: somebody has to look at it."""
-    return bool(_WORK_WORDS.search(text) or set(stem_words(text)) & foods or tools_in(text))
+    return bool(_WORK_WORDS.search(text) or _RISKY.search(text) or set(stem_words(text)) & foods or tools_in(text))
 
 
 def _questions(
     items: Sequence[Ingredient], rows: Sequence[SentenceRead], data: Mapping[str, Any], process: Process | None
 ) -> Iterator[Question]:
-    raw = {word for item in items if is_hazardous(item) for word in stem_words(item.food or "")} - _TOO_PLAIN
+    held = {row["text"] for row in data.get("unread", ()) if row["holds"]}
     for n, row in enumerate(rows):
         if row.taken == "unread":
-            risky = bool(_RISKY.search(row.text)) or bool(set(stem_words(row.text)) & raw)
+            risky = row.text in held
             yield Question(why="unread", harm=2 if risky else 1, holds=risky, sentence=n)
     for n, item in enumerate(items):
         if "food-unknown" in item.doubts or "food-unsure" in item.doubts:

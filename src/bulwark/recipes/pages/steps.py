@@ -18,9 +18,8 @@ from foodsafety.recipes import (
     Unplaced,
     eaten_offers,
     loose_ends,
-    orders,
-    sentences,
     unplaced,
+    unread_rows,
 )
 
 
@@ -123,5 +122,6 @@ def steps_page(context: RecipeContext) -> dict[str, Any]:
         "eaten_offers": () if process.serve else eaten_offers(process),
         "taken_clean": sorted(f.id for f in process.foods.values() if f.kind and f.kind.soils - f.soils),
         "guessed": sum(1 for step in context.recipe.process["steps"] if set(step.get("guesses", [])) - {"tools"}),
-        "unread": [text for row in context.recipe.instructions for text in sentences(row) if not orders(text)],
+        "unread": unread_rows(context.recipe.process),
+        "asides": unread_rows(context.recipe.process, "aside"),
     }
