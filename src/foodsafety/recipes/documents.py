@@ -198,7 +198,11 @@ def _one_each(row: str) -> list[str]:
     """A line of several ingredients parted by semicolons as a line for each."""
     parts = [part.strip(" .") for part in row.split(";") if part.strip(" .")]
     label = re.match(r"([A-Za-z][A-Za-z -]{2,20}):\s+(.+,.+,.+)$", row)
-    if label and sum(read_ingredient(part, "en-GB").kind is not None for part in label[2].split(",")) > 2:
+    if (
+        label
+        and re.search(r"\d", label[2])
+        and sum(read_ingredient(part, "en-GB").kind is not None for part in label[2].split(",")) > 2
+    ):
         return [f"{label[1]}:", *(part.strip(" .") for part in label[2].split(","))]
     several = len(parts) > 1 and all(read_ingredient(part, "en-GB").measured for part in parts)
     return parts if several else [row]

@@ -25,6 +25,8 @@ class Kitchenware:
         # The sentence of a hand-wash: "pour to rinse, dry with paper" in it is no step of its own.
         self.washing = False
         self.went_on = False
+        # True after "set out": the foods that follow are only put ready.
+        self.laying = False
 
     def _meant(self) -> list[str]:
         """What an order without a food is about: what was in hand last."""

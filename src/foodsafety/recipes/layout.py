@@ -123,6 +123,13 @@ def looks_like_ingredient(row: str) -> bool:
     parts = [part for part in plain.split(";") if part.strip()]
     if len(parts) > 2:
         return all(looks_like_ingredient(part.strip(" .")) for part in parts)
+    label = re.match(r"[A-Za-z][A-Za-z -]{2,20}:\s+(.+,.+,.+)$", plain)
+    if (
+        label
+        and re.search(r"\d", label[1])
+        and sum(read_ingredient(part, "en-GB").kind is not None for part in label[1].split(",")) > 2
+    ):
+        return True
     if len(plain) > 110 or re.search(r"[a-z]{2}[.!?]\s+\S", plain):
         return False
     item = read_ingredient(plain, "en-GB")
@@ -279,7 +286,7 @@ class _Sheet:
         """A row outside every list of foods: by its section, else by what it says."""
         text, plain = self.texts[i], unmarked(self.texts[i])
         more = section_of(next((row for row in self.texts[i + 1 :] if row.strip()), "method")) is None
-        if more and _is_component(self.texts, i) and (not is_order(text) or len(plain.split()) == 1):
+        if more and _is_component(self.texts, i) and (not is_order(component_name(text)) or len(plain.split()) == 1):
             return "heading"
         if self.section in ("note", "kit"):
             return self.section
@@ -370,6 +377,8 @@ def _is_component(texts: Sequence[str], i: int) -> bool:
         return True
     if not _looks_like_heading(texts[i]):
         return False
+    if re.match(r"\W*(?:layer|part|component)\b", text, re.IGNORECASE):
+        return True
     if item.measured or is_kit(text) or _is_kit_name(text):
         return False
     plain = text.strip(" #*")

@@ -114,6 +114,8 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
     if item.kind:
         names.update(stem_words(name) for name in food_kind(item.kind).names)
         names.update(_animal_names(item))
+        if food_kind(item.kind).group == "egg":
+            names.update((("yolk",), ("white",), ("egg", "yolk"), ("egg", "white")))
     # "herbs" are all of them, though one row of the table lists the word.
     names -= {("herb",)} - {own}
     return sorted((name for name in names if name and name[0] not in ("of", "and")), key=lambda name: -len(name))
@@ -179,7 +181,7 @@ class FoodsInHand:
 
     def food_words(self) -> frozenset[str]:
         """Words that name a food of this recipe, as singular and plural."""
-        stems = {word for food in self.foods.values() for name in food.names for word in name} - _STOP
+        stems = {name[0] for food in self.foods.values() for name in food.names if len(name) == 1} - _STOP
         return frozenset({*stems, *(f"{word}s" for word in stems), *(f"{word}es" for word in stems)})
 
     def current(self, food_id: str) -> str:

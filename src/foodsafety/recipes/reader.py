@@ -50,7 +50,7 @@ class StepReader(Referents):
 
     def sentence(self, text: str, source: str) -> Touched:
         """Reads one sentence of the method."""
-        self.went_on = self.washing = False
+        self.went_on = self.washing = self.laying = False
         scope = re.fullmatch(r"For the (.+):", text)
         if scope:
             self.kitchen.last = [
@@ -138,6 +138,9 @@ class StepReader(Referents):
         kitchen = self.kitchen
         if order.do == "timed":
             order = self._timed(order)
+        if order.do == "list" and self.laying:
+            kitchen.set_out = self._foods(order)
+            return
         if order.do == "list":
             order = self._listed(order)
         if order.oven_c is not None and order.do in ("none", "heat"):
@@ -199,7 +202,8 @@ class StepReader(Referents):
             self.kitchen.tools[tool] in VESSELS for tool in (*step.tools, self.kitchen.vessel or "") if tool
         ):
             return False  # the dish is moved, not what is in it
-        if any(self.kitchen.tools[tool] in _UTENSILS for tool in step.tools) and order.do not in _WORKED_BY_HAND:
+        held = "tools" not in step.guesses and any(self.kitchen.tools[tool] in _UTENSILS for tool in step.tools)
+        if held and order.do not in _WORKED_BY_HAND:
             return False
         if order.do in ("pour", "brush") or order.verb in _WITHOUT_HANDS:
             return False
@@ -215,6 +219,7 @@ class StepReader(Referents):
         kitchen = self.kitchen
         last = next((step for step in reversed(kitchen.steps) if step.do not in ("wash_hands", "clean")), None)
         hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT | {"oven"}
+        hot = hot or order.oven_c is not None
         hot = hot or re.search(r"\b(?:a|per|each) sides?\b", order.text) is not None
         hot = hot or (
             kitchen.oven_c is not None and kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN
@@ -245,7 +250,8 @@ class StepReader(Referents):
             if order.verb in ("start", "get", "take", "set", "use", "grab", "fetch", "begin", "buy", "lay")
             else []
         )
-        if named and re.match(r"(?:set|lay) out\b", order.text):
+        self.laying = re.match(r"(?:set|lay) out\b", order.text, re.IGNORECASE) is not None
+        if named and self.laying:
             kitchen.set_out = named
             return
         kitchen.last = named or kitchen.last
