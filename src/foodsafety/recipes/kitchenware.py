@@ -47,7 +47,7 @@ class Kitchenware:
         guesses: list[str] = []
         if order.do == "heat":
             tools, guesses = self._cooker(order, tools)
-        elif order.do in ("cut", "peel", "grate"):
+        elif order.do in ("cut", "peel", "grate", "probe"):
             own = vocabulary()["presumes"][order.do]
             missing = [kind for kind in own if kind not in [kitchen.tools[tool] for tool in tools]]
             tools.extend(self._plain_tool(kind) for kind in missing)

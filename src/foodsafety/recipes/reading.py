@@ -77,6 +77,15 @@ class Reading:
         return parts_of(self.items)[place]
 
 
+# A tip, what it should look like by then, a warning, who does what.
+_TIP = re.compile(
+    r"^\W*(?:pro |cook'?s )?(?:tip|note|hint)|\b(?:should|will|must|ought to) (?:be|look|feel|have"
+    r"|run|come|smell|sound)\b"
+    r"|\b(?:done|ready|cooked) when\b|\bno (?:nibbling|tasting|licking)\b|^\s*[\w ]{1,20} = ",
+    re.IGNORECASE,
+)
+
+
 def _aside(text: str) -> Taken:
     """What a sentence is that orders nothing."""
     if says_storage(text):
@@ -176,7 +185,7 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
         return SentenceRead(text=row.text, taken="serves")
     if row.aside or aside != "chatter":
         return SentenceRead(text=row.text, taken=aside)
-    if not row.acts and _lists_foods(row.text):
+    if _lists_foods(row.text):
         return SentenceRead(text=row.text, taken="ingredient")
     if row.acts and not set(stem_words(row.text)) & foods:
         return SentenceRead(text=row.text, taken="step")  # setting up: "heat the oven"
