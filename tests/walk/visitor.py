@@ -114,7 +114,8 @@ def read_form(form: Element, url: str) -> Form:
             options = list(find(element, "option"))
             chosen = next((row for row in options if row.get("selected") is not None), options[0] if options else None)
             if chosen is not None:
-                values.append((name, chosen.get("value") or words_of(chosen)))
+                value = chosen.get("value")
+                values.append((name, words_of(chosen) if value is None else value))
     action = urllib.parse.urljoin(url, form.get("action") or url)
     return Form(action, (form.get("method") or "get").lower(), form, values)
 

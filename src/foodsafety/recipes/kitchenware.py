@@ -49,6 +49,8 @@ class Kitchenware:
             tools, guesses = self._cooker(order, tools)
         elif order.do in ("cut", "peel", "grate", "probe"):
             own = vocabulary()["presumes"][order.do]
+            if order.do == "probe":  # "the middle of every tray" is where, not with what
+                tools = [tool for tool in tools if kitchen.tools[tool] not in VESSELS]
             missing = [kind for kind in own if kind not in [kitchen.tools[tool] for tool in tools]]
             tools.extend(self._plain_tool(kind) for kind in missing)
             guesses = ["tools"] if missing else []

@@ -81,7 +81,8 @@ class Reading:
 _TIP = re.compile(
     r"^\W*(?:pro |cook'?s )?(?:tip|note|hint)|\b(?:should|will|must|ought to) (?:be|look|feel|have"
     r"|run|come|smell|sound)\b"
-    r"|\b(?:done|ready|cooked) when\b|\bno (?:nibbling|tasting|licking)\b|^\s*[\w ]{1,20} = ",
+    r"|^\W*(?:\w+: )?check (?:that|if|the .* (?:is|are))\b|\b(?:done|ready|cooked) when\b|\bno"
+    r" (?:nibbling|tasting|licking)\b|^\s*[\w ]{1,20} = ",
     re.IGNORECASE,
 )
 
@@ -90,7 +91,7 @@ def _aside(text: str) -> Taken:
     """What a sentence is that orders nothing."""
     if says_storage(text):
         return "storage"
-    return "tip" if re.match(r"\W*(?:pro |cook'?s )?(?:tip|note|hint)", text, re.IGNORECASE) else "chatter"
+    return "tip" if _TIP.search(text) else "chatter"
 
 
 def read_recipe(text: str, locale: Locale, known: KnownFoods | None = None) -> Reading:
