@@ -41,7 +41,7 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
         others = [other for other in kept if row.kind == other.kind or row.words <= other.words]
         if not row.measured:
             others += [other for other in found[at:] if other.measured and row.words <= other.words]
-        if not others and row.kind not in _NO_FOODS:
+        if not others and row.kind not in _NO_FOODS and row.words != {"juice"}:
             kept.append(row)
     return tuple(row.line for row in kept)
 

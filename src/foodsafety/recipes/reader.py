@@ -187,7 +187,9 @@ class StepReader(Referents):
         if hot:
             return replace(order, do="mix", verb="add", text=f"add {order.text}")
         last = kitchen.steps[-1] if kitchen.steps else None
-        if last is not None and last.do in ("garnish", "transfer", "mix", "heat", "rest"):
+        if last is None:
+            return replace(order, do="none")  # what is needed, before anything is done
+        if last.do in ("garnish", "transfer", "mix", "heat", "rest"):
             return replace(order, do="garnish", verb="top")
         return replace(order, do="serve", verb="serve")
 
