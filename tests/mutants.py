@@ -22,6 +22,7 @@ LESSON = "tests/core/lesson"
 AGREE = "tests/core/lesson/test_agreement.py"
 CASES = "tests/core/contamination"
 STAND = "tests/web/test_rules_that_stand.py"
+READ = "tests/core/recipes/test_reading.py"
 TIMES = "tests/core/lesson/test_timing.py"
 
 
@@ -169,6 +170,12 @@ MUTANTS: tuple[Mutant, ...] = (
     core("counting more pieces asks for no more", "cooking/verdict.py", "counted is None or counted >= self.needed", "counted is None", TIMES),
     core("raw work of nobody is everybody's", "lesson/evidence.py", "(state.done_by.get(step.id) or state.present)", "state.done_by.get(step.id, ())", TIMES),
     core("nothing is due after the end", "lesson/evidence.py", '{"due": "missed", "todo": "not_done"}', '{"todo": "not_done"}', "tests/web/test_record.py"),
+    core("of two heats of raw meat the last is measured", "recipes/proposer.py", 'step.do = "part_cook"', 'step.do = "heat"', READ),
+    core("what raw meat lay in stays raw", "recipes/made_names.py", "if soaked is None or", "if True or", READ),
+    core("hands are on raw food that nothing else moves", "recipes/reader.py", "return (\n            raw\n", "return (\n            False\n", READ),
+    core("an unread sentence may hide raw work", "recipes/reading.py", "return _RISKY.search(text) is not None or not raw.isdisjoint(stem_words(text))", "return False", READ),
+    web("an unread sentence holds back confirming", "recipes/services.py", "if process.unread:", "if False:", "tests/web/test_first_visit.py"),
+    web("a body that is too large is not taken", "pages_door.py", "if size > limits.most_bytes:", "if False:", "tests/web/test_pages_door.py"),
     web("a raw food in no step is not confirmed", "recipes/services.py", "if astray:", "if False:", "tests/web/test_first_visit.py"),
     web("a room is questioned too", "lessons/readings.py", '"ambient_read": (question_room, "ambient_c")', '"ambient_read": (lambda value, unit: None, "ambient_c")', "tests/web/test_timing.py"),
     web("what is kept is what was checked", "lessons/services.py", "return _append(bench, event_id, kind, entry.stored(), at, by)", "return _append(bench, event_id, kind, data, at, by)", STAND),

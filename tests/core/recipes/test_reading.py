@@ -124,7 +124,7 @@ def test_of_two_heats_of_raw_meat_the_last_makes_it_safe() -> None:
     done = [
         do
         for do, _ in steps(
-            "Brown the mince for 5 minutes. Add the stock and simmer for 40 minutes.",
+            "Cook the mince for 5 minutes. Add the stock and simmer for 40 minutes.",
             "1 kg lamb mince",
             "1 litre stock",
         )
