@@ -1,13 +1,15 @@
 """The way of a request to its thread: bodies that stall, that are too large, that break off."""
 
 import asyncio
-from collections.abc import Awaitable, Callable
-from typing import Any
+from collections.abc import Awaitable, Callable, Coroutine
+from concurrent.futures import ThreadPoolExecutor
+from typing import Any, TypeVar
 
 import pytest
 
 from bulwark.pages_door import Limits, Pages
 
+Answered = TypeVar("Answered")
 Messages = list[dict[str, Any]]
 LIMITS = Limits(most_bytes=1000, idle_s=0.1, whole_s=0.4)
 
@@ -33,6 +35,12 @@ def scope(method: str = "POST", **headers: str) -> dict[str, Any]:
 
 def piece(body: bytes, more: bool = False) -> dict[str, Any]:
     return {"type": "http.request", "body": body, "more_body": more}
+
+
+def run(work: Coroutine[Any, Any, Answered]) -> Answered:
+    """Runs to its end on a thread of its own: a browser test may have left a loop running in this one."""
+    with ThreadPoolExecutor(1) as thread:
+        return thread.submit(asyncio.run, work).result(timeout=30)
 
 
 def receiving(*messages: dict[str, Any], every_s: float = 0.0) -> Callable[[], Awaitable[dict[str, Any]]]:
@@ -63,7 +71,7 @@ def door(threads: int = 2) -> Pages:
 
 
 def test_a_body_in_pieces_arrives_whole_and_its_length_is_told() -> None:
-    sent = asyncio.run(asked(door(), receiving(piece(b"cook", True), piece(b"ed"))))
+    sent = run(asked(door(), receiving(piece(b"cook", True), piece(b"ed"))))
     assert sent[0]["status"] == 200
     assert (b"content-length", b"13") in sent[0]["headers"]
     assert sent[1]["body"] == b"POST 6 cooked"
@@ -71,18 +79,18 @@ def test_a_body_in_pieces_arrives_whole_and_its_length_is_told() -> None:
 
 @pytest.mark.parametrize("size", [1000, 1001])
 def test_a_body_is_taken_up_to_its_limit_and_no_further(size: int) -> None:
-    sent = asyncio.run(asked(door(), receiving(piece(b"x" * 600, True), piece(b"x" * (size - 600)))))
+    sent = run(asked(door(), receiving(piece(b"x" * 600, True), piece(b"x" * (size - 600)))))
     assert sent[0]["status"] == (200 if size == 1000 else 413)
 
 
 def test_what_says_that_it_is_too_large_is_not_read_at_all() -> None:
-    sent = asyncio.run(asked(door(), receiving(), content_length="1001"))
+    sent = run(asked(door(), receiving(), content_length="1001"))
     assert sent[0]["status"] == 413
     assert b"Nothing was changed" in sent[1]["body"]
 
 
 def test_a_body_that_stalls_is_refused_in_words_and_its_socket_closed() -> None:
-    sent = asyncio.run(asked(door(), receiving(piece(b"half", True))))
+    sent = run(asked(door(), receiving(piece(b"half", True))))
     assert sent[0]["status"] == 408
     assert (b"connection", b"close") in sent[0]["headers"]
     assert b"please send it again" in sent[1]["body"]
@@ -90,11 +98,11 @@ def test_a_body_that_stalls_is_refused_in_words_and_its_socket_closed() -> None:
 
 def test_a_body_that_drips_is_refused_when_its_whole_time_is_over() -> None:
     drops = [piece(b"x", True) for _ in range(50)]
-    assert asyncio.run(asked(door(), receiving(*drops, every_s=0.05)))[0]["status"] == 408
+    assert run(asked(door(), receiving(*drops, every_s=0.05)))[0]["status"] == 408
 
 
 def test_a_device_that_goes_away_half_way_is_answered_nothing() -> None:
-    assert asyncio.run(asked(door(), receiving(piece(b"half", True), {"type": "http.disconnect"}))) == []
+    assert run(asked(door(), receiving(piece(b"half", True), {"type": "http.disconnect"}))) == []
 
 
 def test_thirty_stalled_bodies_hold_no_thread() -> None:
@@ -108,7 +116,7 @@ def test_thirty_stalled_bodies_hold_no_thread() -> None:
             task.cancel()
         return sent, waiting
 
-    sent, waiting = asyncio.run(together())
+    sent, waiting = run(together())
     assert (sent[0]["status"], waiting) == (200, 30)
 
 
@@ -117,5 +125,5 @@ def test_an_answer_without_content_has_no_length_put_to_it() -> None:
         start("204 No Content", [])
         return []
 
-    sent = asyncio.run(asked(Pages(empty, threads=1, limits=LIMITS), receiving(piece(b""))))
+    sent = run(asked(Pages(empty, threads=1, limits=LIMITS), receiving(piece(b""))))
     assert sent[0] == {"type": "http.response.start", "status": 204, "headers": []}
