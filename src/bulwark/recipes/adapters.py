@@ -8,7 +8,7 @@ from typing import Any
 
 from bulwark.recipes.models import Recipe
 from foodsafety.foods import food_kind
-from foodsafety.recipes import Document, Ingredient, KnownFoods, Process, process_from, read_ingredient
+from foodsafety.recipes import NOT_LISTED, Document, Ingredient, KnownFoods, Process, process_from, read_ingredient
 
 # What a correction may set of a line.
 CORRECTED = ("low", "high", "unit", "food", "kind", "preparation", "note")
@@ -30,10 +30,10 @@ def corrected(item: Ingredient, correction: Mapping[str, Any] | None) -> Ingredi
 
 def to_ingredients(recipe: Recipe, known: KnownFoods | None = None) -> list[Ingredient]:
     """The recipe's lines, understood, with what was corrected."""
-    return [
-        corrected(read_ingredient(line, recipe.measures, known), recipe.corrections.get(str(i)))
-        for i, line in enumerate(recipe.ingredients)
-    ]
+    named = {text for _, text, taken in recipe.source if taken == NOT_LISTED}
+    items = [read_ingredient(line, recipe.measures, known) for line in recipe.ingredients]
+    items = [replace(item, doubts=(*item.doubts, NOT_LISTED)) if item.text in named else item for item in items]
+    return [corrected(item, recipe.corrections.get(str(i))) for i, item in enumerate(items)]
 
 
 def to_process(recipe: Recipe) -> Process:

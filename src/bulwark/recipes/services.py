@@ -3,7 +3,6 @@
 import json
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
 from typing import Any
 
 from django.contrib.postgres.search import SearchVector
@@ -21,6 +20,7 @@ from bulwark.recipes.models import ProcessEdit, Recipe, SearchWord
 from foodsafety.foods import allergen_sets, food_kind, kitchen_units, locale_from
 from foodsafety.quantities import CoreError, finite
 from foodsafety.recipes import (
+    NOT_LISTED,
     PERSON,
     Document,
     Ingredient,
@@ -28,7 +28,7 @@ from foodsafety.recipes import (
     add_step_after,
     change_step,
     discard,
-    foods_in_words,
+    ingredient_lines,
     merge_steps,
     move_step,
     place_food,
@@ -181,7 +181,7 @@ def add_recipe(*, by: Actor, document: Document, locale: str) -> Recipe:
     recipe = Recipe(organisation_id=by.organisation)
     given = document.extension.get("locale")
     recipe.locale = locale_from(given if given in ("en-US", "en-GB", "en-AU", "en-CA") else locale)
-    _set_words(recipe, _with_list(document, recipe))
+    _set_words(recipe, document)
     recipe.corrections = extension.get("corrections", {})
     recipe.pieces = extension.get("pieces", {})
     recipe.variants, recipe.eaters = extension["variants"], extension["eaters"]
@@ -196,24 +196,20 @@ def add_recipe(*, by: Actor, document: Document, locale: str) -> Recipe:
     return recipe
 
 
-def _with_list(document: Document, recipe: Recipe) -> Document:
-    """A document with a list: where it has none, the foods that its words name, each to be seen and put
-    right."""
-    if document.ingredients or not document.instructions:
-        return document
-    return replace(document, ingredients=foods_in_words(document.instructions, recipe.measures))
-
-
 def _set_words(recipe: Recipe, document: Document) -> None:
+    """The words of a document, with its whole list: what only the method names is added, to be seen and
+    put right."""
     recipe.title = document.title[:LONGEST_TITLE].strip() or "Untitled recipe"
     recipe.summary = document.summary
     recipe.serves = document.serves if document.serves and document.serves < 10_000 else None
     recipe.servings_text = document.servings_text[:80]
-    recipe.ingredients = list(document.ingredients)
+    recipe.ingredients = list(ingredient_lines(document, recipe.measures))
     recipe.instructions = list(document.instructions)
     recipe.notes = list(document.notes)
     recipe.extra = dict(document.extra) if document.extra else recipe.extra
     recipe.source = [[line.number, line.text[:2000], line.taken] for line in document.lines]
+    if document.ingredients:
+        recipe.source += [[0, line, NOT_LISTED] for line in recipe.ingredients[len(document.ingredients) :]]
 
 
 @transaction.atomic
@@ -221,8 +217,9 @@ def rewrite(*, recipe: Recipe, document: Document, by: Actor) -> Recipe:
     """The recipe with other words. Corrections stay with the lines whose text stayed; the steps
     are read anew if the words of the method or the foods changed."""
     old = {line: recipe.corrections.get(str(i)) for i, line in enumerate(recipe.ingredients)}
-    same = list(document.ingredients) == recipe.ingredients and list(document.instructions) == recipe.instructions
+    before = recipe.ingredients, recipe.instructions
     _set_words(recipe, document)
+    same = before == (recipe.ingredients, recipe.instructions)
     recipe.corrections = {str(i): old[line] for i, line in enumerate(recipe.ingredients) if old.get(line)}
     if not same:
         items = to_ingredients(recipe, kitchens.known_foods(by.organisation))

@@ -23,6 +23,8 @@ UNIT_SHOWN = {
 _DOUBTS = {
     "food-unknown": "Nobody here knows this food. What is it?",
     "food-unsure": "Taken for this food, but the words say more. Is it right?",
+    "not-listed": "Not in the list: only the method names it. Is it an ingredient?",
+    "raw-hidden": "Another part of this line names a raw food. Give that food a line of its own, or say what this is.",
     "negative": "An amount below nothing cannot be. What is meant?",
     "unit-impossible": "This cannot be measured so. Which unit is meant?",
     "amount-odd": "This amount cannot be right. What is meant?",

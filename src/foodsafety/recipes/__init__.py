@@ -22,7 +22,7 @@ from foodsafety.recipes.editing import (
     split_step,
     step_of_sentence,
 )
-from foodsafety.recipes.ingredients import Ingredient, KnownFood, KnownFoods, read_ingredient
+from foodsafety.recipes.ingredients import Ingredient, KnownFood, KnownFoods, read_ingredient, soils_of
 from foodsafety.recipes.instructions import gas_mark_c, minutes_in, orders, sentences, temperatures_in
 from foodsafety.recipes.offers import (
     Unplaced,
@@ -53,13 +53,13 @@ from foodsafety.recipes.process import (
 from foodsafety.recipes.proposer import propose
 from foodsafety.recipes.reader import PERSON
 from foodsafety.recipes.reading import (
+    NOT_LISTED,
     Question,
     Reading,
     SentenceRead,
-    foods_in_words,
+    ingredient_lines,
     proposed_process,
     read_recipe,
-    soils_of,
 )
 from foodsafety.recipes.scaling import (
     ALLOWED_ERROR,
@@ -91,6 +91,7 @@ __all__ = [
     "ALLOWED_ERROR",
     "MAX_STEPS",
     "MOST_BYTES",
+    "NOT_LISTED",
     "PERSON",
     "VERBS",
     "WASHES",
@@ -123,9 +124,9 @@ __all__ = [
     "equal_portions",
     "factor_for_amount",
     "factor_for_servings",
-    "foods_in_words",
     "foods_named",
     "gas_mark_c",
+    "ingredient_lines",
     "loose_ends",
     "merge_steps",
     "minutes_in",

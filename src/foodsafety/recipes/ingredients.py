@@ -39,7 +39,7 @@ from foodsafety.recipes.words import verb_classes
 class Ingredient:
     """One line understood. ``low`` and ``high`` are None where no amount is given; ``unit`` is
     None for a plain count. ``each_amount`` ``each_unit`` is the size of one ("2 x 400 g tin").
-    ``doubts`` are ids of what to ask: food-unknown, food-unsure, negative, unit-impossible,
+    ``doubts`` are ids of what to ask: food-unknown, food-unsure, raw-hidden, not-listed, negative, unit-impossible,
     amount-odd, heading, too-long, empty."""
 
     text: str
@@ -71,6 +71,16 @@ class KnownFood:
 
 
 KnownFoods = Mapping[tuple[str, ...], KnownFood]
+
+
+def soils_of(item: Ingredient) -> tuple[str, ...]:
+    """The soils that an ingredient brings, as bought."""
+    return tuple(sorted(food_kind(item.kind).soils)) if item.kind else ("unknown",) if item.food else ()
+
+
+def is_hazardous(item: Ingredient) -> bool:
+    """True if an ingredient came raw."""
+    return any(is_raw(name) for name in soils_of(item))
 
 
 def _kind_of(line: OpenLine, food: str, known: KnownFoods) -> tuple[str | None, tuple[str, ...], list[str]]:
@@ -237,7 +247,7 @@ def _finish(text: str, line: OpenLine, known: KnownFoods) -> Ingredient:
     food = line.rest.strip(" .,;:-")
     kind, allergens, doubts = _kind_of(line, food, known) if food else (None, (), ["food-unknown"])
     if _hides_raw(text, kind):
-        doubts.append("food-unsure")
+        doubts.append("raw-hidden")
     if line.low is not None and line.low <= 0:
         doubts.append("amount-odd")
     if line.high is not None and line.high > 100_000:

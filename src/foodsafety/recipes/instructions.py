@@ -322,12 +322,34 @@ _GAS = re.compile(r"\bgas\s*(?:mark)?\s*(\d{1,2}/\d|\d{1,2}|½|¼)", re.IGNORECA
 _CORE_WORDS = re.compile(
     r"\b(?:core|inside|internal|middle|centre|center|thickest|probe|thermometer|reads?|all through)\b", re.IGNORECASE
 )
+# A number alone, of the inside of food. No core is cooked to 130 C, nor to 60 F, so its size tells the scale.
 _CORE_NUMBER = re.compile(
-    r"\b(?:reads?|hits?|reach(?:es)?|says|shows|registers|gets to|is|at)\s+(?:at least |about"
-    r" )?(1[3-9]\d|20\d|6\d|7\d|8\d)\b"
-    r"(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))(?=.*\b(?:thick|middle|cent|inside|core)|$)"
-    r"|\b(?:middle|cent(?:re|er)|inside|core|thickest part)\b[^.]{0,30}?\b(1[3-9]\d|20\d)\b(?!\s*(?:g"
-    r"|ml|kg|min|°|C\b|F\b))",
+    r"(?:\b(?:reads?|hits?|registers)|\b(?P<weak>reach(?:es)?|says|shows|gets to))\s+(?:at least |about )?"
+    r"(?P<read>1[3-9]\d|20\d|6\d|7\d|8\d)\b(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))"
+    r"|\b(?:middle|cent(?:re|er)|inside|core|thickest part)\b[^.]{0,30}?\b(?P<inside>1[3-9]\d|20\d)\b"
+    r"(?!\s*(?:g|ml|kg|min|°|C\b|F\b))",
+    re.IGNORECASE,
+)
+_NOT_FOOD = re.compile(r"\b(?:oil|fat|oven|grill|syrup|sugar|pan|water)\b", re.IGNORECASE)
+
+
+def _bare_core_c(text: str) -> float | None:
+    """A core temperature [C] written as a number alone: "until the thickest part reads 165". What the oil
+    or the oven reaches is none."""
+    found = _CORE_NUMBER.search(text)
+    if found is None:
+        return None
+    before = text[max(0, found.start() - 40) : found.start()]
+    if not found["inside"] and (_NOT_FOOD.search(before) or (found["weak"] and not _CORE_WORDS.search(text))):
+        return None
+    number = float(found["read"] or found["inside"])
+    return c_from_f(number) if number >= 130 else number
+
+
+# "Set the oven to 180", "bake at 180": no weight and no time.
+_OVEN_NUMBER = re.compile(
+    r"\b(?:oven\b[^.]{0,24}?|(?:bake|roast)\b[^.]{0,16}?\bat )\b([12345]\d\d)\b"
+    r"(?!\s*(?:g|ml|°|C\b|F\b|(?:or|to|-)\s*\d|min|hour|hr))",
     re.IGNORECASE,
 )
 LOWEST_OVEN_C = 105.0
@@ -356,12 +378,8 @@ def temperatures_in(text: str) -> tuple[float | None, float | None, float | None
             core = core if core is not None else celsius
         elif celsius >= LOWEST_OVEN_C or re.search(r"\boven\b", text):
             oven = oven if oven is not None else celsius
-    inside = _CORE_NUMBER.search(text)
-    if core is None and inside:
-        # A number alone, of the inside of food: no core is cooked to 130 C, nor to 60 F.
-        number = float(inside[1] or inside[2])
-        core = c_from_f(number) if number >= 130 else number
-    bare = re.search(r"\boven\b[^.]{0,24}?\b([12345]\d\d)\b(?!\s*(?:g|ml|°|C\b|F\b))", text, re.IGNORECASE)
+    core = core if core is not None else _bare_core_c(text)
+    bare = _OVEN_NUMBER.search(text)
     if oven is None and bare:
         # A number alone: no oven is set to 250 C and more in words, and none below 250 F.
         oven = c_from_f(float(bare[1])) if float(bare[1]) >= 250 else float(bare[1])

@@ -20,9 +20,8 @@ class Kitchenware:
     def __init__(self, items: Sequence[Ingredient], parts: Sequence[str] = (), title: str = "") -> None:
         self.kitchen = FoodsInHand(items, parts)
         self.title = title
-        self.part = ""
         self.count = 0
-        # The sentence of a hand-wash: "pour to rinse, dry with paper" in it is no step of its own.
+        # True after a hand-wash in the same sentence: "pour to rinse, dry with paper" is no step of its own.
         self.washing = False
         self.went_on = False
         # True after "set out": the foods that follow are only put ready.

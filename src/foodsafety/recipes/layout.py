@@ -6,14 +6,15 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cache
+from itertools import takewhile
 from typing import Literal
 
+from foodsafety.foods import stem_words
 from foodsafety.recipes.clauses import plain_words
-from foodsafety.recipes.ingredients import Ingredient, read_ingredient
+from foodsafety.recipes.ingredients import Ingredient, is_hazardous, read_ingredient
 from foodsafety.recipes.instructions import orders, sentences
 from foodsafety.recipes.vessels import tools_in
-from foodsafety.recipes.words import layout_vocabulary
+from foodsafety.recipes.words import layout_pattern
 
 Part = Literal["title", "summary", "serves", "ingredient", "instruction", "note", "heading", "kit", "blank"]
 
@@ -30,12 +31,6 @@ class Row:
 
 
 BULLET = re.compile(r"^\s*(?:[-*•·▢☐◦‣▪+–]\s+|•|\[[ x]?\]\s*|\d{1,3}[.)]\s+)")
-
-
-@cache
-def _pattern(group: str, name: str) -> re.Pattern[str]:
-    rows = layout_vocabulary()[group][name]
-    return re.compile("|".join(rows) if isinstance(rows, list) else rows, re.IGNORECASE)
 
 
 _NUMBER_WORDS = {
@@ -88,7 +83,7 @@ def section_of(row: str) -> Part | None:
         return None
     parts: tuple[Part, ...] = ("ingredient", "kit", "instruction", "note")
     for part in parts:
-        if _pattern("headings", part).fullmatch(plain):
+        if layout_pattern("headings", part).fullmatch(plain):
             if part != "instruction" and not _looks_like_heading(row) and len(plain.split()) > 3:
                 return None
             return part
@@ -114,6 +109,19 @@ def is_order(text: str) -> bool:
     """True if words order some work."""
     return any(
         order.do not in ("none", "timed") or len(text) > 40 for part in sentences(text) for order in orders(part)
+    )
+
+
+def _begins_with_work(text: str) -> bool:
+    """True if the first word orders work on food: "Soak the beans overnight." stands before many a list.
+    What is said of the dish ("Bake this for a birthday") orders nothing yet."""
+    first, second = ([*stem_words(text), "", ""])[:2]
+    found = orders(text)
+    return bool(
+        found
+        and second not in ("this", "these", "it", "them")
+        and first in stem_words(found[0].verb)
+        and found[0].do not in ("none", "serve", "topic", "list", "timed")
     )
 
 
@@ -161,7 +169,7 @@ def looks_like_ingredient(row: str) -> bool:
 
 
 def _is_kit_name(text: str) -> bool:
-    return re.search(rf"\b(?:{_pattern('rows', 'kit_ends').pattern})\s*$", text, re.IGNORECASE) is not None
+    return re.search(rf"\b(?:{layout_pattern('rows', 'kit_ends').pattern})\s*$", text, re.IGNORECASE) is not None
 
 
 def is_kit(row: str) -> bool:
@@ -233,7 +241,7 @@ class _Sheet:
         part = self._frame(i) or (self._in_list(i) if self.lists[i] else self._outside(i))
         if part == "heading":
             self._under(i)
-        elif part == "instruction":
+        elif part == "instruction" and not self._before_the_list(i):
             self.begun = True
             self.section = "instruction" if self.section == "ingredient" else self.section
         self.titled = self.titled or part == "title"
@@ -253,7 +261,7 @@ class _Sheet:
         text, plain = self.texts[i], unmarked(self.texts[i])
         if not plain or re.fullmatch(r"\s*[-=_*#.]{3,}\s*", text):
             return "blank"
-        if _pattern("rows", "navigation").fullmatch(plain):
+        if layout_pattern("rows", "navigation").fullmatch(plain):
             return "note"
         if not self.titled and len(plain) > 100:
             return "instruction"  # one long paragraph, and no title
@@ -290,7 +298,7 @@ class _Sheet:
             return "heading"
         if self.section in ("note", "kit"):
             return self.section
-        if re.match(rf"\W*{_pattern('rows', 'aside').pattern}", plain, re.IGNORECASE):
+        if re.match(rf"\W*{layout_pattern('rows', 'aside').pattern}", plain, re.IGNORECASE):
             return "note"
         if self.section == "instruction":
             return "instruction"
@@ -300,8 +308,13 @@ class _Sheet:
             return "instruction"
         if self.section == "ingredient":
             return "instruction" if is_order(text) else "summary"
-        later = any(self.lists[i:]) and not any(self.lists[:i])
-        return "instruction" if not later and (is_order(text) or not any(self.lists)) else "summary"
+        if self._before_the_list(i):
+            return "instruction" if _begins_with_work(plain) else "summary"
+        return "instruction" if is_order(text) or not any(self.lists) else "summary"
+
+    def _before_the_list(self, i: int) -> bool:
+        """True for a row above the first list of foods, where there is one."""
+        return any(self.lists[i:]) and not any(self.lists[:i])
 
     def _may_be_food(self, i: int) -> bool:
         """True for a measured food that nobody knows, and for a short row that goes on with the list."""
@@ -319,7 +332,7 @@ class _Sheet:
 def _is_phase(text: str) -> bool:
     """True for a heading of a time or a stage ("Day 2", "Step 3"), with no order in the same row."""
     plain = unmarked(text)
-    found = _pattern("rows", "phase").fullmatch(plain)
+    found = layout_pattern("rows", "phase").fullmatch(plain)
     return found is not None and not is_order(re.sub(r"^\w+ \w+\W*", "", plain))
 
 
@@ -386,7 +399,16 @@ def _is_component(texts: Sequence[str], i: int) -> bool:
         return True
     # A food's own name heads a part of the dish where something measured follows a gap: "Rice", "Custard".
     alone = (i == 0 or not texts[i - 1].strip()) and len(plain.split()) <= 2
-    return alone and i + 1 < len(texts) and read_ingredient(unmarked(texts[i + 1]), "en-GB").measured
+    followed = i + 1 < len(texts) and read_ingredient(unmarked(texts[i + 1]), "en-GB").measured
+    return alone and followed and (not is_hazardous(item) or _named_below(texts, i))
+
+
+def _named_below(texts: Sequence[str], i: int) -> bool:
+    """True if the rows under a heading name its food again. Raw food is never lost to a heading: where
+    nothing below is it, the row itself is."""
+    below = takewhile(str.strip, texts[i + 1 :])
+    own = set(stem_words(texts[i]))
+    return any(own & set(stem_words(row)) for row in below)
 
 
 def component_name(text: str) -> str:

@@ -18,16 +18,11 @@ from foodsafety.recipes.mentions import (
     made_nouns,
     mentions,
 )
-from foodsafety.recipes.proposed_steps import ReadStep
+from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.vessels import tools_in
-from foodsafety.recipes.words import ORDINALS, first_free
+from foodsafety.recipes.words import ORDINALS, first_free, word_set
 
-_JOINS = frozenset({"mix", "coat", "marinate"})
-_GENERIC = frozenset("ball mixture mix roll log parcel mass base paste".split())
-# Headings of a list that say what things are for, not what they become.
-_NO_NAMES = frozenset(
-    "inside serve finish garnish decorate wrap assemble put it together the table fry cook start topping top".split()
-)
+JOINS = frozenset({"mix", "coat", "marinate"})
 FATS = frozenset({"oil", "butter"})
 _PLAIN = frozenset({"oil", "salt", "spice", "water", "herb", "dried herb", "butter"})
 
@@ -63,25 +58,7 @@ class MadeNames(Kitchenware):
             return False
         if re.match(r"\S+[\s-]+(?:siz|shap|sheet|tin|dish|bowl|cutter|case|paper|board|pan|wheel|brush|bag)", rest):
             return False
-        return bool(
-            set(before)
-            & {
-                "the",
-                "this",
-                "that",
-                "these",
-                "those",
-                "each",
-                "every",
-                "your",
-                "all",
-                "and",
-                "with",
-                "over",
-                "half",
-                "of",
-            }
-        )
+        return not word_set("made", "after").isdisjoint(before)
 
     def _part_words(self) -> dict[str, str]:
         """The last word of each part of the dish that the list has, and the part; and the title's words."""
@@ -124,14 +101,16 @@ class MadeNames(Kitchenware):
         made = made_match(order.text)
         lead = re.match(r"for the ([a-z]+)\b", order.lead, re.IGNORECASE)
         named = made[0] if made else lead[1].lower() if lead and stem(lead[1].lower()) in made_nouns() else None
-        joins = step.do in _JOINS or step.do in ("heat", "transfer", "pour", "touch", "brush", "garnish")
+        joins = step.do in JOINS or step.do in ("heat", "transfer", "pour", "touch", "brush", "garnish")
         if joins and len(step.foods) > 1:
             part = self._shared_part(step.foods)
             titled = self._titled(step.foods) if not named and not part and not self._one_part(step.foods) else None
             wanted = named or part or titled or self._mixture_of(step.foods, cooked=step.do == "heat", verb=order.verb)
             step.makes = self._name(wanted, step.foods)
             self._new_food(
-                step.makes, step.foods, called=bool((named and stem(named) not in _GENERIC) or part or titled)
+                step.makes,
+                step.foods,
+                called=bool((named and stem(named) not in word_set("made", "plain")) or part or titled),
             )
         elif named and step.foods and named not in self.kitchen.foods and step.do in ("touch", "mix", "cut", "heat"):
             step.makes = self._name(named, step.foods)
@@ -175,14 +154,7 @@ class MadeNames(Kitchenware):
 
     def _base_of(self, foods: Sequence[str]) -> set[str]:
         """The ingredients that foods are made of."""
-        parts = {step.makes: step.foods for step in self.kitchen.steps if step.makes}
-        left, seen = list(foods), set[str]()
-        while left:
-            at = left.pop()
-            if at not in seen:
-                seen.add(at)
-                left += parts.get(at, [])
-        return {name for name in seen if not self.kitchen.foods[name].made}
+        return {name for name in all_in(self.kitchen.steps, foods) if not self.kitchen.foods[name].made}
 
     def _shared_part(self, foods: Sequence[str]) -> str | None:
         """The part of the dish that foods are all listed for, where it has a name of its own."""
@@ -191,7 +163,7 @@ class MadeNames(Kitchenware):
         part = parts.pop() if len(parts) == 1 else ""
         if (
             not part
-            or part in _NO_NAMES
+            or part in word_set("made", "no_names")
             or part in self.kitchen.tools
             or any(food.id == part for food in known if food.made)
         ):

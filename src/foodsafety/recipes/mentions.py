@@ -10,7 +10,7 @@ from functools import cache
 from foodsafety.foods import food_kind, is_raw, stem, stem_words
 from foodsafety.recipes.ingredients import Ingredient
 from foodsafety.recipes.proposed_steps import ReadStep
-from foodsafety.recipes.words import vocabulary
+from foodsafety.recipes.words import vocabulary, word_set
 
 # Orders that move or change what a vessel holds, so that an order without a food means that.
 PRONOUN = re.compile(
@@ -63,41 +63,13 @@ def dish_words(kind: str) -> frozenset[str]:
     return frozenset(stem(word) for word in f"{made[kind]} {made['nouns'] if kind == 'dishes' else ''}".split())
 
 
-# Too general to name an ingredient by itself: "fresh", "red", "plain".
-_STOP = frozenset(
-    (
-        "fresh dried ground plain large small medium whole cold hot warm frozen raw free range ripe fine good quality "
-        "light dark white red green brown black sweet soft hard salted unsalted tinned canned skinless boneless lean "
-        "extra virgin smoked cooked dry wet thick strong new old baby young runny natural instant"
-        " self double single half heavy "
-        "the and of for with or any kind sort from into thin thick sized"
-        " size bite plus more your "
-        "off that has been not only optional each about room temperature piece chunk slice bit pack"
-        " packet bag can tin jar"
-    ).split()
-)
-
-
-# What an animal's meat is called, whatever the cut: "the beef" is the braising steak.
-_ANIMALS = {
-    "beef": r"steak|brisket|beef|shin|chuck|rump|sirloin|ribeye|flank|topside|silverside|oxtail",
-    "pork": r"pork|bacon|gammon|sausage|chop|pancetta|ham hock",
-    "lamb": r"lamb|mutton|hogget",
-    "chicken": r"chicken|drumstick",
-    "turkey": r"turkey",
-    "fish": r"fish|cod|haddock|salmon|hake|mackerel|trout|pollock|coley|tuna|snapper|barramundi|tilapia|halibut",
-    "prawn": r"prawn|shrimp",
-    "shrimp": r"prawn|shrimp",
-}
-
-
 def _animal_names(item: Ingredient) -> set[tuple[str, ...]]:
     """The animal a raw meat or fish is of, and "meat"."""
     kind = food_kind(item.kind or "")
     if not any(is_raw(name) for name in kind.soils) or kind.group in ("egg", "flour", "pastry"):
         return set()
     words = " ".join([item.food or "", *kind.names]).lower()
-    found = {(animal,) for animal, pattern in _ANIMALS.items() if re.search(rf"\b(?:{pattern})", words)}
+    found = {(animal,) for animal, pattern in vocabulary()["animals"].items() if re.search(rf"\b(?:{pattern})", words)}
     if "mince" in kind.group or "ground" in words:
         found.add(("mince",))
     return found | ({("bird",)} if "whole" in words and {("chicken",), ("turkey",)} & found else set())
@@ -110,7 +82,11 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
     names.update(own[i:] for i in range(1, len(own)))
     if len(own) > 1:
         # "turkey" for turkey mince, "cream" for double cream; never "red" for red onion
-        names.update((word,) for word in own if word not in _STOP and len(word) > 2 and not word.isdigit())
+        names.update(
+            (word,)
+            for word in own
+            if word not in word_set("names", "too_plain") and len(word) > 2 and not word.isdigit()
+        )
     if item.kind:
         names.update(stem_words(name) for name in food_kind(item.kind).names)
         names.update(_animal_names(item))
@@ -181,7 +157,9 @@ class FoodsInHand:
 
     def food_words(self) -> frozenset[str]:
         """Words that name a food of this recipe, as singular and plural."""
-        stems = {name[0] for food in self.foods.values() for name in food.names if len(name) == 1} - _STOP
+        stems = {name[0] for food in self.foods.values() for name in food.names if len(name) == 1} - word_set(
+            "names", "too_plain"
+        )
         return frozenset({*stems, *(f"{word}s" for word in stems), *(f"{word}es" for word in stems)})
 
     def current(self, food_id: str) -> str:
@@ -245,7 +223,11 @@ def _likeliest(kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...]) -> l
         return made[-1:]
     if len(ids) == 1:
         return ids
-    raw = [food for food in ids if kitchen.foods[food].group.startswith("raw")] if name[0] in _ANIMALS else []
+    raw = (
+        [food for food in ids if kitchen.foods[food].group.startswith("raw")]
+        if name[0] in vocabulary()["animals"]
+        else []
+    )
     heads = raw or [food for food in ids if stem_words(food)[-len(name) :] == name] or ids
     fresh = [food for food in heads if not kitchen.foods[food].used]
     return fresh[:1] or heads[:1]

@@ -8,11 +8,12 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from foodsafety.foods import FoodKind, Locale, is_raw, match_food, stem_words
+from foodsafety.foods import FoodKind, Locale, food_kind, is_raw, match_food, stem_words
 from foodsafety.quantities import CoreError
 from foodsafety.recipes.editing import add_step_after, change_step
-from foodsafety.recipes.ingredients import read_ingredient
+from foodsafety.recipes.ingredients import is_hazardous, read_ingredient
 from foodsafety.recipes.instructions import orders, sentences
+from foodsafety.recipes.mentions import FoodsInHand, dish_words, made_nouns, mentions
 from foodsafety.recipes.process import Process
 from foodsafety.recipes.words import verb_classes
 
@@ -28,6 +29,11 @@ _AMOUNT = re.compile(
     r"|twenty|fifty|hundred|juice)$",
     re.IGNORECASE,
 )
+# Before a food that something is only compared with.
+_COMPARES = re.compile(r"\b(?:than|size of|as \w+ as|like)\s+(?:an?\s+|one\s+|the\s+)?$", re.IGNORECASE)
+# Words that may stand between an amount and the name of its food: "boneless skinless free-range".
+_MOST_BETWEEN = 3
+_NO_NAME = frozenset("the it them this that each of and or in to more per a an water".split())
 _NO_FOODS = frozenset({"water", "ice", "ice water"})
 
 
@@ -46,6 +52,26 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
     return tuple(row.line for row in kept)
 
 
+def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str, ...]:
+    """Ingredient lines for the raw foods that a method names and no line of the list does: "brush with
+    beaten egg". What the recipe itself makes ("the dough") is none."""
+    items = [read_ingredient(line, locale) for line in listed]
+    kitchen = FoodsInHand(items)
+    made = dish_words("dishes") | made_nouns()
+    heads = {
+        stem_words(name)[-1:] for item in items if item.kind for name in (item.food or "", food_kind(item.kind).name)
+    }
+    found = []
+    for line in foods_named(told, locale):
+        item = read_ingredient(line, locale)
+        name = stem_words(item.food or "")
+        meant = [food for _, ids in mentions(kitchen, item.food or "") for food in ids]
+        known = name[-1:] in heads or any(kitchen.foods[food].raw for food in meant)
+        if is_hazardous(item) and not known and made.isdisjoint(name):
+            found.append(line)
+    return tuple(found)
+
+
 @dataclass(frozen=True, slots=True)
 class _Named:
     """A food found in a sentence, with the words of its name."""
@@ -61,6 +87,9 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
     at = free = 0
     while at < len(words):
         found = _food_at(sentence, words, at)
+        strange = _unknown_at(sentence[words[at].start() :], locale) if found is None else None
+        if strange:
+            yield strange
         if found is None or _is_measure(sentence, words, found[1]):
             at += 1
             continue
@@ -69,10 +98,29 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
         if start == at == end and words[at][0].lower() in verb_classes():
             at += 1  # "fry", "wrap": a bare word that orders something is no food
             continue
+        if _COMPARES.search(sentence[: words[at].start()]):
+            at = free = end + 1  # "the size of an egg"
+            continue
         name = frozenset(stem_words(sentence[words[at].start() : words[end].end()]))
         line = sentence[words[start].start() : words[end].end()].strip(" .!?'\"")
         yield _Named(line, kind.name, name, measured=start < at)
         at = free = end + 1
+
+
+_WEIGHED = re.compile(r"\d[\d.,/]*\s?(?:g|kg|ml|l|oz|lbs?|cups?|tbsp|tsp)\b[^.,;:!?()]*", re.IGNORECASE)
+
+
+def _unknown_at(text: str, locale: Locale) -> _Named | None:
+    """A food with an amount that nobody knows: "500 g moonrock". It is asked about, never dropped."""
+    weighed = _WEIGHED.match(text)
+    if weighed is None:
+        return None
+    line = _PARTS.split(" ".join(weighed[0].split()[:5]))[0].strip()
+    item = read_ingredient(line, locale)
+    words = stem_words(item.food or "")
+    if not item.measured or item.kind or not words or words[0] in _NO_NAME or not made_nouns().isdisjoint(words):
+        return None
+    return _Named(line, item.food or "", frozenset(words), measured=True)
 
 
 def _is_measure(sentence: str, words: Sequence[re.Match[str]], end: int) -> bool:
@@ -98,7 +146,7 @@ def _amount_start(sentence: str, words: Sequence[re.Match[str]], free: int, at: 
         if _PARTS.search(between) or not _AMOUNT.match(words[start][0]):
             continue
         item = read_ingredient(sentence[words[start].start() : words[end].end()].strip(" .!?"), locale)
-        if item.measured and item.kind:
+        if item.measured and item.kind and len((item.food or "").split()) <= end - at + 1 + _MOST_BETWEEN:
             return start
     return at
 

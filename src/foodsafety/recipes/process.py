@@ -326,6 +326,7 @@ def _check_step_ids(process: Process, step: Step, where: str, exists: Collection
 def process_from(data: object) -> Process:
     """A checked process from plain data. Raises CoreError naming the first field that is wrong."""
     top = _mapping(data, "input")
+    unread_rows(top, "aside")
     steps = [_step(i, row) for i, row in enumerate(_step_rows(top))]
     _check_unlike(steps)
     process = Process(

@@ -3,8 +3,21 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any
+
+
+def all_in(steps: Iterable[ReadStep], foods: Iterable[str]) -> set[str]:
+    """Foods with everything that has gone into them by these steps, made or not."""
+    parts = {step.makes: step.foods for step in steps if step.makes}
+    left, seen = list(foods), set[str]()
+    while left:
+        at = left.pop()
+        if at not in seen:
+            seen.add(at)
+            left += parts.get(at, [])
+    return seen
 
 
 @dataclass(slots=True, kw_only=True)

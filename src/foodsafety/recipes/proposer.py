@@ -11,7 +11,7 @@ from foodsafety.foods import food_kind
 from foodsafety.recipes.ingredients import Ingredient
 from foodsafety.recipes.instructions import Order, orders, says_storage, sentences
 from foodsafety.recipes.layout import component_name
-from foodsafety.recipes.proposed_steps import ReadStep
+from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import PERSON, StepReader
 
 
@@ -131,7 +131,7 @@ def _part_cooked(steps: Sequence[ReadStep], raw: set[str]) -> None:
     safe: it is the one to measure, and the first is a part-cook."""
     for i, step in enumerate(steps):
         holds = {step.makes} if step.makes else set(step.foods)
-        if step.do != "heat" or step.core_c or not _holding(steps[: i + 1], holds) & raw:
+        if step.do != "heat" or step.core_c or not all_in(steps[: i + 1], holds) & raw:
             continue
         for later in steps[i + 1 :]:
             if later.do in ("chill", "freeze", "serve", "rest") and holds & set(later.foods):
@@ -143,23 +143,16 @@ def _part_cooked(steps: Sequence[ReadStep], raw: set[str]) -> None:
                 holds.add(later.makes)
 
 
-def _holding(steps: Sequence[ReadStep], foods: set[str]) -> set[str]:
-    """Foods with all that went into them."""
-    found = set(foods)
-    for step in reversed(steps):
-        if step.makes in found:
-            found |= set(step.foods)
-    return found
-
-
 def _food_row(item: Ingredient, line: int) -> dict[str, Any]:
     if item.kind is None:
         return {"soils": ["unknown"], "line": line}
     kind = food_kind(item.kind)
     more = sorted(set(item.allergens) - kind.allergens)
     # What comes out of a tin or a jar was washed and heated in it: said, since the kind itself is not.
-    clean: dict[str, Any] = {"soils": []} if kind.soils == {"unwashed_produce"} and _preserved(item) else {}
-    return {"kind": item.kind, "line": line, **clean, **({"allergens": more} if more else {})}
+    soils: dict[str, Any] = {"soils": []} if kind.soils == {"unwashed_produce"} and _preserved(item) else {}
+    if "raw-hidden" in item.doubts:
+        soils = {"soils": [*sorted(kind.soils), "unknown"]}
+    return {"kind": item.kind, "line": line, **soils, **({"allergens": more} if more else {})}
 
 
 _TINNED = re.compile(

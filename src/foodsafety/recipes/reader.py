@@ -6,35 +6,37 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from foodsafety.foods import carrier_kinds
 from foodsafety.recipes.clauses import plain_words, without_asides
 from foodsafety.recipes.instructions import Order, orders, unlabelled
+from foodsafety.recipes.made_names import JOINS
 from foodsafety.recipes.mentions import PRONOUN, mentions
-from foodsafety.recipes.proposed_steps import ReadStep
+from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.referents import Referents
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
-from foodsafety.recipes.words import vocabulary
+from foodsafety.recipes.words import vocabulary, word_set
 
 PERSON = "cook"
 _NO_HANDS = frozenset({"heat", "rest", "chill", "freeze", "serve", "probe", "marinate", "part_cook"})
 _CONTINUING = frozenset({"heat", "rest", "chill", "freeze", "marinate", "clean", "wash_hands", "touch"})
 _WAITING_DO = frozenset({"rest", "chill", "freeze", "marinate"})
-_JOINS = frozenset({"mix", "coat", "marinate"})
 _HANDS = re.compile(r"\b(?:hands?|fingers?|fingertips)\b", re.IGNORECASE)
-_UTENSILS = frozenset(
-    {"tongs", "spoon", "fork", "spatula", "whisk", "brush", "masher", "blender", "mixer", "food_processor", "sieve"}
-)
 _IN_ITS_DISH = re.compile(r"\b(?:oven|shelf|fridge|freezer)\b", re.IGNORECASE)
 # It all goes together: no marinade is left.
 _STAYS = re.compile(r"\b(?:marinade|everything|the lot|all|mixture|filling|dough|oven|fridge|juices?)\b", re.IGNORECASE)
 _AFTERWARDS = re.compile(r"\bto go\b|\bleave\b|\bcool\b|\brest\b|\bsteep\b|\bsoak\b|\baside\b", re.IGNORECASE)
 _TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
 _WORKED_BY_HAND = frozenset({"cut", "peel", "grate", "rinse", "touch"})
-_WITHOUT_HANDS = frozenset(
-    "stir whisk beat fold blend whip cream swirl blitz puree pulse liquidise liquidize mash dissolve"
-    " thicken tip slide scrape spoon "
-    "ladle scoop dump slop fill turn dollop drizzle shake buzz whizz swish thin loosen melt drain"
-    " strain plop slosh".split()
-)
+
+
+def _handles() -> frozenset[str]:
+    """Kinds of tool that work food without a hand on it."""
+    return carrier_kinds("utensils") | carrier_kinds("machines")
+
+
+def _is_part_of_washing(order: Order, tools: Sequence[str]) -> bool:
+    """ "Pour to rinse, dry with paper": hands that are being washed, and no work on anything else."""
+    return order.do in ("pour", "rinse", "wipe", "touch", "rest") and all("towel" in tool for tool in tools)
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,12 +89,8 @@ class StepReader(Referents):
         steps = self.kitchen.steps[first:]
         if not steps:
             return
-        held = {
-            part
-            for step in steps
-            for name in (*step.foods, *([step.makes] if step.makes else []))
-            for part in self._all_in(name)
-        }
+        worked = [name for step in steps for name in (*step.foods, *([step.makes] if step.makes else []))]
+        held = all_in(self.kitchen.steps, worked)
         plain = without_asides(plain_words(text))
         named = {name for _, names in mentions(self.kitchen, plain) for name in names}
         if any(name not in held and self.kitchen.current(name) not in held for name in named):
@@ -100,17 +98,6 @@ class StepReader(Referents):
         timed = any(step.active_min + step.waiting_min or step.do == "wash_hands" for step in steps)
         if _TIME.search(plain) and not timed and not self.went_on:
             steps[-1].guesses = [*steps[-1].guesses, "time"]
-
-    def _all_in(self, name: str) -> set[str]:
-        """A food with everything that has gone into it, made or not."""
-        parts = {step.makes: step.foods for step in self.kitchen.steps if step.makes}
-        left, seen = [name], set[str]()
-        while left:
-            at = left.pop()
-            if at not in seen:
-                seen.add(at)
-                left += parts.get(at, [])
-        return seen
 
     def _cut_together(self, first: int) -> None:
         """Three or more things cut one after another in one sentence are one piece of work."""
@@ -125,8 +112,9 @@ class StepReader(Referents):
                 head = run[0]
                 head.foods = list(dict.fromkeys(name for row in run for name in row.foods))
                 head.text = ", ".join(row.text for row in run)
-                head.after = list(dict.fromkeys(name for row in run for name in row.after))
                 gone = {row.id for row in run[1:]}
+                own = {head.id, *gone}  # one of them may have come after another: that is inside the step now
+                head.after = list(dict.fromkeys(name for row in run for name in row.after if name not in own))
                 self.kitchen.steps = [row for row in self.kitchen.steps if row.id not in gone]
                 for row in self.kitchen.steps:
                     row.after = list(dict.fromkeys(head.id if name in gone else name for name in row.after))
@@ -152,7 +140,7 @@ class StepReader(Referents):
         tools, guesses = self._tools(order, foods)
         if self._goes_on(order, foods, tools):
             return
-        if self.washing and not foods and order.do in ("pour", "rinse", "wipe", "touch", "rest"):
+        if self.washing and not foods and _is_part_of_washing(order, tools):
             return
         self.washing = order.do == "wash_hands"
         self.count += 1
@@ -204,17 +192,15 @@ class StepReader(Referents):
             self.kitchen.tools[tool] in VESSELS for tool in (*step.tools, self.kitchen.vessel or "") if tool
         ):
             return False  # the dish is moved, not what is in it
-        held = "tools" not in step.guesses and any(self.kitchen.tools[tool] in _UTENSILS for tool in step.tools)
+        held = "tools" not in step.guesses and any(self.kitchen.tools[tool] in _handles() for tool in step.tools)
         if held and order.do not in _WORKED_BY_HAND:
             return False
-        if order.do in ("pour", "brush") or order.verb in _WITHOUT_HANDS:
+        if order.do in ("pour", "brush") or order.verb in word_set("hands", "without"):
             return False
-        raw = any(self.kitchen.foods[name].raw for name in step.foods)
-        return (
-            raw
-            or order.do not in ("mix", "garnish")
-            or order.verb in ("crumble", "tear", "knead", "rub", "break", "crack")
-        )
+        # What is only in the pan already is not touched by adding more to it.
+        touched = named if order.do == "garnish" or order.verb in ("add", "season", "salt") else step.foods
+        raw = any(self.kitchen.foods[name].raw for name in touched)
+        return raw or order.do not in ("mix", "garnish") or order.verb in word_set("hands", "always")
 
     def _timed(self, order: Order) -> Order:
         """Words with nothing but foods and a time: on the heat where something is on it, else a rest."""
@@ -342,7 +328,7 @@ class StepReader(Referents):
         if vessels and step.do not in ("clean", "wipe", "cut", "probe"):
             kitchen.vessel = vessels[-1]
             kitchen.holds[vessels[-1]] = now
-        elif step.do in _JOINS and kitchen.vessel in step.tools and kitchen.vessel:
+        elif step.do in JOINS and kitchen.vessel in step.tools and kitchen.vessel:
             kitchen.holds[kitchen.vessel] = now
         if step.do == "transfer":
             for tool, held in list(kitchen.holds.items()):

@@ -8,19 +8,22 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from foodsafety.foods import Locale, food_kind, is_raw, stem_words
+from foodsafety.foods import Locale, stem_words
 from foodsafety.recipes.documents import Document, read_document
-from foodsafety.recipes.ingredients import Ingredient, KnownFoods, read_ingredient
+from foodsafety.recipes.ingredients import Ingredient, KnownFoods, is_hazardous, read_ingredient
 from foodsafety.recipes.instructions import says_storage, sentences
 from foodsafety.recipes.layout import SERVES
-from foodsafety.recipes.offers import foods_named, loose_ends, raw_astray, unplaced
+from foodsafety.recipes.offers import foods_named, loose_ends, raw_astray, raw_unlisted, unplaced
 from foodsafety.recipes.process import Process, process_from
 from foodsafety.recipes.proposer import ReadSentence, parts_of, propose
 from foodsafety.recipes.vessels import tools_in
+from foodsafety.recipes.words import layout_pattern, word_set
 
+# The doubt about a food that only the method names.
+NOT_LISTED = "not-listed"
 Taken = Literal["step", "ingredient", "title", "serves", "heading", "tip", "storage", "chatter", "unread"]
 
 
@@ -77,28 +80,22 @@ class Reading:
         return parts_of(self.items)[place]
 
 
-# A tip, what it should look like by then, a warning, who does what.
-_TIP = re.compile(
-    r"^\W*(?:pro |cook'?s )?(?:tip|note|hint)|\b(?:should|will|must|ought to) (?:be|look|feel|have"
-    r"|run|come|smell|sound)\b"
-    r"|^\W*(?:\w+: )?check (?:that|if|the .* (?:is|are))\b|\b(?:done|ready|cooked) when\b|\bno"
-    r" (?:nibbling|tasting|licking)\b|^\s*[\w ]{1,20} = ",
-    re.IGNORECASE,
-)
-
-
 def _aside(text: str) -> Taken:
     """What a sentence is that orders nothing."""
     if says_storage(text):
         return "storage"
-    return "tip" if _TIP.search(text) else "chatter"
+    return "tip" if _says("tip", text) else "chatter"
+
+
+def _says(what: str, text: str) -> bool:
+    """True if a sentence is, in the vocabulary of layouts, of a sort: "tip", "risky", "tasting", "work"."""
+    return layout_pattern("sentences", what).search(text) is not None
 
 
 def read_recipe(text: str, locale: Locale, known: KnownFoods | None = None) -> Reading:
     """A pasted recipe understood. Raises CoreError naming what cannot be read at all."""
     document = read_document(text)
-    lines = document.ingredients or foods_in_words(document.instructions, locale)
-    items = tuple(read_ingredient(line, locale, known) for line in lines)
+    items = tuple(read_lines(document, locale, known))
     data, read = proposed_process(items, document.instructions, document.title)
     process = process_from(data) if data["steps"] else None
     rows = tuple(_told(document, read))
@@ -112,14 +109,17 @@ def proposed_process(
     """The process that a recipe's words describe, with the sentences nobody understood in it, and every
     sentence of the method with what it was taken for."""
     proposal = propose(items, instructions, title=title)
-    foods = frozenset({word for item in items for word in stem_words(item.food or "")} - _TOO_PLAIN)
-    raw = frozenset({word for item in items if is_hazardous(item) for word in stem_words(item.food or "")} - _TOO_PLAIN)
+    foods = frozenset({word for item in items for word in stem_words(item.food or "")} - word_set("names", "too_plain"))
+    raw = frozenset(
+        {word for item in items if is_hazardous(item) for word in stem_words(item.food or "")}
+        - word_set("names", "too_plain")
+    )
     told, unread, asides, last = [], [], [], ""
     for row in proposal.sentences:
         said = _of_method(row, foods)
         told.append(said)
         last = said.steps[-1] if said.steps else last
-        if said.taken == "unread":
+        if said.taken == "unread" or _says("tasting", said.text):
             unread.append({"text": said.text, "holds": may_hide_a_hazard(said.text, raw), "after": last})
         elif said.taken in ("chatter", "tip", "storage"):
             asides.append({"text": said.text, "holds": False, "after": last})
@@ -129,20 +129,33 @@ def proposed_process(
 
 def may_hide_a_hazard(text: str, raw: frozenset[str]) -> bool:
     """True if a sentence that nobody understood speaks of raw food, or of what raw food may be on."""
-    return _RISKY.search(text) is not None or not raw.isdisjoint(stem_words(text))
+    return _says("risky", text) or _says("tasting", text) or not raw.isdisjoint(stem_words(text))
 
 
-# Words of an ingredient that say nothing of food by themselves.
-_TOO_PLAIN = frozenset("whole large small fresh dried red green white black brown hot cold the and of a".split())
+def read_lines(document: Document, locale: Locale, known: KnownFoods | None = None) -> Iterator[Ingredient]:
+    """The ingredients of a document understood; of each that its list does not have, a person is asked."""
+    listed = len(document.ingredients)
+    for n, line in enumerate(ingredient_lines(document, locale)):
+        item = read_ingredient(line, locale, known)
+        yield replace(item, doubts=(*item.doubts, NOT_LISTED)) if 0 < listed <= n else item
 
 
-def foods_in_words(paragraphs: Sequence[str], locale: Locale) -> tuple[str, ...]:
-    """Ingredient lines for the foods that a method names where there is no list of them."""
-    return foods_named(_without_storage(paragraphs), locale)
+def ingredient_lines(document: Document, locale: Locale) -> tuple[str, ...]:
+    """The ingredients of a document: its list with the raw foods that only its method names, or, where it
+    has no list, every food that its method names. Raw food is never lost for want of a line."""
+    told = "\n".join(part for text in document.instructions for part in sentences(text) if not says_storage(part))
+    if document.ingredients:
+        return (*document.ingredients, *raw_unlisted(document.ingredients, told, locale))
+    return foods_named(told, locale)
 
 
-def _without_storage(paragraphs: Sequence[str]) -> str:
-    return "\n".join(part for text in paragraphs for part in sentences(text) if not says_storage(part))
+_LINES: Mapping[str, Taken] = {
+    "title": "title",
+    "serves": "serves",
+    "ingredient": "ingredient",
+    "heading": "heading",
+    "kit": "heading",
+}
 
 
 def _told(document: Document, read: Sequence[SentenceRead]) -> Iterator[SentenceRead]:
@@ -158,28 +171,21 @@ def _told(document: Document, read: Sequence[SentenceRead]) -> Iterator[Sentence
                     left.remove(row)
                     yield row
             continue
-        taken: Taken = {
-            "title": "title",
-            "serves": "serves",
-            "ingredient": "ingredient",
-            "heading": "heading",
-            "kit": "heading",
-        }.get(  # type: ignore[assignment]
-            line.taken, "chatter"
-        )
         if line.taken in ("note", "summary"):
             for part in sentences(line.text):
                 yield SentenceRead(
                     text=part, taken=_aside(part) if line.taken == "summary" or says_storage(part) else "tip"
                 )
             continue
-        yield SentenceRead(text=line.text.strip(), taken=taken)
+        yield SentenceRead(text=line.text.strip(), taken=_LINES.get(line.taken, "chatter"))
 
 
 def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
     """What a sentence of the method was taken for."""
     if row.steps:
         return SentenceRead(text=row.text, taken="step", steps=row.steps)
+    if _says("tasting", row.text):
+        return SentenceRead(text=row.text, taken="unread")  # what eats raw food is no tip, however it is put
     aside = _aside(row.text)
     served = SERVES.match(row.text)
     if served and served["n"] and len(row.text) < 60:
@@ -188,7 +194,7 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
         return SentenceRead(text=row.text, taken=aside)
     if _lists_foods(row.text):
         return SentenceRead(text=row.text, taken="ingredient")
-    if row.acts and not set(stem_words(row.text)) & foods:
+    if row.acts and not set(stem_words(row.text)) & foods and not _says("risky", row.text):
         return SentenceRead(text=row.text, taken="step")  # setting up: "heat the oven"
     return SentenceRead(text=row.text, taken="unread" if _says_work(row.text, foods) else "chatter")
 
@@ -204,23 +210,9 @@ def _lists_foods(text: str) -> bool:
     return len(measured) > 1 and len(measured) >= 0.5 * len(parts)
 
 
-_WORK_WORDS = re.compile(
-    r"\b(?:pan|pot|oven|bowl|board|knife|hands?|fridge|freezer|grill|tray|raw|minutes?|mins?|degrees|heat|boil\w*|cook\w*|again|repeat|wash\w*|rins\w*|chop\w*)\b|\d",
-    re.IGNORECASE,
-)
-
-
-# Words of a sentence nobody understood that may hide a hazard.
-_RISKY = re.compile(
-    r"\b(?:raw|taste|tasting|lick|dough|batter|marinade|juices?|same (?:board|knife|plate|bowl|spoon)"
-    r"|unwashed|blood)\b",
-    re.IGNORECASE,
-)
-
-
 def _says_work(text: str, foods: frozenset[str]) -> bool:
     """True if a sentence without an order still speaks of work: somebody has to look at it."""
-    return bool(_WORK_WORDS.search(text) or _RISKY.search(text) or set(stem_words(text)) & foods or tools_in(text))
+    return bool(_says("work", text) or _says("risky", text) or set(stem_words(text)) & foods or tools_in(text))
 
 
 def _questions(
@@ -228,12 +220,13 @@ def _questions(
 ) -> Iterator[Question]:
     held = {row["text"] for row in data.get("unread", ()) if row["holds"]}
     for n, row in enumerate(rows):
-        if row.taken == "unread":
+        if row.taken == "unread" or row.text in held:
             risky = row.text in held
             yield Question(why="unread", harm=2 if risky else 1, holds=risky, sentence=n)
     for n, item in enumerate(items):
-        if "food-unknown" in item.doubts or "food-unsure" in item.doubts:
-            yield Question(why="which-food", harm=2, holds=False, ingredient=n)
+        hidden = not {"food-unknown", "raw-hidden"}.isdisjoint(item.doubts)
+        if hidden or not {"food-unsure", NOT_LISTED}.isdisjoint(item.doubts):
+            yield Question(why="which-food", harm=2, holds=hidden, ingredient=n)
     if process is None:
         yield Question(why="no-steps", harm=3, holds=True)
         return
@@ -252,13 +245,3 @@ def _questions(
         if end.food in astray:
             last = next((step.id for step in reversed(process.steps) if end.food in (*step.foods, step.makes)), None)
             yield Question(why="goes-nowhere", harm=3, holds=True, step=last, foods=(end.food,))
-
-
-def soils_of(item: Ingredient) -> tuple[str, ...]:
-    """The soils that an ingredient brings, as bought."""
-    return tuple(sorted(food_kind(item.kind).soils)) if item.kind else ("unknown",) if item.food else ()
-
-
-def is_hazardous(item: Ingredient) -> bool:
-    """True if an ingredient came raw."""
-    return any(is_raw(name) for name in soils_of(item))

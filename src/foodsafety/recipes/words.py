@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import tomllib
 from collections.abc import Collection, Iterable, Mapping
 from functools import cache
@@ -18,6 +19,12 @@ def vocabulary() -> dict[str, Any]:
 
 
 @cache
+def word_set(group: str, name: str) -> frozenset[str]:
+    """A list of words of the data file of instructions."""
+    return frozenset(vocabulary()[group][name].split())
+
+
+@cache
 def clause_vocabulary() -> dict[str, Any]:
     """The data file of sentences."""
     return tomllib.loads(data_text("clauses.toml"))
@@ -27,6 +34,13 @@ def clause_vocabulary() -> dict[str, Any]:
 def layout_vocabulary() -> dict[str, Any]:
     """The data file of layouts."""
     return tomllib.loads(data_text("layout.toml"))
+
+
+@cache
+def layout_pattern(group: str, name: str) -> re.Pattern[str]:
+    """The words of a group of layouts, as one pattern."""
+    rows = layout_vocabulary()[group][name]
+    return re.compile("|".join(rows) if isinstance(rows, list) else rows, re.IGNORECASE)
 
 
 @cache

@@ -151,4 +151,4 @@ def test_the_size_of_one_is_read_and_weighed(line: str, amount: float | None, un
 )
 def test_a_raw_food_that_hides_in_the_line_of_another_is_asked_about(line: str, asked: bool) -> None:
     item = read_ingredient(line, "en-GB")
-    assert ("food-unsure" in item.doubts) is asked
+    assert ("raw-hidden" in item.doubts) is asked

@@ -7,6 +7,7 @@ from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
 from foodsafety.foods import allergen_sets, food_kind, food_kinds, kitchen_units
 from foodsafety.recipes import (
+    NOT_LISTED,
     Ingredient,
 )
 
@@ -14,7 +15,7 @@ from foodsafety.recipes import (
 def lines_page(context: RecipeContext) -> dict[str, Any]:
     """Every line beside what was understood."""
     rows = [line_row(context, i, item) for i, item in enumerate(context.items)]
-    taken = [row for row in context.recipe.source if row[2] not in ("blank", "ingredient")]
+    taken = [row for row in context.recipe.source if row[2] not in ("blank", "ingredient", NOT_LISTED)]
     return {
         **context.base("lines"),
         "rows": rows,
@@ -50,5 +51,6 @@ def line_row(context: RecipeContext, i: int, item: Ingredient) -> dict[str, Any]
         "doubts": [wording.doubt(name) for name in asks],
         "heading": "heading" in item.doubts,
         "unknown": "food-unknown" in item.doubts,
+        "unlisted": NOT_LISTED in item.doubts,
         "corrected": str(i) in context.recipe.corrections,
     }
