@@ -326,8 +326,9 @@ _CORE_WORDS = re.compile(
 _CORE_NUMBER = re.compile(
     r"(?:\b(?:reads?|hits?|registers)|\b(?P<weak>reach(?:es)?|says|shows|gets to))\s+(?:at least |about )?"
     r"(?P<read>1[3-9]\d|20\d|6\d|7\d|8\d)\b(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))"
-    r"|\b(?:middle|cent(?:re|er)|inside|core|thickest part)\b[^.]{0,30}?\b(?P<inside>1[3-9]\d|20\d)\b"
-    r"(?!\s*(?:g|ml|kg|min|°|C\b|F\b))",
+    r"|\b(?:(?:middle|cent(?:re|er)|inside|core|thickest part)\b[^.]{0,30}?\b(?P<inside>1[3-9]\d|20\d)"
+    r"|(?:core|internal)(?: temp(?:erature)?)? (?:is|of|at|to)(?: at least| about)? (?P<core>6\d|7\d|8\d))\b"
+    r"(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))",
     re.IGNORECASE,
 )
 _NOT_FOOD = re.compile(r"\b(?:oil|fat|oven|grill|syrup|sugar|pan|water)\b", re.IGNORECASE)
@@ -340,9 +341,10 @@ def _bare_core_c(text: str) -> float | None:
     if found is None:
         return None
     before = text[max(0, found.start() - 40) : found.start()]
-    if not found["inside"] and (_NOT_FOOD.search(before) or (found["weak"] and not _CORE_WORDS.search(text))):
+    inside = found["inside"] or found["core"]
+    if not inside and (_NOT_FOOD.search(before) or (found["weak"] and not _CORE_WORDS.search(text))):
         return None
-    number = float(found["read"] or found["inside"])
+    number = float(found["read"] or inside)
     return c_from_f(number) if number >= 130 else number
 
 

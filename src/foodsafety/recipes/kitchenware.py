@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from foodsafety.recipes.ingredients import Ingredient
 from foodsafety.recipes.instructions import Order
-from foodsafety.recipes.mentions import FoodsInHand
+from foodsafety.recipes.mentions import PLAIN_GROUPS, FoodsInHand
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, NamedTool, tools_in
 from foodsafety.recipes.words import ORDINALS, first_free, vocabulary
 
@@ -28,8 +28,11 @@ class Kitchenware:
         self.laying = False
 
     def _meant(self) -> list[str]:
-        """What an order without a food is about: what was in hand last."""
+        """What an order without a food is about: what was in hand last, or the one food there is."""
         kitchen = self.kitchen
+        if not kitchen.last and not any(food.used for food in kitchen.foods.values()):
+            alone = [food.id for food in kitchen.foods.values() if food.group not in PLAIN_GROUPS]
+            return alone if len(alone) == 1 else []
         return list(dict.fromkeys(kitchen.current(name) for name in kitchen.last))
 
     def _tools(self, order: Order, foods: Sequence[str]) -> tuple[list[str], list[str]]:

@@ -12,6 +12,7 @@ from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.kitchenware import Kitchenware
 from foodsafety.recipes.mentions import (
     NOT_MIXTURES,
+    PLAIN_GROUPS,
     FoodInHand,
     dish_words,
     made_match,
@@ -24,7 +25,6 @@ from foodsafety.recipes.words import ORDINALS, first_free, word_set
 
 JOINS = frozenset({"mix", "coat", "marinate"})
 FATS = frozenset({"oil", "butter"})
-_PLAIN = frozenset({"oil", "salt", "spice", "water", "herb", "dried herb", "butter"})
 
 
 def _root(made: str) -> str:
@@ -139,7 +139,10 @@ class MadeNames(Kitchenware):
     def _one_part(self, foods: Sequence[str]) -> bool:
         """True if all that is put together is listed for one part of the dish."""
         return (
-            len({food.part for food in map(self.kitchen.foods.__getitem__, foods) if food.group not in _PLAIN} - {""})
+            len(
+                {food.part for food in map(self.kitchen.foods.__getitem__, foods) if food.group not in PLAIN_GROUPS}
+                - {""}
+            )
             == 1
         )
 
@@ -159,7 +162,7 @@ class MadeNames(Kitchenware):
     def _shared_part(self, foods: Sequence[str]) -> str | None:
         """The part of the dish that foods are all listed for, where it has a name of its own."""
         known = [self.kitchen.foods[name] for name in foods]
-        parts = {food.part for food in known if food.group not in _PLAIN}
+        parts = {food.part for food in known if food.group not in PLAIN_GROUPS}
         part = parts.pop() if len(parts) == 1 else ""
         if (
             not part
@@ -174,8 +177,8 @@ class MadeNames(Kitchenware):
         """A name nothing has yet: what goes in tells one "egg mixture" from the next, never a number
         that only the program understands."""
         known = [self.kitchen.foods[name] for name in parts]
-        plain = [_root(name.id) for name in known if name.group in _PLAIN]
-        added = [food.id for food in known if not food.made and food.group not in _PLAIN]
+        plain = [_root(name.id) for name in known if name.group in PLAIN_GROUPS]
+        added = [food.id for food in known if not food.made and food.group not in PLAIN_GROUPS]
         added += [root for food in known if food.made and (root := _root(food.id)) != wanted] + plain
         more = [f"{wanted} with {name}" for name in added]
         more += [f"{wanted} with {a} and {b}" for a, b in pairwise(added)]
@@ -190,7 +193,7 @@ class MadeNames(Kitchenware):
             root = _root(made)
             return f"cooked {root}" if cooked and not root.startswith("cooked ") else root
         chief = next((food for food in known if food.group.startswith("raw") or food.made), None)
-        chief = chief or next((food for food in known if food.group not in _PLAIN), known[0])
+        chief = chief or next((food for food in known if food.group not in PLAIN_GROUPS), known[0])
         others = {food.group for food in known if food is not chief}
         if cooked:
             return f"cooked {chief.id}"

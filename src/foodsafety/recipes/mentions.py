@@ -258,6 +258,8 @@ PARTICLE = re.compile(
     r"(?:well |together |gently |back |straight |all |it |them )?"
     r"(in|into|through|with|over|onto|on|around|inside|between|to|among|alongside)\b"
 )
+# Groups of food that season or grease another, and are not what a dish is of.
+PLAIN_GROUPS = frozenset({"oil", "salt", "spice", "water", "herb", "dried herb", "butter"})
 NOT_MIXTURES = frozenset({"kofta", "ball", "burger", "patty"})
 
 
@@ -276,9 +278,8 @@ def made_match(text: str) -> tuple[str, int, int] | None:
         return None
     words = found[1].lower().split()
     for word in reversed(words):
-        if stem(word) in made_nouns() and not re.match(
-            r"[\s-]*(?:size|shape|style)", text[found.start(1) + found[1].lower().index(word) + len(word) :]
-        ):
+        end = found.start(1) + found[1].lower().index(word) + len(word)
+        if stem(word) in made_nouns() and not re.match(r"[\s-]*(?:size|shape|style)", text[end:]):
             name = word if len(words) == 1 else " ".join(words[: words.index(word) + 1])
-            return name, found.start(), found.end()
+            return name, found.start(), end
     return None

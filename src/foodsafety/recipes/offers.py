@@ -53,8 +53,8 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
 
 
 def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str, ...]:
-    """Ingredient lines for the raw foods that a method names and no line of the list does: "brush with
-    beaten egg". What the recipe itself makes ("the dough") is none."""
+    """Ingredient lines for the raw foods, and for measured food that nobody knows, that a method names and
+    no line of the list does: "brush with beaten egg". What the recipe itself makes ("the dough") is none."""
     items = [read_ingredient(line, locale) for line in listed]
     kitchen = FoodsInHand(items)
     made = dish_words("dishes") | made_nouns()
@@ -67,7 +67,7 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
         name = stem_words(item.food or "")
         meant = [food for _, ids in mentions(kitchen, item.food or "") for food in ids]
         known = name[-1:] in heads or any(kitchen.foods[food].raw for food in meant)
-        if is_hazardous(item) and not known and made.isdisjoint(name):
+        if (is_hazardous(item) or not item.kind) and not known and made.isdisjoint(name):
             found.append(line)
     return tuple(found)
 

@@ -357,9 +357,12 @@ def unread_rows(top: Mapping[str, Any], name: str = "unread") -> tuple[dict[str,
     found = []
     for i, row in enumerate(rows):
         row = _mapping(row, f"{name}[{i}]")
+        text = row.get("text")
+        if not isinstance(text, str) or not text.strip():
+            raise CoreError(f"{name}[{i}].text", "not_a_text")
         found.append(
             {
-                "text": str(row.get("text", ""))[:2000],
+                "text": text[:2000],
                 "holds": row.get("holds") is not False,
                 "after": str(row.get("after") or ""),
             }

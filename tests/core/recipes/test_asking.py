@@ -1,0 +1,300 @@
+"""What a text leaves open is asked about: food that stands in no list, food hidden behind another, raw food that
+is tasted, words that nobody understood. Each case once looked settled, and was not."""
+
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from foodsafety.cli import run_read
+from foodsafety.foods import FoodKind, food_kind
+from foodsafety.quantities import CoreError
+from foodsafety.recipes import (
+    NOT_LISTED,
+    Reading,
+    ingredient_lines,
+    process_from,
+    read_document,
+    read_ingredient,
+    read_recipe,
+    set_aside,
+    soils_of,
+    step_of_sentence,
+)
+from tests.core.wild import wild_texts
+
+
+def paste(method: str, *lines: str) -> str:
+    return "Crew tea\n\nIngredients\n" + "\n".join(lines) + f"\n\nMethod\n{method}"
+
+
+def reading(method: str, *lines: str) -> Reading:
+    return read_recipe(paste(method, *lines), "en-GB")
+
+
+def answer(method: str, *lines: str) -> dict[str, Any]:
+    return run_read({"text": paste(method, *lines), "locale": "en-GB"})
+
+
+def asked(found: Reading) -> set[tuple[str, bool]]:
+    return {(row.why, row.holds) for row in found.questions}
+
+
+# --- foods that only the method names --------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("method", "listed", "added"),
+    [
+        ("Brush the pastry with beaten egg. Bake it.", "1 sheet puff pastry", ["beaten egg"]),
+        ("Boil the rice. Stir in 100 g bacon.", "200 g rice", ["100 g bacon"]),
+        ("Boil the rice. Stir in 500 g moonrock.", "200 g rice", ["500 g moonrock"]),
+        ("Boil the rice with 2 tbsp oil.", "200 g rice", []),
+        ("Roll the mince into balls the size of an egg.", "400 g beef mince", []),
+        ("Cut the beef smaller than an egg. Fry it.", "400 g stewing beef", []),
+        ("Mix the flour to a dough. Bake the dough.", "300 g flour", []),
+        ("Fry the burgers.", "4 beef burgers", []),
+        ("Fry the fish for 8 minutes.", "4 cod fillets", []),
+        ("Fry the meat for 8 minutes.", "400 g pork mince", []),
+    ],
+)
+def test_raw_and_unknown_food_that_stands_in_no_list_gets_a_line(method: str, listed: str, added: list[str]) -> None:
+    assert list(ingredient_lines(read_document(paste(method, listed)), "en-GB"))[1:] == added
+
+
+def test_a_food_without_a_line_is_asked_about_and_followed() -> None:
+    found = reading("Brush the pastry with beaten egg. Bake it for 20 minutes.", "1 sheet puff pastry")
+    egg = found.items[1]
+    assert (egg.kind, egg.doubts) == ("egg", (NOT_LISTED,))
+    assert ("which-food", False) in asked(found)
+    assert ["puff pastry", "egg"] in [step["foods"] for step in found.data["steps"]]
+
+
+def test_an_unknown_food_in_running_words_is_a_line_that_holds_back() -> None:
+    found = read_recipe("Crew tea\n\nBoil 200 g rice for 12 minutes, then stir in 500 g moonrock and serve.", "en-GB")
+    [unknown] = [item for item in found.items if item.kind is None]
+    assert "moonrock" in unknown.text
+    assert ("which-food", True) in asked(found)
+    assert not found.may_confirm
+
+
+# --- a raw food behind another -----------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("line", ["chicken and chips", "1 pack pork with rice", "prawn and leek risotto rice"])
+def test_a_line_that_hides_raw_food_holds_back(line: str) -> None:
+    found = reading(f"Heat the {line}. Serve it.", line)
+    assert "raw-hidden" in found.items[0].doubts
+    assert ("which-food", True) in asked(found)
+
+
+@pytest.mark.parametrize("line", ["500 ml chicken stock", "salt and pepper", "4 sage and onion sausages", "fish sauce"])
+def test_a_line_that_only_sounds_raw_is_taken_as_it_stands(line: str) -> None:
+    assert "raw-hidden" not in read_ingredient(line, "en-GB").doubts
+
+
+@pytest.mark.parametrize(
+    ("line", "soils"),
+    [
+        ("4 cod fillets", ("raw_fish",)),
+        ("2 cans chick peas", ()),
+        ("500 g moonrock", ("unknown",)),
+        ("For the top:", ()),
+    ],
+)
+def test_what_a_line_brings(line: str, soils: tuple[str, ...]) -> None:
+    assert soils_of(read_ingredient(line, "en-GB")) == soils
+
+
+# --- tasting ---------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    "said",
+    [
+        "Taste the dough.",
+        "Have a lick of the batter.",
+        "Try nibbling some of the raw mix.",
+        "Add salt and taste the raw mince before you go on.",
+    ],
+)
+def test_tasting_raw_food_is_never_a_tip(said: str) -> None:
+    found = reading(f"Knead the dough. {said} Bake the dough for 20 minutes.", "500 g bread dough")
+    assert ("unread", True) in asked(found)
+    assert not found.may_confirm
+
+
+@pytest.mark.parametrize("said", ["No tasting of the dough!", "Bake the dough, then taste."])
+def test_what_forbids_tasting_or_tastes_cooked_food_holds_nothing_back(said: str) -> None:
+    assert ("unread", True) not in asked(reading(f"Bake the bread for 20 minutes. {said}", "1 bread loaf"))
+
+
+# --- degrees ---------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("said", "oven_c", "core_c"),
+    [
+        ("Bake the pork at 180 for 40 minutes.", 180.0, None),
+        ("Bake the pork in the oven for 120 minutes.", None, None),
+        ("Fry the pork until the core is 75.", None, 75.0),
+        ("Fry the pork until the middle reaches 71C.", None, 71.0),
+        ("Bake the pork at 200C until the core reads 72C.", 200.0, 72.0),
+        ("Bake the pork at gas 4.", 176.7, None),
+        ("Fry the pork to 160F.", None, 71.1),
+        ("Fry 2 of the pork chops for 12 minutes.", None, None),
+    ],
+)
+def test_the_number_of_an_oven_is_never_the_foods_own(said: str, oven_c: float | None, core_c: float | None) -> None:
+    step = next(row for row in answer(said, "4 pork chops")["steps"] if row["do"] == "heat")
+    assert step["oven_c"] == (None if oven_c is None else pytest.approx(oven_c, abs=0.5))
+    assert step["core_c"] == (None if core_c is None else pytest.approx(core_c, abs=0.1))
+
+
+# --- steps that stand for their words ---------------------------------------------------------------------------
+
+
+def test_things_cut_together_are_one_step_and_nothing_waits_for_itself() -> None:
+    found = reading(
+        "Slice the leeks, dice the carrots, chop the onion and shred the leeks on a board. Simmer them for 9 minutes.",
+        "2 leeks",
+        "2 carrots",
+        "1 onion",
+    )
+    assert found.process is not None
+    ids = [step.id for step in found.process.steps]
+    for at, step in enumerate(found.process.steps):
+        assert set(step.after) <= set(ids[:at])
+
+
+def test_the_water_of_a_hand_wash_is_no_step_on_food() -> None:
+    found = reading("Slice the leeks. Wash your hands, pour to rinse, dry with paper towels.", "2 leeks")
+    assert [row["do"] for row in found.data["steps"]] == ["cut", "wash_hands", "serve"]
+
+
+def test_a_food_as_big_as_another_stays_itself() -> None:
+    found = reading("Roll the dough into balls the size of an egg. Bake them for 20 minutes.", "500 g bread dough")
+    assert found.data["steps"][0]["foods"] == ["bread dough"]
+    assert found.may_confirm
+
+
+@pytest.mark.parametrize(
+    ("lines", "foods"),
+    [
+        (["4 potatoes", "salt"], [["potatoes"]]),
+        (["4 potatoes", "2 leeks"], [[]]),  # which of them, nobody said: both are asked about
+    ],
+)
+def test_an_order_without_a_food_is_about_the_only_one_there_is(lines: list[str], foods: list[list[str]]) -> None:
+    found = reading("Bake at 180 for 40 minutes.", *lines)
+    assert [row["foods"] for row in found.data["steps"] if row["do"] == "heat"] == foods
+    assert (("unplaced", False) in asked(found)) is True
+
+
+# --- rows above and in the list ---------------------------------------------------------------------------------
+
+
+def taken(text: str) -> dict[str, str]:
+    return {row.text: row.taken for row in read_recipe(text, "en-GB").sentences}
+
+
+def test_work_above_the_list_is_work() -> None:
+    text = "Bean pot\n\nSoak the beans overnight.\n\n200 g dried beans\n1 onion\n\nSimmer the beans with the onion."
+    found = read_recipe(text, "en-GB")
+    assert [row["do"] for row in found.data["steps"]] == ["rest", "heat", "serve"]
+    assert {item.food for item in found.items} == {"dried beans", "onion"}
+
+
+@pytest.mark.parametrize(
+    "said", ["Bake this for a birthday.", "Serve it on a windy day.", "Our favourite since the ferry stopped."]
+)
+def test_chatter_above_the_list_is_chatter(said: str) -> None:
+    text = f"Bean pot\n\n{said}\n\n200 g dried beans\n1 onion\n\nSimmer the beans with the onion."
+    assert taken(text)[said] == "chatter"
+
+
+@pytest.mark.parametrize(
+    ("below", "first"),
+    [
+        (("300 g chicken thighs", "1 egg"), "heading"),  # named again below: the name of a part
+        (("300 g bread", "1 egg"), "ingredient"),  # nothing below is it: the row itself is the food
+    ],
+)
+def test_a_raw_food_is_never_lost_to_a_heading(below: tuple[str, ...], first: str) -> None:
+    text = "Rissoles\n\nChicken\n" + "\n".join(below) + "\n\nMix it all together. Fry for 5 minutes."
+    found = read_recipe(text, "en-GB")
+    assert next(row.taken for row in found.sentences if row.text.strip().startswith("Chicken")) == first
+    assert any(item.kind and item.kind.startswith("chicken") for item in found.items)
+
+
+def test_keeping_advice_is_storage_and_keeping_apart_is_not() -> None:
+    rows = taken(paste("Fry the cod.\nLeftovers keep two days in the fridge.\nLeave the cod to rest.", "4 cod fillets"))
+    assert rows["Leftovers keep two days in the fridge."] == "storage"
+    assert rows["Leave the cod to rest."] == "step"
+
+
+# --- answers of a person -----------------------------------------------------------------------------------------
+
+
+@pytest.fixture
+def open_sentence() -> dict[str, Any]:
+    return reading("Fry the cod for 8 minutes. Mind the raw juices. Serve the cod.", "4 cod fillets").data
+
+
+def test_a_sentence_that_orders_nothing_is_kept_as_said_aside(open_sentence: dict[str, Any]) -> None:
+    after = set_aside(open_sentence, "Mind the raw juices.")
+    assert after.get("unread", []) == []
+    assert [row["text"] for row in after["aside"]] == ["Mind the raw juices."]
+    assert process_from(after).steps == process_from(open_sentence).steps
+
+
+def test_a_sentence_becomes_a_step_by_hand_on_what_was_left(open_sentence: dict[str, Any]) -> None:
+    after = step_of_sentence(open_sentence, "Mind the raw juices.", "cook")
+    new = after["steps"][1]
+    assert (new["do"], new["foods"], new["hands"], new["detail"]) == (
+        "touch",
+        ["cod fillets"],
+        ["cook"],
+        "Mind the raw juices.",
+    )
+    assert after.get("unread", []) == []
+    assert process_from(after).steps[1].id == new["id"]
+
+
+@pytest.mark.parametrize("move", [set_aside, lambda data, text: step_of_sentence(data, text, "cook")])
+def test_a_sentence_that_is_not_open_is_refused(open_sentence: dict[str, Any], move: Any) -> None:
+    with pytest.raises(CoreError) as wrong:
+        move(open_sentence, "Fry the cod for 8 minutes.")
+    assert wrong.value.why == "no_such_sentence"
+
+
+@pytest.mark.parametrize("field", ["unread", "aside"])
+@pytest.mark.parametrize("hostile", ["text", [3], [{"text": 3}], [{"holds": True}], {"text": "x"}, [None]])
+def test_stored_sentences_are_checked_as_everything_else(
+    open_sentence: dict[str, Any], field: str, hostile: object
+) -> None:
+    with pytest.raises(CoreError) as wrong:
+        process_from({**open_sentence, field: hostile})
+    assert wrong.value.field.startswith(field)
+
+
+# --- any text at all -------------------------------------------------------------------------------------------------
+
+ROWS = sorted({row for text in wild_texts() for row in text.text.splitlines() if row.strip()})
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.lists(st.sampled_from(ROWS), min_size=1, max_size=14), st.sampled_from(["\n", "\n\n", " "]))
+def test_rows_of_many_recipes_in_any_order_never_break_the_reader(rows: list[str], between: str) -> None:
+    found = read_recipe(between.join(rows), "en-GB")
+    assert found.process is not None or not found.may_confirm
+    names = {item.food for item in found.items if item.food}
+    for item in found.items:
+        kind: FoodKind | None = food_kind(item.kind) if item.kind else None
+        raw = kind is not None and any(soil.startswith("raw") for soil in kind.soils)
+        if raw and found.may_confirm:
+            assert any(
+                item.food and item.food.lower() in " ".join(step["foods"]).lower() for step in found.data["steps"]
+            )
+    assert len(names) <= len(found.items)
