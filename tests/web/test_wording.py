@@ -7,11 +7,13 @@ import pytest
 
 from bulwark.bench import drawings as bench_drawings
 from bulwark.bench import wording as bench_wording
+from bulwark.bench.probing import Tablet, probe_extra
 from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, wording
 from bulwark.presentation import phrases
 from foodsafety.contamination import Finding
-from foodsafety.lesson import ENTRIES, PHASES, bricks
-from tests.builders import READY, ABench, a_bench, at, koftas
+from foodsafety.lesson import ENTRIES, PHASES, bricks, safety_plan, settle, verdict_of
+from foodsafety.rules import rule_profile
+from tests.builders import READY, ABench, a_bench, a_process, at, koftas
 
 CASES = list(itertools.product(["us-home", "uk"], ["C", "F"]))
 
@@ -172,6 +174,35 @@ def test_more_benches_give_up_words_before_shape(benches: int, density: str) -> 
 
     assert drawn.density == density
     assert all(brick.label for bench in drawn.benches for row in bench.courses for brick in row)
+
+
+@pytest.mark.parametrize(("tools", "foods", "named"), [("pan", "beef", "pan"), ("", "beef", "beef")])
+def test_what_is_on_the_heat_is_named_and_never_by_the_steps_id(tools: str, foods: str, named: str) -> None:
+    process = a_process().food("beef", "raw_meat").step("heat", foods, tools=tools, id="s20").serve("beef").build()
+    bench = ABench(safety_plan(process, rule_profile("us-home"))).does("s20")
+    rows = [(1, "Gannet", bench.state, bricks(bench.state, bench.now_s), bench.now_s)]
+    drawn = drawings.draw_wall(rows, bench.plan, started=at("2026-06-13T10:30"), elapsed_s=60, unit="C")
+    assert drawn.benches[0].timer_name == named
+
+
+def test_a_food_that_rests_makes_way_for_one_not_probed_yet() -> None:
+    process = (
+        a_process()
+        .food("beef", kind="beef_steak")
+        .food("eggs", kind="egg")
+        .step("heat", "beef eggs", tools="pan", hands="AK", id="fry")
+        .serve("beef", "eggs")
+        .build()
+    )
+    bench = ABench(safety_plan(process, rule_profile("us-home"))).does("fry")
+    asked = []
+    for piece in ("1", "2", "3"):
+        bench.says("core_read", food="beef", piece=piece, core_c=80.0)
+    for now_s in (bench.now_s + 1, bench.now_s + 400):
+        tablet = Tablet(pieces={}, now_s=now_s, unit="C")
+        asked.append(probe_extra(settle(bench.state, now_s), ("beef", "eggs"), (), tablet)["food"])
+    assert verdict_of(bench.state, "beef", bench.now_s + 1).status == "rest"
+    assert asked == ["eggs", "eggs"]
 
 
 def test_a_glaze_holds_on_refresh() -> None:

@@ -86,7 +86,7 @@ def _limit_words(verdict: CookVerdict, one: str, tablet: Tablet) -> str:
 
 def probe_extra(state: State, foods: Sequence[str], probe: Sequence[str], tablet: Tablet) -> dict[str, Any]:
     """What a probing panel needs: of several foods the first that is still to be shown speaks."""
-    food = _next_to_probe(state, foods)
+    food = _next_to_probe(state, foods, tablet.now_s)
     one = tablet.one(food)
     verdict = verdict_of(state, food, tablet.now_s)
     control = state.plan.core_control(food)
@@ -154,10 +154,11 @@ def _measurable(state: State, food: str, tablet: Tablet) -> dict[str, Any]:
     return {"food": food, "kind": "core_read" if hot else "cold_read", "piece": "", "one": "", "limit": ""}
 
 
-def _next_to_probe(state: State, foods: Sequence[str]) -> str:
-    """The first food that has still to be shown; the first one when all are."""
-    waiting = (name for name in foods if name in state.plan.provable and not settled(state, name))
-    return next(waiting, foods[0])
+def _next_to_probe(state: State, foods: Sequence[str], now_s: float) -> str:
+    """The first food that has still to be shown; one that rests only when no other waits, for every new
+    reading would begin its rest again. The first one when all are shown."""
+    waiting = [name for name in foods if name in state.plan.provable and not settled(state, name)]
+    return next((name for name in waiting if not _resting(state, name, now_s)), (waiting or foods)[0])
 
 
 def _probed_pieces(state: State, food: str, tablet: Tablet, verdict: CookVerdict) -> ProbedPieces:

@@ -123,7 +123,8 @@ def _timer(state: State, now_s: float) -> tuple[str, int | None]:
     served = any(step.do == "serve" and step.id in state.done for step in state.plan.process.steps)
     if heat and not served:
         step = state.plan.process.steps[state.plan.process.step_index[heat]]
-        return (*heated_with(state.plan.process, step), heat)[0], round(now_s - state.done[heat])
+        names = (*heated_with(state.plan.process, step), *([step.makes] if step.makes else step.foods))
+        return names[0], round(now_s - state.done[heat])
     watched = [(n, held) for n, held in state.foods.items() if held.clock.since_s is not None and not held.settled]
     if not watched:
         return "", None
