@@ -12,14 +12,14 @@ from xml.etree.ElementTree import Element
 from tests.walk.cook import Cook, Cooked, Slips
 from tests.walk.tablet import SentTablet, Tablet
 from tests.walk.texts import Text
-from tests.walk.visitor import Form, Page, Visitor, find, read_form, words_of
+from tests.walk.visitor import Page, Visitor, find, words_of
 
 MACHINE_MADE = re.compile(
     r"\bmixture \d|\d\.\d{4,}|\bNone\b|\bnan\b|\b[a-z]+_[a-z]+\b|\b(?:steps|foods|serve)\[|\bTraceback\b|[{}]"
     r"|\b1 benches\b|\bs\d{1,2}\b|\u2026"
 )
 # More questions than this about one recipe are not being answered.
-MOST_QUESTIONS = 12
+MOST_QUESTIONS = 20
 BENCH, LEARNERS = "Gannet", "SD, RO"
 Joins = Callable[[str, str], AbstractContextManager[Tablet]]
 
@@ -113,44 +113,45 @@ class Walk:
             self._stop(page, "the words were not taken")
 
     def _answer(self) -> None:
-        """Every line that is asked about."""
-        page = self.educator.get(f"/recipes/{self.recipe}/lines/")
-        kinds = [row.get("value") or "" for row in page.all("option") if row.get("value")]
-        for line in list(page.all("li", cls="is-doubtful")):
+        """Every question of the reading screen, worst first: its first offer, or what the annotation says."""
+        page = self.educator.get(f"/recipes/{self.recipe}/steps/")
+        for _ in range(MOST_QUESTIONS):
+            card = next((row for row in page.all("details", cls="rd-q-card") if not self._mild(row)), None)
+            if card is None:
+                return None
             self.walked.questions += 1
-            forms = page.forms(line)
-            if not forms:
-                return self._stop(page, f"a line is asked about and has no answer: {words_of(line)[:100]}")
-            right = next((form for form in forms[:-1] if form.value("food")), None)
-            words = words_of(next(find(line, "p")))
-            if right:
-                self.educator.send(right)
-            elif not self.text.is_ingredient(words):
-                self.educator.send(forms[0])
-            else:
-                self._say_kind(forms[-1], words, line.get("id") or "", kinds)
-        return None
+            before = words_of(card)
+            page = self._say_kind(card, page) if self._is_food(card) else self.educator.send(page.forms(card)[0])
+            if page.status >= 400 or any(words_of(row) == before for row in page.all("details", cls="rd-q-card")):
+                return self._stop(page, f"no answer was taken for: {before[:100]}")
+        return self._stop(page, "more questions than anybody answers")
 
-    def _say_kind(self, form: Form, words: str, line: str, kinds: list[str]) -> None:
-        for kind in self.text.kinds_for(words, form.value("food"), kinds):
-            page = self.educator.send(form, kind=kind)
-            again = next((row for row in page.all("li") if row.get("id") == line), None)
-            if page.status < 400 and (again is None or "is-doubtful" not in (again.get("class") or "")):
-                return
-        self.walked.stopped = f"no answer was taken for: {words[:100]}"
+    def _mild(self, card: Element) -> bool:
+        """True for a question that holds nothing back; a food that is taken for another is always looked at."""
+        return "is-mild" in (card.get("class") or "") and not self._is_food(card)
+
+    def _is_food(self, card: Element) -> bool:
+        return next(find(card, "form", cls="is-kind"), None) is not None
+
+    def _say_kind(self, card: Element, page: Page) -> Page:
+        """What a food is: as offered, else no ingredient, or the first kind of the annotation that is taken."""
+        forms = page.forms(card)
+        words = words_of(next(find(card, "p", cls="rd-quote"))).strip("“”")
+        if forms[0].value("kind") or not self.text.is_ingredient(words):
+            return self.educator.send(forms[0])
+        kinds = [row.get("value") or "" for row in page.all("option") if row.get("value")]
+        ask = next(form for form in forms if form.has("remember"))
+        for kind in self.text.kinds_for(words, ask.value("food"), kinds):
+            answered = self.educator.send(ask, kind=kind)
+            if answered.status < 400 and words not in [
+                words_of(row).strip("“”") for row in answered.all("p", cls="rd-quote")
+            ]:
+                return answered
+        return page
 
     def _confirm(self) -> None:
         address = f"/recipes/{self.recipe}/steps/"
-        page = self.educator.get(address)
-        for _ in range(MOST_QUESTIONS):
-            asked = next(iter(page.all("form", cls="rc-eaten")), None)
-            risky = next((form for form in page.all("form", cls="rc-sentence") if "may hide" in words_of(form)), None)
-            if asked is None and risky is None:
-                break
-            self.walked.questions += 1
-            answer = {} if asked is not None else {"what": "make"}
-            self.educator.send(read_form(asked if asked is not None else risky, page.url), **answer)
-            page = self.educator.get(address)
+        page = self._findings(self.educator.get(address))
         form = page.form(f"/recipes/{self.recipe}/confirm/")
         if form is None:
             return self._stop(page, "there is nothing to confirm")
@@ -158,6 +159,19 @@ class Walk:
         if page.url.endswith("/steps/"):
             self._stop(page, "confirming was refused")
         return None
+
+    def _findings(self, page: Page) -> Page:
+        """What is still found is put right as offered; what stays is kept as a slip to be taught."""
+        if page.form("/flow/apply/") is not None:
+            self.walked.questions += 1
+            page = self.educator.send(page.form("/flow/apply/"), way="first")  # type: ignore[arg-type]
+        for _ in range(MOST_QUESTIONS):
+            card = next(iter(page.all("details", cls="rd-breach-card")), None)
+            if card is None:
+                break
+            self.walked.questions += 1
+            page = self.educator.send(page.forms(card)[0], how="slip")
+        return page
 
     def _plan(self) -> None:
         page = self.educator.get(f"/recipes/{self.recipe}/")

@@ -202,6 +202,9 @@ def chosen_repair(sheet: Sheet, kind: str, plan: WashPlan | None = None) -> Repa
         return reordered(sheet.process, plan, sheet.house, scrub_s=sheet.scrub_s)
     if kind == "order":
         found = best_repair(sheet)
+    elif kind == "first":
+        ways = find_repairs(sheet.process, sheet.house, scrub_s=sheet.scrub_s)
+        found = next((row for row in ways if not row.left), None) or best_repair(sheet)
     elif kind == "in-time":
         found = in_time(sheet, find_repairs(sheet.process, sheet.house, scrub_s=sheet.scrub_s))
     else:

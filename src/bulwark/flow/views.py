@@ -104,7 +104,7 @@ def flow_apply(request: ActorRequest, recipe_id: int) -> HttpResponse:
         messages.success(
             request, _("Done. The steps are unconfirmed until somebody reads them; undo is on the steps page.")
         )
-    return redirect("recipe_flow", recipe_id)
+    return redirect("recipe_steps" if request.POST.get("next") == "steps" else "recipe_flow", recipe_id)
 
 
 @login_required

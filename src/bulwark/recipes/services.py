@@ -17,6 +17,7 @@ from bulwark.people.models import Organisation
 from bulwark.presentation.errors import error_sentence
 from bulwark.recipes.adapters import CORRECTED, steps_version, to_ingredients
 from bulwark.recipes.models import ProcessEdit, Recipe, SearchWord
+from foodsafety.contamination import Finding, analyse
 from foodsafety.foods import allergen_sets, food_kind, kitchen_units, locale_from
 from foodsafety.quantities import CoreError, finite
 from foodsafety.recipes import (
@@ -25,9 +26,12 @@ from foodsafety.recipes import (
     Document,
     Ingredient,
     Process,
+    accept,
+    accepted,
     add_step_after,
     change_step,
     discard,
+    finding_key,
     ingredient_lines,
     merge_steps,
     move_step,
@@ -254,12 +258,14 @@ def edit_steps(*, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, 
         "merge": lambda: merge_steps(process, step_id),
         "remove": lambda: remove_step(process, step_id),
         "add": lambda: add_step_after(process, step_id or None, fields["step"]),
+        "blank": lambda: add_step_after(process, step_id or None, fields["step"]),
         "change": lambda: change_step(process, step_id, fields),
         "eaten": lambda: say_eaten(process, fields["foods"], str(fields["title"])),
         "place": lambda: _placed(process, fields["places"]),
         "aside": lambda: set_aside(process, str(fields["text"])),
         "make": lambda: step_of_sentence(process, str(fields["text"]), PERSON),
         "fate": lambda: _fated(process, fields["places"], str(fields["title"])),
+        "accept": lambda: _accepted(locked, fields),
     }.get(what)
     if changed is None:
         raise CoreError("what", "not_an_edit", what=what)
@@ -298,6 +304,20 @@ def _fated(process: Mapping[str, Any], places: Mapping[str, str], title: str) ->
     return say_eaten(found, eaten, title) if eaten else found
 
 
+def findings_of(recipe: Recipe) -> tuple[Finding, ...]:
+    """What the steps, in their order, would carry to a plate by the house rules of the kitchen."""
+    house = kitchens.house_of(kitchens.kitchen_of(_organisation_id(recipe)))
+    return analyse(process_from(recipe.process), house).findings
+
+
+def _accepted(recipe: Recipe, fields: Mapping[str, Any]) -> dict[str, Any]:
+    """The process with what a person said of one of its findings."""
+    found = next((row for row in findings_of(recipe) if finding_key(row) == tuple(fields["key"])), None)
+    if found is None:
+        raise CoreError("finding", "finding_gone")
+    return accept(recipe.process, finding_key(found), str(fields["how"]), str(fields["reason"]))
+
+
 def _undo(recipe: Recipe) -> Recipe:
     last = recipe.edits.first()
     if last is None:
@@ -326,12 +346,16 @@ def _nothing_open(process: Process) -> None:
 @transaction.atomic
 def confirm(*, recipe: Recipe, by: Actor, version: str) -> None:
     """Records that a person has read the steps and answers for them. Raises CoreError while a food
-    is unknown, or raw and in no step, the process does not hold together, or the steps are not those
-    of ``version``: what nobody has read is not confirmed."""
+    is unknown, or raw and in no step, a finding is neither mended nor answered for, the process does not hold
+    together, or the steps are not those of ``version``: what nobody has read is not confirmed."""
     recipe = Recipe.objects.select_for_update().get(pk=recipe.pk)
     if version != steps_version(recipe):
         raise CoreError("steps", "steps_changed_since_read")
     _nothing_open(process_from(recipe.process))
+    said = accepted(recipe.process)
+    unanswered = [row for row in findings_of(recipe) if finding_key(row) not in said]
+    if unanswered:
+        raise CoreError("findings", "findings_open", count=len(unanswered))
     recipe.confirmed_at, recipe.confirmed_by_id = timezone.now(), by.user_id
     recipe.save(update_fields=["confirmed_at", "confirmed_by"])
 

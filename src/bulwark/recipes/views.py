@@ -1,6 +1,7 @@
 """Recipes: bringing one in, reading it through, its steps, amounts, eaters, variants and cost."""
 
 import json
+from collections.abc import Callable
 from typing import Any
 
 from django.contrib import messages
@@ -76,7 +77,7 @@ def recipe_bring(request: ActorRequest) -> HttpResponse:
             request, _("No list of ingredients was found: these are the foods that the words name. Check them.")
         )
     whole = (recipe.ingredients and read.instructions) or recipe.process == read.extension.get("process")
-    return redirect("recipe_lines" if whole else "recipe_rewrite", recipe.pk)
+    return redirect("recipe_steps" if whole else "recipe_rewrite", recipe.pk)
 
 
 @login_required
@@ -97,7 +98,7 @@ def recipe_write(request: ActorRequest, recipe_id: int | None = None) -> HttpRes
     else:
         locale = kitchens.kitchen_of(request.actor.organisation).locale
         recipe = services.add_recipe(by=request.actor, document=document, locale=locale)
-    return redirect("recipe_lines", recipe.pk)
+    return redirect("recipe_steps", recipe.pk)
 
 
 @login_required
@@ -110,82 +111,78 @@ def recipe_detail(request: ActorRequest, recipe_id: int) -> HttpResponse:
     wrong = pages.checked_process(ours.recipe)
     if wrong:
         messages.error(request, wrong)
-        return redirect("recipe_lines", recipe_id)
+        return redirect("recipe_rewrite", recipe_id)
     return render(request, "recipes/detail.html", pages.read_page(ours, benches))
 
 
 @login_required
 @require_GET
 def recipe_lines(request: ActorRequest, recipe_id: int) -> HttpResponse:
-    """Every line that came in beside what was understood."""
-    return render(request, "recipes/lines.html", pages.lines_page(_context_of(request, recipe_id)))
-
-
-@login_required
-@require_POST
-def recipe_line(request: ActorRequest, recipe_id: int, line: int) -> HttpResponse:
-    """Corrects one line."""
-    recipe = _own(request, recipe_id)
-    form = forms.LineForm(request.POST)
-    try:
-        if not form.is_valid():
-            raise form.wrong()
-        recipe = services.correct_line(
-            recipe=recipe, line=line, values=form.values(), by=request.actor, remember=form.cleaned_data["remember"]
-        )
-    except CoreError as wrong:
-        return _line_answer(
-            request, recipe, line, error=error_sentence(wrong), typed=_typed(request, forms.LineForm), status=422
-        )
-    return _line_answer(request, recipe, line)
-
-
-def _typed(request: ActorRequest, form: type[Any]) -> dict[str, str]:
-    """What a person typed, every field of it, to be shown again."""
-    return {name: request.POST.get(name, "") for name in form.base_fields}
-
-
-def _line_answer(
-    request: ActorRequest, recipe: Recipe, line: int, *, error: str = "", typed: Any = None, status: int = 200
-) -> HttpResponse:
-    if not 0 <= line < len(recipe.ingredients):
-        return render(request, "404.html", status=404)
-    if not request.htmx:
-        if error:
-            messages.error(request, error)
-        return redirect(reverse("recipe_lines", args=[recipe.pk]) + f"#line-{line}")
-    ours = pages.RecipeContext(recipe, request.actor)
-    row = pages.line_row(ours, line, ours.items[line])
-    context = {"recipe": recipe, "row": row, "tags": pages.all_allergens(), "error": error, "typed": typed}
-    return render(request, "recipes/_line.html", context, status=status)
+    """The list of a recipe: a part of the reading screen."""
+    return redirect(reverse("recipe_steps", args=[recipe_id]) + "#list")
 
 
 @login_required
 @require_GET
 def recipe_steps(request: ActorRequest, recipe_id: int) -> HttpResponse:
-    """The step editor."""
-    return render(
-        request, "recipes/steps.html", {**pages.steps_page(_context_of(request, recipe_id)), "error": "", "focus": ""}
+    """The reading screen: the text as it came on the steps read from it, and what is asked."""
+    ours = _context_of(request, recipe_id)
+    wrong = pages.checked_process(ours.recipe)
+    if wrong:
+        messages.error(request, wrong)
+        return redirect("recipe_rewrite", recipe_id)
+    return render(request, "recipes/steps.html", {**pages.reading_page(ours), "error": "", "focus": ""})
+
+
+@login_required
+@require_POST
+def recipe_line(request: ActorRequest, recipe_id: int, line: int) -> HttpResponse:
+    """Corrects one line of the list."""
+    recipe = _own(request, recipe_id)
+    if not 0 <= line < len(recipe.ingredients):
+        return render(request, "404.html", status=404)
+    return _edited(request, recipe, f"line-{line}", lambda: _corrected(request, recipe, line))
+
+
+def _corrected(request: ActorRequest, recipe: Recipe, line: int) -> Recipe:
+    form = forms.LineForm(request.POST)
+    if not form.is_valid():
+        raise form.wrong()
+    return services.correct_line(
+        recipe=recipe, line=line, values=form.values(), by=request.actor, remember=form.cleaned_data["remember"]
     )
 
 
 @login_required
 @require_POST
 def recipe_edit(request: ActorRequest, recipe_id: int) -> HttpResponse:
-    """One edit of the steps."""
+    """One edit of the steps, or one answer to a question about them."""
     recipe = _own(request, recipe_id)
     what, step_id = request.POST.get("what", ""), request.POST.get("step", "")
-    error, status, focus = "", 200, step_id
+    line = _number(request.POST.get("line"))
+    if what == "line" and line is not None:
+        return _edited(request, recipe, "questions", lambda: _corrected(request, recipe, line))
+
+    def edit() -> Recipe:
+        fields = _edit_fields(request, what)
+        return services.edit_steps(recipe=recipe, what=what, step_id=step_id, fields=fields)
+
+    return _edited(request, recipe, f"step-{step_id}" if step_id else "questions", edit)
+
+
+def _edited(request: ActorRequest, recipe: Recipe, focus: str, edit: Callable[[], Recipe]) -> HttpResponse:
+    """The screen after an edit, or as it was with the reason why not."""
+    error, status = "", 200
     try:
-        recipe = services.edit_steps(recipe=recipe, what=what, step_id=step_id, fields=_edit_fields(request, what))
+        recipe = edit()
     except CoreError as wrong:
         error, status = error_sentence(wrong), 422
     if not request.htmx:
         if error:
             messages.error(request, error)
-        return redirect(reverse("recipe_steps", args=[recipe_id]) + f"#step-{step_id}")
-    context = pages.steps_page(pages.RecipeContext(recipe, request.actor))
-    return render(request, "recipes/_steps.html", {**context, "error": error, "focus": focus}, status=status)
+        return redirect(reverse("recipe_steps", args=[recipe.pk]) + f"#{focus}")
+    context = pages.reading_page(pages.RecipeContext(recipe, request.actor))
+    return render(request, "recipes/_reading.html", {**context, "error": error, "focus": focus}, status=status)
 
 
 def _edit_fields(request: ActorRequest, what: str) -> dict[str, Any]:
@@ -194,6 +191,12 @@ def _edit_fields(request: ActorRequest, what: str) -> dict[str, Any]:
     if what == "add":
         step = {"do": "wash_hands", "foods": [], "tools": [], "hands": [PERSON], "title": _("Wash your hands")}
         return {"step": step | {"detail": _("Wash your hands."), "minutes": 1}}
+    if what == "blank":
+        step = {"do": "touch", "foods": [], "tools": [], "hands": [PERSON], "title": _("A new step")}
+        return {"step": step | {"detail": "", "guesses": ["step"]}}
+    if what == "accept":
+        key = request.POST.get("key", "").split("|")[:4]
+        return {"key": key, "how": request.POST.get("how", ""), "reason": request.POST.get("reason", "")[:200]}
     if what == "eaten":
         return {"foods": request.POST.getlist("eaten"), "title": _("Serve")}
     if what in ("aside", "make"):

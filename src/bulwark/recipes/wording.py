@@ -291,12 +291,31 @@ def guess(name: str) -> str:
     }.get(name, name)
 
 
+def taken(name: str) -> str:
+    """What a row or a sentence of the text was taken for."""
+    return {
+        "title": _("title"),
+        "summary": _("chatter"),
+        "serves": _("how many it feeds"),
+        "ingredient": _("ingredients"),
+        "heading": _("heading"),
+        "kit": _("kit"),
+        "note": _("tip"),
+        "tip": _("tip"),
+        "storage": _("storage"),
+        "chatter": _("chatter"),
+        "unread": _("unread"),
+        "step": _("setting up"),
+    }.get(name, name)
+
+
 def edit_done(what: str) -> str:
     """What the last edit was, for the undo button."""
     return {
         "up": _("moving a step"), "down": _("moving a step"), "order": _("moving steps"), "split": _("parting a step"),
         "merge": _("joining steps"), "remove": _("taking out a step"), "add": _("adding a step"),
         "change": _("changing a step"), "words": _("changing the words"), "food": _("changing a food"),
+        "blank": _("adding a step"), "accept": _("answering for a finding"), "flow-first": _("putting it right"),
         "aside": _("putting a sentence aside"), "make": _("making a sentence a step"),
         "eaten": _("saying what is eaten"), "place": _("saying where food goes"), "fate": _("saying where food goes"),
     }.get(what, what)  # fmt: skip

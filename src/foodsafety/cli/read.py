@@ -80,5 +80,6 @@ def _step(row: Mapping[str, Any], read: Reading) -> dict[str, Any]:
 def _question(row: Question, read: Reading) -> dict[str, Any]:
     # Headings among the lines are no ingredients of the answer.
     line = None if row.ingredient is None else sum(1 for item in read.items[: row.ingredient] if item.food)
-    place = {"sentence": row.sentence, "ingredient": line, "step": row.step}
+    sentence = next((n for n, said in enumerate(read.sentences) if row.text and said.text == row.text), None)
+    place = {"sentence": sentence, "ingredient": line, "step": row.step}
     return {"why": row.why, **{key: value for key, value in place.items() if value is not None}}

@@ -22,7 +22,7 @@ from foodsafety.recipes.editing import (
     split_step,
     step_of_sentence,
 )
-from foodsafety.recipes.ingredients import Ingredient, KnownFood, KnownFoods, read_ingredient, soils_of
+from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient, KnownFood, KnownFoods, read_ingredient, soils_of
 from foodsafety.recipes.instructions import gas_mark_c, minutes_in, orders, sentences, temperatures_in
 from foodsafety.recipes.offers import (
     Unplaced,
@@ -47,14 +47,12 @@ from foodsafety.recipes.process import (
     Tool,
     process_from,
     served_without,
-    unread_rows,
     washable,
 )
 from foodsafety.recipes.proposer import propose
+from foodsafety.recipes.questions import Question, open_questions
 from foodsafety.recipes.reader import PERSON
 from foodsafety.recipes.reading import (
-    NOT_LISTED,
-    Question,
     Reading,
     SentenceRead,
     ingredient_lines,
@@ -86,6 +84,7 @@ from foodsafety.recipes.swaps import (
     time_factor,
     without_line,
 )
+from foodsafety.recipes.told import accept, accepted, accepted_rows, finding_key, told_rows, unread_rows
 
 __all__ = [
     "ALLOWED_ERROR",
@@ -113,6 +112,9 @@ __all__ = [
     "Swap",
     "Tool",
     "Unplaced",
+    "accept",
+    "accepted",
+    "accepted_rows",
     "add_step_after",
     "batch_portions",
     "best_text",
@@ -124,6 +126,7 @@ __all__ = [
     "equal_portions",
     "factor_for_amount",
     "factor_for_servings",
+    "finding_key",
     "foods_named",
     "gas_mark_c",
     "ingredient_lines",
@@ -132,6 +135,7 @@ __all__ = [
     "minutes_in",
     "move_step",
     "offered_words",
+    "open_questions",
     "orders",
     "part_can",
     "place_food",
@@ -164,6 +168,7 @@ __all__ = [
     "time_rule",
     "to_json_ld",
     "to_markdown",
+    "told_rows",
     "tolerance_of",
     "total_weight_g",
     "unplaced",

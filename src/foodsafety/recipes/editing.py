@@ -12,7 +12,8 @@ from typing import Any
 
 from foodsafety.quantities import CoreError, finite
 from foodsafety.recipes.instructions import orders, sentences
-from foodsafety.recipes.process import VERBS, process_from, unread_rows
+from foodsafety.recipes.process import VERBS, process_from
+from foodsafety.recipes.told import told_rows, unread_rows
 
 ProcessData = Mapping[str, Any]
 STEP_FIELDS = ("do", "title", "detail", "foods", "tools", "hands", "makes", "after")
@@ -286,20 +287,36 @@ def _without(process: Mapping[str, Any], text: str) -> tuple[dict[str, Any], dic
         found = next((row for row in rows if row["text"] == text), None)
         if found is not None:
             return {**process, name: [row for row in rows if row is not found]}, found
-    raise CoreError("text", "no_such_sentence")
+    if not any(row["text"] == text for row in told_rows(process)):
+        raise CoreError("text", "no_such_sentence")
+    return dict(process), {"text": text, "holds": False, "after": ""}
+
+
+def _steps_of(process: Mapping[str, Any], text: str) -> list[str]:
+    """The steps that were read from a sentence."""
+    places = [n for n, row in enumerate(told_rows(process)) if row["text"] == text]
+    return [str(step["id"]) for step in process["steps"] if step.get("sentence") in places]
 
 
 def set_aside(process: Mapping[str, Any], text: str) -> dict[str, Any]:
-    """The process with a sentence that nobody understood said to order nothing. Raises CoreError for a
-    sentence that is not among them."""
+    """The process with a sentence said to order nothing; the steps that were read from it go. Raises
+    CoreError for a sentence that is not of this recipe, and where a later step needs what one of its makes."""
     found, row = _without(process, text)
-    return {**found, "aside": [*unread_rows(found, "aside"), {**row, "holds": False}]}
+    ids = [str(step["id"]) for step in process["steps"]]
+    own = _steps_of(process, text)
+    for step_id in reversed(own):
+        found = remove_step(found, step_id)
+    before = ids[: ids.index(own[0])] if own else []
+    row = {**row, "holds": False, "after": before[-1] if before else row["after"]}
+    return {**found, "aside": [*unread_rows(found, "aside"), row]}
 
 
 def step_of_sentence(process: Mapping[str, Any], text: str, person: str) -> dict[str, Any]:
     """The process with a sentence as a step of its own, by hand, on what the step before it leaves: a
     person says next what it is. Raises CoreError for a sentence that is a step or is not there."""
     found, row = _without(process, text)
+    if _steps_of(process, text):
+        raise CoreError("text", "sentence_has_steps")
     ids = [str(step["id"]) for step in process["steps"]]
     after = row["after"] if row["after"] in ids else ids[-1]
     before = process["steps"][ids.index(after)]

@@ -34,6 +34,9 @@ from foodsafety.recipes.preparations import (
 from foodsafety.recipes.verb_forms import kit_words
 from foodsafety.recipes.words import verb_classes
 
+# The doubt about a food that only the method names.
+NOT_LISTED = "not-listed"
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ingredient:

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from foodsafety.recipes.ingredients import Ingredient
 from foodsafety.recipes.instructions import Order
-from foodsafety.recipes.mentions import PLAIN_GROUPS, FoodsInHand
+from foodsafety.recipes.mentions import PLAIN_GROUPS, FoodsInHand, mentions
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, NamedTool, tools_in
 from foodsafety.recipes.words import ORDINALS, first_free, vocabulary
 
@@ -72,7 +72,19 @@ class Kitchenware:
             return False
         held = {kitchen.current(name) for name in kitchen.holds.get(kitchen.vessel or "", [])}
         about = {kitchen.current(name) for name in foods} | set(self._meant())
+        if self._into_another(order, held):
+            return False
         return not held or bool(held & about) or order.verb in ("add", "stir", "fold", "whisk", "beat")
+
+    def _into_another(self, order: Order, held: set[str]) -> bool:
+        """ "Stir the mint into the yoghurt": into an ingredient that is not in the vessel in use."""
+        found = re.search(r"\b(?:into|through) (?:the |your |that )?(.+)$", order.text, re.IGNORECASE)
+        named = [name for _, ids in mentions(self.kitchen, found[1]) for name in ids] if found else []
+        return (
+            bool(named)
+            and all(name not in held and not self.kitchen.foods[name].into for name in named)
+            and not any(self.kitchen.foods[name].made for name in named)
+        )
 
     def _cooker(self, order: Order, tools: list[str]) -> tuple[list[str], list[str]]:
         """What a heat step is done on: said, told by the verb, or the vessel in use."""

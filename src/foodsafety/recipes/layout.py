@@ -30,6 +30,10 @@ class Row:
     component: str = ""
 
 
+# A row longer than this was never broken by a page [letters].
+WIDEST_WRAPPED = 110
+# Pages break a row early by a long word.
+ROUGHLY = 0.9
 BULLET = re.compile(r"^\s*(?:[-*•·▢☐◦‣▪+–]\s+|•|\[[ x]?\]\s*|\d{1,3}[.)]\s+)")
 
 
@@ -125,6 +129,10 @@ def _begins_with_work(text: str) -> bool:
     )
 
 
+# Kit is not weighed: "400 g tin moonrock".
+_WEIGHED = re.compile(r"\d[\d.,]*\s?(?:g|kg|oz|lbs?)\b", re.IGNORECASE)
+
+
 def looks_like_ingredient(row: str) -> bool:
     """True if a row is a food, with its amount or alone."""
     plain = unmarked(plain_words(row))
@@ -161,7 +169,7 @@ def looks_like_ingredient(row: str) -> bool:
     if item.measured:
         return (
             len(plain) < 70
-            and not tools_in(plain)
+            and (_WEIGHED.match(plain) or not tools_in(plain))
             and not is_order(plain)
             and not re.search(r"\bmin(?:ute)?s?\b|\bhours?\b", plain)
         )
@@ -180,7 +188,7 @@ def is_kit(row: str) -> bool:
     if _is_kit_name(plain):
         return True
     item = read_ingredient(plain, "en-GB")
-    if item.kind and item.measured:
+    if item.measured and (item.kind or _WEIGHED.match(plain)):
         return False
     every = all(tools_in(part) and len(part.split()) <= 4 for part in plain.split(","))
     return every or not is_order(plain)
@@ -190,12 +198,14 @@ def unbroken(rows: Sequence[str]) -> list[tuple[int, str]]:
     """Rows with their numbers, what was broken in the middle of a sentence put together again."""
     lower = [row for row in rows if row.strip()]
     small = sum(row.lstrip()[0].islower() for row in lower) > 0.4 * len(lower)
+    widest = max((len(row.strip()) for row in rows if len(row.strip()) < WIDEST_WRAPPED), default=0)
     found: list[tuple[int, str]] = []
     for number, row in enumerate(rows, start=1):
         text = row.strip()
         goes_on = bool(
             found
             and text
+            and (BULLET.match(found[-1][1]) or _had_no_room(rows[number - 2].strip(), text, widest))
             and (not small or found[-1][1].strip()[-1:] == "(")
             and found[-1][0] == number - 1 - found[-1][1].count("\n")
             and (
@@ -215,6 +225,15 @@ def unbroken(rows: Sequence[str]) -> list[tuple[int, str]]:
         else:
             found.append((number, row))
     return [(number, re.sub(r"\s*\n\s*", " ", row)) for number, row in found]
+
+
+def _had_no_room(before: str, row: str, widest: int) -> bool:
+    """True if a row may be the rest of the one before: its first word had no room there, or the one before
+    cannot end where it does."""
+    cut = re.search(
+        r"(?:[,(&+]|\b(?:to|for|of|the|and|or|about|least|with|at|an?|in|into|on|until|till|from))$", before
+    )
+    return cut is not None or len(before) + 1 + len(row.split()[0]) > min(widest, WIDEST_WRAPPED) * ROUGHLY
 
 
 def layout(rows: Sequence[str]) -> list[Row]:

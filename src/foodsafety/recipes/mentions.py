@@ -255,7 +255,7 @@ def _group_mentions(
 
 
 PARTICLE = re.compile(
-    r"(?:well |together |gently |back |straight |all |it |them )?"
+    r"(?:well |together |gently |back |straight |all |it |them |up )?"
     r"(in|into|through|with|over|onto|on|around|inside|between|to|among|alongside)\b"
 )
 # Groups of food that season or grease another, and are not what a dish is of.

@@ -6,12 +6,13 @@ import re
 import tomllib
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
-from functools import cache, cached_property
+from functools import cache, cached_property, partial
 from typing import Any
 
 from foodsafety.data import data_text
 from foodsafety.foods import FoodKind, allergen_tag, food_kind, plain_id, shelf_kinds, soil_brought_by, soil_tag
 from foodsafety.quantities import CoreError, finite
+from foodsafety.recipes.told import accepted_rows, mapping, told_rows, unread_rows
 
 VERBS = frozenset(
     {
@@ -42,7 +43,6 @@ VERBS = frozenset(
     }
 )
 WASHES = frozenset({"wash_hands", "clean"})
-MOST_UNREAD = 500
 MAX_STEPS = 2000
 
 
@@ -163,17 +163,9 @@ def _names(value: object, where: str) -> tuple[str, ...]:
     return tuple(dict.fromkeys(value))
 
 
-def _mapping(value: object, where: str) -> Mapping[str, Any]:
-    if value is None:
-        return {}
-    if not isinstance(value, Mapping) or not all(isinstance(key, str) for key in value):
-        raise CoreError(where, "not_an_object")
-    return value
-
-
 def _food(food_id: str, row: object) -> Food:
     where = f"foods.{food_id}"
-    data = _mapping(row, where)
+    data = mapping(row, where)
     if "kind" not in data and "soils" not in data:
         raise CoreError(where, "food_unknown")
     kind = None
@@ -194,7 +186,7 @@ def _food(food_id: str, row: object) -> Food:
 def _tool(tool_id: str, row: object) -> Tool:
     if isinstance(row, str):
         return Tool(id=tool_id, kind=plain_id(row))
-    kind = _mapping(row, f"tools.{tool_id}").get("kind", tool_id)
+    kind = mapping(row, f"tools.{tool_id}").get("kind", tool_id)
     if not isinstance(kind, str):
         raise CoreError(f"tools.{tool_id}.kind", "tool_kind_needed")
     return Tool(id=tool_id, kind=plain_id(kind))
@@ -209,7 +201,7 @@ def _numbers_as_ids(value: object) -> object:
 
 def _step(i: int, row: object) -> Step:
     where = f"steps[{i}]"
-    data = _mapping(row, where)
+    data = mapping(row, where)
     _check_step(data, where)
     planned_s = finite(data.get("minutes") or 0, f"{where}.minutes", low=0, high=10_000) * 60
     low_s = finite(data.get("low_min") or 0, f"{where}.low_min", low=0, high=10_000) * 60
@@ -325,13 +317,14 @@ def _check_step_ids(process: Process, step: Step, where: str, exists: Collection
 
 def process_from(data: object) -> Process:
     """A checked process from plain data. Raises CoreError naming the first field that is wrong."""
-    top = _mapping(data, "input")
-    unread_rows(top, "aside")
+    top = mapping(data, "input")
+    for check in (partial(unread_rows, name="aside"), told_rows, accepted_rows):
+        check(top)
     steps = [_step(i, row) for i, row in enumerate(_step_rows(top))]
     _check_unlike(steps)
     process = Process(
-        foods={name: _food(name, row) for name, row in _mapping(top.get("foods"), "foods").items()},
-        tools={name: _tool(name, row) for name, row in _mapping(top.get("tools"), "tools").items()},
+        foods={name: _food(name, row) for name, row in mapping(top.get("foods"), "foods").items()},
+        tools={name: _tool(name, row) for name, row in mapping(top.get("tools"), "tools").items()},
         people=_names(top.get("people"), "people"),
         steps=steps_in_order(steps),
         serve=_names(top.get("serve"), "serve"),
@@ -339,35 +332,12 @@ def process_from(data: object) -> Process:
         unread=tuple(row["text"] for row in unread_rows(top) if row["holds"]),
         free_of={
             name: frozenset(allergen_tag(item) for item in _names(items, f"free_of.{name}"))
-            for name, items in _mapping(top.get("free_of"), "free_of").items()
+            for name, items in mapping(top.get("free_of"), "free_of").items()
         },
     )
     _check_one_meaning(process)
     _check_ids(process)
     return process
-
-
-def unread_rows(top: Mapping[str, Any], name: str = "unread") -> tuple[dict[str, Any], ...]:
-    """The sentences of a process in plain data that nobody has understood yet, or ("aside") that order
-    nothing: ``text``, ``holds`` (it may hide a hazard), ``after`` (the step read before it). Raises
-    CoreError for what is none."""
-    rows = top.get(name) or ()
-    if isinstance(rows, (str, bytes)) or not isinstance(rows, Sequence) or len(rows) > MOST_UNREAD:
-        raise CoreError(name, "not_a_list")
-    found = []
-    for i, row in enumerate(rows):
-        row = _mapping(row, f"{name}[{i}]")
-        text = row.get("text")
-        if not isinstance(text, str) or not text.strip():
-            raise CoreError(f"{name}[{i}].text", "not_a_text")
-        found.append(
-            {
-                "text": text[:2000],
-                "holds": row.get("holds") is not False,
-                "after": str(row.get("after") or ""),
-            }
-        )
-    return tuple(found)
 
 
 def _step_rows(top: Mapping[str, Any]) -> Sequence[object]:

@@ -11,6 +11,7 @@ from foodsafety.foods import food_kind
 from foodsafety.recipes.ingredients import Ingredient
 from foodsafety.recipes.instructions import Order, orders, says_storage, sentences
 from foodsafety.recipes.layout import component_name
+from foodsafety.recipes.mentions import PLAIN_GROUPS
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import PERSON, StepReader
 
@@ -165,6 +166,20 @@ def _preserved(item: Ingredient) -> bool:
     return item.unit in ("tin", "can", "jar", "bottle") or _TINNED.search(item.text) is not None
 
 
+def _made_ready(reader: StepReader) -> list[str]:
+    """Foods that are ready and went into nothing: cut, peeled, grated or rinsed and then heated by nothing, or
+    cooked. Somebody eats them, whether the text says so or not."""
+    foods, steps = reader.kitchen.foods, reader.kitchen.steps
+    prepared = {name for step in steps if step.do in _PREPARING for name in step.foods}
+    others = {name for step in steps if step.do not in _PREPARING for name in step.foods}
+    ready = [name for name in foods if not (foods[name].into or foods[name].raw)]
+    cooked = {name for name in ready if foods[name].heated and foods[name].group not in PLAIN_GROUPS}
+    return [name for name in ready if name in prepared - others or name in cooked]
+
+
+_PREPARING = frozenset({"cut", "peel", "grate", "rinse"})
+
+
 def _finish_serving(reader: StepReader) -> None:
     """What nothing else uses is what is served. A serving that is followed by more work stays as
     it was read; where the text ends without one, one is added and said to be."""
@@ -176,6 +191,9 @@ def _finish_serving(reader: StepReader) -> None:
             last.foods = [*reader._meant(), *left[-1:], *last.foods]
         now = (kitchen.current(name) if kitchen.foods[name].made else name for name in last.foods)
         last.foods = list(dict.fromkeys(now))
+        forgotten = [name for name in _made_ready(reader) if name not in last.foods]
+        if forgotten:
+            last.foods, last.guesses = [*last.foods, *forgotten], [*last.guesses, "foods"]
         last.after = reader._after(last)
     elif (left or kitchen.last) and not any(step.do == "serve" and step.foods for step in kitchen.steps):
         reader.count += 1

@@ -13,17 +13,16 @@ from typing import Any, Literal
 
 from foodsafety.foods import Locale, stem_words
 from foodsafety.recipes.documents import Document, read_document
-from foodsafety.recipes.ingredients import Ingredient, KnownFoods, is_hazardous, read_ingredient
+from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient, KnownFoods, is_hazardous, read_ingredient
 from foodsafety.recipes.instructions import says_storage, sentences
 from foodsafety.recipes.layout import SERVES
-from foodsafety.recipes.offers import foods_named, loose_ends, raw_astray, raw_unlisted, unplaced
+from foodsafety.recipes.offers import foods_named, raw_unlisted
 from foodsafety.recipes.process import Process, process_from
 from foodsafety.recipes.proposer import ReadSentence, parts_of, propose
+from foodsafety.recipes.questions import Question, open_questions
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import layout_pattern, word_set
 
-# The doubt about a food that only the method names.
-NOT_LISTED = "not-listed"
 Taken = Literal["step", "ingredient", "title", "serves", "heading", "tip", "storage", "chatter", "unread"]
 
 
@@ -34,20 +33,6 @@ class SentenceRead:
     text: str
     taken: Taken
     steps: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Question:
-    """What is not known: about a sentence, an ingredient (by place) or a step (by id). ``harm`` ranks
-    it, 3 worst; ``holds`` says that nothing is clean and nothing can be confirmed until it is answered."""
-
-    why: str
-    harm: int
-    holds: bool
-    sentence: int | None = None
-    ingredient: int | None = None
-    step: str | None = None
-    foods: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -99,7 +84,7 @@ def read_recipe(text: str, locale: Locale, known: KnownFoods | None = None) -> R
     data, read = proposed_process(items, document.instructions, document.title)
     process = process_from(data) if data["steps"] else None
     rows = tuple(_told(document, read))
-    questions = tuple(sorted(_questions(items, rows, data, process), key=lambda row: -row.harm))
+    questions = open_questions(items, data, process)
     return Reading(document=document, items=items, sentences=rows, data=data, process=process, questions=questions)
 
 
@@ -123,7 +108,12 @@ def proposed_process(
             unread.append({"text": said.text, "holds": may_hide_a_hazard(said.text, raw), "after": last})
         elif said.taken in ("chatter", "tip", "storage"):
             asides.append({"text": said.text, "holds": False, "after": last})
-    rest = {name: rows for name, rows in (("unread", unread), ("aside", asides)) if rows}
+    sentence_of = {step: n for n, said in enumerate(told) for step in said.steps}
+    for step in proposal.process["steps"]:
+        if step["id"] in sentence_of:
+            step["sentence"] = sentence_of[step["id"]]
+    said_rows = [{"text": said.text, "taken": said.taken} for said in told]
+    rest = {name: rows for name, rows in (("told", said_rows), ("unread", unread), ("aside", asides)) if rows}
     return {**proposal.process, **rest}, tuple(told)
 
 
@@ -213,35 +203,3 @@ def _lists_foods(text: str) -> bool:
 def _says_work(text: str, foods: frozenset[str]) -> bool:
     """True if a sentence without an order still speaks of work: somebody has to look at it."""
     return bool(_says("work", text) or _says("risky", text) or set(stem_words(text)) & foods or tools_in(text))
-
-
-def _questions(
-    items: Sequence[Ingredient], rows: Sequence[SentenceRead], data: Mapping[str, Any], process: Process | None
-) -> Iterator[Question]:
-    held = {row["text"] for row in data.get("unread", ()) if row["holds"]}
-    for n, row in enumerate(rows):
-        if row.taken == "unread" or row.text in held:
-            risky = row.text in held
-            yield Question(why="unread", harm=2 if risky else 1, holds=risky, sentence=n)
-    for n, item in enumerate(items):
-        hidden = not {"food-unknown", "raw-hidden"}.isdisjoint(item.doubts)
-        if hidden or not {"food-unsure", NOT_LISTED}.isdisjoint(item.doubts):
-            yield Question(why="which-food", harm=2, holds=hidden, ingredient=n)
-    if process is None:
-        yield Question(why="no-steps", harm=3, holds=True)
-        return
-    places = {row.get("line"): name for name, row in data["foods"].items()}
-    lines = {name: line for line, name in places.items()}
-    astray = set(raw_astray(process))
-    for found in unplaced(data, process):
-        yield Question(
-            why="unplaced",
-            harm=3 if found.raw else 0,
-            holds=found.food in astray,
-            ingredient=lines.get(found.food),
-            foods=(found.food,),
-        )
-    for end in loose_ends(process):
-        if end.food in astray:
-            last = next((step.id for step in reversed(process.steps) if end.food in (*step.foods, step.makes)), None)
-            yield Question(why="goes-nowhere", harm=3, holds=True, step=last, foods=(end.food,))

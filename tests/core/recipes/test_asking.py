@@ -8,11 +8,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from foodsafety.cli import run_read
+from foodsafety.contamination import analyse
 from foodsafety.foods import FoodKind, food_kind
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import (
     NOT_LISTED,
     Reading,
+    accept,
+    accepted,
+    accepted_rows,
+    finding_key,
     ingredient_lines,
     process_from,
     read_document,
@@ -21,7 +26,9 @@ from foodsafety.recipes import (
     set_aside,
     soils_of,
     step_of_sentence,
+    told_rows,
 )
+from foodsafety.rules import House
 from tests.core.wild import wild_texts
 
 
@@ -35,6 +42,9 @@ def reading(method: str, *lines: str) -> Reading:
 
 def answer(method: str, *lines: str) -> dict[str, Any]:
     return run_read({"text": paste(method, *lines), "locale": "en-GB"})
+
+
+RAW_AND_READY = ("400 g chicken breast", "1 cucumber")
 
 
 def asked(found: Reading) -> set[tuple[str, bool]]:
@@ -192,6 +202,24 @@ def test_an_order_without_a_food_is_about_the_only_one_there_is(lines: list[str]
     assert (("unplaced", False) in asked(found)) is True
 
 
+def test_what_was_cut_and_went_nowhere_is_eaten_whatever_the_text_says() -> None:
+    found = reading(
+        "Cut the chicken on the board.\nCut the cucumber on it too.\nFry the chicken.\nServe it.", *RAW_AND_READY
+    )
+    serve = found.data["steps"][-1]
+    assert (serve["do"], serve["foods"], serve["guesses"]) == ("serve", ["chicken breast", "cucumber"], ["foods"])
+    assert [row.rule for row in analyse(found.process, House()).findings][:1] == ["ready-to-eat-meets-raw"]
+
+
+def test_what_is_stirred_into_another_food_is_not_in_the_pan() -> None:
+    found = reading(
+        "Fry the cod for 8 minutes.\nStir the mint into the yoghurt.\nServe.", "4 cod fillets", "mint", "200 g yoghurt"
+    )
+    mix = found.data["steps"][1]
+    assert (mix["do"], mix["foods"]) == ("mix", ["mint", "yoghurt"])
+    assert "frying pan" not in mix["tools"]
+
+
 # --- rows above and in the list ---------------------------------------------------------------------------------
 
 
@@ -263,13 +291,81 @@ def test_a_sentence_becomes_a_step_by_hand_on_what_was_left(open_sentence: dict[
 
 
 @pytest.mark.parametrize("move", [set_aside, lambda data, text: step_of_sentence(data, text, "cook")])
-def test_a_sentence_that_is_not_open_is_refused(open_sentence: dict[str, Any], move: Any) -> None:
+def test_a_sentence_that_is_not_of_the_recipe_is_refused(open_sentence: dict[str, Any], move: Any) -> None:
     with pytest.raises(CoreError) as wrong:
-        move(open_sentence, "Fry the cod for 8 minutes.")
+        move(open_sentence, "Boil the kelp.")
     assert wrong.value.why == "no_such_sentence"
 
 
-@pytest.mark.parametrize("field", ["unread", "aside"])
+def test_a_sentence_that_is_steps_already_is_not_made_one_again(open_sentence: dict[str, Any]) -> None:
+    with pytest.raises(CoreError) as wrong:
+        step_of_sentence(open_sentence, "Fry the cod for 8 minutes.", "cook")
+    assert wrong.value.why == "sentence_has_steps"
+
+
+def test_a_sentence_said_to_order_nothing_takes_its_steps_away() -> None:
+    data = reading("Rinse the peas. Show the peas round the table. Boil the peas. Serve them.", "200 g peas").data
+    [n] = [n for n, row in enumerate(told_rows(data)) if row["text"].startswith("Rinse")]
+    after = set_aside(data, "Rinse the peas.")
+    assert [step["do"] for step in data["steps"] if step.get("sentence") == n] == ["rinse"]
+    assert n not in [step.get("sentence") for step in after["steps"]]
+    assert "Rinse the peas." in [row["text"] for row in after["aside"]]
+    assert process_from(after).serve == process_from(data).serve
+
+
+def test_a_sentence_whose_food_is_needed_later_stays() -> None:
+    data = reading("Mix the flour and eggs to a dough. Bake the dough.", "200 g flour", "2 eggs").data
+    with pytest.raises(CoreError) as wrong:
+        set_aside(data, "Mix the flour and eggs to a dough.")
+    assert wrong.value.why in ("no_such_food", "used_before_made")
+
+
+def test_every_step_knows_its_sentence() -> None:
+    data = reading("Rinse the peas, then boil the peas.\nServe the peas.\nThey look lovely.", "200 g peas").data
+    told = told_rows(data)
+    assert [(row["text"], row["taken"]) for row in told] == [
+        ("Rinse the peas, then boil the peas.", "step"),
+        ("Serve the peas.", "step"),
+        ("They look lovely.", "chatter"),
+    ]
+    assert [(step["do"], step["sentence"]) for step in data["steps"]] == [("rinse", 0), ("heat", 0), ("serve", 1)]
+
+
+# --- findings that stay --------------------------------------------------------------------------------------------
+
+
+@pytest.fixture
+def breach() -> tuple[dict[str, Any], tuple[str, ...]]:
+    data = reading(
+        "Cut the chicken on the board. Cut the cucumber on the board. Fry the chicken. Serve it all.",
+        "400 g chicken breast",
+        "1 cucumber",
+    ).data
+    [found] = analyse(process_from(data), House()).findings[:1]
+    return data, finding_key(found)
+
+
+def test_a_finding_is_kept_as_a_slip_and_said_so_once(breach: tuple[dict[str, Any], tuple[str, ...]]) -> None:
+    data, key = breach
+    once = accept(data, key, "slip")
+    again = accept(once, key, "cannot", "two boards here")
+    assert accepted(once)[key]["how"] == "slip"
+    assert [row["how"] for row in accepted_rows(again)] == ["cannot"]
+    assert accepted(again)[key]["reason"] == "two boards here"
+    assert process_from(again).steps == process_from(data).steps
+
+
+@pytest.mark.parametrize(("how", "reason", "field"), [("cannot", "  ", "reason"), ("fine", "", "how"), ("", "", "how")])
+def test_a_finding_is_not_waved_away(
+    breach: tuple[dict[str, Any], tuple[str, ...]], how: str, reason: str, field: str
+) -> None:
+    data, key = breach
+    with pytest.raises(CoreError) as wrong:
+        accept(data, key, how, reason)
+    assert wrong.value.field == f"accepted[0].{field}"
+
+
+@pytest.mark.parametrize("field", ["unread", "aside", "told", "accepted"])
 @pytest.mark.parametrize("hostile", ["text", [3], [{"text": 3}], [{"holds": True}], {"text": "x"}, [None]])
 def test_stored_sentences_are_checked_as_everything_else(
     open_sentence: dict[str, Any], field: str, hostile: object

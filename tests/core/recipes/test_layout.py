@@ -98,6 +98,12 @@ mustard until soft.
         (BROKEN, ["title", "ingredient", "ingredient", "heading", "instruction"]),
         ("Toast\n1 tbsp moonrock\nServe the moonrock.", ["title", "ingredient", "instruction"]),
         (
+            "Cod\n4 cod fillets\n2 leeks\n400g tin moonrock\n\n"
+            "Fry the cod on medium till browned\nwet hands stop it sticking\n"
+            "Serve the cod on a warm plate with whatever else there is.",
+            ["title", *["ingredient"] * 3, *["instruction"] * 3],
+        ),
+        (
             "so the oat buns you wanted\n\n2 cups oats\n1 egg\nsalt n pepper\n\nmix it all up",
             ["title", *["ingredient"] * 3, "instruction"],
         ),

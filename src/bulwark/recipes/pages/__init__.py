@@ -5,15 +5,14 @@ from bulwark.recipes.pages.bring import bring_page, checked_process
 from bulwark.recipes.pages.context import RecipeContext
 from bulwark.recipes.pages.cost import cost_page
 from bulwark.recipes.pages.eaters import difference, eaters_page
-from bulwark.recipes.pages.lines import all_allergens, line_row, lines_page
 from bulwark.recipes.pages.read import read_page
-from bulwark.recipes.pages.steps import finding_row, step_rows, steps_page
+from bulwark.recipes.pages.reading import reading_page
+from bulwark.recipes.pages.steps import finding_row, step_rows
 from bulwark.recipes.pages.variants import variants_page
 from bulwark.recipes.pages.write import write_page
 
 __all__ = [
     "RecipeContext",
-    "all_allergens",
     "amounts_page",
     "bring_page",
     "checked_process",
@@ -21,11 +20,9 @@ __all__ = [
     "difference",
     "eaters_page",
     "finding_row",
-    "line_row",
-    "lines_page",
     "read_page",
+    "reading_page",
     "step_rows",
-    "steps_page",
     "thickness",
     "variants_page",
     "write_page",

@@ -1,26 +1,16 @@
-"""The step editor, and how each step of a recipe is drawn and named."""
+"""How each step of a recipe is drawn and named, and each finding about them."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from django.utils.translation import gettext as _
 
 from bulwark.presentation import phrases
 from bulwark.recipes import wording
-from bulwark.recipes.adapters import steps_version
 from bulwark.recipes.pages.context import RecipeContext
-from foodsafety.contamination import Finding, analyse
+from foodsafety.contamination import Finding
 from foodsafety.foods import is_raw
-from foodsafety.recipes import (
-    PERSON,
-    VERBS,
-    Process,
-    Unplaced,
-    eaten_offers,
-    loose_ends,
-    unplaced,
-    unread_rows,
-)
+from foodsafety.recipes import PERSON, Process
 
 
 def finding_row(finding: Finding) -> dict[str, Any]:
@@ -62,6 +52,20 @@ _BLANK_STEP: dict[str, Any] = {
 }
 
 
+def _chips(data: Mapping[str, Any], process: Process, raw: frozenset[str]) -> dict[str, Any]:
+    """The foods, kit and hands of a step as they are shown on it: what is raw, what was presumed."""
+    foods = [(name, bool(raw & process.ingredients_of(name))) for name in data.get("foods", [])]
+    presumed = "tools" in data.get("guesses", [])
+    soiled = any(is_raw for _name, is_raw in foods)
+    return {
+        "foods": foods,
+        "tools": [(name, presumed) for name in data.get("tools", [])],
+        "hands": bool(data.get("hands")) and data["do"] not in ("wash_hands", "gloves_on", "gloves_off"),
+        "soiled": soiled,
+        "makes": data.get("makes") or "",
+    }
+
+
 def step_rows(context: RecipeContext) -> list[dict[str, Any]]:
     """The steps of a recipe, each with how it looks and what is said at it."""
     process = context.process
@@ -79,7 +83,8 @@ def step_rows(context: RecipeContext) -> list[dict[str, Any]]:
                 "heat": wording.heat(data, context.actor.unit),
                 "minutes": phrases.minutes(float(data.get("minutes") or 0)) if data.get("minutes") else "",
                 "waits": bool(data.get("waiting_min")),
-                "guesses": [wording.guess(name) for name in data.get("guesses", [])],
+                "chips": _chips(data, process, live),
+                "guesses": [wording.guess(name) for name in data.get("guesses", []) if name != "tools"],
                 "presumed": data.get("guesses", []) == ["tools"],
                 "heat_c": {"oven_c": None, "level": "", **(data.get("heat") or {})},
                 "end": {"core_c": None, "cue": "", **(data.get("end") or {})},
@@ -89,39 +94,3 @@ def step_rows(context: RecipeContext) -> list[dict[str, Any]]:
         if data["do"] == "heat":
             cooked |= {part for name in foods for part in process.ingredients_of(name)}
     return rows
-
-
-def _with_steps(context: RecipeContext, row: Unplaced) -> dict[str, Any]:
-    """A food whose way is not known, with the steps it may go into, numbered as they are shown."""
-    named = [
-        (i, data) for i, data in enumerate(context.recipe.process["steps"], start=1) if str(data["id"]) in row.steps
-    ]
-    steps = [(str(data["id"]), i, data.get("title") or phrases.verb(data["do"])) for i, data in named]
-    return {"food": row.food, "raw": row.raw, "step": row.step, "steps": steps}
-
-
-def steps_page(context: RecipeContext) -> dict[str, Any]:
-    """The step editor."""
-    last = context.recipe.edits.first()
-    process = context.process
-    looked = analyse(process, context.house)
-    return {
-        **context.base("steps"),
-        "steps": step_rows(context),
-        "verbs": sorted((name, phrases.verb(name)) for name in VERBS),
-        "foods": sorted(process.food_ids),
-        "tools": sorted(process.tools),
-        "undo": wording.edit_done(last.what) if last else "",
-        "findings": [finding_row(finding) for finding in looked.findings],
-        "practice": [finding_row(finding) for finding in looked.practice],
-        "version": steps_version(context.recipe),
-        "unknown": [food.id for food in process.foods.values() if "unknown" in food.soils],
-        "serve": ", ".join(process.serve),
-        "unplaced": [_with_steps(context, row) for row in unplaced(context.recipe.process, process)],
-        "loose": [_with_steps(context, row) for row in loose_ends(process)],
-        "eaten_offers": () if process.serve else eaten_offers(process),
-        "taken_clean": sorted(f.id for f in process.foods.values() if f.kind and f.kind.soils - f.soils),
-        "guessed": sum(1 for step in context.recipe.process["steps"] if set(step.get("guesses", [])) - {"tools"}),
-        "unread": unread_rows(context.recipe.process),
-        "asides": unread_rows(context.recipe.process, "aside"),
-    }

@@ -1,10 +1,15 @@
-// The step editor's keyboard. Every edit is also a plain button of a plain form; this only saves
-// the trip, keeps the place and makes it quick.
+// The reading screen. Every edit is a plain form; this saves the trip, keeps the place, gives each
+// answer a key and makes lists of foods and kit chips that are typed two letters at a time.
+
+import {
+  chipField
+} from "./chips.js";
 
 const root = () => document.getElementById("steps");
 const rows = () => [...root().querySelectorAll(".rc-step")];
 const summary = (row) => row?.querySelector("summary");
 const current = () => document.activeElement?.closest?.(".rc-step");
+const cards = () => [...root().querySelectorAll(".rd-q-card")];
 
 async function edit(what, step, extra = {}) {
   const body = new URLSearchParams({
@@ -12,15 +17,15 @@ async function edit(what, step, extra = {}) {
     step: step ?? "",
     ...extra
   });
-  await send(body, step);
+  await send(root().dataset.edit, body, step);
 }
 
-async function send(body, step) {
+async function send(address, body, step) {
   const at = rows().findIndex((row) => row.dataset.step === step);
   const token = JSON.parse(document.body.getAttribute("hx-headers"))["X-CSRFToken"];
   let answer;
   try {
-    answer = await fetch(root().dataset.edit, {
+    answer = await fetch(address, {
       method: "POST",
       body,
       headers: {
@@ -38,6 +43,9 @@ async function send(body, step) {
   if (answer.status === 422) return say(page.querySelector(".is-error")?.textContent ?? "That cannot be.");
   root().replaceWith(page.getElementById("steps"));
   listen();
+  if (step === undefined) return cards()[0]?.querySelector("summary").focus({
+    preventScroll: true
+  });
   const row = rows().find((r) => r.dataset.step === step) ?? rows()[Math.min(Math.max(at, 0), rows().length - 1)];
   summary(row)?.focus();
 }
@@ -46,7 +54,7 @@ function say(text) {
   let note = root().querySelector(":scope > .bw-note.is-error[role=alert]");
   if (!note) {
     note = document.createElement("p");
-    note.className = "bw-note is-error";
+    note.className = "bw-note is-error rd-wide";
     note.setAttribute("role", "alert");
     root().prepend(note);
   }
@@ -57,20 +65,13 @@ function say(text) {
 }
 
 const keys = {
-  s: "split",
-  m: "merge",
+  b: "split",
+  g: "merge",
   a: "add",
   Delete: "remove"
 };
 
-function key(event) {
-  const typing = /^(INPUT|SELECT|TEXTAREA)$/.test(event.target.tagName);
-  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z" && !typing) {
-    event.preventDefault();
-    return edit("undo", current()?.dataset.step);
-  }
-  const row = event.target.closest?.(".rc-step");
-  if (!row || event.target.tagName !== "SUMMARY") return undefined;
+function onStep(event, row) {
   const at = rows().indexOf(row);
   if (event.key === "ArrowDown" || event.key === "ArrowUp") {
     event.preventDefault();
@@ -84,24 +85,82 @@ function key(event) {
   return edit(what, row.dataset.step);
 }
 
+// The next question opens, and its first answer has the focus.
+function nextQuestion() {
+  const all = cards();
+  const next = all[(all.findIndex((card) => card.open) + 1) % all.length];
+  if (!next) return;
+  next.open = true;
+  next.querySelector("summary").focus();
+  next.scrollIntoView({
+    block: "nearest"
+  });
+}
+
+// The answer with this key: of the open question, else one that stands alone.
+function answerButton(letter) {
+  const wanted = `button[data-key="${letter}"]`;
+  return root().querySelector(`.rd-q-card[open] ${wanted}`) ?? root().querySelector(`.rd-breaches ${wanted}`);
+}
+
+function key(event) {
+  const typing = /^(INPUT|SELECT|TEXTAREA)$/.test(event.target.tagName);
+  if (typing) return undefined;
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
+    event.preventDefault();
+    return edit("undo", current()?.dataset.step);
+  }
+  if (event.ctrlKey || event.metaKey) return undefined;
+  const row = event.target.closest?.(".rc-step");
+  if (row && event.target.tagName === "SUMMARY") return onStep(event, row);
+  if (event.altKey || event.key.length > 1) return undefined;
+  if (event.key.toLowerCase() === "j") return nextQuestion();
+  const button = answerButton(event.key.toUpperCase());
+  if (button) button.closest("form").requestSubmit(button);
+  return undefined;
+}
+
 function submit(event) {
-  const form = event.target.closest(".rc-edit");
-  if (!form) return;
+  const form = event.target.closest("form");
+  if (!form || form.dataset.plain !== undefined) return;
   event.preventDefault();
   const body = new URLSearchParams(new FormData(form));
-  body.set("what", event.submitter?.value ?? "change");
-  send(body, body.get("step"));
+  if (event.submitter?.name) body.set(event.submitter.name, event.submitter.value);
+  send(form.action, body, body.get("step") ?? undefined);
+}
+
+// A link into the screen opens what it points to.
+function follow(event) {
+  const link = event.target.closest('a[href^="#"]');
+  const target = link && document.getElementById(link.hash.slice(1));
+  if (!target) return;
+  event.preventDefault();
+  const details = target.matches("details") ? target : target.querySelector("details");
+  if (details && !target.matches(".rc-step")) details.open = true;
+  target.scrollIntoView({
+    block: "center"
+  });
+  (details ?? target).querySelector("summary")?.focus({
+    preventScroll: true
+  });
+}
+
+// The fields of a step become chips when it is opened: a recipe may have a hundred steps.
+function openStep(event) {
+  if (!event.target.open) return;
+  const choices = JSON.parse(document.getElementById("choices").textContent);
+  event.target.querySelectorAll("input[data-choices]").forEach((input) => chipField(input, choices[input.dataset
+    .choices]));
 }
 
 function listen() {
-  root().addEventListener("keydown", key);
   root().addEventListener("submit", submit);
+  root().addEventListener("click", follow);
+  root().addEventListener("toggle", openStep, true);
   root().querySelector('[data-what="undo"]')?.addEventListener("click", () => edit("undo", current()?.dataset.step));
 }
 
 if (root()) {
   listen();
-  document.addEventListener("keydown", (event) => {
-    if (event.target === document.body) key(event);
-  });
+  document.addEventListener("keydown", key);
 }

@@ -1,0 +1,69 @@
+"""What is not known about a recipe and is asked of a person, worst first. One list, asked by the command line, by
+every page and before confirming."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient
+from foodsafety.recipes.offers import loose_ends, raw_astray, unplaced
+from foodsafety.recipes.process import Process
+from foodsafety.recipes.told import unread_rows
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Question:
+    """What is not known: about a sentence (its ``text``), an ingredient (by place) or a step (by id).
+    ``harm`` ranks it, 3 worst; ``holds`` says that nothing is clean and nothing can be confirmed until it
+    is answered."""
+
+    why: str
+    harm: int
+    holds: bool
+    text: str = ""
+    ingredient: int | None = None
+    step: str | None = None
+    foods: tuple[str, ...] = ()
+
+
+def open_questions(
+    items: Sequence[Ingredient], data: Mapping[str, Any], process: Process | None
+) -> tuple[Question, ...]:
+    """Every open question about a recipe, worst first. ``process`` is ``data`` checked, or None if no step
+    was read."""
+    found = [*_sentences(data), *_foods(items), *_ways(data, process)]
+    return tuple(sorted(found, key=lambda row: (not row.holds, -row.harm)))
+
+
+def _sentences(data: Mapping[str, Any]) -> Iterator[Question]:
+    for row in unread_rows(data):
+        yield Question(why="unread", harm=2 if row["holds"] else 1, holds=row["holds"], text=row["text"])
+
+
+def _foods(items: Sequence[Ingredient]) -> Iterator[Question]:
+    for n, item in enumerate(items):
+        hidden = not {"food-unknown", "raw-hidden"}.isdisjoint(item.doubts)
+        if hidden or not {"food-unsure", NOT_LISTED}.isdisjoint(item.doubts):
+            yield Question(why="which-food", harm=2, holds=hidden, ingredient=n)
+
+
+def _ways(data: Mapping[str, Any], process: Process | None) -> Iterator[Question]:
+    if process is None:
+        yield Question(why="no-steps", harm=3, holds=True)
+        return
+    lines = {name: row.get("line") for name, row in data["foods"].items()}
+    astray = set(raw_astray(process))
+    for found in unplaced(data, process):
+        yield Question(
+            why="unplaced",
+            harm=3 if found.raw else 0,
+            holds=found.food in astray,
+            ingredient=lines.get(found.food),
+            foods=(found.food,),
+        )
+    for end in loose_ends(process):
+        if end.food in astray:
+            last = next((step.id for step in reversed(process.steps) if end.food in (*step.foods, step.makes)), None)
+            yield Question(why="goes-nowhere", harm=3, holds=True, step=last, foods=(end.food,))
