@@ -88,6 +88,8 @@ def lived_in(hostel: Hostel) -> Hostel:
     """An organisation in which every educator's form has something to stand on."""
     hostel.open().says("called")
     recipes.add_recipe(by=hostel.actor, document=read_document(SOUP), locale="en-GB")
+    ready = read_document("Leek pan\n\n2 leeks\n\nRinse the leeks.\nFry the leeks.\nServe the leeks.")
+    recipes.add_recipe(by=hostel.actor, document=ready, locale="en-GB")
     instruments.load(hostel.user)
     return hostel
 

@@ -10,6 +10,7 @@ from bulwark.flow.selectors import BenchLook, Look, PairLook, Sheet, best_repair
 from bulwark.presentation.long_work import deadline
 from bulwark.presentation.phrases import verb
 from bulwark.recipes import selectors as recipes
+from bulwark.recipes import wording as recipe_wording
 from bulwark.recipes.selectors import Recipe
 from foodsafety.contamination import Contact, Finding, rule_source, severity
 from foodsafety.ordering import (
@@ -23,7 +24,7 @@ from foodsafety.ordering import (
     washes_needed,
 )
 from foodsafety.quantities import CoreError
-from foodsafety.recipes import Process, raw_astray
+from foodsafety.recipes import Process, accepted, finding_key, raw_astray
 
 MOST_CLEARED = 8
 
@@ -118,6 +119,7 @@ def finding_row(sheet: Look, finding: Finding, chosen: bool) -> dict[str, Any]:
         "source": rule_source(finding.rule, sheet.rules.id),
         "severity": wording.severity(severity(finding, vulnerable=sheet.vulnerable)),
         "chosen": chosen,
+        "answered": recipe_wording.answered(accepted(sheet.data).get(finding_key(finding))),
         "mended": finding.food in sheet.discarded,
     }
 

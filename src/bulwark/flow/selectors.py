@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from types import MappingProxyType
 from typing import Any
 
 from bulwark.flow import adapters, drawings, wording
@@ -41,14 +42,23 @@ class FlowQuery:
 
 
 class Look:
-    """A process as it is looked at, whatever it comes from."""
+    """A process as it is looked at, whatever it comes from; ``data`` is its plain form, if it has one."""
 
     def __init__(
-        self, *, name: str, process: Process, house: House, rules: Profile, unit: str, asked: FlowQuery
+        self,
+        *,
+        name: str,
+        process: Process,
+        house: House,
+        rules: Profile,
+        unit: str,
+        asked: FlowQuery,
+        data: Mapping[str, Any] = MappingProxyType({}),
     ) -> None:
         self.name, self.process, self.house, self.rules = name, process, house, rules
         self.unit, self.asked = unit, asked
         self.flow: Flow = flow_of(process, house)
+        self.data = data
         self.titles: Mapping[str, str] = {}
         self.heats: Mapping[str, str] = {}
         self.vulnerable = False
@@ -83,16 +93,17 @@ class Sheet(Look):
     def __init__(self, recipe: Recipe, actor: Actor, asked: FlowQuery) -> None:
         kitchen = kitchens.kitchen_of(recipe.organisation_id)
         self.recipe, self.actor = recipe, actor
-        self.data: Mapping[str, Any] = recipe.process
+        data: Mapping[str, Any] = recipe.process
         refused = ""
         if asked.order:
             try:
-                self.data = reorder_steps(recipe.process, asked.order)
+                data = reorder_steps(recipe.process, asked.order)
             except CoreError as wrong:
                 refused = error_sentence(wrong)
         super().__init__(
             name=recipe.title,
-            process=process_from(self.data),
+            process=process_from(data),
+            data=data,
             house=kitchens.house_of(kitchen),
             rules=kitchens.rules_for(recipe.organisation_id, kitchen.profile),
             unit=actor.unit,

@@ -12,7 +12,9 @@ from bulwark.lessons.models import Bench, Lesson
 from bulwark.lessons.variants import variants_of
 from bulwark.people.actors import Actor
 from bulwark.presentation import care, phrases
+from bulwark.recipes import wording as recipe_wording
 from foodsafety.lesson import State, bricks, mended_by_heat, remade_helps
+from foodsafety.recipes import accepted_rows
 from foodsafety.rules import profile_ids, rule_profile
 
 
@@ -73,6 +75,7 @@ def plan_page(lesson: Lesson, profile_id: str, unit: str) -> dict[str, Any]:
         "has_equivalents": any(row.equivalents for row in plan.profile.cook.values()),
         "steps": lesson.process["steps"],
         "variants": variants_of(lesson, unit),
+        "kept": [recipe_wording.accepted_finding(row) for row in accepted_rows(lesson.process)],
         **_eaters(lesson),
     }
 

@@ -119,7 +119,8 @@ def recipe_detail(request: ActorRequest, recipe_id: int) -> HttpResponse:
 @require_GET
 def recipe_lines(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """The list of a recipe: a part of the reading screen."""
-    return redirect(reverse("recipe_steps", args=[recipe_id]) + "#list")
+    recipe = _own(request, recipe_id)
+    return redirect(reverse("recipe_steps", args=[recipe.pk]) + "#list")
 
 
 @login_required

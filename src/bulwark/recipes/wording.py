@@ -7,7 +7,7 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from bulwark.presentation.care import allergen
-from bulwark.presentation.phrases import aim_degrees
+from bulwark.presentation.phrases import aim_degrees, capital
 from foodsafety.foods import kitchen_units
 from foodsafety.recipes import Ingredient, Scaled, SpoonMeasure
 
@@ -307,6 +307,20 @@ def taken(name: str) -> str:
         "unread": _("unread"),
         "step": _("setting up"),
     }.get(name, name)
+
+
+def answered(row: Mapping[str, str] | None) -> str:
+    """What somebody said of a finding that stays; nothing where nobody did."""
+    if row is None:
+        return ""
+    if row["how"] == "slip":
+        return _("Kept as a slip to be taught.")
+    return _("Cannot happen here: “%(reason)s”.") % {"reason": row["reason"]}
+
+
+def accepted_finding(row: Mapping[str, str]) -> str:
+    """A finding that stays, with what somebody said of it."""
+    return f"{capital(finding(row['rule'], row['food'], row['soil']))} {answered(row)}"
 
 
 def edit_done(what: str) -> str:

@@ -36,7 +36,7 @@ def _rows(top: Mapping[str, Any], name: str) -> list[tuple[str, Mapping[str, Any
 def _text(row: Mapping[str, Any], key: str, where: str) -> str:
     text = row.get(key)
     if not isinstance(text, str) or not text.strip():
-        raise CoreError(f"{where}.{key}", "not_a_text")
+        raise CoreError(f"{where}.{key}", "not_a_text", value=text)
     return text[:LONGEST_SENTENCE]
 
 

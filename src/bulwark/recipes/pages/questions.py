@@ -1,6 +1,6 @@
 """The open questions of a recipe and the findings nobody has answered for, each with its answers."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -9,11 +9,12 @@ from django.utils.translation import gettext as _
 from bulwark.presentation import phrases
 from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
-from bulwark.recipes.pages.steps import finding_row
 from bulwark.recipes.services import THROWN_AWAY
-from foodsafety.contamination import Finding
-from foodsafety.foods import food_kind
-from foodsafety.recipes import Process, Question, Unplaced, eaten_offers, finding_key, loose_ends, unplaced
+from foodsafety.foods import FoodKind, food_kind
+from foodsafety.recipes import Process, Question, Unplaced, eaten_offers, loose_ends, unplaced
+
+# A step in plain data with its number.
+Numbered = tuple[int, Mapping[str, Any]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -64,57 +65,57 @@ def _unread(question: Question, *_more: Any) -> dict[str, Any]:
 def _which_food(question: Question, context: RecipeContext, *_more: Any) -> dict[str, Any]:
     place = question.ingredient or 0
     item = context.items[place]
-    kind = food_kind(item.kind) if item.kind else None
     asked = (("what", "line"), ("line", str(place)))
     amounts = [(key, str(value)) for key, value in (("low", item.low), ("high", item.high)) if value is not None]
     known = (*asked, ("food", item.food or ""), ("unit", item.unit or ""), *amounts)
-    offers = []
-    if kind:
-        right = _("It is right: %(food)s") % {"food": kind.name}
-        offers.append(Offer(label=right, key="Y", fields=(*known, ("kind", kind.id))))
-    offers.append(Offer(label=_("It is no ingredient"), key="N", fields=(*asked, ("food", ""))))
     return {
         "title": _("What is “%(food)s”?") % {"food": item.food},
         "said": context.recipe.ingredients[place],
         "note": " ".join(wording.doubt(name) for name in item.doubts),
-        "offers": tuple(offers),
+        "offers": (
+            *([_it_is(food_kind(item.kind), known)] if item.kind else []),
+            Offer(label=_("It is no ingredient"), key="N", fields=(*asked, ("food", ""))),
+        ),
         "line": place,
         "known": known,
         "food": item.food,
     }
 
 
+def _it_is(kind: FoodKind, known: tuple[tuple[str, str], ...]) -> Offer:
+    return Offer(label=_("It is right: %(food)s") % {"food": kind.name}, key="Y", fields=(*known, ("kind", kind.id)))
+
+
 def _way(
-    question: Question,
-    _context: RecipeContext,
-    ways: Mapping[str, Unplaced],
-    steps: Mapping[str, tuple[int, Mapping[str, Any]]],
+    question: Question, _context: RecipeContext, ways: Mapping[str, Unplaced], steps: Mapping[str, Numbered]
 ) -> dict[str, Any]:
     food, lost = question.foods[0], question.why == "unplaced"
     way = ways[food]
-    what = "place" if lost else "fate"
     titles = {name: _step_title(*steps[name]) for name in way.steps if name in steps}
-    likely = [way.step] if way.step in titles else list(titles)[:1]
-
-    def into(step: str) -> tuple[tuple[str, str], ...]:
-        return (("what", what), ("food", food), ("into", step))
-
-    offers = [Offer(label=_("Into %(step)s") % {"step": titles[name]}, key="Y", fields=into(name)) for name in likely]
-    if lost:
-        offers.append(Offer(label=_("It is left out"), key="N", fields=into("")))
-    else:
-        offers.append(Offer(label=_("It is thrown away"), key="N", fields=into(THROWN_AWAY)))
-        offers.append(Offer(label=_("It is eaten as it is"), key="E", fields=into("")))
+    likely = way.step if way.step in titles else next(iter(titles), "")
     title = _("No step uses %(food)s. Where does it go?") if lost else _("What becomes of %(food)s?")
+    said = (("what", "place" if lost else "fate"), ("food", food))
     return {
         "title": phrases.capital(title % {"food": food}),
         "said": "",
         "note": _("It is raw.") if way.raw else _("It holds nothing back."),
-        "offers": tuple(offers),
-        "others": [(name, shown) for name, shown in titles.items() if name not in likely],
-        "into": into("")[:2],
+        "offers": tuple(_ways_on(said, lost, likely, titles)),
+        "others": [(name, shown) for name, shown in titles.items() if name != likely],
+        "into": said,
         "food": food,
     }
+
+
+def _ways_on(said: tuple[tuple[str, str], ...], lost: bool, likely: str, titles: Mapping[str, str]) -> Iterator[Offer]:
+    """Into the likeliest step; else what becomes of it without one."""
+    if likely:
+        label = _("Into %(step)s") % {"step": titles[likely]}
+        yield Offer(label=label, key="Y", fields=(*said, ("into", likely)))
+    if lost:
+        yield Offer(label=_("It is left out"), key="N", fields=(*said, ("into", "")))
+    else:
+        yield Offer(label=_("It is thrown away"), key="N", fields=(*said, ("into", THROWN_AWAY)))
+        yield Offer(label=_("It is eaten as it is"), key="E", fields=(*said, ("into", "")))
 
 
 def _step_title(number: int, data: Mapping[str, Any]) -> str:
@@ -133,11 +134,3 @@ def _nothing_served(process: Process) -> dict[str, Any]:
         "offers": (),
         "eaten": eaten_offers(process),
     }
-
-
-def breach_rows(findings: Sequence[Finding], said: Mapping[tuple[str, ...], Mapping[str, str]]) -> list[dict[str, Any]]:
-    """The findings with what somebody said of each, those that nobody answered for first."""
-    rows = [{**finding_row(row), "step": row.step, "answer": said.get(finding_key(row))} for row in findings]
-    for row in rows:
-        row["key"] = "|".join(finding_key(row["finding"]))
-    return sorted(rows, key=lambda row: row["answer"] is not None)

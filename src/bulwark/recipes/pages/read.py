@@ -6,7 +6,7 @@ from bulwark.presentation import care, phrases
 from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
 from bulwark.recipes.pages.eaters import not_for_rows
-from bulwark.recipes.pages.steps import finding_row, step_rows
+from bulwark.recipes.pages.steps import breach_rows, step_rows
 from foodsafety.lesson import safety_plan
 from foodsafety.review import KitNeed, RecipeReview, review_recipe
 
@@ -67,7 +67,7 @@ def _dangers(context: RecipeContext, read: RecipeReview, titles: dict[str, str])
         ],
         "allergens": [{"name": members[tag], "foods": foods} for tag, foods in read.allergens.items()],
         "named": context.named,
-        "findings": [finding_row(finding) for finding in read.findings],
+        "findings": breach_rows(read.findings, context.recipe.process),
     }
 
 

@@ -10,14 +10,13 @@ from bulwark.recipes import wording
 from bulwark.recipes.adapters import steps_version
 from bulwark.recipes.pages.context import RecipeContext
 from bulwark.recipes.pages.lines import all_allergens, line_row
-from bulwark.recipes.pages.questions import breach_rows, question_rows
-from bulwark.recipes.pages.steps import finding_row, step_rows
+from bulwark.recipes.pages.questions import question_rows
+from bulwark.recipes.pages.steps import breach_rows, finding_row, step_rows
 from foodsafety.contamination import analyse
 from foodsafety.foods import food_kinds, kitchen_units
 from foodsafety.recipes import (
     NOT_LISTED,
     VERBS,
-    accepted,
     open_questions,
     told_rows,
     unplaced,
@@ -29,7 +28,7 @@ def reading_page(context: RecipeContext) -> dict[str, Any]:
     """Everything the reading screen shows."""
     process, data = context.process, context.recipe.process
     looked = analyse(process, context.house)
-    breaches = breach_rows(looked.findings, accepted(data))
+    breaches = breach_rows(looked.findings, data)
     questions = question_rows(context, process, open_questions(context.items, data, process))
     open_breaches = [row for row in breaches if row["answer"] is None]
     last = context.recipe.edits.first()
@@ -78,19 +77,20 @@ def _beds(
     rows = step_rows(context)
     for row in rows:
         _mark(row, questions, breaches)
-    beds = []
-    for place, group in groupby(rows, key=lambda row: row["step"].get("sentence")):
-        stones = list(group)
-        text = told[place]["text"] if isinstance(place, int) and place < len(told) else ""
-        beds.append({"place": place if text else None, "text": text, "stones": stones, "said": _said(text, stones)})
+    beds = [
+        _bed(place, list(group), told) for place, group in groupby(rows, key=lambda row: row["step"].get("sentence"))
+    ]
     used = {bed["place"] for bed in beds}
-    unread = {row["text"]: row for row in unread_rows(context.recipe.process)}
-    asides = {row["text"]: row for row in unread_rows(context.recipe.process, "aside")}
     for place, sentence in enumerate(told):
         if place not in used:
-            bed = _without_step(place, sentence, unread, asides, questions)
-            beds.insert(_behind(beds, place), bed)
+            beds.insert(_behind(beds, place), _without_step(place, sentence, context.recipe.process, questions))
     return beds
+
+
+def _bed(place: object, stones: list[dict[str, Any]], told: Sequence[Mapping[str, str]]) -> dict[str, Any]:
+    """A sentence on its stones; steps that nothing in the text says lie on none."""
+    text = told[place]["text"] if isinstance(place, int) and 0 <= place < len(told) else ""
+    return {"place": place if text else None, "text": text, "stones": stones, "said": _said(text, stones)}
 
 
 def _behind(beds: Sequence[Mapping[str, Any]], place: int) -> int:
@@ -100,23 +100,20 @@ def _behind(beds: Sequence[Mapping[str, Any]], place: int) -> int:
 
 
 def _without_step(
-    place: int,
-    sentence: Mapping[str, str],
-    unread: Mapping[str, Any],
-    asides: Mapping[str, Any],
-    questions: Sequence[Mapping[str, Any]],
+    place: int, sentence: Mapping[str, str], process: Mapping[str, Any], questions: Sequence[Mapping[str, Any]]
 ) -> dict[str, Any]:
-    text = sentence["text"]
-    number = next((row["number"] for row in questions if row["why"] == "unread" and row["said"] == text), None)
-    taken = "unread" if text in unread else "chatter" if text in asides and sentence["taken"] == "unread" else ""
+    text, taken = sentence["text"], sentence["taken"]
+    unread = any(row["text"] == text for row in unread_rows(process))
+    aside = any(row["text"] == text for row in unread_rows(process, "aside"))
+    asked = (row["number"] for row in questions if row["why"] == "unread" and row["said"] == text)
     return {
         "place": place,
         "text": text,
         "stones": [],
-        "hole": taken == "unread",
-        "taken": wording.taken(taken or sentence["taken"]),
-        "number": number,
-        "may_be_step": sentence["taken"] != "ingredient",
+        "hole": unread,
+        "taken": wording.taken("chatter" if aside and taken in ("unread", "step") else taken),
+        "number": next(asked, None),
+        "may_be_step": taken != "ingredient",
     }
 
 

@@ -1,6 +1,6 @@
 """How each step of a recipe is drawn and named, and each finding about them."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from django.utils.translation import gettext as _
@@ -10,7 +10,7 @@ from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
 from foodsafety.contamination import Finding
 from foodsafety.foods import is_raw
-from foodsafety.recipes import PERSON, Process
+from foodsafety.recipes import PERSON, Process, accepted, finding_key
 
 
 def finding_row(finding: Finding) -> dict[str, Any]:
@@ -21,6 +21,16 @@ def finding_row(finding: Finding) -> dict[str, Any]:
         "path": " → ".join(_("hands") if stop == PERSON else stop for stop in finding.path),
         "title": phrases.capital(wording.finding(finding.rule, finding.food, finding.soil)),
     }
+
+
+def breach_rows(findings: Sequence[Finding], process: Mapping[str, Any]) -> list[dict[str, Any]]:
+    """The findings of a process with what somebody said of each, those that nobody answered for first."""
+    answers = accepted(process)
+    rows = [{**finding_row(row), "step": row.step, "answer": answers.get(finding_key(row))} for row in findings]
+    for row in rows:
+        row["key"] = "|".join(finding_key(row["finding"]))
+        row["answered"] = wording.answered(row["answer"])
+    return sorted(rows, key=lambda row: row["answer"] is not None)
 
 
 def _raw_foods(process: Process) -> frozenset[str]:

@@ -50,7 +50,7 @@ export function chipField(field, choices) {
     const start = typed.value.trim().toLowerCase();
     const have = new Set(words());
     const fits = start.length < 2 ? [] : choices.filter((name) => name.toLowerCase().includes(start) && !have.has(
-    name));
+      name));
     list.replaceChildren(...fits.slice(0, 6).map((name) => {
       const row = document.createElement("button");
       row.type = "button";
