@@ -106,17 +106,14 @@ def cold_pages(camera: Camera, page: Page, lesson: Lesson) -> None:
 
 def recipe_pages(camera: Camera, page: Page) -> None:
     own = Recipe.objects.filter(organisation=hostel.demo_lesson().organisation)
-    koftas, pie = own.get(title__startswith="Turkey"), own.get(title__startswith="Fish pie")
-    stew = own.get(confirmed_at=None)
+    koftas, pie = own.get(title__startswith="Turkey k"), own.get(title__startswith="Fish pie")
+    typed = own.get(title__startswith="TURKEY")
     camera.take(page, "read-through", f"/recipes/{koftas.pk}/", full=True)
-    page.goto(f"{camera.address}/recipes/{stew.pk}/lines/")
-    page.locator(".rc-line.is-doubtful").scroll_into_view_if_needed()
-    page.mouse.wheel(0, 120)
-    camera.take(page, "lines")
+    camera.take(page, "reading", f"/recipes/{typed.pk}/steps/")
     page.goto(f"{camera.address}/recipes/{pie.pk}/steps/")
     page.locator("#step-sauce summary").click()
-    page.mouse.wheel(0, 420)
-    camera.take(page, "steps")
+    page.locator("#step-sauce").scroll_into_view_if_needed()
+    camera.take(page, "reading-step")
     late = [step["id"] for step in koftas.process["steps"] if step["id"] != "slice"]
     late.insert(late.index("wash"), "slice")
     page.goto(f"{camera.address}/recipes/{koftas.pk}/flow/?order={','.join(late)}")

@@ -61,7 +61,7 @@ def test_a_dragged_step_brings_a_finding_and_a_wash_repairs_it(address: str, ope
     assert recipe.confirmed_at is None
     page.goto(f"{address}/recipes/{recipe.pk}/steps/")
     page.click("button:has-text('Undo')")
-    expect(page.locator(".rc-findings")).to_be_visible()
+    expect(page.locator(".rd-breaches")).to_be_visible()
 
 
 def test_every_contact_is_told_by_mouse_and_by_arrow_keys(address: str, open_context: Opener) -> None:

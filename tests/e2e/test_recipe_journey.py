@@ -8,6 +8,9 @@ from playwright.sync_api import Page, expect
 
 from bulwark.lessons.models import Lesson
 from bulwark.recipes.models import Recipe
+from foodsafety.contamination import analyse
+from foodsafety.recipes import process_from
+from foodsafety.rules import House
 from tests.e2e.conftest import axe
 from tests.e2e.test_journey import Opener, sign_in
 from tests.web.conftest import Hostel
@@ -48,16 +51,14 @@ def test_a_recipe_from_the_clipboard_to_a_lesson(address: str, open_context: Ope
     page.click("button:has-text('Read it')")
 
     # what it is not sure of is asked about, once
-    expect(page.locator(".rc-line.is-doubtful")).to_have_count(1)
-    expect(page.locator("text=Nobody here knows this food")).to_be_visible()
+    expect(page.locator(".rd-line.is-doubtful")).to_have_count(1)
+    expect(page.locator(".rd-lock")).to_contain_text("Opens after: 1 answer")
     assert axe(page) == []
-    page.fill("#line-2 [name=kind]", "gelatine")
-    page.click("#line-2 button:has-text('Keep')")
-    expect(page.locator(".rc-line.is-doubtful")).to_have_count(0)
+    page.fill("#question-1 [name=kind]", "gelatine")
+    page.click("#question-1 >> text=That is it")
+    expect(page.locator(".rd-line.is-doubtful")).to_have_count(0)
 
     # the steps: part, join, move and undo by keyboard
-    page.click("text=On to the steps")
-    assert axe(page) == []
     steps = page.locator(".rc-step")
     expect(steps).to_have_count(5)
     on_step(page, "s2")
@@ -67,19 +68,27 @@ def test_a_recipe_from_the_clipboard_to_a_lesson(address: str, open_context: Ope
     expect(steps).to_have_count(6)
     page.keyboard.press("Control+z")
     expect(steps).to_have_count(5)
-    page.keyboard.press("m")
+    page.keyboard.press("g")
     expect(steps).to_have_count(4)
     page.keyboard.press("Control+z")
     expect(steps).to_have_count(5)
 
-    # what cannot be is refused, and what was typed is kept
+    # two letters offer a food; what cannot be is refused, and what was typed is kept
     on_step(page, "s1")
     page.keyboard.press("Enter")
-    page.fill("#step-s1 [name=foods]", "unicorn")
+    foods = page.locator("#step-s1 .rd-field").first
+    foods.locator("input").fill("ca")
+    foods.get_by_role("option", name="carrots").click()
+    expect(foods.locator(".rd-chip")).to_have_count(2)
+    foods.locator("input").fill("unicorn")
+    page.keyboard.press("Enter")
     page.click("#step-s1 button[value=change]")
     expect(page.locator("[role=alert]")).to_contain_text("unicorn")
-    expect(page.locator("#step-s1 [name=foods]")).to_have_value("unicorn")
-    page.fill("#step-s1 [name=foods]", "stewing beef")
+    expect(foods).to_contain_text("unicorn")
+    foods.locator("input").focus()
+    page.keyboard.press("Backspace")
+    page.keyboard.press("Backspace")
+    expect(foods.locator(".rd-chip")).to_have_count(1)
     page.fill("#step-s1 [name=minutes]", "7")
     page.click("#step-s1 button[value=change]")
     expect(page.locator("#step-s1")).to_contain_text("7 min")
@@ -104,14 +113,57 @@ def test_steps_are_confirmed_on_a_freshly_loaded_page_without_touching_them(addr
     page.click("text=Bring a recipe in")
     page.fill("#text", STEW)
     page.click("button:has-text('Read it')")
-    page.fill("#line-2 [name=kind]", "gelatine")
-    page.click("#line-2 button:has-text('Keep')")
-    expect(page.locator("#line-2.is-doubtful")).to_have_count(0)  # kept: only then are the steps read anew
-    page.click("text=On to the steps")
+    page.fill("#question-1 [name=kind]", "gelatine")
+    page.click("#question-1 >> text=That is it")
 
     page.click("text=These steps are right: confirm")
 
     expect(page.locator(".rc-state.is-confirmed")).to_be_visible()
+
+
+MESSY = """KOFTAS as typed
+
+500g turkey mince
+1 small onion
+1 cucumber
+2 eggs
+
+Squidge the turkey and grated onion in a bowl w your hands.
+Tip it out on the board and roll it into 8 by hand.
+Slice the cuc on there too, saves washing up.
+Do the tongs thing with the raw bits.
+Griddle em on medium, 9 mins ish, til browned.
+Plate up w the cuc.
+"""
+
+
+def test_a_messy_text_is_answered_by_keyboard_alone_and_confirmed(address: str, open_context: Opener) -> None:
+    page = sign_in(open_context(1280, 800), address, Hostel())
+    page.goto(f"{address}/recipes/bring/")
+    page.fill("#text", MESSY)
+    page.click("button:has-text('Read it')")
+    expect(page.locator(".rd-head")).to_contain_text("hold")
+    assert axe(page) == []
+    assert page.evaluate("document.documentElement.scrollWidth") <= 1280
+
+    # the eggs are left out, the tongs order nothing, what the board carries is put right
+    expect(page.locator("#question-1")).to_contain_text("No step uses eggs")
+    page.keyboard.press("j")
+    page.keyboard.press("j")
+    expect(page.locator("#question-1")).to_have_attribute("open", "")
+    page.keyboard.press("n")
+    expect(page.locator("#question-1")).to_contain_text("Do the tongs thing")
+    page.keyboard.press("s")
+    expect(page.locator(".rd-q-card:not(.is-mild)")).to_have_count(0)
+    expect(page.locator(".rd-lock")).to_contain_text("put right or answered for")
+    page.keyboard.press("r")
+    expect(page.locator(".rd-breach-card")).to_have_count(0)
+    page.click("text=These steps are right: confirm")
+
+    expect(page.locator(".rc-state.is-confirmed")).to_be_visible()
+    recipe = Recipe.objects.latest("pk")
+    assert "eggs" not in recipe.process["foods"]
+    assert analyse(process_from(recipe.process), House()).findings == ()
 
 
 PAGES = [
@@ -120,7 +172,7 @@ PAGES = [
     "/recipes/{}/variants/",
     "/recipes/{}/cost/",
     "/recipes/{}/write/",
-    "/recipes/{}/lines/",
+    "/recipes/{}/steps/",
     "/rules/",
     "/rules/?food=shrimp",
     "/kitchen/",

@@ -144,6 +144,27 @@ def test_what_would_reach_a_plate_is_put_right_or_answered_for_before_anybody_co
     assert recipe.confirmed_at is not None
 
 
+def test_produce_that_nobody_rinsed_is_rinsed_first(visitor: Visitor) -> None:
+    recipe = bring(visitor, SAME_BOARD.replace("Rinse the cucumber.\n", ""))
+    assert "served unrinsed" in visitor.get(f"/recipes/{recipe.pk}/steps/")
+    html = visitor.send(f"/recipes/{recipe.pk}/flow/apply/", way="first", next="steps")
+    recipe.refresh_from_db()
+    steps = [(step["do"], step["foods"]) for step in recipe.process["steps"]]
+    assert steps.index(("rinse", ["cucumber"])) < steps.index(("cut", ["cucumber"]))
+    assert finding_keys(html) == []
+
+
+def test_what_cannot_be_put_right_is_said(visitor: Visitor) -> None:
+    recipe = bring(visitor, SAME_BOARD.replace("Fry the cod for 8 minutes.\n", ""))
+    html = visitor.get(f"/recipes/{recipe.pk}/steps/")
+    assert finding_keys(html)
+    before = recipe.process
+    visitor.send(f"/recipes/{recipe.pk}/flow/apply/", way="first", next="steps")
+    recipe.refresh_from_db()
+    assert recipe.process == before
+    assert finding_keys(visitor.html)
+
+
 @pytest.mark.parametrize(
     ("said", "told"),
     [

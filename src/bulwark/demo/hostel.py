@@ -15,6 +15,7 @@ from bulwark.people import services as people_services
 from bulwark.people.actors import Actor
 from bulwark.people.models import User
 from bulwark.recipes import services as recipes
+from bulwark.recipes.adapters import steps_version
 from foodsafety.recipes import read_document
 
 EDUCATOR = "educator@skerrypoint.example"
@@ -39,37 +40,20 @@ PRICES = {
     "butter": ("8.40", "kg"),
     "lamb_neck": ("11.80", "kg"), "stewing_beef": ("10.90", "kg"), "mackerel": ("9.60", "kg"), "rice": ("2.20", "kg"),
 }  # fmt: skip
-# Brought in and not yet read by anyone: what an unconfirmed recipe looks like.
-UNCONFIRMED = """Causeway bean and chorizo stew
-Serves 6
-Written down from the last crew; nobody has checked it yet.
-
-Ingredients
-2 x 400 g tins butter beans, drained
-150 g chorizo, sliced
-1 large onion, chopped
-2 garlic cloves, crushed
-1 tsp smoked paprika
-400 g tin chopped tomatoes
-2 tbsp carrageen jelly
-a handful of parsley, chopped
-
-Method
-Heat a large pan and fry the chorizo for 4 minutes. Add the onion and garlic and cook for 8 minutes until soft.
-Stir in the paprika, tomatoes and beans and simmer for 20 minutes.
-Scatter the parsley over and serve with bread.
-
-Notes
-Good the next day.
-"""
-
-
 _RECIPES = Path(__file__).resolve().parent / "recipes"
+_MESSY = Path(__file__).resolve().parent / "messy"
+# The one that somebody has read: the others are looked at as they came.
+CONFIRMED = "bark-as-dictated"
 
 
 def demo_recipes() -> dict[str, dict[str, Any]]:
     """The hostel's recipes as written in their files."""
     return {path.stem: json.loads(path.read_text(encoding="utf-8")) for path in sorted(_RECIPES.glob("*.json"))}
+
+
+def messy_texts() -> dict[str, str]:
+    """Recipes as somebody pasted them, read and put right by nobody."""
+    return {path.stem: path.read_text(encoding="utf-8") for path in sorted(_MESSY.glob("*.txt"))}
 
 
 def demo_educator() -> User | None:
@@ -82,14 +66,17 @@ def demo_educator() -> User | None:
 
 
 def _furnish(educator: User) -> None:
-    """The hostel's kitchen: rules, what there is, what things cost, and a recipe nobody has checked."""
+    """The hostel's kitchen: rules, what there is, what things cost, and three recipes as they were pasted."""
     actor = Actor(kind="educator", user_id=educator.pk, organisation_id=educator.organisation_id)
     house = {"boards": "one_in_order", "eggs": "firm", "scrub_s": 0}
     kitchens.set_kitchen(by=actor, profile_id="us-home", locale="en-GB", house=house, benches=4, currency="GBP")
     kitchens.set_equipment(by=actor, counts=EQUIPMENT)
     for kind, (amount, per) in PRICES.items():
         kitchens.set_price(by=actor, kind=kind, amount=Decimal(amount), per=per)
-    recipes.add_recipe(by=actor, document=read_document(UNCONFIRMED), locale="en-GB")
+    for name, text in messy_texts().items():
+        recipe = recipes.add_recipe(by=actor, document=read_document(text), locale="en-GB")
+        if name == CONFIRMED:
+            recipes.confirm(recipe=recipe, by=actor, version=steps_version(recipe))
 
 
 def demo_lesson() -> Lesson | None:

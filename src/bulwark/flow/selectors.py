@@ -180,6 +180,17 @@ def best_repair(sheet: Sheet) -> Repair | None:
     return in_best_order(sheet.process, sheet.house, scrub_s=sheet.scrub_s, should_stop=stop)
 
 
+def smallest_way(process: Process, house: House, *, scrub_s: float) -> Repair | None:
+    """The first way that leaves nothing found, else the best order that a first look finds, if that leaves
+    nothing."""
+    ways = find_repairs(process, house, scrub_s=scrub_s)
+    found = next((row for row in ways if not row.left), None)
+    if found is None:
+        best = in_best_order(process, house, scrub_s=scrub_s, should_stop=deadline(FIRST_LOOK_S))
+        found = best if best and not best.left else None
+    return found
+
+
 def time_allowed_s(sheet: Sheet, ways: Sequence[Repair]) -> float:
     """How long the order as written takes once it is washed clean [s]: no other order should need more."""
     washed = [repair.elapsed_s for repair in ways if repair.kind == "wash" and not repair.left]
@@ -213,9 +224,6 @@ def chosen_repair(sheet: Sheet, kind: str, plan: WashPlan | None = None) -> Repa
         return reordered(sheet.process, plan, sheet.house, scrub_s=sheet.scrub_s)
     if kind == "order":
         found = best_repair(sheet)
-    elif kind == "first":
-        ways = find_repairs(sheet.process, sheet.house, scrub_s=sheet.scrub_s)
-        found = next((row for row in ways if not row.left), None) or best_repair(sheet)
     elif kind == "in-time":
         found = in_time(sheet, find_repairs(sheet.process, sheet.house, scrub_s=sheet.scrub_s))
     else:

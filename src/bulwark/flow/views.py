@@ -92,7 +92,9 @@ def flow_apply(request: ActorRequest, recipe_id: int) -> HttpResponse:
     way = request.POST.get("way", "")[:20]
     try:
         sheet = _sheet(request, recipe_id)
-        if way == "allergen":
+        if way == "first":
+            services.put_right(recipe=sheet.recipe, actor=request.actor)
+        elif way == "allergen":
             portion, allergen = request.POST.get("portion", ""), request.POST.get("allergen", "")
             services.use_allergen_run(sheet=sheet, portion=portion, allergen=allergen)
         else:

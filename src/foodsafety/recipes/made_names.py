@@ -75,7 +75,7 @@ class MadeNames(Kitchenware):
             own = [food for food in free if food.part == part]
             return own[-1].id if own else None
         if noun in dish_words("cold"):
-            free = [food for food in free if not food.raw and not food.heated] or free
+            free = [food for food in free if not food.raw and not food.heated]  # never what is still raw
         elif noun in dish_words("floury"):
             free = [food for food in free if self._holds_flour(food.id)] or free
         elif noun in dish_words("hot_ones"):
@@ -102,6 +102,7 @@ class MadeNames(Kitchenware):
         lead = re.match(r"for the ([a-z]+)\b", order.lead, re.IGNORECASE)
         named = made[0] if made else lead[1].lower() if lead and stem(lead[1].lower()) in made_nouns() else None
         joins = step.do in JOINS or step.do in ("heat", "transfer", "pour", "touch", "brush", "garnish")
+        joins = joins or (step.do in ("grate", "cut", "peel") and self._falls_into(order, step.foods))
         if joins and len(step.foods) > 1:
             part = self._shared_part(step.foods)
             titled = self._titled(step.foods) if not named and not part and not self._one_part(step.foods) else None
@@ -115,6 +116,16 @@ class MadeNames(Kitchenware):
         elif named and step.foods and named not in self.kitchen.foods and step.do in ("touch", "mix", "cut", "heat"):
             step.makes = self._name(named, step.foods)
             self._new_food(step.makes, step.foods, called=True)
+
+    def _falls_into(self, order: Order, foods: Sequence[str]) -> bool:
+        """ "Grate the cucumber into the yoghurt": what is cut falls into another food."""
+        found = re.search(r"\b(?:in ?to|over) (?:the |your |that )?(.+)$", order.text, re.IGNORECASE)
+        named = (
+            {self.kitchen.current(name) for _, ids in mentions(self.kitchen, found[1]) for name in ids}
+            if found
+            else set()
+        )
+        return bool(named & set(foods) and set(foods) - named)
 
     def _lifted_out(self, step: ReadStep, named: Sequence[str]) -> None:
         """Raw food taken out of what it lay in is one food, and what it lay in another: the marinade that

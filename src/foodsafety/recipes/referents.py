@@ -12,6 +12,7 @@ from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FATS, MadeNames
 from foodsafety.recipes.mentions import PART_OF, PARTICLE, PRONOUN, THE_LOT, THE_REST, made_match, mentions
 from foodsafety.recipes.vessels import VESSELS, tools_in
+from foodsafety.recipes.words import word_set
 
 
 class Referents(MadeNames):
@@ -55,7 +56,18 @@ class Referents(MadeNames):
         ):
             pile = [kitchen.current(name) for name in kitchen.pile]
             return pile or self._meant()
-        return self._meant()
+        return self._still_raw(self._meant()) if order.do == "heat" else self._meant()
+
+    def _still_raw(self, meant: list[str]) -> list[str]:
+        """What an order to heat means by "them", where what was in hand last is never cooked: the last thing
+        made or brought that is raw still."""
+        salad = word_set("names", "salad")
+        if not meant or any(salad.isdisjoint(stem_words(name)) for name in meant):
+            return meant
+        raw = [
+            food.id for food in self.kitchen.foods.values() if food.raw and not food.into and (food.made or food.used)
+        ]
+        return raw[-1:] or meant
 
     def _poured(self, order: Order) -> list[str]:
         """What is in the vessel that an order names as what it works on: "pour bowl 2 into bowl 1"."""
