@@ -710,3 +710,109 @@ def test_foods_taken_as_clean_are_named_before_somebody_confirms(client: Client,
     recipe = Recipe.objects.get(organisation=hostel.organisation)
 
     assert "Taken as washed or safe" in client.get(f"/recipes/{recipe.pk}/steps/").content.decode()
+
+
+# --- a folder, copies, what changed, what is put away ----------------------------------------------------------
+
+
+def files(**named: str | bytes) -> list[SimpleUploadedFile]:
+    rows = {name: text if isinstance(text, bytes) else text.encode() for name, text in named.items()}
+    return [SimpleUploadedFile(f"{name}.txt", data) for name, data in rows.items()]
+
+
+def test_a_folder_is_read_at_once_and_one_table_says_what_needs_an_answer(client: Client) -> None:
+    plain = "Leek pan\n\n2 leeks\n\nRinse the leeks.\nFry the leeks.\nServe the leeks."
+    sent = files(soup=SOUP, plain=plain, broken=b"\x89PNG\r\n\x1a\n\x00")
+    page = client.post("/recipes/folder/", {"files": sent, "locale": "en-GB"}, follow=True).content.decode()
+    rows = {row.split("</a>")[0].split(">")[-1]: row for row in page.split("<tr")[2:]}
+
+    assert "broken.txt: This is no text" in page
+    assert set(rows) == {"Causeway soup", "Leek pan"}
+    assert "hold it back" in rows["Causeway soup"]
+    assert "hold it back" not in rows["Leek pan"]
+
+
+def test_a_file_of_a_folder_is_a_row_of_its_own(client: Client) -> None:
+    head = {"HX-Request": "true"}
+    good = client.post("/recipes/folder/", {"files": files(soup=SOUP), "locale": "en-GB"}, headers=head)
+    bad = client.post("/recipes/folder/", {"files": files(none=b"\x00"), "locale": "en-GB"}, headers=head)
+    odd = client.post("/recipes/folder/", {"files": files(soup=SOUP), "locale": "xx"}, headers=head)
+
+    assert "Causeway soup" in good.content.decode()
+    assert good.content.decode().count("<tr") == 1
+    assert "none.txt" in bad.content.decode()
+    assert "This is no text" in bad.content.decode()
+    assert Recipe.objects.filter(title="Causeway soup").count() == 1
+    assert odd.status_code == 200
+
+
+def test_no_file_and_no_waiting_recipe_are_said(client: Client, hostel: Hostel) -> None:
+    page = client.post("/recipes/folder/", {"locale": "en-GB"}, follow=True).content.decode()
+    assert "No recipe was brought in" in page
+    assert "Nothing waits" in client.get("/recipes/waiting/").content.decode()
+
+
+def test_what_waits_is_the_organisations_own(client: Client, soup: Recipe) -> None:
+    stranger = Hostel("Other House").client()
+    assert soup.title in client.get("/recipes/waiting/").content.decode()
+    assert soup.title not in stranger.get(f"/recipes/waiting/?ids={soup.pk}").content.decode()
+
+
+def test_a_recipe_is_put_away_and_taken_out_again(client: Client, soup: Recipe) -> None:
+    client.post(f"/recipes/{soup.pk}/archive/")
+    assert soup.title not in client.get("/recipes/").content.decode()
+    assert soup.title not in client.get("/recipes/?q=moonrock").content.decode()
+    assert "1 recipe put away" in client.get("/recipes/").content.decode()
+    assert soup.title in client.get("/recipes/?archived=1").content.decode()
+    assert client.get(f"/recipes/{soup.pk}/").status_code == 200
+
+    client.post(f"/recipes/{soup.pk}/archive/")
+    assert soup.title in client.get("/recipes/").content.decode()
+
+
+def test_a_copy_is_unconfirmed_and_is_compared_with_what_it_was_copied_from(client: Client, hostel: Hostel) -> None:
+    base = Recipe.objects.get(organisation=hostel.organisation)
+    client.post(f"/recipes/{base.pk}/copy/")
+    copy = Recipe.objects.latest("pk")
+    assert (copy.base_id, copy.confirmed_at, copy.process) == (base.pk, None, base.process)
+    assert "Nothing in the steps is different" in client.get(f"/recipes/{copy.pk}/changes/").content.decode()
+
+    edit(client, copy, "add", "grate")
+    page = client.get(f"/recipes/{copy.pk}/changes/").content.decode()
+    assert "New step: Wash your hands" in page
+    assert (
+        "Step taken out: Wash your hands" in client.get(f"/recipes/{base.pk}/changes/?other={copy.pk}").content.decode()
+    )
+
+
+def test_a_lesson_says_what_its_recipe_has_changed_since(client: Client, hostel: Hostel) -> None:
+    recipe = Recipe.objects.get(organisation=hostel.organisation)
+    assert "changes/" not in client.get(f"/lessons/{hostel.lesson.pk}/").content.decode()
+    edit(client, recipe, "down", "grate")
+    assert "The recipe has 1 change since" in client.get(f"/lessons/{hostel.lesson.pk}/").content.decode()
+    assert "Step moved" in client.get(f"/lessons/{hostel.lesson.pk}/changes/").content.decode()
+
+
+@pytest.mark.parametrize("what", ["archive/", "copy/"])
+def test_nobody_else_copies_or_puts_away(soup: Recipe, what: str) -> None:
+    stranger = Hostel("Other House").client()
+    assert stranger.post(f"/recipes/{soup.pk}/{what}").status_code == 404
+    assert stranger.get(f"/recipes/{soup.pk}/changes/").status_code == 404
+    soup.refresh_from_db()
+    assert soup.archived_at is None
+
+
+def test_a_recipe_is_never_compared_with_another_organisations(client: Client, hostel: Hostel) -> None:
+    other = Hostel("Other House")
+    theirs = Recipe.objects.get(organisation=other.organisation)
+    ours = Recipe.objects.get(organisation=hostel.organisation)
+    assert client.get(f"/recipes/{ours.pk}/changes/?other={theirs.pk}").status_code == 404
+
+
+def test_a_lesson_on_a_recipe_with_open_questions_says_which(client: Client, soup: Recipe) -> None:
+    client.post(
+        f"/recipes/{soup.pk}/lesson/", {"benches": "Gannet: SD", "starts_at": "2026-12-01T10:30", "length_min": "60"}
+    )
+    lesson = Lesson.objects.latest("pk")
+    for page in ("", "plan/"):
+        assert "Nobody has said what “moonrock” is." in client.get(f"/lessons/{lesson.pk}/{page}").content.decode()

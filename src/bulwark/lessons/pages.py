@@ -14,7 +14,7 @@ from bulwark.people.actors import Actor
 from bulwark.presentation import care, phrases
 from bulwark.recipes import wording as recipe_wording
 from foodsafety.lesson import State, bricks, mended_by_heat, remade_helps
-from foodsafety.recipes import accepted_rows
+from foodsafety.recipes import accepted_rows, changes, open_questions, process_from
 from foodsafety.rules import profile_ids, rule_profile
 
 
@@ -75,9 +75,23 @@ def plan_page(lesson: Lesson, profile_id: str, unit: str) -> dict[str, Any]:
         "has_equivalents": any(row.equivalents for row in plan.profile.cook.values()),
         "steps": lesson.process["steps"],
         "variants": variants_of(lesson, unit),
+        "asked_still": open_lines(lesson),
         "kept": [recipe_wording.accepted_finding(row) for row in accepted_rows(lesson.process)],
         **_eaters(lesson),
     }
+
+
+def changed_since(lesson: Lesson, steps: dict[str, Any]) -> list[str]:
+    """What of a recipe's steps has changed since the lesson was made from them, in words."""
+    return [recipe_wording.change(row) for row in changes(lesson.process, steps)]
+
+
+def open_lines(lesson: Lesson) -> list[str]:
+    """What nobody has answered about the lesson's steps and could hide a hazard, in words."""
+    process = process_from(lesson.process)
+    unknown = [food.id for food in process.foods.values() if "unknown" in food.soils]
+    held = [row for row in open_questions((), lesson.process, process) if row.holds]
+    return [*(recipe_wording.unknown_food(name) for name in unknown), *(recipe_wording.question(row) for row in held)]
 
 
 def _eaters(lesson: Lesson) -> dict[str, Any]:

@@ -57,6 +57,16 @@ def plan(request: ActorRequest, lesson_id: int) -> HttpResponse:
 
 
 @login_required
+@require_GET
+def lesson_changes(request: ActorRequest, lesson_id: int) -> HttpResponse:
+    """What of the recipe has changed since the lesson was made."""
+    lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
+    recipe = get_object_or_404(recipes.recipes_for(request.actor), pk=lesson.recipe_id)
+    rows = pages.changed_since(lesson, recipe.process)
+    return render(request, "lessons/changes.html", {"lesson": lesson, "recipe": recipe, "rows": rows})
+
+
+@login_required
 @require_POST
 def lesson_new(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """Plans a lesson on a recipe, under the kitchen's profile, limits and house rules."""
@@ -104,6 +114,8 @@ def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
             "benches": benches,
             "profile": selectors.profile_of(lesson),
             "join_url": tablet_address(request, reverse("join")),
+            "changed": len(pages.changed_since(lesson, recipes.steps_of(request.actor, lesson.recipe_id))),
+            "asked": pages.open_lines(lesson),
         },
     )
 

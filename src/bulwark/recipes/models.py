@@ -36,6 +36,8 @@ class Recipe(models.Model):
     confirmed_at = models.DateTimeField(null=True, blank=True)
     confirmed_by = models.ForeignKey("people.User", on_delete=models.PROTECT, null=True, blank=True, related_name="+")
     created_at = models.DateTimeField(auto_now_add=True)
+    # Put away: it stands in no list, and lessons that were made of it keep it.
+    archived_at = models.DateTimeField(null=True, blank=True)
     # Title, summary and every name of every food in it: "shrimp" finds prawns.
     search = SearchVectorField(null=True)
 

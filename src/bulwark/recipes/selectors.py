@@ -1,6 +1,7 @@
 """Recipes somebody may see."""
 
 import re
+from collections.abc import Sequence
 from typing import Any
 
 from django.db import connection
@@ -11,6 +12,8 @@ from bulwark.people.actors import Actor
 from bulwark.recipes.models import Recipe as Recipe  # what other rooms call a recipe
 
 PAGE = 20
+# Rows as the list shows them, and whether there are more.
+PageOfRecipes = tuple[list[dict[str, Any]], bool]
 _SHOWN = ("pk", "title", "short", "serves", "confirmed_at")
 
 
@@ -21,24 +24,32 @@ def recipes_for(actor: Actor) -> QuerySet[Recipe]:
     return Recipe.objects.filter(organisation_id=actor.organisation)
 
 
+def steps_of(actor: Actor, recipe_id: int) -> dict[str, Any]:
+    """The steps of a recipe as they are now, in plain data."""
+    steps: dict[str, Any] = recipes_for(actor).values_list("process", flat=True).get(pk=recipe_id)
+    return steps
+
+
 MOST_TITLES = 200
+MOST_WAITING = 60
 
 
 def other_titles(actor: Actor, recipe_id: int) -> list[tuple[int, str]]:
     """The organisation's other recipes to choose from, by title."""
-    rows = recipes_for(actor).exclude(pk=recipe_id).order_by("title")
+    rows = recipes_for(actor).filter(archived_at=None).exclude(pk=recipe_id).order_by("title")
     return list(rows.values_list("pk", "title")[:MOST_TITLES])
 
 
-def recipe_page(actor: Actor, words: str, page: int) -> tuple[list[dict[str, Any]], bool]:
-    """One page of recipes, those with the words in their title first, and whether there are more.
-    Any name of a food finds the recipes with it; where nothing is found, the words nearest to
-    those typed are looked for instead."""
+def recipe_page(actor: Actor, words: str, page: int, *, archived: bool = False) -> PageOfRecipes:
+    """One page of recipes (``archived``: of those put away), those with the words in their title first, and
+    whether there are more. Any name of a food finds the recipes with it; where nothing is found, the words
+    nearest to those typed are looked for instead."""
     words = words.strip()[:100]
     if actor.organisation is None:
         return [], False
     if not words:
-        return _one_page(recipes_for(actor).order_by("title", "pk"), page)
+        rows = recipes_for(actor).filter(archived_at__isnull=not archived)
+        return _one_page(rows.order_by("title", "pk"), page)
     found, more = _search(actor, "websearch_to_tsquery", words, _tokens(words), page)
     if found or page > 1:
         return found, more
@@ -49,6 +60,17 @@ def recipe_page(actor: Actor, words: str, page: int) -> tuple[list[dict[str, Any
     return _search(actor, "to_tsquery", query, [near[0] for near in nearest], page)
 
 
+def archived_count(actor: Actor) -> int:
+    """How many recipes are put away."""
+    return recipes_for(actor).exclude(archived_at=None).count()
+
+
+def waiting(actor: Actor, ids: Sequence[int]) -> list[Recipe]:
+    """Of some recipes, or of all that nobody has confirmed yet, the newest first."""
+    rows = recipes_for(actor).filter(archived_at=None).order_by("-pk")
+    return list((rows.filter(pk__in=ids) if ids else rows.filter(confirmed_at=None))[:MOST_WAITING])
+
+
 def _tokens(words: str) -> list[str]:
     return re.findall(r"[^\W\d_]{3,40}", words.lower())[:5]
 
@@ -57,7 +79,7 @@ def _tokens(words: str) -> list[str]:
 # Those with a word of it in the title come first; ranking by the whole vector would fetch each one.
 _SEARCH = """
     SELECT id, title, left(summary, 110), serves, confirmed_at FROM recipes_recipe
-    WHERE organisation_id = %s AND search @@ {reader}('english', %s)
+    WHERE organisation_id = %s AND archived_at IS NULL AND search @@ {reader}('english', %s)
     ORDER BY NOT title ~* ANY(%s), title, id LIMIT %s OFFSET %s
 """
 _NEAREST = """
@@ -69,7 +91,7 @@ _NEAREST = """
 """
 
 
-def _search(actor: Actor, reader: str, query: str, tokens: list[str], page: int) -> tuple[list[dict[str, Any]], bool]:
+def _search(actor: Actor, reader: str, query: str, tokens: list[str], page: int) -> PageOfRecipes:
     with connection.cursor() as cursor:
         start = PAGE * (page - 1)
         cursor.execute(_SEARCH.format(reader=reader), [actor.organisation, query, tokens or [""], PAGE + 1, start])
@@ -89,7 +111,7 @@ def _nearest_words(actor: Actor, tokens: list[str]) -> list[list[str]]:
     return near
 
 
-def _one_page(rows: QuerySet[Recipe], page: int) -> tuple[list[dict[str, Any]], bool]:
+def _one_page(rows: QuerySet[Recipe], page: int) -> PageOfRecipes:
     start = PAGE * (page - 1)
     found = list(rows.annotate(short=Left("summary", 110)).values(*_SHOWN)[start : start + PAGE + 1])
     return found[:PAGE], len(found) > PAGE

@@ -9,6 +9,7 @@ from django.contrib.postgres.search import SearchVector
 from django.db import transaction
 from django.db.models import Value
 from django.utils import timezone
+from django.utils.translation import gettext as _
 
 from bulwark.kitchens import selectors as kitchens
 from bulwark.kitchens import services as kitchen_services
@@ -408,6 +409,31 @@ def _follow_line(recipe: Recipe, line: int, row: Mapping[str, Any], by: Actor) -
                 process = rename_food(process, name, new)
         if process != recipe.process:
             _set_process(recipe, process, "food")
+
+
+@transaction.atomic
+def set_archived(*, recipe: Recipe, archived: bool) -> None:
+    """Puts a recipe away, or takes it out again."""
+    recipe.archived_at = timezone.now() if archived else None
+    recipe.save(update_fields=["archived_at"])
+
+
+_COPIED = (
+    "summary", "serves", "servings_text", "locale", "ingredients", "corrections", "instructions", "notes", "extra",
+    "source", "pieces", "variants", "eaters", "process",
+)  # fmt: skip
+
+
+@transaction.atomic
+def copy_recipe(*, recipe: Recipe, by: Actor) -> Recipe:
+    """A copy to change, unconfirmed until somebody reads it. What was changed can be compared with its base."""
+    new = Recipe(organisation_id=by.organisation, base=recipe)
+    for name in _COPIED:
+        setattr(new, name, getattr(recipe, name))
+    new.title = f"{recipe.title} ({_('copy')})"[:LONGEST_TITLE]
+    new.save()
+    index(new)
+    return new
 
 
 @transaction.atomic

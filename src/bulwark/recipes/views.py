@@ -22,7 +22,9 @@ from bulwark.recipes import forms, pages, selectors, services
 from bulwark.recipes.adapters import to_document
 from bulwark.recipes.models import Recipe
 from foodsafety.quantities import CoreError
-from foodsafety.recipes import PERSON, best_text, decoded_text, read_document, to_json_ld, to_markdown
+from foodsafety.recipes import MOST_BYTES, PERSON, best_text, decoded_text, read_document, to_json_ld, to_markdown
+
+MOST_FILES = 40
 
 
 def _own(request: ActorRequest, recipe_id: int) -> Recipe:
@@ -44,8 +46,10 @@ def recipe_list(request: ActorRequest) -> HttpResponse:
     """The organisation's recipes, searched by any name of any food in them."""
     words = request.GET.get("q", "").replace("\x00", "")
     page = _page_number(request)
-    rows, more = selectors.recipe_page(request.actor, words, page)
-    context = {"rows": rows, "more": more, "page": page, "words": words.strip()[:100]}
+    archived = request.GET.get("archived") == "1"
+    rows, more = selectors.recipe_page(request.actor, words, page, archived=archived)
+    context = {"rows": rows, "more": more, "page": page, "words": words.strip()[:100], "archived": archived}
+    context["put_away"] = selectors.archived_count(request.actor)
     fragment = request.headers.get("HX-Target") == "recipes"
     return render(request, "recipes/_list.html" if fragment else "recipes/list.html", context)
 
@@ -78,6 +82,75 @@ def recipe_bring(request: ActorRequest) -> HttpResponse:
         )
     whole = (recipe.ingredients and read.instructions) or recipe.process == read.extension.get("process")
     return redirect("recipe_steps" if whole else "recipe_rewrite", recipe.pk)
+
+
+@login_required
+@require_POST
+def recipe_folder(request: ActorRequest) -> HttpResponse:
+    """Brings in a folder of files, or one file of it: a row for each says what needs an answer."""
+    locale = request.POST.get("locale", "") or kitchens.kitchen_of(request.actor.organisation).locale
+    rows = [_brought(request, upload, locale) for upload in request.FILES.getlist("files")[:MOST_FILES]]
+    if request.htmx:
+        return render(request, "recipes/_waiting_rows.html", {"rows": rows})
+    for row in rows:
+        if row["error"]:
+            messages.error(request, f"{row['file']}: {row['error']}")
+    found = [row["recipe"].pk for row in rows if row["recipe"]]
+    if not found:
+        messages.error(request, _("No recipe was brought in: choose a folder with recipes as text."))
+        return redirect("recipe_bring")
+    return redirect(f"{reverse('recipes_waiting')}?ids={','.join(str(pk) for pk in found)}")
+
+
+def _brought(request: ActorRequest, upload: Any, locale: str) -> dict[str, Any]:
+    """One file of a folder as a recipe, or why it is none."""
+    try:
+        form = forms.BringForm({"locale": locale})
+        if not form.is_valid():
+            raise form.wrong()
+        read = read_document(decoded_text(upload.read(MOST_BYTES + 1)))
+        recipe = services.add_recipe(by=request.actor, document=read, locale=form.cleaned_data["locale"])
+    except CoreError as wrong:
+        return {"file": upload.name, "recipe": None, "error": error_sentence(wrong)}
+    return {**pages.waiting_row(recipe, request.actor), "file": upload.name}
+
+
+@login_required
+@require_GET
+def recipes_waiting(request: ActorRequest) -> HttpResponse:
+    """The recipes that nobody has confirmed, or some just brought in, with what each needs."""
+    ids = [int(text) for text in request.GET.get("ids", "").split(",")[:MOST_FILES] if text.isdecimal()]
+    rows = [pages.waiting_row(recipe, request.actor) for recipe in selectors.waiting(request.actor, ids)]
+    return render(request, "recipes/waiting.html", {"rows": rows})
+
+
+@login_required
+@require_POST
+def recipe_archive(request: ActorRequest, recipe_id: int) -> HttpResponse:
+    """Puts a recipe away, or takes it out again."""
+    recipe = _own(request, recipe_id)
+    services.set_archived(recipe=recipe, archived=recipe.archived_at is None)
+    said = _("Put away: it stands at the end of the list of recipes.") if recipe.archived_at else _("Taken out again.")
+    messages.success(request, said)
+    return redirect("recipe_detail", recipe_id)
+
+
+@login_required
+@require_POST
+def recipe_copy(request: ActorRequest, recipe_id: int) -> HttpResponse:
+    """A copy to change."""
+    new = services.copy_recipe(recipe=_own(request, recipe_id), by=request.actor)
+    messages.success(request, _("Copied. Its steps are unconfirmed until you read them."))
+    return redirect("recipe_steps", new.pk)
+
+
+@login_required
+@require_GET
+def recipe_changes(request: ActorRequest, recipe_id: int) -> HttpResponse:
+    """A recipe beside another: what is different in the steps."""
+    ours = _context_of(request, recipe_id)
+    other = _own(request, _number(request.GET.get("other")) or ours.recipe.base_id or recipe_id)
+    return render(request, "recipes/changes.html", pages.changes_page(ours, other))
 
 
 @login_required

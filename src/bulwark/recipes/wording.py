@@ -9,7 +9,7 @@ from django.utils.translation import gettext as _
 from bulwark.presentation.care import allergen
 from bulwark.presentation.phrases import aim_degrees, capital
 from foodsafety.foods import kitchen_units
-from foodsafety.recipes import Ingredient, Scaled, SpoonMeasure
+from foodsafety.recipes import Change, Ingredient, Question, Scaled, SpoonMeasure
 
 UNIT_SHOWN = {
     "fl_oz": "fl oz",
@@ -321,6 +321,49 @@ def answered(row: Mapping[str, str] | None) -> str:
 def accepted_finding(row: Mapping[str, str]) -> str:
     """A finding that stays, with what somebody said of it."""
     return f"{capital(finding(row['rule'], row['food'], row['soil']))} {answered(row)}"
+
+
+def unknown_food(name: str) -> str:
+    """That nobody has said what a food is."""
+    return _("Nobody has said what “%(food)s” is.") % {"food": name}
+
+
+def question(row: Question) -> str:
+    """An open question that could hide a hazard, as a statement of what is not known."""
+    if row.why == "unread":
+        return _("Nobody has understood: “%(text)s”") % {"text": row.text}
+    return _("Nobody has said where it goes: %(food)s.") % {"food": ", ".join(row.foods)}
+
+
+def change(row: Change) -> str:
+    """One difference between two states of a recipe's steps."""
+    names = {"name": row.name, "before": _shown(row.before), "after": _shown(row.after), "field": _field(row.field)}
+    return {
+        "step-added": _("New step: %(name)s"),
+        "step-removed": _("Step taken out: %(name)s"),
+        "step-moved": _("Step moved: %(name)s"),
+        "step-changed": _("%(name)s: %(field)s was %(before)s, is %(after)s"),
+        "food-added": _("New food: %(name)s"),
+        "food-removed": _("Food taken out: %(name)s"),
+        "food-changed": _("%(name)s was %(before)s, is %(after)s"),
+        "served": _("Eaten was %(before)s, is %(after)s"),
+    }[row.kind] % names
+
+
+def _field(name: str) -> str:
+    return {
+        "do": _("the work"), "title": _("the name"), "foods": _("the food"), "tools": _("the kit"),
+        "hands": _("the hands"), "makes": _("what it makes"), "minutes": _("the minutes"), "heat": _("the heat"),
+        "end": _("the end point"),
+    }.get(name, name)  # fmt: skip
+
+
+def _shown(value: Any) -> str:
+    if isinstance(value, Mapping):
+        value = [f"{number(part) if isinstance(part, float) else part}" for part in value.values()]
+    if isinstance(value, (list, tuple)):
+        return ", ".join(str(part) for part in value) or _("nothing")
+    return number(float(value)) if isinstance(value, (int, float)) else str(value or _("nothing"))
 
 
 def edit_done(what: str) -> str:

@@ -1,5 +1,6 @@
 """A recipe from its text to a process: lines, instructions, the proposed process, edits, amounts and swaps."""
 
+from foodsafety.recipes.differences import Change, changes
 from foodsafety.recipes.documents import (
     MOST_BYTES,
     Document,
@@ -96,6 +97,7 @@ __all__ = [
     "VERBS",
     "WASHES",
     "Batches",
+    "Change",
     "Document",
     "Food",
     "Ingredient",
@@ -120,6 +122,7 @@ __all__ = [
     "batch_portions",
     "best_text",
     "change_step",
+    "changes",
     "cook_batches",
     "decoded_text",
     "discard",

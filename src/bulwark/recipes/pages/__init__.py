@@ -1,7 +1,7 @@
 """What the recipe pages show, put together from the core's answers and wording: one module a page."""
 
 from bulwark.recipes.pages.amounts import amounts_page, thickness
-from bulwark.recipes.pages.bring import bring_page, checked_process
+from bulwark.recipes.pages.bring import bring_page, changes_page, checked_process, waiting_row
 from bulwark.recipes.pages.context import RecipeContext
 from bulwark.recipes.pages.cost import cost_page
 from bulwark.recipes.pages.eaters import difference, eaters_page
@@ -15,6 +15,7 @@ __all__ = [
     "RecipeContext",
     "amounts_page",
     "bring_page",
+    "changes_page",
     "checked_process",
     "cost_page",
     "difference",
@@ -25,5 +26,6 @@ __all__ = [
     "step_rows",
     "thickness",
     "variants_page",
+    "waiting_row",
     "write_page",
 ]
