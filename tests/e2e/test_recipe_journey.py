@@ -166,6 +166,23 @@ def test_a_messy_text_is_answered_by_keyboard_alone_and_confirmed(address: str, 
     assert analyse(process_from(recipe.process), House()).findings == ()
 
 
+def test_a_folder_is_read_file_by_file_with_a_row_for_each(address: str, open_context: Opener, tmp_path: Path) -> None:
+    for name, text in {"stew": STEW, "koftas": MESSY}.items():
+        (tmp_path / f"{name}.txt").write_text(text)
+    (tmp_path / "picture.txt").write_bytes(b"\x89PNG\x00")
+    page = sign_in(open_context(1280, 800), address, Hostel())
+    page.goto(f"{address}/recipes/bring/")
+    page.set_input_files("#files", sorted(tmp_path.glob("*.txt")))
+    page.click("text=Read them all")
+
+    expect(page.locator("#waiting tbody tr")).to_have_count(3)
+    expect(page.locator("[data-said]")).to_have_text("3 / 3")
+    expect(page.locator("#waiting")).to_contain_text("This is no text")
+    assert axe(page) == []
+    page.click("#waiting >> text=Tideway stew")
+    expect(page.locator("h1")).to_have_text("Tideway stew")
+
+
 PAGES = [
     "/recipes/{}/amounts/?by=servings&servings=9",
     "/recipes/{}/eaters/?line=0&swap=lamb-mince",
