@@ -57,7 +57,8 @@ _JOINS = frozenset(
 
 _GOES_ON = frozenset(
     "in into on onto over for until with to aside at well out up off again together under gently through by back down "
-    "apart immediately slowly quickly lightly once twice straight from around round occasionally away just".split()
+    "apart between among evenly immediately slowly quickly lightly once twice straight from around round occasionally "
+    "away just".split()
 )
 
 
@@ -222,6 +223,9 @@ class _Reading:
                 prev in clause_words("people")
                 or (len(prev) == 1 and self.low(before - 1) in clause_words("people"))
                 or (prev.isdigit() and self.low(before - 1) in clause_words("people"))
+                or self._is_initials(before)
+                or (prev in (",", "and", "then") and self._somebody_does() and self._goes_on(i))
+                or (before == 0 and self._is_name(before) and self._goes_on(i))
             )
             return "order" if person and self.low(i + 1) not in ("of",) else None
         if form.kind == "ed":
@@ -261,9 +265,9 @@ class _Reading:
                 and self.low(i + 1) not in kit_words()
             ):
                 return False
-            return (
-                goes_on or form.verb not in nouns_too() or (after in ("", ".", ";") and self.low(i) not in self.foods)
-            )
+            free = self.low(i) not in self.foods
+            with_next = prev == "," and after == "and" and free and self._has_form(i + 2) and self._goes_on(i + 2)
+            return goes_on or form.verb not in nouns_too() or (after in ("", ".", ";") and free) or with_next
         if prev in clause_words("people") or (len(prev) == 1 and self.low(before - 1) in clause_words("people")):
             return True
         if prev in clause_words("modals") or (prev == "to" and self.low(before - 1) in clause_words("modals")):
@@ -274,6 +278,23 @@ class _Reading:
             return False
         # No comma, no "then": only where nothing else it could be.
         return self._strict_order(i) and not self.low(i - 1).endswith(("ly",)) and form.verb not in ("like", "need")
+
+    def _somebody_does(self) -> bool:
+        """True if a word before was read as what somebody does: "RO chops them and fries them"."""
+        return any(form.kind == "s" for form, _ in self.found.values())
+
+    def _is_initials(self, i: int) -> bool:
+        """ "SD rinses the lentils"."""
+        return i >= 0 and re.fullmatch(r"[A-Z]{2,3}", self.words[i].text) is not None and self.low(i) not in self.foods
+
+    def _is_name(self, i: int) -> bool:
+        """ "Anna chops the onions": a capital, and no word of the kitchen."""
+        known = self.low(i) in self.foods or self.low(i) in kit_words() or self.low(i) in clause_words("determiners")
+        return re.fullmatch(r"[A-Z][a-z]+", self.words[i].text) is not None and not known and not self._has_form(i)
+
+    def _has_form(self, i: int) -> bool:
+        """True if a word may order something: "wash and grate the apple"."""
+        return any(form.kind == "base" for form in verb_forms().get(self.low(i), ()))
 
     def _noun_pair(self, i: int, before: int) -> bool:
         """ "Wash the board and knife", "scrub hands and tools": the second is no order."""

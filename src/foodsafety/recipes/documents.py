@@ -17,7 +17,17 @@ from typing import Any, Literal
 
 from foodsafety.quantities import CoreError
 from foodsafety.recipes.ingredients import read_ingredient
-from foodsafety.recipes.layout import SERVES, Row, component_name, layout, number_of, serves_in, unmarked
+from foodsafety.recipes.layout import (
+    SERVES,
+    Row,
+    component_name,
+    labelled_foods,
+    layout,
+    number_of,
+    serves_in,
+    several_foods,
+    unmarked,
+)
 
 MOST_BYTES = 1_000_000
 MOST_LINES = 2_000
@@ -195,16 +205,15 @@ def _stored_extension(text: str) -> dict[str, Any]:
 
 
 def _one_each(row: str) -> list[str]:
-    """A line of several ingredients parted by semicolons as a line for each."""
-    parts = [part.strip(" .") for part in row.split(";") if part.strip(" .")]
-    label = re.match(r"([A-Za-z][A-Za-z -]{2,20}):\s+(.+,.+,.+)$", row)
-    if (
-        label
-        and re.search(r"\d", label[2])
-        and sum(read_ingredient(part, "en-GB").kind is not None for part in label[2].split(",")) > 2
-    ):
-        return [f"{label[1]}:", *(part.strip(" .") for part in label[2].split(","))]
-    several = len(parts) > 1 and all(read_ingredient(part, "en-GB").measured for part in parts)
+    """A line of several ingredients, parted by semicolons or slashes, as a line for each."""
+    parts = several_foods(row)
+    labelled = labelled_foods(row)
+    if labelled:
+        return [f"{labelled[0]}:", *labelled[1:]]
+    known = [read_ingredient(part, "en-GB") for part in parts]
+    several = len(parts) > 1 and (
+        all(item.measured for item in known) or (len(parts) > 2 and all(i.kind for i in known))
+    )
     return parts if several else [row]
 
 

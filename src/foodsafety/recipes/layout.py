@@ -132,22 +132,46 @@ def _begins_with_work(text: str) -> bool:
 # Kit is not weighed: "400 g tin moonrock".
 _WEIGHED = re.compile(r"\d[\d.,]*\s?(?:g|kg|oz|lbs?)\b", re.IGNORECASE)
 
+# How a measured food is to be prepared, in its own line: "800 g potatoes, cut into wedges".
+_PREPARED = re.compile(
+    r"(?<=[a-z]),\s*(?:(?:then|and|roughly|finely|thinly|thickly) )?(?:cut|sliced|chopped|broken|torn|halved|quartered"
+    r"|divided|split|diced|cubed|shaped|rolled|soaked|left|brought|warmed|melted)\b.*$",
+    re.IGNORECASE,
+)
+
+
+def several_foods(row: str) -> list[str]:
+    """A row parted where people part foods: by semicolons, by slashes with spaces, by bars or bullets; by
+    commas where every part is a food and most have an amount."""
+    found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·]\s+", row) if part.strip(" .")]
+    commas = [part.strip(" .") for part in row.split(",") if part.strip(" .")]
+    if len(found) == 1 and len(commas) > 3 and re.match(r"\W*\d", row):
+        items = [read_ingredient(part, "en-GB") for part in commas]
+        if all(item.kind for item in items) and sum(item.measured for item in items) >= 0.6 * len(items):
+            return commas
+    return found
+
+
+def labelled_foods(row: str) -> list[str]:
+    """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
+    100 ml cream"; nothing for any other row."""
+    label = re.match(r"([A-Za-z][A-Za-z -]{2,20}):\s+(.+,.+,.+)$", row)
+    parts = [part.strip(" .") for part in label[2].split(",")] if label else []
+    known = sum(read_ingredient(part, "en-GB").kind is not None for part in parts)
+    return [label[1], *parts] if label and re.search(r"\d", label[2]) and known > 2 else []
+
 
 def looks_like_ingredient(row: str) -> bool:
     """True if a row is a food, with its amount or alone."""
     plain = unmarked(plain_words(row))
-    parts = [part for part in plain.split(";") if part.strip()]
+    parts = several_foods(plain)
     if len(parts) > 2:
-        return all(looks_like_ingredient(part.strip(" .")) for part in parts)
-    label = re.match(r"[A-Za-z][A-Za-z -]{2,20}:\s+(.+,.+,.+)$", plain)
-    if (
-        label
-        and re.search(r"\d", label[1])
-        and sum(read_ingredient(part, "en-GB").kind is not None for part in label[1].split(",")) > 2
-    ):
+        return all(looks_like_ingredient(part) or read_ingredient(part, "en-GB").kind for part in parts)
+    if labelled_foods(plain):
         return True
     if len(plain) > 110 or re.search(r"[a-z]{2}[.!?]\s+\S", plain):
         return False
+    plain = _PREPARED.sub("", plain)
     item = read_ingredient(plain, "en-GB")
     if (
         item.measured
@@ -187,6 +211,9 @@ def is_kit(row: str) -> bool:
         return False
     if _is_kit_name(plain):
         return True
+    label = re.match(r"(?:you(?:'ll| will)? need|equipment|kit|tools)\s*:\s*", plain, re.IGNORECASE)
+    if label:
+        return all(tools_in(part) or _is_kit_name(part) for part in plain[label.end() :].split(","))
     item = read_ingredient(plain, "en-GB")
     if item.measured and (item.kind or _WEIGHED.match(plain)):
         return False
@@ -197,7 +224,7 @@ def is_kit(row: str) -> bool:
 def unbroken(rows: Sequence[str]) -> list[tuple[int, str]]:
     """Rows with their numbers, what was broken in the middle of a sentence put together again."""
     lower = [row for row in rows if row.strip()]
-    small = sum(row.lstrip()[0].islower() for row in lower) > 0.4 * len(lower)
+    small = sum(row.lstrip()[0].islower() for row in lower) > 0.4 * len(lower) and not _begins_big(lower)
     widest = max((len(row.strip()) for row in rows if len(row.strip()) < WIDEST_WRAPPED), default=0)
     found: list[tuple[int, str]] = []
     for number, row in enumerate(rows, start=1):
@@ -227,6 +254,12 @@ def unbroken(rows: Sequence[str]) -> list[tuple[int, str]]:
     return [(number, re.sub(r"\s*\n\s*", " ", row)) for number, row in found]
 
 
+def _begins_big(rows: Sequence[str]) -> bool:
+    """True if sentences inside the rows begin with a capital: then a row with a small one goes on."""
+    starts = re.findall(r"[a-z]{2}[.!?]\s+([A-Za-z])", "\n".join(rows))
+    return len(starts) > 1 and sum(start.isupper() for start in starts) > 0.8 * len(starts)
+
+
 def _had_no_room(before: str, row: str, widest: int) -> bool:
     """True if a row may be the rest of the one before: its first word had no room there, or the one before
     cannot end where it does."""
@@ -241,6 +274,13 @@ def layout(rows: Sequence[str]) -> list[Row]:
     whole = unbroken(rows)
     sheet = _Sheet([row for _, row in whole])
     return [sheet.row(i, number) for i, (number, _) in enumerate(whole)]
+
+
+def _is_a_name(texts: Sequence[str]) -> bool:
+    """True for a first row that only looks like food ("One tray sausage supper"): written without a figure,
+    it stands alone above a list."""
+    alone = len(texts) > 2 and not texts[1].strip()
+    return alone and not re.match(r"\W*[\d½¼¾⅓⅔]", texts[0]) and any(looks_like_ingredient(row) for row in texts[2:5])
 
 
 class _Sheet:
@@ -282,6 +322,8 @@ class _Sheet:
             return "blank"
         if layout_pattern("rows", "navigation").fullmatch(plain):
             return "note"
+        if not self.titled and i == 0 and self.lists[0] and _is_a_name(self.texts):
+            return "title"
         if not self.titled and len(plain) > 100:
             return "instruction"  # one long paragraph, and no title
         measured = self.lists[i] and _AMOUNT_FIRST.match(plain)
@@ -381,7 +423,7 @@ def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
             j += 1
         if (
             count >= 2
-            or texts[i].count(";") > 1
+            or len(several_foods(texts[i])) > 2
             or (count == 1 and any(section_of(texts[k]) == "ingredient" for k in range(max(0, i - 2), i)))
         ):
             for k in range(i, last + 1):
@@ -392,6 +434,8 @@ def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
 
 def _begins_list(like: Sequence[bool], texts: Sequence[str], i: int) -> bool:
     """True for a measured food that is known, or for the first of three foods without amounts."""
+    if labelled_foods(unmarked(texts[i])):
+        return True
     item = read_ingredient(unmarked(texts[i]), "en-GB")
     if item.kind is None or SERVES.match(unmarked(texts[i])):
         return False

@@ -15,6 +15,7 @@ from foodsafety.recipes.ingredients import is_hazardous, read_ingredient
 from foodsafety.recipes.instructions import orders, sentences
 from foodsafety.recipes.mentions import FoodsInHand, dish_words, made_nouns, mentions
 from foodsafety.recipes.process import Process
+from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.words import verb_classes
 
 _LONGEST_NAME = 5
@@ -44,12 +45,22 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
     found = [row for sentence in sentences(text) for row in _named_in(sentence, locale)]
     kept: list[_Named] = []
     for at, row in enumerate(found):
-        others = [other for other in kept if row.kind == other.kind or row.words <= other.words]
+        others = [
+            other
+            for other in kept
+            # Two amounts are two uses: "1 egg yolk" for the crust, "4 eggs" for the filling.
+            if (row.kind == other.kind or row.words <= other.words)
+            and not (row.measured and other.measured and row.line != other.line)
+        ]
         if not row.measured:
             others += [other for other in found[at:] if other.measured and row.words <= other.words]
         if not others and row.kind not in _NO_FOODS and row.words != {"juice"}:
             kept.append(row)
     return tuple(row.line for row in kept)
+
+
+# What it should look like by then names no new food: "until the fish flakes".
+_UNTIL = re.compile(r"\b(?:until|till?|when|once)\b[^.,;\n]*", re.IGNORECASE)
 
 
 def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str, ...]:
@@ -62,7 +73,7 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
         stem_words(name)[-1:] for item in items if item.kind for name in (item.food or "", food_kind(item.kind).name)
     }
     found = []
-    for line in foods_named(told, locale):
+    for line in foods_named(_UNTIL.sub("", told), locale):
         item = read_ingredient(line, locale)
         name = stem_words(item.food or "")
         meant = [food for _, ids in mentions(kitchen, item.food or "") for food in ids]
@@ -95,8 +106,11 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
             continue
         kind, end = found
         start = _amount_start(sentence, words, free, at, end, locale)
-        if start == at == end and words[at][0].lower() in verb_classes():
-            at += 1  # "fry", "wrap": a bare word that orders something is no food
+        if start == at == end and _orders_something(words, at):
+            at += 1  # "fry", "wrap", "fries them": a bare word that orders something is no food
+            continue
+        if start == at and words[end][0].lower().strip(".!?") in dish_words("dishes") | _MEALS:
+            at = free = end + 1  # "the venison stew" is what comes of it all
             continue
         if _COMPARES.search(sentence[: words[at].start()]):
             at = free = end + 1  # "the size of an egg"
@@ -121,6 +135,15 @@ def _unknown_at(text: str, locale: Locale) -> _Named | None:
     if not item.measured or item.kind or not words or words[0] in _NO_NAME or not made_nouns().isdisjoint(words):
         return None
     return _Named(line, item.food or "", frozenset(words), measured=True)
+
+
+_MEALS = frozenset({"dal", "daal", "supper", "dinner", "lunch", "breakfast", "tea"})
+
+
+def _orders_something(words: Sequence[re.Match[str]], at: int) -> bool:
+    low = words[at][0].lower()
+    after = words[at + 1][0].lower() if at + 1 < len(words) else ""
+    return low in verb_classes() or (after in ("it", "them", "the", "some", "this") and low in verb_forms())
 
 
 def _is_measure(sentence: str, words: Sequence[re.Match[str]], end: int) -> bool:

@@ -11,7 +11,7 @@ from foodsafety.foods import food_kind
 from foodsafety.recipes.ingredients import Ingredient
 from foodsafety.recipes.instructions import Order, orders, says_storage, sentences
 from foodsafety.recipes.layout import component_name
-from foodsafety.recipes.mentions import PLAIN_GROUPS
+from foodsafety.recipes.mentions import PLAIN_GROUPS, FoodsInHand
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import PERSON, StepReader
 
@@ -123,8 +123,14 @@ def _process(reader: StepReader, items: Sequence[Ingredient]) -> dict[str, Any]:
         },
         "people": [PERSON],
         "steps": [step.as_data() for step in kitchen.steps],
-        "serve": next((step.foods for step in reversed(kitchen.steps) if step.do == "serve"), []),
+        "serve": _eaten(kitchen),
     }
+
+
+def _eaten(kitchen: FoodsInHand) -> list[str]:
+    """What is eaten: what the last serving serves, with what is scattered over it afterwards."""
+    served = next((step.foods for step in reversed(kitchen.steps) if step.do == "serve"), [])
+    return list(dict.fromkeys(kitchen.current(name) if kitchen.foods[name].made else name for name in served))
 
 
 def _part_cooked(steps: Sequence[ReadStep], raw: set[str]) -> None:

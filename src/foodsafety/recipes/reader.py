@@ -55,9 +55,8 @@ class StepReader(Referents):
         self.went_on = self.washing = self.laying = False
         scope = re.fullmatch(r"For the (.+):", text)
         if scope:
-            self.kitchen.last = [
-                f.id for f in self.kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made
-            ]
+            own = [f.id for f in self.kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made]
+            self.kitchen.last = own or self.kitchen.last
             return Touched(acts=True, went_on=False)
         found = orders(text, self.kitchen.food_words())
         label = unlabelled(text)[0]
@@ -151,7 +150,7 @@ class StepReader(Referents):
         if not foods and order.do == "brush" and any(self.kitchen.tools[tool] in VESSELS for tool in tools):
             return  # "grease the tin": no food of the recipe
         if not foods and order.do not in ("wash_hands", "clean", "wipe", "gloves_on", "gloves_off"):
-            foods = self._meant()
+            foods = self._in_its_tin(order, tools) or self._meant()
             step.guesses = [*step.guesses, "foods"] if not PRONOUN.search(order.text) else step.guesses
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
@@ -166,6 +165,14 @@ class StepReader(Referents):
         self._remember(step)
         if step.do in ("mix", "transfer", "garnish") and order.high_min and not _AFTERWARDS.search(order.words):
             self._on_the_heat(step, order, source)
+
+    def _in_its_tin(self, order: Order, tools: Sequence[str]) -> list[str]:
+        """What an order to heat means without a food: what lies raw in the vessel it is done in, whatever was
+        in hand last."""
+        if order.do != "heat" or PRONOUN.search(order.text):
+            return []
+        held = [self.kitchen.current(name) for tool in tools for name in self.kitchen.holds.get(tool, ())]
+        return list(dict.fromkeys(name for name in held if self.kitchen.foods[name].raw))
 
     def _listed(self, order: Order) -> Order:
         """Words that only list foods: into the pan that is on the heat, on top of what is being put
@@ -330,6 +337,8 @@ class StepReader(Referents):
             kitchen.holds[vessels[-1]] = now
         elif step.do in JOINS and kitchen.vessel in step.tools and kitchen.vessel:
             kitchen.holds[kitchen.vessel] = now
+        if step.do in ("chill", "freeze"):
+            kitchen.vessel = None  # it stands in the cold: what comes next is done in another
         if step.do == "transfer":
             for tool, held in list(kitchen.holds.items()):
                 if tool not in vessels and set(held) & set(step.foods):

@@ -25,6 +25,9 @@ class Referents(MadeNames):
             return []
         whole = self._text_of(order)
         found = mentions(kitchen, whole)
+        if order.do in ("brush", "coat", "garnish", "mix") and found and order.verb in word_set("names", "of_verbs"):
+            # "Butter the rolls": the verb is a food of its own.
+            found = [*found, *mentions(kitchen, order.verb)]
         ids = [*self._everything(whole), *(name for _, names in found for name in names)]
         named = [kitchen.current(name) for name in ids]
         ids += self._called(whole, named, implied=bool(PARTICLE.match(self._after_verb(order))))
@@ -169,6 +172,10 @@ class Referents(MadeNames):
             and re.search(r"\ball over\b|\bon top\b|\bover[.]?$", text)
         ):
             return self._meant()
+        if re.search(r"\binside[.]?$|\b(?:over|on top)(?:,|[.]?$)", text):
+            return self._meant()
+        if re.search(r"\bback[.]?$", text) and not set(held) & set(foods):
+            return held
         if order.do in ("coat", "brush", "touch") and self._only_with(text):
             return self._meant()
         if order.do in ("mix", "pour", "transfer") and self._into_held(text, order):

@@ -43,8 +43,8 @@ def test_the_annotated_texts_are_read_as_well_as_they_once_were(score) -> None:
         wrong += found.misses
     of = read + asked + silent
     score("annotated texts, facts read", read, of, wrong)
-    assert read >= 0.85 * of
-    assert silent <= 0.05 * of
+    assert read >= 0.92 * of
+    assert silent <= 0.04 * of
     assert lost == []
 
 
@@ -209,4 +209,4 @@ def test_what_is_no_text_is_refused_by_name(text: object) -> None:
 
 
 def test_the_texts_are_all_there() -> None:
-    assert len(list((Path(__file__).resolve().parents[2] / "data" / "wild").glob("*.json"))) >= 8
+    assert len(list((Path(__file__).resolve().parents[2] / "data" / "wild").glob("*.json"))) >= 40
