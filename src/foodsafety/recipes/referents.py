@@ -172,6 +172,11 @@ class Referents(MadeNames):
             and re.search(r"\ball over\b|\bon top\b|\bover[.]?$", text)
         ):
             return self._meant()
+        return self._joined(order, text, foods, held)
+
+    def _joined(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
+        """What an order without a particle puts its foods to: said by "over", "inside" and "back", or by where
+        they go."""
         if re.search(r"\binside[.]?$|\b(?:over|on top)(?:,|[.]?$)", text):
             return self._meant()
         if re.search(r"\bback[.]?$", text) and not set(held) & set(foods):
