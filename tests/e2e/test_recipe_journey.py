@@ -166,6 +166,23 @@ def test_a_messy_text_is_answered_by_keyboard_alone_and_confirmed(address: str, 
     assert analyse(process_from(recipe.process), House()).findings == ()
 
 
+def test_a_food_of_the_tray_is_carried_to_its_step(address: str, open_context: Opener) -> None:
+    page = sign_in(open_context(1280, 800), address, Hostel())
+    page.goto(f"{address}/recipes/bring/")
+    page.fill("#text", MESSY)
+    page.click("button:has-text('Read it')")
+    page.click(".rd-pebble:has-text('eggs')")
+    expect(page.locator(".rd-pebble")).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("Escape")
+    expect(page.locator(".rd-pebble")).to_have_attribute("aria-pressed", "false")
+    page.click(".rd-pebble:has-text('eggs')")
+    page.click("#step-s2 summary")
+
+    expect(page.locator(".rd-pebble")).to_have_count(0)
+    steps = {step["id"]: step["foods"] for step in Recipe.objects.latest("pk").process["steps"]}
+    assert "eggs" in steps["s2"]
+
+
 def test_a_folder_is_read_file_by_file_with_a_row_for_each(address: str, open_context: Opener, tmp_path: Path) -> None:
     for name, text in {"stew": STEW, "koftas": MESSY}.items():
         (tmp_path / f"{name}.txt").write_text(text)

@@ -325,6 +325,20 @@ def test_a_sentence_said_to_order_nothing_stays_on_the_page_without_its_steps(vi
     assert "rinse" in [step["do"] for step in recipe.process["steps"]]
 
 
+def test_what_was_guessed_is_asked_about_and_said_to_be_right_with_one_tap(visitor: Visitor) -> None:
+    recipe = bring(visitor, SAME_BOARD.replace("Fry the cod for 8 minutes.", "Cook for 8 minutes."))
+    html = visitor.get(f"/recipes/{recipe.pk}/steps/")
+    assert "Foods guessed: no food is named" in html
+    sure = next(
+        row for n in range(1, 6) if f'id="question-{n}"' in html for row in offers(html, n) if row["what"] == "sure"
+    )
+    html = visitor.send(f"/recipes/{recipe.pk}/steps/edit/", **{k: v for k, v in sure.items() if k != TOKEN})
+    recipe.refresh_from_db()
+    step = next(step for step in recipe.process["steps"] if step["id"] == sure["step"])
+    assert step["guesses"] == []
+    assert f"Is step {recipe.process['steps'].index(step) + 1}." not in html
+
+
 def test_a_step_is_added_anywhere_and_is_doubted_until_somebody_says_what_it_is(visitor: Visitor) -> None:
     recipe = bring(visitor, SAME_BOARD)
     visitor.get(f"/recipes/{recipe.pk}/steps/")

@@ -51,6 +51,7 @@ from foodsafety.recipes import (
     swap,
     swapped_ingredient,
     swapped_process,
+    trust_step,
     without_line,
 )
 from foodsafety.review import eater_groups
@@ -267,6 +268,7 @@ def edit_steps(*, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, 
         "make": lambda: step_of_sentence(process, str(fields["text"]), PERSON),
         "fate": lambda: _fated(process, fields["places"], str(fields["title"])),
         "accept": lambda: _accepted(locked, fields),
+        "sure": lambda: trust_step(process, step_id),
     }.get(what)
     if changed is None:
         raise CoreError("what", "not_an_edit", what=what)

@@ -372,7 +372,9 @@ def edit_done(what: str) -> str:
         "up": _("moving a step"), "down": _("moving a step"), "order": _("moving steps"), "split": _("parting a step"),
         "merge": _("joining steps"), "remove": _("taking out a step"), "add": _("adding a step"),
         "change": _("changing a step"), "words": _("changing the words"), "food": _("changing a food"),
-        "blank": _("adding a step"), "accept": _("answering for a finding"), "flow-first": _("putting it right"),
+        "blank": _("adding a step"),
+        "sure": _("saying that a guess is right"), "accept": _("answering for a finding"),
+        "flow-first": _("putting it right"),
         "aside": _("putting a sentence aside"), "make": _("making a sentence a step"),
         "eaten": _("saying what is eaten"), "place": _("saying where food goes"), "fate": _("saying where food goes"),
     }.get(what, what)  # fmt: skip

@@ -23,6 +23,7 @@ from foodsafety.recipes.editing import (
     set_food,
     split_step,
     step_of_sentence,
+    trust_step,
 )
 from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient, KnownFood, KnownFoods, read_ingredient, soils_of
 from foodsafety.recipes.instructions import gas_mark_c, minutes_in, orders, sentences, temperatures_in
@@ -176,6 +177,7 @@ __all__ = [
     "told_rows",
     "tolerance_of",
     "total_weight_g",
+    "trust_step",
     "unplaced",
     "unread_rows",
     "washable",

@@ -182,6 +182,13 @@ def add_step_after(process: ProcessData, step_id: str | None, step: ProcessData)
     return _checked(_serving_as_said(process, {**process, "steps": steps}))
 
 
+def trust_step(process: ProcessData, step_id: str) -> dict[str, Any]:
+    """The process with what was guessed of a step said to be right. Raises CoreError for no such step."""
+    at = _at(process, step_id)
+    steps = [{**step, "guesses": []} if i == at else step for i, step in enumerate(process["steps"])]
+    return _checked({**process, "steps": steps})
+
+
 def rinse_first(process: ProcessData, food: str, person: str, title: str) -> dict[str, Any]:
     """The process with a food rinsed before anything else is done with it. Raises CoreError for a food that
     no step uses."""

@@ -36,6 +36,7 @@ def question_rows(context: RecipeContext, process: Process, questions: Sequence[
         make: Callable[..., dict[str, Any]] = asked[question.why]
         row = make(question, context, ways, steps)
         rows.append({"why": question.why, "holds": question.holds, "step": question.step, "number": 0, **row})
+    rows += [_doubt(*row) for row in steps.values() if _doubts(row[1])]
     if not process.serve:
         rows.insert(0, _nothing_served(process))
     for number, row in enumerate(rows, start=1):
@@ -120,6 +121,28 @@ def _ways_on(said: tuple[tuple[str, str], ...], lost: bool, likely: str, titles:
 
 def _step_title(number: int, data: Mapping[str, Any]) -> str:
     return f"{number}. {data.get('title') or phrases.verb(data['do'])}"
+
+
+def _doubts(data: Mapping[str, Any]) -> list[str]:
+    """What was guessed of a step and may be wrong; kit that nobody named is only shown."""
+    added = "step" if data["do"] == "serve" else ""
+    return [name for name in data.get("guesses", []) if name not in ("tools", added)]
+
+
+def _doubt(number: int, data: Mapping[str, Any]) -> dict[str, Any]:
+    step = str(data["id"])
+    said = ", ".join(wording.guess(name) for name in _doubts(data))
+    foods = ", ".join(data.get("foods", [])) or _("no food")
+    return {
+        "why": "doubt",
+        "holds": False,
+        "step": step,
+        "number": 0,
+        "title": _("Is step %(step)s right?") % {"step": _step_title(number, data)},
+        "said": "",
+        "note": _("Taken to be about: %(foods)s. %(said)s.") % {"foods": foods, "said": phrases.capital(said)},
+        "offers": (Offer(label=_("It is right"), key="Y", fields=(("what", "sure"), ("step", step))),),
+    }
 
 
 def _nothing_served(process: Process) -> dict[str, Any]:

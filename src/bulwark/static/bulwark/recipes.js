@@ -113,8 +113,10 @@ function key(event) {
   if (event.ctrlKey || event.metaKey) return undefined;
   const row = event.target.closest?.(".rc-step");
   if (row && event.target.tagName === "SUMMARY") return onStep(event, row);
+  if (event.key === "Escape") return carry(null);
   if (event.altKey || event.key.length > 1) return undefined;
   if (event.key.toLowerCase() === "j") return nextQuestion();
+  if (event.key.toLowerCase() === "t") return root().querySelector(".rd-pebble")?.focus();
   const button = answerButton(event.key.toUpperCase());
   if (button) button.closest("form").requestSubmit(button);
   return undefined;
@@ -127,6 +129,27 @@ function submit(event) {
   const body = new URLSearchParams(new FormData(form));
   if (event.submitter?.name) body.set(event.submitter.name, event.submitter.value);
   send(form.action, body, body.get("step") ?? undefined);
+}
+
+// A food of the tray is carried to a step: tapped, then the step is tapped.
+function carry(button) {
+  const on = Boolean(button) && root().dataset.carry !== button.dataset.food;
+  root().querySelectorAll(".rd-pebble").forEach((row) => row.setAttribute("aria-pressed", String(on && row ===
+  button)));
+  if (on) root().dataset.carry = button.dataset.food;
+  else delete root().dataset.carry;
+}
+
+function dropped(event) {
+  const pebble = event.target.closest(".rd-pebble");
+  if (pebble) return carry(pebble);
+  const row = event.target.closest(".rc-step summary") && event.target.closest(".rc-step");
+  if (!row || !root().dataset.carry) return undefined;
+  event.preventDefault();
+  return edit("place", row.dataset.step, {
+    food: root().dataset.carry,
+    into: row.dataset.step
+  });
 }
 
 // A link into the screen opens what it points to.
@@ -156,6 +179,7 @@ function openStep(event) {
 function listen() {
   root().addEventListener("submit", submit);
   root().addEventListener("click", follow);
+  root().addEventListener("click", dropped);
   root().addEventListener("toggle", openStep, true);
   root().querySelector('[data-what="undo"]')?.addEventListener("click", () => edit("undo", current()?.dataset.step));
 }
