@@ -23,6 +23,7 @@ AGREE = "tests/core/lesson/test_agreement.py"
 CASES = "tests/core/contamination"
 STAND = "tests/web/test_rules_that_stand.py"
 READ = "tests/core/recipes/test_reading.py"
+ASK = "tests/core/recipes/test_asking.py"
 TIMES = "tests/core/lesson/test_timing.py"
 
 
@@ -176,6 +177,14 @@ MUTANTS: tuple[Mutant, ...] = (
     core("an unread sentence may hide raw work", "recipes/reading.py", 'return _says("risky", text) or _says("tasting", text) or not raw.isdisjoint(stem_words(text))', "return False", READ),
     web("an unread sentence holds back confirming", "recipes/services.py", "if process.unread:", "if False:", "tests/web/test_first_visit.py"),
     web("a body that is too large is not taken", "pages_door.py", "if size > limits.most_bytes:", "if False:", "tests/web/test_pages_door.py"),
+    core("raw food that only the method names gets a line", "recipes/offers.py", "if (is_hazardous(item) or not item.kind) and not known", "if False and not known", ASK),
+    core("a food hidden behind another holds back", "recipes/questions.py", '{"food-unknown", "raw-hidden"}', '{"food-unknown"}', ASK),
+    core("what is tasted raw is no tip", "recipes/reading.py", 'if said.taken == "unread" or _says("tasting", said.text):', 'if said.taken == "unread":', ASK),
+    core("what was cut and went nowhere is eaten", "recipes/proposer.py", "if forgotten:", "if False:", ASK),
+    core("a cold dish is never what is still raw", "recipes/made_names.py", "if not food.raw and not food.heated]  # never what is still raw", "]", ASK),
+    core("a finding is waved away for a reason only", "recipes/told.py", 'if how == "cannot" and not reason:', "if False:", ASK),
+    web("a finding is put right or answered for", "recipes/services.py", "    if unanswered:", "    if False:", "tests/web/test_first_visit.py"),
+    web("an answer is for a finding that is there", "recipes/services.py", "    if found is None:\n        raise CoreError(\"finding\"", "    if False:\n        raise CoreError(\"finding\"", "tests/web/test_first_visit.py"),
     web("a raw food in no step is not confirmed", "recipes/services.py", "if astray:", "if False:", "tests/web/test_first_visit.py"),
     web("a room is questioned too", "lessons/readings.py", '"ambient_read": (question_room, "ambient_c")', '"ambient_read": (lambda value, unit: None, "ambient_c")', "tests/web/test_timing.py"),
     web("what is kept is what was checked", "lessons/services.py", "return _append(bench, event_id, kind, entry.stored(), at, by)", "return _append(bench, event_id, kind, data, at, by)", STAND),

@@ -816,3 +816,19 @@ def test_a_lesson_on_a_recipe_with_open_questions_says_which(client: Client, sou
     lesson = Lesson.objects.latest("pk")
     for page in ("", "plan/"):
         assert "Nobody has said what “moonrock” is." in client.get(f"/lessons/{lesson.pk}/{page}").content.decode()
+
+
+def test_every_page_and_paper_of_an_unconfirmed_recipe_says_which_question_is_open(
+    client: Client, soup: Recipe
+) -> None:
+    for page in ("", "amounts/", "eaters/", "variants/", "cost/"):
+        assert "Nobody has said what “moonrock” is." in client.get(f"/recipes/{soup.pk}/{page}").content.decode()
+
+
+def test_a_lesson_with_open_questions_says_so_wherever_it_is_relied_on(client: Client, soup: Recipe) -> None:
+    form = {"benches": "Gannet: SD", "starts_at": "2026-12-01T10:30", "length_min": "60"}
+    client.post(f"/recipes/{soup.pk}/lesson/", form)
+    lesson = Lesson.objects.latest("pk")
+    for page in ("wall/", "record/"):
+        assert "1 question open" in client.get(f"/lessons/{lesson.pk}/{page}").content.decode()
+    assert "Nobody has said what “moonrock” is." in client.get(f"/lessons/{lesson.pk}/record/").content.decode()

@@ -104,7 +104,7 @@ def flow_apply(request: ActorRequest, recipe_id: int) -> HttpResponse:
         messages.error(request, error_sentence(wrong))
     else:
         messages.success(
-            request, _("Done. The steps are unconfirmed until somebody reads them; undo is on the steps page.")
+            request, _("Done. The steps are unconfirmed until somebody reads them; undo is on the reading page.")
         )
     return redirect("recipe_steps" if request.POST.get("next") == "steps" else "recipe_flow", recipe_id)
 

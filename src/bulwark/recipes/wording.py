@@ -1,6 +1,6 @@
 """Sentences about recipes, keyed by the core's ids."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from fractions import Fraction
 from typing import Any
 
@@ -328,8 +328,12 @@ def unknown_food(name: str) -> str:
     return _("Nobody has said what “%(food)s” is.") % {"food": name}
 
 
-def question(row: Question) -> str:
+def question(row: Question, items: Sequence[Ingredient] = ()) -> str:
     """An open question that could hide a hazard, as a statement of what is not known."""
+    if row.why == "which-food" and row.ingredient is not None and row.ingredient < len(items):
+        return unknown_food(items[row.ingredient].food or "")
+    if row.why == "no-steps":
+        return _("No step was read.")
     if row.why == "unread":
         return _("Nobody has understood: “%(text)s”") % {"text": row.text}
     return _("Nobody has said where it goes: %(food)s.") % {"food": ", ".join(row.foods)}

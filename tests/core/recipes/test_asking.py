@@ -211,6 +211,19 @@ def test_what_was_cut_and_went_nowhere_is_eaten_whatever_the_text_says() -> None
     assert [row.rule for row in analyse(found.process, House()).findings][:1] == ["ready-to-eat-meets-raw"]
 
 
+def test_a_cold_dish_of_the_title_is_never_the_raw_mixture() -> None:
+    found = reading(
+        "Mix the turkey and onion in a bowl.\nSlice the cucumber.\nGriddle them for 9 minutes.\nServe with the raita.",
+        "500 g turkey mince",
+        "1 onion",
+        "1 cucumber",
+    )
+    made = {step["makes"]: step["foods"] for step in found.data["steps"] if step.get("makes")}
+    assert "turkey mince" not in made.get("raita", [])
+    heat = next(step for step in found.data["steps"] if step["do"] == "heat")
+    assert heat["foods"] == ["turkey mince mixture"]
+
+
 def test_what_is_stirred_into_another_food_is_not_in_the_pan() -> None:
     found = reading(
         "Fry the cod for 8 minutes.\nStir the mint into the yoghurt.\nServe.", "4 cod fillets", "mint", "200 g yoghurt"

@@ -6,6 +6,7 @@ from django.template.loader import render_to_string
 from django.utils.safestring import SafeString
 
 from bulwark.lessons import pages
+from bulwark.lessons.models import Lesson
 
 register = template.Library()
 
@@ -16,3 +17,9 @@ def lesson_form(context: RequestContext, recipe_id: int) -> SafeString:
     request = context["request"]
     form = {"recipe_id": recipe_id, "typed": pages.usual_lesson(request.actor), "wrong": {}}
     return render_to_string("lessons/_new_form.html", form, request=request)
+
+
+@register.simple_tag
+def open_questions(lesson: Lesson) -> list[str]:
+    """What nobody has answered about a lesson's steps and could hide a hazard."""
+    return pages.open_lines(lesson)

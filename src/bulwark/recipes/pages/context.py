@@ -4,13 +4,11 @@ from typing import Any
 
 from bulwark.kitchens import selectors as kitchens
 from bulwark.people.actors import Actor
+from bulwark.recipes import wording
 from bulwark.recipes.adapters import to_ingredients, to_process
 from bulwark.recipes.models import Recipe
 from foodsafety.foods import allergens_for
-from foodsafety.recipes import (
-    Ingredient,
-    Process,
-)
+from foodsafety.recipes import Ingredient, Process, open_questions
 from foodsafety.rules import Profile
 
 
@@ -34,4 +32,10 @@ class RecipeContext:
 
     def base(self, tab: str) -> dict[str, Any]:
         """What every recipe page needs."""
-        return {"recipe": self.recipe, "tab": tab, "kitchen": self.kitchen, "rules": self.rules}
+        not_known = [] if self.recipe.confirmed_at else self.not_known()
+        return {"recipe": self.recipe, "tab": tab, "kitchen": self.kitchen, "rules": self.rules, "not_known": not_known}
+
+    def not_known(self) -> list[str]:
+        """The open questions that could hide a hazard, in words."""
+        held = [row for row in open_questions(self.items, self.recipe.process, self.process) if row.holds]
+        return [wording.question(row, self.items) for row in held]

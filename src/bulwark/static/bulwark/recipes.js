@@ -135,7 +135,7 @@ function submit(event) {
 function carry(button) {
   const on = Boolean(button) && root().dataset.carry !== button.dataset.food;
   root().querySelectorAll(".rd-pebble").forEach((row) => row.setAttribute("aria-pressed", String(on && row ===
-  button)));
+    button)));
   if (on) root().dataset.carry = button.dataset.food;
   else delete root().dataset.carry;
 }
