@@ -90,7 +90,13 @@ def _beds(
 def _bed(place: object, stones: list[dict[str, Any]], told: Sequence[Mapping[str, str]]) -> dict[str, Any]:
     """A sentence on its stones; steps that nothing in the text says lie on none."""
     text = told[place]["text"] if isinstance(place, int) and 0 <= place < len(told) else ""
-    return {"place": place if text else None, "text": text, "stones": stones, "said": _said(text, stones)}
+    return {
+        "place": place if text else None,
+        "text": text,
+        "stones": stones,
+        "said": _said(text, stones),
+        "added": bool(told) and not text,
+    }
 
 
 def _behind(beds: Sequence[Mapping[str, Any]], place: int) -> int:
