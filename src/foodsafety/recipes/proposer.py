@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from foodsafety.foods import food_kind
-from foodsafety.recipes.ingredients import Ingredient
+from foodsafety.recipes.ingredients import Ingredient, is_hazardous
 from foodsafety.recipes.instructions import Order, orders, says_storage, sentences
 from foodsafety.recipes.layout import component_name
 from foodsafety.recipes.mentions import PLAIN_GROUPS, FoodsInHand
@@ -42,8 +42,9 @@ class Proposal:
 
 
 def _ingredient_steps(reader: StepReader, items: Iterable[Ingredient]) -> None:
-    """Work the ingredient list asks for: "1 onion, finely chopped"."""
-    for i, item in enumerate(items):
+    """Work the ingredient list asks for: "1 onion, finely chopped". A list has no order of work: what is raw
+    from an animal comes last."""
+    for i, item in sorted(enumerate(items), key=lambda row: is_hazardous(row[1])):
         if not item.food or not item.preparation:
             continue
         for word, do, verb in (
@@ -186,12 +187,42 @@ def _made_ready(reader: StepReader) -> list[str]:
 _PREPARING = frozenset({"cut", "peel", "grate", "rinse"})
 
 
+# Where food is put to be eaten.
+_PLATES = re.compile(
+    r"\b(?:naans?|rice|noodles|couscous|toast|pitt?as?|buns?|baps?|rolls?|wraps?|tortillas|tacos|flatbreads?|plates?"
+    r"|bowls?|glasses|mugs?|table)\b",
+    re.IGNORECASE,
+)
+
+
+def _puts_on_the_plate(reader: StepReader, last: ReadStep) -> bool:
+    """True if the last step of a text that serves nothing puts cooked or ready food where it is eaten:
+    "spoon the curry over the rice"."""
+    foods = reader.kitchen.foods
+    served = any(step.do == "serve" for step in reader.kitchen.steps)
+    puts = last.do in ("garnish", "transfer", "pour") and _PLATES.search(last.text) is not None
+    return puts and not served and bool(last.foods) and not any(foods[name].raw for name in last.foods)
+
+
+def _turn_into_serving(reader: StepReader, last: ReadStep) -> None:
+    """A step that puts food on plates as the serving, its foods side by side."""
+    kitchen = reader.kitchen
+    if last.makes:
+        for food in kitchen.foods.values():
+            food.into = None if food.into == last.makes else food.into
+        del kitchen.foods[last.makes]
+    last.do, last.makes = "serve", None
+
+
 def _finish_serving(reader: StepReader) -> None:
     """What nothing else uses is what is served. A serving that is followed by more work stays as
     it was read; where the text ends without one, one is added and said to be."""
     kitchen = reader.kitchen
     left = [known.id for known in kitchen.foods.values() if known.made and known.into is None]
     last = kitchen.steps[-1] if kitchen.steps else None
+    if last is not None and _puts_on_the_plate(reader, last):
+        _turn_into_serving(reader, last)
+        left = [known.id for known in kitchen.foods.values() if known.made and known.into is None]
     if last is not None and last.do == "serve":
         if not any(kitchen.foods[name].made for name in last.foods):
             last.foods = [*reader._meant(), *left[-1:], *last.foods]

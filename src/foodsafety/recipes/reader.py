@@ -26,7 +26,8 @@ _IN_ITS_DISH = re.compile(r"\b(?:oven|shelf|fridge|freezer)\b", re.IGNORECASE)
 _STAYS = re.compile(r"\b(?:marinade|everything|the lot|all|mixture|filling|dough|oven|fridge|juices?)\b", re.IGNORECASE)
 _AFTERWARDS = re.compile(r"\bto go\b|\bleave\b|\bcool\b|\brest\b|\bsteep\b|\bsoak\b|\baside\b", re.IGNORECASE)
 _TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
-_WORKED_BY_HAND = frozenset({"cut", "peel", "grate", "rinse", "touch"})
+# The other hand holds the food.
+_WORKED_BY_HAND = frozenset({"cut", "peel", "grate", "rinse"})
 
 
 def _handles() -> frozenset[str]:
@@ -204,10 +205,20 @@ class StepReader(Referents):
             return False
         if order.do in ("pour", "brush") or order.verb in word_set("hands", "without"):
             return False
+        if order.do == "transfer" and named and self._hot_in_the_pan(named):
+            return False
         # What is only in the pan already is not touched by adding more to it.
-        touched = named if order.do == "garnish" or order.verb in ("add", "season", "salt") else step.foods
+        joins = order.do in ("garnish", "transfer") or order.verb in ("add", "season", "salt")
+        touched = named if joins and named else step.foods
         raw = any(self.kitchen.foods[name].raw for name in touched)
         return raw or order.do not in ("mix", "garnish") or order.verb in word_set("hands", "always")
+
+    def _hot_in_the_pan(self, named: Sequence[str]) -> bool:
+        """True for food that has been heated and still lies in what it was heated in: no hand goes in there."""
+        foods = [self.kitchen.current(name) for name in named]
+        hot = [tool for tool, kind in self.kitchen.tools.items() if kind in ON_THE_HEAT]
+        held = {name for tool in hot for name in self.kitchen.holds.get(tool, ())}
+        return all(name in held and self.kitchen.foods[name].heated for name in foods)
 
     def _timed(self, order: Order) -> Order:
         """Words with nothing but foods and a time: on the heat where something is on it, else a rest."""

@@ -163,7 +163,7 @@ class Referents(MadeNames):
         ):
             if order.verb == "add" and re.match(r"(?:it |them |these |those )?(?:to|into|in)\b", text):
                 return [*held, *self._meant()]
-            if self._joins_named(text):
+            if self._joins_named(text) or self._begins_in(text, held):
                 return []
             more = [name for name in held or self._meant() if name not in foods]
             return more or self._main(foods)
@@ -213,6 +213,11 @@ class Referents(MadeNames):
         """True if the next words are a vessel ("in a bowl"), not a food ("in the flour")."""
         words = " ".join(text.split()[:5])
         return bool(tools_in(words)) and not mentions(self.kitchen, words)
+
+    def _begins_in(self, text: str, held: list[str]) -> bool:
+        """ "Flour and salt into your biggest bowl": what goes into an empty vessel begins something new."""
+        named = re.search(r"\b(?:in ?to|in) (?:a|an|your|another|the (?:other|second|big|biggest|large))\b(.+)$", text)
+        return bool(not held and named and any(tool.kind in VESSELS for tool in tools_in(named[1])))
 
     def _joins_named(self, text: str) -> bool:
         """ "Add the beans to the sauce": what it joins is named."""
