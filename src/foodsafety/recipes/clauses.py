@@ -406,6 +406,11 @@ def _beginning(reading: _Reading, marks: Sequence[int], k: int) -> int:
     while j > floor and reading.low(j - 1) not in (",", "and", "then", "but", "so", ";", ":", "("):
         j -= 1
     if reading.found[i][1] == "passive":
+        # Its subject stands before what is only told of it: "the beans, which have been soaked, are drained".
+        while j > floor and (reading.is_aside(j) or (reading.low(j - 1) == "," and reading.is_aside(j - 2))):
+            j -= 1
+            while j > floor and reading.low(j - 1) not in (",", "and", "then", "but", "so", ";", ":", "("):
+                j -= 1
         # All that the passive is said of: "the anchovies and the garlic are stirred in".
         while j > floor + 1 and reading.low(j - 1) == "and" and reading.low(j - 2) not in ("", ",", ";"):
             a = j - 1

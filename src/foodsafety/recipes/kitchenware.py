@@ -20,6 +20,8 @@ class Kitchenware:
     def __init__(self, items: Sequence[Ingredient], parts: Sequence[str] = (), title: str = "") -> None:
         self.kitchen = FoodsInHand(items, parts)
         self.title = title
+        # Every word of the method: what it calls dough is called dough when it is made.
+        self.told: frozenset[str] = frozenset()
         self.count = 0
         # True after a hand-wash in the same sentence: "pour to rinse, dry with paper" is no step of its own.
         self.washing = False

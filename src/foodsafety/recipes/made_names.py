@@ -32,6 +32,10 @@ def _root(made: str) -> str:
     return re.sub(r" with .+$| \d+$", "", re.sub(rf"^(?:seasoned|finished|{'|'.join(ORDINALS)}) ", "", made))
 
 
+# What flour becomes while it is raw, where the text has the word.
+_FLOURY = ("dough", "batter", "pastry")
+
+
 class MadeNames(Kitchenware):
     """Food that is made while the text is read, and its names."""
 
@@ -210,6 +214,10 @@ class MadeNames(Kitchenware):
             return f"cooked {chief.id}"
         if verb == "mash":
             return "mash"
+        floury = any(food.group == "flour" for food in known)
+        told = [noun for noun in _FLOURY if noun in self.told and noun not in self.kitchen.foods]
+        if floury and told and not any(food.heated for food in known):
+            return told[0]
         if others <= {"salt", "spice", "dried herb"}:
             return f"seasoned {chief.id}"
         if others <= FATS:

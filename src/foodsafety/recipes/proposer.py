@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from foodsafety.foods import food_kind
+from foodsafety.foods import food_kind, stem_words
 from foodsafety.recipes.ingredients import Ingredient, is_hazardous
 from foodsafety.recipes.instructions import Order, orders, says_storage, sentences
 from foodsafety.recipes.layout import component_name
@@ -83,6 +83,8 @@ def propose(
     reader = StepReader(items, parts_of(items), title)
     if from_list:
         _ingredient_steps(reader, items)
+        reader.kitchen.last = []  # what the list has prepared is not what the words begin with
+    reader.told = frozenset(word for text in instructions for word in stem_words(text))
     rows = [_read(reader, text, i) for i, paragraph in enumerate(instructions) for text in sentences(paragraph)]
     return Proposal(process=_process(reader, items), sentences=tuple(rows))
 

@@ -58,8 +58,13 @@ class Referents(MadeNames):
             pronoun in ("everything", "all", "the lot", "the whole lot", "both")
         ):
             pile = [kitchen.current(name) for name in kitchen.pile]
-            return pile or self._meant()
+            return pile or self._meant() or self._first_part()
         return self._still_raw(self._meant()) if order.do == "heat" else self._meant()
+
+    def _first_part(self) -> list[str]:
+        """What "it all" means before anything is in hand: all of the part of the dish that comes next."""
+        fresh = [food for food in self.kitchen.foods.values() if not food.used and not food.made]
+        return [food.id for food in fresh if food.part == fresh[0].part]
 
     def _still_raw(self, meant: list[str]) -> list[str]:
         """What an order to heat means by "them", where what was in hand last is never cooked: the last thing
