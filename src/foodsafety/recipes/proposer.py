@@ -216,6 +216,24 @@ def _turn_into_serving(reader: StepReader, last: ReadStep) -> None:
     last.do, last.makes = "serve", None
 
 
+# Steps after a serving that may still be part of it: bowls, a topping, a dip.
+_LAID_OUT = 4
+
+
+def _unserved(reader: StepReader, left: Sequence[str]) -> list[str]:
+    """What was made and is ready, and is on no plate nor in anything that is: all of it where nothing is served
+    at all. What is raw still is asked about, never served."""
+    kitchen = reader.kitchen
+    serving = [(i, step.foods) for i, step in enumerate(kitchen.steps) if step.do == "serve" and step.foods]
+    if not serving:
+        return list(left) or reader._meant()
+    if len(kitchen.steps) - serving[-1][0] <= _LAID_OUT:
+        return []  # what follows is laid out with it
+    served = [name for _, foods in serving for name in foods]
+    eaten = {kitchen.current(name) for name in served} | set(served)
+    return [name for name in left if name not in eaten and not kitchen.foods[name].raw]
+
+
 def _finish_serving(reader: StepReader) -> None:
     """What nothing else uses is what is served. A serving that is followed by more work stays as
     it was read; where the text ends without one, one is added and said to be."""
@@ -234,9 +252,9 @@ def _finish_serving(reader: StepReader) -> None:
         if forgotten:
             last.foods, last.guesses = [*last.foods, *forgotten], [*last.guesses, "foods"]
         last.after = reader._after(last)
-    elif (left or kitchen.last) and not any(step.do == "serve" and step.foods for step in kitchen.steps):
+    elif unserved := _unserved(reader, left):
         reader.count += 1
         step = ReadStep(id=f"s{reader.count}", do="serve", text="Serve", source="", guesses=["step"])
-        step.foods = left or reader._meant()
+        step.foods = unserved
         step.after = reader._after(step)
         kitchen.steps.append(step)

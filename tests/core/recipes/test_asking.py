@@ -211,6 +211,33 @@ def test_what_was_cut_and_went_nowhere_is_eaten_whatever_the_text_says() -> None
     assert [row.rule for row in analyse(found.process, House()).findings][:1] == ["ready-to-eat-meets-raw"]
 
 
+LONG_AFTER = (
+    "Serve the crackers to whoever waits.\nWhip the cream in a bowl.\nStir the yoghurt into the cream.\n"
+    "Chill it for 2 hours.\nRinse the berries.\nScatter the berries over."
+)
+
+
+def test_what_is_made_long_after_a_serving_is_served_too() -> None:
+    lines = ["1 box crackers", "200 ml whipping cream", "200 g yoghurt", "200 g strawberries"]
+    long_after, soon = reading(LONG_AFTER, *lines), reading("Stir the yoghurt into the cream.\nServe it.", *lines)
+    assert [step["do"] for step in long_after.data["steps"]].count("serve") == 2
+    assert long_after.data["steps"][-1]["guesses"] == ["step"]
+    [made] = long_after.data["serve"]
+    assert made in [step.get("makes") for step in long_after.data["steps"]]
+    assert [step["do"] for step in soon.data["steps"]].count("serve") == 1
+
+
+def test_what_is_spooned_over_rice_at_the_end_is_served() -> None:
+    found = reading(
+        "Boil the rice.\nFry the cod for 8 minutes.\nSpoon the cod over the rice.", "200 g rice", "4 cod fillets"
+    )
+    last = found.data["steps"][-1]
+    assert (last["do"], sorted(last["foods"]), last.get("makes")) == ("serve", ["cod fillets", "rice"], None)
+    raw = reading("Boil the rice.\nLay the cod over the rice.", "200 g rice", "4 cod fillets")
+    assert raw.data["steps"][-2]["do"] == "transfer"
+    assert not raw.may_confirm or analyse(raw.process, House()).findings
+
+
 def test_a_cold_dish_of_the_title_is_never_the_raw_mixture() -> None:
     found = reading(
         "Mix the turkey and onion in a bowl.\nSlice the cucumber.\nGriddle them for 9 minutes.\nServe with the raita.",
