@@ -7,11 +7,15 @@ from collections.abc import Sequence
 
 from foodsafety.recipes.ingredients import Ingredient
 from foodsafety.recipes.instructions import Order
-from foodsafety.recipes.mentions import PLAIN_GROUPS, FoodsInHand, mentions
+from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, FoodsInHand, mentions
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, NamedTool, tools_in
 from foodsafety.recipes.words import ORDINALS, first_free, vocabulary
 
 _OWN_NAME = re.compile(r"\d|\b(?:green|red|blue)\b")
+
+
+def _after_verb(order: Order) -> str:
+    return re.sub(r"^[\w-]+\s*", "", order.object_of or order.text).lower()
 
 
 class Kitchenware:
@@ -73,7 +77,8 @@ class Kitchenware:
         if order.do not in ("mix", "coat", "marinate", "chill", "rest", "freeze", "garnish"):
             return False
         held = {kitchen.current(name) for name in kitchen.holds.get(kitchen.vessel or "", [])}
-        about = {kitchen.current(name) for name in foods} | set(self._meant())
+        joins = order.do in ("mix", "coat") and len(foods) > 1 and PARTICLE.match(_after_verb(order)) is None
+        about = {kitchen.current(name) for name in foods} | (set() if joins else set(self._meant()))
         if self._into_another(order, held):
             return False
         return not held or bool(held & about) or order.verb in ("add", "stir", "fold", "whisk", "beat")

@@ -163,7 +163,9 @@ class MadeNames(Kitchenware):
 
     def _titled(self, foods: Sequence[str]) -> str | None:
         """The dish of the title, for what most of the ingredients have gone into."""
-        words = [word for word in re.findall(r"[a-z-]+", self.title.lower()) if stem(word) in dish_words("dishes")]
+        # Of "beef and dumpling pot" only what stands before the "and" is all of it.
+        head = re.split(r"\s(?:with|and|w/?|&|\+|,)\s|,", self.title.lower())[0]
+        words = [word for word in re.findall(r"[a-z-]+", head) if stem(word) in dish_words("dishes")]
         plain = [food for food in self.kitchen.foods.values() if not food.made]
         inside = self._base_of(foods)
         if len(words) != 1 or len(inside) < max(4, 0.6 * len(plain)) or words[0] in self.kitchen.foods:
@@ -214,7 +216,9 @@ class MadeNames(Kitchenware):
             return f"cooked {chief.id}"
         if verb == "mash":
             return "mash"
-        floury = any(food.group == "flour" for food in known)
+        floury = any(food.group == "flour" for food in known) and not any(
+            food.group.startswith("raw") for food in known
+        )
         told = [noun for noun in _FLOURY if noun in self.told and noun not in self.kitchen.foods]
         if floury and told and not any(food.heated for food in known):
             return told[0]

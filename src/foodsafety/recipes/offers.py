@@ -109,7 +109,9 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
         if start == at == end and _orders_something(words, at):
             at += 1  # "fry", "wrap", "fries them": a bare word that orders something is no food
             continue
-        if start == at and words[end][0].lower().strip(".!?") in dish_words("dishes") | _MEALS:
+        last = (stem_words(words[end][0]) or ("",))[-1]
+        article = words[start][0].lower() in ("a", "an") and start + 1 == at == end
+        if (start == at and last in dish_words("dishes") | _MEALS) or (article and last in _MIXED):
             at = free = end + 1  # "the venison stew" is what comes of it all
             continue
         if _COMPARES.search(sentence[: words[at].start()]):
@@ -137,6 +139,8 @@ def _unknown_at(text: str, locale: Locale) -> _Named | None:
     return _Named(line, item.food or "", frozenset(words), measured=True)
 
 
+# What an order makes of foods: "to make a dough".
+_MIXED = frozenset({"dough", "batter", "mixture", "mix", "paste", "ball"})
 _MEALS = frozenset({"dal", "daal", "supper", "dinner", "lunch", "breakfast", "tea"})
 
 

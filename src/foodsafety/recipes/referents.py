@@ -159,7 +159,11 @@ class Referents(MadeNames):
             )
             if made and not particle:
                 return []
-            return self._meant() if set(self._meant()) - set(foods) else self._main(foods)
+            meant = [name for name in self._meant() if name not in foods]
+            over = re.search(r"\b(?:over|on top)(?:,|[.]?$)", text) is not None
+            if over and meant and not any(self.kitchen.foods[n].made or self.kitchen.foods[n].heated for n in meant):
+                return self._main(foods) or meant  # not over what was only cut for it: over the dish
+            return self._meant() if meant else self._main(foods)
         if order.verb == "add" or (
             particle
             and particle[1] in ("in", "through")
@@ -172,6 +176,8 @@ class Referents(MadeNames):
                 return []
             more = [name for name in held or self._meant() if name not in foods]
             return more or self._main(foods)
+        if particle and held and not set(held) & set(foods) and self._vessel_next(text[particle.end() :]):
+            return held  # "drop them in the pot": with what is in there
         if particle or (
             order.verb in ("spread", "sprinkle", "scatter", "smear", "dot", "drizzle")
             and re.search(r"\ball over\b|\bon top\b|\bover[.]?$", text)

@@ -238,6 +238,37 @@ def test_what_is_spooned_over_rice_at_the_end_is_served() -> None:
     assert not raw.may_confirm or analyse(raw.process, House()).findings
 
 
+def test_what_is_dropped_into_a_pot_is_with_what_is_in_there() -> None:
+    found = reading(
+        "Simmer the beef and stock in a pot for 2 hours.\nMix the flour and suet with water to a dough.\n"
+        "Roll it into 12 dumplings.\nDrop them in the pot for 20 minutes.\nLadle it out.\nKeeps a day in the fridge.",
+        "800 g stewing beef",
+        "700 ml beef stock",
+        "200 g self raising flour",
+        "100 g suet",
+    )
+    dough = next(step for step in found.data["steps"] if step.get("makes") == "dough")
+    dropped = next(step for step in found.data["steps"] if step["do"] == "transfer")
+    assert "pot" not in dough["tools"]
+    assert "dumplings" in dropped["foods"]
+    assert len(dropped["foods"]) == 2
+    assert [row.taken for row in found.sentences][-1] == "storage"
+
+
+def test_what_goes_over_the_dish_goes_not_over_what_was_cut_for_it() -> None:
+    found = reading(
+        "Fry the cod and leeks in a pan for 8 minutes.\nRinse and chop the parsley.\n"
+        "Squeeze the lemon over, scatter the parsley and serve.",
+        "4 cod fillets",
+        "2 leeks",
+        "1 lemon",
+        "parsley",
+    )
+    over = [step["foods"] for step in found.data["steps"] if step["do"] == "garnish"]
+    assert [foods[-1] for foods in over] == ["lemon", "parsley"]
+    assert all("parsley" not in foods or len(foods) == 2 for foods in over)
+
+
 def test_a_cold_dish_of_the_title_is_never_the_raw_mixture() -> None:
     found = reading(
         "Mix the turkey and onion in a bowl.\nSlice the cucumber.\nGriddle them for 9 minutes.\nServe with the raita.",
