@@ -37,10 +37,16 @@ def number_value(text: str) -> float | None:
 
 _ONES = {w: i for i, w in enumerate("one two three four five six seven eight nine".split(), start=1)}
 _TENS = {w: 10 * i for i, w in enumerate("ten twenty thirty forty fifty sixty seventy eighty ninety".split(), start=1)}
+_TEENS = {
+    w: i
+    for i, w in enumerate(
+        "eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen".split(), start=11
+    )
+}
 _SPELLED = re.compile(
     rf"\b(?:(?P<h>a|another|{'|'.join(_ONES)}) )?(?P<hundred>hundred)(?: and)?(?:"
     rf" (?P<t>{'|'.join(_TENS)}))?(?:[- ](?P<o>{'|'.join(_ONES)}))?\b"
-    rf"|\b(?P<t2>{'|'.join(_TENS)})(?:[- ](?P<o2>{'|'.join(_ONES)}))?\b",
+    rf"|\b(?P<teen>{'|'.join(_TEENS)})\b|\b(?P<t2>{'|'.join(_TENS)})(?:[- ](?P<o2>{'|'.join(_ONES)}))?\b",
     re.IGNORECASE,
 )
 
@@ -49,6 +55,8 @@ def in_digits(text: str) -> str:
     """Spelled numbers from ten on in digits: "another hundred and fifty grams" is 150 grams."""
 
     def value(found: re.Match[str]) -> str:
+        if found["teen"]:
+            return str(_TEENS[found["teen"].lower()])
         hundreds = 100 * _ONES.get((found["h"] or "one").lower(), 1) if found["hundred"] else 0
         tens = _TENS.get((found["t"] or found["t2"] or "").lower(), 0)
         return str(hundreds + tens + _ONES.get((found["o"] or found["o2"] or "").lower(), 0))

@@ -12,6 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 
+from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.bare_clauses import Clause, Form, bare_clause, topic_clause, trimmed, with_bare_ends
 from foodsafety.recipes.verb_forms import VerbForm, clause_words, kit_words, nouns_too, verb_forms
 from foodsafety.recipes.words import clause_vocabulary
@@ -44,7 +45,7 @@ def plain_words(text: str) -> str:
 
 def plain_saying(sentence: str) -> str:
     """A sentence with roundabout ways of giving an order brought to the plain order."""
-    text = plain_words(sentence)
+    text = in_digits(plain_words(sentence))
     for pattern, plain in _swaps("saying"):
         text = pattern.sub(plain, text)
     return re.sub(r"\s+", " ", text).strip()

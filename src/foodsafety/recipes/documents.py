@@ -137,7 +137,7 @@ _STORED = re.compile(r"<!--\s*bulwark\s+(.*?)\s*-->", re.DOTALL)
 def _from_text(text: str) -> Document:
     stored = _STORED.search(text)
     extension = _stored_extension(stored[1]) if stored else {}
-    rows = layout(_rows(_STORED.sub("", text) if stored else text))
+    rows = layout([_without_marks(row) for row in _rows(_STORED.sub("", text) if stored else text)])
     pick: dict[str, list[str]] = defaultdict(list)
     for row in rows:
         pick[row.part].append(row.text)
@@ -154,6 +154,25 @@ def _from_text(text: str) -> Document:
         extension=extension,
         lines=tuple(DocumentLine(number=row.number, text=row.text, taken=row.part) for row in rows),
     )
+
+
+_TABLE_ROW = re.compile(r"\s*\|(.+)\|\s*$")
+
+
+def _without_marks(row: str) -> str:
+    """A row without the marks of bold and slanted words; a row of a table as an ingredient line: "| leeks | 2 |"
+    is "2 leeks", and its head is a heading."""
+    plain = re.sub(r"(\*\*|__)(?=\S)(.+?)\1|(?<![\w*])\*(?=\S)([^*]+?)\*(?![\w*])", lambda m: m[2] or m[3], row)
+    table = _TABLE_ROW.match(plain)
+    if table is None:
+        return plain
+    cells = [cell.strip() for cell in table[1].split("|")]
+    if all(re.fullmatch(r":?-*:?", cell) for cell in cells):
+        return ""
+    if re.match(r"(?:ingredient|food|item|what)s?$", cells[0], re.IGNORECASE):
+        return "Ingredients"
+    amounts = [cell for cell in cells if re.match(r"[\d½¼¾⅓⅔]", cell)]
+    return " ".join([*amounts, *(cell for cell in cells if cell and cell not in amounts)])
 
 
 def _listed(rows: Sequence[Row]) -> Iterator[str]:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from functools import cache
 
 from foodsafety.quantities import c_from_f
+from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.bare_clauses import Clause
 from foodsafety.recipes.clauses import clauses, plain_saying, without_asides
 from foodsafety.recipes.ingredient_words import plain_line
@@ -285,6 +286,26 @@ def _count(text: str) -> float | None:
         return None
 
 
+# "Two and a half hours", "an hour and a quarter", "three quarters of an hour".
+_AND_A_PART = re.compile(
+    r"\b(?P<n>\d+|a|an|one|two|three|four|five|six)(?: hours?)? and (?:a |three[ -])?"
+    r"(?P<part>half|quarters?)(?: hours?)?\b"
+    r"|\b(?P<alone>three[ -]quarters|a quarter|half)(?: of)? an? hour\b",
+    re.IGNORECASE,
+)
+
+
+def _with_part(found: re.Match[str]) -> str:
+    """The time as minutes."""
+    if found["alone"]:
+        first = found["alone"].lower()[0]
+        return f"{45 if first == 't' else 15 if first == 'a' else 30} minutes"
+    if "hour" not in found[0].lower():
+        return found[0]
+    part = 30 if found["part"].lower() == "half" else 45 if "three" in found[0].lower().split(" and ")[1] else 15
+    return f"{60 * (_count(found['n']) or 0) + part:g} minutes"
+
+
 def _in_minutes(unit: str) -> float:
     return 60.0 if unit.lower().startswith("h") else 1 / 60 if unit.lower().startswith("s") else 1.0
 
@@ -292,6 +313,7 @@ def _in_minutes(unit: str) -> float:
 def minutes_in(text: str) -> tuple[float | None, float | None]:
     """The time [min] a text gives, as (low, high). "1 hour 20 minutes" is one time; the first
     time counts ("30 minutes, turning after 10"); "on each side" counts twice."""
+    text = _AND_A_PART.sub(_with_part, in_digits(text))
     counted = ((found, _count(found[1])) for found in _TIME.finditer(text))
     first = next(((found, low) for found, low in counted if low is not None), None)
     if first is None:
@@ -374,6 +396,7 @@ def gas_mark_c(mark: float) -> float:
 def temperatures_in(text: str) -> tuple[float | None, float | None, float | None]:
     """Temperatures a text gives: of the oven [C], of the core [C], and the gas mark. Of
     "200C/180C fan" the first is the oven's."""
+    text = in_digits(text)
     oven = core = None
     for found in _DEGREES.finditer(text):
         number = float(found[1] or found[3])

@@ -34,7 +34,7 @@ class Row:
 WIDEST_WRAPPED = 110
 # Pages break a row early by a long word.
 ROUGHLY = 0.9
-BULLET = re.compile(r"^\s*(?:[-*•·▢☐◦‣▪+–]\s+|•|\[[ x]?\]\s*|\d{1,3}[.)]\s+)")
+BULLET = re.compile(r"^\s*(?:(?:[-*+]\s+)?\[[ xX]?\]\s*|[-*•·▢☐◦‣▪+–]\s+|•|\d{1,3}[.)]\s+)")
 
 
 _NUMBER_WORDS = {
@@ -144,12 +144,25 @@ def several_foods(row: str) -> list[str]:
     """A row parted where people part foods: by semicolons, by slashes with spaces, by bars or bullets; by
     commas where every part is a food and most have an amount."""
     found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·]\s+", row) if part.strip(" .")]
-    commas = [part.strip(" .") for part in row.split(",") if part.strip(" .")]
-    if len(found) == 1 and len(commas) > 3 and re.match(r"\W*\d", row):
-        items = [read_ingredient(part, "en-GB") for part in commas]
-        if all(item.kind for item in items) and sum(item.measured for item in items) >= 0.6 * len(items):
-            return commas
+    for parts in (re.split(r"\s{2,}|\t", row.strip()), re.split(r"\s*,\s*", row)):
+        if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row) and _all_foods(parts):
+            return [part.strip(" .") for part in parts]
     return found
+
+
+# What no list of foods has: a sentence, or a label.
+_SENTENCES = re.compile(r"[a-z]{2}[.!?](?:\s|$)|:")
+
+
+def _all_foods(parts: Sequence[str]) -> bool:
+    """True for parts that are each a food: all with an amount, most of four or more, or three that are only
+    names."""
+    items = [read_ingredient(part.strip(" ."), "en-GB") for part in parts]
+    measured = sum(item.measured for item in items)
+    if not all(item.kind for item in items):
+        return False
+    names = measured == 0 and len(items) > 2 and all(len(part.split()) <= 3 for part in parts)
+    return names or measured == len(items) or (len(items) > 3 and measured >= 0.6 * len(items))
 
 
 def labelled_foods(row: str) -> list[str]:
@@ -460,6 +473,8 @@ def _is_component(texts: Sequence[str], i: int) -> bool:
     plain = text.strip(" #*")
     if item.kind is None or plain.endswith(":") or plain.isupper() or re.match(r"(?:for|to) ", plain, re.IGNORECASE):
         return True
+    if i and looks_like_ingredient(texts[i - 1]) and (i + 1 == len(texts) or not texts[i + 1].strip()):
+        return False  # the last of a list
     # A food's own name heads a part of the dish where something measured follows a gap: "Rice", "Custard".
     alone = (i == 0 or not texts[i - 1].strip()) and len(plain.split()) <= 2
     followed = i + 1 < len(texts) and read_ingredient(unmarked(texts[i + 1]), "en-GB").measured

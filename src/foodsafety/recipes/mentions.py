@@ -160,6 +160,7 @@ class FoodsInHand:
         stems = {name[0] for food in self.foods.values() for name in food.names if len(name) == 1} - word_set(
             "names", "too_plain"
         )
+        stems |= set(vocabulary()["groups"])
         return frozenset({*stems, *(f"{word}s" for word in stems), *(f"{word}es" for word in stems)})
 
     def current(self, food_id: str) -> str:

@@ -348,7 +348,7 @@ class StepReader(Referents):
             kitchen.holds[vessels[-1]] = now
         elif step.do in JOINS and kitchen.vessel in step.tools and kitchen.vessel:
             kitchen.holds[kitchen.vessel] = now
-        if step.do in ("chill", "freeze"):
+        if step.do in ("chill", "freeze") or (step.do == "rest" and re.search(r"\baside\b", step.text)):
             kitchen.vessel = None  # it stands in the cold: what comes next is done in another
         if step.do == "transfer":
             for tool, held in list(kitchen.holds.items()):

@@ -182,3 +182,44 @@ def test_ingredients_parted_by_semicolons_are_a_line_each_and_none_is_lost() -> 
     assert read_document(text).ingredients == ("200 g dark chocolate, broken up", "4 large eggs", "150 ml cream")
     kept = "1 onion; the red sort is best"
     assert read_document(f"Stew\n\nIngredients\n{kept}\n\nMethod\nFry it.").ingredients == (kept,)
+
+
+TABLE = """**Veg wraps** (Tues club)
+
+*Kit:* 2 boards, 2 knives
+
+| Ingredient | Amount |
+|---|---|
+| red pepper | 2 |
+| halloumi | 250 g |
+| wraps | 8 |
+
+- [ ] Wash hands
+- [ ] Fry the pepper for 6 minutes
+"""
+
+
+def test_a_table_of_ingredients_is_a_list() -> None:
+    document = read_document(TABLE)
+    assert document.title == "Veg wraps (Tues club)"
+    assert document.ingredients == ("2 red pepper", "250 g halloumi", "8 wraps")
+    assert document.instructions == ("Wash hands", "Fry the pepper for 6 minutes")
+
+
+@pytest.mark.parametrize(
+    ("row", "lines"),
+    [
+        ("3 onions  6 cloves garlic", ("3 onions", "6 cloves garlic")),
+        ("soured cream, grated cheese, coriander", ("soured cream", "grated cheese", "coriander")),
+        ("2 tsp smoked paprika, 1 tsp salt, 1 tsp cumin", ("2 tsp smoked paprika", "1 tsp salt", "1 tsp cumin")),
+        (
+            "350g linguine / 300g raw king prawns / 2 cloves garlic",
+            ("350g linguine", "300g raw king prawns", "2 cloves garlic"),
+        ),
+        ("1 onion, finely chopped", ("1 onion, finely chopped",)),
+        ("cod fillets    2 kg", ("cod fillets    2 kg",)),
+    ],
+)
+def test_foods_in_one_row_are_a_line_each(row: str, lines: tuple[str, ...]) -> None:
+    document = read_document(f"Stew\n\nIngredients\n500 g beef mince\n{row}\n\nMethod\nFry it all.")
+    assert document.ingredients[1:] == lines

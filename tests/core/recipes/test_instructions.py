@@ -2,7 +2,7 @@
 
 import pytest
 
-from foodsafety.recipes import gas_mark_c, orders
+from foodsafety.recipes import gas_mark_c, minutes_in, orders, temperatures_in
 
 
 @pytest.mark.parametrize(
@@ -74,3 +74,25 @@ def test_what_is_ordered(sentence: str, does: list[str]) -> None:
 )
 def test_what_is_turned_by_hand_or_in_a_marinade_is_raw_work_and_never_heat(text: str, do: str) -> None:
     assert [order.do for order in orders(text)] == [do]
+
+
+@pytest.mark.parametrize(
+    ("said", "minutes"),
+    [
+        ("simmer for twenty minutes", 20),
+        ("thirty-five minutes at 190C", 35),
+        ("fifteen mins", 15),
+        ("an hour and a quarter", 75),
+        ("two and a half hours", 150),
+        ("three quarters of an hour", 45),
+        ("half an hour or so", 30),
+        ("1 hour 20 minutes", 80),
+        ("cut one and a half limes", None),
+    ],
+)
+def test_times_in_words(said: str, minutes: float | None) -> None:
+    assert minutes_in(said) == (minutes, minutes)
+
+
+def test_degrees_in_words() -> None:
+    assert temperatures_in("roast at a hundred and eighty degrees")[0] == 180
