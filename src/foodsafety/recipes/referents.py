@@ -58,8 +58,15 @@ class Referents(MadeNames):
             pronoun in ("everything", "all", "the lot", "the whole lot", "both")
         ):
             pile = [kitchen.current(name) for name in kitchen.pile]
-            return pile or self._meant() or self._first_part()
+            return self._with_the_loose(pile) or self._meant() or self._first_part()
         return self._still_raw(self._meant()) if order.do == "heat" else self._meant()
+
+    def _with_the_loose(self, pile: list[str]) -> list[str]:
+        """ "The lot": what has been prepared, with what was cooked or drained for it and lies by itself."""
+        foods = self.kitchen.foods
+        parts = {foods[name].part for name in pile}
+        loose = [f.id for f in foods.values() if f.heated and not f.raw and not f.into and f.part in parts]
+        return list(dict.fromkeys([*loose, *pile])) if pile else []
 
     def _first_part(self) -> list[str]:
         """What "it all" means before anything is in hand: all of the part of the dish that comes next."""

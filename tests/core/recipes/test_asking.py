@@ -269,6 +269,41 @@ def test_what_goes_over_the_dish_goes_not_over_what_was_cut_for_it() -> None:
     assert all("parsley" not in foods or len(foods) == 2 for foods in over)
 
 
+def test_everything_that_raw_food_touched_is_cleaned_and_the_food_is_not_rinsed() -> None:
+    found = reading(
+        "Roast the chicken for 80 minutes.\nWhile it's in wash up everything the chicken touched.\nServe the chicken.",
+        "1 whole chicken",
+    )
+    assert [step["do"] for step in found.data["steps"]] == ["heat", "clean", "serve"]
+
+
+def test_the_lot_is_what_was_cooked_and_what_was_cut() -> None:
+    found = reading(
+        "Boil the pasta for 11 minutes and drain it.\nWash the cucumber and dice it.\n"
+        "Tip the lot into a bowl with the mayo.",
+        "300 g pasta",
+        "1 cucumber",
+        "4 tbsp mayonnaise",
+    )
+    together = next(step for step in found.data["steps"] if step["do"] in ("transfer", "mix"))
+    assert sorted(together["foods"]) == ["cucumber", "mayonnaise", "pasta"]
+
+
+def test_the_dry_stuff_is_the_dry_ingredients_and_the_tin_goes_into_the_heated_oven() -> None:
+    found = reading(
+        "Heat oven to 160 fan, line a loaf tin.\nBeat the eggs and oil in a bowl.\n"
+        "Stir the dry stuff together in another bowl, then fold it into the eggs.\nScrape into the tin.\n55 mins.",
+        "2 eggs",
+        "100 ml oil",
+        "225 g self raising flour",
+        "150 g sugar",
+    )
+    steps = found.data["steps"]
+    assert ["self raising flour", "sugar"] in [sorted(step["foods"]) for step in steps]
+    heat = next(step for step in steps if step["do"] == "heat")
+    assert heat["minutes"] == 55
+
+
 def test_a_cold_dish_of_the_title_is_never_the_raw_mixture() -> None:
     found = reading(
         "Mix the turkey and onion in a bowl.\nSlice the cucumber.\nGriddle them for 9 minutes.\nServe with the raita.",
