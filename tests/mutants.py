@@ -181,7 +181,7 @@ MUTANTS: tuple[Mutant, ...] = (
     core("a food hidden behind another holds back", "recipes/questions.py", '{"food-unknown", "raw-hidden"}', '{"food-unknown"}', ASK),
     core("what is tasted raw is no tip", "recipes/reading.py", 'if said.taken == "unread" or _says("tasting", said.text):', 'if said.taken == "unread":', ASK),
     core("what was cut and went nowhere is eaten", "recipes/proposer.py", "if forgotten:", "if False:", ASK),
-    core("a cold dish is never what is still raw", "recipes/made_names.py", "if not food.raw and not food.heated]  # never what is still raw", "]", ASK),
+    core("a cold dish is never what was raw", "recipes/made_names.py", "if not (kitchen.foods[name].raw or kitchen.foods[name].heated)]", "]", ASK),
     core("a finding is waved away for a reason only", "recipes/told.py", 'if how == "cannot" and not reason:', "if False:", ASK),
     web("a finding is put right or answered for", "recipes/services.py", "    if unanswered:", "    if False:", "tests/web/test_first_visit.py"),
     web("an answer is for a finding that is there", "recipes/services.py", "    if found is None:\n        raise CoreError(\"finding\"", "    if False:\n        raise CoreError(\"finding\"", "tests/web/test_first_visit.py"),

@@ -88,6 +88,8 @@ class MadeNames(Kitchenware):
             # What is in hand, unless that is what the order works on without saying so.
             return next((food for food in free if (food.id in self._meant()) != implied), free[-1]).id
         worked = [name for name in self._meant() if name not in taken]
+        if noun in dish_words("cold"):
+            worked = [name for name in worked if not (kitchen.foods[name].raw or kitchen.foods[name].heated)]
         return worked[0] if worked else None
 
     def _holds_flour(self, name: str) -> bool:

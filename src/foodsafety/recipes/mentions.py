@@ -155,6 +155,17 @@ class FoodsInHand:
             step.makes = new if step.makes == old else step.makes
         return new
 
+    def forget(self, made: str, parts: Sequence[str]) -> None:
+        """Takes a made food back: its parts are themselves again, wherever it was named."""
+        for food in self.foods.values():
+            food.into = None if food.into == made else food.into
+        del self.foods[made]
+        self.last = [name for name in self.last if name != made] or list(parts)
+        self.pile = [name for name in self.pile if name != made]
+        self.set_out = [name for name in self.set_out if name != made]
+        self.main = "" if self.main == made else self.main
+        self.holds = {tool: [name for name in held if name != made] for tool, held in self.holds.items()}
+
     def food_words(self) -> frozenset[str]:
         """Words that name a food of this recipe, as singular and plural."""
         stems = {name[0] for food in self.foods.values() for name in food.names if len(name) == 1} - word_set(

@@ -192,7 +192,7 @@ _PREPARING = frozenset({"cut", "peel", "grate", "rinse"})
 # Where food is put to be eaten.
 _PLATES = re.compile(
     r"\b(?:naans?|rice|noodles|couscous|toast|pitt?as?|buns?|baps?|rolls?|wraps?|tortillas|tacos|flatbreads?|plates?"
-    r"|bowls?|glasses|mugs?|table)\b",
+    r"|bowls|glasses|mugs?|table)\b",
     re.IGNORECASE,
 )
 
@@ -208,11 +208,8 @@ def _puts_on_the_plate(reader: StepReader, last: ReadStep) -> bool:
 
 def _turn_into_serving(reader: StepReader, last: ReadStep) -> None:
     """A step that puts food on plates as the serving, its foods side by side."""
-    kitchen = reader.kitchen
     if last.makes:
-        for food in kitchen.foods.values():
-            food.into = None if food.into == last.makes else food.into
-        del kitchen.foods[last.makes]
+        reader.kitchen.forget(last.makes, last.foods)
     last.do, last.makes = "serve", None
 
 

@@ -25,7 +25,7 @@ def does(sentence: str) -> list[tuple[str, str]]:
         ("On a clean board, finely shred the leeks.", [("cut", "shred")]),
         ("While that bubbles away, slice the leeks on the same board", [("cut", "slice")]),
         ("while those roast rinse the lettuce", [("rinse", "rinse")]),
-        ("Once cool, flake the cod and tip it back into the pan.", [("transfer", "tip")]),
+        ("Once cool, flake the cod and tip it back into the pan.", [("touch", "flake"), ("transfer", "tip")]),
         ("With ten minutes to go, wipe down the table and rinse the parsley.", [("wipe", "wipe"), ("rinse", "rinse")]),
         ("Child B rinses the tomatoes.", [("rinse", "rinse")]),
         ("A grown-up bakes them for 12 - 14 mins.", [("heat", "bake")]),
