@@ -46,6 +46,9 @@ class Recipe(models.Model):
             # Recipes are read a thousand times for each time one is written.
             GinIndex(fields=["search"], name="recipe_words", fastupdate=False),
             models.Index(fields=["organisation", "title", "id"], name="recipe_in_order"),
+            models.Index(
+                fields=["organisation"], name="recipe_put_away", condition=models.Q(archived_at__isnull=False)
+            ),
         ]
 
     def __str__(self) -> str:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from foodsafety.foods import (
     FoodKind,
@@ -171,6 +172,16 @@ def _empty(text: str, doubt: str) -> Ingredient:
 
 def read_ingredient(text: str, locale: Locale, known: KnownFoods | None = None) -> Ingredient:
     """One ingredient line understood. Units take the size they have in ``locale``."""
+    return _read(text, locale, known) if known else _read_once(text, locale)
+
+
+@lru_cache(maxsize=4096)
+def _read_once(text: str, locale: Locale) -> Ingredient:
+    """A line is looked at many times while the rows of a text are told apart, and is read once."""
+    return _read(text, locale, None)
+
+
+def _read(text: str, locale: Locale, known: KnownFoods | None) -> Ingredient:
     plain = plain_line(text)
     if not plain:
         return _empty(text, "empty")
