@@ -3,17 +3,16 @@
 from collections.abc import Mapping
 from typing import Any
 
-from django.utils.translation import gettext as _
-
 from bulwark.flow import adapters
 from bulwark.flow.selectors import FlowQuery, Sheet, chosen_repair, portion_run, smallest_way
+from bulwark.flow.wording import new_step_title
 from bulwark.people.actors import Actor
 from bulwark.recipes import services as recipes
 from bulwark.recipes.selectors import Recipe
 from foodsafety.contamination import flow_of
 from foodsafety.ordering import WashPlan
 from foodsafety.quantities import CoreError
-from foodsafety.recipes import PERSON, process_from, rinse_first
+from foodsafety.recipes import process_from, rinse_first
 
 
 def use_way(*, sheet: Sheet, kind: str, plan: WashPlan | None = None) -> None:
@@ -44,7 +43,7 @@ def _produce_rinsed(sheet: Sheet) -> Mapping[str, Any]:
     unrinsed = (row.path[0] for row in sheet.findings() if row.rule == "produce-not-rinsed" and row.path)
     for food in dict.fromkeys(unrinsed):
         if food in data["foods"]:
-            data = rinse_first(data, food, PERSON, _("Rinse the %(food)s") % {"food": food})
+            data = rinse_first(data, food, new_step_title("rinse", [food]))
     return data
 
 

@@ -322,6 +322,7 @@ def new_step_title(do: str, names: Iterable[str]) -> str:
     return {
         "wash_hands": _("Wash hands"),
         "clean": _("Wash the %(what)s") % {"what": what},
+        "rinse": _("Rinse the %(what)s") % {"what": what},
         "gloves_on": _("Gloves on"),
         "gloves_off": _("Gloves off"),
     }[do]

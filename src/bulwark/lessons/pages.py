@@ -81,17 +81,15 @@ def plan_page(lesson: Lesson, profile_id: str, unit: str) -> dict[str, Any]:
     }
 
 
-def changed_since(lesson: Lesson, steps: dict[str, Any]) -> list[str]:
+def changed_since(lesson: Lesson, steps: dict[str, Any], unit: str) -> list[str]:
     """What of a recipe's steps has changed since the lesson was made from them, in words."""
-    return [recipe_wording.change(row) for row in changes(lesson.process, steps)]
+    return [recipe_wording.change(row, unit) for row in changes(lesson.process, steps)]
 
 
 def open_lines(lesson: Lesson) -> list[str]:
     """What nobody has answered about the lesson's steps and could hide a hazard, in words."""
-    process = process_from(lesson.process)
-    unknown = [food.id for food in process.foods.values() if "unknown" in food.soils]
-    held = [row for row in open_questions((), lesson.process, process) if row.holds]
-    return [*(recipe_wording.unknown_food(name) for name in unknown), *(recipe_wording.question(row) for row in held)]
+    questions = open_questions((), lesson.process, process_from(lesson.process))
+    return [recipe_wording.question(row) for row in questions if row.holds]
 
 
 def _eaters(lesson: Lesson) -> dict[str, Any]:

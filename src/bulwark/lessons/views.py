@@ -62,7 +62,7 @@ def lesson_changes(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """What of the recipe has changed since the lesson was made."""
     lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
     recipe = get_object_or_404(recipes.recipes_for(request.actor), pk=lesson.recipe_id)
-    rows = pages.changed_since(lesson, recipe.process)
+    rows = pages.changed_since(lesson, recipe.process, request.actor.unit)
     return render(request, "lessons/changes.html", {"lesson": lesson, "recipe": recipe, "rows": rows})
 
 
@@ -102,6 +102,7 @@ def plan_profile(request: ActorRequest, lesson_id: int) -> HttpResponse:
 def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Starting a lesson and letting benches in."""
     lesson = get_object_or_404(selectors.lessons_with_benches(request.actor), pk=lesson_id)
+    steps = recipes.steps_of(request.actor, lesson.recipe_id)
     benches = [
         {"bench": bench, "qr": qr_svg(tablet_address(request, reverse("join_code", args=[bench.join_code])))}
         for bench in lesson.benches.all()
@@ -114,7 +115,7 @@ def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
             "benches": benches,
             "profile": selectors.profile_of(lesson),
             "join_url": tablet_address(request, reverse("join")),
-            "changed": len(pages.changed_since(lesson, recipes.steps_of(request.actor, lesson.recipe_id))),
+            "changed": len(pages.changed_since(lesson, steps, request.actor.unit)),
             "asked": pages.open_lines(lesson),
         },
     )

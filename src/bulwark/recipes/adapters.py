@@ -7,8 +7,10 @@ from dataclasses import replace
 from typing import Any
 
 from bulwark.recipes.models import Recipe
-from foodsafety.foods import food_kind
+from foodsafety.foods import allergen_sets, food_kind
+from foodsafety.quantities import CoreError, finite
 from foodsafety.recipes import NOT_LISTED, Document, Ingredient, KnownFoods, Process, process_from, read_ingredient
+from foodsafety.review import eater_groups
 
 # What a correction may set of a line.
 CORRECTED = ("low", "high", "unit", "food", "kind", "preparation", "note")
@@ -69,3 +71,46 @@ def steps_version(recipe: Recipe) -> str:
     """A short name of the steps as they are now: they were read if this is what was on the screen."""
     text = json.dumps(recipe.process, sort_keys=True, ensure_ascii=False)
     return hashlib.sha256(text.encode()).hexdigest()[:16]
+
+
+def sound_correction(row: Mapping[str, Any]) -> bool:
+    """True if a correction of a line holds together."""
+    try:
+        if row.get("kind"):
+            food_kind(str(row["kind"]))
+        for key in ("low", "high"):
+            if row.get(key) is not None:
+                finite(row[key], key, low=0, high=1e6)
+    except CoreError:
+        return False
+    return all(isinstance(row.get(key, ""), (str, type(None))) for key in ("unit", "food", "preparation", "note"))
+
+
+def sound_variants(rows: Any) -> list[dict[str, Any]]:
+    """Variants as far as they hold together."""
+    return [
+        {
+            "name": str(row.get("name", ""))[:60],
+            "who": str(row.get("who", ""))[:60],
+            "lines": [str(line)[:200] for line in row.get("lines", [])][:20],
+        }
+        for row in rows[:40]
+        if isinstance(row, Mapping) and isinstance(row.get("lines", []), list)
+    ]
+
+
+def sound_eaters(row: Any) -> dict[str, Any]:
+    """Who eats, as far as it holds together."""
+    tags = {tag for place in allergen_sets().values() for tag in place.members}
+    groups = {
+        str(k): int(v)
+        for k, v in dict(row.get("groups") or {}).items()
+        if k in eater_groups() and isinstance(v, int) and 0 < v < 1000
+    }
+    allergens = [tag for tag in row.get("allergens") or [] if tag in tags]
+    count = row.get("count")
+    return {
+        "count": count if isinstance(count, int) and 0 < count < 10_000 else None,
+        "groups": groups,
+        "allergens": allergens,
+    }

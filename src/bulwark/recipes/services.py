@@ -2,44 +2,53 @@
 
 import json
 import re
-from collections.abc import Mapping, Sequence
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from django.contrib.postgres.search import SearchVector
 from django.db import transaction
 from django.db.models import Value
 from django.utils import timezone
-from django.utils.translation import gettext as _
 
 from bulwark.kitchens import selectors as kitchens
 from bulwark.kitchens import services as kitchen_services
 from bulwark.people.actors import Actor
 from bulwark.people.models import Organisation
 from bulwark.presentation.errors import error_sentence
-from bulwark.recipes.adapters import CORRECTED, steps_version, to_ingredients
+from bulwark.recipes import wording
+from bulwark.recipes.adapters import (
+    CORRECTED,
+    sound_correction,
+    sound_eaters,
+    sound_variants,
+    steps_version,
+    to_ingredients,
+)
 from bulwark.recipes.models import ProcessEdit, Recipe, SearchWord
 from foodsafety.contamination import Finding, analyse
-from foodsafety.foods import allergen_sets, food_kind, kitchen_units, locale_from
+from foodsafety.foods import food_kind, kitchen_units, locale_from
 from foodsafety.quantities import CoreError, finite
 from foodsafety.recipes import (
     NOT_LISTED,
     PERSON,
     Document,
     Ingredient,
-    Process,
+    Question,
     accept,
     accepted,
     add_step_after,
     change_step,
     discard,
     finding_key,
+    finding_name,
     ingredient_lines,
     merge_steps,
     move_step,
+    open_questions,
     place_food,
     process_from,
     proposed_process,
-    raw_astray,
     remove_step,
     rename_food,
     reorder_steps,
@@ -54,7 +63,6 @@ from foodsafety.recipes import (
     trust_step,
     without_line,
 )
-from foodsafety.review import eater_groups
 
 MOST_EDITS = 60
 # What a person answers instead of a step.
@@ -111,7 +119,7 @@ def proposed(items: Sequence[Ingredient], instructions: Sequence[str], title: st
     if process["steps"]:
         return process
     step = {"id": "s1", "do": "mix", "foods": list(process["foods"]), "tools": [], "hands": ["cook"]}
-    step |= {"title": "No instructions were read", "detail": "", "guesses": ["step"]}
+    step |= {"title": wording.no_instructions(), "detail": "", "guesses": ["step"]}
     return {**process, "steps": [step]}
 
 
@@ -123,66 +131,28 @@ def _extension(document: Document) -> dict[str, Any]:
     if "process" in given:
         try:
             process_from(given["process"])
-            found["process"] = given["process"]
+            # That a finding cannot happen was said of another kitchen, and not by anybody here.
+            found["process"] = {key: value for key, value in given["process"].items() if key != "accepted"}
         except CoreError as wrong:
             found["refused"] = error_sentence(wrong)
     if isinstance(given.get("corrections"), Mapping):
         found["corrections"] = {
             str(line): {key: row[key] for key in (*CORRECTED, "allergens") if key in row}
             for line, row in given["corrections"].items()
-            if isinstance(row, Mapping) and _sound(row)
+            if isinstance(row, Mapping) and sound_correction(row)
         }
     for name, kind in (("pieces", Mapping), ("variants", list), ("eaters", Mapping)):
         if isinstance(given.get(name), kind) and len(json.dumps(given[name])) < 20_000:
             found[name] = given[name]
-    found["variants"] = _sound_variants(found.get("variants", []))
-    found["eaters"] = _sound_eaters(found.get("eaters", {}))
+    found["variants"] = sound_variants(found.get("variants", []))
+    found["eaters"] = sound_eaters(found.get("eaters", {}))
     return found
-
-
-def _sound(row: Mapping[str, Any]) -> bool:
-    try:
-        if row.get("kind"):
-            food_kind(str(row["kind"]))
-        for key in ("low", "high"):
-            if row.get(key) is not None:
-                finite(row[key], key, low=0, high=1e6)
-    except CoreError:
-        return False
-    return all(isinstance(row.get(key, ""), (str, type(None))) for key in ("unit", "food", "preparation", "note"))
-
-
-def _sound_variants(rows: Any) -> list[dict[str, Any]]:
-    return [
-        {
-            "name": str(row.get("name", ""))[:60],
-            "who": str(row.get("who", ""))[:60],
-            "lines": [str(line)[:200] for line in row.get("lines", [])][:20],
-        }
-        for row in rows[:40]
-        if isinstance(row, Mapping) and isinstance(row.get("lines", []), list)
-    ]
-
-
-def _sound_eaters(row: Any) -> dict[str, Any]:
-    tags = {tag for place in allergen_sets().values() for tag in place.members}
-    groups = {
-        str(k): int(v)
-        for k, v in dict(row.get("groups") or {}).items()
-        if k in eater_groups() and isinstance(v, int) and 0 < v < 1000
-    }
-    allergens = [tag for tag in row.get("allergens") or [] if tag in tags]
-    count = row.get("count")
-    return {
-        "count": count if isinstance(count, int) and 0 < count < 10_000 else None,
-        "groups": groups,
-        "allergens": allergens,
-    }
 
 
 @transaction.atomic
 def add_recipe(*, by: Actor, document: Document, locale: str) -> Recipe:
-    """Adds a recipe as it was read: its process is a proposal until somebody confirms it."""
+    """Adds a recipe as it was read: its process is a proposal until somebody confirms it. Raises CoreError
+    where there is more of it than one recipe can hold."""
     extension = _extension(document)
     recipe = Recipe(organisation_id=by.organisation)
     given = document.extension.get("locale")
@@ -193,10 +163,9 @@ def add_recipe(*, by: Actor, document: Document, locale: str) -> Recipe:
     recipe.variants, recipe.eaters = extension["variants"], extension["eaters"]
     items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
     recipe.process = extension.get("process") or proposed(items, recipe.instructions, recipe.title)
+    process_from(recipe.process)
     if "refused" in extension:
-        recipe.source.append(
-            [0, f"the steps stored in the file: {extension['refused']}", "refused, read from the words"]
-        )
+        recipe.source.append([0, wording.stored_steps(extension["refused"]), "refused"])
     recipe.save()
     index(recipe)
     return recipe
@@ -205,7 +174,7 @@ def add_recipe(*, by: Actor, document: Document, locale: str) -> Recipe:
 def _set_words(recipe: Recipe, document: Document) -> None:
     """The words of a document, with its whole list: what only the method names is added, to be seen and
     put right."""
-    recipe.title = document.title[:LONGEST_TITLE].strip() or "Untitled recipe"
+    recipe.title = document.title[:LONGEST_TITLE].strip() or wording.untitled()
     recipe.summary = document.summary
     recipe.serves = document.serves if document.serves and document.serves < 10_000 else None
     recipe.servings_text = document.servings_text[:80]
@@ -266,6 +235,7 @@ def edit_steps(*, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, 
         "place": lambda: _placed(process, fields["places"]),
         "aside": lambda: set_aside(process, str(fields["text"])),
         "make": lambda: step_of_sentence(process, str(fields["text"]), PERSON),
+        "kind": lambda: set_food(process, fields["food"], food_kind(str(fields["kind"])).id, (), ()),
         "fate": lambda: _fated(process, fields["places"], str(fields["title"])),
         "accept": lambda: _accepted(locked, fields),
         "sure": lambda: trust_step(process, step_id),
@@ -315,7 +285,7 @@ def findings_of(recipe: Recipe) -> tuple[Finding, ...]:
 
 def _accepted(recipe: Recipe, fields: Mapping[str, Any]) -> dict[str, Any]:
     """The process with what a person said of one of its findings."""
-    found = next((row for row in findings_of(recipe) if finding_key(row) == tuple(fields["key"])), None)
+    found = next((row for row in findings_of(recipe) if finding_name(row) == fields["key"]), None)
     if found is None:
         raise CoreError("finding", "finding_gone")
     return accept(recipe.process, finding_key(found), str(fields["how"]), str(fields["reason"]))
@@ -332,18 +302,28 @@ def _undo(recipe: Recipe) -> Recipe:
     return recipe
 
 
-def _nothing_open(process: Process) -> None:
+def _nothing_open(recipe: Recipe, by: Actor) -> None:
     """Raises CoreError while a question is open that could hide a hazard."""
-    unknown = [food.id for food in process.foods.values() if "unknown" in food.soils]
-    if unknown:
-        raise CoreError("foods", "foods_unknown", foods=tuple(unknown))
-    if not process.serve:
+    items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
+    questions = open_questions(items, recipe.process, process_from(recipe.process))
+    held: defaultdict[str, list[Question]] = defaultdict(list)
+    for question in questions:
+        if question.holds:
+            held[question.why].append(question)
+    if unknown := held["which-food"]:
+        raise CoreError("foods", "foods_unknown", foods=_foods_of(unknown))
+    if held["nothing-served"]:
         raise CoreError("serve", "nothing_served")
-    astray = raw_astray(process)
-    if astray:
-        raise CoreError("foods", "foods_unplaced", foods=astray)
-    if process.unread:
-        raise CoreError("sentences", "sentences_unread", text=process.unread[0][:80], count=len(process.unread))
+    if astray := [*held["unplaced"], *held["goes-nowhere"]]:
+        raise CoreError("foods", "foods_unplaced", foods=_foods_of(astray))
+    if unread := held["unread"]:
+        raise CoreError("sentences", "sentences_unread", text=unread[0].text[:80], count=len(unread))
+    if left := sum(len(rows) for rows in held.values()):
+        raise CoreError("questions", "questions_open", count=left)
+
+
+def _foods_of(questions: Iterable[Question]) -> tuple[str, ...]:
+    return tuple(food for row in questions for food in row.foods)
 
 
 @transaction.atomic
@@ -354,7 +334,7 @@ def confirm(*, recipe: Recipe, by: Actor, version: str) -> None:
     recipe = Recipe.objects.select_for_update().get(pk=recipe.pk)
     if version != steps_version(recipe):
         raise CoreError("steps", "steps_changed_since_read")
-    _nothing_open(process_from(recipe.process))
+    _nothing_open(recipe, by)
     said = accepted(recipe.process)
     unanswered = [row for row in findings_of(recipe) if finding_key(row) not in said]
     if unanswered:
@@ -432,7 +412,7 @@ def copy_recipe(*, recipe: Recipe, by: Actor) -> Recipe:
     new = Recipe(organisation_id=by.organisation, base=recipe)
     for name in _COPIED:
         setattr(new, name, getattr(recipe, name))
-    new.title = f"{recipe.title} ({_('copy')})"[:LONGEST_TITLE]
+    new.title = wording.copied(recipe.title)[:LONGEST_TITLE]
     new.save()
     index(new)
     return new
@@ -441,14 +421,14 @@ def copy_recipe(*, recipe: Recipe, by: Actor) -> Recipe:
 @transaction.atomic
 def set_eaters(*, recipe: Recipe, eaters: Mapping[str, Any]) -> None:
     """Records who eats: head count, groups and allergies."""
-    recipe.eaters = _sound_eaters(eaters)
+    recipe.eaters = sound_eaters(eaters)
     recipe.save(update_fields=["eaters"])
 
 
 @transaction.atomic
 def set_variants(*, recipe: Recipe, variants: Sequence[Mapping[str, Any]]) -> None:
     """Records the variants made on this recipe as a base."""
-    recipe.variants = _sound_variants(list(variants))
+    recipe.variants = sound_variants(list(variants))
     recipe.save(update_fields=["variants"])
 
 
@@ -464,7 +444,7 @@ def swapped(recipe: Recipe, *, line: int, swap_id: str, known: Any) -> Recipe:
     new.ingredients, new.corrections = list(recipe.ingredients), dict(recipe.corrections)
     if not swap_id:
         new.process = without_line(recipe.process, line)
-        new.title = f"{recipe.title} without {item.food}"[:LONGEST_TITLE]
+        new.title = wording.without_food(recipe.title, item.food or "")[:LONGEST_TITLE]
         new.ingredients[line] = f"({recipe.ingredients[line]}: left out)"
         new.corrections[str(line)] = {"low": None, "high": None, "unit": None, "food": None, "kind": None}
         return new
@@ -474,7 +454,7 @@ def swapped(recipe: Recipe, *, line: int, swap_id: str, known: Any) -> Recipe:
         raise CoreError("swap", "swap_not_for_food")
     other = swapped_ingredient(item, row, recipe.measures)
     new.process = swapped_process(recipe.process, line, row)
-    new.title = f"{recipe.title} with {other.food}"[:LONGEST_TITLE]
+    new.title = wording.with_food(recipe.title, other.food or "")[:LONGEST_TITLE]
     amount = "" if other.low is None else f"{other.low:.4g} "
     new.ingredients[line] = f"{amount}{other.unit + ' ' if other.unit else ''}{other.food}"
     new.corrections[str(line)] = {

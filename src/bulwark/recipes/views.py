@@ -1,7 +1,7 @@
 """Recipes: bringing one in, reading it through, its steps, amounts, eaters, variants and cost."""
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from django.contrib import messages
@@ -70,17 +70,19 @@ def recipe_bring(request: ActorRequest) -> HttpResponse:
             raise form.wrong()
         locale = form.cleaned_data["locale"]
         read = read_document(decoded_text(data) if upload else text)
+        recipe = services.add_recipe(by=request.actor, document=read, locale=locale)
     except CoreError as wrong:
         kept = best_text(data) if upload else text
         context = pages.bring_page(locale=locale, text=kept[:1_000_000], error=error_sentence(wrong))
         return render(request, "recipes/bring.html", context, status=422)
-    recipe = services.add_recipe(by=request.actor, document=read, locale=locale)
     # Running text has no list, or no method, that a form could find: a person says which is which.
     if recipe.ingredients and not read.ingredients:
         messages.warning(
             request, _("No list of ingredients was found: these are the foods that the words name. Check them.")
         )
-    whole = (recipe.ingredients and read.instructions) or recipe.process == read.extension.get("process")
+    given = read.extension.get("process")
+    stored = isinstance(given, Mapping) and given.get("steps") == recipe.process["steps"]
+    whole = stored or (recipe.ingredients and read.instructions)
     return redirect("recipe_steps" if whole else "recipe_rewrite", recipe.pk)
 
 
@@ -269,8 +271,13 @@ def _edit_fields(request: ActorRequest, what: str) -> dict[str, Any]:
         step = {"do": "touch", "foods": [], "tools": [], "hands": [PERSON], "title": _("A new step")}
         return {"step": step | {"detail": "", "guesses": ["step"]}}
     if what == "accept":
-        key = request.POST.get("key", "").split("|")[:4]
-        return {"key": key, "how": request.POST.get("how", ""), "reason": request.POST.get("reason", "")[:200]}
+        return {
+            "key": request.POST.get("key", "")[:2000],
+            "how": request.POST.get("how", ""),
+            "reason": request.POST.get("reason", "")[:200],
+        }
+    if what == "kind":
+        return {"food": request.POST.get("food", ""), "kind": request.POST.get("kind", "")}
     if what == "eaten":
         return {"foods": request.POST.getlist("eaten"), "title": _("Serve")}
     if what in ("aside", "make"):

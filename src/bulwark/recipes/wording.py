@@ -1,14 +1,14 @@
 """Sentences about recipes, keyed by the core's ids."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping
 from fractions import Fraction
 from typing import Any
 
 from django.utils.translation import gettext as _
 
 from bulwark.presentation.care import allergen
-from bulwark.presentation.phrases import aim_degrees, capital
-from foodsafety.foods import kitchen_units
+from bulwark.presentation.phrases import aim_degrees, capital, verb
+from foodsafety.foods import food_kind, kitchen_units
 from foodsafety.recipes import Change, Ingredient, Question, Scaled, SpoonMeasure
 
 UNIT_SHOWN = {
@@ -306,7 +306,38 @@ def taken(name: str) -> str:
         "chatter": _("chatter"),
         "unread": _("unread"),
         "step": _("setting up"),
+        "refused": _("refused, read from the words"),
     }.get(name, name)
+
+
+def untitled() -> str:
+    """The title of a recipe that has none."""
+    return _("Untitled recipe")
+
+
+def no_instructions() -> str:
+    """The one step of a recipe without a method."""
+    return _("No instructions were read")
+
+
+def stored_steps(why: str) -> str:
+    """That the steps in a file do not hold together, and why."""
+    return _("the steps stored in the file: %(why)s") % {"why": why}
+
+
+def copied(title: str) -> str:
+    """The title of a copy."""
+    return _("%(title)s (copy)") % {"title": title}
+
+
+def without_food(title: str, food: str) -> str:
+    """The title of a recipe with a food left out."""
+    return _("%(title)s without %(food)s") % {"title": title, "food": food}
+
+
+def with_food(title: str, food: str) -> str:
+    """The title of a recipe with another food put in."""
+    return _("%(title)s with %(food)s") % {"title": title, "food": food}
 
 
 def answered(row: Mapping[str, str] | None) -> str:
@@ -323,25 +354,23 @@ def accepted_finding(row: Mapping[str, str]) -> str:
     return f"{capital(finding(row['rule'], row['food'], row['soil']))} {answered(row)}"
 
 
-def unknown_food(name: str) -> str:
-    """That nobody has said what a food is."""
-    return _("Nobody has said what “%(food)s” is.") % {"food": name}
-
-
-def question(row: Question, items: Sequence[Ingredient] = ()) -> str:
+def question(row: Question) -> str:
     """An open question that could hide a hazard, as a statement of what is not known."""
-    if row.why == "which-food" and row.ingredient is not None and row.ingredient < len(items):
-        return unknown_food(items[row.ingredient].food or "")
-    if row.why == "no-steps":
-        return _("No step was read.")
-    if row.why == "unread":
-        return _("Nobody has understood: “%(text)s”") % {"text": row.text}
-    return _("Nobody has said where it goes: %(food)s.") % {"food": ", ".join(row.foods)}
+    said = {
+        "which-food": _("Nobody has said what “%(food)s” is."),
+        "no-steps": _("No step was read."),
+        "nothing-served": _("Nobody has said what is eaten."),
+        "unread": _("Nobody has understood: “%(text)s”"),
+        "unplaced": _("Nobody has said where it goes: %(food)s."),
+        "goes-nowhere": _("Nobody has said what becomes of it: %(food)s."),
+    }[row.why]
+    return said % {"text": row.text, "food": ", ".join(row.foods)}
 
 
-def change(row: Change) -> str:
-    """One difference between two states of a recipe's steps."""
-    names = {"name": row.name, "before": _shown(row.before), "after": _shown(row.after), "field": _field(row.field)}
+def change(row: Change, unit_shown: str) -> str:
+    """One difference between two states of a recipe's steps, in a person's unit of temperature."""
+    was, now = (_shown(row.field, value, unit_shown) for value in (row.before, row.after))
+    names = {"name": row.name, "before": was, "after": now, "field": _field(row.field)}
     return {
         "step-added": _("New step: %(name)s"),
         "step-removed": _("Step taken out: %(name)s"),
@@ -349,25 +378,34 @@ def change(row: Change) -> str:
         "step-changed": _("%(name)s: %(field)s was %(before)s, is %(after)s"),
         "food-added": _("New food: %(name)s"),
         "food-removed": _("Food taken out: %(name)s"),
-        "food-changed": _("%(name)s was %(before)s, is %(after)s"),
+        "food-changed": _("%(name)s: %(field)s was %(before)s, is %(after)s"),
         "served": _("Eaten was %(before)s, is %(after)s"),
+        "discarded": _("Thrown away was %(before)s, is %(after)s"),
     }[row.kind] % names
 
 
 def _field(name: str) -> str:
     return {
         "do": _("the work"), "title": _("the name"), "foods": _("the food"), "tools": _("the kit"),
-        "hands": _("the hands"), "makes": _("what it makes"), "minutes": _("the minutes"), "heat": _("the heat"),
-        "end": _("the end point"),
+        "hands": _("the hands"), "makes": _("what it makes"), "minutes": _("the minutes"),
+        "waiting_min": _("the minutes of waiting"), "heat": _("the heat"), "end": _("the end point"),
+        "kind": _("the food"), "soils": _("what is on it"), "allergens": _("the allergens"),
     }.get(name, name)  # fmt: skip
 
 
-def _shown(value: Any) -> str:
-    if isinstance(value, Mapping):
-        value = [f"{number(part) if isinstance(part, float) else part}" for part in value.values()]
-    if isinstance(value, (list, tuple)):
-        return ", ".join(str(part) for part in value) or _("nothing")
-    return number(float(value)) if isinstance(value, (int, float)) else str(value or _("nothing"))
+def _shown(field: str, value: Any, unit_shown: str) -> str:
+    """A value before or after a change; nothing said is "nothing"."""
+    if not value:
+        return _("nothing")
+    if field == "do":
+        return verb(value)
+    if field == "kind":
+        return food_kind(value).name
+    if field in ("heat", "end"):
+        return heat({field: value}, unit_shown) or ", ".join(map(str, value.values()))
+    if field in ("soils", "allergens"):
+        return ", ".join((hazard if field == "soils" else allergen)(name) for name in value)
+    return ", ".join(map(str, value)) if isinstance(value, (list, tuple)) else str(value)
 
 
 def edit_done(what: str) -> str:

@@ -87,7 +87,7 @@ from foodsafety.recipes.swaps import (
     time_factor,
     without_line,
 )
-from foodsafety.recipes.told import accept, accepted, accepted_rows, finding_key, told_rows, unread_rows
+from foodsafety.recipes.told import accept, accepted, accepted_rows, finding_key, finding_name, told_rows, unread_rows
 
 __all__ = [
     "ALLOWED_ERROR",
@@ -132,6 +132,7 @@ __all__ = [
     "factor_for_amount",
     "factor_for_servings",
     "finding_key",
+    "finding_name",
     "foods_named",
     "gas_mark_c",
     "ingredient_lines",

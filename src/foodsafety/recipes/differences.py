@@ -9,7 +9,15 @@ from difflib import SequenceMatcher
 from typing import Any, Literal
 
 ChangeKind = Literal[
-    "step-added", "step-removed", "step-moved", "step-changed", "food-added", "food-removed", "food-changed", "served"
+    "step-added",
+    "step-removed",
+    "step-moved",
+    "step-changed",
+    "food-added",
+    "food-removed",
+    "food-changed",
+    "served",
+    "discarded",
 ]
 # What of a step is compared, and what stands where nothing is said.
 _COMPARED: tuple[tuple[str, Any], ...] = (
@@ -20,6 +28,7 @@ _COMPARED: tuple[tuple[str, Any], ...] = (
     ("hands", []),
     ("makes", ""),
     ("minutes", 0),
+    ("waiting_min", 0),
     ("heat", {}),
     ("end", {}),
 )
@@ -40,7 +49,7 @@ class Change:
 
 def changes(before: Mapping[str, Any], after: Mapping[str, Any]) -> tuple[Change, ...]:
     """Every difference that matters to somebody who cooks, steps first, in the order of the later process."""
-    return (*_steps(before, after), *_foods(before, after), *_served(before, after))
+    return (*_steps(before, after), *_foods(before, after), *_fates(before, after))
 
 
 def _steps(before: Mapping[str, Any], after: Mapping[str, Any]) -> Iterator[Change]:
@@ -81,11 +90,16 @@ def _foods(before: Mapping[str, Any], after: Mapping[str, Any]) -> Iterator[Chan
     for name, food in new.items():
         if name not in old:
             yield Change(kind="food-added", name=name)
-        elif (was := old[name].get("kind")) != (now := food.get("kind")):
-            yield Change(kind="food-changed", name=name, field="kind", before=was, after=now)
+            continue
+        for key in ("kind", "soils", "allergens"):
+            was, now = old[name].get(key), food.get(key)
+            if was != now:
+                yield Change(kind="food-changed", name=name, field=key, before=was, after=now)
 
 
-def _served(before: Mapping[str, Any], after: Mapping[str, Any]) -> Iterator[Change]:
-    was, now = list(before.get("serve") or []), list(after.get("serve") or [])
-    if sorted(was) != sorted(now):
-        yield Change(kind="served", field="serve", before=was, after=now)
+def _fates(before: Mapping[str, Any], after: Mapping[str, Any]) -> Iterator[Change]:
+    fates: tuple[tuple[ChangeKind, str], ...] = (("served", "serve"), ("discarded", "discarded"))
+    for kind, key in fates:
+        was, now = list(before.get(key) or []), list(after.get(key) or [])
+        if sorted(was) != sorted(now):
+            yield Change(kind=kind, field=key, before=was, after=now)

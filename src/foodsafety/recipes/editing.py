@@ -189,14 +189,15 @@ def trust_step(process: ProcessData, step_id: str) -> dict[str, Any]:
     return _checked({**process, "steps": steps})
 
 
-def rinse_first(process: ProcessData, food: str, person: str, title: str) -> dict[str, Any]:
-    """The process with a food rinsed before anything else is done with it. Raises CoreError for a food that
-    no step uses."""
+def rinse_first(process: ProcessData, food: str, title: str) -> dict[str, Any]:
+    """The process with a food rinsed, by its first person, before anything else is done with it. Raises
+    CoreError for a food that no step uses."""
     first = next((i for i, step in enumerate(process["steps"]) if food in step.get("foods", [])), None)
     if first is None or food not in process["foods"]:
         raise CoreError("food", "no_such_food", food=food)
     steps = [dict(step) for step in process["steps"]]
-    step = {"id": _new_id(steps), "do": "rinse", "foods": [food], "tools": [], "hands": [person], "title": title}
+    step = {"id": _new_id(steps), "do": "rinse", "foods": [food], "tools": [], "title": title}
+    step["hands"] = list(process.get("people") or ())[:1]
     steps.insert(first, {**step, "detail": f"{title}.", "minutes": 1})
     return _checked({**process, "steps": steps})
 

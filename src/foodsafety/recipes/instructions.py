@@ -254,7 +254,8 @@ def _sense_of_word(do: str, verb: str, low: str, lead: str) -> str:
 
 
 _NUM = (
-    r"(?:\d+ \d+/\d+|\d+/\d+|\d+(?:\.\d+)?|an?|one|two|three|four|five|six|eight|ten|twelve|half an|a further|another)"
+    r"(?:\d+ \d+/\d+|\d+/\d+|\d+(?:\.\d+)?|an?|one|two|three|four|five|six|eight|ten|twelve|half an?|(?:a )?couple of"
+    r"|a further|another)"
 )
 _UNIT_TIME = r"(hours?|hrs?|h|minutes?|mins?|min|seconds?|secs?)"
 _TIME = re.compile(
@@ -272,8 +273,15 @@ _WORDS = {
     "eight": 8.0,
     "ten": 10.0,
     "twelve": 12.0,
+    "half a": 0.5,
     "half an": 0.5,
+    "a couple of": 2.0,
+    "couple of": 2.0,
 }
+
+
+# "20 minutes to half an hour".
+_OR_LONGER = re.compile(rf"\s*(?:-|to|or)\s*({_NUM})[\s-]*{_UNIT_TIME}\b", re.IGNORECASE)
 
 
 def _count(text: str) -> float | None:
@@ -286,11 +294,11 @@ def _count(text: str) -> float | None:
         return None
 
 
-# "Two and a half hours", "an hour and a quarter", "three quarters of an hour".
+# "Two and a half hours", "hour and a quarter", "three quarters of an hour", "a half hour".
 _AND_A_PART = re.compile(
-    r"\b(?P<n>\d+|a|an|one|two|three|four|five|six)(?: hours?)? and (?:a |three[ -])?"
+    r"\b(?:(?P<n>\d+|a|an|one|two|three|four|five|six)(?: hours?)?|hour) and (?:a |three[ -])?"
     r"(?P<part>half|quarters?)(?: hours?)?\b"
-    r"|\b(?P<alone>three[ -]quarters|a quarter|half)(?: of)? an? hour\b",
+    r"|\b(?P<alone>three[ -]quarters?|quarter|half)(?: of)?(?: an?)?[ -]hour\b",
     re.IGNORECASE,
 )
 
@@ -298,12 +306,11 @@ _AND_A_PART = re.compile(
 def _with_part(found: re.Match[str]) -> str:
     """The time as minutes."""
     if found["alone"]:
-        first = found["alone"].lower()[0]
-        return f"{45 if first == 't' else 15 if first == 'a' else 30} minutes"
+        return f"{ {'t': 45, 'q': 15, 'h': 30}[found['alone'].lower()[0]] } minutes"
     if "hour" not in found[0].lower():
         return found[0]
     part = 30 if found["part"].lower() == "half" else 45 if "three" in found[0].lower().split(" and ")[1] else 15
-    return f"{60 * (_count(found['n']) or 0) + part:g} minutes"
+    return f"{60 * (_count(found['n'] or 'an') or 0) + part:g} minutes"
 
 
 def _in_minutes(unit: str) -> float:
@@ -319,11 +326,13 @@ def minutes_in(text: str) -> tuple[float | None, float | None]:
     if first is None:
         return _vague_minutes(text)
     found, low = first
-    scale = _in_minutes(found[3])
-    high = _count(found[2]) if found[2] else low
-    extra = _more_minutes(text[found.end() :]) if scale == 60 else 0.0
+    scale, after = _in_minutes(found[3]), text[found.end() :]
+    extra = _more_minutes(after) if scale == 60 else 0.0
+    longer = None if found[2] else _OR_LONGER.match(after)
+    most = _count(found[2] or (longer[1] if longer else found[1]))
+    high = (most if most is not None else low) * (_in_minutes(longer[2]) if longer else scale) + extra
     times = 2 if re.search(r"\b(?:on each side|each side|per side|a side|on both sides)\b", text, re.IGNORECASE) else 1
-    return times * (low * scale + extra), times * ((high if high is not None else low) * scale + extra)
+    return times * (low * scale + extra), times * max(low * scale + extra, high)
 
 
 def _vague_minutes(text: str) -> tuple[float | None, float | None]:

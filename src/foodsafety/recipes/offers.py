@@ -59,8 +59,18 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
     return tuple(row.line for row in kept)
 
 
-# What it should look like by then names no new food: "until the fish flakes".
-_UNTIL = re.compile(r"\b(?:until|till?|when|once)\b[^.,;\n]*", re.IGNORECASE)
+# What it should look like by then names no new food ("until the fish flakes"); an order after it may.
+_UNTIL = re.compile(r"\b(?:until|till?)\b(?:(?!\b(?:and|then)\b)[^.,;\n])*", re.IGNORECASE)
+
+
+def _after_looks(looks: re.Match[str]) -> str:
+    """What a clause of looks ends in: "until golden add 2 eggs" names the eggs."""
+    orders = (
+        word.start()
+        for word in re.finditer(r"(?<!the )\b\w+\b(?=\W+\w)", looks[0])
+        if word[0].lower() in verb_classes()
+    )
+    return looks[0][next(orders, len(looks[0])) :]
 
 
 def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str, ...]:
@@ -73,7 +83,7 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
         stem_words(name)[-1:] for item in items if item.kind for name in (item.food or "", food_kind(item.kind).name)
     }
     found = []
-    for line in foods_named(_UNTIL.sub("", told), locale):
+    for line in foods_named(_UNTIL.sub(_after_looks, told), locale):
         item = read_ingredient(line, locale)
         name = stem_words(item.food or "")
         meant = [food for _, ids in mentions(kitchen, item.food or "") for food in ids]

@@ -3,7 +3,7 @@ every page and before confirming."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,8 +15,8 @@ from foodsafety.recipes.told import unread_rows
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Question:
-    """What is not known: about a sentence (its ``text``), an ingredient (by place) or a step (by id).
-    ``harm`` ranks it, 3 worst; ``holds`` says that nothing is clean and nothing can be confirmed until it
+    """What is not known: about a sentence (its ``text``), an ingredient (by place), ``foods`` or a step (by
+    id). ``harm`` ranks it, 3 worst; ``holds`` says that nothing is clean and nothing can be confirmed until it
     is answered."""
 
     why: str
@@ -34,6 +34,8 @@ def open_questions(
     """Every open question about a recipe, worst first. ``process`` is ``data`` checked, or None if no step
     was read."""
     found = [*_sentences(data), *_foods(items), *_ways(data, process)]
+    lines = {row.ingredient for row in found if row.why == "which-food" and row.holds}
+    found += _stored_foods(data, process, lines)
     return tuple(sorted(found, key=lambda row: (not row.holds, -row.harm)))
 
 
@@ -46,13 +48,25 @@ def _foods(items: Sequence[Ingredient]) -> Iterator[Question]:
     for n, item in enumerate(items):
         hidden = not {"food-unknown", "raw-hidden"}.isdisjoint(item.doubts)
         if hidden or not {"food-unsure", NOT_LISTED}.isdisjoint(item.doubts):
-            yield Question(why="which-food", harm=2, holds=hidden, ingredient=n)
+            yield Question(why="which-food", harm=2, holds=hidden, ingredient=n, foods=(item.food or item.text,))
+
+
+def _stored_foods(
+    data: Mapping[str, Any], process: Process | None, asked: Collection[int | None]
+) -> Iterator[Question]:
+    """Foods of the steps that nobody knows, but for those of lines that are asked about already: steps from a
+    file have foods that stand in no line."""
+    for food in process.foods.values() if process else ():
+        if "unknown" in food.soils and data["foods"][food.id].get("line", -1) not in asked:
+            yield Question(why="which-food", harm=2, holds=True, foods=(food.id,))
 
 
 def _ways(data: Mapping[str, Any], process: Process | None) -> Iterator[Question]:
     if process is None:
         yield Question(why="no-steps", harm=3, holds=True)
         return
+    if not process.serve:
+        yield Question(why="nothing-served", harm=3, holds=True)
     lines = {name: row.get("line") for name, row in data["foods"].items()}
     astray = set(raw_astray(process))
     for found in unplaced(data, process):

@@ -14,7 +14,7 @@ LONGEST_REASON = 200
 Answer = Literal["slip", "cannot"]
 # What somebody says of a finding that stays: it is kept to be taught, or it cannot happen here.
 ANSWERS: tuple[Answer, ...] = ("slip", "cannot")
-FINDING_KEY = ("rule", "step", "food", "soil")
+FINDING_KEY = ("rule", "step", "food", "soil", "path")
 
 
 def mapping(value: object, where: str) -> Mapping[str, Any]:
@@ -28,8 +28,10 @@ def mapping(value: object, where: str) -> Mapping[str, Any]:
 
 def _rows(top: Mapping[str, Any], name: str) -> list[tuple[str, Mapping[str, Any]]]:
     rows = top.get(name) or ()
-    if isinstance(rows, (str, bytes)) or not isinstance(rows, Sequence) or len(rows) > MOST_ROWS:
+    if isinstance(rows, (str, bytes)) or not isinstance(rows, Sequence):
         raise CoreError(name, "not_a_list")
+    if len(rows) > MOST_ROWS:
+        raise CoreError(name, "too_many_sentences", most=MOST_ROWS)
     return [(f"{name}[{i}]", mapping(row, f"{name}[{i}]")) for i, row in enumerate(rows)]
 
 
@@ -79,8 +81,14 @@ def accepted_rows(top: Mapping[str, Any]) -> tuple[dict[str, str], ...]:
 
 
 def finding_key(finding: Any) -> tuple[str, ...]:
-    """What tells a finding from others while the steps stay: its rule, step, food and soil."""
-    return tuple(str(getattr(finding, key) or "") for key in FINDING_KEY)
+    """What tells a finding from others while the steps stay: its rule, step, food, soil and path. An answer
+    for a path over the board says nothing of one over the hands."""
+    return (finding.rule, finding.step, finding.food, finding.soil, " ".join(finding.path))
+
+
+def finding_name(finding: Any) -> str:
+    """The same as one text, for a form."""
+    return "|".join(finding_key(finding))
 
 
 def accepted(top: Mapping[str, Any]) -> dict[tuple[str, ...], dict[str, str]]:

@@ -32,7 +32,7 @@ def waiting_row(recipe: Recipe, actor: Actor) -> dict[str, Any]:
         **row,
         "lines": sum(1 for item in context.items if item.food),
         "steps": len(process.steps),
-        "holding": sum(1 for question in questions if question.holds) + (not process.serve),
+        "holding": sum(1 for question in questions if question.holds),
         "mild": sum(1 for question in questions if not question.holds),
         "findings": len(findings),
     }
@@ -44,7 +44,7 @@ def changes_page(context: RecipeContext, other: Recipe) -> dict[str, Any]:
         **context.base("read"),
         "other": other,
         "others": other_titles(context.actor, context.recipe.pk),
-        "rows": [wording.change(row) for row in changes(other.process, context.recipe.process)],
+        "rows": [wording.change(row, context.actor.unit) for row in changes(other.process, context.recipe.process)],
     }
 
 

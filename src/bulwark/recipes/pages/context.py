@@ -38,4 +38,4 @@ class RecipeContext:
     def not_known(self) -> list[str]:
         """The open questions that could hide a hazard, in words."""
         held = [row for row in open_questions(self.items, self.recipe.process, self.process) if row.holds]
-        return [wording.question(row, self.items) for row in held]
+        return [wording.question(row) for row in held]

@@ -30,15 +30,15 @@ def question_rows(context: RecipeContext, process: Process, questions: Sequence[
     """The questions in words, numbered, worst first, each with its offers."""
     steps = {str(data["id"]): (i, data) for i, data in enumerate(context.recipe.process["steps"], start=1)}
     ways = {row.food: row for row in (*unplaced(context.recipe.process, process), *loose_ends(process))}
-    asked = {"unread": _unread, "which-food": _which_food, "unplaced": _way, "goes-nowhere": _way}
+    asked: dict[str, Callable[..., dict[str, Any]]] = {
+        "unread": _unread, "which-food": _which_food, "nothing-served": _nothing_served, "unplaced": _way,
+        "goes-nowhere": _way,
+    }  # fmt: skip
     rows = []
     for question in _one_a_line(questions):
-        make: Callable[..., dict[str, Any]] = asked[question.why]
-        row = make(question, context, ways, steps)
+        row = asked[question.why](question, context, ways, steps)
         rows.append({"why": question.why, "holds": question.holds, "step": question.step, "number": 0, **row})
     rows += [_doubt(*row) for row in steps.values() if _doubts(row[1])]
-    if not process.serve:
-        rows.insert(0, _nothing_served(process))
     for number, row in enumerate(rows, start=1):
         row["number"] = number
     return rows
@@ -46,8 +46,14 @@ def question_rows(context: RecipeContext, process: Process, questions: Sequence[
 
 def _one_a_line(questions: Sequence[Question]) -> list[Question]:
     """A food that nobody knows is asked what it is before it is asked where it goes."""
-    which = {row.ingredient for row in questions if row.why == "which-food" and row.holds}
-    return [row for row in questions if row.why != "unplaced" or row.ingredient not in which]
+    which = [row for row in questions if row.why == "which-food" and row.holds]
+    lines = {row.ingredient for row in which if row.ingredient is not None}
+    foods = {food for row in which for food in row.foods}
+    return [
+        row
+        for row in questions
+        if row.why != "unplaced" or (row.ingredient not in lines and foods.isdisjoint(row.foods))
+    ]
 
 
 def _unread(question: Question, *_more: Any) -> dict[str, Any]:
@@ -64,7 +70,9 @@ def _unread(question: Question, *_more: Any) -> dict[str, Any]:
 
 
 def _which_food(question: Question, context: RecipeContext, *_more: Any) -> dict[str, Any]:
-    place = question.ingredient or 0
+    place = question.ingredient
+    if place is None:
+        return _stored_food(question.foods[0])
     item = context.items[place]
     asked = (("what", "line"), ("line", str(place)))
     amounts = [(key, str(value)) for key, value in (("low", item.low), ("high", item.high)) if value is not None]
@@ -80,6 +88,19 @@ def _which_food(question: Question, context: RecipeContext, *_more: Any) -> dict
         "line": place,
         "known": known,
         "food": item.food,
+    }
+
+
+def _stored_food(food: str) -> dict[str, Any]:
+    """A food of steps that came from a file: no line of the recipe has it."""
+    return {
+        "title": _("What is “%(food)s”?") % {"food": food},
+        "said": "",
+        "note": wording.doubt("food-unknown"),
+        "offers": (),
+        "line": None,
+        "known": (("what", "kind"), ("food", food)),
+        "food": food,
     }
 
 
@@ -145,15 +166,11 @@ def _doubt(number: int, data: Mapping[str, Any]) -> dict[str, Any]:
     }
 
 
-def _nothing_served(process: Process) -> dict[str, Any]:
+def _nothing_served(_question: Question, context: RecipeContext, *_more: Any) -> dict[str, Any]:
     return {
-        "why": "eaten",
-        "holds": True,
-        "step": None,
-        "number": 0,
         "title": _("What is eaten?"),
         "said": "",
         "note": _("No step serves anything yet."),
         "offers": (),
-        "eaten": eaten_offers(process),
+        "eaten": eaten_offers(context.process),
     }

@@ -10,7 +10,7 @@ from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
 from foodsafety.contamination import Finding
 from foodsafety.foods import is_raw
-from foodsafety.recipes import PERSON, Process, accepted, finding_key
+from foodsafety.recipes import PERSON, Process, accepted, finding_key, finding_name
 
 
 def finding_row(finding: Finding) -> dict[str, Any]:
@@ -28,7 +28,7 @@ def breach_rows(findings: Sequence[Finding], process: Mapping[str, Any]) -> list
     answers = accepted(process)
     rows = [{**finding_row(row), "step": row.step, "answer": answers.get(finding_key(row))} for row in findings]
     for row in rows:
-        row["key"] = "|".join(finding_key(row["finding"]))
+        row["key"] = finding_name(row["finding"])
         row["answered"] = wording.answered(row["answer"])
     return sorted(rows, key=lambda row: row["answer"] is not None)
 
