@@ -2,6 +2,7 @@
 
 import datetime as dt
 import uuid
+from collections.abc import Iterator
 from typing import Any
 
 from django.utils import timezone
@@ -75,10 +76,17 @@ def plan_page(lesson: Lesson, profile_id: str, unit: str) -> dict[str, Any]:
         "has_equivalents": any(row.equivalents for row in plan.profile.cook.values()),
         "steps": lesson.process["steps"],
         "variants": variants_of(lesson, unit),
-        "asked_still": open_lines(lesson),
-        "kept": [recipe_wording.accepted_finding(row) for row in accepted_rows(lesson.process)],
+        "told_first": list(_told_first(lesson)),
         **_eaters(lesson),
     }
+
+
+def _told_first(lesson: Lesson) -> Iterator[tuple[str, list[str]]]:
+    """What is not known about the steps, and which findings stay, under their headings."""
+    if asked := open_lines(lesson):
+        yield wording.not_known_heading(), asked
+    if kept := [recipe_wording.accepted_finding(row) for row in accepted_rows(lesson.process)]:
+        yield wording.kept_heading(), kept
 
 
 def changed_since(lesson: Lesson, steps: dict[str, Any], unit: str) -> list[str]:

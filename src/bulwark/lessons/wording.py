@@ -20,6 +20,16 @@ from foodsafety.lesson import Brick, ControlPoint, Phase, Plan
 # --- names ---------------------------------------------------------------------------------------
 
 
+def not_known_heading() -> str:
+    """Over the questions that nobody has answered."""
+    return _("Not known: nothing here is called safe until it is answered")
+
+
+def kept_heading() -> str:
+    """Over the findings that somebody answered for."""
+    return _("Findings that stay")
+
+
 def raw_food(plan: Plan) -> str:
     """What "raw" means in this recipe: its raw foods."""
     foods = next((c.foods for c in plan.controls if c.rule == "raw-kept-apart"), ())

@@ -63,10 +63,6 @@ _GOES_ON = frozenset(
 )
 
 
-# What is made hot before any food is in it.
-_HEATED = frozenset({"oven", "grill", "griddle", "wok", "pan", "skillet", "oil", "water"})
-
-
 class _Reading:
     """One sentence while its orders are looked for."""
 
@@ -317,7 +313,7 @@ class _Reading:
         after = self.low(i + 1)
         if after in self.foods and self.low(i + 2) not in ("and", ",") and self.low(i) in self.foods:
             return False
-        if after in kit_words() | _HEATED and self.low(i) not in self.foods:
+        if after in kit_words() | clause_words("heated") and self.low(i) not in self.foods:
             return True
         return (
             after in clause_words("determiners")

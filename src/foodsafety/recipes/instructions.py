@@ -13,7 +13,7 @@ from foodsafety.recipes.bare_clauses import Clause
 from foodsafety.recipes.clauses import clauses, plain_saying, without_asides
 from foodsafety.recipes.ingredient_words import plain_line
 from foodsafety.recipes.verb_forms import kit_words
-from foodsafety.recipes.words import clause_vocabulary, layout_vocabulary, verb_classes, vocabulary
+from foodsafety.recipes.words import clause_vocabulary, layout_pattern, layout_vocabulary, verb_classes, vocabulary
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,16 +76,10 @@ def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
     that name food."""
     if re.match(r"\s*[\w ]{1,20} = ", sentence) or sentence.rstrip().endswith("?"):
         return []  # "Cook 1 = fish": who does what, no order
-    plain = plain_saying(unlabelled(_PLATED.sub("serve ", sentence))[1])
+    plain = plain_saying(unlabelled(layout_pattern("sentences", "plated").sub("serve ", sentence))[1])
     found = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
     every = [one for order in found if order is not None for one in _hands_and_kit(order)]
     return _wash_same(_share_objects(every))
-
-
-# What is put on plates, after a label: "Bowls: rice, chilli, coriander".
-_PLATED = re.compile(
-    r"^\W*(?:to )?(?:build|assembl[ey]|bowls?|plates?|plate up|plating|serve|serving)\s*:\s*(?=[a-z])", re.IGNORECASE
-)
 
 
 def _hands_and_kit(order: Order) -> list[Order]:

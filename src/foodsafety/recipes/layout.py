@@ -14,7 +14,7 @@ from foodsafety.recipes.clauses import plain_words
 from foodsafety.recipes.ingredients import Ingredient, is_hazardous, read_ingredient
 from foodsafety.recipes.instructions import orders, sentences
 from foodsafety.recipes.vessels import tools_in
-from foodsafety.recipes.words import layout_pattern
+from foodsafety.recipes.words import layout_pattern, layout_vocabulary
 
 Part = Literal["title", "summary", "serves", "ingredient", "instruction", "note", "heading", "kit", "blank"]
 
@@ -30,10 +30,6 @@ class Row:
     component: str = ""
 
 
-# A row longer than this was never broken by a page [letters].
-WIDEST_WRAPPED = 110
-# Pages break a row early by a long word.
-ROUGHLY = 0.9
 BULLET = re.compile(r"^\s*(?:(?:[-*+]\s+)?\[[ xX]?\]\s*|[-*•·▢☐◦‣▪+–]\s+|•|\d{1,3}[.)]\s+)")
 
 
@@ -132,13 +128,6 @@ def _begins_with_work(text: str) -> bool:
 # Kit is not weighed: "400 g tin moonrock".
 _WEIGHED = re.compile(r"\d[\d.,]*\s?(?:g|kg|oz|lbs?)\b", re.IGNORECASE)
 
-# How a measured food is to be prepared, in its own line: "800 g potatoes, cut into wedges".
-_PREPARED = re.compile(
-    r"(?<=[a-z]),\s*(?:(?:then|and|roughly|finely|thinly|thickly) )?(?:cut|sliced|chopped|broken|torn|halved|quartered"
-    r"|divided|split|diced|cubed|shaped|rolled|soaked|left|brought|warmed|melted)\b.*$",
-    re.IGNORECASE,
-)
-
 
 def several_foods(row: str) -> list[str]:
     """A row parted where people part foods: by semicolons, by slashes with spaces, by bars or bullets; by
@@ -184,7 +173,7 @@ def looks_like_ingredient(row: str) -> bool:
         return True
     if len(plain) > 110 or re.search(r"[a-z]{2}[.!?]\s+\S", plain):
         return False
-    plain = _PREPARED.sub("", plain)
+    plain = layout_pattern("rows", "prepared").sub("", plain)
     item = read_ingredient(plain, "en-GB")
     if (
         item.measured
@@ -236,9 +225,9 @@ def is_kit(row: str) -> bool:
 
 def unbroken(rows: Sequence[str]) -> list[tuple[int, str]]:
     """Rows with their numbers, what was broken in the middle of a sentence put together again."""
-    lower = [row for row in rows if row.strip()]
+    lower, limits = [row for row in rows if row.strip()], layout_vocabulary()["rows"]
     small = sum(row.lstrip()[0].islower() for row in lower) > 0.4 * len(lower) and not _begins_big(lower)
-    widest = max((len(row.strip()) for row in rows if len(row.strip()) < WIDEST_WRAPPED), default=0)
+    widest = max((len(row.strip()) for row in rows if len(row.strip()) < limits["widest_wrapped"]), default=0)
     found: list[tuple[int, str]] = []
     for number, row in enumerate(rows, start=1):
         text = row.strip()
@@ -279,7 +268,9 @@ def _had_no_room(before: str, row: str, widest: int) -> bool:
     cut = re.search(
         r"(?:[,(&+]|\b(?:to|for|of|the|and|or|about|least|with|at|an?|in|into|on|until|till|from))$", before
     )
-    return cut is not None or len(before) + 1 + len(row.split()[0]) > min(widest, WIDEST_WRAPPED) * ROUGHLY
+    rows = layout_vocabulary()["rows"]
+    fits = min(widest, rows["widest_wrapped"]) * rows["roughly"]
+    return cut is not None or len(before) + 1 + len(row.split()[0]) > fits
 
 
 def layout(rows: Sequence[str]) -> list[Row]:

@@ -21,7 +21,7 @@ from foodsafety.recipes.mentions import (
 )
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.vessels import tools_in
-from foodsafety.recipes.words import ORDINALS, first_free, word_set
+from foodsafety.recipes.words import ORDINALS, first_free, vocabulary, word_set
 
 JOINS = frozenset({"mix", "coat", "marinate"})
 FATS = frozenset({"oil", "butter"})
@@ -30,10 +30,6 @@ FATS = frozenset({"oil", "butter"})
 def _root(made: str) -> str:
     """What a mixture was first called, before more went in."""
     return re.sub(r" with .+$| \d+$", "", re.sub(rf"^(?:seasoned|finished|{'|'.join(ORDINALS)}) ", "", made))
-
-
-# What flour becomes while it is raw, where the text has the word.
-_FLOURY = ("dough", "batter", "pastry")
 
 
 class MadeNames(Kitchenware):
@@ -221,9 +217,13 @@ class MadeNames(Kitchenware):
         floury = any(food.group == "flour" for food in known) and not any(
             food.group.startswith("raw") for food in known
         )
-        told = [noun for noun in _FLOURY if noun in self.told and noun not in self.kitchen.foods]
+        told = [
+            noun
+            for noun in vocabulary()["made"]["floury"].split()
+            if noun in self.told and noun not in self.kitchen.foods
+        ]
         if floury and told and not any(food.heated for food in known):
-            return told[0]
+            return str(told[0])
         if others <= {"salt", "spice", "dried herb"}:
             return f"seasoned {chief.id}"
         if others <= FATS:

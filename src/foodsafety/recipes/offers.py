@@ -6,17 +6,19 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 from foodsafety.foods import FoodKind, Locale, food_kind, is_raw, match_food, stem_words
 from foodsafety.quantities import CoreError
 from foodsafety.recipes.editing import add_step_after, change_step
+from foodsafety.recipes.ingredient_words import count_nouns
 from foodsafety.recipes.ingredients import is_hazardous, read_ingredient
 from foodsafety.recipes.instructions import orders, sentences
 from foodsafety.recipes.mentions import FoodsInHand, dish_words, made_nouns, mentions
 from foodsafety.recipes.process import Process
-from foodsafety.recipes.verb_forms import verb_forms
-from foodsafety.recipes.words import verb_classes
+from foodsafety.recipes.verb_forms import kit_words, verb_forms
+from foodsafety.recipes.words import layout_pattern, verb_classes, word_set
 
 _LONGEST_NAME = 5
 # How many words before a food its amount may take: "a pound and a half of boneless skinless".
@@ -30,6 +32,7 @@ _AMOUNT = re.compile(
     r"|twenty|fifty|hundred|juice)$",
     re.IGNORECASE,
 )
+_NAME_ENDS = re.compile(rf"{_PARTS.pattern}|\s(?:and|or|in|to|is|are|an?|the)\b", re.IGNORECASE)
 # Before a food that something is only compared with.
 _COMPARES = re.compile(r"\b(?:than|size of|as \w+ as|like)\s+(?:an?\s+|one\s+|the\s+)?$", re.IGNORECASE)
 # Words that may stand between an amount and the name of its food: "boneless skinless free-range".
@@ -65,11 +68,8 @@ _UNTIL = re.compile(r"\b(?:until|till?)\b(?:(?!\b(?:and|then)\b)[^.,;\n])*", re.
 
 def _after_looks(looks: re.Match[str]) -> str:
     """What a clause of looks ends in: "until golden add 2 eggs" names the eggs."""
-    orders = (
-        word.start()
-        for word in re.finditer(r"(?<!the )\b\w+\b(?=\W+\w)", looks[0])
-        if word[0].lower() in verb_classes()
-    )
+    words = re.finditer(r"(?<!the )\b\w+\b(?=\W+\w)", looks[0])
+    orders = (word.start() for word in words if word[0].lower() in verb_classes() and match_food(word[0]) is None)
     return looks[0][next(orders, len(looks[0])) :]
 
 
@@ -121,7 +121,9 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
             continue
         last = (stem_words(words[end][0]) or ("",))[-1]
         article = words[start][0].lower() in ("a", "an") and start + 1 == at == end
-        if (start == at and last in dish_words("dishes") | _MEALS) or (article and last in _MIXED):
+        if (start == at and last in dish_words("dishes") | word_set("made", "meals")) or (
+            article and last in word_set("made", "mixed")
+        ):
             at = free = end + 1  # "the venison stew" is what comes of it all
             continue
         if _COMPARES.search(sentence[: words[at].start()]):
@@ -136,22 +138,28 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
 _WEIGHED = re.compile(r"\d[\d.,/]*\s?(?:g|kg|ml|l|oz|lbs?|cups?|tbsp|tsp)\b[^.,;:!?()]*", re.IGNORECASE)
 
 
+@cache
+def _counted() -> re.Pattern[str]:
+    """ "Handful of corriander"."""
+    nouns = "|".join(sorted(map(re.escape, count_nouns()), key=len, reverse=True))
+    return re.compile(rf"(?:{nouns})s? of [a-z]{{4,}}[^.,;:!?()]*", re.IGNORECASE)
+
+
 def _unknown_at(text: str, locale: Locale) -> _Named | None:
-    """A food with an amount that nobody knows: "500 g moonrock". It is asked about, never dropped."""
-    weighed = _WEIGHED.match(text)
+    """A food with an amount that nobody knows, or whose name nobody writes so: "500 g moonrock". It is asked
+    about, never dropped."""
+    weighed = _WEIGHED.match(text) or _counted().match(text)
     if weighed is None:
         return None
-    line = _PARTS.split(" ".join(weighed[0].split()[:5]))[0].strip()
+    line = _NAME_ENDS.split(" ".join(weighed[0].split()[:5]))[0].strip()
     item = read_ingredient(line, locale)
     words = stem_words(item.food or "")
-    if not item.measured or item.kind or not words or words[0] in _NO_NAME or not made_nouns().isdisjoint(words):
+    if not kit_words().isdisjoint(words) or layout_pattern("rows", "kit_ends").search(line):
+        return None
+    known = item.kind and ("food-unsure" not in item.doubts or any(match_food(word) for word in words))
+    if not item.measured or known or not words or words[0] in _NO_NAME or not made_nouns().isdisjoint(words):
         return None
     return _Named(line, item.food or "", frozenset(words), measured=True)
-
-
-# What an order makes of foods: "to make a dough".
-_MIXED = frozenset({"dough", "batter", "mixture", "mix", "paste", "ball"})
-_MEALS = frozenset({"dal", "daal", "supper", "dinner", "lunch", "breakfast", "tea"})
 
 
 def _orders_something(words: Sequence[re.Match[str]], at: int) -> bool:

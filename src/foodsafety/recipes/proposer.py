@@ -14,6 +14,7 @@ from foodsafety.recipes.layout import component_name
 from foodsafety.recipes.mentions import PLAIN_GROUPS, FoodsInHand
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import PERSON, StepReader
+from foodsafety.recipes.words import layout_pattern, vocabulary
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -189,20 +190,15 @@ def _made_ready(reader: StepReader) -> list[str]:
 _PREPARING = frozenset({"cut", "peel", "grate", "rinse"})
 
 
-# Where food is put to be eaten.
-_PLATES = re.compile(
-    r"\b(?:naans?|rice|noodles|couscous|toast|pitt?as?|buns?|baps?|rolls?|wraps?|tortillas|tacos|flatbreads?|plates?"
-    r"|bowls|glasses|mugs?|table)\b",
-    re.IGNORECASE,
-)
-
-
 def _puts_on_the_plate(reader: StepReader, last: ReadStep) -> bool:
     """True if the last step of a text that serves nothing puts cooked or ready food where it is eaten:
     "spoon the curry over the rice"."""
     foods = reader.kitchen.foods
     served = any(step.do == "serve" for step in reader.kitchen.steps)
-    puts = last.do in ("garnish", "transfer", "pour") and _PLATES.search(last.text) is not None
+    puts = (
+        last.do in ("garnish", "transfer", "pour")
+        and layout_pattern("sentences", "plates").search(last.text) is not None
+    )
     return puts and not served and bool(last.foods) and not any(foods[name].raw for name in last.foods)
 
 
@@ -213,10 +209,6 @@ def _turn_into_serving(reader: StepReader, last: ReadStep) -> None:
     last.do, last.makes = "serve", None
 
 
-# Steps after a serving that may still be part of it: bowls, a topping, a dip.
-_LAID_OUT = 4
-
-
 def _unserved(reader: StepReader, left: Sequence[str]) -> list[str]:
     """What was made and is ready, and is on no plate nor in anything that is: all of it where nothing is served
     at all. What is raw still is asked about, never served."""
@@ -224,7 +216,7 @@ def _unserved(reader: StepReader, left: Sequence[str]) -> list[str]:
     serving = [(i, step.foods) for i, step in enumerate(kitchen.steps) if step.do == "serve" and step.foods]
     if not serving:
         return list(left) or reader._meant()
-    if len(kitchen.steps) - serving[-1][0] <= _LAID_OUT:
+    if len(kitchen.steps) - serving[-1][0] <= vocabulary()["made"]["most_laid_out"]:
         return []  # what follows is laid out with it
     served = [name for _, foods in serving for name in foods]
     eaten = {kitchen.current(name) for name in served} | set(served)

@@ -20,7 +20,20 @@ async function edit(what, step, extra = {}) {
   await send(root().dataset.edit, body, step);
 }
 
+// One answer at a time: a key that is held or struck twice must not answer the question that comes next.
+let waiting = false;
+
 async function send(address, body, step) {
+  if (waiting) return;
+  waiting = true;
+  try {
+    await sendOne(address, body, step);
+  } finally {
+    waiting = false;
+  }
+}
+
+async function sendOne(address, body, step) {
   const at = rows().findIndex((row) => row.dataset.step === step);
   const token = JSON.parse(document.body.getAttribute("hx-headers"))["X-CSRFToken"];
   let answer;
@@ -105,7 +118,7 @@ function answerButton(letter) {
 
 function key(event) {
   const typing = /^(INPUT|SELECT|TEXTAREA)$/.test(event.target.tagName);
-  if (typing) return undefined;
+  if (typing || event.repeat) return undefined;
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
     event.preventDefault();
     return edit("undo", current()?.dataset.step);
