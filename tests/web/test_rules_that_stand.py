@@ -110,7 +110,7 @@ def test_an_edit_of_the_steps_locks_its_recipe(hostel: Hostel) -> None:
     with CaptureQueriesContext(
         connection,
     ) as seen:
-        recipes.edit_steps(recipe=own_recipe(hostel), what="down", step_id="grate", fields={})
+        recipes.edit_steps(recipe=own_recipe(hostel), what="down", step_id="grate", fields={}, by=hostel.actor)
 
     assert any("FOR UPDATE" in query["sql"] and "recipes_recipe" in query["sql"] for query in seen.captured_queries)
 
@@ -127,17 +127,17 @@ def test_house_rules_and_profile_stay_once_a_lesson_has_begun(hostel: Hostel) ->
 def test_steps_are_not_put_over_anothers_edit(hostel: Hostel) -> None:
     recipe = own_recipe(hostel)
     before = recipe.process
-    recipes.edit_steps(recipe=recipe, what="down", step_id="grate", fields={})
+    recipes.edit_steps(recipe=recipe, what="down", step_id="grate", fields={}, by=hostel.actor)
     with pytest.raises(CoreError) as wrong:
-        recipes.replace_steps(recipe=recipe, before=before, process=before, what="repair")
+        recipes.replace_steps(recipe=recipe, before=before, process=before, what="repair", by=hostel.actor)
 
     assert wrong.value.why == "steps_changed_by_another"
 
 
 def test_undo_takes_the_confirmation_back(hostel: Hostel) -> None:
-    recipe = recipes.edit_steps(recipe=own_recipe(hostel), what="down", step_id="grate", fields={})
+    recipe = recipes.edit_steps(recipe=own_recipe(hostel), what="down", step_id="grate", fields={}, by=hostel.actor)
     recipes.confirm(recipe=recipe, by=hostel.actor, version=steps_version(recipe))
-    recipes.edit_steps(recipe=recipe, what="undo", step_id="", fields={})
+    recipes.edit_steps(recipe=recipe, what="undo", step_id="", fields={}, by=hostel.actor)
 
     assert own_recipe(hostel).confirmed_at is None
 
@@ -156,7 +156,7 @@ def test_a_recipe_that_serves_nothing_is_not_confirmed(hostel: Hostel) -> None:
 def test_steps_that_were_changed_since_they_were_read_are_not_confirmed(hostel: Hostel) -> None:
     recipe = own_recipe(hostel)
     seen = steps_version(recipe)
-    recipe = recipes.edit_steps(recipe=recipe, what="down", step_id="grate", fields={})
+    recipe = recipes.edit_steps(recipe=recipe, what="down", step_id="grate", fields={}, by=hostel.actor)
     with pytest.raises(CoreError) as wrong:
         recipes.confirm(recipe=recipe, by=hostel.actor, version=seen)
 

@@ -20,7 +20,9 @@ def use_way(*, sheet: Sheet, kind: str, plan: WashPlan | None = None) -> None:
     long look found), a mend by its kind, or ("tried") the order somebody tried out. Raises
     CoreError where it no longer applies."""
     process = sheet.data if kind == "tried" else adapters.to_plain(sheet.data, chosen_repair(sheet, kind, plan).process)
-    recipes.replace_steps(recipe=sheet.recipe, before=sheet.recipe.process, process=process, what=f"flow-{kind}")
+    recipes.replace_steps(
+        recipe=sheet.recipe, before=sheet.recipe.process, process=process, what=f"flow-{kind}", by=sheet.actor
+    )
 
 
 def put_right(*, recipe: Recipe, actor: Actor) -> None:
@@ -35,7 +37,7 @@ def put_right(*, recipe: Recipe, actor: Actor) -> None:
         data = adapters.to_plain(rinsed, way.process) if way else rinsed
     if data == sheet.data:
         raise CoreError("way", "way_gone")
-    recipes.replace_steps(recipe=recipe, before=recipe.process, process=data, what="flow-first")
+    recipes.replace_steps(recipe=recipe, before=recipe.process, process=data, what="flow-first", by=actor)
 
 
 def _produce_rinsed(sheet: Sheet) -> Mapping[str, Any]:
@@ -57,4 +59,6 @@ def use_allergen_run(*, sheet: Sheet, portion: str, allergen: str) -> None:
     watched = {name: list(tags) for name, tags in (process.get("free_of") or {}).items()}
     watched[portion] = sorted({*watched.get(portion, []), allergen})
     process["free_of"] = watched
-    recipes.replace_steps(recipe=sheet.recipe, before=sheet.recipe.process, process=process, what="flow-allergen")
+    recipes.replace_steps(
+        recipe=sheet.recipe, before=sheet.recipe.process, process=process, what="flow-allergen", by=sheet.actor
+    )

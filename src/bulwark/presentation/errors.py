@@ -141,6 +141,7 @@ SENTENCES: Mapping[str, Text] = {
     "nothing_given": _l("There is nothing here: paste a recipe or choose a file."),
     "nothing_left_to_do": _l("“%(step)s” would have nothing to work on."),
     "nothing_served": _l("No step serves anything: say what is eaten."),
+    "nothing_presumed": _l("Nothing is asked about this any more: the step has changed."),
     "nothing_to_undo": _l("There is nothing to undo."),
     "number_missing": _l("A number is needed."),
     "number_too_large": _l("The number is too large."),

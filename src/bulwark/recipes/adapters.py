@@ -69,7 +69,12 @@ def to_document(recipe: Recipe) -> Document:
 
 def steps_version(recipe: Recipe) -> str:
     """A short name of the steps as they are now: they were read if this is what was on the screen."""
-    text = json.dumps(recipe.process, sort_keys=True, ensure_ascii=False)
+    return version_of(recipe.process)
+
+
+def version_of(process: Mapping[str, Any]) -> str:
+    """The same of steps in plain data."""
+    text = json.dumps(process, sort_keys=True, ensure_ascii=False)
     return hashlib.sha256(text.encode()).hexdigest()[:16]
 
 

@@ -1,5 +1,6 @@
 """Recipes as an organisation keeps them."""
 
+from django.conf import settings
 from django.contrib.postgres.indexes import GinIndex
 from django.contrib.postgres.search import SearchVectorField
 from django.db import models
@@ -80,6 +81,7 @@ class ProcessEdit(models.Model):
     recipe = models.ForeignKey(Recipe, on_delete=models.CASCADE, related_name="edits")
     before = models.JSONField()
     what = models.CharField(max_length=20)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -52,7 +52,9 @@ from foodsafety.recipes import (
     remove_step,
     rename_food,
     reorder_steps,
+    say_cooked,
     say_eaten,
+    say_way,
     set_aside,
     set_food,
     split_step,
@@ -198,16 +200,17 @@ def rewrite(*, recipe: Recipe, document: Document, by: Actor) -> Recipe:
     recipe.corrections = {str(i): old[line] for i, line in enumerate(recipe.ingredients) if old.get(line)}
     if not same:
         items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
-        _set_process(recipe, proposed(items, recipe.instructions, recipe.title), "words")
+        _set_process(recipe, proposed(items, recipe.instructions, recipe.title), "words", by)
     recipe.save()
     index(recipe)
     return recipe
 
 
-def _set_process(recipe: Recipe, process: Mapping[str, Any], what: str) -> None:
-    """Puts a process in place, keeping the one before for undo. A changed process is unconfirmed."""
+def _set_process(recipe: Recipe, process: Mapping[str, Any], what: str, by: Actor) -> None:
+    """Puts a process in place, keeping the one before, and who changed it, for undo. A changed process is
+    unconfirmed."""
     if recipe.pk:
-        ProcessEdit.objects.create(recipe=recipe, before=recipe.process, what=what)
+        ProcessEdit.objects.create(recipe=recipe, before=recipe.process, what=what, by_id=by.user_id)
         old = list(recipe.edits.values_list("pk", flat=True)[MOST_EDITS:])
         ProcessEdit.objects.filter(pk__in=old).delete()
     recipe.process = dict(process)
@@ -215,11 +218,17 @@ def _set_process(recipe: Recipe, process: Mapping[str, Any], what: str) -> None:
 
 
 @transaction.atomic
-def edit_steps(*, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, Any]) -> Recipe:
-    """One edit of the step editor. Raises CoreError naming the field that is wrong; then nothing changed."""
+def edit_steps(
+    *, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, Any], by: Actor, seen: str = ""
+) -> Recipe:
+    """One edit of the step editor, by somebody who has ``seen`` a version of the steps ("" where nobody says
+    which): what they have not seen they cannot undo. Raises CoreError naming the field that is wrong; then
+    nothing changed."""
     locked = Recipe.objects.select_for_update().get(pk=recipe.pk)
     process = locked.process
     if what == "undo":
+        if seen and seen != steps_version(locked):
+            raise CoreError("undo", "steps_changed_by_another")
         return _undo(locked)
     changed = {
         "up": lambda: move_step(process, step_id, -1),
@@ -239,23 +248,27 @@ def edit_steps(*, recipe: Recipe, what: str, step_id: str, fields: Mapping[str, 
         "fate": lambda: _fated(process, fields["places"], str(fields["title"])),
         "accept": lambda: _accepted(locked, fields),
         "sure": lambda: trust_step(process, step_id),
+        "way": lambda: say_way(process, step_id, str(fields["carrier"]), str(fields["how"])),
+        "cooked": lambda: say_cooked(process, step_id, through=fields["how"] == "said"),
     }.get(what)
     if changed is None:
         raise CoreError("what", "not_an_edit", what=what)
-    _set_process(locked, changed(), what)
+    _set_process(locked, changed(), what, by)
     locked.save()
     return locked
 
 
 @transaction.atomic
-def replace_steps(*, recipe: Recipe, before: Mapping[str, Any], process: Mapping[str, Any], what: str) -> Recipe:
+def replace_steps(
+    *, recipe: Recipe, before: Mapping[str, Any], process: Mapping[str, Any], what: str, by: Actor
+) -> Recipe:
     """Puts other steps in place of ``before``, to be undone like any edit. Raises CoreError where
     they do not hold together, or the recipe's steps are no longer those they were made from."""
     locked = Recipe.objects.select_for_update().get(pk=recipe.pk)
     if locked.process != before:
         raise CoreError("steps", "steps_changed_by_another")
     process_from(process)
-    _set_process(locked, process, what)
+    _set_process(locked, process, what, by)
     locked.save()
     return locked
 
@@ -379,7 +392,7 @@ def _follow_line(recipe: Recipe, line: int, row: Mapping[str, Any], by: Actor) -
         items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
         recipe.process = proposed(items, recipe.instructions, recipe.title)
     elif hit and not row.get("food"):
-        _set_process(recipe, without_line(recipe.process, line), "food")
+        _set_process(recipe, without_line(recipe.process, line), "food", by)
     elif hit and row.get("kind"):
         process: Mapping[str, Any] = recipe.process
         item = to_ingredients(recipe, kitchens.known_foods(by.organisation))[line]
@@ -390,7 +403,7 @@ def _follow_line(recipe: Recipe, line: int, row: Mapping[str, Any], by: Actor) -
             if len(hit) == 1 and (new := str(row["food"]).lower()) not in (name, ""):
                 process = rename_food(process, name, new)
         if process != recipe.process:
-            _set_process(recipe, process, "food")
+            _set_process(recipe, process, "food", by)
 
 
 @transaction.atomic

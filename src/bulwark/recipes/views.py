@@ -241,7 +241,10 @@ def recipe_edit(request: ActorRequest, recipe_id: int) -> HttpResponse:
 
     def edit() -> Recipe:
         fields = _edit_fields(request, what)
-        return services.edit_steps(recipe=recipe, what=what, step_id=step_id, fields=fields)
+        seen = request.POST.get("seen", "")
+        return services.edit_steps(
+            recipe=recipe, what=what, step_id=step_id, fields=fields, by=request.actor, seen=seen
+        )
 
     return _edited(request, recipe, f"step-{step_id}" if step_id else "questions", edit)
 
@@ -249,16 +252,22 @@ def recipe_edit(request: ActorRequest, recipe_id: int) -> HttpResponse:
 def _edited(request: ActorRequest, recipe: Recipe, focus: str, edit: Callable[[], Recipe]) -> HttpResponse:
     """The screen after an edit, or as it was with the reason why not."""
     error, status = "", 200
+    meanwhile = pages.meanwhile(recipe, request.actor, request.POST.get("seen", ""))
     try:
         recipe = edit()
     except CoreError as wrong:
-        error, status = error_sentence(wrong), 422
+        error, status = " ".join((error_sentence(wrong), *meanwhile)), 422
     if not request.htmx:
         if error:
             messages.error(request, error)
         return redirect(reverse("recipe_steps", args=[recipe.pk]) + f"#{focus}")
     context = pages.reading_page(pages.RecipeContext(recipe, request.actor))
-    return render(request, "recipes/_reading.html", {**context, "error": error, "focus": focus}, status=status)
+    return render(
+        request,
+        "recipes/_reading.html",
+        {**context, "error": error, "focus": focus, "meanwhile": meanwhile},
+        status=status,
+    )
 
 
 def _edit_fields(request: ActorRequest, what: str) -> dict[str, Any]:
@@ -276,6 +285,8 @@ def _edit_fields(request: ActorRequest, what: str) -> dict[str, Any]:
             "how": request.POST.get("how", ""),
             "reason": request.POST.get("reason", "")[:200],
         }
+    if what in ("way", "cooked"):
+        return {"carrier": request.POST.get("carrier", ""), "how": request.POST.get("how", "")}
     if what == "kind":
         return {"food": request.POST.get("food", ""), "kind": request.POST.get("kind", "")}
     if what == "eaten":

@@ -8,6 +8,7 @@ from django.utils.translation import gettext as _
 
 from bulwark.presentation.care import allergen
 from bulwark.presentation.phrases import aim_degrees, capital, verb
+from foodsafety.contamination import PresumedContact
 from foodsafety.foods import food_kind, kitchen_units
 from foodsafety.recipes import Change, Ingredient, Question, Scaled, SpoonMeasure
 
@@ -284,6 +285,9 @@ def guess(name: str) -> str:
     """What of a step nobody said."""
     return {
         "tools": _("tools presumed"),
+        "vessel": _("in what was in use"),
+        "hands": _("by hand, since nothing else is said"),
+        "cooked": _("neither a time nor an end is said"),
         "foods": _("foods guessed: no food is named"),
         "step": _("added: nothing says so"),
         "named": _("the sentence names a food that no step of it has"),
@@ -363,6 +367,7 @@ def question(row: Question) -> str:
         "unread": _("Nobody has understood: “%(text)s”"),
         "unplaced": _("Nobody has said where it goes: %(food)s."),
         "goes-nowhere": _("Nobody has said what becomes of it: %(food)s."),
+        "which-heat": _("Nobody has said where it is cooked through: %(food)s."),
     }[row.why]
     return said % {"text": row.text, "food": ", ".join(row.foods)}
 
@@ -408,6 +413,20 @@ def _shown(field: str, value: Any, unit_shown: str) -> str:
     return ", ".join(map(str, value)) if isinstance(value, (list, tuple)) else str(value)
 
 
+def presumed(contact: PresumedContact) -> dict[str, str]:
+    """A contact that nobody said, as a question with its two answers."""
+    names = {"food": contact.food, "kit": contact.carrier}
+    if contact.by_hand:
+        asked, said, another = _("Who touches %(food)s here?"), _("Hands, as it was read"), _("Clean tongs or a spoon")
+    else:
+        asked, said = _("Does %(food)s touch the same %(kit)s?"), _("Yes, the same %(kit)s")
+        another = _("No, another one, clean")
+    return {
+        "asked": asked % names, "said": said % names, "another": another,
+        "step": contact.step, "carrier": contact.carrier,
+    }  # fmt: skip
+
+
 def edit_done(what: str) -> str:
     """What the last edit was, for the undo button."""
     return {
@@ -415,6 +434,8 @@ def edit_done(what: str) -> str:
         "merge": _("joining steps"), "remove": _("taking out a step"), "add": _("adding a step"),
         "change": _("changing a step"), "words": _("changing the words"), "food": _("changing a food"),
         "blank": _("adding a step"),
+        "kind": _("saying what a food is"), "way": _("saying what touches it"),
+        "cooked": _("saying where it is cooked through"),
         "sure": _("saying that a guess is right"), "accept": _("answering for a finding"),
         "flow-first": _("putting it right"),
         "aside": _("putting a sentence aside"), "make": _("making a sentence a step"),

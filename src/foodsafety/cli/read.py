@@ -9,7 +9,7 @@ from foodsafety.cli.analyse import finding_row
 from foodsafety.contamination import analyse
 from foodsafety.foods import allergens_for, locale_from
 from foodsafety.quantities import CoreError
-from foodsafety.recipes import Question, Reading, read_recipe, soils_of
+from foodsafety.recipes import Question, Reading, doubts_of, read_recipe, soils_of
 from foodsafety.rules import MODEL_CODE, House
 
 
@@ -73,7 +73,7 @@ def _step(row: Mapping[str, Any], read: Reading) -> dict[str, Any]:
         "core_c": (row.get("end") or {}).get("core_c"),
         "until": (row.get("end") or {}).get("cue"),
         "sentence": sentence,
-        "doubts": [name for name in row.get("guesses", ()) if name != "tools"],
+        "doubts": doubts_of(row),
     }
 
 

@@ -25,6 +25,7 @@ from foodsafety.contamination.findings import (
 )
 from foodsafety.contamination.flow import MOST_LANES, Band, Contact, Flow, Hop, Lane, Mark, flow_of
 from foodsafety.contamination.house_rules import BoardUses, house_findings, now_gloved
+from foodsafety.contamination.presumed import PresumedContact, presumed_contact
 from foodsafety.contamination.transfer import (
     DRY_VERBS,
     Fate,
@@ -61,6 +62,7 @@ __all__ = [
     "Hop",
     "Lane",
     "Mark",
+    "PresumedContact",
     "Surfaces",
     "Trace",
     "Transfer",
@@ -82,6 +84,7 @@ __all__ = [
     "now_gloved",
     "opening_surfaces",
     "practice_only",
+    "presumed_contact",
     "rinsed_raw",
     "rule_source",
     "severity",

@@ -40,6 +40,7 @@ from foodsafety.recipes.offers import (
     unplaced,
 )
 from foodsafety.recipes.portions import PartCan, Portions, batch_portions, part_can
+from foodsafety.recipes.presumptions import PRESUMED, doubts_of, is_presumed, say_cooked, say_way
 from foodsafety.recipes.process import (
     MAX_STEPS,
     VERBS,
@@ -95,6 +96,7 @@ __all__ = [
     "MOST_BYTES",
     "NOT_LISTED",
     "PERSON",
+    "PRESUMED",
     "VERBS",
     "WASHES",
     "Batches",
@@ -127,6 +129,7 @@ __all__ = [
     "cook_batches",
     "decoded_text",
     "discard",
+    "doubts_of",
     "eaten_offers",
     "equal_portions",
     "factor_for_amount",
@@ -136,6 +139,7 @@ __all__ = [
     "foods_named",
     "gas_mark_c",
     "ingredient_lines",
+    "is_presumed",
     "loose_ends",
     "merge_steps",
     "minutes_in",
@@ -156,7 +160,9 @@ __all__ = [
     "rename_food",
     "reorder_steps",
     "rinse_first",
+    "say_cooked",
     "say_eaten",
+    "say_way",
     "scale_ingredient",
     "sentences",
     "served_without",

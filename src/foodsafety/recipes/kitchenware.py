@@ -63,7 +63,7 @@ class Kitchenware:
             tools.extend(self._plain_tool(kind) for kind in missing)
             guesses = ["tools"] if missing else []
         elif not tools and kitchen.vessel and self._goes_on_in_it(order, foods):
-            tools = [kitchen.vessel]
+            tools, guesses = [kitchen.vessel], ["vessel"]
         elif not tools and order.do in vocabulary()["presumes"]:
             tools = [self._plain_tool(kind) for kind in vocabulary()["presumes"][order.do]]
             guesses = ["tools"]

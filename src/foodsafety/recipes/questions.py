@@ -77,6 +77,9 @@ def _ways(data: Mapping[str, Any], process: Process | None) -> Iterator[Question
             ingredient=lines.get(found.food),
             foods=(found.food,),
         )
+    for step in data["steps"]:
+        if "cooked" in step.get("guesses", ()):
+            yield Question(why="which-heat", harm=3, holds=True, step=str(step["id"]), foods=tuple(step["foods"]))
     for end in loose_ends(process):
         if end.food in astray:
             last = next((step.id for step in reversed(process.steps) if end.food in (*step.foods, step.makes)), None)

@@ -157,6 +157,8 @@ class StepReader(Referents):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
         step.foods = self._with_contents(order, foods, tools)
         step.hands = [PERSON] if self._by_hand(order, step, foods) else []
+        if step.hands and order.do not in _WORKED_BY_HAND and not _HANDS.search(order.words):
+            step.guesses = [*step.guesses, "hands"]
         self._times(step, order)
         self._make(step, order)
         if step.do in ("transfer", "touch") and not _STAYS.search(order.words):

@@ -5,6 +5,7 @@ from bulwark.recipes.pages.bring import bring_page, changes_page, checked_proces
 from bulwark.recipes.pages.context import RecipeContext
 from bulwark.recipes.pages.cost import cost_page
 from bulwark.recipes.pages.eaters import difference, eaters_page
+from bulwark.recipes.pages.edits import meanwhile
 from bulwark.recipes.pages.read import read_page
 from bulwark.recipes.pages.reading import reading_page
 from bulwark.recipes.pages.steps import finding_row, step_rows
@@ -21,6 +22,7 @@ __all__ = [
     "difference",
     "eaters_page",
     "finding_row",
+    "meanwhile",
     "read_page",
     "reading_page",
     "step_rows",

@@ -11,7 +11,7 @@ from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
 from bulwark.recipes.services import THROWN_AWAY
 from foodsafety.foods import FoodKind, food_kind
-from foodsafety.recipes import Process, Question, Unplaced, eaten_offers, loose_ends, unplaced
+from foodsafety.recipes import Process, Question, Unplaced, doubts_of, eaten_offers, loose_ends, unplaced
 
 # A step in plain data with its number.
 Numbered = tuple[int, Mapping[str, Any]]
@@ -32,7 +32,7 @@ def question_rows(context: RecipeContext, process: Process, questions: Sequence[
     ways = {row.food: row for row in (*unplaced(context.recipe.process, process), *loose_ends(process))}
     asked: dict[str, Callable[..., dict[str, Any]]] = {
         "unread": _unread, "which-food": _which_food, "nothing-served": _nothing_served, "unplaced": _way,
-        "goes-nowhere": _way,
+        "goes-nowhere": _way, "which-heat": _which_heat,
     }  # fmt: skip
     rows = []
     for question in _one_a_line(questions):
@@ -140,14 +140,31 @@ def _ways_on(said: tuple[tuple[str, str], ...], lost: bool, likely: str, titles:
         yield Offer(label=_("It is eaten as it is"), key="E", fields=(*said, ("into", "")))
 
 
+def _which_heat(
+    question: Question, _context: RecipeContext, _ways: Mapping[str, Unplaced], steps: Mapping[str, Numbered]
+) -> dict[str, Any]:
+    step = str(question.step)
+    foods = {"foods": ", ".join(question.foods), "step": _step_title(*steps[step])}
+    said = (("what", "cooked"), ("step", step))
+    return {
+        "title": phrases.capital(_("Is %(foods)s cooked through here?") % foods),
+        "said": foods["step"],
+        "note": _("No step that heats it has a time, a temperature or an end."),
+        "offers": (
+            Offer(label=_("Yes: it is measured here"), key="Y", fields=(*said, ("how", "said"))),
+            Offer(label=_("No: this only warms or colours it"), key="N", fields=(*said, ("how", "another"))),
+        ),
+    }
+
+
 def _step_title(number: int, data: Mapping[str, Any]) -> str:
     return f"{number}. {data.get('title') or phrases.verb(data['do'])}"
 
 
 def _doubts(data: Mapping[str, Any]) -> list[str]:
     """What was guessed of a step and may be wrong; kit that nobody named is only shown."""
-    added = "step" if data["do"] == "serve" else ""
-    return [name for name in data.get("guesses", []) if name not in ("tools", added)]
+    own = ("cooked", "step") if data["do"] == "serve" else ("cooked",)
+    return [name for name in doubts_of(data) if name not in own]
 
 
 def _doubt(number: int, data: Mapping[str, Any]) -> dict[str, Any]:

@@ -67,7 +67,7 @@ def _dangers(context: RecipeContext, read: RecipeReview, titles: dict[str, str])
         ],
         "allergens": [{"name": members[tag], "foods": foods} for tag, foods in read.allergens.items()],
         "named": context.named,
-        "findings": breach_rows(read.findings, context.recipe.process),
+        "findings": breach_rows(read.findings, context.recipe.process, context.process),
     }
 
 

@@ -9,6 +9,7 @@ from bulwark.presentation import phrases
 from bulwark.recipes import wording
 from bulwark.recipes.adapters import steps_version
 from bulwark.recipes.pages.context import RecipeContext
+from bulwark.recipes.pages.edits import last_edit
 from bulwark.recipes.pages.lines import all_allergens, line_row
 from bulwark.recipes.pages.questions import question_rows
 from bulwark.recipes.pages.steps import breach_rows, finding_row, step_rows
@@ -28,10 +29,9 @@ def reading_page(context: RecipeContext) -> dict[str, Any]:
     """Everything the reading screen shows."""
     process, data = context.process, context.recipe.process
     looked = analyse(process, context.house)
-    breaches = breach_rows(looked.findings, data)
+    breaches = breach_rows(looked.findings, data, process)
     questions = question_rows(context, process, open_questions(context.items, data, process))
     open_breaches = [row for row in breaches if row["answer"] is None]
-    last = context.recipe.edits.first()
     lines = [line_row(context, i, item) for i, item in enumerate(context.items)]
     return {
         **context.base("steps"),
@@ -52,7 +52,7 @@ def reading_page(context: RecipeContext) -> dict[str, Any]:
         "kinds": food_kinds(),
         "units": [*kitchen_units()],
         "tags": all_allergens(),
-        "undo": wording.edit_done(last.what) if last else "",
+        "undo": last_edit(context.recipe, context.actor),
         "version": steps_version(context.recipe),
         "serve": ", ".join(process.serve),
         "clean": not questions and not looked.findings,
@@ -132,7 +132,7 @@ def _mark(row: dict[str, Any], questions: Sequence[Mapping[str, Any]], breaches:
         if q["step"] == step or (q.get("food") in foods and q["why"] == "which-food")
     ]
     row["broken"] = [breach for breach in breaches if breach["step"] == step]
-    row["off"] = bool(row["asked"] or (row["guesses"] and not row["presumed"]))
+    row["off"] = bool(row["asked"] or row["guesses"])
 
 
 def _said(text: str, stones: Sequence[Mapping[str, Any]]) -> list[tuple[str, int | None]]:

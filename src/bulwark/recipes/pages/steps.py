@@ -8,9 +8,9 @@ from django.utils.translation import gettext as _
 from bulwark.presentation import phrases
 from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
-from foodsafety.contamination import Finding
+from foodsafety.contamination import Finding, presumed_contact
 from foodsafety.foods import is_raw
-from foodsafety.recipes import PERSON, Process, accepted, finding_key, finding_name
+from foodsafety.recipes import PERSON, Process, accepted, doubts_of, finding_key, finding_name
 
 
 def finding_row(finding: Finding) -> dict[str, Any]:
@@ -23,13 +23,16 @@ def finding_row(finding: Finding) -> dict[str, Any]:
     }
 
 
-def breach_rows(findings: Sequence[Finding], process: Mapping[str, Any]) -> list[dict[str, Any]]:
-    """The findings of a process with what somebody said of each, those that nobody answered for first."""
-    answers = accepted(process)
+def breach_rows(findings: Sequence[Finding], data: Mapping[str, Any], process: Process) -> list[dict[str, Any]]:
+    """The findings of a process (``data`` in its plain form) with what somebody said of each, those that nobody
+    answered for first, and what of each was only presumed."""
+    answers, steps = accepted(data), {str(step["id"]): step for step in data["steps"]}
     rows = [{**finding_row(row), "step": row.step, "answer": answers.get(finding_key(row))} for row in findings]
     for row in rows:
         row["key"] = finding_name(row["finding"])
         row["answered"] = wording.answered(row["answer"])
+        contact = presumed_contact(process, steps, row["finding"])
+        row["presumed"] = wording.presumed(contact) if contact else None
     return sorted(rows, key=lambda row: row["answer"] is not None)
 
 
@@ -94,8 +97,7 @@ def step_rows(context: RecipeContext) -> list[dict[str, Any]]:
                 "minutes": phrases.minutes(float(data.get("minutes") or 0)) if data.get("minutes") else "",
                 "waits": bool(data.get("waiting_min")),
                 "chips": _chips(data, process, live),
-                "guesses": [wording.guess(name) for name in data.get("guesses", []) if name != "tools"],
-                "presumed": data.get("guesses", []) == ["tools"],
+                "guesses": [wording.guess(name) for name in doubts_of(data)],
                 "heat_c": {"oven_c": None, "level": "", **(data.get("heat") or {})},
                 "end": {"core_c": None, "cue": "", **(data.get("end") or {})},
                 "cautions": [],

@@ -35,6 +35,8 @@ async function send(address, body, step) {
 
 async function sendOne(address, body, step) {
   const at = rows().findIndex((row) => row.dataset.step === step);
+  // What this page showed: what somebody else has changed since is told, and never undone unseen.
+  body.set("seen", root().dataset.seen);
   const token = JSON.parse(document.body.getAttribute("hx-headers"))["X-CSRFToken"];
   let answer;
   try {

@@ -1,0 +1,94 @@
+"""What the reader took for granted of a step since nobody said it (in what, on what, by hand), and what a person
+answers to it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, Literal
+
+from foodsafety.quantities import CoreError
+from foodsafety.recipes.process import Process, process_from
+from foodsafety.recipes.vessels import tools_in
+from foodsafety.recipes.words import first_free
+
+# Guesses that are shown at a step and asked about only where a finding rests on them: its kit, the vessel in use,
+# and hands.
+PRESUMED = frozenset({"tools", "vessel", "hands"})
+_KIT_GUESSES = PRESUMED - {"hands"}
+Way = Literal["said", "another"]
+# "said": it is as it was read; "another": something clean, not what the reader took.
+WAYS: tuple[Way, ...] = ("said", "another")
+_STIRRED = frozenset({"mix", "coat", "garnish", "pour"})
+
+
+def doubts_of(step: Mapping[str, Any]) -> list[str]:
+    """What was guessed of a step in plain data and may be wrong."""
+    return [name for name in step.get("guesses", ()) if name not in PRESUMED]
+
+
+def is_presumed(process: Process, step: Mapping[str, Any], carrier: str) -> bool:
+    """True if nobody said that a tool or a person of a step does its work."""
+    guesses = set(step.get("guesses", ()))
+    if carrier in process.people:
+        return "hands" in guesses and carrier in step.get("hands", ())
+    if carrier not in process.tools or carrier not in step.get("tools", ()) or guesses.isdisjoint(_KIT_GUESSES):
+        return False
+    kind = process.tools[carrier].kind
+    return all(tool.kind != kind for tool in tools_in(str(step.get("detail") or "")))
+
+
+def say_way(data: Mapping[str, Any], step_id: str, carrier: str, how: str) -> dict[str, Any]:
+    """The process in plain data with what was presumed of a step answered: it is as it was read ("said"), or
+    "another": the tool is another of its kind, here and as long as the food stays in it, and hands are a clean
+    pair of tongs or a spoon. Raises CoreError for another answer, and where nothing of that was presumed."""
+    if how not in WAYS:
+        raise CoreError("how", "not_one_of", value=how, allowed=WAYS)
+    process = process_from(data)
+    steps = [dict(step) for step in data["steps"]]
+    at = next((i for i, step in enumerate(steps) if str(step["id"]) == step_id), None)
+    if at is None or not is_presumed(process, steps[at], carrier):
+        raise CoreError("step", "nothing_presumed", step=step_id)
+    hands = carrier in process.people
+    settled = {"hands"} if hands else _KIT_GUESSES
+    steps[at]["guesses"] = [name for name in steps[at]["guesses"] if name not in settled]
+    tools = dict(data.get("tools", {}))
+    if how == "another":
+        kind = ("spoon" if steps[at]["do"] in _STIRRED else "tongs") if hands else process.tools[carrier].kind
+        plain = kind.replace("_", " ") if hands else carrier
+        names = (f"{word} {plain}" for word in ("clean", "another clean", "a third clean"))
+        new = first_free(names, f"clean {plain}", {*tools, *process.food_ids, *process.people})
+        tools[new] = {"kind": kind}
+        if hands:
+            steps[at]["hands"] = [name for name in steps[at]["hands"] if name != carrier]
+            steps[at]["tools"] = [*steps[at].get("tools", ()), new]
+        else:
+            _move_into(process, steps, at, carrier, new)
+    changed = {**data, "tools": tools, "steps": steps}
+    process_from(changed)
+    return changed
+
+
+def say_cooked(data: Mapping[str, Any], step_id: str, *, through: bool) -> dict[str, Any]:
+    """The process with it said of a heat that has no time and no end whether it cooks its food through; if not,
+    it is a part-cook. Raises CoreError where nobody asks."""
+    steps = [dict(step) for step in data["steps"]]
+    step = next((row for row in steps if str(row["id"]) == step_id), {})
+    if "cooked" not in step.get("guesses", ()):
+        raise CoreError("step", "nothing_presumed", step=step_id)
+    step["guesses"] = [name for name in step["guesses"] if name != "cooked"]
+    if not through:
+        step["do"] = "part_cook"
+    changed = {**data, "steps": steps}
+    process_from(changed)
+    return changed
+
+
+def _move_into(process: Process, steps: list[dict[str, Any]], at: int, old: str, new: str) -> None:
+    """Puts one tool in place of another at a step, and after it wherever the same food is said to be in it
+    by nobody but the reader."""
+    there = {*steps[at].get("foods", ()), steps[at].get("makes")}
+    for n, step in enumerate(steps[at:]):
+        if n and (there.isdisjoint(step.get("foods", ())) or not is_presumed(process, step, old)):
+            continue
+        step["tools"] = [new if name == old else name for name in step.get("tools", ())]
+        there.add(step.get("makes"))
