@@ -417,9 +417,13 @@ def presumed(contact: PresumedContact) -> dict[str, str]:
     """A contact that nobody said, as a question with its two answers."""
     names = {"food": contact.food, "kit": contact.carrier}
     if contact.by_hand:
-        asked, said, another = _("Who touches %(food)s here?"), _("Hands, as it was read"), _("Clean tongs or a spoon")
+        asked, said, another = (
+            _("Who touches the %(food)s here?"),
+            _("Hands, as it was read"),
+            _("Clean tongs or a spoon"),
+        )
     else:
-        asked, said = _("Does %(food)s touch the same %(kit)s?"), _("Yes, the same %(kit)s")
+        asked, said = _("Does the %(food)s touch the same %(kit)s?"), _("Yes, the same %(kit)s")
         another = _("No, another one, clean")
     return {
         "asked": asked % names, "said": said % names, "another": another,

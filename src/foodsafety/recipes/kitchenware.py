@@ -29,7 +29,9 @@ class Kitchenware:
         self.count = 0
         # True after a hand-wash in the same sentence: "pour to rinse, dry with paper" is no step of its own.
         self.washing = False
+        # True if a sentence went on with a step of the one before; how many steps there were at its beginning.
         self.went_on = False
+        self.began_at = 0
         # True after "set out": the foods that follow are only put ready.
         self.laying = False
 
@@ -81,7 +83,11 @@ class Kitchenware:
         about = {kitchen.current(name) for name in foods} | (set() if joins else set(self._meant()))
         if self._into_another(order, held):
             return False
-        return not held or bool(held & about) or order.verb in ("add", "stir", "fold", "whisk", "beat")
+        if not held or held & about or order.verb == "add":
+            return True
+        # "Stir the yoghurt" with something else in the pan is done elsewhere; "stir in the yoghurt" is not.
+        into = re.search(r"\b(?:in|into|through|together|everything|all)\b", _after_verb(order))
+        return order.verb in ("stir", "fold", "whisk", "beat") and into is not None
 
     def _into_another(self, order: Order, held: set[str]) -> bool:
         """ "Stir the mint into the yoghurt": into an ingredient that is not in the vessel in use."""

@@ -228,7 +228,7 @@ class MadeNames(Kitchenware):
             return f"seasoned {chief.id}"
         if others <= FATS:
             return f"{chief.id} in {'butter' if 'butter' in others else 'oil'}"
-        return f"{chief.id} mixture"
+        return chief.id if chief.id.endswith("mixture") else f"{chief.id} mixture"
 
     def _new_food(self, made: str, parts: Sequence[str], *, called: bool) -> None:
         kitchen = self.kitchen

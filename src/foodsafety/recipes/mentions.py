@@ -275,20 +275,35 @@ PLAIN_GROUPS = frozenset({"oil", "salt", "spice", "water", "herb", "dried herb",
 NOT_MIXTURES = frozenset({"kofta", "ball", "burger", "patty"})
 
 
-_MADE = re.compile(
-    r"\b(?:into(?! the)|to (?:make|form|give)|form|make|to(?= an? ))\s+"
-    r"(?:an? |the |\d+ |\w+ly |even |equal |small |large |smooth |soft |stiff |firm |thick |thin |round |flat |little "
-    r"|short |long |walnut-sized |eight |six |twelve |four |ten |twenty |sixteen )*([a-z]+(?: [a-z]+)?)",
-    re.IGNORECASE,
-)
+@cache
+def _sizes() -> str:
+    """How many and how big, before the name of what is made."""
+    return rf"(?:\d+\s+|\w+ly\s+|(?:{'|'.join(vocabulary()['made']['sizes'].split())})\s+)*"
+
+
+@cache
+def _made_pattern() -> re.Pattern[str]:
+    return re.compile(
+        rf"\b(?:into(?! the)|to (?:make|form|give)|form|make|to(?= an? ))\s+{_sizes()}([a-z]+(?: [a-z]+)?)",
+        re.IGNORECASE,
+    )
+
+
+@cache
+def shaped_into() -> re.Pattern[str]:
+    """Work that shapes food, up to the name of what it becomes: "roll it into 12 small ..."."""
+    verbs = "|".join(vocabulary()["made"]["shaping"].split())
+    return re.compile(rf"\b(?:{verbs})\b[^.,;]*?\binto\s+{_sizes()}", re.IGNORECASE)
 
 
 def made_match(text: str) -> tuple[str, int, int] | None:
     """The name an order gives to what comes of it ("into 8 koftas", "to make a dough"), and where."""
-    found = _MADE.search(text)
+    found = _made_pattern().search(text)
     if not found:
         return None
     words = found[1].lower().split()
+    if shaped_into().match(text) and words[0].endswith("s") and stem(words[0]) not in made_nouns():
+        return words[0], found.start(), found.start(1) + len(words[0])
     for word in reversed(words):
         end = found.start(1) + found[1].lower().index(word) + len(word)
         if stem(word) in made_nouns() and not re.match(r"[\s-]*(?:size|shape|style)", text[end:]):

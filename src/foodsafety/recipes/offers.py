@@ -9,13 +9,13 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
-from foodsafety.foods import FoodKind, Locale, food_kind, is_raw, match_food, stem_words
+from foodsafety.foods import FoodKind, Locale, food_kind, is_raw, match_food, stem, stem_words
 from foodsafety.quantities import CoreError
 from foodsafety.recipes.editing import add_step_after, change_step
 from foodsafety.recipes.ingredient_words import count_nouns
 from foodsafety.recipes.ingredients import is_hazardous, read_ingredient
 from foodsafety.recipes.instructions import orders, sentences
-from foodsafety.recipes.mentions import FoodsInHand, dish_words, made_nouns, mentions
+from foodsafety.recipes.mentions import FoodsInHand, dish_words, made_nouns, mentions, shaped_into
 from foodsafety.recipes.process import Process
 from foodsafety.recipes.verb_forms import kit_words, verb_forms
 from foodsafety.recipes.words import layout_pattern, verb_classes, word_set
@@ -45,7 +45,12 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
     """Ingredient lines for the foods that running text names, in the order of their first mention,
     each with the amount in front of it if one is there: "2 tablespoons olive oil". A food named
     again, or by a shorter name without an amount, is not offered twice."""
-    found = [row for sentence in sentences(text) for row in _named_in(sentence, locale)]
+    found: list[_Named] = []
+    shapes = set[str]()
+    for sentence in sentences(text):
+        # "Roll into 12 sausages": what is called sausages from here on is no food of its own.
+        shapes |= {stem(match[1].lower()) for match in _shaped().finditer(sentence)}
+        found += (row for row in _named_in(sentence, locale) if row.measured or not row.words <= shapes)
     kept: list[_Named] = []
     for at, row in enumerate(found):
         others = [
@@ -126,13 +131,24 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
         ):
             at = free = end + 1  # "the venison stew" is what comes of it all
             continue
-        if _COMPARES.search(sentence[: words[at].start()]):
-            at = free = end + 1  # "the size of an egg"
+        if _COMPARES.search(sentence[: words[at].start()]) or _is_shape(sentence, words[start].start()):
+            at = free = end + 1  # "the size of an egg", "roll into 12 sausages"
             continue
         name = frozenset(stem_words(sentence[words[at].start() : words[end].end()]))
         line = sentence[words[start].start() : words[end].end()].strip(" .!?'\"")
         yield _Named(line, kind.name, name, measured=start < at)
         at = free = end + 1
+
+
+@cache
+def _shaped() -> re.Pattern[str]:
+    return re.compile(rf"{shaped_into().pattern}([a-z]+)", re.IGNORECASE)
+
+
+def _is_shape(sentence: str, at: int) -> bool:
+    """True if what stands at a place is what other food is shaped into."""
+    before = sentence[:at]
+    return any(not before[found.end() :].strip() for found in shaped_into().finditer(before))
 
 
 _WEIGHED = re.compile(r"\d[\d.,/]*\s?(?:g|kg|ml|l|oz|lbs?|cups?|tbsp|tsp)\b[^.,;:!?()]*", re.IGNORECASE)

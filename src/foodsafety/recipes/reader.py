@@ -54,6 +54,7 @@ class StepReader(Referents):
     def sentence(self, text: str, source: str) -> Touched:
         """Reads one sentence of the method."""
         self.went_on = self.washing = self.laying = False
+        self.began_at = len(self.kitchen.steps)
         scope = re.fullmatch(r"For the (.+):", text)
         if scope:
             own = [f.id for f in self.kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made]
@@ -69,6 +70,10 @@ class StepReader(Referents):
         self._cut_together(before)
         self._leave_no_word(text, before)
         return Touched(acts=bool(found), went_on=self.went_on)
+
+    def _is_of_before(self) -> bool:
+        """True if the last step was read from a sentence before this one."""
+        return len(self.kitchen.steps) == self.began_at
 
     def _originals(self, order: Order) -> list[str]:
         """The ingredients that an order names, whatever they have gone into."""
@@ -276,7 +281,7 @@ class StepReader(Referents):
             and not last.waiting_min + last.active_min
         ):
             self._times(last, order)
-            self.went_on = True
+            self.went_on |= self._is_of_before()
 
     def _goes_on(self, order: Order, foods: list[str], tools: list[str]) -> bool:
         """True if an order only continues the last step: "put in the oven and bake", "bring to the
@@ -291,7 +296,7 @@ class StepReader(Referents):
             return False
         if last.active_min + last.waiting_min and order.high_min:
             return False
-        self.went_on = True
+        self.went_on |= self._is_of_before()
         self._times(last, order)
         last.text = f"{last.text}, {order.words}" if order.words not in last.text else last.text
         last.until = order.until or last.until

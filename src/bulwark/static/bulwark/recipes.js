@@ -191,7 +191,18 @@ function openStep(event) {
     .choices]));
 }
 
+function moreBelow() {
+  const box = root().querySelector(".rd-asked");
+  box.classList.toggle("has-more", box.scrollHeight - box.scrollTop - box.clientHeight > 24);
+}
+
 function listen() {
+  const box = root().querySelector(".rd-asked");
+  box.addEventListener("scroll", moreBelow, {
+    passive: true
+  });
+  box.addEventListener("toggle", moreBelow, true);
+  moreBelow();
   root().addEventListener("submit", submit);
   root().addEventListener("click", follow);
   root().addEventListener("click", dropped);
