@@ -15,7 +15,7 @@ from functools import cache
 from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.bare_clauses import Clause, Form, bare_clause, topic_clause, trimmed, with_bare_ends
 from foodsafety.recipes.verb_forms import VerbForm, clause_words, kit_words, nouns_too, verb_forms
-from foodsafety.recipes.words import clause_vocabulary
+from foodsafety.recipes.words import clause_vocabulary, word_set
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,6 +61,12 @@ _GOES_ON = frozenset(
     "apart between among evenly immediately slowly quickly lightly once twice straight from around round occasionally "
     "away just".split()
 )
+
+
+@cache
+def _describing() -> frozenset[str]:
+    """Words before the name of a food: "green", "large"."""
+    return word_set("names", "too_plain") - clause_words("prepositions") - {"and", "or", "the", "not"}
 
 
 class _Reading:
@@ -268,6 +274,8 @@ class _Reading:
                 return False
             free = self.low(i) not in self.foods
             with_next = prev == "," and after == "and" and free and self._has_form(i + 2) and self._goes_on(i + 2)
+            # "1 punnet cress, rinse, snip": one bare order after another.
+            with_next = with_next or (prev == after == "," and free and self._has_form(i + 2))
             return goes_on or form.verb not in nouns_too() or (after in ("", ".", ";") and free) or with_next
         if prev in clause_words("people") or (len(prev) == 1 and self.low(before - 1) in clause_words("people")):
             return True
@@ -320,6 +328,7 @@ class _Reading:
             or after in _GOES_ON
             or after.isdigit()
             or after in self.foods
+            or (after in _describing() and self.low(i + 2) in self.foods)  # "green onions"
             or after.endswith("ly")
         )
 

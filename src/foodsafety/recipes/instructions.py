@@ -44,7 +44,10 @@ class Order:
 
 _SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(\"'])|(?<=[a-z]{3}[.!?])\s+(?=[a-z])|\n+")
 _ABBREVIATION = re.compile(
-    r"\b((?i:approx|min|mins|hr|hrs|tbsp|tsp|oz|lb|no|c|sp|chick|coc|choc|veg|toms|pots)|(?<=\d )in)\.(?=\s+[a-z0-9(])"
+    r"\b((?i:approx|tbsp|tsp|oz|lb|no|c|sp|chick|coc|choc|veg|toms|pots)|(?<=\d )in)\.(?=\s+[a-z0-9(])"
+    # "8 min. off heat" is two sentences, "8 min. each side" is one.
+    r"|\b((?i:mins?|hrs?))\.(?=\s+(?:[0-9(]|(?:each|per|a|until|til|till|on|in|at|or|over|if|and|with|to|for|from"
+    r"|more|before|after|covered|uncovered|turning|stirring|total|max|side)\b))"
 )
 _NUMBERED = re.compile(r"^\s*(?:step\s+)?\d{1,2}[.):]\s+|^\s*[-*•]\s+", re.IGNORECASE)
 
@@ -55,7 +58,7 @@ _MINUTE_MARK = re.compile(r"^\(\d{1,3}(?: ?min\w*)?\)\s*(?=[A-Z])")
 def sentences(text: str) -> list[str]:
     """A text as sentences; the dot of an abbreviation or a number ends none."""
     plain = "\n".join(_NUMBERED.sub("", plain_line(line)) for line in text.splitlines())
-    plain = _ABBREVIATION.sub(r"\1", plain)
+    plain = _ABBREVIATION.sub(lambda found: found[1] or found[2], plain)
     parts = [part.strip() for part in _SENTENCE.split(plain) if part.strip(" .")]
     found: list[str] = []
     for part in parts:
@@ -219,9 +222,12 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
         and not low.startswith("rinse out")
         and _kit().search(re.split(r"\b(?:with|in|on|under|using|over|before|after)\b", low)[0][:80])
     ):
-        return "wash_hands" if re.search(r"\bhands\b", low[:40]) else "clean"
+        return "wash_hands" if re.search(r"\bhands\b", low[max(0, low.find(verb)) :][:40]) else "clean"
     if do in ("transfer", "rest") or verb in ("keep", "store", "return", "cover"):
-        cold = r"\b(?:in|into|to) the (?:fridge|refrigerator|cool ?box|ice ?box|esky|cooler)\b|\bin the cold\b"
+        cold = (
+            r"\b(?:in|into|to) the (?:fridge|refrigerator|cool ?box|ice ?box|esky|cooler)\b"
+            r"|\bin the cold\b(?! (?:pan|pot|oven|tin|dish|water|butter|fat|oil))"
+        )
         if re.search(rf"{cold}|\bon (?:the )?ice\b", low):
             return "chill"
         if re.search(r"\b(?:in|into|to) the freezer\b", low):
@@ -382,7 +388,7 @@ def _bare_core_c(text: str) -> float | None:
 # "Set the oven to 180", "bake at 180": no weight and no time.
 _OVEN_NUMBER = re.compile(
     r"\b(?:oven\b[^.]{0,24}?|(?:bake|roast)\b[^.]{0,16}?\bat )\b([12345]\d\d)\b"
-    r"(?!\s*(?:g|ml|°|C\b|F\b|(?:or|to|-)\s*\d|min|hour|hr))",
+    r"(?!\s*(?:g|ml|°|C\b|F\b|(?:or|to|-)\s*\d|min|hour|hr))|\b([12]\d\d) ?fan\b|\bfan ([12]\d\d)\b",
     re.IGNORECASE,
 )
 LOWEST_OVEN_C = 105.0
@@ -416,7 +422,8 @@ def temperatures_in(text: str) -> tuple[float | None, float | None, float | None
     bare = _OVEN_NUMBER.search(text)
     if oven is None and bare:
         # A number alone: no oven is set to 250 C and more in words, and none below 250 F.
-        oven = c_from_f(float(bare[1])) if float(bare[1]) >= 250 else float(bare[1])
+        number = float(bare[1] or bare[2] or bare[3])
+        oven = c_from_f(number) if number >= 250 else number
     gas = _GAS.search(text)
     mark = None
     if gas:

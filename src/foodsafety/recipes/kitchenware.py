@@ -50,7 +50,7 @@ class Kitchenware:
             r"\b(?:straight |right )?(?:from|out of) (?:the|its|their|a) [a-z ]+?\b(?=,|$|\band\b"
             r"|\binto?\b|\bto\b|\bonto?\b)",
             " ",
-            order.words,
+            re.sub(r"\buntil\b.*$", "", order.words, flags=re.IGNORECASE),
         )
         named = [tool for tool in tools_in(words) if tool.kind != order.verb]
         tools = [self._tool(tool) for tool in named]
@@ -67,7 +67,7 @@ class Kitchenware:
         elif not tools and kitchen.vessel and self._goes_on_in_it(order, foods):
             tools, guesses = [kitchen.vessel], ["vessel"]
         elif not tools and order.do in vocabulary()["presumes"]:
-            tools = [self._plain_tool(kind) for kind in vocabulary()["presumes"][order.do]]
+            tools = [self._plain_tool(kind, fresh=kind in VESSELS) for kind in vocabulary()["presumes"][order.do]]
             guesses = ["tools"]
         return list(dict.fromkeys(tools)), guesses
 
@@ -114,8 +114,9 @@ class Kitchenware:
             return [kitchen.vessel], ["tools"]
         return [self._plain_tool(cooker or "saucepan")], ["tools"]
 
-    def _plain_tool(self, kind: str) -> str:
-        return self._tool(NamedTool(name=kind.replace("_", " "), kind=kind, new=False, a=False))
+    def _plain_tool(self, kind: str, *, fresh: bool = False) -> str:
+        """The tool of a kind that nobody names; a ``fresh`` vessel is none that is full or had raw food in it."""
+        return self._tool(NamedTool(name=kind.replace("_", " "), kind=kind, new=False, a=fresh))
 
     def _tool(self, tool: NamedTool) -> str:
         """The id of a tool: "the bowl" is the one in use, "another bowl" a new one, and "a bowl"

@@ -12,7 +12,7 @@ from typing import Literal
 from foodsafety.foods import stem_words
 from foodsafety.recipes.clauses import plain_words
 from foodsafety.recipes.ingredients import Ingredient, is_hazardous, read_ingredient
-from foodsafety.recipes.instructions import orders, sentences
+from foodsafety.recipes.instructions import orders, sentences, temperatures_in
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import layout_pattern, layout_vocabulary
 
@@ -69,6 +69,7 @@ def unmarked(row: str) -> str:
 
 def _bare_heading(row: str) -> str:
     plain = re.sub(r"^\W+|[*_=]+", "", unmarked(row)).strip()
+    plain = layout_pattern("rows", "doer").sub("", plain)
     plain = re.sub(r"\s*[(\[][^)\]]*[)\]]\s*", " ", plain)
     plain = re.sub(r"\s+-\s+get .*$|\s*[-–—]+\s*$", "", plain)
     return plain.strip(" :.!").strip()
@@ -157,10 +158,12 @@ def _all_foods(parts: Sequence[str]) -> bool:
 def labelled_foods(row: str) -> list[str]:
     """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
     100 ml cream"; nothing for any other row."""
-    label = re.match(r"([A-Za-z][A-Za-z -]{2,20}):\s+(.+,.+,.+)$", row)
+    label = re.match(r"([A-Za-z][A-Za-z -]{2,20}):\s+(.+)$", row)
     parts = [part.strip(" .") for part in label[2].split(",")] if label else []
-    known = sum(read_ingredient(part, "en-GB").kind is not None for part in parts)
-    return [label[1], *parts] if label and re.search(r"\d", label[2]) and known > 2 else []
+    items = [read_ingredient(part, "en-GB") for part in parts]
+    known = sum(item.kind is not None for item in items)
+    every = bool(items) and all(item.kind is not None and item.measured for item in items)
+    return [label[1], *parts] if label and re.search(r"\d", label[2]) and (known > 2 or every) else []
 
 
 def looks_like_ingredient(row: str) -> bool:
@@ -173,6 +176,8 @@ def looks_like_ingredient(row: str) -> bool:
         return True
     if len(plain) > 110 or re.search(r"[a-z]{2}[.!?]\s+\S", plain):
         return False
+    if temperatures_in(plain)[0] is not None:
+        return False  # "Heat oven to 190C": 190 of nothing
     plain = layout_pattern("rows", "prepared").sub("", plain)
     item = read_ingredient(plain, "en-GB")
     if (
@@ -245,6 +250,7 @@ def unbroken(rows: Sequence[str]) -> list[tuple[int, str]]:
                 )
             )
             and not BULLET.match(row)
+            and not layout_pattern("rows", "labelled").match(text)
             and found[-1][1].strip()
             and not re.search(r"[.!?:]\W*$", found[-1][1].strip())
             and (len(found[-1][1]) > 40 or BULLET.match(found[-1][1]))
@@ -451,6 +457,9 @@ def _is_component(texts: Sequence[str], i: int) -> bool:
     text = texts[i].strip()
     if not text or len(text) > 40 or section_of(text):
         return False
+    doer = layout_pattern("rows", "doer").search(text)
+    if doer and 0 < len(text[: doer.start()].split()) <= 4 and not is_order(text[: doer.start()]):
+        return True
     item: Ingredient = read_ingredient(unmarked(text), "en-GB")
     counted = re.fullmatch(r"[A-Za-z][A-Za-z' -]+, \d+ [a-z]+", text)
     if counted and (i == 0 or not texts[i - 1].strip()) and i + 1 < len(texts) and re.match(r"\W*\d", texts[i + 1]):

@@ -104,6 +104,7 @@ class MadeNames(Kitchenware):
         lead = re.match(r"for the ([a-z]+)\b", order.lead, re.IGNORECASE)
         named = made[0] if made else lead[1].lower() if lead and stem(lead[1].lower()) in made_nouns() else None
         joins = step.do in JOINS or step.do in ("heat", "transfer", "pour", "touch", "brush", "garnish")
+        joins = joins and order.verb not in ("drain", "strain")
         joins = joins or (step.do in ("grate", "cut", "peel") and self._falls_into(order, step.foods))
         if joins and len(step.foods) > 1:
             part = self._shared_part(step.foods)

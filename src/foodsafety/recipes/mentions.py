@@ -35,7 +35,7 @@ THE_LOT = re.compile(
 class FoodInHand:
     """A food while the text is read: what it may be called, what it has gone into, whether it is or holds
     something raw that no heat has worked on, whether heat has worked on it at all, whether the text gave
-    it its name, and the part of the dish it is listed for."""
+    it its name, the part of the dish it is listed for and what it is bought in."""
 
     id: str
     names: list[tuple[str, ...]]
@@ -49,6 +49,7 @@ class FoodInHand:
     called: bool = False
     soaked: bool = False
     part: str = ""
+    unit: str = ""
 
 
 @cache
@@ -72,7 +73,7 @@ def _animal_names(item: Ingredient) -> set[tuple[str, ...]]:
     found = {(animal,) for animal, pattern in vocabulary()["animals"].items() if re.search(rf"\b(?:{pattern})", words)}
     if "mince" in kind.group or "ground" in words:
         found.add(("mince",))
-    return found | ({("bird",)} if "whole" in words and {("chicken",), ("turkey",)} & found else set())
+    return found | ({("bird",), ("thigh",)} if "poultry" in kind.group else set())
 
 
 def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
@@ -132,7 +133,12 @@ class FoodsInHand:
         if raw and kind is not None and kind.group not in ("flour", "pastry"):
             self.came_raw.add(food_id)
         self.foods[food_id] = FoodInHand(
-            id=food_id, names=_names_of(item), group=kind.group if kind else "", raw=raw, part=part
+            id=food_id,
+            names=_names_of(item),
+            group=kind.group if kind else "",
+            raw=raw,
+            part=part,
+            unit=item.unit or "",
         )
 
     def rename(self, old: str, new: str) -> str:
@@ -241,8 +247,10 @@ def _likeliest(kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...]) -> l
         else []
     )
     heads = raw or [food for food in ids if stem_words(food)[-len(name) :] == name] or ids
+    hand = {*kitchen.last, *kitchen.pile}
+    near = [food for food in heads if kitchen.foods[food].used and kitchen.current(food) in hand]
     fresh = [food for food in heads if not kitchen.foods[food].used]
-    return fresh[:1] or heads[:1]
+    return near[:1] or fresh[:1] or heads[:1]
 
 
 def _group_mentions(
@@ -258,7 +266,7 @@ def _group_mentions(
         own = [
             food.id
             for food in kitchen.foods.values()
-            if any(name == tuple(words[max(0, i - 1) : i + 1]) for name in food.names)
+            if stem_words(food.id) == (word,) or any(name == tuple(words[max(0, i - 1) : i + 1]) for name in food.names)
         ]
         if len(ids) >= least and not own:
             found.append((i, ids))

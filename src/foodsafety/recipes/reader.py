@@ -10,11 +10,11 @@ from foodsafety.foods import carrier_kinds
 from foodsafety.recipes.clauses import plain_words, without_asides
 from foodsafety.recipes.instructions import Order, orders, unlabelled
 from foodsafety.recipes.made_names import JOINS
-from foodsafety.recipes.mentions import PRONOUN, mentions
+from foodsafety.recipes.mentions import PRONOUN, made_nouns, mentions
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.referents import Referents
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
-from foodsafety.recipes.words import vocabulary, word_set
+from foodsafety.recipes.words import first_free, vocabulary, word_set
 
 PERSON = "cook"
 _NO_HANDS = frozenset({"heat", "rest", "chill", "freeze", "serve", "probe", "marinate", "part_cook"})
@@ -26,6 +26,13 @@ _IN_ITS_DISH = re.compile(r"\b(?:oven|shelf|fridge|freezer)\b", re.IGNORECASE)
 _STAYS = re.compile(r"\b(?:marinade|everything|the lot|all|mixture|filling|dough|oven|fridge|juices?)\b", re.IGNORECASE)
 _AFTERWARDS = re.compile(r"\bto go\b|\bleave\b|\bcool\b|\brest\b|\bsteep\b|\bsoak\b|\baside\b", re.IGNORECASE)
 _TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
+# What other food is brushed with: groups of foods.
+_GLAZES = frozenset({"egg", "milk", "butter", "oil", "syrup", "cream"})
+# A part of it: "half the sauce", "2 tbsp", "some".
+_KEPT_BACK = re.compile(
+    r"\b(?:half|some|a third|a quarter|a little|a few|a (?:ladle|spoon)ful|\d+ ?(?:tbsp|tsp|ml|g|cups?|spoonfuls?))\b",
+    re.IGNORECASE,
+)
 # The other hand holds the food.
 _WORKED_BY_HAND = frozenset({"cut", "peel", "grate", "rinse"})
 
@@ -138,6 +145,8 @@ class StepReader(Referents):
             order = self._listed(order)
         if order.oven_c is not None and order.do in ("none", "heat"):
             kitchen.oven_c = order.oven_c
+        if self._keeps_back(order, source):
+            return
         if order.do in ("none", "topic"):
             self._set_up(order)
             return
@@ -156,7 +165,9 @@ class StepReader(Referents):
         if not foods and order.do == "brush" and any(self.kitchen.tools[tool] in VESSELS for tool in tools):
             return  # "grease the tin": no food of the recipe
         if not foods and order.do not in ("wash_hands", "clean", "wipe", "gloves_on", "gloves_off"):
-            foods = self._in_its_tin(order, tools) or self._meant()
+            foods = self._in_its_tin(order, tools) or self._put_together(order) or self._meant()
+            if order.do == "brush" and all(kitchen.foods[name].group in _GLAZES for name in foods):
+                foods = [*foods, *self._main(foods)]  # "beat the egg, brush": what is being put together
             step.guesses = [*step.guesses, "foods"] if not PRONOUN.search(order.text) else step.guesses
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
@@ -174,6 +185,33 @@ class StepReader(Referents):
         if step.do in ("mix", "transfer", "garnish") and order.high_min and not _AFTERWARDS.search(order.words):
             self._on_the_heat(step, order, source)
 
+    def _keeps_back(self, order: Order, source: str) -> bool:
+        """ "Set aside 2 tbsp of the sauce": a part of what was made, which has a way of its own from here on."""
+        kitchen = self.kitchen
+        if order.verb not in word_set("made", "kept") or not _KEPT_BACK.search(order.text):
+            return False
+        meant = self._meant() if order.verb in ("set", "reserve") else []
+        foods = self._foods(order) or meant
+        if len(foods) != 1 or not kitchen.foods[foods[0]].made:
+            return False
+        whole = kitchen.foods[foods[0]]
+        self.count += 1
+        step = ReadStep(id=f"s{self.count}", do="transfer", text=order.words, source=source, foods=[whole.id])
+        step.makes = first_free((f"reserved {whole.id}",), f"reserved {whole.id}", {*kitchen.foods, *kitchen.tools})
+        step.hands = [PERSON] if whole.raw else []
+        step.guesses = ["hands"] if whole.raw else []
+        step.after = self._after(step)
+        kitchen.steps.append(step)
+        nouns = {*made_nouns(), *(name[-1] for name in whole.names)}
+        kitchen.foods[step.makes] = replace(
+            whole,
+            id=step.makes,
+            into=None,
+            called=True,
+            names=[("reserved", noun) for noun in sorted(nouns)] + [("reserved",)],
+        )
+        return True
+
     def _in_its_tin(self, order: Order, tools: Sequence[str]) -> list[str]:
         """What an order to heat means without a food: what lies raw in the vessel it is done in, whatever was
         in hand last."""
@@ -182,11 +220,20 @@ class StepReader(Referents):
         held = [self.kitchen.current(name) for tool in tools for name in self.kitchen.holds.get(tool, ())]
         return list(dict.fromkeys(name for name in held if self.kitchen.foods[name].raw))
 
+    def _put_together(self, order: Order) -> list[str]:
+        """ "Toss together": what has been prepared for it."""
+        if order.do != "mix" or not re.search(r"\btogether\b", order.text):
+            return []
+        return self._with_the_loose([self.kitchen.current(name) for name in self.kitchen.pile])
+
     def _listed(self, order: Order) -> Order:
         """Words that only list foods: into the pan that is on the heat, on top of what is being put
         together, or what is put on the plate."""
         kitchen = self.kitchen
         hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT
+        into = re.match(r"in(?:to)? (?:an? |the |your )?(?:\w+ )?", order.text, re.IGNORECASE)
+        if into and any(tool.kind in VESSELS for tool in tools_in(order.text)):
+            return replace(order, do="mix", verb="add", text=f"add {order.text}")  # "into a dish with milk and sugar"
         if hot:
             return replace(order, do="mix", verb="add", text=f"add {order.text}")
         last = kitchen.steps[-1] if kitchen.steps else None
@@ -351,7 +398,9 @@ class StepReader(Referents):
             kitchen.pile = [name for name in kitchen.pile if name not in now] + now
         vessels = [tool for tool in step.tools if kitchen.tools[tool] in VESSELS]
         if vessels and step.do not in ("clean", "wipe", "cut", "probe"):
-            kitchen.vessel = vessels[-1]
+            # What is lifted from a hot pan onto a plate leaves the pan in use.
+            rests = kitchen.tools[vessels[-1]] in ("plate", "board", "rack") and self._is_hot(kitchen.vessel)
+            kitchen.vessel = kitchen.vessel if rests and step.do == "transfer" else vessels[-1]
             kitchen.holds[vessels[-1]] = now
         elif step.do in JOINS and kitchen.vessel in step.tools and kitchen.vessel:
             kitchen.holds[kitchen.vessel] = now
@@ -361,3 +410,10 @@ class StepReader(Referents):
             for tool, held in list(kitchen.holds.items()):
                 if tool not in vessels and set(held) & set(step.foods):
                     kitchen.holds[tool] = []
+                    if (
+                        tool == kitchen.vessel
+                        and not vessels
+                        and set(held) <= set(step.foods)
+                        and "foods" not in step.guesses
+                    ):
+                        kitchen.vessel = None  # emptied: what comes next is done in another

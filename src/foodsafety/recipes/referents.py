@@ -10,8 +10,9 @@ from foodsafety.foods import stem_words
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FATS, MadeNames
-from foodsafety.recipes.mentions import PART_OF, PARTICLE, PRONOUN, THE_LOT, THE_REST, made_match, mentions
-from foodsafety.recipes.vessels import VESSELS, tools_in
+from foodsafety.recipes.mentions import PART_OF, PARTICLE, PRONOUN, THE_LOT, THE_REST, made_match, made_nouns, mentions
+from foodsafety.recipes.verb_forms import clause_words
+from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import word_set
 
 
@@ -28,12 +29,13 @@ class Referents(MadeNames):
         if order.do in ("brush", "coat", "garnish", "mix") and found and order.verb in word_set("names", "of_verbs"):
             # "Butter the rolls": the verb is a food of its own.
             found = [*found, *mentions(kitchen, order.verb)]
-        ids = [*self._everything(whole), *(name for _, names in found for name in names)]
+        ids = [*self._everything(whole), *self._both(whole), *(name for _, names in found for name in names)]
+        ids = ids or self._bought_in(whole)
         named = [kitchen.current(name) for name in ids]
         ids += self._called(whole, named, implied=bool(PARTICLE.match(self._after_verb(order))))
         originals = self._divided(whole, found)
         named = [name if name in originals else kitchen.current(name) for name in ids]
-        pronoun = PRONOUN.search(whole)
+        pronoun = self._pronoun(whole)
         if (
             pronoun
             and order.do != "serve"
@@ -42,8 +44,41 @@ class Referents(MadeNames):
         ):
             named = [*self._antecedents(order, pronoun[0].lower()), *named]
         if not named:
-            named = self._poured(order)
+            named = self._led_by(order) or self._poured(order)
         return list(dict.fromkeys(named))
+
+    def _pronoun(self, text: str) -> re.Match[str] | None:
+        """The pronoun of an order, unless it only stands before a food: "both minces"."""
+        words = self.kitchen.food_words()
+        for found in PRONOUN.finditer(text):
+            after = re.match(r"\s+(?:of )?(?:the )?([a-z]+)", text[found.end() :], re.IGNORECASE)
+            if found[0].lower() != "both" or not after or after[1].lower() not in words:
+                return found
+        return None
+
+    def _both(self, text: str) -> list[str]:
+        """ "Both minces": every food of that name."""
+        found = re.search(r"\bboth (?:of )?(?:the )?([a-z]+)", text, re.IGNORECASE)
+        name = stem_words(found[1]) if found else ()
+        return [food.id for food in self.kitchen.foods.values() if name in food.names and not food.made]
+
+    def _bought_in(self, text: str) -> list[str]:
+        """ "Drain both cans": the foods that came in them."""
+        found = re.search(
+            r"\b(?:the|both|all|your|each) (can|tin|jar|packet|bag|box|tub|carton)s?\b(?! of)", text, re.IGNORECASE
+        )
+        return [food.id for food in self.kitchen.foods.values() if found and food.unit == found[1].lower()]
+
+    def _led_by(self, order: Order) -> list[str]:
+        """ "Raspberries and sugar in a pan, boil": the foods of the words before, unless they say when."""
+        lead = without_asides(order.lead)
+        if (
+            order.do not in ("heat", "cut", "peel", "mix", "rinse")
+            or not lead
+            or lead.split()[0].lower() in clause_words("subordinate")
+        ):
+            return []
+        return [self.kitchen.current(name) for _, names in mentions(self.kitchen, lead) for name in names]
 
     def _antecedents(self, order: Order, pronoun: str) -> list[str]:
         """What a pronoun means: the foods that the same sentence names before it, all that was prepared
@@ -98,11 +133,13 @@ class Referents(MadeNames):
         text = without_asides(order.object_of or order.text)
         text = re.sub(r"\buntil\b.*$", "", text, flags=re.IGNORECASE)
         text = re.sub(
-            r"\bbefore \w+ing\b.*$|\b(?:as|so that|being careful|making sure|taking care)\b.*$",
+            r"\bbefore \w+ing\b.*$|\b(?:never|rather than|instead of)\b.*$|\b(?:as|so that|being careful|making sure|taking care)\b.*$",
             "",
             text,
             flags=re.IGNORECASE,
         )
+        if order.verb in ("set", "keep", "reserve", "save", "hold"):
+            text = re.sub(r"\bfor (?:the|later|your)\b.*$", "", text, flags=re.IGNORECASE)  # what it is kept for
         made = made_match(text)
         if made and made[0] not in self.kitchen.foods:
             text = text[: made[1]] + text[made[2] :]
@@ -119,7 +156,10 @@ class Referents(MadeNames):
                 at = len(stem_words(text[: match.end()]))
                 after = [names for i, names in found if i >= at - 1]
                 for name in after[0] if after else ():
-                    if not self.kitchen.foods[name].made:
+                    # "The remaining sauce" is the one that was made, not soy sauce.
+                    word = stem_words(text[match.end() :])[:1]
+                    general = word and word[0] in made_nouns() and self.kitchen.foods[name].into
+                    if not self.kitchen.foods[name].made and not general:
                         self.kitchen.foods[name].split = True
                         originals.add(name)
         return originals
@@ -139,7 +179,24 @@ class Referents(MadeNames):
             r"\b(?:that (?:isn'?t|is not|aren'?t|are not)|except|apart from|but not) (.+)$", text, re.IGNORECASE
         )
         left_out = {name for _, names in mentions(self.kitchen, but[1]) for name in names} if but else set()
-        return [f.id for f in self.kitchen.foods.values() if not f.used and not f.made and f.id not in left_out]
+        fresh = [f.id for f in self.kitchen.foods.values() if not f.used and not f.made and f.id not in left_out]
+        fresh = self._of_one_part(text, fresh)
+        # "Mix everything": with what has been cut or rinsed for it.
+        pile = [] if re.search(r"\b(?:else|other|remaining|rest)\b", text) else self.kitchen.pile
+        return [*(name for name in pile if name not in left_out), *fresh]
+
+    def _of_one_part(self, text: str, fresh: list[str]) -> list[str]:
+        """Of the foods not used yet those of the part of the dish that is said ("the kofta ingredients"), or that
+        is in hand, or comes next; all where the list has no parts, and where "everything else" is meant."""
+        foods = self.kitchen.foods
+        parts = list(dict.fromkeys(foods[name].part for name in fresh))
+        if len(parts) < 2 or re.search(r"\b(?:else|other|remaining|rest)\b", text):
+            return fresh
+        words = set(stem_words(text))
+        said = [part for part in parts if part and words & set(stem_words(part))]
+        hand = [foods[name].part for name in (*self.kitchen.pile, *self.kitchen.last) if foods[name].part in parts]
+        part = next(iter(said), "") or next((part for part in (*hand, *parts) if "" not in parts), "")
+        return [name for name in fresh if foods[name].part == part] if part else fresh
 
     def _with_contents(self, order: Order, foods: list[str], tools: list[str]) -> list[str]:
         """The foods of an order with those it does not say: what the vessel holds, what was in hand."""
@@ -177,6 +234,9 @@ class Referents(MadeNames):
             and order.do != "coat"
             and not self._vessel_next(text[particle.end() :])
         ):
+            fresh = not any(self.kitchen.vessel in step.tools for step in self.kitchen.steps)
+            if not held and fresh and self._is_hot(self.kitchen.vessel) and order.verb == "add":
+                return []  # "get the wok smoking, add the pork": what was cut meanwhile waits
             if order.verb == "add" and re.match(r"(?:it |them |these |those )?(?:to|into|in)\b", text):
                 return [*held, *self._meant()]
             if self._joins_named(text) or self._begins_in(text, held):
@@ -192,11 +252,22 @@ class Referents(MadeNames):
             return self._meant()
         return self._joined(order, text, foods, held)
 
+    def _is_hot(self, vessel: str | None) -> bool:
+        return vessel is not None and self.kitchen.tools[vessel] in ON_THE_HEAT
+
     def _joined(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
         """What an order without a particle puts its foods to: said by "over", "inside" and "back", or by where
         they go."""
         if re.search(r"\binside[.]?$|\b(?:over|on top)(?:,|[.]?$)", text):
             return self._meant()
+        # "Spoon the filling on", "stir the mayonnaise through".
+        if order.do in ("mix", "transfer", "pour") and re.search(
+            r"\b(?:on|through|in (?:the|their|its) (?:middle|centre|center))[.]?$", text
+        ):
+            pile = [self.kitchen.current(name) for name in self.kitchen.pile]
+            ways = (held, self._with_the_loose(pile) if order.do == "mix" else [], self._meant())
+            others = ([name for name in way if name not in foods] for way in ways)
+            return next((way for way in others if way), [])
         if re.search(r"\bback[.]?$", text) and not set(held) & set(foods):
             return held
         if order.do in ("coat", "brush", "touch") and self._only_with(text):

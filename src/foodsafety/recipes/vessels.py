@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import re
+from dataclasses import dataclass, replace
 from functools import cache
 
 from foodsafety.foods import stem_words
@@ -39,6 +40,8 @@ _BEFORE_A_TOOL = frozenset(
 def tools_in(text: str) -> list[NamedTool]:
     """Tools a text names, in its order. "Large bowl" is a name of its own."""
     words = list(stem_words(text))
+    # "Ladle it into bowls": several, and so none of those in use.
+    several = {stem_words(word)[-1] for word in re.findall(r"[a-z]{3,}s\b", text.lower()) if stem_words(word)}
     taken = [False] * len(words)
     found = []
     stretches = word_stretches(words)
@@ -47,7 +50,8 @@ def tools_in(text: str) -> list[NamedTool]:
         for i in stretches.get(name, ()):
             if not any(taken[i : i + size]) and not _holds_what_is_bought(words, i, size):
                 taken[i : i + size] = [True] * size
-                found.append((i, _tool_at(words, i, name, kind)))
+                tool = _tool_at(words, i, name, kind)
+                found.append((i, replace(tool, a=tool.a or name[-1] in several)))
     return [tool for _, tool in sorted(found, key=lambda row: row[0])]
 
 
@@ -68,6 +72,11 @@ def _holds_what_is_bought(words: list[str], i: int, size: int) -> bool:
     )
 
 
+_COUNTED_AFTER = frozenset(
+    {"minute", "min", "hour", "hr", "second", "sec", "tbsp", "tsp", "tablespoon", "teaspoon", "time"}
+)
+
+
 def _tool_at(words: list[str], i: int, name: tuple[str, ...], kind: str) -> NamedTool:
     """The tool named at a place, with what is said of it before."""
     j = i
@@ -78,7 +87,9 @@ def _tool_at(words: list[str], i: int, name: tuple[str, ...], kind: str) -> Name
         (word for word in said if word in ("large", "small", "clean", "serving", "medium", "green", "red", "blue")), ""
     )
     end = i + len(name)
+    after = words[end + 1] if end + 1 < len(words) else ""
     number = words[end] if end < len(words) and words[end].isdigit() and len(words[end]) == 1 else ""
+    number = "" if after in _COUNTED_AFTER else number  # "in a hot pan, 2 minutes each side"
     return NamedTool(
         name=f"{own} {kind.replace('_', ' ')} {number}".strip(),
         kind=kind,
