@@ -36,7 +36,12 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
             "chill",
             "chill",
         ),
-        (r"(?<!of )(?<!from )(?<!of the )(?<!from the )\bfreezer\b", "freeze", "freeze"),
+        (
+            r"(?<=[a-z] )\bin(?:to)? (?:\d+|an?|the|two) (?:[a-z]+ ){0,2}(?:bags?|bowls?|tubs?|box|boxes)\b.*\bwith\b",
+            "put",
+            "transfer",
+        ),
+        (r"(?<!of )(?<!from )(?<!of the )(?<!from the )\bfreezer\b(?! (?:bag|box|tub))", "freeze", "freeze"),
         (
             r"\binto? (?:a (?:big )?pan of )?(?:boiling|simmering|bubbling) (?:salted )?(?:water|stock|oil)\b",
             "boil",

@@ -310,10 +310,11 @@ class _Reading:
         return self.low(i) in kit_words() and not self._goes_on(i)
 
     def _goes_on(self, i: int) -> bool:
+        thing = self.low(i) in self.foods or self.low(i) in ("mash", "sauce", "dressing", "glaze", "batter")
         if (
-            self.low(i) in self.foods
+            thing
             and self.low(i + 1) in ("in", "on", "over", "back")
-            and self.low(i + 2) in ("", ",", ".", "for", "with")
+            and self.low(i + 2) in ("", ",", ".", "for", "with", "top")
         ):
             return False
         while self.low(i + 1) in ("very", "quite", "nice", "also", "then", "just", "now", "well", "really"):

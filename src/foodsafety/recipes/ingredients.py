@@ -105,12 +105,32 @@ def _kind_of(line: OpenLine, food: str, known: KnownFoods) -> tuple[str | None, 
         ready = match_food(f"{state} {food}") if state in " ".join(line.prepared).lower().split("un")[0] else None
         if ready and ready.kind.name.startswith(("cooked", "ready")):
             found = ready
+    guessed = _READY_OF.get(found.kind.group) if "cooked" in line.prepared and is_raw_kind(found.kind) else None
+    if guessed:
+        return guessed, tuple(sorted(food_kind(guessed).allergens | found.kind.allergens)), ["food-unsure"]
     tinned = match_food(f"tinned {food}") if line.unit in ("tin", "can", "jar") else None
     if tinned and tinned.kind.name.startswith("tinned"):
         found = tinned
     sure = found.sure and not _two_foods(food, found.kind)
     kind, doubts = _in_context(line, food, found.kind), [] if sure else ["food-unsure"]
     return kind.id, tuple(sorted(kind.allergens)), doubts
+
+
+def is_raw_kind(kind: FoodKind) -> bool:
+    """True for a food that is raw from an animal, or raw flour."""
+    return any(is_raw(name) for name in kind.soils)
+
+
+# What a raw food of a group is taken to be like where its line says "cooked".
+_READY_OF = {
+    "raw poultry": "cooked_chicken",
+    "raw poultry mince": "cooked_chicken",
+    "raw meat": "cooked_beef",
+    "raw meat mince": "cooked_beef",
+    "white fish": "cooked_fish",
+    "oily fish": "cooked_fish",
+    "raw crustacean": "cooked_prawns",
+}
 
 
 def _two_foods(food: str, kind: FoodKind) -> bool:

@@ -159,7 +159,8 @@ def labelled_foods(row: str) -> list[str]:
     """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
     100 ml cream"; nothing for any other row."""
     label = re.match(r"([A-Za-z][A-Za-z -]{2,20}):\s+(.+)$", row)
-    parts = [part.strip(" .") for part in label[2].split(",")] if label else []
+    between = ";" if label and ";" in label[2] else ","
+    parts = [part.strip(" .") for part in label[2].split(between) if part.strip(" .")] if label else []
     items = [read_ingredient(part, "en-GB") for part in parts]
     known = sum(item.kind is not None for item in items)
     every = bool(items) and all(item.kind is not None and item.measured for item in items)
@@ -262,6 +263,22 @@ def unbroken(rows: Sequence[str]) -> list[tuple[int, str]]:
     return [(number, re.sub(r"\s*\n\s*", " ", row)) for number, row in found]
 
 
+_BARE_NUMBER = re.compile(r"\s*(\d{1,2})\s+(?=[A-Z])")
+
+
+def _numbered(rows: Sequence[str]) -> list[str]:
+    """The rows with a dot behind bare numbers that count orders: "1 Rub the pork", "2 Put it in"."""
+    marks = {i: found for i, row in enumerate(rows) if (found := _BARE_NUMBER.match(row))}
+    counted = [i for i in marks if is_order(rows[i][marks[i].end() :])]
+    numbers = [int(marks[i][1]) for i in counted]
+    if len(counted) < 3 or numbers != sorted(set(numbers)) or numbers[0] > 2:
+        return list(rows)
+    first = counted[0]
+    return [
+        f"{marks[i][1]}. {row[marks[i].end() :]}" if i in marks and i >= first else row for i, row in enumerate(rows)
+    ]
+
+
 def _begins_big(rows: Sequence[str]) -> bool:
     """True if sentences inside the rows begin with a capital: then a row with a small one goes on."""
     starts = re.findall(r"[a-z]{2}[.!?]\s+([A-Za-z])", "\n".join(rows))
@@ -281,7 +298,7 @@ def _had_no_room(before: str, row: str, widest: int) -> bool:
 
 def layout(rows: Sequence[str]) -> list[Row]:
     """Every row of a text with what it is."""
-    whole = unbroken(rows)
+    whole = unbroken(_numbered(rows))
     sheet = _Sheet([row for _, row in whole])
     return [sheet.row(i, number) for i, (number, _) in enumerate(whole)]
 

@@ -56,6 +56,8 @@ class MadeNames(Kitchenware):
         a food that it goes with."""
         if noun not in dish_words("dishes") and noun not in self._part_words():
             return False
+        if re.match(r"\S+ (?:of|from)\b", rest):
+            return False  # "wedges from the lime": a part of it
         if re.match(r"\S+[\s-]+(?:siz|shap|sheet|tin|dish|bowl|cutter|case|paper|board|pan|wheel|brush|bag)", rest):
             return False
         return not word_set("made", "after").isdisjoint(before)
@@ -196,6 +198,7 @@ class MadeNames(Kitchenware):
         plain = [_root(name.id) for name in known if name.group in PLAIN_GROUPS]
         added = [food.id for food in known if not food.made and food.group not in PLAIN_GROUPS]
         added += [root for food in known if food.made and (root := _root(food.id)) != wanted] + plain
+        added = [name for name in added if name not in wanted]
         more = [f"{wanted} with {name}" for name in added]
         more += [f"{wanted} with {a} and {b}" for a, b in pairwise(added)]
         more += [f"finished {wanted}", *(f"{nth} {wanted}" for nth in ORDINALS)]

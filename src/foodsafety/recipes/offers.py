@@ -78,6 +78,9 @@ def _after_looks(looks: re.Match[str]) -> str:
     return looks[0][next(orders, len(looks[0])) :]
 
 
+_READY_GROUPS = frozenset({"cooked meat", "cooked shellfish", "smoked fish", "sliced meat", "canned fish"})
+
+
 def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str, ...]:
     """Ingredient lines for the raw foods, and for measured food that nobody knows, that a method names and
     no line of the list does: "brush with beaten egg". What the recipe itself makes ("the dough") is none."""
@@ -87,6 +90,9 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
     heads = {
         stem_words(name)[-1:] for item in items if item.kind for name in (item.food or "", food_kind(item.kind).name)
     }
+    # "The salmon" is the cooked salmon of the list, whatever its last word is.
+    ready = (item for item in items if item.kind and food_kind(item.kind).group in _READY_GROUPS)
+    heads |= {(word,) for item in ready for word in stem_words(item.food or "")}
     found = []
     for line in foods_named(_UNTIL.sub(_after_looks, told), locale):
         item = read_ingredient(line, locale)
@@ -125,7 +131,7 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
             at += 1  # "fry", "wrap", "fries them": a bare word that orders something is no food
             continue
         last = (stem_words(words[end][0]) or ("",))[-1]
-        article = words[start][0].lower() in ("a", "an") and start + 1 == at == end
+        article = words[start][0].lower() in ("a", "an") and start + 1 == at
         if (start == at and last in dish_words("dishes") | word_set("made", "meals")) or (
             article and last in word_set("made", "mixed")
         ):
@@ -167,7 +173,7 @@ def _unknown_at(text: str, locale: Locale) -> _Named | None:
     weighed = _WEIGHED.match(text) or _counted().match(text)
     if weighed is None:
         return None
-    line = _NAME_ENDS.split(" ".join(weighed[0].split()[:5]))[0].strip()
+    line = _NAME_ENDS.split(" ".join(weighed[0].split()[:7]))[0].strip()
     item = read_ingredient(line, locale)
     words = stem_words(item.food or "")
     if not kit_words().isdisjoint(words) or layout_pattern("rows", "kit_ends").search(line):

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 from foodsafety.foods import carrier_kinds
 from foodsafety.recipes.clauses import plain_words, without_asides
-from foodsafety.recipes.instructions import Order, orders, unlabelled
+from foodsafety.recipes.instructions import Order, orders, temperatures_in, unlabelled
 from foodsafety.recipes.made_names import JOINS
 from foodsafety.recipes.mentions import PRONOUN, made_nouns, mentions
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
@@ -67,7 +67,7 @@ class StepReader(Referents):
             own = [f.id for f in self.kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made]
             self.kitchen.last = own or self.kitchen.last
             return Touched(acts=True, went_on=False)
-        found = orders(text, self.kitchen.food_words())
+        found = self._at_one_heat(text, orders(text, self.kitchen.food_words()))
         label = unlabelled(text)[0]
         about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
         self.kitchen.last = [self.kitchen.current(name) for name in about] or self.kitchen.last
@@ -77,6 +77,14 @@ class StepReader(Referents):
         self._cut_together(before)
         self._leave_no_word(text, before)
         return Touched(acts=bool(found), went_on=self.went_on)
+
+    def _at_one_heat(self, text: str, found: list[Order]) -> list[Order]:
+        """The orders of a sentence with the oven's temperature that stands beside them: "into a tin, 170C
+        (150 fan), 25 mins"."""
+        oven_c = temperatures_in(text)[0]
+        if oven_c is None or any(order.oven_c is not None for order in found):
+            return found
+        return [replace(order, oven_c=oven_c) if order.do in ("timed", "heat") else order for order in found]
 
     def _is_of_before(self) -> bool:
         """True if the last step was read from a sentence before this one."""
@@ -295,7 +303,8 @@ class StepReader(Referents):
 
     def _cooked_through(self, order: Order, foods: list[str]) -> str:
         """Browning whole pieces of raw meat cooks the outside only."""
-        if order.verb in ("brown", "sear", "colour", "color") and any(self.kitchen.foods[name].raw for name in foods):
+        browns = order.verb in ("brown", "sear", "colour", "color") and order.core_c is None
+        if browns and "no longer pink" not in order.until and any(self.kitchen.foods[name].raw for name in foods):
             return "part_cook"
         return order.do
 

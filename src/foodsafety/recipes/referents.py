@@ -133,7 +133,8 @@ class Referents(MadeNames):
         text = without_asides(order.object_of or order.text)
         text = re.sub(r"\buntil\b.*$", "", text, flags=re.IGNORECASE)
         text = re.sub(
-            r"\bbefore \w+ing\b.*$|\b(?:never|rather than|instead of)\b.*$|\b(?:as|so that|being careful|making sure|taking care)\b.*$",
+            r"\bbefore \w+ing\b.*$|\b(?:never|rather than|instead of)\b.*$"
+            r"|\b(?:as|so that|being careful|making sure|taking care)\b.*$",
             "",
             text,
             flags=re.IGNORECASE,
@@ -300,7 +301,7 @@ class Referents(MadeNames):
 
     def _vessel_next(self, text: str) -> bool:
         """True if the next words are a vessel ("in a bowl"), not a food ("in the flour")."""
-        words = " ".join(text.split()[:5])
+        words = " ".join(re.split(r"\b(?:with|and)\b|,", text)[0].split()[:5])
         return bool(tools_in(words)) and not mentions(self.kitchen, words)
 
     def _begins_in(self, text: str, held: list[str]) -> bool:
