@@ -77,11 +77,14 @@ _ALWAYS = frozenset("salt pepper oil butter flour sugar cream".split())
 def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
     """The orders of one sentence, in its order. A sentence without any gives none. ``foods`` are words
     that name food."""
+    warns = layout_pattern("sentences", "warning").search(sentence) is not None
     if re.match(r"\s*[\w ]{1,20} = ", sentence) or sentence.rstrip().endswith("?"):
         return []  # "Cook 1 = fish": who does what, no order
     plain = plain_saying(unlabelled(layout_pattern("sentences", "plated").sub("serve ", sentence))[1])
     found = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
     every = [one for order in found if order is not None for one in _hands_and_kit(order)]
+    if warns:
+        return [order for order in every if order.do == "topic"]  # "don't rinse the cod": what comes next is of it
     return _wash_same(_share_objects(every))
 
 

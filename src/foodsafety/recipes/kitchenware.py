@@ -83,11 +83,13 @@ class Kitchenware:
         about = {kitchen.current(name) for name in foods} | (set() if joins else set(self._meant()))
         if self._into_another(order, held):
             return False
-        if not held or held & about or order.verb == "add":
-            return True
         # "Stir the yoghurt" with something else in the pan is done elsewhere; "stir in the yoghurt" is not.
+        stirs = order.verb in ("stir", "fold", "whisk", "beat")
         into = re.search(r"\b(?:in|into|through|together|everything|all)\b", _after_verb(order))
-        return order.verb in ("stir", "fold", "whisk", "beat") and into is not None
+        own = {kitchen.current(name) for name in foods}
+        if held and stirs and own and not held & own and into is None and self.kitchen.foods.keys() >= own:
+            return False
+        return not held or bool(held & about) or order.verb == "add" or stirs
 
     def _into_another(self, order: Order, held: set[str]) -> bool:
         """ "Stir the mint into the yoghurt": into an ingredient that is not in the vessel in use."""
@@ -103,7 +105,11 @@ class Kitchenware:
         """What a heat step is done on: said, told by the verb, or the vessel in use."""
         kitchen = self.kitchen
         cooker = next((kind for kind, verbs in vocabulary()["vessel"].items() if order.verb in verbs.split()), None)
-        if cooker == "oven" or re.search(r"\boven\b", order.words, re.IGNORECASE):
+        if (
+            cooker == "oven"
+            or (order.oven_c is not None and cooker is None)
+            or re.search(r"\boven\b", order.words, re.IGNORECASE)
+        ):
             held = [kitchen.vessel] if kitchen.vessel and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN else []
             return [*tools, *([] if tools else held), self._plain_tool("oven")], []
         if cooker in ("grill", "griddle", "barbecue", "microwave"):

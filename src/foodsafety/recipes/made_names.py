@@ -118,7 +118,9 @@ class MadeNames(Kitchenware):
                 step.foods,
                 called=bool((named and stem(named) not in word_set("made", "plain")) or part or titled),
             )
-        elif named and step.foods and named not in self.kitchen.foods and step.do in ("touch", "mix", "cut", "heat"):
+        elif named and step.foods and named not in self.kitchen.foods and step.do in (
+            "touch", "mix", "cut", "heat", "transfer",
+        ):  # fmt: skip
             step.makes = self._name(named, step.foods)
             self._new_food(step.makes, step.foods, called=True)
 

@@ -307,8 +307,15 @@ def shaped_into() -> re.Pattern[str]:
 def made_match(text: str) -> tuple[str, int, int] | None:
     """The name an order gives to what comes of it ("into 8 koftas", "to make a dough"), and where."""
     found = _made_pattern().search(text)
-    if not found:
-        return None
+    while found:
+        made = _made_in(found, text)
+        if made:
+            return made
+        found = _made_pattern().search(text, found.start() + 1)  # they may overlap: "form the mince into eight koftas"
+    return None
+
+
+def _made_in(found: re.Match[str], text: str) -> tuple[str, int, int] | None:
     words = found[1].lower().split()
     if shaped_into().match(text) and words[0].endswith("s") and stem(words[0]) not in made_nouns():
         return words[0], found.start(), found.start(1) + len(words[0])

@@ -82,9 +82,11 @@ class StepReader(Referents):
         """The orders of a sentence with the oven's temperature that stands beside them: "into a tin, 170C
         (150 fan), 25 mins"."""
         oven_c = temperatures_in(text)[0]
-        if oven_c is None or any(order.oven_c is not None for order in found):
+        if oven_c is None:
             return found
-        return [replace(order, oven_c=oven_c) if order.do in ("timed", "heat") else order for order in found]
+        told = any(order.oven_c is not None for order in found)
+        bare = ("timed",) if told else ("timed", "heat")
+        return [replace(order, oven_c=order.oven_c or oven_c) if order.do in bare else order for order in found]
 
     def _is_of_before(self) -> bool:
         """True if the last step was read from a sentence before this one."""

@@ -69,7 +69,7 @@ def _aside(text: str) -> Taken:
     """What a sentence is that orders nothing."""
     if says_storage(text):
         return "storage"
-    return "tip" if _says("tip", text) else "chatter"
+    return "tip" if _says("tip", text) or _says("warning", text) else "chatter"
 
 
 def _says(what: str, text: str) -> bool:

@@ -236,6 +236,11 @@ class Referents(MadeNames):
             and not self._vessel_next(text[particle.end() :])
         ):
             fresh = not any(self.kitchen.vessel in step.tools for step in self.kitchen.steps)
+            # "Lift it onto a plate. Peppers in": what was lifted out waits there.
+            rests = ("plate", "board", "rack")
+            away = [tool for tool, kind in self.kitchen.tools.items() if kind in rests]
+            moved = {name for tool in away for name in self.kitchen.holds.get(tool, ())}
+            fresh = fresh or (bool(moved) and moved >= set(self._meant()))
             if not held and fresh and self._is_hot(self.kitchen.vessel) and order.verb == "add":
                 return []  # "get the wok smoking, add the pork": what was cut meanwhile waits
             if order.verb == "add" and re.match(r"(?:it |them |these |those )?(?:to|into|in)\b", text):

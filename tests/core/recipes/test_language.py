@@ -1,0 +1,522 @@
+"""Ways of writing down a recipe that were once read wrongly, each as the smallest text that shows it. They came
+from texts written before the rule that reads them."""
+
+from typing import Any
+
+import pytest
+
+from foodsafety.contamination import analyse
+from foodsafety.recipes import Reading, read_ingredient, read_recipe
+from foodsafety.rules import House
+
+# A step as (what is done, the foods it names, what it makes).
+Told = tuple[str, set[str], str | None]
+
+
+def reading(method: str, *lines: str, title: str = "Crew tea") -> Reading:
+    return read_recipe(f"{title}\n\nIngredients\n" + "\n".join(lines) + f"\n\nMethod\n{method}", "en-GB")
+
+
+def told(found: Reading) -> list[Told]:
+    return [(row["do"], set(row["foods"]), row.get("makes")) for row in found.data["steps"]]
+
+
+def steps(method: str, *lines: str, title: str = "Crew tea") -> list[Told]:
+    return told(reading(method, *lines, title=title))
+
+
+def step(found: Reading, do: str) -> dict[str, Any]:
+    return next(row for row in found.data["steps"] if row["do"] == do)
+
+
+# --- what food is shaped into --------------------------------------------------------------------------------------
+
+
+def test_what_food_is_rolled_into_names_it_and_is_no_food_of_its_own() -> None:
+    found = reading(
+        "Mix the lamb with the cumin and roll into 12 sausages. Griddle the sausages for 9 minutes. Serve.",
+        "600 g lamb mince",
+        "1 tsp ground cumin",
+    )
+
+    assert [item.food for item in found.items] == ["lamb mince", "ground cumin"]
+    assert ("touch", {"seasoned lamb mince"}, "sausages") in told(found)
+    assert ("heat", {"sausages"}, None) in told(found)
+
+
+def test_sausages_that_come_before_anything_is_shaped_are_a_food_somebody_forgot() -> None:
+    found = reading("Brown the sausages for 9 minutes. Shape the dough into 4 sausages.", "300 g dough")
+
+    assert "sausages" in [item.food for item in found.items]
+
+
+@pytest.mark.parametrize(
+    "method",
+    [
+        "Shape into 8 koftas and grill for 10 minutes.",
+        "Divide the mince into 8 even koftas. Grill them for 10 minutes.",
+        "Form the mince into eight small koftas, then grill for 10 minutes.",
+    ],
+)
+def test_koftas_are_what_the_mince_is_shaped_into(method: str) -> None:
+    assert any(made == "koftas" for _, _, made in steps(method, "500 g lamb mince"))
+
+
+# --- where work is done --------------------------------------------------------------------------------------------
+
+
+def test_another_food_that_is_stirred_is_not_in_the_pan_in_use() -> None:
+    found = reading(
+        "Fry the mince in a pan for 10 minutes. Stir the yoghurt. Stir in the peas.",
+        "500 g lamb mince",
+        "150 g plain yoghurt",
+        "100 g peas",
+    )
+    tools = {frozenset(row["foods"]): row["tools"] for row in found.data["steps"]}
+
+    assert not set(tools[frozenset({"plain yoghurt"})]) & {"frying pan", "saucepan"}
+    assert any("peas" in row["foods"] and len(row["foods"]) > 1 for row in found.data["steps"])
+
+
+def test_a_bowl_nobody_named_is_not_the_one_that_raw_meat_is_in() -> None:
+    found = reading(
+        "Mix the chicken with the honey in a large bowl. Grill it for 20 minutes. "
+        "Toss the cabbage with the yoghurt. Serve with the chicken.",
+        "500 g chicken thighs",
+        "2 tbsp honey",
+        "1 cabbage, washed",
+        "150 g natural yoghurt",
+    )
+    slaw = next(row for row in found.data["steps"] if "natural yoghurt" in row["foods"])
+
+    assert "large bowl" not in slaw["tools"]
+    assert "tools" in slaw["guesses"]
+
+
+def test_the_bowl_that_is_named_again_is_the_same_one() -> None:
+    found = reading(
+        "Mix the chicken with the honey in the bowl. Grill it for 20 minutes. "
+        "Toss the cabbage with the yoghurt in the bowl. Serve with the chicken.",
+        "500 g chicken thighs",
+        "2 tbsp honey",
+        "1 cabbage, washed",
+        "150 g natural yoghurt",
+    )
+    looked = analyse(found.process, House())
+
+    assert any(row.soil == "raw_poultry" and "bowl" in row.path for row in looked.findings)
+
+
+def test_several_bowls_are_none_of_those_in_use() -> None:
+    found = reading(
+        "Mix the beans and the bacon in a bowl. Boil the mixture in a pot for 20 minutes. Ladle the beans into bowls.",
+        "400 g tinned beans",
+        "100 g bacon",
+    )
+
+    assert "bowl" not in found.data["steps"][-1]["tools"]
+
+
+def test_what_is_lifted_onto_a_plate_leaves_the_pan_in_use() -> None:
+    found = reading(
+        "Fry the pork in a wok for 5 minutes and lift it onto a clean plate. Peppers in, 3 minutes. Return the pork.",
+        "400 g pork fillet",
+        "2 red peppers",
+    )
+    peppers = next(row for row in found.data["steps"] if row["foods"] == ["red peppers"])
+
+    assert not any("plate" in tool for tool in peppers["tools"])
+
+
+def test_a_tool_in_the_words_of_an_end_is_no_tool_of_the_step() -> None:
+    found = reading("Simmer the potatoes for 15 minutes until a knife goes through one.", "500 g potatoes")
+
+    assert not any("knife" in tool for tool in step(found, "heat")["tools"])
+
+
+def test_two_minutes_are_no_name_of_a_pan() -> None:
+    found = reading("Fry the fish in a hot pan, 2 minutes each side.", "4 cod fillets")
+
+    assert not any("2" in tool for tool in found.data["tools"])
+
+
+def test_bacon_laid_in_cold_pans_is_not_chilled() -> None:
+    assert not any(
+        do == "chill" for do, _, _ in steps("Lay the bacon in the cold pans and fry it.", "12 rashers bacon")
+    )
+
+
+def test_food_that_stands_in_the_cold_is_chilled() -> None:
+    assert ("chill", {"bacon"}, None) in steps("Leave the bacon in the cold.", "12 rashers bacon")
+
+
+# --- what is meant --------------------------------------------------------------------------------------------------
+
+
+def test_both_minces_are_two_foods_and_not_everything() -> None:
+    [first, *_] = steps(
+        "Put both minces and the egg in the bowl. Mix.",
+        "250 g beef mince",
+        "250 g pork mince",
+        "1 egg",
+        "300 g spaghetti",
+    )
+
+    assert first[1] == {"beef mince", "pork mince", "egg"}
+
+
+def test_the_ingredients_of_a_part_are_those_of_that_part() -> None:
+    text = (
+        "Kofta flatbreads\n\nIngredients\nKofta\n500 g lamb mince\n1 onion\n\nFlatbreads\n300 g self-raising flour\n"
+        "300 g natural yoghurt\n\nMethod\nCombine the kofta ingredients in a bowl using your hands. "
+        "Grill for 12 minutes."
+    )
+
+    assert told(read_recipe(text, "en-GB"))[0][1] == {"lamb mince", "onion"}
+
+
+def test_everything_is_what_was_cut_for_it_and_what_is_left() -> None:
+    found = steps(
+        "Wash the celery. Chop it. Mix everything in a bowl.", "2 sticks celery", "400 g tinned chickpeas", "3 tbsp oil"
+    )
+
+    assert ("mix", {"celery", "tinned chickpeas", "oil"}) in [(do, foods) for do, foods, _ in found]
+
+
+def test_everything_else_is_what_has_not_been_used() -> None:
+    found = steps(
+        "Chop the celery. Mix everything else in a bowl.", "2 sticks celery", "400 g tinned chickpeas", "3 tbsp oil"
+    )
+
+    assert ("mix", {"tinned chickpeas", "oil"}) in [(do, foods) for do, foods, _ in found]
+
+
+def test_what_is_tossed_together_is_what_was_prepared_for_it() -> None:
+    found = steps(
+        "Rinse the tomatoes and the mint. Dice the tomatoes, tear the mint, toss together.", "4 tomatoes", "mint"
+    )
+
+    assert any(do == "mix" and foods == {"tomatoes", "mint"} for do, foods, _ in found)
+
+
+def test_both_cans_are_the_foods_that_came_in_them() -> None:
+    found = steps(
+        "Drain and rinse both cans in a colander.", "1 x 400g can kidney beans", "1 x 400g can chickpeas", "1 onion"
+    )
+
+    assert ("rinse", {"kidney beans", "chickpeas"}, None) in found
+
+
+def test_a_part_that_is_set_aside_has_a_way_of_its_own() -> None:
+    found = reading(
+        "Whisk the soy, honey and vinegar in a small bowl. Set aside 2 tbsp for the noodles. Put the salmon on a tray "
+        "and brush over the remaining sauce. Roast for 14 minutes. Boil the noodles for 5 minutes, drain, and toss with "
+        "the reserved sauce. Serve the noodles with the salmon.",
+        "4 salmon fillets",
+        "3 tbsp soy sauce",
+        "1 tbsp honey",
+        "1 tbsp rice vinegar",
+        "2 nests egg noodles",
+    )
+    looked = analyse(found.process, House())
+
+    assert any((made or "").startswith("reserved ") for _, _, made in told(found))
+    assert not any(row.soil == "raw_fish" for row in looked.findings), "what was kept back never met the fish"
+
+
+def test_the_remaining_sauce_is_the_one_that_was_made() -> None:
+    found = steps(
+        "Whisk the soy and honey. Brush the remaining sauce over the salmon. Roast for 14 minutes.",
+        "4 salmon fillets",
+        "3 tbsp soy sauce",
+        "1 tbsp honey",
+    )
+
+    assert not any("soy sauce" in foods for do, foods, _ in found if do == "brush")
+
+
+def test_what_is_spooned_on_goes_onto_what_is_in_hand() -> None:
+    found = steps(
+        "Roll out the pastry and cut 10 circles. Spoon the ricotta on and fold.", "375 g puff pastry", "250 g ricotta"
+    )
+
+    assert any(foods == {"puff pastry", "ricotta"} for _, foods, _ in found)
+
+
+def test_what_is_stirred_through_is_mixed_with_what_was_grated_for_it() -> None:
+    found = steps(
+        "Grate the carrot, shred the cabbage and stir the mayonnaise through.", "1 carrot", "1 cabbage", "mayonnaise"
+    )
+
+    assert any(do == "mix" and foods == {"carrot", "cabbage", "mayonnaise"} for do, foods, _ in found)
+
+
+def test_a_glaze_that_is_beaten_is_brushed_on_what_is_being_made() -> None:
+    found = steps(
+        "Spoon the ricotta on the pastry. Beat the egg, brush. Bake for 25 minutes.",
+        "375 g puff pastry",
+        "250 g ricotta",
+        "1 egg",
+    )
+    brushed = next(foods for do, foods, _ in found if do == "brush")
+
+    assert "egg" in brushed
+    assert len(brushed) > 1
+
+
+def test_onions_in_hand_are_meant_before_onions_nobody_has_touched() -> None:
+    found = steps("Dice the onions. Onions into a pan, 8 minutes.", "4 yellow onions", "3 bunches green onions")
+
+    assert not any("green onions" in foods for _, foods, _ in found)
+
+
+def test_green_onions_that_are_washed_are_rinsed() -> None:
+    found = steps("Wash hands. Wash green onions, slice on the salad board.", "3 bunches green onions", "1 lemon")
+
+    assert ("rinse", {"green onions"}, None) in found
+    assert ("cut", {"green onions"}, None) in found
+
+
+def test_one_bare_order_after_another_is_each_read() -> None:
+    found = steps("1 punnet cress, rinse, snip.", "1 punnet cress", "6 eggs")
+
+    assert [(do, foods) for do, foods, _ in found][:2] == [("rinse", {"cress"}), ("cut", {"cress"})]
+
+
+def test_words_before_a_bare_order_say_what_it_is_about() -> None:
+    found = steps(
+        "Raspberries and icing sugar in a pan, boil 1 minute.", "200 g raspberries", "1 tbsp icing sugar", "rice"
+    )
+
+    assert any(do == "heat" and foods == {"raspberries", "icing sugar"} for do, foods, _ in found)
+
+
+def test_put_in_a_pan_with_water_takes_what_is_in_hand() -> None:
+    found = steps(
+        "Rinse the rice. Put in a pan with the water and boil for 12 minutes.", "250 g sushi rice", "330 ml water"
+    )
+
+    assert any(foods == {"sushi rice", "water"} for _, foods, _ in found)
+
+
+def test_bread_is_not_the_buns_beside_it() -> None:
+    found = steps("Crumble the bread.", "1 slice of bread", "4 burger buns")
+
+    assert found[0][1] == {"bread"}
+
+
+def test_never_inside_the_bird_puts_nothing_inside_it() -> None:
+    found = steps(
+        "Roll the stuffing into balls and fry them, never inside the bird.", "1.8 kg chicken", "200 g stuffing"
+    )
+
+    assert not any("chicken" in foods for _, foods, _ in found)
+
+
+@pytest.mark.parametrize("word", ["bird", "thigh", "chicken"])
+def test_parts_of_a_bird_are_the_bird(word: str) -> None:
+    found = reading(f"Roast the chicken for 95 minutes. Check that the {word} reads 75C.", "1.8 kg chicken")
+
+    assert step(found, "probe")["foods"] == ["chicken"]
+
+
+# --- heat ----------------------------------------------------------------------------------------------------------
+
+
+def test_a_fan_temperature_beside_a_time_is_the_oven() -> None:
+    found = reading(
+        "Beat the eggs with the cream. 180 fan, 25-30 mins, should be set with no wobble.", "4 eggs", "cream"
+    )
+    baked = step(found, "heat")
+
+    assert (baked["heat"]["oven_c"], baked["minutes"], baked["end"]["cue"]) == (180, 30, "set with no wobble")
+
+
+def test_a_temperature_in_the_same_sentence_makes_a_bare_time_a_bake() -> None:
+    found = reading("Whisk the eggs and sugar. Into a lined tin, 170c (150 fan) 25 mins.", "3 eggs", "225 g sugar")
+
+    assert step(found, "heat")["heat"]["oven_c"] == 170
+
+
+def test_potatoes_that_are_on_for_a_time_are_boiled_and_cheese_on_top_is_not() -> None:
+    assert steps("Spuds on, 20 mins.", "1 kg potatoes")[0][0] == "heat"
+    assert steps("Put the potatoes in a dish, cheese on top.", "1 kg potatoes", "100 g cheese")[-1][0] != "heat"
+
+
+def test_mash_on_top_is_no_mashing() -> None:
+    found = steps("Mash the potatoes. Flake the fish into a dish. Mash on top.", "1 kg potatoes", "400 g cod")
+
+    assert found[-1][0] != "mix"
+
+
+def test_browning_to_a_temperature_is_the_whole_cook() -> None:
+    found = reading("Brown the beef until no longer pink, 7-8 min, 160F.", "1 lb ground beef")
+
+    assert found.data["steps"][0]["do"] == "heat"
+    assert found.data["steps"][0]["end"]["core_c"] == pytest.approx(71.11, abs=0.01)
+
+
+def test_browning_without_an_end_is_a_part_of_it() -> None:
+    assert steps("Brown the beef for 5 minutes. Simmer it for 2 hours.", "800 g stewing beef")[0][0] == "part_cook"
+
+
+@pytest.mark.parametrize(
+    ("sentence", "do"),
+    [
+        ("Keep the stock at a simmer.", "heat"),
+        ("Cover and keep the stock below 5 degrees until needed.", "chill"),
+        ("Check the stock at 75+.", "probe"),
+    ],
+)
+def test_keeping_and_checking_at_a_temperature(sentence: str, do: str) -> None:
+    assert do in [row[0] for row in steps(sentence, "1 litre chicken stock")]
+
+
+def test_food_is_only_frozen_where_it_goes_into_a_freezer() -> None:
+    found = steps("Wings in 2 big freezer bags with the paprika.", "4 kg wings", "2 tbsp paprika")
+
+    assert found[0][:2] == ("transfer", {"wings", "paprika"})
+    assert "freeze" not in [do for do, _, _ in found]
+
+
+# --- rows and sentences ----------------------------------------------------------------------------------------------
+
+
+def test_a_row_that_begins_with_a_label_goes_on_with_nothing() -> None:
+    found = read_recipe(
+        "Roast, Sunday club\n\n1.8 kg chicken\nstuffing: 1 onion, 100 g breadcrumbs, handful sage, 1 egg\n"
+        "roast potatoes: 1.5 kg potatoes, 4 tbsp dripping\n\nRoast the chicken at 190C for 95 minutes.",
+        "en-GB",
+    )
+
+    assert [item.food for item in found.items if item.food] == [
+        "chicken", "onion", "breadcrumbs", "sage", "egg", "potatoes", "dripping",
+    ]  # fmt: skip
+
+
+def test_heating_the_oven_is_no_ingredient() -> None:
+    found = read_recipe(
+        "Meatballs\n\n250g beef mince\n1 egg\n\n1. Heat oven to 190C.\n2. Mix the mince and egg.\n3. Bake it all.",
+        "en-GB",
+    )
+
+    assert [item.food for item in found.items] == ["beef mince", "egg"]
+
+
+def test_who_does_a_part_is_a_heading_and_orders_nothing() -> None:
+    found = reading("Flatbreads - Cook B\nMix the flour and yoghurt.", "300 g flour", "300 g yoghurt")
+
+    assert [do for do, _, _ in told(found)][:1] == ["mix"]
+
+
+def test_numbers_without_a_dot_count_the_orders() -> None:
+    found = reading("1 Rub the pork with the salt\n2 Put it in a pot\n3 Roast it for 8 hours", "1.5 kg pork", "salt")
+
+    assert [row.text for row in found.sentences if row.taken == "step"] == [
+        "Rub the pork with the salt", "Put it in a pot", "Roast it for 8 hours",
+    ]  # fmt: skip
+
+
+def test_a_list_that_begins_with_bare_numbers_stays_a_list() -> None:
+    found = read_recipe("Slaw\n\n1 Onion\n2 Carrots\n3 Apples\n\nGrate the carrots and apples. Serve.", "en-GB")
+
+    assert [item.low for item in found.items] == [1, 2, 3]
+
+
+def test_a_list_in_one_row_parted_by_semicolons_is_a_list() -> None:
+    found = read_recipe(
+        "Pulled pork\n\nIngredients: pork shoulder 1.5kg; cider 250ml; salt 1 tsp.\n\nRoast the pork for 5 hours.",
+        "en-GB",
+    )
+
+    assert [item.food for item in found.items if item.food] == ["pork shoulder", "cider", "salt"]
+
+
+@pytest.mark.parametrize(
+    ("text", "parts"),
+    [
+        ("Fry it 8 min. off heat, stir in the cream.", 2),
+        ("Fry it 8 min. each side and serve.", 1),
+        ("Fry it 8 min. Serve it at once now.", 2),
+    ],
+)
+def test_the_dot_of_min_ends_a_sentence_where_nothing_of_the_time_follows(text: str, parts: int) -> None:
+    found = reading(text, "4 cod fillets", "100 ml cream")
+
+    assert sum(row.taken == "step" for row in found.sentences) == parts
+
+
+@pytest.mark.parametrize(
+    "sentence",
+    ["Don't wash the chicken!", "Never leave it on the side.", "Nuts and egg in these, so tell people."],
+)
+def test_a_warning_orders_nothing_and_holds_nothing(sentence: str) -> None:
+    found = reading(f"Roast the chicken for 95 minutes. {sentence}", "1.8 kg chicken", "1 egg")
+
+    assert next(row.taken for row in found.sentences if row.text == sentence) == "tip"
+
+
+def test_a_warning_that_says_how_little_to_cook_it_is_no_tip() -> None:
+    found = reading("Fry the burgers for 8 minutes. Never cook the beef past pink.", "500 g beef mince")
+
+    assert next(row.taken for row in found.sentences if "past pink" in row.text) != "tip"
+
+
+def test_everybody_who_washes_their_hands_washes_hands() -> None:
+    found = steps("First off get everybody to wash their hands properly, twenty seconds.", "1 onion")
+
+    assert found[0][0] == "wash_hands"
+
+
+def test_wedges_of_a_lime_name_no_dish() -> None:
+    found = steps(
+        "Toss the noodles with the tofu. Serve with wedges from the other half of the lime.",
+        "noodles",
+        "tofu",
+        "1 lime",
+    )
+
+    assert not any(made == "wedges" for _, _, made in found)
+
+
+def test_no_name_is_said_twice() -> None:
+    found = steps(
+        "Mix the mince and cumin. Mix in the egg. Mix in the flour. Fry for 10 minutes.",
+        "500 g lamb mince",
+        "cumin",
+        "1 egg",
+        "50 g flour",
+    )
+
+    assert not any("mixture mixture" in (made or "") for _, _, made in found)
+
+
+# --- ready variants ------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("line", "kind", "asked"),
+    [
+        ("150 g cooked salmon fillet", "cooked_fish", False),
+        ("200 g cooked pollock", "cooked_fish", True),
+        ("300 g cooked turkey", "cooked_chicken", False),
+        ("150 g salmon fillet", "salmon", False),
+    ],
+)
+def test_cooked_food_is_not_its_raw_kind_and_what_is_only_like_it_is_asked(line: str, kind: str, asked: bool) -> None:
+    item = read_ingredient(line, "en-GB")
+
+    assert (item.kind, "food-unsure" in item.doubts) == (kind, asked)
+
+
+def test_cooked_salmon_of_the_list_is_the_salmon_of_the_method() -> None:
+    found = reading("Lay the salmon along the middle of the nori.", "150 g cooked salmon fillet", "4 sheets nori")
+
+    assert len(found.items) == 2
+
+
+def test_chicken_that_only_the_method_has_is_not_the_stock_of_the_list() -> None:
+    found = reading("Simmer the chicken in the stock for 40 minutes.", "1 litre chicken stock")
+
+    assert len(found.items) == 2
+    assert any(row.why == "which-food" for row in found.questions)
