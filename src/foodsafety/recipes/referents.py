@@ -235,14 +235,8 @@ class Referents(MadeNames):
             and order.do != "coat"
             and not self._vessel_next(text[particle.end() :])
         ):
-            fresh = not any(self.kitchen.vessel in step.tools for step in self.kitchen.steps)
-            # "Lift it onto a plate. Peppers in": what was lifted out waits there.
-            rests = ("plate", "board", "rack")
-            away = [tool for tool, kind in self.kitchen.tools.items() if kind in rests]
-            moved = {name for tool in away for name in self.kitchen.holds.get(tool, ())}
-            fresh = fresh or (bool(moved) and moved >= set(self._meant()))
-            if not held and fresh and self._is_hot(self.kitchen.vessel) and order.verb == "add":
-                return []  # "get the wok smoking, add the pork": what was cut meanwhile waits
+            if order.verb == "add" and not held and self._begins_in_hot():
+                return []
             if order.verb == "add" and re.match(r"(?:it |them |these |those )?(?:to|into|in)\b", text):
                 return [*held, *self._meant()]
             if self._joins_named(text) or self._begins_in(text, held):
@@ -257,6 +251,16 @@ class Referents(MadeNames):
         ):
             return self._meant()
         return self._joined(order, text, foods, held)
+
+    def _begins_in_hot(self) -> bool:
+        """True for an empty hot pan that nothing goes into but what is named: "get the wok smoking, add the pork"
+        (what was cut meanwhile waits), "lift it onto a plate, peppers in" (so does what was lifted out)."""
+        if not self._is_hot(self.kitchen.vessel):
+            return False
+        away = [tool for tool, kind in self.kitchen.tools.items() if kind in ("plate", "board", "rack")]
+        moved = {name for tool in away for name in self.kitchen.holds.get(tool, ())}
+        new = not any(self.kitchen.vessel in step.tools for step in self.kitchen.steps)
+        return new or (bool(moved) and moved >= set(self._meant()))
 
     def _is_hot(self, vessel: str | None) -> bool:
         return vessel is not None and self.kitchen.tools[vessel] in ON_THE_HEAT

@@ -14,8 +14,8 @@ from foodsafety.data import data_text
 
 @cache
 def vocabulary() -> dict[str, Any]:
-    """The data file of instructions."""
-    return tomllib.loads(data_text("instructions.toml"))
+    """The data files of instructions, and of the names of what is made."""
+    return {**tomllib.loads(data_text("instructions.toml")), **tomllib.loads(data_text("made_food.toml"))}
 
 
 @cache

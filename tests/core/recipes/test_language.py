@@ -210,7 +210,7 @@ def test_both_cans_are_the_foods_that_came_in_them() -> None:
 def test_a_part_that_is_set_aside_has_a_way_of_its_own() -> None:
     found = reading(
         "Whisk the soy, honey and vinegar in a small bowl. Set aside 2 tbsp for the noodles. Put the salmon on a tray "
-        "and brush over the remaining sauce. Roast for 14 minutes. Boil the noodles for 5 minutes, drain, and toss with "
+        "and brush over the remaining sauce. Roast for 14 minutes. Boil the noodles for 5 minutes, drain, toss with "
         "the reserved sauce. Serve the noodles with the salmon.",
         "4 salmon fillets",
         "3 tbsp soy sauce",
