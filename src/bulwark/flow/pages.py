@@ -24,7 +24,7 @@ from foodsafety.ordering import (
     washes_needed,
 )
 from foodsafety.quantities import CoreError
-from foodsafety.recipes import Process, accepted, finding_key, raw_astray
+from foodsafety.recipes import Process, accepted, finding_key
 
 MOST_CLEARED = 8
 
@@ -42,8 +42,7 @@ def map_page(sheet: Look) -> dict[str, Any]:
         "c": drawings.palette(),
         "findings": [finding_row(sheet, finding, i == chosen) for i, finding in enumerate(found)],
         "chosen": finding_row(sheet, found[chosen], True) if found else None,
-        "astray": raw_astray(sheet.process),
-        "unread": sheet.process.unread,
+        "not_known": sheet.not_known,
         "cleared": [wording.cleared(row, sheet.flow, sheet.titles) for row in ended[:MOST_CLEARED]],
         "more_cleared": max(0, len(ended) - MOST_CLEARED),
         "soils": [(look.id, look.name) for look in drawing.looks],

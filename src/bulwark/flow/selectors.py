@@ -13,6 +13,7 @@ from bulwark.people.actors import Actor
 from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.long_work import FIRST_LOOK_S, deadline
 from bulwark.presentation.phrases import verb
+from bulwark.recipes.pages import RecipeContext
 from bulwark.recipes.selectors import Recipe
 from foodsafety.contamination import Finding, Flow, combined_process, flow_of, severity
 from foodsafety.ordering import (
@@ -66,6 +67,8 @@ class Look:
         self.refused = ""
         self.discarded: frozenset[str] = frozenset()
         self.waiting: frozenset[str] = frozenset()
+        # What nobody has said, so that nothing can be called safe: in words.
+        self.not_known: tuple[str, ...] = ()
 
     def findings(self) -> tuple[Finding, ...]:
         """The findings, gravest first."""
@@ -85,6 +88,11 @@ class Look:
             carrier=self.asked.carrier,
         )
         return drawings.flow_map(self.flow, self.titles, self.heats, view)
+
+
+def _not_known(recipe: Recipe, actor: Actor) -> tuple[str, ...]:
+    """The open questions of a recipe that nobody answers for yet."""
+    return () if recipe.confirmed_at else tuple(RecipeContext(recipe, actor).not_known())
 
 
 class Sheet(Look):
@@ -110,6 +118,7 @@ class Sheet(Look):
             asked=asked,
         )
         self.refused = refused
+        self.not_known = _not_known(recipe, actor)
         self.titles = adapters.titles(self.data, self.process)
         self.heats = adapters.heats(self.data, actor.unit)
         self.scrub_s = max(self.rules.scrub_s, self.house.scrub_s)
@@ -138,6 +147,7 @@ class PairLook(Look):
             unit=actor.unit,
             asked=asked,
         )
+        self.not_known = (*_not_known(recipe, actor), *_not_known(other, actor))
         for prefix, row, process in (("a-", recipe, one), ("b-", other, two)):
             titles, heats = adapters.titles(row.process, process), adapters.heats(row.process, actor.unit)
             self.titles = {**self.titles, **{prefix + name: text for name, text in titles.items()}}

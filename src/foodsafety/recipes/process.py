@@ -96,8 +96,6 @@ class Process:
     serve: tuple[str, ...]
     # What somebody has said is thrown away: a marinade that is left, the shells.
     discarded: tuple[str, ...] = ()
-    # Sentences that nobody has understood and that may hide a hazard.
-    unread: tuple[str, ...] = ()
     free_of: Mapping[str, frozenset[str]] = field(default_factory=dict)
 
     @cached_property
@@ -318,7 +316,7 @@ def _check_step_ids(process: Process, step: Step, where: str, exists: Collection
 def process_from(data: object) -> Process:
     """A checked process from plain data. Raises CoreError naming the first field that is wrong."""
     top = mapping(data, "input")
-    for check in (partial(unread_rows, name="aside"), told_rows, accepted_rows):
+    for check in (unread_rows, partial(unread_rows, name="aside"), told_rows, accepted_rows):
         check(top)
     steps = [_step(i, row) for i, row in enumerate(_step_rows(top))]
     _check_unlike(steps)
@@ -329,7 +327,6 @@ def process_from(data: object) -> Process:
         steps=steps_in_order(steps),
         serve=_names(top.get("serve"), "serve"),
         discarded=_names(top.get("discarded"), "discarded"),
-        unread=tuple(row["text"] for row in unread_rows(top) if row["holds"]),
         free_of={
             name: frozenset(allergen_tag(item) for item in _names(items, f"free_of.{name}"))
             for name, items in mapping(top.get("free_of"), "free_of").items()
