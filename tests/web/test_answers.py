@@ -1,0 +1,227 @@
+"""Answers of one tap on the reading screen, and what becomes of a finding that is kept to be taught."""
+
+import datetime as dt
+import html as markup
+import re
+from typing import Any
+
+import pytest
+from django.utils import timezone
+
+from bulwark.lessons import selectors as lessons
+from bulwark.lessons import services
+from bulwark.recipes.models import Recipe
+from tests.web.conftest import Hostel
+from tests.web.test_first_visit import SAME_BOARD, TOKEN, Visitor, bring, confirm, finding_keys
+from tests.web.test_wild_recipes import plain
+
+WRAPS = """Crew wraps
+
+Ingredients
+600 g lamb mince
+1 tsp ground cumin
+1 lettuce
+6 flour tortillas
+
+Method
+Mix the lamb with the cumin.
+Fry it for 9 minutes, to 71C in the middle.
+Rinse the lettuce.
+Lay the lettuce on the tortillas and serve with the lamb.
+"""
+TURNED = WRAPS.replace("Fry it for 9 minutes, to 71C in the middle.", "Put it on a hot griddle and turn it over.")
+
+
+@pytest.fixture
+def visitor(hostel: Hostel) -> Visitor:
+    return Visitor(hostel)
+
+
+def forms(html: str, what: str) -> list[dict[str, str]]:
+    """The forms of the screen that send an edit of this sort, with their hidden fields."""
+    found = []
+    for form in re.findall(r"<form.*?</form>", html, re.DOTALL):
+        fields = {name: markup.unescape(value) for name, value in re.findall(r'name="(\w+)" value="([^"]*)"', form)}
+        if fields.pop("what", None) == what:
+            found.append({name: value for name, value in fields.items() if name not in (TOKEN, "how")})
+    return found
+
+
+def edit(visitor: Visitor, recipe: Recipe, **fields: Any) -> str:
+    return visitor.send(f"/recipes/{recipe.pk}/steps/edit/", **fields)
+
+
+# --- who touches it ------------------------------------------------------------------------------------------------
+
+
+def test_a_finding_that_rests_on_hands_nobody_named_asks_who_touches_it(visitor: Visitor) -> None:
+    recipe = bring(visitor, WRAPS)
+    page = plain(visitor.get(f"/recipes/{recipe.pk}/steps/"))
+
+    assert "Nobody has said." in page
+    assert "Who touches the" in page
+    assert "Clean tongs or a spoon" in page
+    assert "Hands, as it was read" in page
+
+
+def test_clean_tongs_take_the_finding_away_one_tap_at_a_time(visitor: Visitor) -> None:
+    recipe = bring(visitor, WRAPS)
+    html = visitor.get(f"/recipes/{recipe.pk}/steps/")
+    before = len(finding_keys(html))
+    for _ in range(4):
+        asked = forms(html, "way")
+        if not asked:
+            break
+        html = edit(visitor, recipe, what="way", how="another", **asked[0])
+    recipe.refresh_from_db()
+
+    assert len(finding_keys(html)) < before
+    assert any(name.startswith("clean ") for name in recipe.process["tools"])
+    assert "saying what touches it" in plain(html)  # what undo would take back
+
+
+def test_hands_that_were_right_leave_a_finding_to_be_put_right(visitor: Visitor) -> None:
+    recipe = bring(visitor, WRAPS)
+    html = visitor.get(f"/recipes/{recipe.pk}/steps/")
+    keys = finding_keys(html)
+    for _ in range(4):
+        asked = forms(html, "way")
+        if not asked:
+            break
+        html = edit(visitor, recipe, what="way", how="said", **asked[0])
+
+    assert finding_keys(html) == keys
+    assert "Who touches the" not in plain(html)
+
+
+@pytest.mark.parametrize(
+    "fields",
+    [
+        {"step": "s1", "carrier": "cook", "how": "maybe"},
+        {"step": "s99", "carrier": "cook", "how": "said"},
+        {"step": "s1", "carrier": "<script>", "how": "another"},
+        {"step": "s1"},
+    ],
+)
+def test_an_answer_that_is_none_changes_nothing_and_says_why(visitor: Visitor, fields: dict[str, str]) -> None:
+    recipe = bring(visitor, WRAPS)
+    visitor.get(f"/recipes/{recipe.pk}/steps/")
+    page = plain(edit(visitor, recipe, what="way", **fields))
+    before = recipe.process
+    recipe.refresh_from_db()
+
+    assert recipe.process == before
+    assert "<script>" not in visitor.html
+    assert re.search(r"Nothing is asked about this any more|not one of|must be|one of", page)
+
+
+# --- which heat makes it safe --------------------------------------------------------------------------------------
+
+
+def test_a_heat_without_an_end_holds_until_somebody_says_that_it_cooks(visitor: Visitor) -> None:
+    recipe = bring(visitor, TURNED)
+    html = visitor.get(f"/recipes/{recipe.pk}/steps/")
+    assert "cooked through here?" in plain(html)
+    assert "/confirm/" not in html
+
+    [asked] = forms(html, "cooked")[:1]
+    html = edit(visitor, recipe, what="cooked", how="said", **asked)
+    assert "cooked through here?" not in plain(html)
+
+
+def test_a_heat_that_only_warms_is_a_finding_that_cannot_be_confirmed_over(visitor: Visitor) -> None:
+    recipe = bring(visitor, TURNED)
+    [asked] = forms(visitor.get(f"/recipes/{recipe.pk}/steps/"), "cooked")[:1]
+    html = edit(visitor, recipe, what="cooked", how="another", **asked)
+    recipe.refresh_from_db()
+
+    assert next(step["do"] for step in recipe.process["steps"] if step["id"] == asked["step"]) == "part_cook"
+    assert any("no-kill-step" in key for key in finding_keys(html))
+    assert "/confirm/" not in html
+
+
+def test_a_lesson_from_steps_nobody_answers_for_says_that_the_heat_is_not_known(
+    visitor: Visitor, hostel: Hostel
+) -> None:
+    recipe = bring(visitor, TURNED)
+    lesson = lesson_of(recipe)
+    said = "Nobody has said where it is cooked through: sausages."
+    text = said.replace(
+        "sausages",
+        next(", ".join(step["foods"]) for step in recipe.process["steps"] if "cooked" in step.get("guesses", ())),
+    )
+
+    assert text in plain(visitor.get(f"/lessons/{lesson.pk}/"))
+    assert text in plain(visitor.get(f"/lessons/{lesson.pk}/plan/"))
+
+
+# --- a slip that is kept to be taught ------------------------------------------------------------------------------
+
+
+def lesson_of(recipe: Recipe) -> Any:
+    return services.create_lesson(
+        recipe=recipe,
+        place="Skerry Point",
+        starts_at=timezone.now() + dt.timedelta(minutes=1),
+        length_min=75,
+        benches={"Gannet": ["SD", "RO"]},
+        profile_id="us-home",
+    )
+
+
+def kept_as_slip(visitor: Visitor) -> Recipe:
+    recipe = bring(visitor, SAME_BOARD)
+    for key in finding_keys(visitor.get(f"/recipes/{recipe.pk}/steps/")):
+        edit(visitor, recipe, what="accept", key=key, how="slip")
+    confirm(visitor, recipe)
+    recipe.refresh_from_db()
+    assert recipe.confirmed_at is not None
+    return recipe
+
+
+def test_a_kept_slip_stands_on_the_plan_and_has_its_brick(visitor: Visitor, hostel: Hostel) -> None:
+    lesson = lesson_of(kept_as_slip(visitor))
+    page = plain(visitor.get(f"/lessons/{lesson.pk}/plan/"))
+
+    assert "Findings that stay" in page
+    assert "Kept as a slip to be taught" in page
+    plan = lessons.plan_for(lesson)
+    apart = next(control for control in plan.controls if control.rule == "raw-kept-apart")
+    assert "cucumber" in {*apart.foods, *plan.process.serve}
+
+
+def test_a_kept_slip_is_called_when_a_bench_makes_it(visitor: Visitor, hostel: Hostel) -> None:
+    recipe = kept_as_slip(visitor)
+    lesson = lesson_of(recipe)
+    services.open_lesson(lesson=lesson)
+    bench = lesson.benches.get()
+    hostel.says("hands_washed", bench, learner="SD", scrub_s=22)
+    for step in recipe.process["steps"]:
+        hostel.says("step_done", bench, step=step["id"], by=["SD"])
+        if step["do"] == "cut" and "cucumber" in step["foods"]:
+            break
+    page = plain(hostel.client().get(f"/benches/{bench.pk}/flow/").content.decode())
+
+    assert "Raw fish in the cucumber" in page
+    assert "No breach in what was recorded" not in page
+
+
+def test_an_impossible_finding_is_repeated_with_its_reason_on_the_plan(visitor: Visitor, hostel: Hostel) -> None:
+    recipe = bring(visitor, SAME_BOARD)
+    for key in finding_keys(visitor.get(f"/recipes/{recipe.pk}/steps/")):
+        edit(visitor, recipe, what="accept", key=key, how="cannot", reason="two boards hang here")
+    confirm(visitor, recipe)
+    recipe.refresh_from_db()
+
+    assert "two boards hang here" in plain(visitor.get(f"/lessons/{lesson_of(recipe).pk}/plan/"))
+
+
+def test_what_another_kitchen_answered_is_not_taken_over(visitor: Visitor) -> None:
+    recipe = kept_as_slip(visitor)
+    given = visitor.client.get(f"/recipes/{recipe.pk}/recipe.json").content.decode()
+    copied = bring(visitor, given)
+
+    assert copied.pk != recipe.pk
+    assert copied.confirmed_at is None
+    assert copied.process.get("accepted", []) == []
+    assert finding_keys(visitor.get(f"/recipes/{copied.pk}/steps/"))
