@@ -170,7 +170,7 @@ class Walk:
             if card is None:
                 break
             self.walked.questions += 1
-            page = self.educator.send(page.forms(card)[0], how="slip")
+            page = self.educator.send(next(form for form in page.forms(card) if form.has("key")), how="slip")
         return page
 
     def _plan(self) -> None:

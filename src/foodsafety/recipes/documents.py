@@ -20,6 +20,7 @@ from foodsafety.recipes.ingredients import read_ingredient
 from foodsafety.recipes.layout import (
     SERVES,
     Row,
+    all_foods,
     component_name,
     labelled_foods,
     layout,
@@ -231,7 +232,7 @@ def _one_each(row: str) -> list[str]:
         return [f"{labelled[0]}:", *labelled[1:]]
     known = [read_ingredient(part, "en-GB") for part in parts]
     several = len(parts) > 1 and (
-        all(item.measured for item in known) or (len(parts) > 2 and all(i.kind for i in known))
+        all(item.measured for item in known) or (len(parts) > 2 and all(i.kind for i in known)) or all_foods(parts)
     )
     return parts if several else [row]
 

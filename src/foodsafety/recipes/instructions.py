@@ -220,6 +220,8 @@ def _kit() -> re.Pattern[str]:
 def _sense(do: str, verb: str, text: str, lead: str) -> str:
     """What an order means with its object: "wash your hands", "put it in the fridge"."""
     low = text.lower()
+    if verb == "wash" and re.match(r"wash(?:es|ed)? up\b(?! to)", low):
+        return "clean"
     if (
         verb in ("wash", "clean", "scrub", "rinse", "sanitise", "sanitize")
         and not low.startswith("rinse out")
@@ -338,8 +340,19 @@ def minutes_in(text: str) -> tuple[float | None, float | None]:
     return times * (low * scale + extra), times * max(low * scale + extra, high)
 
 
+# A number behind a word for waiting or heat, and nothing behind it that it could count: never of a temperature.
+_BARE_MINUTES = re.compile(
+    r"\b(?:simmer|boil|fry|bake|roast|soften|sweat|poach|steam|rest|stand|blanch)\b(?: (?:it|them|for|about))*"
+    r" (\d{1,2})(?:-(\d{1,2}))?(?=\s*(?:[,.;]|$))",
+    re.IGNORECASE,
+)
+
+
 def _vague_minutes(text: str) -> tuple[float | None, float | None]:
-    """ "overnight", "a few minutes": as long as the vocabulary says."""
+    """ "overnight", "a few minutes": as long as the vocabulary says; "simmer 45": minutes."""
+    bare = _BARE_MINUTES.search(text)
+    if bare:
+        return float(bare[1]), float(bare[2] or bare[1])
     for word, minutes in vocabulary()["vague_time"].items():
         if re.search(rf"\b{word}\b", text, re.IGNORECASE):
             return float(minutes), float(minutes)
@@ -358,7 +371,7 @@ _DEGREES = re.compile(
     r"(\d{2,3})\s*(?:°|º|degrees?|deg)?\s*(C|F|celsius|fahrenheit|centigrade)\b|(\d{2,3})\s*(?:°|º|degrees)(?!\w)",
     re.IGNORECASE,
 )
-_GAS = re.compile(r"\bgas\s*(?:mark)?\s*(\d{1,2}/\d|\d{1,2}|½|¼)", re.IGNORECASE)
+_GAS = re.compile(r"\b(?:gas|reg(?:ulo)?)\s*(?:mark)?\s*(\d{1,2}/\d|\d{1,2}|½|¼)", re.IGNORECASE)
 _CORE_WORDS = re.compile(
     r"\b(?:core|inside|internal|middle|centre|center|thickest|probe|thermometer|reads?|all through)\b", re.IGNORECASE
 )
@@ -417,6 +430,8 @@ def temperatures_in(text: str) -> tuple[float | None, float | None, float | None
         if not 20 <= celsius <= 320:
             continue
         around = text[max(0, found.start() - 60) : found.end() + 40]
+        if re.match(r"\W*(?:hot )?(?:oil|fat|dripping|lard)\b", text[found.end() :], re.IGNORECASE):
+            continue  # "fry in 170C oil"
         if celsius < LOWEST_OVEN_C and (_CORE_WORDS.search(around) or celsius >= 55):
             core = core if core is not None else celsius
         elif celsius >= LOWEST_OVEN_C or re.search(r"\boven\b", text):

@@ -133,7 +133,7 @@ def several_foods(row: str) -> list[str]:
     commas where every part is a food and most have an amount."""
     found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·]\s+", row) if part.strip(" .")]
     for parts in (re.split(r"\s{2,}|\t", row.strip()), re.split(r"\s*,\s*", row)):
-        if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row) and _all_foods(parts):
+        if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row) and all_foods(parts):
             return [part.strip(" .") for part in parts]
     return found
 
@@ -142,13 +142,14 @@ def several_foods(row: str) -> list[str]:
 _SENTENCES = re.compile(r"[a-z]{2}[.!?](?:\s|$)|:")
 
 
-def _all_foods(parts: Sequence[str]) -> bool:
+def all_foods(parts: Sequence[str]) -> bool:
     """True for parts that are each a food: all with an amount, most of four or more, or three that are only
     names."""
     items = [read_ingredient(part.strip(" ."), "en-GB") for part in parts]
     measured = sum(item.measured for item in items)
-    if not all(item.kind for item in items):
-        return False
+    known = sum(item.kind is not None for item in items)
+    if known < len(items):  # one of many that nobody knows: the rest is a list all the same, and it is asked about
+        return len(items) > 4 and known >= 0.7 * len(items) and measured >= 0.6 * len(items)
     names = measured == 0 and len(items) > 2 and all(len(part.split()) <= 3 for part in parts)
     return names or measured == len(items) or (len(items) > 3 and measured >= 0.6 * len(items))
 

@@ -268,6 +268,8 @@ def _group_mentions(
             for food in kitchen.foods.values()
             if stem_words(food.id) == (word,) or any(name == tuple(words[max(0, i - 1) : i + 1]) for name in food.names)
         ]
+        loose = [name for name in ids if not kitchen.foods[name].into]
+        ids = loose if len(loose) >= least else ids
         if len(ids) >= least and not own:
             found.append((i, ids))
             taken[i] = True

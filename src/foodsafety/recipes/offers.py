@@ -127,7 +127,7 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
             continue
         kind, end = found
         start = _amount_start(sentence, words, free, at, end, locale)
-        if start == at == end and _orders_something(words, at):
+        if start == at == end and _orders_something(sentence, words, at):
             at += 1  # "fry", "wrap", "fries them": a bare word that orders something is no food
             continue
         last = (stem_words(words[end][0]) or ("",))[-1]
@@ -184,8 +184,16 @@ def _unknown_at(text: str, locale: Locale) -> _Named | None:
     return _Named(line, item.food or "", frozenset(words), measured=True)
 
 
-def _orders_something(words: Sequence[re.Match[str]], at: int) -> bool:
+_WEIGHS = re.compile(r"\s+\d[\d.,]*\s?(?:kg|g|lbs?|oz)\s*(?:[,;.)]|$)", re.IGNORECASE)
+
+
+def _orders_something(sentence: str, words: Sequence[re.Match[str]], at: int) -> bool:
+    """True for a bare word that may be a food and is an order here: "fry", but not in "brown mince" and
+    "mince 1.5 kg, 3 onions"."""
     low = words[at][0].lower()
+    joined = at > 0 and not sentence[words[at - 1].end() : words[at].start()].strip()
+    if (joined and words[at - 1][0].lower() in verb_classes()) or _WEIGHS.match(sentence, words[at].end()):
+        return False
     after = words[at + 1][0].lower() if at + 1 < len(words) else ""
     return low in verb_classes() or (after in ("it", "them", "the", "some", "this") and low in verb_forms())
 
@@ -193,6 +201,8 @@ def _orders_something(words: Sequence[re.Match[str]], at: int) -> bool:
 def _is_measure(sentence: str, words: Sequence[re.Match[str]], end: int) -> bool:
     """ "Cloves of garlic": what counts a food is none itself."""
     after = [word[0].lower() for word in words[end + 1 : end + 2]]
+    if words[end][0].lower() in ("clove", "cloves") and after == ["garlic"]:
+        return True
     return after == ["of"] and any(_food_at(sentence, words, at) for at in (end + 2, end + 3) if at < len(words))
 
 

@@ -84,6 +84,8 @@ class StepReader(Referents):
         oven_c = temperatures_in(text)[0]
         if oven_c is None:
             return found
+        if re.search(r"\b(?:oven|fan|gas)\b", text, re.IGNORECASE):
+            self.kitchen.oven_c = oven_c  # "hot oven, 425": no order, and it is set from here on
         told = any(order.oven_c is not None for order in found)
         bare = ("timed",) if told else ("timed", "heat")
         return [replace(order, oven_c=order.oven_c or oven_c) if order.do in bare else order for order in found]
@@ -172,6 +174,8 @@ class StepReader(Referents):
             id=f"s{self.count}", do=self._cooked_through(order, foods), text=order.words, source=source, guesses=guesses
         )
         step.tools = tools
+        if not foods and tools and order.verb == "soak" and not PRONOUN.search(order.text):
+            return  # "soak the skewers"
         if not foods and order.do == "brush" and any(self.kitchen.tools[tool] in VESSELS for tool in tools):
             return  # "grease the tin": no food of the recipe
         if not foods and order.do not in ("wash_hands", "clean", "wipe", "gloves_on", "gloves_off"):
@@ -290,7 +294,7 @@ class StepReader(Referents):
         last = next((step for step in reversed(kitchen.steps) if step.do not in ("wash_hands", "clean")), None)
         hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT | {"oven"}
         hot = hot or order.oven_c is not None
-        hot = hot or re.search(r"\b(?:a|per|each) sides?\b", order.text) is not None
+        hot = hot or re.search(r"\b(?:a|per|each) sides?\b|\bopening the (?:oven )?door\b", order.text) is not None
         hot = hot or (
             kitchen.oven_c is not None and kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN
         )

@@ -25,7 +25,9 @@ class Referents(MadeNames):
         if order.do in ("wash_hands", "clean", "wipe"):
             return []
         whole = self._text_of(order)
-        found = mentions(kitchen, whole)
+        left_out = self._left_out(whole)
+        every = ((i, [name for name in names if name not in left_out]) for i, names in mentions(kitchen, whole))
+        found = [(i, names) for i, names in every if names]
         if order.do in ("brush", "coat", "garnish", "mix") and found and order.verb in word_set("names", "of_verbs"):
             # "Butter the rolls": the verb is a food of its own.
             found = [*found, *mentions(kitchen, order.verb)]
@@ -165,6 +167,15 @@ class Referents(MadeNames):
                         originals.add(name)
         return originals
 
+    def _left_out(self, text: str) -> set[str]:
+        """ "Everything but the walnuts": the walnuts."""
+        but = re.search(
+            r"\b(?:that (?:isn'?t|is not|aren'?t|are not)|except|apart from|but(?: not)?) (.+)$", text, re.IGNORECASE
+        )
+        if but is None or not THE_LOT.search(text[: but.start()]):
+            return set()
+        return {name for _, names in mentions(self.kitchen, but[1]) for name in names}
+
     def _everything(self, text: str) -> list[str]:
         """ "All the ingredients", "everything else": what has not been used yet."""
         if not THE_LOT.search(text):
@@ -176,15 +187,11 @@ class Referents(MadeNames):
         for word, wanted in groups.items():
             if re.search(rf"\b{word} ingredients\b", text, re.IGNORECASE):
                 return [known.id for known in self.kitchen.foods.values() if known.group in wanted and not known.used]
-        but = re.search(
-            r"\b(?:that (?:isn'?t|is not|aren'?t|are not)|except|apart from|but not) (.+)$", text, re.IGNORECASE
-        )
-        left_out = {name for _, names in mentions(self.kitchen, but[1]) for name in names} if but else set()
+        left_out = self._left_out(text)
         fresh = [f.id for f in self.kitchen.foods.values() if not f.used and not f.made and f.id not in left_out]
-        fresh = self._of_one_part(text, fresh)
         # "Mix everything": with what has been cut or rinsed for it.
         pile = [] if re.search(r"\b(?:else|other|remaining|rest)\b", text) else self.kitchen.pile
-        return [*(name for name in pile if name not in left_out), *fresh]
+        return self._of_one_part(text, [*(name for name in pile if name not in left_out), *fresh])
 
     def _of_one_part(self, text: str, fresh: list[str]) -> list[str]:
         """Of the foods not used yet those of the part of the dish that is said ("the kofta ingredients"), or that

@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 
 from foodsafety.contamination import analyse
-from foodsafety.recipes import Reading, read_ingredient, read_recipe
+from foodsafety.recipes import Reading, minutes_in, read_ingredient, read_recipe
 from foodsafety.rules import House
 
 # A step as (what is done, the foods it names, what it makes).
@@ -520,3 +520,129 @@ def test_chicken_that_only_the_method_has_is_not_the_stock_of_the_list() -> None
 
     assert len(found.items) == 2
     assert any(row.why == "which-food" for row in found.questions)
+
+
+# --- found with a third set of texts ---------------------------------------------------------------------------------
+
+
+def test_mince_at_the_head_of_a_list_in_one_row_is_no_order() -> None:
+    found = read_recipe(
+        "Ragu for the tuesday lot\n\nMince 1.5 kg, 3 onions, 4 carrots, 6 cloves garlic, beef stock 600ml, cheese\n\n"
+        "Brown the mince in a big pot. Onions and carrots in, soften 10. Simmer 45. Serve with the cheese.",
+        "en-GB",
+    )
+
+    assert [item.food for item in found.items if item.food] == [
+        "Mince", "onions", "carrots", "garlic", "beef stock", "cheese",
+    ]  # fmt: skip
+    assert found.items[0].kind == "beef_mince"
+
+
+@pytest.mark.parametrize("words", ["Brown mince in a pot.", "Fry mince for 9 minutes.", "Mince 1.5 kg, brown it."])
+def test_mince_that_only_the_method_names_is_not_lost(words: str) -> None:
+    found = read_recipe(f"Ragu\n\n3 onions\n4 carrots\n2 tins tomatoes\n\n{words} Serve with the onions.", "en-GB")
+
+    assert any(item.kind == "beef_mince" for item in found.items)
+
+
+def test_garlic_that_is_minced_is_garlic_alone() -> None:
+    found = read_recipe(
+        "Aioli\n\n3 eggs\n2 lemons\n100 ml oil\n\nMince 2 cloves garlic. Whisk it with the oil.", "en-GB"
+    )
+
+    assert not any(item.kind in ("beef_mince", "spice") for item in found.items)
+
+
+def test_one_food_that_nobody_knows_does_not_make_a_row_of_many_one_food() -> None:
+    found = read_recipe(
+        "Stew\n\n2 onions, 3 carrots, 500 g moonrock, 2 leeks, 4 potatoes, 1 litre beef stock\n\nBoil it all 45.",
+        "en-GB",
+    )
+
+    assert len([item for item in found.items if item.food]) == 6
+    assert any(row.why == "which-food" and row.holds for row in found.questions)
+
+
+@pytest.mark.parametrize(
+    ("line", "food", "low", "unit"),
+    [
+        ("peanut butter 3 heaped tbsp", "peanut butter", 3, "tbsp"),
+        ("lime half", "lime", 0.5, None),
+        ("peanuts handful", "peanuts", 1, "handful"),
+        ("spring onion 2", "spring onion", 2, None),
+    ],
+)
+def test_amounts_behind_their_food(line: str, food: str, low: float | None, unit: str | None) -> None:
+    item = read_ingredient(line, "en-GB")
+
+    assert (item.food, item.low, item.unit) == (food, low, unit)
+
+
+def test_the_ingredients_of_a_part_take_nothing_of_another_that_was_cut() -> None:
+    text = (
+        "Laksa\n\nFor the paste:\n2 shallots\n1 tsp turmeric\n\nFor the soup:\n300g raw king prawns, peeled\n"
+        "1 lime, cut into wedges\n600ml stock\n\nBlend the paste ingredients until smooth. Fry the paste for 3 minutes."
+    )
+
+    mixed = next(foods for do, foods, _ in told(read_recipe(text, "en-GB")) if do == "mix")
+    assert mixed == {"shallots", "turmeric"}
+
+
+def test_prawns_that_are_pink_are_not_underdone_and_beef_is() -> None:
+    prawns = reading("Simmer the prawns for 4 minutes until pink. Serve.", "300 g raw king prawns")
+    beef = reading("Fry the burgers for 4 minutes until pink. Serve.", "300 g beef burgers")
+
+    assert not any(row.rule == "no-kill-step" for row in analyse(prawns.process, House()).findings)
+    assert any(row.rule == "no-kill-step" for row in analyse(beef.process, House()).findings)
+
+
+def test_prawns_and_beef_together_are_judged_as_beef() -> None:
+    found = reading("Fry the prawns and the beef until pink. Serve.", "300 g raw king prawns", "300 g beef mince")
+
+    assert any(row.rule == "no-kill-step" for row in analyse(found.process, House()).findings)
+
+
+def test_skewers_that_soak_are_no_food() -> None:
+    found = steps("Soak 6 wooden skewers. Cut the pepper.", "1 pepper")
+
+    assert found[0][:2] == ("cut", {"pepper"})
+
+
+def test_washing_up_is_of_kit() -> None:
+    assert steps("Cut the chicken. Wash up.", "400 g chicken breast")[1][0] == "clean"
+
+
+def test_vegetables_are_those_that_are_still_vegetables() -> None:
+    found = steps(
+        "Grate the cucumber into the yogurt. Cut the pepper and onion. Thread the chicken and veg onto skewers.",
+        "400 g chicken thigh",
+        "1 pepper",
+        "1 red onion",
+        "1 cucumber",
+        "200 g yogurt",
+    )
+
+    threaded = next(foods for do, foods, _ in found if do == "touch")
+    assert threaded == {"chicken thigh", "pepper", "red onion"}
+
+
+def test_everything_but_the_walnuts_leaves_the_walnuts() -> None:
+    found = steps("Blend everything but the walnuts.", "500 g yoghurt", "1 clove garlic", "50 g walnuts")
+
+    assert found[0][1] == {"yoghurt", "garlic"}
+
+
+@pytest.mark.parametrize(
+    ("text", "minutes"),
+    [
+        ("simmer 45, stir now and then", (45, 45)),
+        ("soften 8-10.", (8, 10)),
+        ("boil 4 eggs", (None, None)),
+        ("bake at 180.", (None, None)),
+        ("roast 200.", (None, None)),
+    ],
+)
+def test_a_bare_number_is_minutes_where_it_counts_nothing(
+    text: str, minutes: tuple[float | None, float | None]
+) -> None:
+    assert minutes_in(text) == minutes
