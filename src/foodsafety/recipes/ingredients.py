@@ -255,32 +255,37 @@ def _say_each(text: str, line: OpenLine) -> None:
 _LAST_WORD = re.compile(r"(?:,|:|\s-+|\s)\s*(half|handful|pinch|bunch|splash|dash|knob|drizzle)$", re.IGNORECASE)
 
 
+def _amount_behind(line: OpenLine) -> None:
+    """An amount may stand last: "Plain flour, 200 g", "Butter - 50 g", "lime half"."""
+    if line.low is not None:
+        return
+    sized = rf"(?<=\d )(?:{'|'.join(sorted(listed_words('sizes'), key=len, reverse=True))}) (?=[a-z]+$)"
+    line.rest = re.sub(sized, "", line.rest, flags=re.IGNORECASE)  # "3 heaped tbsp"
+    tail = re.search(rf"(?:,|:|\s-+|\s)\s*({NUMBER}(?:\s*-\s*{NUMBER})?\s*[A-Za-z. ]*)$", line.rest)
+    if tail and (measure := measure_at(tail[1])) and measure[2] >= len(tail[1].rstrip(" .")):
+        line.low, line.unit = measure[0], measure[1]
+        ranged = RANGE.match(tail[1])
+        line.high = number_value(ranged[2]) if ranged else measure[0]
+        line.rest = line.rest[: tail.start()].strip(" ,:-")
+    elif counted := re.search(
+        r"(?<!for)\s(\d+)(?: (?:large|small|medium|big))?(?: ([a-z]+))?(?=,|$)", line.rest, re.IGNORECASE
+    ):
+        noun = stem(counted[2] or "")
+        line.unit = count_nouns().get(noun, line.unit)
+        line.low = line.high = float(counted[1])
+        line.rest = (line.rest[: counted.start()] + line.rest[counted.end() :]).strip(" ,:-")
+    elif worded := _LAST_WORD.search(line.rest):
+        before = line.rest[: worded.start()].strip(" ,:-")
+        if (match := match_food(before)) and match.sure:
+            line.low = line.high = 0.5 if worded[1].lower() == "half" else 1.0
+            line.unit = count_nouns().get(stem(worded[1].lower()), line.unit)
+            line.rest = before
+
+
 def _finish(text: str, line: OpenLine, known: KnownFoods) -> Ingredient:
     _question_unit(line)
     close_brackets(line)
-    # An amount may stand last: "Plain flour, 200 g", "Butter - 50 g".
-    if line.low is None:
-        sized = rf"(?<=\d )(?:{'|'.join(sorted(listed_words('sizes'), key=len, reverse=True))}) (?=[a-z]+$)"
-        line.rest = re.sub(sized, "", line.rest, flags=re.IGNORECASE)  # "3 heaped tbsp"
-        tail = re.search(rf"(?:,|:|\s-+|\s)\s*({NUMBER}(?:\s*-\s*{NUMBER})?\s*[A-Za-z. ]*)$", line.rest)
-        if tail and (measure := measure_at(tail[1])) and measure[2] >= len(tail[1].rstrip(" .")):
-            line.low, line.unit = measure[0], measure[1]
-            ranged = RANGE.match(tail[1])
-            line.high = number_value(ranged[2]) if ranged else measure[0]
-            line.rest = line.rest[: tail.start()].strip(" ,:-")
-        elif counted := re.search(
-            r"(?<!for)\s(\d+)(?: (?:large|small|medium|big))?(?: ([a-z]+))?(?=,|$)", line.rest, re.IGNORECASE
-        ):
-            noun = stem(counted[2] or "")
-            line.unit = count_nouns().get(noun, line.unit)
-            line.low = line.high = float(counted[1])
-            line.rest = (line.rest[: counted.start()] + line.rest[counted.end() :]).strip(" ,:-")
-        elif worded := _LAST_WORD.search(line.rest):
-            before = line.rest[: worded.start()].strip(" ,:-")
-            if (match := match_food(before)) and match.sure:
-                line.low = line.high = 0.5 if worded[1].lower() == "half" else 1.0
-                line.unit = count_nouns().get(stem(worded[1].lower()), line.unit)
-                line.rest = before
+    _amount_behind(line)
     _say_each(text, line)
     split_tail(line)
     strip_notes(line)

@@ -90,6 +90,12 @@ class StepReader(Referents):
         bare = ("timed",) if told else ("timed", "heat")
         return [replace(order, oven_c=order.oven_c or oven_c) if order.do in bare else order for order in found]
 
+    def _is_of_kit(self, order: Order, tools: Sequence[str]) -> bool:
+        """ "Soak the skewers", "grease the tin": no food of the recipe."""
+        if order.do == "brush":
+            return any(self.kitchen.tools[tool] in VESSELS for tool in tools)
+        return bool(tools) and order.verb == "soak" and PRONOUN.search(order.text) is None
+
     def _is_of_before(self) -> bool:
         """True if the last step was read from a sentence before this one."""
         return len(self.kitchen.steps) == self.began_at
@@ -174,10 +180,8 @@ class StepReader(Referents):
             id=f"s{self.count}", do=self._cooked_through(order, foods), text=order.words, source=source, guesses=guesses
         )
         step.tools = tools
-        if not foods and tools and order.verb == "soak" and not PRONOUN.search(order.text):
-            return  # "soak the skewers"
-        if not foods and order.do == "brush" and any(self.kitchen.tools[tool] in VESSELS for tool in tools):
-            return  # "grease the tin": no food of the recipe
+        if not foods and self._is_of_kit(order, tools):
+            return
         if not foods and order.do not in ("wash_hands", "clean", "wipe", "gloves_on", "gloves_off"):
             foods = self._in_its_tin(order, tools) or self._put_together(order) or self._meant()
             if order.do == "brush" and all(kitchen.foods[name].group in _GLAZES for name in foods):
