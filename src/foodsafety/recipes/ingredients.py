@@ -214,6 +214,8 @@ def _read(text: str, locale: Locale, known: KnownFoods | None) -> Ingredient:
         return _empty(text, "empty")
     if _is_heading(plain):
         return _empty(text, "heading")
+    # "Haddock - 400 g smoked" is 400 g smoked haddock.
+    plain = _KIND_BEHIND.sub(r"\2 \3 \1", plain)
     line = OpenLine(in_digits(plain_words(re.sub(r"\*\*|__|`", "", plain))), locale)
     juice = _JUICE.match(line.rest)
     if juice:
@@ -251,6 +253,10 @@ def _say_each(text: str, line: OpenLine) -> None:
         line.note(found[0])
 
 
+_KIND_BEHIND = re.compile(
+    r"^([A-Za-z][A-Za-z ]{2,20}?)\s+-\s+(\d[\d.,/]*\s?(?:g|kg|ml|l|tsp|tbsp|oz|lb)s?)\s+([a-z][a-z ]{2,20})$",
+    re.IGNORECASE,
+)
 # "Lime half", "peanuts handful".
 _LAST_WORD = re.compile(r"(?:,|:|\s-+|\s)\s*(half|handful|pinch|bunch|splash|dash|knob|drizzle)$", re.IGNORECASE)
 
@@ -297,7 +303,7 @@ def _finish(text: str, line: OpenLine, known: KnownFoods) -> Ingredient:
     noun_after(line)
     food = line.rest.strip(" .,;:-")
     kind, allergens, doubts = _kind_of(line, food, known) if food else (None, (), ["food-unknown"])
-    if _hides_raw(text, kind):
+    if _hides_raw(text, kind) and not ("cooked" in line.prepared and kind in _READY_OF.values()):
         doubts.append("raw-hidden")
     if line.low is not None and line.low <= 0:
         doubts.append("amount-odd")

@@ -49,7 +49,7 @@ _ABBREVIATION = re.compile(
     r"|\b((?i:mins?|hrs?))\.(?=\s+(?:[0-9(]|(?:each|per|a|until|til|till|on|in|at|or|over|if|and|with|to|for|from"
     r"|more|before|after|covered|uncovered|turning|stirring|total|max|side)\b))"
 )
-_NUMBERED = re.compile(r"^\s*(?:step\s+)?\d{1,2}[.):]\s+|^\s*[-*•]\s+", re.IGNORECASE)
+_NUMBERED = re.compile(r"^\s*(?:step\s+)?\d{1,2}[.):]\s+|^\s*[-*•]\s+|^\s*[a-h]\)\s+", re.IGNORECASE)
 
 
 _MINUTE_MARK = re.compile(r"^\(\d{1,3}(?: ?min\w*)?\)\s*(?=[A-Z])")
@@ -78,7 +78,7 @@ def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
     """The orders of one sentence, in its order. A sentence without any gives none. ``foods`` are words
     that name food."""
     warns = layout_pattern("sentences", "warning").search(sentence) is not None
-    if re.match(r"\s*[\w ]{1,20} = ", sentence) or sentence.rstrip().endswith("?"):
+    if re.search(r"(?:^|[.!?]\s)\s*[\w ]{1,20} = ", sentence) or sentence.rstrip().endswith("?"):
         return []  # "Cook 1 = fish": who does what, no order
     plain = plain_saying(unlabelled(layout_pattern("sentences", "plated").sub("serve ", sentence))[1])
     found = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]

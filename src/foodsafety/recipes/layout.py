@@ -157,7 +157,7 @@ def all_foods(parts: Sequence[str]) -> bool:
 def labelled_foods(row: str) -> list[str]:
     """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
     100 ml cream"; nothing for any other row."""
-    label = re.match(r"([A-Za-z][A-Za-z -]{2,20}):\s+(.+)$", row)
+    label = re.match(r"([A-Za-z][A-Za-z -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
     between = ";" if label and ";" in label[2] else ","
     parts = [part.strip(" .") for part in label[2].split(between) if part.strip(" .")] if label else []
     items = [read_ingredient(part, "en-GB") for part in parts]

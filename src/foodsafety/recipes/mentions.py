@@ -249,6 +249,7 @@ def _likeliest(kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...]) -> l
     heads = raw or [food for food in ids if stem_words(food)[-len(name) :] == name] or ids
     hand = {*kitchen.last, *kitchen.pile}
     near = [food for food in heads if kitchen.foods[food].used and kitchen.current(food) in hand]
+    near = [food for food in near if not kitchen.foods[kitchen.current(food)].heated]  # cooked, it is no onion any more
     fresh = [food for food in heads if not kitchen.foods[food].used]
     return near[:1] or fresh[:1] or heads[:1]
 

@@ -18,6 +18,7 @@ from foodsafety.recipes.instructions import orders, sentences
 from foodsafety.recipes.mentions import FoodsInHand, dish_words, made_nouns, mentions, shaped_into
 from foodsafety.recipes.process import Process
 from foodsafety.recipes.verb_forms import kit_words, verb_forms
+from foodsafety.recipes.vessels import kit_names
 from foodsafety.recipes.words import layout_pattern, verb_classes, word_set
 
 _LONGEST_NAME = 5
@@ -122,7 +123,7 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
         strange = _unknown_at(sentence[words[at].start() :], locale) if found is None else None
         if strange:
             yield strange
-        if found is None or _is_measure(sentence, words, found[1]):
+        if found is None or _is_measure(sentence, words, found[1]) or _is_kit(words, found[1]):
             at += 1
             continue
         kind, end = found
@@ -204,6 +205,12 @@ def _is_measure(sentence: str, words: Sequence[re.Match[str]], end: int) -> bool
     if words[end][0].lower() in ("clove", "cloves") and after == ["garlic"]:
         return True
     return after == ["of"] and any(_food_at(sentence, words, at) for at in (end + 2, end + 3) if at < len(words))
+
+
+def _is_kit(words: Sequence[re.Match[str]], end: int) -> bool:
+    """ "A tea towel", "a fish slice": kit that has a food in its name."""
+    pair = [stem_words(word[0]) for word in words[end : end + 2]]
+    return len(pair) == 2 and (*pair[0], *pair[1]) in kit_names()
 
 
 def _food_at(sentence: str, words: Sequence[re.Match[str]], at: int) -> tuple[FoodKind, int] | None:

@@ -85,6 +85,8 @@ def propose(
     if from_list:
         _ingredient_steps(reader, items)
         reader.kitchen.last = []  # what the list has prepared is not what the words begin with
+        # Raw meat that its line says is skinned is no part of "the lot" that was cut for a salad.
+        reader.kitchen.pile = [name for name in reader.kitchen.pile if not reader.kitchen.foods[name].raw]
     reader.told = frozenset(word for text in instructions for word in stem_words(text))
     rows = [_read(reader, text, i) for i, paragraph in enumerate(instructions) for text in sentences(paragraph)]
     return Proposal(process=_process(reader, items), sentences=tuple(rows))

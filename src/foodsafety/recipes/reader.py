@@ -298,6 +298,10 @@ class StepReader(Referents):
         last = next((step for step in reversed(kitchen.steps) if step.do not in ("wash_hands", "clean")), None)
         hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT | {"oven"}
         hot = hot or order.oven_c is not None
+        # "Oven 240. ... 10 minutes, till the edges are brown".
+        hot = hot or (
+            kitchen.oven_c is not None and re.search(r"\b(?:brown|golden|bubbl|crisp|risen)", order.until) is not None
+        )
         hot = hot or re.search(r"\b(?:a|per|each) sides?\b|\bopening the (?:oven )?door\b", order.text) is not None
         hot = hot or (
             kitchen.oven_c is not None and kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN

@@ -54,6 +54,9 @@ class Referents(MadeNames):
         words = self.kitchen.food_words()
         for found in PRONOUN.finditer(text):
             after = re.match(r"\s+(?:of )?(?:the )?([a-z]+)", text[found.end() :], re.IGNORECASE)
+            said = re.search(r"(?:,|\band\b)\s+\w+\s+$", text[: found.start()], re.IGNORECASE)
+            if found[0].lower() in ("it", "them") and said and mentions(self.kitchen, text[: said.start()]):
+                continue  # "rinse the lettuce, dry it": what was named just before
             if found[0].lower() != "both" or not after or after[1].lower() not in words:
                 return found
         return None
@@ -256,6 +259,11 @@ class Referents(MadeNames):
             order.verb in ("spread", "sprinkle", "scatter", "smear", "dot", "drizzle")
             and re.search(r"\ball over\b|\bon top\b|\bover[.]?$", text)
         ):
+            pile = [self.kitchen.current(name) for name in self.kitchen.pile]
+            if order.verb == "dress" and particle and particle[1] == "with" and set(self._meant()) <= set(pile):
+                return self._with_the_loose(pile)  # "dress with yoghurt": all that was cut for it
+            if order.do == "pour" and re.search(r"\b(?:whisk|stirr|beat)ing\b", text):  # "pour it on, whisking"
+                return [name for name in self._meant() if name not in foods] or self._main(foods)
             return self._meant()
         return self._joined(order, text, foods, held)
 
@@ -279,10 +287,10 @@ class Referents(MadeNames):
             return self._meant()
         # "Spoon the filling on", "stir the mayonnaise through".
         if order.do in ("mix", "transfer", "pour") and re.search(
-            r"\b(?:on|through|in (?:the|their|its) (?:middle|centre|center))[.]?$", text
+            r"\b(?:on|through|in (?:the|their|its) (?:middle|centre|center))(?:, \w+ing)?[.]?$", text
         ):
             pile = [self.kitchen.current(name) for name in self.kitchen.pile]
-            ways = (held, self._with_the_loose(pile) if order.do == "mix" else [], self._meant())
+            ways = (held, self._with_the_loose(pile) if order.do == "mix" else [], self._meant(), self._main(foods))
             others = ([name for name in way if name not in foods] for way in ways)
             return next((way for way in others if way), [])
         if re.search(r"\bback[.]?$", text) and not set(held) & set(foods):

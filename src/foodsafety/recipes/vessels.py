@@ -17,6 +17,12 @@ def _tool_words() -> list[tuple[tuple[str, ...], str]]:
     return sorted(rows, key=lambda row: -len(row[0]))
 
 
+@cache
+def kit_names() -> frozenset[tuple[str, ...]]:
+    """Every name of kit, in the words of a text."""
+    return frozenset(name for name, _ in _tool_words())
+
+
 DESCRIBING_WORDS = frozenset({"large", "small", "clean", "separate", "second", "medium", "serving", "mixing", "salad"})
 ANOTHER_WORDS = frozenset({"another", "separate", "clean", "second", "fresh"})
 

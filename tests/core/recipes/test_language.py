@@ -646,3 +646,124 @@ def test_a_bare_number_is_minutes_where_it_counts_nothing(
     text: str, minutes: tuple[float | None, float | None]
 ) -> None:
     assert minutes_in(text) == minutes
+
+
+# --- found with a fourth set of texts ------------------------------------------------------------------------------
+
+
+def test_who_cooks_what_orders_nothing_even_behind_another_sentence() -> None:
+    found = reading("Jobs. Cook 1 = fish. Fry the fish for 6 minutes.", "4 cod fillets")
+
+    assert [do for do, _, _ in told(found)][:1] == ["heat"]
+    assert step(found, "heat")["minutes"] == 6
+
+
+def test_what_each_group_needs_is_a_list_and_no_part_of_a_dish() -> None:
+    found = read_recipe(
+        "Tacos\n\nEach group needs\n500 g beef mince\n1 onion\n8 taco shells\n\nLearner 1\na) Wash hands. Chop it.\n"
+        "b) Fry the onion 5 min, add the mince and cook to 71C.\n\nLearner 2\na) Warm the taco shells. Serve.",
+        "en-GB",
+    )
+
+    assert [item.food for item in found.items if item.food] == ["beef mince", "onion", "taco shells"]
+    assert not any("group" in (made or "") or "learner" in (made or "") for _, _, made in told(found))
+    assert not any(row.text.startswith(("a)", "b)")) for row in found.sentences)
+
+
+def test_how_a_food_comes_is_no_end_of_the_list_it_stands_in() -> None:
+    found = steps(
+        "Stir the chilli powder, beans (drained) and tomatoes into the mince.",
+        "500 g beef mince",
+        "2 tsp chilli powder",
+        "1 tin kidney beans",
+        "1 tin chopped tomatoes",
+    )
+
+    assert found[0][1] == {"beef mince", "chilli powder", "kidney beans", "chopped tomatoes"}
+
+
+def test_fresh_tomatoes_are_not_those_that_are_cooked_already() -> None:
+    found = steps(
+        "Simmer the tinned tomatoes for 15 minutes. Wash the lettuce and tomatoes.",
+        "1 tin chopped tomatoes",
+        "2 tomatoes",
+        "1 lettuce",
+    )
+
+    assert ("rinse", {"lettuce", "tomatoes"}, None) in found
+
+
+def test_cooked_chicken_hides_nothing_raw_and_chicken_in_a_salad_is_raw() -> None:
+    assert read_ingredient("1 1/2 lb cooked chicken breast, cold", "en-US").doubts == ("food-unsure",)
+    assert read_ingredient("1 bag salad with chicken breast", "en-US").kind == "chicken"
+
+
+@pytest.mark.parametrize(
+    ("line", "food", "low"),
+    [
+        ("haddock - 400g smoked", "smoked haddock", 400),
+        ("rice - 250g basmati", "basmati rice", 250),
+        ("butter - 50g", "butter", 50),
+    ],
+)
+def test_an_amount_between_a_food_and_its_kind(line: str, food: str, low: float) -> None:
+    item = read_ingredient(line, "en-GB")
+
+    assert (item.food, item.low, item.unit) == (food, low, "g")
+
+
+def test_a_tea_towel_is_no_tea_and_a_fish_slice_no_fish() -> None:
+    found = read_recipe(
+        "Bread\n\nKnead 500 g flour with 300 ml water. Cover with a tea towel. Turn it with a fish slice.", "en-GB"
+    )
+
+    assert {item.kind for item in found.items} & {"tea", "cod"} == set()
+
+
+def test_the_dough_things_are_the_ingredients_of_the_dough() -> None:
+    found = read_recipe(
+        "Pizza\n\nDOUGH (makes 4): 500g strong flour, 7g yeast, 300ml water\nTOPPING: 1 carton passata, 100g ham\n\n"
+        "Mix the dough things in a big bowl. Bake 12 minutes.",
+        "en-GB",
+    )
+
+    assert told(found)[0][1] == {"strong flour", "yeast", "water"}
+
+
+def test_what_is_dried_after_a_rinse_is_what_was_rinsed() -> None:
+    found = steps("Fry the fish for 6 minutes. Rinse the lettuce, dry it.", "4 cod fillets", "1 lettuce")
+
+    assert ("rinse", {"lettuce"}, None) in found
+
+
+def test_what_is_poured_on_while_whisking_joins_what_was_whisked() -> None:
+    found = steps(
+        "Whisk the yolks with the sugar. Heat the milk and pour it on, whisking.",
+        "3 egg yolks",
+        "25 g sugar",
+        "300 ml milk",
+    )
+
+    assert any(do == "pour" and "milk" in foods and len(foods) > 1 for do, foods, _ in found)
+
+
+def test_what_is_left_over_and_binned_is_no_work_on_what_is_kept() -> None:
+    found = steps(
+        "Coat the fish in the flour. Bin any flour left over. Fry for 6 minutes.", "4 cod fillets", "50 g flour"
+    )
+
+    assert [do for do, _, _ in found][:2] == ["coat", "heat"]
+
+
+def test_raw_fish_that_its_line_says_is_skinned_is_no_part_of_a_salad() -> None:
+    found = steps(
+        "Rinse and slice the cucumber. Dress with the lemon.", "400 g cod, skinned and cut up", "1 cucumber", "1 lemon"
+    )
+
+    dressed = next(foods for do, foods, _ in found if do == "mix")
+    assert dressed == {"cucumber", "lemon"}
+
+
+@pytest.mark.parametrize("words", ["Keep the chicken refrigerated until needed.", "Keep the chicken at 41F."])
+def test_food_that_is_kept_cold_is_chilled(words: str) -> None:
+    assert steps(words, "400 g cooked chicken", "1 lemon")[0][0] == "chill"
