@@ -259,13 +259,18 @@ class Referents(MadeNames):
             order.verb in ("spread", "sprinkle", "scatter", "smear", "dot", "drizzle")
             and re.search(r"\ball over\b|\bon top\b|\bover[.]?$", text)
         ):
-            pile = [self.kitchen.current(name) for name in self.kitchen.pile]
-            if order.verb == "dress" and particle and particle[1] == "with" and set(self._meant()) <= set(pile):
-                return self._with_the_loose(pile)  # "dress with yoghurt": all that was cut for it
-            if order.do == "pour" and re.search(r"\b(?:whisk|stirr|beat)ing\b", text):  # "pour it on, whisking"
-                return [name for name in self._meant() if name not in foods] or self._main(foods)
-            return self._meant()
+            return self._onto(order, text, foods)
         return self._joined(order, text, foods, held)
+
+    def _onto(self, order: Order, text: str, foods: list[str]) -> list[str]:
+        """What "over", "on" and "with" put something to: what is in hand; for "dress with yoghurt" all that was
+        cut for it; for "pour it on, whisking" what is being made."""
+        pile = [self.kitchen.current(name) for name in self.kitchen.pile]
+        if order.verb == "dress" and text.startswith("with ") and set(self._meant()) <= set(pile):
+            return self._with_the_loose(pile)
+        if order.do == "pour" and re.search(r"\b(?:whisk|stirr|beat)ing\b", text):
+            return [name for name in self._meant() if name not in foods] or self._main(foods)
+        return self._meant()
 
     def _begins_in_hot(self) -> bool:
         """True for an empty hot pan that nothing goes into but what is named: "get the wok smoking, add the pork"
