@@ -243,7 +243,13 @@ _EACH = re.compile(rf"({NUMBER}\s*[A-Za-z]+\.?)\s+each\b", re.IGNORECASE)
 
 
 def _say_each(text: str, line: OpenLine) -> None:
-    """The size of one, said after the food: "4 fillets, 150 g each", "2 breasts (about 5 oz each)"."""
+    """The size of one, said after the food: "4 fillets, 150 g each", "10 steaks 225 g each"."""
+    last = _EACH_LAST.search(line.rest)
+    size = measure_at(last[1]) if last else None
+    if last and size and line.low is not None and line.unit is None and line.each is None:
+        line.note(last[0].strip())
+        line.each, line.rest = size[:2], line.rest[: last.start()]
+        return
     found = _EACH.search(text)
     measure = measure_at(found[1]) if found else None
     if found is None or measure is None or line.low is None or line.unit is not None or line.each is not None:
@@ -253,6 +259,9 @@ def _say_each(text: str, line: OpenLine) -> None:
         line.note(found[0])
 
 
+_EACH_LAST = re.compile(
+    r"(?<![,(])(?<!about)(?<!approx)\s(\d[\d.]*\s?(?:g|kg|oz|lb|ml))\s+(?:each|apiece)\s*$", re.IGNORECASE
+)
 _KIND_BEHIND = re.compile(
     r"^([A-Za-z][A-Za-z ]{2,20}?)\s+-\s+(\d[\d.,/]*\s?(?:g|kg|ml|l|tsp|tbsp|oz|lb)s?)\s+([a-z][a-z ]{2,20})$",
     re.IGNORECASE,

@@ -131,6 +131,10 @@ _WEIGHED = re.compile(r"\d[\d.,]*\s?(?:g|kg|oz|lbs?)\b", re.IGNORECASE)
 def several_foods(row: str) -> list[str]:
     """A row parted where people part foods: by semicolons, by slashes with spaces, by bars or bullets; by
     commas where every part is a food and most have an amount."""
+    added = re.split(r"\s+\+\s+", row)
+    both = [read_ingredient(part, "en-GB") for part in added] if len(added) > 1 else []
+    if both and all(item.measured and item.kind for item in both):
+        return [part.strip(" .") for part in added]  # "milk 3 L + water 3 L"
     found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·]\s+", row) if part.strip(" .")]
     for parts in (re.split(r"\s{2,}|\t", row.strip()), re.split(r"\s*,\s*", row)):
         if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row) and all_foods(parts):
@@ -154,13 +158,21 @@ def all_foods(parts: Sequence[str]) -> bool:
     return names or measured == len(items) or (len(items) > 3 and measured >= 0.6 * len(items))
 
 
+# Sentences after each other are no list.
+_ORDERS_WORK = re.compile(r"[a-z]{2}[.!?]\s+[A-Za-z]{2,}")
+
+
 def labelled_foods(row: str) -> list[str]:
     """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
     100 ml cream"; nothing for any other row."""
     label = re.match(r"([A-Za-z][A-Za-z -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
     between = ";" if label and ";" in label[2] else ","
     parts = [part.strip(" .") for part in label[2].split(between) if part.strip(" .")] if label else []
+    if len(parts) == 0 or _ORDERS_WORK.search(row) or any(len(part.split()) > 7 for part in parts):
+        return []
     items = [read_ingredient(part, "en-GB") for part in parts]
+    if sum(not item.measured and is_order(part) for item, part in zip(items, parts, strict=True)) > 1:
+        return []  # "Chips: peel, rinse, dry, fry"
     known = sum(item.kind is not None for item in items)
     every = bool(items) and all(item.kind is not None and item.measured for item in items)
     return [label[1], *parts] if label and re.search(r"\d", label[2]) and (known > 2 or every) else []

@@ -102,6 +102,11 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
         known = name[-1:] in heads or any(kitchen.foods[food].raw for food in meant)
         if (is_hazardous(item) or not item.kind) and not known and made.isdisjoint(name):
             found.append(line)
+    # "Brown the meat" where no line is meat: somebody has to say of what.
+    general = (
+        word for word in ("meat", "poultry", "seafood") if re.search(rf"\b(?:the|your) {word}\b", told, re.IGNORECASE)
+    )
+    found += [word for word in general if not mentions(kitchen, word) and not any(map(is_hazardous, items))]
     return tuple(found)
 
 
@@ -130,6 +135,9 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
         start = _amount_start(sentence, words, free, at, end, locale)
         if start == at == end and _orders_something(sentence, words, at):
             at += 1  # "fry", "wrap", "fries them": a bare word that orders something is no food
+            continue
+        if _is_general(words, at, end, measured=start < at):
+            at = free = end + 1  # "over the fruit", "a nut allergy"
             continue
         last = (stem_words(words[end][0]) or ("",))[-1]
         article = words[start][0].lower() in ("a", "an") and start + 1 == at
@@ -179,6 +187,9 @@ def _unknown_at(text: str, locale: Locale) -> _Named | None:
     words = stem_words(item.food or "")
     if not kit_words().isdisjoint(words) or layout_pattern("rows", "kit_ends").search(line):
         return None
+    # A name that only its plain word tells ("100 g block marg") is found nowhere else.
+    if item.measured and item.kind and not any(match_food(word[0]) for word in _WORD.finditer(line)):
+        return _Named(line, food_kind(item.kind).name, frozenset(words), measured=True)
     known = item.kind and ("food-unsure" not in item.doubts or any(match_food(word) for word in words))
     if not item.measured or known or not words or words[0] in _NO_NAME or not made_nouns().isdisjoint(words):
         return None
@@ -205,6 +216,15 @@ def _is_measure(sentence: str, words: Sequence[re.Match[str]], end: int) -> bool
     if words[end][0].lower() in ("clove", "cloves") and after == ["garlic"]:
         return True
     return after == ["of"] and any(_food_at(sentence, words, at) for at in (end + 2, end + 3) if at < len(words))
+
+
+def _is_general(words: Sequence[re.Match[str]], at: int, end: int, *, measured: bool) -> bool:
+    """True for a word for a sort of food that names none: nothing raw is ever meant by it."""
+    before = words[at - 1][0].lower() if at else ""
+    after = words[end + 1][0].lower() if end + 1 < len(words) else ""
+    word = words[end][0].lower()
+    sort = word in ("fruit", "fruits", "veg", "vegetables", "herbs", "nuts")
+    return (sort and before == "the" and not measured) or after in ("allergy", "allergies", "allergic", "intolerance")
 
 
 def _is_kit(words: Sequence[re.Match[str]], end: int) -> bool:

@@ -767,3 +767,74 @@ def test_raw_fish_that_its_line_says_is_skinned_is_no_part_of_a_salad() -> None:
 @pytest.mark.parametrize("words", ["Keep the chicken refrigerated until needed.", "Keep the chicken at 41F."])
 def test_food_that_is_kept_cold_is_chilled(words: str) -> None:
     assert steps(words, "400 g cooked chicken", "1 lemon")[0][0] == "chill"
+
+
+# --- found with a fifth set of texts -------------------------------------------------------------------------------
+
+
+def test_a_label_before_the_method_makes_no_list_of_it() -> None:
+    found = read_recipe(
+        "Bake\n\n* 400g pasta\n* 2 tins tuna\n* 50g butter\n* 50g flour\n* 600ml milk\n\nHere goes: get the pasta on, "
+        "about 9 minutes. Drain the tuna. White sauce: melt the butter, stir in the flour, milk in slowly. Serve.",
+        "en-GB",
+    )
+
+    assert [item.food for item in found.items] == ["pasta", "tuna", "butter", "flour", "milk"]
+    assert len(found.data["steps"]) > 3
+
+
+def test_a_label_before_bare_orders_makes_no_list_of_them() -> None:
+    found = reading("Chips: peel, chip, rinse, dry. Blanch in the oil 6 min, drain, chill.", "3 kg maris piper", "oil")
+
+    assert [item.food for item in found.items] == ["maris piper", "oil"]
+
+
+def test_a_label_before_foods_still_makes_a_list() -> None:
+    found = read_recipe(
+        "Pie\n\nFilling: 4 eggs, 200 g sugar, 100 ml cream\nPastry: 200 g flour\n\nMix it all. Bake 30 min.", "en-GB"
+    )
+
+    assert [item.food for item in found.items if item.food] == ["eggs", "sugar", "cream", "flour"]
+
+
+def test_two_amounts_with_a_plus_are_two_foods() -> None:
+    found = read_recipe(
+        "Porridge\n\noats 1.2 kg\nmilk 3 l + water 3 l\nsalt\n\nBring it all up slowly, 10 mins.", "en-GB"
+    )
+
+    assert [item.food for item in found.items] == ["oats", "milk", "water", "salt"]
+
+
+def test_the_size_of_one_behind_its_name_is_no_part_of_the_name() -> None:
+    item = read_ingredient("10 sirloin steaks 225g each", "en-GB")
+
+    assert (item.food, item.low, item.each_amount, item.each_unit) == ("sirloin steaks", 10, 225, "g")
+
+
+def test_a_short_name_in_running_words_is_not_lost() -> None:
+    found = read_recipe("Pie\n\nPastry 200g wholemeal flour, 100g block marg. Rub in, bake 30 min.", "en-GB")
+
+    assert "milk" in {tag for item in found.items for tag in item.allergens} or any(
+        item.kind == "margarine" for item in found.items
+    )
+
+
+def test_the_fruit_and_a_nut_allergy_are_no_foods_of_their_own() -> None:
+    found = read_recipe(
+        "Peel 6 ripe peaches. Scatter 75 g sugar over the fruit, bake 35 min. Anyone with a nut allergy has it plain.",
+        "en-GB",
+    )
+
+    assert [item.food for item in found.items] == ["peaches", "sugar"]
+
+
+def test_the_meat_that_no_list_has_is_asked_about() -> None:
+    found = reading("Brown the meat for 9 minutes. Add the carrots.", "3 carrots", "2 onions")
+
+    assert any(row.why == "which-food" for row in found.questions)
+
+
+def test_a_place_without_its_comma_is_a_place() -> None:
+    found = steps("In a bowl rub 100 g butter into the flour.", "100 g butter", "150 g flour", "6 peaches")
+
+    assert (found[0][0], found[0][1]) == ("mix", {"butter", "flour"})
