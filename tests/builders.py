@@ -143,3 +143,22 @@ def a_bench(code: str = "us-home", **house: Any) -> ABench:
 
 def at(text: str) -> dt.datetime:
     return dt.datetime.fromisoformat(text)
+
+
+# A text that does not say who touches the lamb, nor whether anybody washes before the lettuce.
+WRAPS = """Crew wraps
+
+Ingredients
+600 g lamb mince
+1 tsp ground cumin
+1 lettuce
+6 flour tortillas
+
+Method
+Mix the lamb with the cumin.
+Fry it for 9 minutes, to 71C in the middle.
+Rinse the lettuce.
+Lay the lettuce on the tortillas and serve with the lamb.
+"""
+# The same, with a heat that has neither a time nor an end.
+TURNED_WRAPS = WRAPS.replace("Fry it for 9 minutes, to 71C in the middle.", "Put it on a hot griddle and turn it over.")

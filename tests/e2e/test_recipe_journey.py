@@ -11,6 +11,7 @@ from bulwark.recipes.models import Recipe
 from foodsafety.contamination import analyse
 from foodsafety.recipes import process_from
 from foodsafety.rules import House
+from tests.builders import TURNED_WRAPS
 from tests.e2e.conftest import axe
 from tests.e2e.test_journey import Opener, sign_in
 from tests.web.conftest import Hostel
@@ -166,7 +167,7 @@ def test_a_messy_text_is_answered_by_keyboard_alone_and_confirmed(address: str, 
     assert analyse(process_from(recipe.process), House()).findings == ()
 
 
-def test_a_key_that_is_struck_twice_answers_one_question(address: str, open_context: Opener) -> None:
+def test_a_key_that_is_held_down_answers_one_question(address: str, open_context: Opener) -> None:
     page = sign_in(open_context(1280, 800), address, Hostel())
     page.goto(f"{address}/recipes/bring/")
     page.fill("#text", MESSY.replace("2 eggs", "2 eggs\n400 g moonrock"))
@@ -175,36 +176,22 @@ def test_a_key_that_is_struck_twice_answers_one_question(address: str, open_cont
     before = held.count()
     assert before > 2
 
-    # twice within one turn of the page, as a bouncing key does
-    page.evaluate(
-        """() => { for (let i = 0; i < 2; i += 1)
-             document.body.dispatchEvent(new KeyboardEvent("keydown", {key: "n", bubbles: true, repeat: i > 0})) }"""
-    )
+    # a key that is held down: the first answer is taken, what it repeats is for no question
+    page.keyboard.down("n")
     expect(held).to_have_count(before - 1)
+    page.keyboard.down("n")
+    page.keyboard.down("n")
+    page.keyboard.up("n")
     settled(page)
     expect(held).to_have_count(before - 1)
-
-
-WRAPS = """Crew wraps
-
-Ingredients
-600 g lamb mince
-1 tsp ground cumin
-1 lettuce
-6 flour tortillas
-
-Method
-Mix the lamb with the cumin.
-Put it on a hot griddle and turn it over.
-Rinse the lettuce.
-Lay the lettuce on the tortillas and serve with the lamb.
-"""
+    page.keyboard.press("n")
+    expect(held).to_have_count(before - 2)
 
 
 def test_who_touches_it_and_which_heat_cooks_it_are_answered_with_a_tap(address: str, open_context: Opener) -> None:
     page = sign_in(open_context(1280, 800), address, Hostel())
     page.goto(f"{address}/recipes/bring/")
-    page.fill("#text", WRAPS)
+    page.fill("#text", TURNED_WRAPS)
     page.click("button:has-text('Read it')")
     expect(page.locator("#question-1")).to_contain_text("cooked through here?")
     page.keyboard.press("y")
@@ -224,7 +211,7 @@ def test_what_another_has_changed_is_told_and_not_undone_unseen(address: str, op
     hostel = Hostel()
     first = sign_in(open_context(1280, 800), address, hostel)
     first.goto(f"{address}/recipes/bring/")
-    first.fill("#text", WRAPS)
+    first.fill("#text", TURNED_WRAPS)
     first.click("button:has-text('Read it')")
     second = sign_in(open_context(1280, 800), address, hostel)
     second.goto(first.url)

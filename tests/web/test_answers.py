@@ -11,25 +11,10 @@ from django.utils import timezone
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons import services
 from bulwark.recipes.models import Recipe
+from tests.builders import TURNED_WRAPS, WRAPS
 from tests.web.conftest import Hostel
 from tests.web.test_first_visit import SAME_BOARD, TOKEN, Visitor, bring, confirm, finding_keys
 from tests.web.test_wild_recipes import plain
-
-WRAPS = """Crew wraps
-
-Ingredients
-600 g lamb mince
-1 tsp ground cumin
-1 lettuce
-6 flour tortillas
-
-Method
-Mix the lamb with the cumin.
-Fry it for 9 minutes, to 71C in the middle.
-Rinse the lettuce.
-Lay the lettuce on the tortillas and serve with the lamb.
-"""
-TURNED = WRAPS.replace("Fry it for 9 minutes, to 71C in the middle.", "Put it on a hot griddle and turn it over.")
 
 
 @pytest.fixture
@@ -95,15 +80,17 @@ def test_hands_that_were_right_leave_a_finding_to_be_put_right(visitor: Visitor)
 
 
 @pytest.mark.parametrize(
-    "fields",
+    ("fields", "why"),
     [
-        {"step": "s1", "carrier": "cook", "how": "maybe"},
-        {"step": "s99", "carrier": "cook", "how": "said"},
-        {"step": "s1", "carrier": "<script>", "how": "another"},
-        {"step": "s1"},
+        ({"step": "s1", "carrier": "cook", "how": "maybe"}, "“maybe” is not one of said, another"),
+        ({"step": "s99", "carrier": "cook", "how": "said"}, "Nothing is asked about this any more"),
+        ({"step": "s1", "carrier": "<script>", "how": "another"}, "Nothing is asked about this any more"),
+        ({"step": "s1"}, "is not one of said, another"),
     ],
 )
-def test_an_answer_that_is_none_changes_nothing_and_says_why(visitor: Visitor, fields: dict[str, str]) -> None:
+def test_an_answer_that_is_none_changes_nothing_and_says_why(
+    visitor: Visitor, fields: dict[str, str], why: str
+) -> None:
     recipe = bring(visitor, WRAPS)
     visitor.get(f"/recipes/{recipe.pk}/steps/")
     page = plain(edit(visitor, recipe, what="way", **fields))
@@ -112,14 +99,14 @@ def test_an_answer_that_is_none_changes_nothing_and_says_why(visitor: Visitor, f
 
     assert recipe.process == before
     assert "<script>" not in visitor.html
-    assert re.search(r"Nothing is asked about this any more|not one of|must be|one of", page)
+    assert why in page
 
 
 # --- which heat makes it safe --------------------------------------------------------------------------------------
 
 
 def test_a_heat_without_an_end_holds_until_somebody_says_that_it_cooks(visitor: Visitor) -> None:
-    recipe = bring(visitor, TURNED)
+    recipe = bring(visitor, TURNED_WRAPS)
     html = visitor.get(f"/recipes/{recipe.pk}/steps/")
     assert "cooked through here?" in plain(html)
     assert "/confirm/" not in html
@@ -130,7 +117,7 @@ def test_a_heat_without_an_end_holds_until_somebody_says_that_it_cooks(visitor: 
 
 
 def test_a_heat_that_only_warms_is_a_finding_that_cannot_be_confirmed_over(visitor: Visitor) -> None:
-    recipe = bring(visitor, TURNED)
+    recipe = bring(visitor, TURNED_WRAPS)
     [asked] = forms(visitor.get(f"/recipes/{recipe.pk}/steps/"), "cooked")[:1]
     html = edit(visitor, recipe, what="cooked", how="another", **asked)
     recipe.refresh_from_db()
@@ -143,13 +130,9 @@ def test_a_heat_that_only_warms_is_a_finding_that_cannot_be_confirmed_over(visit
 def test_a_lesson_from_steps_nobody_answers_for_says_that_the_heat_is_not_known(
     visitor: Visitor, hostel: Hostel
 ) -> None:
-    recipe = bring(visitor, TURNED)
+    recipe = bring(visitor, TURNED_WRAPS)
     lesson = lesson_of(recipe)
-    said = "Nobody has said where it is cooked through: sausages."
-    text = said.replace(
-        "sausages",
-        next(", ".join(step["foods"]) for step in recipe.process["steps"] if "cooked" in step.get("guesses", ())),
-    )
+    text = "Nobody has said where it is cooked through: lamb mince."
 
     assert text in plain(visitor.get(f"/lessons/{lesson.pk}/"))
     assert text in plain(visitor.get(f"/lessons/{lesson.pk}/plan/"))

@@ -125,6 +125,13 @@ def proposed(items: Sequence[Ingredient], instructions: Sequence[str], title: st
     return {**process, "steps": [step]}
 
 
+def _unanswered(process: Mapping[str, Any]) -> dict[str, Any]:
+    """A process from a file without what somebody answered there: that a finding cannot happen, that a heat
+    cooks through, was said of another kitchen and not by anybody here."""
+    steps = [{key: value for key, value in step.items() if key != "through"} for step in process["steps"]]
+    return {**{key: value for key, value in process.items() if key != "accepted"}, "steps": steps}
+
+
 def _extension(document: Document) -> dict[str, Any]:
     """Our own part of a document, as far as it holds together; what does not is left to be read
     from the words. Nothing of it is trusted: it comes from outside."""
@@ -133,8 +140,7 @@ def _extension(document: Document) -> dict[str, Any]:
     if "process" in given:
         try:
             process_from(given["process"])
-            # That a finding cannot happen was said of another kitchen, and not by anybody here.
-            found["process"] = {key: value for key, value in given["process"].items() if key != "accepted"}
+            found["process"] = _unanswered(given["process"])
         except CoreError as wrong:
             found["refused"] = error_sentence(wrong)
     if isinstance(given.get("corrections"), Mapping):
@@ -248,7 +254,7 @@ def edit_steps(
         "fate": lambda: _fated(process, fields["places"], str(fields["title"])),
         "accept": lambda: _accepted(locked, fields),
         "sure": lambda: trust_step(process, step_id),
-        "way": lambda: say_way(process, step_id, str(fields["carrier"]), str(fields["how"])),
+        "way": lambda: say_way(process, step_id, str(fields["carrier"]), str(fields["how"]), wording.clean_kit),
         "cooked": lambda: say_cooked(process, step_id, through=fields["how"] == "said"),
     }.get(what)
     if changed is None:

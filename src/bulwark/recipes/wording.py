@@ -287,7 +287,6 @@ def guess(name: str) -> str:
         "tools": _("tools presumed"),
         "vessel": _("in what was in use"),
         "hands": _("by hand, since nothing else is said"),
-        "cooked": _("neither a time nor an end is said"),
         "foods": _("foods guessed: no food is named"),
         "step": _("added: nothing says so"),
         "named": _("the sentence names a food that no step of it has"),
@@ -429,6 +428,12 @@ def presumed(contact: PresumedContact) -> dict[str, str]:
         "asked": asked % names, "said": said % names, "another": another,
         "step": contact.step, "carrier": contact.carrier,
     }  # fmt: skip
+
+
+def clean_kit(sort: str) -> list[str]:
+    """Names for clean kit of a sort that takes the place of what is soiled, the plainest first."""
+    names = (_("clean %(kit)s"), _("another clean %(kit)s"), _("third clean %(kit)s"))
+    return [name % {"kit": sort} for name in names]
 
 
 def edit_done(what: str) -> str:

@@ -310,7 +310,7 @@ class _Reading:
         return self.low(i) in kit_words() and not self._goes_on(i)
 
     def _goes_on(self, i: int) -> bool:
-        thing = self.low(i) in self.foods or self.low(i) in ("mash", "sauce", "dressing", "glaze", "batter")
+        thing = self.low(i) in self.foods or self.low(i) in clause_words("things")
         if (
             thing
             and self.low(i + 1) in ("in", "on", "over", "back")

@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import cache, lru_cache
 
 from foodsafety.foods import (
     FoodKind,
@@ -23,7 +23,14 @@ from foodsafety.foods import (
 )
 from foodsafety.recipes.amounts import NUMBER, RANGE, in_digits, measure_at, number_value, open_quantity, take_sizes
 from foodsafety.recipes.clauses import plain_words
-from foodsafety.recipes.ingredient_words import LONGEST_LINE, OpenLine, count_nouns, listed_words, plain_line
+from foodsafety.recipes.ingredient_words import (
+    LONGEST_LINE,
+    OpenLine,
+    count_nouns,
+    ingredient_vocabulary,
+    listed_words,
+    plain_line,
+)
 from foodsafety.recipes.preparations import (
     close_brackets,
     noun_after,
@@ -102,10 +109,11 @@ def _kind_of(line: OpenLine, food: str, known: KnownFoods) -> tuple[str | None, 
     if counted and counted.whole:
         found = counted
     for state in ("cooked", "leftover"):
-        ready = match_food(f"{state} {food}") if state in " ".join(line.prepared).lower().split("un")[0] else None
+        ready = match_food(f"{state} {food}") if state in " ".join(line.prepared).lower().split() else None
         if ready and ready.kind.name.startswith(("cooked", "ready")):
             found = ready
-    guessed = _READY_OF.get(found.kind.group) if "cooked" in line.prepared and is_raw_kind(found.kind) else None
+    like_cooked = ingredient_vocabulary()["cooked_like"]
+    guessed = like_cooked.get(found.kind.group) if "cooked" in line.prepared and _is_raw_kind(found.kind) else None
     if guessed:
         return guessed, tuple(sorted(food_kind(guessed).allergens | found.kind.allergens)), ["food-unsure"]
     tinned = match_food(f"tinned {food}") if line.unit in ("tin", "can", "jar") else None
@@ -116,21 +124,14 @@ def _kind_of(line: OpenLine, food: str, known: KnownFoods) -> tuple[str | None, 
     return kind.id, tuple(sorted(kind.allergens)), doubts
 
 
-def is_raw_kind(kind: FoodKind) -> bool:
+@cache
+def _not_cooked() -> re.Pattern[str]:
+    return re.compile(str(ingredient_vocabulary()["not_cooked"]), re.IGNORECASE)
+
+
+def _is_raw_kind(kind: FoodKind) -> bool:
     """True for a food that is raw from an animal, or raw flour."""
     return any(is_raw(name) for name in kind.soils)
-
-
-# What a raw food of a group is taken to be like where its line says "cooked".
-_READY_OF = {
-    "raw poultry": "cooked_chicken",
-    "raw poultry mince": "cooked_chicken",
-    "raw meat": "cooked_beef",
-    "raw meat mince": "cooked_beef",
-    "white fish": "cooked_fish",
-    "oily fish": "cooked_fish",
-    "raw crustacean": "cooked_prawns",
-}
 
 
 def _two_foods(food: str, kind: FoodKind) -> bool:
@@ -214,6 +215,7 @@ def _read(text: str, locale: Locale, known: KnownFoods | None) -> Ingredient:
         return _empty(text, "empty")
     if _is_heading(plain):
         return _empty(text, "heading")
+    plain = _not_cooked().sub("", plain)
     # "Haddock - 400 g smoked" is 400 g smoked haddock.
     plain = _KIND_BEHIND.sub(r"\2 \3 \1", plain)
     line = OpenLine(in_digits(plain_words(re.sub(r"\*\*|__|`", "", plain))), locale)
@@ -312,7 +314,9 @@ def _finish(text: str, line: OpenLine, known: KnownFoods) -> Ingredient:
     noun_after(line)
     food = line.rest.strip(" .,;:-")
     kind, allergens, doubts = _kind_of(line, food, known) if food else (None, (), ["food-unknown"])
-    if _hides_raw(text, kind) and not ("cooked" in line.prepared and kind in _READY_OF.values()):
+    if _hides_raw(text, kind) and not (
+        "cooked" in line.prepared and kind in ingredient_vocabulary()["cooked_like"].values()
+    ):
         doubts.append("raw-hidden")
     if line.low is not None and line.low <= 0:
         doubts.append("amount-odd")

@@ -87,7 +87,7 @@ class Kitchenware:
         stirs = order.verb in ("stir", "fold", "whisk", "beat")
         into = re.search(r"\b(?:in|into|through|together|everything|all)\b", _after_verb(order))
         own = {kitchen.current(name) for name in foods}
-        if held and stirs and own and not held & own and into is None and self.kitchen.foods.keys() >= own:
+        if held and stirs and own and not held & own and into is None:
             return False
         return not held or bool(held & about) or order.verb == "add" or stirs
 
@@ -121,8 +121,13 @@ class Kitchenware:
         return [self._plain_tool(cooker or "saucepan")], ["tools"]
 
     def _plain_tool(self, kind: str, *, fresh: bool = False) -> str:
-        """The tool of a kind that nobody names; a ``fresh`` vessel is none that is full or had raw food in it."""
-        return self._tool(NamedTool(name=kind.replace("_", " "), kind=kind, new=False, a=fresh))
+        """The tool of a kind that nobody names; a ``fresh`` vessel is none that is full. One that raw food has been
+        in and left is taken again: nobody said that it was washed or another, so somebody is asked."""
+        same = [name for name, other in self.kitchen.tools.items() if other == kind]
+        empty = [name for name in same if not self.kitchen.holds.get(name)]
+        if fresh and empty:
+            return empty[-1]
+        return self._tool(NamedTool(name=kind.replace("_", " "), kind=kind, new=fresh and bool(same), a=False))
 
     def _tool(self, tool: NamedTool) -> str:
         """The id of a tool: "the bowl" is the one in use, "another bowl" a new one, and "a bowl"

@@ -118,11 +118,15 @@ class MadeNames(Kitchenware):
                 step.foods,
                 called=bool((named and stem(named) not in word_set("made", "plain")) or part or titled),
             )
-        elif named and step.foods and named not in self.kitchen.foods and step.do in (
-            "touch", "mix", "cut", "heat", "transfer",
-        ):  # fmt: skip
+        elif named and step.foods and named not in self.kitchen.foods and self._names_it(step, order):
             step.makes = self._name(named, step.foods)
             self._new_food(step.makes, step.foods, called=True)
+
+    def _names_it(self, step: ReadStep, order: Order) -> bool:
+        """True for work that may give one food its name: moving it does only where it shapes it ("divide into 8
+        koftas", never "transfer to a cake tin")."""
+        shapes = step.do == "transfer" and order.verb in word_set("made", "shaping")
+        return shapes or step.do in ("touch", "mix", "cut", "heat")
 
     def _falls_into(self, order: Order, foods: Sequence[str]) -> bool:
         """ "Grate the cucumber into the yoghurt": what is cut falls into another food."""

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
 
-from foodsafety.foods import food_kind, is_raw, stem, stem_words
+from foodsafety.foods import food_kind, is_raw, match_food, stem, stem_words
 from foodsafety.recipes.ingredients import Ingredient
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.words import vocabulary, word_set
@@ -320,7 +320,8 @@ def made_match(text: str) -> tuple[str, int, int] | None:
 
 def _made_in(found: re.Match[str], text: str) -> tuple[str, int, int] | None:
     words = found[1].lower().split()
-    if shaped_into().match(text) and words[0].endswith("s") and stem(words[0]) not in made_nouns():
+    shaped = found[0].lower().startswith("into") and shaped_into().match(text) is not None
+    if shaped and stem(words[0]) not in made_nouns() and match_food(words[0]) is not None:
         return words[0], found.start(), found.start(1) + len(words[0])
     for word in reversed(words):
         end = found.start(1) + found[1].lower().index(word) + len(word)

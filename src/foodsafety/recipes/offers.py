@@ -12,7 +12,7 @@ from typing import Any
 from foodsafety.foods import FoodKind, Locale, food_kind, is_raw, match_food, stem, stem_words
 from foodsafety.quantities import CoreError
 from foodsafety.recipes.editing import add_step_after, change_step
-from foodsafety.recipes.ingredient_words import count_nouns
+from foodsafety.recipes.ingredient_words import count_nouns, ingredient_vocabulary
 from foodsafety.recipes.ingredients import is_hazardous, read_ingredient
 from foodsafety.recipes.instructions import orders, sentences
 from foodsafety.recipes.mentions import FoodsInHand, dish_words, made_nouns, mentions, shaped_into
@@ -79,9 +79,6 @@ def _after_looks(looks: re.Match[str]) -> str:
     return looks[0][next(orders, len(looks[0])) :]
 
 
-_READY_GROUPS = frozenset({"cooked meat", "cooked shellfish", "smoked fish", "sliced meat", "canned fish"})
-
-
 def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str, ...]:
     """Ingredient lines for the raw foods, and for measured food that nobody knows, that a method names and
     no line of the list does: "brush with beaten egg". What the recipe itself makes ("the dough") is none."""
@@ -92,7 +89,9 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
         stem_words(name)[-1:] for item in items if item.kind for name in (item.food or "", food_kind(item.kind).name)
     }
     # "The salmon" is the cooked salmon of the list, whatever its last word is.
-    ready = (item for item in items if item.kind and food_kind(item.kind).group in _READY_GROUPS)
+    ready = (
+        item for item in items if item.kind and food_kind(item.kind).group in ingredient_vocabulary()["ready_groups"]
+    )
     heads |= {(word,) for item in ready for word in stem_words(item.food or "")}
     found = []
     for line in foods_named(_UNTIL.sub(_after_looks, told), locale):
@@ -136,8 +135,8 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
         if start == at == end and _orders_something(sentence, words, at):
             at += 1  # "fry", "wrap", "fries them": a bare word that orders something is no food
             continue
-        if _is_general(words, at, end, measured=start < at):
-            at = free = end + 1  # "over the fruit", "a nut allergy"
+        if _is_allergy(words, end):
+            at = free = end + 1
             continue
         last = (stem_words(words[end][0]) or ("",))[-1]
         article = words[start][0].lower() in ("a", "an") and start + 1 == at
@@ -218,13 +217,10 @@ def _is_measure(sentence: str, words: Sequence[re.Match[str]], end: int) -> bool
     return after == ["of"] and any(_food_at(sentence, words, at) for at in (end + 2, end + 3) if at < len(words))
 
 
-def _is_general(words: Sequence[re.Match[str]], at: int, end: int, *, measured: bool) -> bool:
-    """True for a word for a sort of food that names none: nothing raw is ever meant by it."""
-    before = words[at - 1][0].lower() if at else ""
+def _is_allergy(words: Sequence[re.Match[str]], end: int) -> bool:
+    """ "A nut allergy": what somebody may not eat is named, and nothing of it is in the dish."""
     after = words[end + 1][0].lower() if end + 1 < len(words) else ""
-    word = words[end][0].lower()
-    sort = word in ("fruit", "fruits", "veg", "vegetables", "herbs", "nuts")
-    return (sort and before == "the" and not measured) or after in ("allergy", "allergies", "allergic", "intolerance")
+    return after in ("allergy", "allergies", "allergic", "intolerance")
 
 
 def _is_kit(words: Sequence[re.Match[str]], end: int) -> bool:

@@ -1,13 +1,14 @@
-"""What the reader took for granted of a step since nobody said it (in what, on what, by hand), and what a person
-answers to it."""
+"""What is taken for granted of a step since nobody said it (in what, on what, by hand, that it cooks through), and
+what a person answers to it."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any, Literal
 
+from foodsafety.foods import is_raw
 from foodsafety.quantities import CoreError
-from foodsafety.recipes.process import Process, process_from
+from foodsafety.recipes.process import Food, Process, process_from
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import first_free
 
@@ -18,7 +19,6 @@ _KIT_GUESSES = PRESUMED - {"hands"}
 Way = Literal["said", "another"]
 # "said": it is as it was read; "another": something clean, not what the reader took.
 WAYS: tuple[Way, ...] = ("said", "another")
-_STIRRED = frozenset({"mix", "coat", "garnish", "pour"})
 
 
 def doubts_of(step: Mapping[str, Any]) -> list[str]:
@@ -37,10 +37,13 @@ def is_presumed(process: Process, step: Mapping[str, Any], carrier: str) -> bool
     return all(tool.kind != kind for tool in tools_in(str(step.get("detail") or "")))
 
 
-def say_way(data: Mapping[str, Any], step_id: str, carrier: str, how: str) -> dict[str, Any]:
+def say_way(
+    data: Mapping[str, Any], step_id: str, carrier: str, how: str, named: Callable[[str], Sequence[str]]
+) -> dict[str, Any]:
     """The process in plain data with what was presumed of a step answered: it is as it was read ("said"), or
     "another": the tool is another of its kind, here and as long as the food stays in it, and hands are a clean
-    pair of tongs or a spoon. Raises CoreError for another answer, and where nothing of that was presumed."""
+    pair of tongs or a spoon. ``named`` gives names for clean kit of a sort, the first that is free is taken.
+    Raises CoreError for another answer, and where nothing of that was presumed."""
     if how not in WAYS:
         raise CoreError("how", "not_one_of", value=how, allowed=WAYS)
     process = process_from(data)
@@ -53,10 +56,11 @@ def say_way(data: Mapping[str, Any], step_id: str, carrier: str, how: str) -> di
     steps[at]["guesses"] = [name for name in steps[at]["guesses"] if name not in settled]
     tools = dict(data.get("tools", {}))
     if how == "another":
-        kind = ("spoon" if steps[at]["do"] in _STIRRED else "tongs") if hands else process.tools[carrier].kind
+        stirred = steps[at]["do"] in ("mix", "coat", "garnish", "pour")
+        kind = ("spoon" if stirred else "tongs") if hands else process.tools[carrier].kind
         plain = kind.replace("_", " ") if hands else carrier
-        names = (f"{word} {plain}" for word in ("clean", "another clean", "a third clean"))
-        new = first_free(names, f"clean {plain}", {*tools, *process.food_ids, *process.people})
+        names = named(plain)
+        new = first_free(names, names[0], {*tools, *process.food_ids, *process.people})
         tools[new] = {"kind": kind}
         if hands:
             steps[at]["hands"] = [name for name in steps[at]["hands"] if name != carrier]
@@ -68,16 +72,38 @@ def say_way(data: Mapping[str, Any], step_id: str, carrier: str, how: str) -> di
     return changed
 
 
+def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]]:
+    """The steps that are all that cooks a raw food of animals, and have neither a time nor a temperature nor an
+    end ("turn it over"): for each, the last of its kind, the foods that hang on it. None of those that somebody
+    has said to cook through. ``process`` is ``data`` checked."""
+    last: dict[str, str] = {}
+    sound = set[str]()
+    for step in data["steps"]:
+        if step.get("do") != "heat":
+            continue
+        parts = {part for name in step.get("foods", ()) for part in process.ingredients_of(name)}
+        raw = {name for name in parts if name in process.foods and _is_raw_animal(process.foods[name])}
+        if step.get("minutes") or step.get("end") or step.get("through"):
+            sound |= raw
+        last |= dict.fromkeys(raw, str(step["id"]))
+    found: dict[str, list[str]] = {}
+    for name, step_id in last.items():
+        if name not in sound:
+            found.setdefault(step_id, []).append(name)
+    return found
+
+
+def _is_raw_animal(food: Food) -> bool:
+    return any(is_raw(name) for name in food.soils - {"raw_flour"})
+
+
 def say_cooked(data: Mapping[str, Any], step_id: str, *, through: bool) -> dict[str, Any]:
     """The process with it said of a heat that has no time and no end whether it cooks its food through; if not,
     it is a part-cook. Raises CoreError where nobody asks."""
-    steps = [dict(step) for step in data["steps"]]
-    step = next((row for row in steps if str(row["id"]) == step_id), {})
-    if "cooked" not in step.get("guesses", ()):
+    if step_id not in weak_heats(data, process_from(data)):
         raise CoreError("step", "nothing_presumed", step=step_id)
-    step["guesses"] = [name for name in step["guesses"] if name != "cooked"]
-    if not through:
-        step["do"] = "part_cook"
+    said = {"through": True} if through else {"do": "part_cook"}
+    steps = [{**step, **said} if str(step["id"]) == step_id else step for step in data["steps"]]
     changed = {**data, "steps": steps}
     process_from(changed)
     return changed

@@ -5,12 +5,12 @@ from __future__ import annotations
 import re
 import tomllib
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from functools import cache, cached_property, partial
 from typing import Any
 
 from foodsafety.data import data_text
-from foodsafety.foods import FoodKind, allergen_tag, food_kind, is_raw, plain_id, shelf_kinds, soil_brought_by, soil_tag
+from foodsafety.foods import FoodKind, allergen_tag, food_kind, plain_id, shelf_kinds, soil_brought_by, soil_tag
 from foodsafety.quantities import CoreError, finite
 from foodsafety.recipes.told import accepted_rows, mapping, told_rows, unread_rows
 
@@ -334,23 +334,7 @@ def process_from(data: object) -> Process:
     )
     _check_one_meaning(process)
     _check_ids(process)
-    return _pink_when_done(process, {str(row["id"]): _cue(row, "") for row in top["steps"]})
-
-
-def _pink_when_done(process: Process, cues: Mapping[str, str]) -> Process:
-    """The process with "pink" no sign of underdone food where the only raw food is shellfish: prawns turn pink
-    as they cook, meat stops being so. What proves either is a reading all the same."""
-
-    def is_done(step: Step) -> bool:
-        parts = {part for name in step.foods for part in process.ingredients_of(name) if part in process.foods}
-        raw = {name for part in parts for name in process.foods[part].soils if is_raw(name)}
-        cue = cues.get(step.id, "").lower().replace("pink", "")
-        return step.underdone and raw == {"raw_shellfish"} and not says_underdone(cue)
-
-    if not any(step.underdone for step in process.steps):
-        return process
-    steps = tuple(replace(step, underdone=False) if is_done(step) else step for step in process.steps)
-    return replace(process, steps=steps)
+    return process
 
 
 def _step_rows(top: Mapping[str, Any]) -> Sequence[object]:

@@ -115,7 +115,6 @@ def _process(reader: StepReader, items: Sequence[Ingredient]) -> dict[str, Any]:
     kitchen = reader.kitchen
     _finish_serving(reader)
     _part_cooked(kitchen.steps, kitchen.came_raw)
-    _doubt_cooks(kitchen.steps, kitchen.came_raw)
     given = [name for name, food in kitchen.foods.items() if not food.made]
     kinds = dict(zip(given, (item for item in items if item.food), strict=True))
     # What nobody recognises is a soil of its own until somebody says what it is.
@@ -152,23 +151,6 @@ def _part_cooked(steps: Sequence[ReadStep], raw: set[str]) -> None:
                 break
             if later.makes and holds & set(later.foods):
                 holds.add(later.makes)
-
-
-def _doubt_cooks(steps: Sequence[ReadStep], raw: set[str]) -> None:
-    """Raw food that is only ever heated by words without a time, a temperature or an end ("turn once"): the
-    last of these steps is said to be guessed, since what makes the food safe hangs on it."""
-    last: dict[str, ReadStep] = {}
-    sound: set[str] = set()
-    for i, step in enumerate(steps):
-        if step.do != "heat":
-            continue
-        own = all_in(steps[: i + 1], [step.makes] if step.makes else step.foods) & raw
-        if step.active_min + step.waiting_min or step.core_c or step.until:
-            sound |= own
-        last |= dict.fromkeys(own, step)
-    for name, step in last.items():
-        if name not in sound and "cooked" not in step.guesses:
-            step.guesses = [*step.guesses, "cooked"]
 
 
 def _food_row(item: Ingredient, line: int) -> dict[str, Any]:

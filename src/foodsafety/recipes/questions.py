@@ -9,6 +9,7 @@ from typing import Any
 
 from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient
 from foodsafety.recipes.offers import loose_ends, raw_astray, unplaced
+from foodsafety.recipes.presumptions import weak_heats
 from foodsafety.recipes.process import Process
 from foodsafety.recipes.told import unread_rows
 
@@ -77,9 +78,8 @@ def _ways(data: Mapping[str, Any], process: Process | None) -> Iterator[Question
             ingredient=lines.get(found.food),
             foods=(found.food,),
         )
-    for step in data["steps"]:
-        if "cooked" in step.get("guesses", ()):
-            yield Question(why="which-heat", harm=3, holds=True, step=str(step["id"]), foods=tuple(step["foods"]))
+    for step, foods in weak_heats(data, process).items():
+        yield Question(why="which-heat", harm=3, holds=True, step=step, foods=tuple(foods))
     for end in loose_ends(process):
         if end.food in astray:
             last = next((step.id for step in reversed(process.steps) if end.food in (*step.foods, step.makes)), None)

@@ -26,8 +26,6 @@ _IN_ITS_DISH = re.compile(r"\b(?:oven|shelf|fridge|freezer)\b", re.IGNORECASE)
 _STAYS = re.compile(r"\b(?:marinade|everything|the lot|all|mixture|filling|dough|oven|fridge|juices?)\b", re.IGNORECASE)
 _AFTERWARDS = re.compile(r"\bto go\b|\bleave\b|\bcool\b|\brest\b|\bsteep\b|\bsoak\b|\baside\b", re.IGNORECASE)
 _TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
-# What other food is brushed with: groups of foods.
-_GLAZES = frozenset({"egg", "milk", "butter", "oil", "syrup", "cream"})
 # A part of it: "half the sauce", "2 tbsp", "some".
 _KEPT_BACK = re.compile(
     r"\b(?:half|some|a third|a quarter|a little|a few|a (?:ladle|spoon)ful|\d+ ?(?:tbsp|tsp|ml|g|cups?|spoonfuls?))\b",
@@ -184,7 +182,9 @@ class StepReader(Referents):
             return
         if not foods and order.do not in ("wash_hands", "clean", "wipe", "gloves_on", "gloves_off"):
             foods = self._in_its_tin(order, tools) or self._put_together(order) or self._meant()
-            if order.do == "brush" and all(kitchen.foods[name].group in _GLAZES for name in foods):
+            if order.do == "brush" and all(
+                kitchen.foods[name].group in vocabulary()["made"]["glazes"] for name in foods
+            ):
                 foods = [*foods, *self._main(foods)]  # "beat the egg, brush": what is being put together
             step.guesses = [*step.guesses, "foods"] if not PRONOUN.search(order.text) else step.guesses
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):

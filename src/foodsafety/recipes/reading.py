@@ -182,6 +182,8 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
         return SentenceRead(text=row.text, taken="serves")
     if row.aside or aside != "chatter":
         return SentenceRead(text=row.text, taken=aside)
+    if _says("talk", row.text) and not _says("risky", row.text) and not tools_in(row.text):
+        return SentenceRead(text=row.text, taken="chatter")
     if _lists_foods(row.text):
         return SentenceRead(text=row.text, taken="ingredient")
     if row.acts and not set(stem_words(row.text)) & foods and not _says("risky", row.text):

@@ -448,7 +448,7 @@ def test_the_dot_of_min_ends_a_sentence_where_nothing_of_the_time_follows(text: 
 
 @pytest.mark.parametrize(
     "sentence",
-    ["Don't wash the chicken!", "Never leave it on the side.", "Nuts and egg in these, so tell people."],
+    ["Don't wash the chicken!", "Never leave it on the side."],
 )
 def test_a_warning_orders_nothing_and_holds_nothing(sentence: str) -> None:
     found = reading(f"Roast the chicken for 95 minutes. {sentence}", "1.8 kg chicken", "1 egg")
@@ -588,16 +588,9 @@ def test_the_ingredients_of_a_part_take_nothing_of_another_that_was_cut() -> Non
     assert mixed == {"shallots", "turmeric"}
 
 
-def test_prawns_that_are_pink_are_not_underdone_and_beef_is() -> None:
-    prawns = reading("Simmer the prawns for 4 minutes until pink. Serve.", "300 g raw king prawns")
-    beef = reading("Fry the burgers for 4 minutes until pink. Serve.", "300 g beef burgers")
-
-    assert not any(row.rule == "no-kill-step" for row in analyse(prawns.process, House()).findings)
-    assert any(row.rule == "no-kill-step" for row in analyse(beef.process, House()).findings)
-
-
-def test_prawns_and_beef_together_are_judged_as_beef() -> None:
-    found = reading("Fry the prawns and the beef until pink. Serve.", "300 g raw king prawns", "300 g beef mince")
+@pytest.mark.parametrize("line", ["300 g raw king prawns", "300 g beef burgers", "4 eggs"])
+def test_pink_ends_no_hazard_whatever_is_cooked(line: str) -> None:
+    found = reading("Fry them for 4 minutes until pink. Serve.", line)
 
     assert any(row.rule == "no-kill-step" for row in analyse(found.process, House()).findings)
 
@@ -819,13 +812,14 @@ def test_a_short_name_in_running_words_is_not_lost() -> None:
     )
 
 
-def test_the_fruit_and_a_nut_allergy_are_no_foods_of_their_own() -> None:
-    found = read_recipe(
-        "Peel 6 ripe peaches. Scatter 75 g sugar over the fruit, bake 35 min. Anyone with a nut allergy has it plain.",
-        "en-GB",
+def test_a_nut_allergy_is_no_nut_and_the_nuts_are() -> None:
+    plain = read_recipe(
+        "Peaches\n\nBake 6 ripe peaches with 75 g sugar. Anyone with a nut allergy may have it.", "en-GB"
     )
+    nuts = read_recipe("Peaches\n\nBake 6 ripe peaches with 75 g sugar. Scatter the nuts over. Serve.", "en-GB")
 
-    assert [item.food for item in found.items] == ["peaches", "sugar"]
+    assert [item.food for item in plain.items] == ["peaches", "sugar"]
+    assert [item.food for item in nuts.items] == ["peaches", "sugar", "nuts"]
 
 
 def test_the_meat_that_no_list_has_is_asked_about() -> None:
@@ -838,3 +832,120 @@ def test_a_place_without_its_comma_is_a_place() -> None:
     found = steps("In a bowl rub 100 g butter into the flour.", "100 g butter", "150 g flour", "6 peaches")
 
     assert (found[0][0], found[0][1]) == ("mix", {"butter", "flour"})
+
+
+# --- found when the whole change was read again: what turned "not said" into "safe" --------------------------------
+
+
+@pytest.mark.parametrize(
+    "line",
+    [
+        "300 g part-cooked chicken",
+        "300 g half cooked chicken",
+        "300 g chicken, to be cooked on the day",
+        "300 g undercooked chicken",
+        "300 g un-cooked chicken",
+        "300 g uncooked chicken",
+        "300 g chicken, not yet cooked",
+        "300 g chicken (cook it first)",
+    ],
+)
+def test_what_is_not_cooked_through_is_raw(line: str) -> None:
+    item = read_ingredient(line, "en-GB")
+
+    assert item.kind == "chicken"
+    assert item.low == 300
+
+
+def test_uncooked_prawns_are_raw() -> None:
+    assert read_ingredient("200 g un-cooked prawns", "en-GB").kind == "prawns"
+
+
+def test_a_bowl_that_raw_meat_has_left_is_taken_again_and_asked_about() -> None:
+    found = reading(
+        "Mix the chicken with the honey. Lift it onto a tray and roast it for 30 minutes. Toss the cabbage with the "
+        "yoghurt. Serve with the chicken.",
+        "500 g chicken thighs",
+        "2 tbsp honey",
+        "1 cabbage, washed",
+        "150 g natural yoghurt",
+    )
+    slaw = next(row for row in found.data["steps"] if "natural yoghurt" in row["foods"])
+
+    assert any("bowl" in tool for tool in slaw["tools"])
+    assert any(
+        row.soil == "raw_poultry" and any("bowl" in stop for stop in row.path)
+        for row in analyse(found.process, House()).findings
+    )
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        "Throw the leftover marinade over the salad.",
+        "Chuck the leftover marinade into the salad.",
+        "Throw all of the marinade that is left over the salad.",
+    ],
+)
+def test_a_marinade_that_is_thrown_over_a_salad_is_not_thrown_away(words: str) -> None:
+    found = reading(
+        f"Coat the chicken in the honey. Roast the chicken for 30 minutes. {words} Serve the salad.",
+        "500 g chicken thighs",
+        "2 tbsp honey",
+        "1 bag washed salad",
+    )
+    row = next(row for row in found.sentences if row.text == words)
+
+    assert row.taken == "unread" or row.steps
+
+
+@pytest.mark.parametrize(
+    "words", ["Throw away the leftover marinade.", "Bin any flour left over.", "Discard the marinade."]
+)
+def test_what_is_thrown_away_is_no_step_on_what_is_kept(words: str) -> None:
+    found = steps(f"Roast the chicken for 30 minutes. {words}", "500 g chicken thighs", "50 g flour")
+
+    assert [do for do, _, _ in found] == ["heat", "serve"]
+
+
+def test_a_warning_with_an_order_behind_it_is_read() -> None:
+    found = steps("Fry the chicken for 9 minutes. Do not leave it out but put it in the fridge.", "400 g chicken")
+
+    assert "chill" in [do for do, _, _ in found]
+
+
+@pytest.mark.parametrize(
+    ("sentence", "taken"),
+    [
+        ("We're making turkey burgers.", "chatter"),
+        ("Nuts and egg in these, so tell people.", "chatter"),
+        ("We're making magic of the raw juices.", "unread"),
+        ("Tell them of the trick with the turkey and the same board.", "unread"),
+    ],
+)
+def test_talk_is_chatter_unless_it_may_hide_work_on_raw_food(sentence: str, taken: str) -> None:
+    found = reading(f"{sentence} Fry the turkey for 9 minutes. Serve.", "400 g turkey mince", "1 egg")
+
+    assert next(row.taken for row in found.sentences if row.text == sentence) == taken
+
+
+@pytest.mark.parametrize("words", ["Transfer the chicken to a cake tin.", "Tip the chicken into a pie dish."])
+def test_what_food_is_moved_into_does_not_name_it(words: str) -> None:
+    assert all(made is None for _, _, made in steps(f"{words} Bake it for 30 minutes.", "500 g chicken thighs"))
+
+
+def test_portions_and_tins_name_no_food() -> None:
+    found = steps(
+        "Mix the mince and eggs. Divide into 4 portions. Divide into two tins. Bake for 30 minutes.",
+        "400 g beef mince",
+        "2 eggs",
+    )
+
+    assert not {made for _, _, made in found} & {"portions", "tins"}
+
+
+@pytest.mark.parametrize("words", ["Lid on, 20 mins.", "Gloves on, 5 min.", "Put the lid on, 20 mins."])
+def test_kit_that_is_on_is_no_food_on_the_heat(words: str) -> None:
+    found = steps(f"Simmer the chicken. {words} Serve.", "400 g chicken")
+
+    assert not any("lid" in food or "glove" in food for _, foods, _ in found for food in foods)

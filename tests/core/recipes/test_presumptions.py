@@ -19,22 +19,12 @@ from foodsafety.recipes import (
     say_way,
 )
 from foodsafety.rules import House
+from tests.builders import TURNED_WRAPS, WRAPS
 from tests.core.wild import wild_texts
 
-WRAPS = """Crew wraps
 
-Ingredients
-600 g lamb mince
-1 tsp ground cumin
-1 lettuce
-6 flour tortillas
-
-Method
-Mix the lamb with the cumin.
-Fry it for 9 minutes, to 71C in the middle.
-Rinse the lettuce.
-Lay the lettuce on the tortillas and serve with the lamb.
-"""
+def way(data: Any, step: str, carrier: str, how: str) -> Any:
+    return say_way(data, step, carrier, how, lambda sort: [f"clean {sort}", f"another clean {sort}"])
 
 
 def read(text: str = WRAPS) -> Reading:
@@ -133,7 +123,7 @@ def test_raw_food_that_is_never_heated_rests_on_no_contact() -> None:
 def test_hands_that_were_right_stay_and_are_asked_about_no_more() -> None:
     data = read().data
     step = hands_step(data)
-    changed = say_way(data, step["id"], "cook", "said")
+    changed = way(data, step["id"], "cook", "said")
 
     assert by_id(changed)[step["id"]]["hands"] == ["cook"]
     assert "hands" not in by_id(changed)[step["id"]]["guesses"]
@@ -146,7 +136,7 @@ def test_clean_tongs_instead_of_hands_take_the_finding_away() -> None:
     while soiled is not None:
         asked = contact(data, soiled)
         assert asked is not None, "every contact of it was presumed"
-        data = say_way(data, asked.step, asked.carrier, "another")
+        data = way(data, asked.step, asked.carrier, "another")
         soiled = next((row for row in findings(data) if "cook" in row.path and row.soil == "raw_meat"), None)
 
     assert not any(row.soil == "raw_meat" for row in findings(data))
@@ -160,7 +150,7 @@ def test_another_board_is_a_new_tool_of_the_same_kind() -> None:
     )
     data = found.data
     cut = [step for step in data["steps"] if step["do"] == "cut"][-1]
-    changed = say_way(data, cut["id"], "board", "another")
+    changed = way(data, cut["id"], "board", "another")
     new = next(name for name in by_id(changed)[cut["id"]]["tools"] if name not in data["tools"])
 
     assert changed["tools"][new]["kind"] == "board"
@@ -176,7 +166,7 @@ def test_food_stays_in_the_other_bowl_until_somebody_says_that_it_leaves_it() ->
     data = found.data
     tossed = next(step for step in data["steps"] if "cabbage" in step["foods"])
     old = next(name for name in tossed["tools"] if "bowl" in name)
-    changed = say_way(data, tossed["id"], old, "another")
+    changed = way(data, tossed["id"], old, "another")
 
     assert not any(old in step["tools"] for step in changed["steps"])
 
@@ -187,8 +177,8 @@ def test_two_clean_boards_have_two_names() -> None:
     )
     data = found.data
     first, second = (step["id"] for step in data["steps"] if step["do"] == "cut")
-    once = say_way(data, first, "board", "another")
-    twice = say_way(once, second, "board", "another")
+    once = way(data, first, "board", "another")
+    twice = way(once, second, "board", "another")
 
     assert len(set(twice["tools"])) == len(set(data["tools"])) + 2
 
@@ -203,7 +193,7 @@ def test_two_clean_boards_have_two_names() -> None:
 )
 def test_another_answer_is_refused(step: str, carrier: str, how: str, why: str) -> None:
     with pytest.raises(CoreError) as wrong:
-        say_way(read().data, step, carrier, how)
+        way(read().data, step, carrier, how)
 
     assert wrong.value.why == why
 
@@ -211,16 +201,14 @@ def test_another_answer_is_refused(step: str, carrier: str, how: str, why: str) 
 def test_an_answer_is_given_once() -> None:
     data = read().data
     step = hands_step(data)
-    changed = say_way(data, step["id"], "cook", "said")
+    changed = way(data, step["id"], "cook", "said")
     with pytest.raises(CoreError) as wrong:
-        say_way(changed, step["id"], "cook", "said")
+        way(changed, step["id"], "cook", "said")
 
     assert wrong.value.why == "nothing_presumed"
 
 
 # --- which heat makes it safe --------------------------------------------------------------------------------------
-
-TURNED = WRAPS.replace("Fry it for 9 minutes, to 71C in the middle.", "Put it on a hot griddle and turn it over.")
 
 
 def asked_heat(found: Reading) -> list[str]:
@@ -245,7 +233,7 @@ def test_a_heat_without_time_or_end_is_asked_about(words: str, asked: bool) -> N
 
 
 def test_the_question_holds_and_the_heat_is_worst() -> None:
-    found = read(TURNED)
+    found = read(TURNED_WRAPS)
     question = next(row for row in found.questions if row.why == "which-heat")
 
     assert question.holds
@@ -266,7 +254,7 @@ def test_vegetables_are_not_asked_about() -> None:
 
 
 def test_a_heat_that_cooks_through_stays_one() -> None:
-    found = read(TURNED)
+    found = read(TURNED_WRAPS)
     [step] = asked_heat(found)
     changed = say_cooked(found.data, step, through=True)
 
@@ -275,7 +263,7 @@ def test_a_heat_that_cooks_through_stays_one() -> None:
 
 
 def test_a_heat_that_only_warms_leaves_the_food_raw() -> None:
-    found = read(TURNED)
+    found = read(TURNED_WRAPS)
     [step] = asked_heat(found)
     changed = say_cooked(found.data, step, through=False)
 
@@ -303,7 +291,7 @@ def test_every_presumed_contact_can_be_answered_either_way(wild: Any) -> None:
         if asked is None:
             continue
         for how in ("said", "another"):
-            changed = say_way(found.data, asked.step, asked.carrier, how)
+            changed = way(found.data, asked.step, asked.carrier, how)
             again = by_id(changed)[asked.step]
             assert not is_presumed(process_from(changed), again, asked.carrier)
             assert set(changed["foods"]) == set(found.data["foods"]), "no food is lost by an answer"
@@ -320,7 +308,7 @@ def test_answers_in_any_order_keep_a_process_and_end(data: st.DataObject) -> Non
         if not asked:
             return
         at = data.draw(st.sampled_from(asked))
-        now = say_way(now, at.step, at.carrier, data.draw(st.sampled_from(["said", "another"])))
+        now = way(now, at.step, at.carrier, data.draw(st.sampled_from(["said", "another"])))
         assert sum(len(doubts_of(step)) for step in now["steps"]) <= sum(
             len(doubts_of(step)) for step in found.data["steps"]
         )

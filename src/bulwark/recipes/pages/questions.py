@@ -163,8 +163,8 @@ def _step_title(number: int, data: Mapping[str, Any]) -> str:
 
 def _doubts(data: Mapping[str, Any]) -> list[str]:
     """What was guessed of a step and may be wrong; kit that nobody named is only shown."""
-    own = ("cooked", "step") if data["do"] == "serve" else ("cooked",)
-    return [name for name in doubts_of(data) if name not in own]
+    added = "step" if data["do"] == "serve" else ""
+    return [name for name in doubts_of(data) if name != added]
 
 
 def _doubt(number: int, data: Mapping[str, Any]) -> dict[str, Any]:
