@@ -4,6 +4,7 @@ import datetime as dt
 import html as markup
 import re
 from typing import Any
+from unittest.mock import patch
 
 import pytest
 from django.utils import timezone
@@ -208,3 +209,63 @@ def test_what_another_kitchen_answered_is_not_taken_over(visitor: Visitor) -> No
     assert copied.confirmed_at is None
     assert copied.process.get("accepted", []) == []
     assert finding_keys(visitor.get(f"/recipes/{copied.pk}/steps/"))
+
+
+def test_a_heat_that_another_kitchen_said_cooks_it_is_asked_about_anew(visitor: Visitor) -> None:
+    recipe = bring(visitor, TURNED_WRAPS)
+    [asked] = forms(visitor.get(f"/recipes/{recipe.pk}/steps/"), "cooked")[:1]
+    edit(visitor, recipe, what="cooked", how="said", **asked)
+    given = visitor.client.get(f"/recipes/{recipe.pk}/recipe.json").content.decode()
+    copied = bring(visitor, given)
+
+    assert copied.pk != recipe.pk
+    assert "cooked through here?" in plain(visitor.get(f"/recipes/{copied.pk}/steps/"))
+
+
+def test_saying_that_a_guess_is_right_leaves_the_heat_asked_about(visitor: Visitor) -> None:
+    recipe = bring(visitor, TURNED_WRAPS)
+    [asked] = forms(visitor.get(f"/recipes/{recipe.pk}/steps/"), "cooked")[:1]
+    page = plain(edit(visitor, recipe, what="sure", step=asked["step"]))
+
+    assert "cooked through here?" in page
+
+
+def test_the_record_and_its_paper_say_what_nobody_had_answered(visitor: Visitor, hostel: Hostel) -> None:
+    lesson = lesson_of(bring(visitor, TURNED_WRAPS))
+    services.open_lesson(lesson=lesson)
+    hostel.says("hands_washed", lesson.benches.get(), learner="SD", scrub_s=22)
+    services.close_lesson(lesson=lesson)
+    text = "Nobody has said where it is cooked through: lamb mince."
+
+    assert text in plain(visitor.get(f"/lessons/{lesson.pk}/record/"))
+    with patch("bulwark.records.views.pdf_of", side_effect=lambda html, **_: html.encode()):
+        paper = visitor.client.get(f"/lessons/{lesson.pk}/record.pdf").content.decode()
+    assert text in plain(paper)
+
+
+# --- what has changed, in words ------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("fields", "told"),
+    [
+        ({"do": "rest"}, "the work was Heat, is Rest"),
+        ({"title": "On the griddle"}, "the name was Put it on a hot griddle, is On the griddle"),
+        ({"minutes": "9"}, "the minutes was nothing, is 9"),
+        ({"core_c": "71"}, "the end point was nothing, is core 71 °C"),
+        ({"tools": "griddle, tongs"}, "the kit was griddle, is griddle, tongs"),
+    ],
+)
+def test_a_change_of_a_step_is_told_with_both_values_in_words(
+    visitor: Visitor, fields: dict[str, str], told: str
+) -> None:
+    recipe = bring(visitor, TURNED_WRAPS)
+    [asked] = forms(visitor.get(f"/recipes/{recipe.pk}/steps/"), "cooked")[:1]
+    visitor.send(f"/recipes/{recipe.pk}/copy/")
+    copied = Recipe.objects.latest("pk")
+    step = next(row for row in copied.process["steps"] if row["id"] == asked["step"])
+    form = {"do": step["do"], "title": step["title"], "foods": ", ".join(step["foods"]), "tools": "griddle"}
+    edit(visitor, copied, what="change", step=step["id"], **{**form, **fields})
+    page = plain(visitor.get(f"/recipes/{copied.pk}/changes/"))
+
+    assert told.lower() in page.lower()

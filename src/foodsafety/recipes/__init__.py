@@ -40,7 +40,7 @@ from foodsafety.recipes.offers import (
     unplaced,
 )
 from foodsafety.recipes.portions import PartCan, Portions, batch_portions, part_can
-from foodsafety.recipes.presumptions import PRESUMED, doubts_of, is_presumed, say_cooked, say_way
+from foodsafety.recipes.presumptions import doubts_of, is_presumed, say_cooked, say_way, weak_heats
 from foodsafety.recipes.process import (
     MAX_STEPS,
     VERBS,
@@ -96,7 +96,6 @@ __all__ = [
     "MOST_BYTES",
     "NOT_LISTED",
     "PERSON",
-    "PRESUMED",
     "VERBS",
     "WASHES",
     "Batches",
@@ -188,6 +187,7 @@ __all__ = [
     "unplaced",
     "unread_rows",
     "washable",
+    "weak_heats",
     "weight_g",
     "without_line",
 ]

@@ -1,5 +1,6 @@
 """What the reader takes for granted, and what becomes of it when somebody says how it is."""
 
+from itertools import pairwise
 from typing import Any
 
 import pytest
@@ -10,13 +11,19 @@ from foodsafety.contamination import Finding, analyse, presumed_contact
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import (
     Reading,
+    add_step_after,
+    change_step,
     doubts_of,
     is_presumed,
+    merge_steps,
     open_questions,
     process_from,
     read_recipe,
+    remove_step,
     say_cooked,
     say_way,
+    trust_step,
+    weak_heats,
 )
 from foodsafety.rules import House
 from tests.builders import TURNED_WRAPS, WRAPS
@@ -312,3 +319,86 @@ def test_answers_in_any_order_keep_a_process_and_end(data: st.DataObject) -> Non
         assert sum(len(doubts_of(step)) for step in now["steps"]) <= sum(
             len(doubts_of(step)) for step in found.data["steps"]
         )
+
+
+# --- a question stays open whatever else is edited -------------------------------------------------------------------
+
+
+def open_heats(data: Any) -> list[str]:
+    return list(weak_heats(data, process_from(data)))
+
+
+def test_saying_that_another_guess_is_right_does_not_say_that_it_cooks_through() -> None:
+    data = read(TURNED_WRAPS).data
+    [step] = open_heats(data)
+
+    assert open_heats(trust_step(data, step)) == [step]
+
+
+@pytest.mark.parametrize("fields", [{"title": "Griddle"}, {"detail": "On the griddle"}, {"minutes": 0}, {"cue": ""}])
+def test_a_step_that_is_edited_without_an_end_is_still_asked_about(fields: dict[str, Any]) -> None:
+    data = read(TURNED_WRAPS).data
+    [step] = open_heats(data)
+
+    assert open_heats(change_step(data, step, fields)) == [step]
+
+
+@pytest.mark.parametrize("fields", [{"minutes": 9}, {"core_c": 71}, {"cue": "no pink is left"}, {"do": "part_cook"}])
+def test_a_time_a_temperature_or_an_end_answers_it(fields: dict[str, Any]) -> None:
+    data = read(TURNED_WRAPS).data
+    [step] = open_heats(data)
+
+    assert open_heats(change_step(data, step, fields)) == []
+
+
+def test_a_heat_that_is_joined_with_another_step_is_still_asked_about() -> None:
+    data = read(TURNED_WRAPS).data
+    [step] = open_heats(data)
+    before = next(row["id"] for row, later in pairwise(data["steps"]) if later["id"] == step)
+
+    assert open_heats(merge_steps(data, before))
+
+
+def test_without_the_step_that_had_the_time_the_other_is_asked_about() -> None:
+    data = read(WRAPS.replace("to 71C in the middle.", "to 71C in the middle. Chill it. Warm it through.")).data
+    timed = next(row["id"] for row in data["steps"] if row.get("minutes"))
+
+    assert open_heats(data) == []
+    assert len(open_heats(remove_step(data, timed))) == 1
+
+
+def test_steps_that_a_person_adds_are_asked_about_like_those_that_were_read() -> None:
+    data = read(WRAPS.replace("Fry it for 9 minutes, to 71C in the middle.\n", "")).data
+    mixed = next(row["makes"] for row in data["steps"] if row.get("makes"))
+    heat = {"do": "heat", "foods": [mixed], "tools": [], "hands": [], "title": "Heat"}
+
+    assert len(open_heats(add_step_after(data, data["steps"][0]["id"], heat))) == 1
+
+
+def test_guesses_of_both_steps_are_kept_where_they_are_joined() -> None:
+    data = read().data
+    first, second = data["steps"][:2]
+    guessed = {**data, "steps": [
+        {**first, "guesses": ["foods"]}, {**second, "guesses": ["time"]}, *data["steps"][2:],
+    ]}  # fmt: skip
+
+    assert set(merge_steps(guessed, first["id"])["steps"][0]["guesses"]) == {"foods", "time"}
+
+
+def test_flour_and_vegetables_are_not_asked_about() -> None:
+    found = read("Roux\n\nIngredients\n50 g butter\n50 g flour\n2 leeks\n\nMethod\nWarm the butter and flour. Serve.")
+
+    assert open_heats(found.data) == []
+
+
+@pytest.mark.parametrize("wild", wild_texts()[::3], ids=lambda wild: wild.name)
+def test_each_heat_that_is_asked_about_can_be_answered_both_ways(wild: Any) -> None:
+    found = read_recipe(wild.text, wild.locale)
+    if found.process is None:
+        return
+    for step in open_heats(found.data):
+        yes = say_cooked(found.data, step, through=True)
+        no = say_cooked(found.data, step, through=False)
+        assert step not in open_heats(yes)
+        assert by_id(no)[step]["do"] == "part_cook"
+        assert len(findings(no)) >= len(findings(yes)), "what is not cooked through is never safer"
