@@ -269,3 +269,30 @@ def test_a_change_of_a_step_is_told_with_both_values_in_words(
     page = plain(visitor.get(f"/recipes/{copied.pk}/changes/"))
 
     assert told.lower() in page.lower()
+
+
+def test_that_a_heat_was_said_to_cook_through_is_a_difference(visitor: Visitor) -> None:
+    recipe = bring(visitor, TURNED_WRAPS)
+    [asked] = forms(visitor.get(f"/recipes/{recipe.pk}/steps/"), "cooked")[:1]
+    visitor.send(f"/recipes/{recipe.pk}/copy/")
+    copied = Recipe.objects.latest("pk")
+    edit(visitor, copied, what="cooked", how="said", **asked)
+    page = plain(visitor.get(f"/recipes/{copied.pk}/changes/"))
+
+    assert "what was said of the heat was nothing, is that it cooks through" in page
+
+
+@pytest.mark.parametrize(
+    ("benches", "told"), [({"Gannet": ["SD"]}, "1 bench,"), ({"A": ["SD"], "B": ["RO"]}, "2 benches,")]
+)
+def test_one_bench_is_one_bench(visitor: Visitor, benches: dict[str, list[str]], told: str) -> None:
+    lesson = services.create_lesson(
+        recipe=bring(visitor, WRAPS),
+        place="Skerry Point",
+        starts_at=timezone.now(),
+        length_min=75,
+        benches=benches,
+        profile_id="us-home",
+    )
+
+    assert told in plain(visitor.get(f"/lessons/{lesson.pk}/"))

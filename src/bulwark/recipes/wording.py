@@ -392,7 +392,8 @@ def _field(name: str) -> str:
     return {
         "do": _("the work"), "title": _("the name"), "foods": _("the food"), "tools": _("the kit"),
         "hands": _("the hands"), "makes": _("what it makes"), "minutes": _("the minutes"),
-        "waiting_min": _("the minutes of waiting"), "heat": _("the heat"), "end": _("the end point"),
+        "waiting_min": _("the minutes of waiting"),
+        "through": _("what was said of the heat"), "heat": _("the heat"), "end": _("the end point"),
         "kind": _("the food"), "soils": _("what is on it"), "allergens": _("the allergens"),
     }.get(name, name)  # fmt: skip
 
@@ -401,6 +402,8 @@ def _shown(field: str, value: Any, unit_shown: str) -> str:
     """A value before or after a change; nothing said is "nothing"."""
     if not value:
         return _("nothing")
+    if field == "through":
+        return _("that it cooks through")
     if field == "do":
         return verb(value)
     if field == "kind":
