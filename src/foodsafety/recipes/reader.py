@@ -181,11 +181,7 @@ class StepReader(Referents):
         if not foods and self._is_of_kit(order, tools):
             return
         if not foods and order.do not in ("wash_hands", "clean", "wipe", "gloves_on", "gloves_off"):
-            foods = self._in_its_tin(order, tools) or self._put_together(order) or self._meant()
-            if order.do == "brush" and all(
-                kitchen.foods[name].group in vocabulary()["made"]["glazes"] for name in foods
-            ):
-                foods = [*foods, *self._main(foods)]  # "beat the egg, brush": what is being put together
+            foods = self._understood(order, tools)
             step.guesses = [*step.guesses, "foods"] if not PRONOUN.search(order.text) else step.guesses
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
@@ -202,6 +198,14 @@ class StepReader(Referents):
         self._remember(step)
         if step.do in ("mix", "transfer", "garnish") and order.high_min and not _AFTERWARDS.search(order.words):
             self._on_the_heat(step, order, source)
+
+    def _understood(self, order: Order, tools: Sequence[str]) -> list[str]:
+        """What an order without a food is about."""
+        foods = self._in_its_tin(order, tools) or self._put_together(order) or self._meant()
+        glazes = vocabulary()["made"]["glazes"]
+        if order.do == "brush" and all(self.kitchen.foods[name].group in glazes for name in foods):
+            return [*foods, *self._main(foods)]  # "beat the egg, brush": what is being put together
+        return foods
 
     def _keeps_back(self, order: Order, source: str) -> bool:
         """ "Set aside 2 tbsp of the sauce": a part of what was made, which has a way of its own from here on."""
