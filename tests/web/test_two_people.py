@@ -4,15 +4,21 @@ import re
 
 import pytest
 from django.test import Client
+from django.utils import timezone
 
+from bulwark.flow import services as flow
 from bulwark.people import services as people
 from bulwark.people.actors import Actor
+from bulwark.people.models import User
 from bulwark.recipes import services as recipes
-from bulwark.recipes.adapters import steps_version
+from bulwark.recipes import wording
+from bulwark.recipes.adapters import steps_version, to_process
 from bulwark.recipes.models import ProcessEdit, Recipe
 from bulwark.recipes.pages import RecipeContext, reading_page
 from bulwark.recipes.pages.edits import last_edit, meanwhile
 from foodsafety.quantities import CoreError
+from foodsafety.recipes import read_document, weak_heats
+from tests.builders import TURNED_WRAPS
 from tests.web.conftest import PASSWORD, Hostel
 
 
@@ -131,3 +137,97 @@ def test_the_reading_screen_has_the_version_it_shows(hostel: Hostel) -> None:
     recipe = own(hostel)
 
     assert reading_page(RecipeContext(recipe, hostel.actor))["version"] == steps_version(recipe)
+
+
+# --- every way of changing the steps says whose it was, and belongs to one organisation ------------------------------
+
+
+def unclear(hostel: Hostel) -> Recipe:
+    """A recipe as it was pasted, with a heat that nobody knows and hands that nobody named."""
+    document = read_document(TURNED_WRAPS)
+    return recipes.add_recipe(by=hostel.actor, document=document, locale="en-GB")
+
+
+def asked_edits(recipe: Recipe) -> list[dict[str, str]]:
+    """What the screen of a recipe would send for its two new sorts of answer."""
+    process = to_process(recipe)
+    [heat] = weak_heats(recipe.process, process)
+    by_hand = next(step["id"] for step in recipe.process["steps"] if "hands" in step.get("guesses", ()))
+    return [
+        {"what": "cooked", "step": heat, "how": "said"},
+        {"what": "way", "step": by_hand, "carrier": "cook", "how": "another"},
+    ]
+
+
+def test_a_line_that_another_corrected_is_undone_as_theirs(hostel: Hostel, other: Actor) -> None:
+    recipe = unclear(hostel)
+    values = {"food": "lamb mince", "kind": "beef_mince", "low": 600, "high": 600, "unit": "g"}
+    recipes.edit_steps(recipe=recipe, what="sure", step_id=recipe.process["steps"][0]["id"], fields={}, by=other)
+    recipe = recipes.correct_line(recipe=recipe, line=0, values=values, by=other, remember=False)
+
+    assert last_edit(recipe, hostel.actor) == "changing a food, by second@skerry.example"
+
+
+def test_what_another_put_right_is_undone_as_theirs(hostel: Hostel, other: Actor) -> None:
+    recipe = unclear(hostel)
+    flow.put_right(recipe=recipe, actor=other)
+    recipe.refresh_from_db()
+
+    assert last_edit(recipe, hostel.actor) == "putting it right, by second@skerry.example"
+
+
+def test_the_one_whose_account_is_gone_leaves_an_edit_that_can_be_undone(hostel: Hostel, other: Actor) -> None:
+    before = own(hostel).process
+    recipe = down(own(hostel), other)
+    User.objects.filter(pk=other.user_id).delete()
+    recipe = Recipe.objects.get(pk=recipe.pk)
+
+    assert last_edit(recipe, hostel.actor) == "moving a step"
+    recipes.edit_steps(recipe=recipe, what="undo", step_id="", fields={}, by=hostel.actor)
+    assert own(hostel).process == before
+
+
+@pytest.mark.parametrize("which", [0, 1])
+def test_an_answer_of_another_organisation_is_not_taken(hostel: Hostel, which: int) -> None:
+    recipe = unclear(hostel)
+    answer = Hostel("Far Point").client().post(f"/recipes/{recipe.pk}/steps/edit/", asked_edits(recipe)[which])
+
+    assert answer.status_code == 404
+    assert Recipe.objects.get(pk=recipe.pk).process == recipe.process
+
+
+@pytest.mark.parametrize("which", [0, 1])
+def test_an_answer_of_a_bench_or_of_nobody_is_not_taken(hostel: Hostel, which: int) -> None:
+    recipe = unclear(hostel)
+    for client in (hostel.open().tablet(), Client()):
+        answer = client.post(f"/recipes/{recipe.pk}/steps/edit/", asked_edits(recipe)[which])
+        assert answer.status_code in (302, 403, 404)
+    assert Recipe.objects.get(pk=recipe.pk).process == recipe.process
+
+
+@pytest.mark.parametrize("which", [0, 1])
+def test_an_answer_takes_the_confirmation_back(hostel: Hostel, which: int) -> None:
+    recipe = unclear(hostel)
+    Recipe.objects.filter(pk=recipe.pk).update(confirmed_at=timezone.now())
+    answer = hostel.client().post(f"/recipes/{recipe.pk}/steps/edit/", asked_edits(recipe)[which])
+
+    assert answer.status_code == 302
+    assert Recipe.objects.get(pk=recipe.pk).confirmed_at is None
+
+
+@pytest.mark.parametrize("which", [0, 1])
+def test_an_answer_can_be_undone(hostel: Hostel, which: int) -> None:
+    recipe = unclear(hostel)
+    client = hostel.client()
+    client.post(f"/recipes/{recipe.pk}/steps/edit/", asked_edits(recipe)[which])
+    assert Recipe.objects.get(pk=recipe.pk).process != recipe.process
+    client.post(f"/recipes/{recipe.pk}/steps/edit/", {"what": "undo"})
+
+    assert Recipe.objects.get(pk=recipe.pk).process == recipe.process
+
+
+def test_clean_kit_that_is_there_already_is_not_taken_for_more_clean_kit(hostel: Hostel) -> None:
+    names = wording.clean_kit("tongs")
+
+    assert names[0] == "clean tongs"
+    assert len(set(names)) == len(names) > 2
