@@ -31,7 +31,7 @@ _COMPARED: tuple[tuple[str, Any], ...] = (
     ("waiting_min", 0),
     ("heat", {}),
     ("end", {}),
-    ("through", False),
+    ("through", []),
 )
 
 

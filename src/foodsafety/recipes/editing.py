@@ -150,7 +150,7 @@ def _joined(first: ProcessData, second: ProcessData) -> dict[str, Any]:
     foods = [*first.get("foods", []), *(name for name in second.get("foods", []) if name != made)]
     joined = {**second, **first, "do": first["do"] if second["do"] in ("transfer", "pour") else second["do"]}
     joined["foods"] = _once(foods)
-    for key in ("tools", "hands", "guesses"):
+    for key in ("tools", "hands", "guesses", "through"):
         joined[key] = _once([*first.get(key, []), *second.get(key, [])])
     after = _once([*first.get("after", []), *second.get("after", [])])
     joined["after"] = [name for name in after if name != str(first["id"])]
@@ -273,6 +273,7 @@ def rename_food(process: ProcessData, old: str, new: str) -> dict[str, Any]:
 
     rows = [{**step, "foods": renamed(step.get("foods", []))} for step in steps]
     rows = [{**row, "makes": new} if row.get("makes") == old else row for row in rows]
+    rows = [{**row, "through": renamed(row["through"])} if row.get("through") else row for row in rows]
     free_of = {(new if name == old else name): tags for name, tags in process.get("free_of", {}).items()}
     foods = {(new if name == old else name): food for name, food in given.items()}
     return _checked(

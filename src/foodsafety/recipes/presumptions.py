@@ -75,17 +75,17 @@ def say_way(
 def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]]:
     """The steps that are all that cooks a raw food of animals, and have neither a time nor a temperature nor an
     end ("turn it over"): for each, the last of its kind, the foods that hang on it. None of those that somebody
-    has said to cook through. ``process`` is ``data`` checked."""
+    has said to cook through (its ``through``: the foods that was said of). ``process`` is ``data`` checked."""
     last: dict[str, str] = {}
     sound = set[str]()
-    for step in data["steps"]:
-        if step.get("do") != "heat":
+    ends = {str(step["id"]): step.get("end") for step in data["steps"]}
+    for step in process.steps:
+        if step.do != "heat":
             continue
-        parts = {part for name in step.get("foods", ()) for part in process.ingredients_of(name)}
+        parts = {part for name in step.foods for part in process.ingredients_of(name)}
         raw = {name for name in parts if name in process.foods and _is_raw_animal(process.foods[name])}
-        if step.get("minutes") or step.get("end") or step.get("through"):
-            sound |= raw
-        last |= dict.fromkeys(raw, str(step["id"]))
+        sound |= raw if step.planned_s or ends[step.id] else raw & set(step.through)
+        last |= dict.fromkeys(sorted(raw), step.id)
     found: dict[str, list[str]] = {}
     for name, step_id in last.items():
         if name not in sound:
@@ -100,9 +100,11 @@ def _is_raw_animal(food: Food) -> bool:
 def say_cooked(data: Mapping[str, Any], step_id: str, *, through: bool) -> dict[str, Any]:
     """The process with it said of a heat that has no time and no end whether it cooks its food through; if not,
     it is a part-cook. Raises CoreError where nobody asks."""
-    if step_id not in weak_heats(data, process_from(data)):
+    asked = weak_heats(data, process_from(data)).get(step_id)
+    if not asked:
         raise CoreError("step", "nothing_presumed", step=step_id)
-    said = {"through": True} if through else {"do": "part_cook"}
+    # Said of these foods alone: what is put in later is asked about anew.
+    said: dict[str, Any] = {"through": asked} if through else {"do": "part_cook"}
     steps = [{**step, **said} if str(step["id"]) == step_id else step for step in data["steps"]]
     changed = {**data, "steps": steps}
     process_from(changed)

@@ -69,7 +69,8 @@ class Step:
     """One thing done. ``hands`` are the people doing it, ``makes`` the food that results,
     ``planned_s`` the time [s] the recipe gives it (0 when it says nothing), ``least_s`` the shortest it
     says, ``waiting_s`` the part for which nobody has to stand by. ``underdone``: the recipe's own cue
-    says that heat stops short of cooking it through."""
+    says that heat stops short of cooking it through. ``through``: the foods of which somebody has said that
+    this step, which has neither a time nor an end, cooks them through."""
 
     id: str
     do: str
@@ -82,6 +83,7 @@ class Step:
     waiting_s: float = 0.0
     least_s: float = 0.0
     underdone: bool = False
+    through: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -213,6 +215,7 @@ def _step(i: int, row: object) -> Step:
         after=_names(_numbers_as_ids(data.get("after")), f"{where}.after"),
         planned_s=planned_s,
         underdone=data["do"] == "heat" and says_underdone(_cue(data, where)),
+        through=_names(data.get("through"), f"{where}.through"),
         least_s=min(planned_s, low_s or planned_s),
         waiting_s=min(planned_s, finite(data.get("waiting_min") or 0, f"{where}.waiting_min", low=0, high=1e4) * 60),
     )

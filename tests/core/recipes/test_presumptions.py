@@ -17,11 +17,14 @@ from foodsafety.recipes import (
     is_presumed,
     merge_steps,
     open_questions,
+    place_food,
     process_from,
     read_recipe,
     remove_step,
+    rename_food,
     say_cooked,
     say_way,
+    set_food,
     trust_step,
     weak_heats,
 )
@@ -402,3 +405,57 @@ def test_each_heat_that_is_asked_about_can_be_answered_both_ways(wild: Any) -> N
         assert step not in open_heats(yes)
         assert by_id(no)[step]["do"] == "part_cook"
         assert len(findings(no)) >= len(findings(yes)), "what is not cooked through is never safer"
+
+
+# --- an answer is of the foods it was given for ----------------------------------------------------------------------
+
+
+def answered() -> tuple[Any, str]:
+    data = read(TURNED_WRAPS.replace("1 lettuce", "1 lettuce\n2 eggs")).data
+    [step] = open_heats(data)
+    return say_cooked(data, step, through=True), step
+
+
+def test_raw_food_that_is_put_into_a_heat_later_is_asked_about_anew() -> None:
+    data, step = answered()
+    more = place_food(data, "eggs", step)
+
+    assert open_heats(data) == []
+    assert weak_heats(more, process_from(more)) == {step: ["eggs"]}
+
+
+def test_food_that_turns_out_to_be_raw_is_asked_about() -> None:
+    data, step = answered()
+    cumin = set_food(data, "ground cumin", "chicken", (), ())
+
+    assert weak_heats(cumin, process_from(cumin)) == {step: ["ground cumin"]}
+
+
+def test_an_answer_follows_its_food_to_another_name() -> None:
+    data, _ = answered()
+
+    assert open_heats(rename_food(data, "lamb mince", "hogget mince")) == []
+
+
+def test_an_answer_stays_where_its_step_is_joined_with_another() -> None:
+    data, step = answered()
+    before = next(row["id"] for row, later in pairwise(data["steps"]) if later["id"] == step)
+
+    assert open_heats(merge_steps(data, before)) == []
+
+
+@pytest.mark.parametrize("said", [True, 5, {"lamb mince": 1}, [["lamb mince"]], [None]])
+def test_an_answer_that_is_none_is_no_process(said: Any) -> None:
+    data = read(TURNED_WRAPS).data
+    with pytest.raises(CoreError) as wrong:
+        process_from({**data, "steps": [{**data["steps"][0], "through": said}, *data["steps"][1:]]})
+
+    assert "through" in wrong.value.field
+
+
+def test_an_answer_of_other_foods_answers_nothing() -> None:
+    data = read(TURNED_WRAPS).data
+    [step] = open_heats(data)
+    steps = [{**row, "through": ["lettuce"]} if row["id"] == step else row for row in data["steps"]]
+
+    assert open_heats({**data, "steps": steps}) == [step]
