@@ -191,21 +191,29 @@ def test_a_lesson_from_sign_in_to_record(address: str, open_context: Opener) -> 
     shown(tablet, "leftovers")
     expect(tablet.locator("#panel-leftovers .doer")).to_contain_text(re.compile(r"Out for 1:5\d:\d\d"))
     assert axe(tablet) == []
-    tablet.click("#panel-leftovers article:has-text('Koftas') >> text=Into the fridge")
+
+    # What is kept gets a name that somebody else will understand.
+    tablet.click("#panel-leftovers article:has-text('Koftas') >> text=Rename")
+    assert axe(tablet) == []
+    tablet.keyboard.type("turkey torpedoes")
+    tablet.keyboard.press("Enter")
+    tablet.click("#panel-leftovers article:has-text('Turkey torpedoes') >> text=Into the fridge")
     tablet.click("#panel-leftovers article:has-text('Raita') >> text=All eaten")
     shown(tablet, "finished")
     assert axe(tablet) == []
     tablet.goto(f"{address}/b/label/koftas/")
+    expect(tablet.locator(".bw-label")).to_contain_text("Turkey torpedoes")
     expect(tablet.locator(".bw-label")).to_contain_text("Use by")
     assert axe(tablet) == []
 
-    expect(record_page.locator("#record")).to_contain_text("Koftas into the fridge", timeout=12_000)
+    expect(record_page.locator("#record")).to_contain_text("Turkey torpedoes into the fridge", timeout=12_000)
 
     # The record has it all, and the chain holds.
     front.goto(f"{address}/lessons/{hostel.lesson.pk}/record/")
     record = front.locator("#record")
     expect(record).to_contain_text("Corrected: thrown away and made again.")
-    expect(record).to_contain_text("Koftas into the fridge")
+    expect(record).to_contain_text("Koftas is called “turkey torpedoes” here")
+    expect(record).to_contain_text("Turkey torpedoes into the fridge")
     expect(record).to_contain_text("A teaching aid")
     assert axe(front) == []
     front.goto(f"{address}/benches/{hostel.puffin.pk}/")

@@ -19,7 +19,7 @@ from bulwark.lessons.adapters import step_texts, to_care
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.lessons.variants import variants_of
 from bulwark.presentation import care, phrases
-from foodsafety.lesson import Brick, ControlPoint, State, bricks, is_ready, next_step, unrinsed, would_keep
+from foodsafety.lesson import Brick, ControlPoint, State, bricks, is_ready, nameable, next_step, unrinsed, would_keep
 from foodsafety.quantities import Temperature
 from foodsafety.recipes import Step
 
@@ -138,7 +138,7 @@ def _step_extra(state: State, step: Step, tablet: Tablet) -> dict[str, Any]:
 
 def _words(lesson: Lesson, state: State) -> Words:
     """The words of each step, its cautions, and at the serving steps who may not eat what."""
-    cautions, judged = to_care(lesson)
+    cautions, judged = to_care(lesson, state.plan.known)
     lines = care.not_for_lines(judged.rows)
     at = state.plan.serve_step
     rows = {
@@ -283,7 +283,8 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
     now = selectors.lesson_now(bench.lesson)
     now_s = now.timestamp()
     rows = bricks(state, now_s, ended=bench.lesson.over)
-    tablet = Tablet(pieces=bench.lesson.pieces, now_s=now_s, unit=unit)
+    pieces = {state.plan.known.get(food, food): row for food, row in bench.lesson.pieces.items()}
+    tablet = Tablet(pieces=pieces, now_s=now_s, unit=unit)
     panels = _panels(state, rows, _words(bench.lesson, state), tablet)
     current = _current(state, panels, asked)
     return {
@@ -296,6 +297,7 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
         "panels": [(panel, panel.id == current) for panel in panels],
         "current": current,
         "variants": [row for row in variants_of(bench.lesson, unit) if row.of(state.learners)],
+        "to_name": nameable(state.plan.process),
         "to_measure": anything_to_measure(state, tablet),
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "incidents": [alarm(incident, state, tablet) for incident in state.alarms],

@@ -2,23 +2,29 @@
 
 import datetime as dt
 import json
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
 from functools import lru_cache
+from types import MappingProxyType
 from typing import Any
 
 from bulwark.lessons.models import Event, Lesson
 from bulwark.presentation.phrases import capital, verb
 from foodsafety.lesson import Event as CoreEvent
-from foodsafety.lesson import Plan, safety_plan
+from foodsafety.lesson import Plan, safety_plan, under_names
 from foodsafety.recipes import process_from
 from foodsafety.review import Caution, EatersJudged, find_cautions, judge_eaters
 from foodsafety.rules import LocalChange, Profile, house_from, local_profile
 
+NO_NAMES: Mapping[str, str] = MappingProxyType({})
+
 
 @lru_cache(maxsize=128)
-def _plan(lesson: "_Key", profile_id: str, limits: str, house: str) -> Plan:
+def _plan(lesson: "_Key", profile_id: str, limits: str, house: str, names: str) -> Plan:
     rules = local_profile(profile_id, [_change(row) for row in json.loads(limits)])
-    return safety_plan(process_from(lesson.process), rules, house_from(json.loads(house)))
+    known = json.loads(names)
+    process = process_from(under_names(lesson.process, known))
+    return replace(safety_plan(process, rules, house_from(json.loads(house))), known=known)
 
 
 def _change(row: dict[str, Any]) -> LocalChange:
@@ -62,12 +68,13 @@ class _Key:
         return isinstance(other, _Key) and self.pk == other.pk and self.process == other.process
 
 
-def to_plan(lesson: Lesson, *, profile_id: str | None = None) -> Plan:
-    """The lesson's safety plan, under its own profile or another."""
+def to_plan(lesson: Lesson, *, profile_id: str | None = None, names: Mapping[str, str] = NO_NAMES) -> Plan:
+    """The lesson's safety plan, under its own profile or another; its foods as a bench calls them now."""
     asked = profile_id or lesson.profile
     # Another profile is only compared: the kitchen's own limits lie over the one it chose.
     limits = lesson.local_limits if asked == lesson.profile else []
-    return _plan(_Key(lesson), asked, json.dumps(limits), json.dumps(lesson.house, sort_keys=True))
+    house = json.dumps(lesson.house, sort_keys=True)
+    return _plan(_Key(lesson), asked, json.dumps(limits), house, json.dumps(dict(names)))
 
 
 def to_event(row: Event) -> CoreEvent:
@@ -86,13 +93,14 @@ def step_texts(lesson: Lesson) -> dict[str, dict[str, Any]]:
 
 
 @lru_cache(maxsize=128)
-def _care(lesson: "_Key", eaters: str, house: str) -> tuple[tuple[Caution, ...], EatersJudged]:
-    process = process_from(lesson.process)
+def _care(lesson: "_Key", eaters: str, house: str, names: str) -> tuple[tuple[Caution, ...], EatersJudged]:
+    process = process_from(under_names(lesson.process, json.loads(names)))
     words = {str(row["id"]): f"{row.get('title', '')} {row.get('detail', '')}" for row in lesson.process["steps"]}
     judged = judge_eaters(process, json.loads(eaters), house_from(json.loads(house)))
     return find_cautions(process, words), judged
 
 
-def to_care(lesson: Lesson) -> tuple[tuple[Caution, ...], EatersJudged]:
-    """The cautions at the steps of a lesson, and what its eaters may not have."""
-    return _care(_Key(lesson), json.dumps(lesson.eaters, sort_keys=True), json.dumps(lesson.house, sort_keys=True))
+def to_care(lesson: Lesson, names: Mapping[str, str] = NO_NAMES) -> tuple[tuple[Caution, ...], EatersJudged]:
+    """The cautions at the steps of a lesson, and what its eaters may not have; foods as a bench calls them now."""
+    eaters, house = json.dumps(lesson.eaters, sort_keys=True), json.dumps(lesson.house, sort_keys=True)
+    return _care(_Key(lesson), eaters, house, json.dumps(dict(names)))

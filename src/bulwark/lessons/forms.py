@@ -60,6 +60,7 @@ class EducatorEntryForm(SaidForm):
     food = forms.CharField(max_length=80, required=False)
     how = forms.CharField(max_length=20, required=False)
     category = forms.CharField(max_length=40, required=False)
+    name = forms.CharField(max_length=60, required=False)
     piece = forms.CharField(max_length=20, required=False)
     value = forms.FloatField(required=False)
     unit = forms.ChoiceField(choices=[("C", "°C"), ("F", "°F")], required=False)
@@ -73,7 +74,7 @@ class EducatorEntryForm(SaidForm):
 
     def entry_data(self) -> dict[str, Any]:
         """The fields that this kind of entry carries."""
-        keys = ("reason", "control", "event", "food", "how", "category", "piece", "unit", "confirmed")
+        keys = ("reason", "control", "event", "food", "name", "how", "category", "piece", "unit", "confirmed")
         data = {key: self.cleaned_data[key] for key in keys if self.cleaned_data.get(key)}
         value = self.cleaned_data.get("value")
         return data if value is None else {**data, "value": value}

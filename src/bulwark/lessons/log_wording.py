@@ -187,5 +187,6 @@ def _of_food(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, Ca
         ),
         "remade": lambda: _("%(food)s thrown away, to be made again") % {"food": food},
         "cooked_again": lambda: _("%(food)s back on the heat") % {"food": food},
+        "named": lambda: _("%(food)s is called “%(name)s” here") % {"food": food, "name": data.get("name")},
         "decided": lambda: _("%(food)s: the educator decided: %(r)s") % {"food": food, "r": data.get("reason")},
     }

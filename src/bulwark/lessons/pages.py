@@ -2,19 +2,19 @@
 
 import datetime as dt
 import uuid
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import Any
 
 from django.utils import timezone
 
 from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, selectors, wording
 from bulwark.lessons.adapters import to_care
-from bulwark.lessons.models import Bench, Lesson
+from bulwark.lessons.models import Bench, Event, Lesson
 from bulwark.lessons.variants import variants_of
 from bulwark.people.actors import Actor
 from bulwark.presentation import care, phrases
 from bulwark.recipes import wording as recipe_wording
-from foodsafety.lesson import State, bricks, mended_by_heat, remade_helps
+from foodsafety.lesson import State, bricks, mended_by_heat, nameable, remade_helps
 from foodsafety.recipes import accepted_rows, changes, open_questions, process_from
 from foodsafety.rules import profile_ids, rule_profile
 
@@ -106,15 +106,28 @@ def _eaters(lesson: Lesson) -> dict[str, Any]:
     return {"not_for": care.not_for_lines(judged.rows), "eaters_said": judged.said}
 
 
+def _named_now(event: Event, known: Mapping[str, str]) -> dict[str, Any]:
+    """What an entry holds, its foods as the bench calls them now; the entry that names one says the name it had."""
+    if event.kind == "named" or not known:
+        return dict(event.data)
+    data = dict(event.data)
+    if isinstance(data.get("food"), str):
+        data["food"] = known.get(data["food"], data["food"])
+    if isinstance(data.get("foods"), list):
+        data["foods"] = [known.get(name, name) for name in data["foods"]]
+    return data
+
+
 def log_rows(bench: Bench, unit: str) -> list[dict[str, Any]]:
     """A bench's log in words, newest last; voided entries are shown struck, never hidden."""
     titles = selectors.step_titles(bench.lesson)
     events = list(selectors.events_of(bench))
     voided = {str(event.data.get("event")): event for event in events if event.kind == "voided"}
+    known = selectors.names_in(bench, events).now
     return [
         {
             "event": event,
-            "text": log_wording.entry_sentence(event.kind, event.data, titles, unit),
+            "text": log_wording.entry_sentence(event.kind, _named_now(event, known), titles, unit),
             "voided": voided.get(str(event.uuid)),
             "late_s": (event.recorded_at - event.happened_at).total_seconds() if bench.lesson.pace == 1 else 0,
         }
@@ -188,6 +201,7 @@ def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "new_id": uuid.uuid4(),
         "unit": unit,
+        "to_name": nameable(process),
         "foods": [food for food in (*process.made, *sorted(process.foods)) if not state.food(food).settled],
     }
 

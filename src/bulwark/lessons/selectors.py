@@ -1,7 +1,8 @@
 """Lessons, benches and what their logs prove. What a person may see is decided here."""
 
 import datetime as dt
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 
 from django.db import connection
 from django.db.models import Prefetch, QuerySet
@@ -12,7 +13,17 @@ from bulwark.lessons.models import Bench as Bench
 from bulwark.lessons.models import Event, JoinTry, Learner
 from bulwark.lessons.models import Lesson as Lesson
 from bulwark.people.actors import Actor
-from foodsafety.lesson import Plan, ReplayedLog, State, fold, fold_on, opening_state, process_from_log
+from foodsafety.lesson import (
+    Names,
+    Plan,
+    ReplayedLog,
+    State,
+    fold,
+    fold_on,
+    names_given,
+    opening_state,
+    process_from_log,
+)
 from foodsafety.rules import Profile
 
 # The wall is drawn again at least this often, since time alone can break a limit.
@@ -131,6 +142,7 @@ class _Snapshot:
     """A bench folded as far as ``seq``: a cache in this process, never the truth."""
 
     plan: Plan
+    names: Names
     learners: tuple[str, ...]
     seq: int
     last_s: float
@@ -138,19 +150,27 @@ class _Snapshot:
 
 
 _snapshots: dict[int, _Snapshot] = {}
+# After these the whole log is folded again: what went before is not what it was.
+_TURNS_BACK = ("voided", "named")
+
+
+def _unfolded(bench: Bench, names: Names) -> _Snapshot:
+    plan = to_plan(bench.lesson, names=names.now)
+    learners = tuple(learner.initials for learner in bench.learners.all())
+    return _Snapshot(plan, names, learners, 0, float("-inf"), opening_state(plan, learners))
 
 
 def bench_state(bench: Bench) -> tuple[State, int]:
-    """The bench's state folded from its log, and the place in the log it has reached.
+    """The bench's state folded from its log, in the names that the bench gives its foods, and the place in the
+    log it has reached.
 
     New entries are folded onto the last snapshot when they happened after it; an entry that
-    arrives late, or that voids another, means folding the whole log again.
+    arrives late, that voids another or names a food means folding the whole log again.
     """
-    plan = to_plan(bench.lesson)
-    learners = tuple(learner.initials for learner in bench.learners.all())
     held = _snapshots.get(bench.pk)
-    if held is None or held.plan is not plan or held.learners != learners:
-        held = _Snapshot(plan, learners, 0, float("-inf"), opening_state(plan, learners))
+    fresh = _unfolded(bench, held.names if held else Names())
+    if held is None or held.plan is not fresh.plan or held.learners != fresh.learners:
+        held = fresh
     rows = list(events_of(bench).filter(seq__gt=held.seq))
     if rows:
         held = _folded(bench, held, rows)
@@ -162,20 +182,29 @@ def bench_state(bench: Bench) -> tuple[State, int]:
 
 def _folded(bench: Bench, held: _Snapshot, rows: list[Event]) -> _Snapshot:
     events = [to_event(row) for row in rows]
-    late = any(event.at_s < held.last_s for event in events) or any(event.kind == "voided" for event in events)
-    if late and held.seq:
-        events = [to_event(row) for row in events_of(bench)]
-        state = fold(held.plan, held.learners, events)
-    else:
-        state = fold_on(held.state, events)
     last_s = max([event.at_s for event in events] + [held.last_s])
-    return _Snapshot(held.plan, held.learners, rows[-1].seq, last_s, state)
+    back = any(event.at_s < held.last_s or event.kind in _TURNS_BACK for event in events)
+    if not back:
+        return replace(held, seq=rows[-1].seq, last_s=last_s, state=fold_on(held.state, events))
+    events = [to_event(row) for row in events_of(bench)] if held.seq else events
+    whole = _unfolded(bench, names_given(to_plan(bench.lesson).process, events))
+    return replace(whole, seq=rows[-1].seq, last_s=last_s, state=fold(whole.plan, whole.learners, events))
+
+
+def names_of(bench: Bench) -> Names:
+    """What a bench calls its foods, and every name it ever gave one."""
+    return names_in(bench, events_of(bench).filter(kind__in=_TURNS_BACK))
+
+
+def names_in(bench: Bench, rows: Iterable[Event]) -> Names:
+    """The names that entries of a bench give its foods."""
+    return names_given(to_plan(bench.lesson).process, [to_event(row) for row in rows])
 
 
 def retold(bench: Bench) -> ReplayedLog:
     """What the bench really did, as a process. Raises CoreError while it has done nothing."""
-    learners = tuple(learner.initials for learner in bench.learners.all())
-    return process_from_log(to_plan(bench.lesson), learners, [to_event(row) for row in events_of(bench)])
+    whole = _unfolded(bench, names_of(bench))
+    return process_from_log(whole.plan, whole.learners, [to_event(row) for row in events_of(bench)])
 
 
 def step_titles(lesson: Lesson) -> dict[str, str]:

@@ -5,7 +5,7 @@ import json
 import secrets
 import uuid
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 import psycopg
@@ -14,9 +14,9 @@ from django.utils import timezone
 
 from bulwark.lessons.adapters import from_changes, to_plan
 from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
-from bulwark.lessons.selectors import forget_open_bench, lesson_now
+from bulwark.lessons.selectors import forget_open_bench, lesson_now, names_of
 from bulwark.people.actors import Actor
-from foodsafety.lesson import AtBench, may_send, read_entry
+from foodsafety.lesson import AtBench, Entry, may_send, read_entry
 from foodsafety.quantities import CoreError
 from foodsafety.rules import LocalChange, rule_profile
 
@@ -156,11 +156,23 @@ def record_event(
     lesson = bench.lesson
     if lesson.opened_at is None:
         raise LessonError("not_open")
-    learners = tuple(learner.initials for learner in bench.learners.all())
-    entry = read_entry(kind, data, AtBench(to_plan(lesson), learners))
+    entry = _read(bench, kind, data)
     # An educator may still put the record right after the lesson: void, waive, say what became of food.
     # What is kept is what was checked, never what else was sent.
     return _append(bench, event_id, kind, entry.stored(), at, by)
+
+
+def _read(bench: Bench, kind: str, data: Mapping[str, Any]) -> Entry:
+    """The entry, in the recipe's own names of foods: a bench may know them by others. Those are looked up
+    only where they matter."""
+    here = AtBench(to_plan(bench.lesson), tuple(learner.initials for learner in bench.learners.all()))
+    if kind != "named":
+        try:
+            return read_entry(kind, data, here)
+        except CoreError as wrong:
+            if wrong.field not in ("food", "foods"):
+                raise
+    return read_entry(kind, data, replace(here, plan=replace(here.plan, known=names_of(bench).known)))
 
 
 _INSERT = """

@@ -53,7 +53,7 @@ def _contains(state: State, food: str) -> tuple[str, ...]:
 
 def _not_for(lesson: Any, state: State, food: str) -> tuple[care.NotForLine, ...]:
     """Who may not have it, of what went into it."""
-    _, judged = to_care(lesson)
+    _, judged = to_care(lesson, state.plan.known)
     inside = state.plan.process.ingredients_of(food)
     return tuple(line for line in care.not_for_lines(judged.rows) if line.food in inside)
 
@@ -61,6 +61,8 @@ def _not_for(lesson: Any, state: State, food: str) -> tuple[care.NotForLine, ...
 def shelf_item(bench: Any, food: str) -> ShelfItem | None:
     """What is kept of a food from a bench, or None."""
     state, _ = lessons.bench_state(bench)
+    # A label that was printed before the food had its name still leads here.
+    food = state.plan.known.get(food, food)
     kept = kept_food(state, food, timezone.get_current_timezone())
     away = state.food(food).kept
     if kept is None or away is None:

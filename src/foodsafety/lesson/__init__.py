@@ -10,6 +10,7 @@ from foodsafety.lesson.evidence import Brick, bricks
 from foodsafety.lesson.folding import advance, fold, fold_on
 from foodsafety.lesson.food_state import FoodState, Gone, Kept, Proof
 from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, storage_categories, would_keep
+from foodsafety.lesson.naming import Names, nameable, names_given, under_names
 from foodsafety.lesson.plan import PHASES, ControlPoint, Phase, Plan
 from foodsafety.lesson.proving import pieces_needed, settle, thrown_away, unproven_in, verdict_of
 from foodsafety.lesson.replay import ReplayedLog, process_from_log
@@ -43,6 +44,7 @@ __all__ = [
     "Incident",
     "Kept",
     "KeptFood",
+    "Names",
     "Noted",
     "PersonState",
     "Phase",
@@ -64,6 +66,8 @@ __all__ = [
     "live_step",
     "may_send",
     "mended_by_heat",
+    "nameable",
+    "names_given",
     "next_step",
     "opening_state",
     "pieces_needed",
@@ -76,6 +80,7 @@ __all__ = [
     "standing_why",
     "storage_categories",
     "thrown_away",
+    "under_names",
     "unproven_in",
     "unrinsed",
     "verdict_of",

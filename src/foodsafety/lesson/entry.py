@@ -142,8 +142,9 @@ def typed(data: Mapping[str, Any]) -> Typed | None:
 
 
 def a_food(data: Mapping[str, Any], bench: AtBench) -> str:
-    """A food of the recipe."""
-    return one_of(data, "food", bench.plan.process.food_ids)
+    """A food of the recipe, by any name it goes by."""
+    named = bench.plan.known.get(str(data.get("food")))
+    return named or one_of(data, "food", bench.plan.process.food_ids)
 
 
 def a_temperature_c(data: Mapping[str, Any], key: str = "core_c") -> float:

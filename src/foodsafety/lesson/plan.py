@@ -8,7 +8,7 @@ the evidence is worth is judged by ``evidence``.
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
 
@@ -72,7 +72,8 @@ class Plan:
     """A process read for one profile and one kitchen: its control points and its fate table.
 
     ``provable`` are the foods that a core reading can show to be cooked, with their limits;
-    ``reheated`` those that were ready and are heated again, by the step that does it.
+    ``reheated`` those that were ready and are heated again, by the step that does it; ``known`` are other
+    names that foods go by in entries, with the process's own name of each.
     """
 
     process: Process
@@ -84,6 +85,7 @@ class Plan:
     heat_steps: tuple[str, ...]
     provable: Mapping[str, CookLimit]
     reheated: Mapping[str, frozenset[str]]
+    known: Mapping[str, str] = field(default_factory=dict)
 
     @cached_property
     def by_id(self) -> dict[str, ControlPoint]:

@@ -169,6 +169,8 @@ function send(form, submitter) {
   }
   if (kind === "step_done") data.by = (data.by ?? []).filter(Boolean);
   const panel = form.closest("[data-panel]");
+  // An open dialog keeps the screen as it is.
+  form.closest("dialog")?.close();
   outbox.add(kind, data, form.querySelector("[name=id]").value);
   if (panel && "next" in form.dataset) next(panel);
   else if ("readyFor" in form.dataset) nextLearner(form);
@@ -206,8 +208,13 @@ root.addEventListener("click", (event) => {
   if (!el) return;
   if (el.dataset.wash) wash(el.dataset.wash);
   else if (el.dataset.readyWho) pickLearner(el.dataset.readyWho);
-  else if (el.dataset.open) document.getElementById(el.dataset.open).showModal();
-  else if ("close" in el.dataset) el.closest("dialog").close();
+  else if (el.dataset.open) {
+    el.closest("dialog")?.close();
+    const dialog = document.getElementById(el.dataset.open);
+    dialog.showModal();
+    const named = [...dialog.querySelectorAll("[name=food]")].find((input) => input.value === el.dataset.name);
+    named?.form.querySelector("[name=name]").select();
+  } else if ("close" in el.dataset) el.closest("dialog").close();
   else if (el.dataset.show) {
     document.getElementById("steps").close();
     wanted = el.dataset.show;

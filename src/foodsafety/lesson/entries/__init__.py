@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 
 from foodsafety.lesson.entries.front import Answered, Called, Decided, Voided, Waived
-from foodsafety.lesson.entries.keeping import Categorised, GoneAway, Remade, Stored
+from foodsafety.lesson.entries.keeping import Categorised, GoneAway, Named, Remade, Stored
 from foodsafety.lesson.entries.kit import Cleaned, Rinsed, Swapped
 from foodsafety.lesson.entries.people import HandsWashed, Ready, Touched, Unwell, WashStarted
 from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, Counted, FridgeRead, Observed
@@ -35,6 +35,7 @@ _CLASSES: tuple[type[Entry], ...] = (
     AmbientRead,
     Stored,
     Categorised,
+    Named,
     GoneAway,
     Remade,
     CookedAgain,

@@ -10,11 +10,13 @@ from foodsafety.contamination import foods_alone, opening_surfaces
 from foodsafety.lesson.breaches import mend, record
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.contacts import eating
-from foodsafety.lesson.entry import AtBench, Entry, a_food, one_of
+from foodsafety.lesson.entry import AtBench, Entry, a_food, one_of, words
 from foodsafety.lesson.food_state import Gone, Place
+from foodsafety.lesson.naming import taken_names
 from foodsafety.lesson.plan import Plan
 from foodsafety.lesson.state import Move, State
 from foodsafety.lesson.telling import Telling
+from foodsafety.quantities import CoreError
 from foodsafety.shelf import storage_category_ids
 
 
@@ -52,6 +54,29 @@ class Categorised(Entry):
 
     def move(self, state: State, at_s: float) -> Move:
         return state.with_food(self.food, changed(state.food(self.food), category=self.category)), ()
+
+
+@dataclass(frozen=True, slots=True)
+class Named(Entry):
+    """What the bench calls a food from now on, and on what is already written: a better name moves nothing."""
+
+    kind: ClassVar[str] = "named"
+    food: str
+    name: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        food, plan = a_food(data, bench), bench.plan
+        name = " ".join(words(data, "name", most=60).split())
+        if not name.isprintable():
+            raise CoreError("name", "words_needed")
+        others = taken_names(plan.process, food) | frozenset(bench.learners)
+        if name in others or plan.known.get(name, food) != food:
+            raise CoreError("name", "id_names_two", id=name)
+        return cls(food, name)
+
+    def move(self, state: State, at_s: float) -> Move:
+        return state, ()
 
 
 @dataclass(frozen=True, slots=True)

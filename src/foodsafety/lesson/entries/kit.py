@@ -58,7 +58,9 @@ class Rinsed(Entry):
 
     @classmethod
     def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
-        return cls(many_of(data, "foods", bench.plan.process.foods))
+        foods, known = bench.plan.process.foods, bench.plan.known
+        said = many_of(data, "foods", {*foods, *(name for name, food in known.items() if food in foods)})
+        return cls(tuple(dict.fromkeys(known.get(name, name) for name in said)))
 
     @property
     def _step(self) -> Step:
