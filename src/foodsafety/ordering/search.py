@@ -253,6 +253,8 @@ class _Search:
         """Everything is done: what must end clean is washed, and the run waits its turn again."""
         total = self.problem.total
         up = cost + len(self.problem.washing_up(node.soiled))
+        # No two entries are alike: of equal ones the queue would compare the nodes themselves.
+        self.met += 1
         heapq.heappush(self.queue, (up, -total - 1, self.met, up, done | 1 << total, node))
 
     def _grow(self, cost: int, done: int, node: _Node, seen: _Seen) -> None:
