@@ -2,6 +2,7 @@
 
 import os
 from collections.abc import Iterator
+from typing import Any
 from unittest.mock import patch
 
 import pytest
@@ -12,8 +13,9 @@ from tests.sixth_profile import sixth
 
 __all__ = ["sixth"]
 
-# A slow shared machine is not a bug; what is too slow is measured by bin/bench.
-hypothesis_settings.register_profile("shared", deadline=None)
+# A slow shared machine is not a bug; what is too slow is measured by bin/bench. The same cases each time, so that
+# a change is judged by what it changes; BULWARK_DRAW=new draws others, as bin/fuzz does.
+hypothesis_settings.register_profile("shared", deadline=None, derandomize=os.environ.get("BULWARK_DRAW") != "new")
 hypothesis_settings.load_profile("shared")
 
 
@@ -65,6 +67,18 @@ def score():
         _SCORES.extend(f"    wrong: {line}" for line in wrong)
 
     return keep
+
+
+def pytest_sessionfinish(session: pytest.Session) -> None:
+    output = getattr(session.config, "workeroutput", None)
+    if output is not None:
+        output["scores"] = _SCORES
+
+
+@pytest.hookimpl(optionalhook=True)
+def pytest_testnodedown(node: Any) -> None:
+    """What a worker process has scored."""
+    _SCORES.extend(getattr(node, "workeroutput", {}).get("scores", []))
 
 
 def pytest_terminal_summary(terminalreporter) -> None:

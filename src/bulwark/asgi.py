@@ -10,13 +10,38 @@ from typing import Any
 
 from django.conf import settings
 from django.core.asgi import get_asgi_application
+from django.core.handlers.wsgi import WSGIHandler
 from django.core.wsgi import get_wsgi_application
+from django.urls import reverse
 
-from bulwark.pages_door import Limits, Pages
+from bulwark.pages_door import Limits, Pages, Wsgi
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "bulwark.settings")
 # As many as the database pool lends out; more would only wait for each other.
 THREADS = 10
+
+
+class EntryHandler(WSGIHandler):
+    """Django with no more middleware than an entry of a bench needs."""
+
+    def load_middleware(self, is_async: bool = False) -> None:
+        """As Django's own, over ``ENTRY_MIDDLEWARE``."""
+        whole, settings.MIDDLEWARE = settings.MIDDLEWARE, settings.ENTRY_MIDDLEWARE
+        try:
+            super().load_middleware(is_async)
+        finally:
+            settings.MIDDLEWARE = whole
+
+
+def by_request() -> Wsgi:
+    """Entries of tablets to their own handler, all else to the whole of Django."""
+    whole, entries, path = get_wsgi_application(), EntryHandler(), reverse("bench_entries")
+
+    def answer(environ: dict[str, Any], start: Any) -> Any:
+        is_entry = environ["PATH_INFO"] == path and environ.get("CONTENT_TYPE") == "application/json"
+        return (entries if is_entry else whole)(environ, start)
+
+    return answer
 
 
 class Application:
@@ -25,7 +50,7 @@ class Application:
     def __init__(self) -> None:
         self.streams = get_asgi_application()
         limits = Limits(settings.MOST_BODY_BYTES, idle_s=settings.BODY_IDLE_S, whole_s=settings.BODY_WHOLE_S)
-        self.pages = Pages(get_wsgi_application(), threads=THREADS, limits=limits)
+        self.pages = Pages(by_request(), threads=THREADS, limits=limits)
 
     async def __call__(self, scope: dict[str, Any], receive: Any, send: Any) -> None:
         if scope["type"] == "http" and not scope["path"].endswith("/live/"):

@@ -73,6 +73,15 @@ MIDDLEWARE = [
     "axes.middleware.AxesMiddleware",
 ]
 
+# All that an entry of a bench's tablet passes through: it comes with a signed cookie of its own, not with a
+# session, and is answered in JSON. A whole class sends several a second.
+ENTRY_MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "bulwark.presentation.policy.OnePolicyMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+
 ROOT_URLCONF = "bulwark.urls"
 ASGI_APPLICATION = "bulwark.asgi.application"
 

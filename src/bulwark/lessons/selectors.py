@@ -3,6 +3,7 @@
 import datetime as dt
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from typing import cast
 
 from django.db import connection
 from django.db.models import Prefetch, QuerySet
@@ -14,6 +15,7 @@ from bulwark.lessons.models import Event, JoinTry, Learner
 from bulwark.lessons.models import Lesson as Lesson
 from bulwark.people.actors import Actor
 from foodsafety.lesson import (
+    AtBench,
     Names,
     Plan,
     ReplayedLog,
@@ -74,6 +76,15 @@ def open_bench(actor: Actor) -> Bench | None:
 def forget_open_bench(bench_id: int) -> None:
     """Called when a remembered bench turns out to be closed."""
     _opened.pop(bench_id, None)
+
+
+def at_bench(bench: Bench) -> AtBench:
+    """What the entries of a bench are checked against; worked out once for each row read, and kept with it."""
+    found = vars(bench).get("_at_bench")
+    if found is None:
+        learners = tuple(learner.initials for learner in bench.learners.all())
+        found = vars(bench)["_at_bench"] = AtBench(to_plan(bench.lesson), learners)
+    return cast("AtBench", found)
 
 
 def bench_known(bench_id: int) -> Bench | None:

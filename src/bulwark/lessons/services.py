@@ -12,11 +12,11 @@ import psycopg
 from django.db import connection, transaction
 from django.utils import timezone
 
-from bulwark.lessons.adapters import from_changes, to_plan
+from bulwark.lessons.adapters import from_changes
 from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
-from bulwark.lessons.selectors import forget_open_bench, lesson_now, names_of
+from bulwark.lessons.selectors import at_bench, forget_open_bench, lesson_now, names_of
 from bulwark.people.actors import Actor
-from foodsafety.lesson import AtBench, Entry, may_send, read_entry
+from foodsafety.lesson import Entry, may_send, read_entry
 from foodsafety.quantities import CoreError
 from foodsafety.rules import LocalChange, rule_profile
 
@@ -165,7 +165,7 @@ def record_event(
 def _read(bench: Bench, kind: str, data: Mapping[str, Any]) -> Entry:
     """The entry, in the recipe's own names of foods: a bench may know them by others. Those are looked up
     only where they matter."""
-    here = AtBench(to_plan(bench.lesson), tuple(learner.initials for learner in bench.learners.all()))
+    here = at_bench(bench)
     if kind != "named":
         try:
             return read_entry(kind, data, here)

@@ -41,6 +41,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "ambient_read": {"ambient_c": 22.0},
     "stored": {"food": FOOD, "place": "fridge"},
     "categorised": {"food": FOOD, "category": "soup_stew"},
+    "named": {"food": FOOD, "name": "patties"},
     "gone": {"food": FOOD, "how": "discarded"},
     "remade": {"food": FOOD},
     "cooked_again": {"food": FOOD},
@@ -73,7 +74,7 @@ def test_a_right_entry_is_kept_as_it_was_sent(kind: str) -> None:
 
 
 OPTIONAL = {("core_read", "error_c"), ("step_done", "by")}
-FREE_WORDS = ("reason", "event", "piece", "learner")
+FREE_WORDS = ("reason", "event", "piece", "learner", "name")
 NEEDED = [(kind, field) for kind, data in RIGHT.items() for field in data if (kind, field) not in OPTIONAL]
 
 
