@@ -151,7 +151,7 @@ MUTANTS: tuple[Mutant, ...] = (
     web("nothing slips in after the end", "lessons/services.py", "(closed_at IS NULL OR %s::boolean)", "(TRUE OR %s::boolean)", STAND),
     web("a closed lesson is not joined", "bench/views.py", "    if bench.lesson.closed_at:\n        return _refused(request, \"closed\", 410)\n", "", STAND),
     web("a device's cookie ends", "bench/selectors.py", "return actor if time.time() - signed_s <= COOKIE_AGE_S else ANONYMOUS", "return actor", STAND),
-    web("a stream is only for its own", "lessons/views.py", "    if not await sync_to_async(allowed)():\n        return HttpResponse(status=404)\n", "", STAND),
+    web("a stream is only for its own", "lessons/views.py", "    if not selectors.lessons_for(request.actor).filter(pk=lesson_id).exists():\n        return HttpResponse(status=404)\n    return event", "    return event", STAND),
     web("a lesson comes whole or not at all", "lessons/services.py", "@transaction.atomic\ndef create_lesson(", "def create_lesson(", STAND),
     web("a corrected line comes whole or not at all", "recipes/services.py", "@transaction.atomic\ndef correct_line(", "def correct_line(", STAND),
     web("two edits of steps wait for each other", "recipes/services.py", '    locked = Recipe.objects.select_for_update().get(pk=recipe.pk)\n    process = locked.process\n    if what == "undo":', '    locked = Recipe.objects.get(pk=recipe.pk)\n    process = locked.process\n    if what == "undo":', STAND),

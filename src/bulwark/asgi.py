@@ -1,4 +1,4 @@
-"""The ASGI application: event streams stay on the event loop, every other request has a thread.
+"""The ASGI application: a request has a thread until it is answered, a screen that listens has the event loop.
 
 Django's middleware is synchronous here. Handing a whole request to one thread costs one hop;
 letting it cross between loop and thread at each layer costs a dozen (see bin/bench).
@@ -14,11 +14,14 @@ from django.core.handlers.wsgi import WSGIHandler
 from django.core.wsgi import get_wsgi_application
 from django.urls import reverse
 
-from bulwark.pages_door import Limits, Pages, Wsgi
+from bulwark.lessons import event_stream
+from bulwark.pages_door import Limits, Pages, Streams, Wsgi
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "bulwark.settings")
 # As many as the database pool lends out; more would only wait for each other.
 THREADS = 10
+# What is worked on for longer than a page may take, and tells how far it is.
+LONG_WORK = ("/flow/live/", "/workbench/log/live/")
 
 
 class EntryHandler(WSGIHandler):
@@ -48,15 +51,16 @@ class Application:
     """Sends each request to the handler that suits it."""
 
     def __init__(self) -> None:
-        self.streams = get_asgi_application()
+        self.long_work = get_asgi_application()
         limits = Limits(settings.MOST_BODY_BYTES, idle_s=settings.BODY_IDLE_S, whole_s=settings.BODY_WHOLE_S)
-        self.pages = Pages(by_request(), threads=THREADS, limits=limits)
+        screens = Streams(event_stream.TICKET, event_stream.serve)
+        self.pages = Pages(by_request(), threads=THREADS, limits=limits, streams=screens)
 
     async def __call__(self, scope: dict[str, Any], receive: Any, send: Any) -> None:
-        if scope["type"] == "http" and not scope["path"].endswith("/live/"):
+        if scope["type"] == "http" and not scope["path"].endswith(LONG_WORK):
             await self.pages(scope, receive, send)
         else:
-            await self.streams(scope, receive, send)
+            await self.long_work(scope, receive, send)
 
 
 application = Application()

@@ -13,6 +13,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import partial
 from http import HTTPStatus
+from io import BytesIO
 from tempfile import SpooledTemporaryFile
 from typing import IO, Any, NamedTuple, cast
 
@@ -61,12 +62,22 @@ class Answer(NamedTuple):
     body: bytes
 
 
+@dataclass(frozen=True, slots=True)
+class Streams:
+    """How an answer with a ``header`` goes on after its thread is free: ``serve`` is given what the header says,
+    the socket, and a way to ask whether the same request would still be answered so."""
+
+    header: str
+    serve: Callable[[str, Receive, Send, Callable[[], Any]], Any]
+
+
 class Pages:
     """An ASGI application that answers each request with a WSGI application on one of its threads."""
 
-    def __init__(self, app: Wsgi, *, threads: int, limits: Limits) -> None:
+    def __init__(self, app: Wsgi, *, threads: int, limits: Limits, streams: Streams | None = None) -> None:
         self.app = app
         self.limits = limits
+        self.streams = streams
         self.threads = ThreadPoolExecutor(threads, thread_name_prefix="pages")
 
     async def __call__(self, scope: Message, receive: Receive, send: Send) -> None:
@@ -78,6 +89,10 @@ class Pages:
                 answer = _refusal(wrong.status)
             except LeftError:
                 return
+        ticket = self._ticket(answer)
+        if self.streams and ticket:
+            await self.streams.serve(ticket, receive, send, partial(self._still, scope, ticket))
+            return
         await send({"type": "http.response.start", "status": answer.status, "headers": answer.headers})
         await send({"type": "http.response.body", "body": answer.body})
 
@@ -85,6 +100,14 @@ class Pages:
         environ = build_environ(cast("Any", scope), cast("Any", body)) | {"CONTENT_LENGTH": str(size)}
         work = partial(contextvars.copy_context().run, _answered, self.app, cast("Message", environ))
         return await asyncio.get_running_loop().run_in_executor(self.threads, work)
+
+    def _ticket(self, answer: Answer) -> str:
+        name = self.streams.header.lower().encode() if self.streams else b""
+        return next((value.decode() for key, value in answer.headers if key == name), "")
+
+    async def _still(self, scope: Message, ticket: str) -> bool:
+        """True if the same request is still given the same ticket."""
+        return self._ticket(await self._asked(scope, BytesIO(), 0)) == ticket
 
 
 async def read_body(scope: Message, receive: Receive, body: IO[bytes], limits: Limits) -> int:

@@ -4,47 +4,168 @@ import asyncio
 import os
 import subprocess
 import sys
+from collections.abc import Callable, Coroutine
 from concurrent.futures import ThreadPoolExecutor
+from typing import Any
 
 import pytest
 from django.core.management import call_command
 from django.db import connection
+from django.test import Client
 
 from bulwark.lessons import event_stream
 from bulwark.lessons.models import Event
 from tests.web.conftest import Hostel
 
 
-async def first_change(lesson_id: int, bench_id: int | None, act: object) -> bytes:
-    """The first notice of a change after ``act``, or nothing within two seconds."""
-    stream = event_stream._stream(lesson_id, bench_id)
-    assert b"hello" in await anext(stream)
+class Screen:
+    """A screen that listens: what it was sent, until it goes away."""
+
+    def __init__(self) -> None:
+        self.sent: list[dict[str, Any]] = []
+        self.going = asyncio.Event()
+        self.asked = False
+
+    async def receive(self) -> dict[str, Any]:
+        if not self.asked:
+            self.asked = True
+            return {"type": "http.request", "body": b"", "more_body": False}
+        await self.going.wait()
+        return {"type": "http.disconnect"}
+
+    async def send(self, message: dict[str, Any]) -> None:
+        self.sent.append(message)
+
+    @property
+    def text(self) -> bytes:
+        return b"".join(message.get("body", b"") for message in self.sent)
+
+    async def hears(self, what: bytes, *, within_s: float = 5.0) -> bool:
+        for _ in range(int(within_s / 0.05)):
+            if what in self.text:
+                return True
+            await asyncio.sleep(0.05)
+        return False
+
+
+async def always() -> bool:
+    return True
+
+
+def run(work: Coroutine[Any, Any, Any]) -> Any:
+    """Runs on a thread of its own: a browser test may have left a loop on this one."""
+    with ThreadPoolExecutor(1) as thread:
+        return thread.submit(asyncio.run, work).result(timeout=90)
+
+
+async def hears_of(ticket: str, act: Callable[[], None]) -> bytes:
+    """What a screen hears within two seconds of an act."""
+    screen = Screen()
+    listens = asyncio.create_task(event_stream.serve(ticket, screen.receive, screen.send, always))
+    assert await screen.hears(b"hello")
     await asyncio.sleep(0.5)  # until the listener listens
     await asyncio.to_thread(act)
-    try:
-        return await asyncio.wait_for(anext(stream), 2)
-    except TimeoutError:
-        return b""
-    finally:
-        await stream.aclose()
+    await screen.hears(b"changed", within_s=2)
+    screen.going.set()
+    await listens
+    return screen.text
 
 
 @pytest.mark.django_db(transaction=True)
 @pytest.mark.parametrize("whose", ["whole lesson", "own bench", "other bench", "other lesson"])
 def test_a_screen_hears_of_its_own_lesson_and_bench_only(whose: str) -> None:
     hostel = Hostel().open()
-    bench = {"whole lesson": None, "other bench": hostel.gannet.pk}.get(whose, hostel.puffin.pk)
+    bench = {"whole lesson": 0, "other bench": hostel.gannet.pk}.get(whose, hostel.puffin.pk)
     lesson = hostel.lesson.pk + (1 if whose == "other lesson" else 0)
 
     def say() -> None:
         hostel.says("called")
         connection.close()
 
-    with ThreadPoolExecutor(1) as thread:  # a browser test may have left a loop on this one
-        heard = thread.submit(asyncio.run, first_change(lesson, bench, say)).result()
+    heard = run(hears_of(f"{lesson}:{bench}", say))
 
     told = f"event: changed\ndata: {hostel.puffin.pk}:1\n\n".encode()
-    assert heard == (b"" if whose.startswith("other") else told)
+    assert (told in heard) is not whose.startswith("other")
+
+
+def asked(path: str, client: Client, method: str = "GET") -> dict[str, Any]:
+    """The scope of a request with a client's cookies."""
+    cookies = "; ".join(f"{name}={morsel.value}" for name, morsel in client.cookies.items())
+    return {
+        "type": "http",
+        "http_version": "1.1",
+        "method": method,
+        "path": path,
+        "raw_path": path.encode(),
+        "root_path": "",
+        "query_string": b"",
+        "scheme": "http",
+        "headers": [(b"host", b"testserver"), (b"cookie", cookies.encode())],
+        "client": ("127.0.0.1", 1),
+        "server": ("testserver", 80),
+    }
+
+
+async def status_of(app: Any, scope: dict[str, Any], within_s: float = 20) -> int:
+    screen = Screen()
+    await asyncio.wait_for(app(scope, screen.receive, screen.send), within_s)
+    return int(screen.sent[0]["status"])
+
+
+async def many_listen(app: Any, stream: dict[str, Any], page: dict[str, Any], screens: int) -> tuple[int, int]:
+    """How many of so many screens hear, and what a page answers meanwhile."""
+    rows = [Screen() for _ in range(screens)]
+    tasks = [asyncio.create_task(app(stream, row.receive, row.send)) for row in rows]
+    heard = sum(await asyncio.gather(*(row.hears(b"hello", within_s=30) for row in rows)))
+    status = await status_of(app, page)
+    for row in rows:
+        row.going.set()
+    await asyncio.gather(*tasks)
+    return heard, status
+
+
+@pytest.mark.django_db(transaction=True)
+def test_listening_screens_hold_no_connection_to_the_database() -> None:
+    from bulwark.asgi import Application
+
+    hostel = Hostel().open()
+    client = hostel.client()
+    stream, page = asked(f"/lessons/{hostel.lesson.pk}/live/", client), asked("/recipes/", client)
+
+    # four times as many as the pool of connections lends out
+    assert run(many_listen(Application(), stream, page, 48)) == (48, 200)
+
+
+async def ends_when(app: Any, stream: dict[str, Any], act: Callable[[], Any]) -> bool:
+    """True if a screen that listens is let go after an act."""
+    screen = Screen()
+    listens = asyncio.create_task(app(stream, screen.receive, screen.send))
+    assert await screen.hears(b"hello")
+    await asyncio.to_thread(act)
+    await asyncio.wait([listens], timeout=3)
+    over = listens.done()
+    screen.going.set()
+    await listens
+    return over
+
+
+@pytest.mark.django_db(transaction=True)
+@pytest.mark.parametrize("signs_out", [True, False])
+def test_a_stream_ends_with_the_session(monkeypatch: pytest.MonkeyPatch, signs_out: bool) -> None:
+    from bulwark.asgi import Application
+
+    monkeypatch.setattr(event_stream, "CHECK_S", 0.2)
+    monkeypatch.setattr(event_stream, "KEEP_ALIVE_S", 0.1)
+    hostel = Hostel().open()
+    client = hostel.client()
+    stream = asked(f"/lessons/{hostel.lesson.pk}/live/", client)
+
+    def act() -> None:
+        if signs_out:
+            client.post("/sign-out/")
+        connection.close()
+
+    assert run(ends_when(Application(), stream, act)) is signs_out
 
 
 @pytest.mark.django_db(transaction=True)

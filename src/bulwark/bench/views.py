@@ -6,10 +6,9 @@ import uuid
 from dataclasses import dataclass
 from typing import Any
 
-from asgiref.sync import sync_to_async
 from django.conf import settings
 from django.core import signing
-from django.http import HttpResponse, JsonResponse, StreamingHttpResponse
+from django.http import HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone, translation
 from django.views.decorators.cache import never_cache
@@ -297,9 +296,9 @@ def _take(request: ActorRequest, bench: Bench, actor: Actor) -> HttpResponse:
 
 
 @require_GET
-async def live(request: ActorRequest) -> StreamingHttpResponse | HttpResponse:
+def live(request: ActorRequest) -> HttpResponse:
     """Server-sent events of this bench."""
-    bench = await sync_to_async(lambda: joined_bench(request))()
+    bench = joined_bench(request)
     if bench is None:
         return HttpResponse(status=404)
-    return lessons_live.stream_response(bench.lesson_id, bench.pk)
+    return lessons_live.stream_ticket(bench.lesson_id, bench.pk)

@@ -5,7 +5,7 @@ from typing import Any
 from asgiref.sync import sync_to_async
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.db import connections
+from django.db import close_old_connections, connections
 from django.http import HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
@@ -66,9 +66,12 @@ async def flow_live(request: ActorRequest, recipe_id: int) -> StreamingHttpRespo
     """A long look for the best order, as server-sent events; closing them cancels it."""
 
     def sheet() -> selectors.Sheet | None:
-        if recipes.recipes_for(request.actor).filter(pk=recipe_id).exists():
-            return _sheet(request, recipe_id)
-        return None
+        try:
+            if recipes.recipes_for(request.actor).filter(pk=recipe_id).exists():
+                return _sheet(request, recipe_id)
+            return None
+        finally:
+            close_old_connections()  # the look is long, and needs none
 
     found = await sync_to_async(sheet)()
     if found is None:

@@ -7,32 +7,38 @@ screens go on polling and the listener comes back by itself.
 import asyncio
 import contextlib
 import logging
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Awaitable, Callable
+from typing import Any
 from weakref import WeakKeyDictionary
 
 import psycopg
 from django.db import connection
-from django.http import StreamingHttpResponse
+from django.http import HttpResponse
 
 log = logging.getLogger(__name__)
 KEEP_ALIVE_S = 15.0
+
+# A notice as lesson, bench and place in the log; None when the screen has gone.
+_Queue = asyncio.Queue[tuple[int, int, int] | None]
+Receive = Callable[[], Awaitable[Any]]
+Send = Callable[[dict[str, Any]], Awaitable[None]]
 
 
 class _Hub:
     """Passes notices of this process's one listener to every screen that waits."""
 
     def __init__(self) -> None:
-        self.waiting: set[asyncio.Queue[tuple[int, int, int]]] = set()
+        self.waiting: set[_Queue] = set()
         self.task: asyncio.Task[None] | None = None
 
-    def join(self) -> asyncio.Queue[tuple[int, int, int]]:
-        queue: asyncio.Queue[tuple[int, int, int]] = asyncio.Queue(maxsize=200)
+    def join(self) -> _Queue:
+        queue: _Queue = asyncio.Queue(maxsize=200)
         self.waiting.add(queue)
         if self.task is None or self.task.done():
             self.task = asyncio.create_task(self._listen())
         return queue
 
-    def leave(self, queue: asyncio.Queue[tuple[int, int, int]]) -> None:
+    def leave(self, queue: _Queue) -> None:
         self.waiting.discard(queue)
         if not self.waiting and self.task:
             self.task.cancel()
@@ -66,26 +72,64 @@ def _conninfo() -> str:
     )
 
 
-async def _stream(lesson_id: int, bench_id: int | None) -> AsyncIterator[bytes]:
+TICKET = "X-Bulwark-Stream"
+# How often it is asked whether a screen may still look.
+CHECK_S = 60.0
+
+
+def stream_ticket(lesson_id: int, bench_id: int | None = None) -> HttpResponse:
+    """What a view answers where a screen may hear of a lesson, or of one bench of it: the request is over, with
+    its thread and its database connection, and ``serve`` goes on with the socket alone."""
+    return HttpResponse(headers={TICKET: f"{lesson_id}:{bench_id or 0}"}, content_type="text/event-stream")
+
+
+_HEADERS = [(b"content-type", b"text/event-stream"), (b"cache-control", b"no-store"), (b"x-accel-buffering", b"no")]
+
+
+async def serve(ticket: str, receive: Receive, send: Send, still: Callable[[], Awaitable[bool]]) -> None:
+    """Server-sent events to one screen, until it goes or ``still`` says that it may not look any more."""
+    lesson_id, bench_id = (int(part) for part in ticket.split(":"))
     hub = _hubs.setdefault(asyncio.get_running_loop(), _Hub())
     queue = hub.join()
+    gone = asyncio.create_task(_until_gone(receive, queue))
+    await send({"type": "http.response.start", "status": 200, "headers": _HEADERS})
     try:
-        yield b"retry: 3000\nevent: hello\ndata: ready\n\n"
-        while True:
-            try:
-                lesson, bench, seq = await asyncio.wait_for(queue.get(), KEEP_ALIVE_S)
-            except TimeoutError:
-                yield b": still here\n\n"
-                continue
-            if lesson == lesson_id and bench_id in (None, bench):
-                yield f"event: changed\ndata: {bench}:{seq}\n\n".encode()
+        await _say(send, b"retry: 3000\nevent: hello\ndata: ready\n\n")
+        async for text in _notices(queue, lesson_id, bench_id, still):
+            await _say(send, text)
     finally:
+        gone.cancel()
         hub.leave(queue)
+    await send({"type": "http.response.body", "body": b""})
 
 
-def stream_response(lesson_id: int, bench_id: int | None = None) -> StreamingHttpResponse:
-    """Server-sent events for a lesson, or for one bench of it."""
-    response = StreamingHttpResponse(_stream(lesson_id, bench_id), content_type="text/event-stream")
-    response["Cache-Control"] = "no-store"
-    response["X-Accel-Buffering"] = "no"
-    return response
+async def _say(send: Send, text: bytes) -> None:
+    await send({"type": "http.response.body", "body": text, "more_body": True})
+
+
+async def _until_gone(receive: Receive, queue: _Queue) -> None:
+    while (await receive())["type"] != "http.disconnect":
+        pass
+    await queue.put(None)
+
+
+async def _notices(
+    queue: _Queue, lesson_id: int, bench_id: int, still: Callable[[], Awaitable[bool]]
+) -> AsyncIterator[bytes]:
+    clock = asyncio.get_running_loop().time
+    check_at = clock() + CHECK_S
+    while True:
+        if clock() >= check_at:
+            if not await still():
+                return
+            check_at = clock() + CHECK_S
+        try:
+            notice = await asyncio.wait_for(queue.get(), KEEP_ALIVE_S)
+        except TimeoutError:
+            yield b": still here\n\n"
+            continue
+        if notice is None:
+            return
+        lesson, bench, seq = notice
+        if lesson == lesson_id and bench_id in (0, bench):
+            yield f"event: changed\ndata: {bench}:{seq}\n\n".encode()

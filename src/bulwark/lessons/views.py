@@ -5,7 +5,7 @@ from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import Http404, HttpResponse, StreamingHttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -183,16 +183,11 @@ def wall_fragment(request: ActorRequest, lesson_id: int) -> HttpResponse:
 
 
 @require_GET
-async def wall_live(request: ActorRequest, lesson_id: int) -> StreamingHttpResponse | HttpResponse:
+def wall_live(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Server-sent events of the whole lesson."""
-    from asgiref.sync import sync_to_async
-
-    def allowed() -> bool:
-        return selectors.lessons_for(request.actor).filter(pk=lesson_id).exists()
-
-    if not await sync_to_async(allowed)():
+    if not selectors.lessons_for(request.actor).filter(pk=lesson_id).exists():
         return HttpResponse(status=404)
-    return event_stream.stream_response(lesson_id)
+    return event_stream.stream_ticket(lesson_id)
 
 
 @login_required

@@ -8,7 +8,7 @@ from asgiref.sync import sync_to_async
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.core import signing
-from django.db import connections
+from django.db import close_old_connections, connections
 from django.http import Http404, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
@@ -81,7 +81,10 @@ async def log_live(request: ActorRequest) -> HttpResponse | StreamingHttpRespons
 
 
 def _uploaded(request: ActorRequest) -> tuple[Any, str, str]:
-    return request.FILES.get("log"), request.POST.get("kind", ""), request.POST.get("code", "")
+    try:
+        return request.FILES.get("log"), request.POST.get("kind", ""), request.POST.get("code", "")
+    finally:
+        close_old_connections()  # the reading is long, and needs none
 
 
 @login_required
