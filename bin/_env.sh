@@ -206,7 +206,7 @@ scratch_database() { # name: a database of its own beside the real one, made ane
 
 serve_scratch() { # port: a server on the scratch database, ended with this command
     "$VENV/bin/uvicorn" bulwark.asgi:application --app-dir src --host 127.0.0.1 --port "$1" --workers "${2:-1}" \
-        --log-level error --no-server-header --timeout-graceful-shutdown 1 &
+        --log-level error --no-server-header --no-proxy-headers --timeout-graceful-shutdown 1 &
     SERVER=$!
     trap 'kill "$SERVER" 2>/dev/null; wait "$SERVER" 2>/dev/null; leave_database' EXIT
     local _

@@ -174,12 +174,23 @@ def educator(address: str, password: str) -> Client:
     return client
 
 
-def event_post(address: str, code: str) -> Callable[[], object]:
+def joined(address: str, code: str) -> Client:
+    """A tablet at a bench."""
     tablet = Client(address)
     tablet.send("GET", f"/j/{code}/")
+    token = tablet.cookies.get("csrftoken", "")
+    status, _ = tablet.send("POST", "/join/", f"code={code}&csrfmiddlewaretoken={token}")
+    assert status == 302, status
     tablet.send("GET", "/b/")
+    return tablet
+
+
+def event_post(address: str, code: str) -> Callable[[], object]:
+    tablets = [joined(address, code) for _ in range(4)]  # one alone would be slowed down
 
     def post() -> None:
+        tablet = tablets[0]
+        tablets.append(tablets.pop(0))
         body = {"id": str(uuid.uuid4()), "kind": "wash_started", "data": {"learner": "SD"}}
         now = time.time() * 1000
         status, content = tablet.send(

@@ -38,10 +38,11 @@ class EntryHandler(WSGIHandler):
 
 def by_request() -> Wsgi:
     """Entries of tablets to their own handler, all else to the whole of Django."""
-    whole, entries, path = get_wsgi_application(), EntryHandler(), reverse("bench_entries")
+    whole, entries = get_wsgi_application(), EntryHandler()
+    paths = (reverse("bench_entries"), reverse("bench_here"))
 
     def answer(environ: dict[str, Any], start: Any) -> Any:
-        is_entry = environ["PATH_INFO"] == path and environ.get("CONTENT_TYPE") == "application/json"
+        is_entry = environ["PATH_INFO"] in paths and environ.get("CONTENT_TYPE") == "application/json"
         return (entries if is_entry else whole)(environ, start)
 
     return answer

@@ -19,6 +19,8 @@ from typing import IO, Any, NamedTuple, cast
 
 from a2wsgi.wsgi import build_environ
 
+from bulwark.presentation.patience import WAIT
+
 Message = dict[str, Any]
 Receive = Callable[[], Any]
 Send = Callable[[Message], Any]
@@ -89,6 +91,9 @@ class Pages:
                 answer = _refusal(wrong.status)
             except LeftError:
                 return
+        wait = _header(answer, WAIT)
+        if wait:
+            await asyncio.sleep(float(wait))
         ticket = self._ticket(answer)
         if self.streams and ticket:
             await self.streams.serve(ticket, receive, send, partial(self._still, scope, ticket))
@@ -102,8 +107,7 @@ class Pages:
         return await asyncio.get_running_loop().run_in_executor(self.threads, work)
 
     def _ticket(self, answer: Answer) -> str:
-        name = self.streams.header.lower().encode() if self.streams else b""
-        return next((value.decode() for key, value in answer.headers if key == name), "")
+        return _header(answer, self.streams.header) if self.streams else ""
 
     async def _still(self, scope: Message, ticket: str) -> bool:
         """True if the same request is still given the same ticket."""
@@ -159,6 +163,10 @@ def _answered(app: Wsgi, environ: Message) -> Answer:
     if status not in (HTTPStatus.NO_CONTENT, HTTPStatus.NOT_MODIFIED) and not _has(headers, "content-length"):
         headers.append(("content-length", str(len(body))))
     return Answer(status, _as_bytes(headers), body)
+
+
+def _header(answer: Answer, name: str) -> str:
+    return next((value.decode("latin-1") for key, value in answer.headers if key == name.lower().encode()), "")
 
 
 def _has(headers: Iterable[tuple[str, str]], name: str) -> bool:

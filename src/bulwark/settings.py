@@ -63,6 +63,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "bulwark.presentation.policy.OnePolicyMiddleware",
+    "bulwark.presentation.away.DatabaseAwayMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
@@ -78,6 +79,7 @@ MIDDLEWARE = [
 ENTRY_MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "bulwark.presentation.policy.OnePolicyMiddleware",
+    "bulwark.presentation.away.DatabaseAwayMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
@@ -127,7 +129,6 @@ AXES_HTTP_RESPONSE_CODE = 429
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 
-JOIN_TRIES = 10
 JOIN_TRIES_WINDOW_S = 600
 
 CONTENT_SECURITY_POLICY = {

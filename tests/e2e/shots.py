@@ -72,6 +72,7 @@ class Camera:
     def bench(self, bench: Bench, size: tuple[int, int]) -> Page:
         page = self.page(size)
         page.goto(f"{self.address}/j/{bench.join_code}/")
+        page.click("main button")
         page.wait_for_selector("#screen")
         return page
 

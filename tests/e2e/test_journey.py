@@ -230,6 +230,7 @@ def test_two_tablets_a_double_tap_and_a_reload_lose_and_double_nothing(address: 
         page = open_context(width, height).new_page()
         page.clock.install()
         page.goto(f"{address}/j/{hostel.puffin.join_code}/")
+        page.click("text=Join with this tablet")
         pages.append(page)
     one, two = pages
 

@@ -130,6 +130,8 @@ class TouchedTablet:
         page.on("requestfinished", self._note)
         page.clock.install()
         page.goto(address + join)
+        page.click("main button")
+        page.wait_for_selector("#bench")
         self.unit = page.locator("#bench").get_attribute("data-unit") or "C"
 
     def _note(self, request: Any) -> None:

@@ -58,8 +58,9 @@ class Walked:
 def over_http(address: str, code: str) -> Iterator[Tablet]:
     """A tablet that joins by its code, without a browser."""
     visitor = Visitor(address)
-    visitor.get(f"/j/{code}/")
-    visitor.taps = 1
+    form = visitor.get(f"/j/{code}/").form("/join/")
+    assert form is not None
+    visitor.send(form)
     yield SentTablet(visitor)
 
 

@@ -78,7 +78,7 @@ class Hostel:
     def tablet(self, bench: Bench | None = None) -> Client:
         """A device that has joined a bench."""
         client = Client()
-        client.get(f"/j/{(bench or self.puffin).join_code}/")
+        client.post("/join/", {"code": (bench or self.puffin).join_code})
         return client
 
 

@@ -7,8 +7,10 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
+from bulwark.bench.selectors import COOKIE
 from bulwark.lessons import selectors
-from bulwark.lessons.models import Event
+from bulwark.lessons.models import Device, Event
+from bulwark.presentation.patience import LONGEST_S, WAIT
 from tests.web.conftest import Hostel, post_entry
 
 
@@ -32,19 +34,31 @@ def test_an_unknown_code_gets_a_plain_message_and_keeps_what_was_typed(hostel: H
 
 
 def test_a_lesson_not_started_says_wait(hostel: Hostel) -> None:
-    response = Client().get(f"/j/{hostel.puffin.join_code}/")
+    response = Client().post("/join/", {"code": hostel.puffin.join_code})
 
     assert (response.status_code, b"has not started yet" in response.content) == (409, True)
 
 
-def test_join_codes_are_throttled_by_address(hostel: Hostel, settings) -> None:
+def test_a_look_at_a_code_joins_nothing_and_says_nothing_of_it(hostel: Hostel) -> None:
+    right, wrong = (Client().get(f"/j/{code}/") for code in (hostel.open().puffin.join_code, "ZZZZZZ"))
+
+    assert Device.objects.count() == 0
+    assert COOKIE not in right.cookies
+    assert right.content.count(b"Puffin") == 0
+    assert (right.status_code, wrong.status_code) == (200, 200)
+
+
+def test_wrong_codes_are_answered_later_and_later_and_the_right_one_at_once(hostel: Hostel) -> None:
     code = hostel.open().puffin.join_code
     client = Client()
-    for _ in range(settings.JOIN_TRIES):
-        assert client.post("/join/", {"code": "ZZZZZZ"}).status_code == 404
+    waits = [float(client.post("/join/", {"code": "ZZZZZZ"}).get(WAIT, 0)) for _ in range(12)]
 
-    assert client.post("/join/", {"code": code}).status_code == 429
-    assert Client(REMOTE_ADDR="10.0.0.9").post("/join/", {"code": code}).status_code == 302
+    assert waits[:4] == [0, 0, 0, 0]
+    assert waits[4:] == sorted(waits[4:])
+    assert waits[-1] == LONGEST_S
+    right = client.post("/join/", {"code": code})
+    assert (right.status_code, right.get(WAIT)) == (302, None)
+    assert Client(REMOTE_ADDR="10.0.0.9").post("/join/", {"code": "ZZZZZZ"}).get(WAIT) is None
 
 
 @pytest.mark.parametrize(

@@ -115,7 +115,8 @@ def test_no_form_of_an_educator_is_refused_on_a_freshly_loaded_page(lived_in: Ho
 def test_no_form_of_a_bench_is_refused_on_a_freshly_loaded_page(lived_in: Hostel) -> None:
     def tablet(hostel: Hostel) -> Client:
         client = Client(enforce_csrf_checks=True)
-        client.get(f"/j/{hostel.puffin.join_code}/")
+        [form] = page_of(client, f"/j/{hostel.puffin.join_code}/").found
+        client.post("/join/", form.fields)
         return client
 
     places = forms_of(tablet(lived_in), "/b/")

@@ -19,8 +19,9 @@ COOKIE_AGE_S = 60 * 60 * 18
 def _signed(cookie: str) -> tuple[Actor, int]:
     """Whom a cookie names, and when it was signed [s]. Remembered: a tablet sends the same one with every entry.
     Raises BadSignature, KeyError, TypeError, ValueError for one that is not ours."""
-    bench_id = int(signing.loads(cookie, salt=SALT)["bench"])
-    return bench_actor(bench_id), signing.b62_decode(cookie.rsplit(":", 2)[1])
+    said = signing.loads(cookie, salt=SALT)
+    actor = bench_actor(int(said["bench"]), said.get("device"), said.get("n"))
+    return actor, signing.b62_decode(cookie.rsplit(":", 2)[1])
 
 
 def device_actor(request: HttpRequest) -> Actor:

@@ -15,7 +15,7 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from bulwark.bench import drawings, screens, wording
+from bulwark.bench import drawings, limits, screens, wording
 from bulwark.bench.selectors import COOKIE, COOKIE_AGE_S, SALT, device_actor, joined_bench
 from bulwark.lessons import event_stream as lessons_live
 from bulwark.lessons import selectors, services
@@ -24,9 +24,13 @@ from bulwark.lessons.readings import READINGS, question_reading
 from bulwark.lessons.selectors import Bench
 from bulwark.people.actors import Actor, ActorRequest
 from bulwark.presentation.errors import error_sentence
+from bulwark.presentation.patience import told_later
 from foodsafety.lesson import left_s
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile
+
+# What a person can say in one entry fits in this many times over.
+MOST_ENTRY_BYTES = 8 * 1024
 
 
 def _unit(request: ActorRequest, bench: Bench) -> str:
@@ -49,6 +53,8 @@ def _refusal(code: str) -> dict[str, Any]:
 
 def _why_not(actor: Actor) -> tuple[str, int]:
     """Why a device has no bench to show: the plain reason."""
+    if selectors.is_sent_away(actor):
+        return "sent_away", 403
     bench = selectors.bench_known(actor.bench_id) if actor.bench_id else None
     if bench is None:
         return "not_joined", 403
@@ -66,13 +72,13 @@ def _unknown(request: ActorRequest, code: str, status: int) -> HttpResponse:
 
 
 def _try_join(request: ActorRequest, code: str) -> HttpResponse:
-    since = timezone.now() - dt.timedelta(seconds=settings.JOIN_TRIES_WINDOW_S)
-    if selectors.join_tries(_address(request), since=since) >= settings.JOIN_TRIES:
-        return _refused(request, "throttled", 429)
+    """In with the right code, always: a class sits behind one address. A wrong one is told so later each time."""
     bench = selectors.bench_with_code(code.strip().upper())
     if bench is None:
+        since = timezone.now() - dt.timedelta(seconds=settings.JOIN_TRIES_WINDOW_S)
+        tries = selectors.join_tries(_address(request), since=since)
         services.count_join_try(address=_address(request))
-        return _unknown(request, code, 404)
+        return told_later(_unknown(request, code, 404), tries)
     if bench.lesson.closed_at:
         return _refused(request, "closed", 410)
     if bench.lesson.opened_at is None:
@@ -82,10 +88,11 @@ def _try_join(request: ActorRequest, code: str) -> HttpResponse:
 
 def _joined(bench: Bench) -> HttpResponse:
     """On to the bench's screen, with the cookie that remembers which bench this tablet is at."""
+    device = services.join_bench(bench)
     response = redirect("bench")
     response.set_cookie(
         COOKIE,
-        signing.dumps({"bench": bench.pk}, salt=SALT),
+        signing.dumps({"bench": bench.pk, "device": device.pk, "n": device.number}, salt=SALT),
         max_age=COOKIE_AGE_S,
         httponly=True,
         samesite="Lax",
@@ -109,8 +116,8 @@ def join(request: ActorRequest) -> HttpResponse:
 @never_cache
 @require_GET
 def join_code(request: ActorRequest, code: str) -> HttpResponse:
-    """Joining by QR."""
-    return _try_join(request, code[:12])
+    """Joining by QR: one button. A look changes nothing, and says nothing of whether the code is right."""
+    return render(request, "bench/join.html", {"code": code[:12], "scanned": True})
 
 
 @require_POST
@@ -134,6 +141,7 @@ def screen(request: ActorRequest) -> HttpResponse:
         return _with_unit(request.GET["unit"])
     with _spelled_for(bench):
         context = screens.bench_screen(bench, unit=_unit(request, bench), asked=request.GET.get("panel"))
+        context |= {"now_ms": round(timezone.now().timestamp() * 1000)}
         context |= {"stages": drawings.wash_ring(wording.wash_stages(context["scrub_s"]))}
         return render(request, "bench/screen.html", context)
 
@@ -240,7 +248,8 @@ def _early_question(entry: _Entry, bench: Bench) -> dict[str, Any] | None:
     step = next((row for row in state.plan.process.steps if row.id == entry.data.get("step")), None)
     if step is None or step.id in state.done:
         return None
-    at_s = services.happened_at(bench.lesson, claimed=entry.claimed, sent=entry.sent).timestamp()
+    really = services.really_at(claimed=entry.claimed, sent=entry.sent)
+    at_s = services.happened_at(bench.lesson, really).timestamp()
     short_s = left_s(state, step, at_s)
     return wording.early_text(step, short_s) if short_s else None
 
@@ -265,13 +274,17 @@ def entries(request: ActorRequest) -> HttpResponse:
     bench = selectors.open_bench(actor)
     if bench is None:
         return _not_taken(request, *_why_not(actor))
+    if int(request.META.get("CONTENT_LENGTH") or 0) > MOST_ENTRY_BYTES:
+        return _not_taken(request, "too_large", 413)
+    if not limits.may_speak(actor.device_id or -actor.bench_id if actor.bench_id else 0):
+        return _not_taken(request, "too_fast", 429)
     try:
         return _take(request, bench, actor)
     except CoreError as wrong:
         message = wording.field_text(error_sentence(wrong))
         return _answer(request, {"code": "field", "field": wrong.field, "message": message}, 422)
     except services.LessonError as wrong:
-        return _not_taken(request, wrong.code, 410)
+        return _not_taken(request, wrong.code, 403 if wrong.code == "sent_away" else 410)
 
 
 def _not_taken(request: ActorRequest, code: str, status: int) -> HttpResponse:
@@ -284,15 +297,32 @@ def _take(request: ActorRequest, bench: Bench, actor: Actor) -> HttpResponse:
     question = _question(entry, bench)
     if question:
         return _answer(request, {"code": "question", **question}, 409)
+    really = services.really_at(claimed=entry.claimed, sent=entry.sent)
     recorded = services.record_event(
         bench=bench,
         by=actor,
         kind=entry.kind,
         data=entry.data,
         event_id=entry.id,
-        at=services.happened_at(bench.lesson, claimed=entry.claimed, sent=entry.sent),
+        at=services.happened_at(bench.lesson, really),
+        really=really,
     )
     return _answer(request, {"code": "recorded", "seq": recorded.seq, "again": recorded.again}, 200)
+
+
+@require_POST
+def here(request: ActorRequest) -> HttpResponse:
+    """A tablet says that it is there and how many entries wait on it; it is told the time, so that its own clock
+    need not be right."""
+    actor = device_actor(request)
+    bench = selectors.open_bench(actor)
+    if bench is None:
+        return _not_taken(request, *_why_not(actor))
+    waiting = _json_body(request).get("data", {}).get("waiting")
+    known = isinstance(waiting, int) and not isinstance(waiting, bool) and waiting >= 0
+    if actor.device_id and not services.note_seen(actor.device_id, waiting=waiting if known else 0):
+        return _not_taken(request, "sent_away", 403)
+    return JsonResponse({"now": round(timezone.now().timestamp() * 1000)})
 
 
 @require_GET

@@ -164,6 +164,12 @@ def refusal(code: str) -> tuple[str, str]:
         ),
         "not_open": (_("This lesson has not started yet"), _("Wait for the educator to start it, then try again.")),
         "throttled": (_("Too many wrong codes"), _("Wait ten minutes, or ask the educator to show you the QR code.")),
+        "sent_away": (
+            _("This tablet was sent away from the bench"),
+            _("What it wrote is kept. Join again with the code on the front screen, or ask the educator."),
+        ),
+        "too_large": (_("That is too much for one entry"), _("It was not recorded. Call the educator.")),
+        "too_fast": (_("Too many entries at once"), _("They are sent again in a moment.")),
         "not_joined": (
             _("This tablet is not at a bench"),
             _("Scan the QR code on the front screen, or type the bench's code."),

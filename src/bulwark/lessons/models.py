@@ -72,6 +72,26 @@ class Bench(models.Model):
         return self.name
 
 
+class Device(models.Model):
+    """A tablet or phone at a bench, by its number there: nobody says whose it is. It is sent away by a date, so
+    that what it wrote keeps its name."""
+
+    bench = models.ForeignKey(Bench, on_delete=models.PROTECT, related_name="devices")
+    number = models.PositiveSmallIntegerField()
+    joined_at = models.DateTimeField()
+    # What it last told of itself: when, and how many entries wait on it.
+    seen_at = models.DateTimeField()
+    waiting = models.PositiveIntegerField(default=0)
+    sent_away_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["bench", "number"], name="one_device_per_number")]
+
+    def __str__(self) -> str:
+        return f"tablet {self.number}"
+
+
 class Learner(models.Model):
     """Initials or a nickname, and nothing else."""
 

@@ -3,13 +3,14 @@
 import datetime as dt
 import uuid
 from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 from typing import Any
 
 from django.utils import timezone
 
 from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, selectors, wording
 from bulwark.lessons.adapters import to_care
-from bulwark.lessons.models import Bench, Event, Lesson
+from bulwark.lessons.models import Bench, Device, Event, Lesson
 from bulwark.lessons.variants import variants_of
 from bulwark.people.actors import Actor
 from bulwark.presentation import care, phrases
@@ -118,6 +119,12 @@ def _named_now(event: Event, known: Mapping[str, str]) -> dict[str, Any]:
     return data
 
 
+def _came_after_the_end(event: Event, lesson: Lesson) -> bool:
+    """True for what a tablet sent when its lesson had ended already."""
+    from_bench = event.recorded_by.startswith("bench")
+    return from_bench and lesson.closed_at is not None and event.recorded_at > lesson.closed_at
+
+
 def log_rows(bench: Bench, unit: str) -> list[dict[str, Any]]:
     """A bench's log in words, newest last; voided entries are shown struck, never hidden."""
     titles = selectors.step_titles(bench.lesson)
@@ -129,6 +136,8 @@ def log_rows(bench: Bench, unit: str) -> list[dict[str, Any]]:
             "event": event,
             "text": log_wording.entry_sentence(event.kind, _named_now(event, known), titles, unit),
             "voided": voided.get(str(event.uuid)),
+            "by": wording.recorded_by(event.recorded_by),
+            "after_end": wording.after_the_end() if _came_after_the_end(event, bench.lesson) else "",
             "late_s": (event.recorded_at - event.happened_at).total_seconds() if bench.lesson.pace == 1 else 0,
         }
         for event in sorted(events, key=lambda event: (event.happened_at, event.seq))
@@ -204,6 +213,33 @@ def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
         "to_name": nameable(process),
         "foods": [food for food in (*process.made, *sorted(process.foods)) if not state.food(food).settled],
     }
+
+
+@dataclass(frozen=True, slots=True)
+class DeviceLine:
+    """A device of a bench in words."""
+
+    pk: int
+    name: str
+    says: str
+    is_away: bool
+    in_doubt: bool
+
+
+def device_line(device: Device) -> DeviceLine:
+    """Whether a device is there, and what waits on it."""
+    ago = timezone.now() - device.seen_at
+    away, silent = device.sent_away_at is not None, ago > selectors.SILENT_AFTER
+    silent_s = ago.total_seconds() if silent else None
+    says = wording.device_says(away=away, silent_s=silent_s, waiting=device.waiting)
+    in_doubt = not away and (silent or device.waiting > 0)
+    return DeviceLine(device.pk, wording.tablet(device.number), says, away, in_doubt)
+
+
+def devices_in_doubt(lesson: Lesson) -> list[str]:
+    """From which devices of a lesson something may still come, each with why."""
+    rows = [(device.bench.name, device_line(device)) for device in selectors.devices_of(lesson)]
+    return [wording.device_in_doubt(bench, line.name, line.says) for bench, line in rows if line.in_doubt]
 
 
 def usual_lesson(actor: Actor) -> dict[str, str]:

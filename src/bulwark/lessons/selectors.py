@@ -6,12 +6,12 @@ from dataclasses import dataclass, replace
 from typing import cast
 
 from django.db import connection
-from django.db.models import Prefetch, QuerySet
+from django.db.models import Prefetch, Q, QuerySet
 from django.utils import timezone
 
 from bulwark.lessons.adapters import step_texts, to_event, to_plan, to_profile
 from bulwark.lessons.models import Bench as Bench
-from bulwark.lessons.models import Event, JoinTry, Learner
+from bulwark.lessons.models import Device, Event, JoinTry, Learner
 from bulwark.lessons.models import Lesson as Lesson
 from bulwark.people.actors import Actor
 from foodsafety.lesson import (
@@ -31,6 +31,8 @@ from foodsafety.rules import Profile
 # The wall is drawn again at least this often, since time alone can break a limit.
 REDRAW_S = 10
 _MOST_SNAPSHOTS = 256
+# What happened before a lesson ended is taken for so long after.
+LATE_WITHIN = dt.timedelta(hours=48)
 
 
 def lessons_for(actor: Actor) -> QuerySet[Lesson]:
@@ -51,7 +53,8 @@ def benches_for(actor: Actor) -> QuerySet[Bench]:
     if actor.kind == "educator":
         return rows.filter(lesson__organisation_id=actor.organisation)
     if actor.kind == "bench":
-        return rows.filter(pk=actor.bench_id or 0, lesson__opened_at__isnull=False, lesson__closed_at=None)
+        here = rows.filter(pk=actor.bench_id or 0, lesson__opened_at__isnull=False, lesson__closed_at=None)
+        return here.exclude(devices__in=Device.objects.filter(pk=actor.device_id or 0, sent_away_at__isnull=False))
     return rows.none()
 
 
@@ -60,17 +63,42 @@ _opened: dict[int, Bench] = {}
 
 def open_bench(actor: Actor) -> Bench | None:
     """The bench an entry goes to, remembered by this process: once its lesson is open nothing
-    about it changes but that the lesson ends, which the INSERT itself looks at."""
+    about it changes but that the lesson ends, which the INSERT itself looks at. For two days after its
+    end it still takes what happened before."""
     if actor.kind != "bench" or actor.bench_id is None:
         return None
     if actor.bench_id not in _opened:
-        bench = benches_for(actor).first()
+        rows = Bench.objects.select_related("lesson", "lesson__organisation").prefetch_related("learners")
+        late = Q(lesson__closed_at__gt=timezone.now() - LATE_WITHIN)
+        opened = rows.filter(pk=actor.bench_id, lesson__opened_at__isnull=False)
+        bench = opened.filter(Q(lesson__closed_at=None) | late).first()
         if bench is None:
             return None
         if len(_opened) >= _MOST_SNAPSHOTS:
             _opened.pop(next(iter(_opened)))
         _opened[bench.pk] = bench
     return _opened[actor.bench_id]
+
+
+def is_sent_away(actor: Actor) -> bool:
+    """True for a device that the educator has sent away from its bench."""
+    return Device.objects.filter(pk=actor.device_id, sent_away_at__isnull=False).exists() if actor.device_id else False
+
+
+def devices_for(actor: Actor) -> QuerySet[Device]:
+    """The devices of an educator's own benches."""
+    if actor.kind != "educator":
+        return Device.objects.none()
+    return Device.objects.select_related("bench").filter(bench__lesson__organisation_id=actor.organisation)
+
+
+# A tablet tells every half minute that it is there.
+SILENT_AFTER = dt.timedelta(seconds=90)
+
+
+def devices_of(lesson: Lesson) -> QuerySet[Device]:
+    """Every device of a lesson, bench by bench."""
+    return Device.objects.filter(bench__lesson=lesson).select_related("bench").order_by("bench__position", "number")
 
 
 def forget_open_bench(bench_id: int) -> None:

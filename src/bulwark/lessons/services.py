@@ -10,11 +10,12 @@ from typing import Any, Literal
 
 import psycopg
 from django.db import connection, transaction
+from django.db.models import Max
 from django.utils import timezone
 
 from bulwark.lessons.adapters import from_changes
-from bulwark.lessons.models import Bench, Event, JoinTry, Learner, Lesson
-from bulwark.lessons.selectors import at_bench, forget_open_bench, lesson_now, names_of
+from bulwark.lessons.models import Bench, Device, Event, JoinTry, Learner, Lesson
+from bulwark.lessons.selectors import LATE_WITHIN, at_bench, forget_open_bench, is_sent_away, lesson_now, names_of
 from bulwark.people.actors import Actor
 from foodsafety.lesson import Entry, may_send, read_entry
 from foodsafety.quantities import CoreError
@@ -24,10 +25,13 @@ from foodsafety.rules import LocalChange, rule_profile
 _CODE_LETTERS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"
 
 
+LessonTrouble = Literal["begun", "closed", "not_open", "sent_away", "long_over"]
+
+
 class LessonError(Exception):
     """Something about a lesson that stands in the way; ``code`` says what."""
 
-    def __init__(self, code: Literal["begun", "closed", "not_open"]) -> None:
+    def __init__(self, code: LessonTrouble) -> None:
         super().__init__(code)
         self.code = code
 
@@ -119,22 +123,72 @@ def close_lesson(*, lesson: Lesson) -> None:
         lesson.save(update_fields=["closed_at"])
 
 
+# A lesson that ended by mistake is taken up again within the day; later it would be another one.
+REOPEN_WITHIN = dt.timedelta(hours=24)
+
+
+@transaction.atomic
+def reopen_lesson(*, lesson: Lesson, by: Actor, reason: str) -> None:
+    """Takes up a lesson that has ended. Every bench's log says so, and why. Raises CoreError without a reason,
+    LessonError if it has not ended or ended too long ago."""
+    if lesson.closed_at is None:
+        raise LessonError("not_open" if lesson.opened_at is None else "begun")
+    if timezone.now() - lesson.closed_at > REOPEN_WITHIN:
+        raise LessonError("long_over")
+    lesson.closed_at = None
+    lesson.save(update_fields=["closed_at"])
+    for bench in lesson.benches.all():
+        bench.lesson = lesson
+        entry = read_entry("reopened", {"reason": reason}, at_bench(bench))
+        now = timezone.now()
+        _append(bench, uuid.uuid4(), "reopened", entry.stored(), lesson_now(lesson, now), by, really=now)
+
+
+@transaction.atomic
+def join_bench(bench: Bench) -> Device:
+    """A device more at a bench, with the next number."""
+    Bench.objects.select_for_update(no_key=True).get(pk=bench.pk)
+    last = Device.objects.filter(bench=bench).aggregate(most=Max("number"))["most"] or 0
+    now = timezone.now()
+    return Device.objects.create(bench=bench, number=last + 1, joined_at=now, seen_at=now)
+
+
+def note_seen(device_id: int, *, waiting: int) -> bool:
+    """A device says that it is there, and how many entries wait on it. False if it has been sent away."""
+    here = Device.objects.filter(pk=device_id, sent_away_at=None)
+    return here.update(seen_at=timezone.now(), waiting=min(waiting, 100_000)) == 1
+
+
+def send_away(device: Device) -> None:
+    """From now on the bench hears nothing from a device; what it wrote stays."""
+    Device.objects.filter(pk=device.pk, sent_away_at=None).update(sent_away_at=timezone.now())
+
+
+def renew_code(bench: Bench) -> None:
+    """The bench's old code lets nobody in any more; who is in stays."""
+    bench.join_code = _new_code()
+    bench.save(update_fields=["join_code"])
+
+
 def count_join_try(*, address: str) -> None:
     """Counts a wrong join code."""
     JoinTry.objects.create(address=address)
 
 
-def happened_at(lesson: Lesson, *, claimed: dt.datetime | None, sent: dt.datetime | None) -> dt.datetime:
-    """When an entry happened, by the bench's clock corrected for its skew.
+def really_at(*, claimed: dt.datetime | None, sent: dt.datetime | None) -> dt.datetime:
+    """When an entry happened, by this machine's clock.
 
-    The device says when it happened and when it is sending, both by its own clock: how wrong
-    that clock is cancels out. Nothing happens before the lesson opens or after now.
+    The device says when it happened and when it is sending, both by its own clock: how wrong that clock is
+    cancels out. What says nothing, or something impossible, happens now.
     """
     now = timezone.now()
-    if claimed is None or sent is None:
-        return lesson_now(lesson, now)
-    ago = max(dt.timedelta(0), sent - claimed)
-    moment = lesson_now(lesson, now - ago) if ago < dt.timedelta(days=2) else lesson_now(lesson, now)
+    ago = sent - claimed if claimed and sent else dt.timedelta(0)
+    return now - ago if dt.timedelta(0) < ago < LATE_WITHIN else now
+
+
+def happened_at(lesson: Lesson, really: dt.datetime) -> dt.datetime:
+    """A moment on the lesson's own clock: nothing happens before the lesson opens or after it ends."""
+    moment = lesson_now(lesson, really)
     return max(moment, lesson.opened_at) if lesson.opened_at else moment
 
 
@@ -146,10 +200,13 @@ def record_event(
     data: Mapping[str, Any],
     event_id: uuid.UUID,
     at: dt.datetime,
+    really: dt.datetime | None = None,
 ) -> Recorded:
     """Appends one entry to a bench's log. The same id twice is one entry.
 
-    Raises CoreError naming the field that is wrong, LessonError if the lesson is not open.
+    ``at`` is when it happened by the lesson's clock, ``really`` by that on the wall: now, unless said. What
+    happened before the lesson ended is taken for two days after. Raises CoreError naming the field that is wrong,
+    LessonError if the lesson is not open.
     """
     if not may_send(kind, front=by.kind == "educator"):
         raise CoreError("kind", "unknown_entry_here", kind=kind[:60])
@@ -159,7 +216,7 @@ def record_event(
     entry = _read(bench, kind, data)
     # An educator may still put the record right after the lesson: void, waive, say what became of food.
     # What is kept is what was checked, never what else was sent.
-    return _append(bench, event_id, kind, entry.stored(), at, by)
+    return _append(bench, event_id, kind, entry.stored(), at, by, really=really or timezone.now())
 
 
 def _read(bench: Bench, kind: str, data: Mapping[str, Any]) -> Entry:
@@ -178,21 +235,30 @@ def _read(bench: Bench, kind: str, data: Mapping[str, Any]) -> Entry:
 _INSERT = """
 INSERT INTO lessons_event (uuid, bench_id, seq, kind, data, happened_at, recorded_at, recorded_by, previous_hash, hash)
 SELECT %s::uuid, %s::bigint, 1, %s::text, %s::jsonb, %s::timestamptz, now(), %s::text, '', ''
-FROM lessons_lesson WHERE id = %s::bigint AND (closed_at IS NULL OR %s::boolean)
+FROM lessons_lesson WHERE id = %s::bigint
+    AND (closed_at IS NULL OR %s::boolean OR (%s::timestamptz <= closed_at AND now() < closed_at + %s::interval))
+    AND NOT EXISTS (SELECT FROM lessons_device WHERE id = %s::bigint AND sent_away_at IS NOT NULL)
 ON CONFLICT (bench_id, uuid) DO NOTHING RETURNING seq
 """
 
 
 def _append(
-    bench: Bench, event_id: uuid.UUID, kind: str, data: Mapping[str, Any], at: dt.datetime, by: Actor
+    bench: Bench,
+    event_id: uuid.UUID,
+    kind: str,
+    data: Mapping[str, Any],
+    at: dt.datetime,
+    by: Actor,
+    *,
+    really: dt.datetime,
 ) -> Recorded:
     """The INSERT itself; place in the chain, time and hash are the database's to set.
 
-    Whether the lesson is still open is asked in the same statement, so that no entry of a bench
-    can slip in behind its end.
+    Whether the lesson is still open, or was when this happened, is asked in the same statement, so
+    that no entry of a bench can slip in behind its end; so is whether its device may still speak.
     """
-    educator = by.kind == "educator"
-    row: list[Any] = [event_id, bench.pk, kind, json.dumps(data), at, by.label, bench.lesson_id, educator]
+    row: list[Any] = [event_id, bench.pk, kind, json.dumps(data), at, by.label]
+    row += [bench.lesson_id, by.kind == "educator", really, LATE_WITHIN, by.device_id]
     connection.ensure_connection()
     # Straight to the driver, which keeps the statement prepared on each of the pool's connections.
     with connection.wrap_database_errors, psycopg.Cursor(connection.connection) as cursor:
@@ -202,4 +268,4 @@ def _append(
     if Event.objects.filter(bench=bench, uuid=event_id).exists():
         return Recorded(None, again=True)
     forget_open_bench(bench.pk)
-    raise LessonError("closed")
+    raise LessonError("sent_away" if is_sent_away(by) else "closed")

@@ -104,8 +104,12 @@ def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
     lesson = get_object_or_404(selectors.lessons_with_benches(request.actor), pk=lesson_id)
     steps = recipes.steps_of(request.actor, lesson.recipe_id)
     benches = [
-        {"bench": bench, "qr": qr_svg(tablet_address(request, reverse("join_code", args=[bench.join_code])))}
-        for bench in lesson.benches.all()
+        {
+            "bench": bench,
+            "qr": qr_svg(tablet_address(request, reverse("join_code", args=[bench.join_code]))),
+            "devices": [pages.device_line(device) for device in bench.devices.all()],
+        }
+        for bench in lesson.benches.prefetch_related("learners", "devices")
     ]
     return render(
         request,
@@ -117,6 +121,7 @@ def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
             "join_url": tablet_address(request, reverse("join")),
             "changed": len(pages.changed_since(lesson, steps, request.actor.unit)),
             "asked": pages.open_lines(lesson),
+            "may_reopen": lesson.closed_at and timezone.now() - lesson.closed_at < services.REOPEN_WITHIN,
         },
     )
 
@@ -139,14 +144,49 @@ def lesson_open(request: ActorRequest, lesson_id: int) -> HttpResponse:
 @login_required
 @require_POST
 def lesson_close(request: ActorRequest, lesson_id: int) -> HttpResponse:
-    """Ends the lesson."""
+    """Ends the lesson; asks first where something may still come from a bench."""
     lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
+    doubts = [] if "sure" in request.POST or lesson.closed_at else pages.devices_in_doubt(lesson)
+    if doubts:
+        return render(request, "lessons/end.html", {"lesson": lesson, "doubts": doubts})
     try:
         services.close_lesson(lesson=lesson)
     except services.LessonError as wrong:
         messages.error(request, wording.lesson_refusal(wrong.code))
         return redirect("lesson_detail", lesson_id)
     return redirect("record", lesson_id)
+
+
+@login_required
+@require_POST
+def lesson_reopen(request: ActorRequest, lesson_id: int) -> HttpResponse:
+    """Takes up a lesson that ended by mistake, for a reason that every bench's log keeps."""
+    lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
+    try:
+        services.reopen_lesson(lesson=lesson, by=request.actor, reason=request.POST.get("reason", ""))
+    except CoreError as wrong:
+        messages.error(request, error_sentence(wrong))
+    except services.LessonError as wrong:
+        messages.error(request, wording.lesson_refusal(wrong.code))
+    return redirect("lesson_detail", lesson_id)
+
+
+@login_required
+@require_POST
+def bench_code(request: ActorRequest, bench_id: int) -> HttpResponse:
+    """A new code for a bench: the old one lets nobody in any more."""
+    bench = get_object_or_404(selectors.benches_for(request.actor), pk=bench_id)
+    services.renew_code(bench)
+    return redirect("lesson_detail", bench.lesson_id)
+
+
+@login_required
+@require_POST
+def device_away(request: ActorRequest, device_id: int) -> HttpResponse:
+    """Sends a device away from its bench."""
+    device = get_object_or_404(selectors.devices_for(request.actor), pk=device_id)
+    services.send_away(device)
+    return redirect("lesson_detail", device.bench.lesson_id)
 
 
 def _tag(request: ActorRequest, lesson_id: int) -> str:

@@ -163,11 +163,45 @@ def brick_label(brick: Brick, unit: str) -> str:
     return ", ".join(parts)
 
 
+def tablet(number: int) -> str:
+    """A device by its number at its bench."""
+    return _("tablet %(n)s") % {"n": number}
+
+
+def recorded_by(label: str) -> str:
+    """Who made an entry, from how the log names them: the educator, a bench, one tablet of it."""
+    kind, _sep, which = label.partition(":")
+    if kind == "educator":
+        return _("educator")
+    return tablet(int(which)) if which.isdecimal() else _("bench")
+
+
+def device_says(*, away: bool, silent_s: float | None, waiting: int) -> str:
+    """Whether a device is there, and what waits on it."""
+    if away:
+        return _("sent away")
+    if silent_s is not None:
+        return _("silent for %(ago)s") % {"ago": duration(silent_s)}
+    return _("%(n)s waiting on it") % {"n": waiting} if waiting else _("there")
+
+
+def device_in_doubt(bench: str, name: str, says: str) -> str:
+    """A device from which something may still come."""
+    return _("%(bench)s, %(tablet)s: %(why)s") % {"bench": bench, "tablet": name, "why": says}
+
+
+def after_the_end() -> str:
+    """An entry that came after the lesson had ended."""
+    return _("came after the lesson had ended")
+
+
 def lesson_refusal(code: str) -> str:
     """Why something cannot be done with a lesson now."""
     texts = {
         "begun": _("The lesson has begun: it keeps the limits it began with."),
         "closed": _("This lesson is over."),
         "not_open": _("This lesson has not been started."),
+        "sent_away": _("This tablet was sent away from the bench."),
+        "long_over": _("This lesson ended more than a day ago: make a new one."),
     }
     return texts[code]

@@ -15,6 +15,9 @@ class Actor:
     user_id: int | None = None
     organisation_id: int | None = None
     bench_id: int | None = None
+    # The device at that bench, and its number there.
+    device_id: int | None = None
+    device: int | None = None
     unit: Literal["C", "F"] = "C"
     language: str = "en-gb"
 
@@ -36,15 +39,17 @@ class Actor:
     @property
     def label(self) -> str:
         """How the log names this actor; never a person's name."""
-        return f"educator:{self.user_id}" if self.kind == "educator" else self.kind
+        if self.kind == "educator":
+            return f"educator:{self.user_id}"
+        return f"{self.kind}:{self.device}" if self.device else self.kind
 
 
 ANONYMOUS = Actor(kind="anonymous")
 
 
-def bench_actor(bench_id: int) -> Actor:
-    """The actor of a joined bench device."""
-    return Actor(kind="bench", bench_id=bench_id)
+def bench_actor(bench_id: int, device_id: int | None = None, device: int | None = None) -> Actor:
+    """The actor of a device that has joined a bench."""
+    return Actor(kind="bench", bench_id=bench_id, device_id=device_id, device=device)
 
 
 class ActorRequest(HttpRequest):

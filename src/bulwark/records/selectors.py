@@ -132,7 +132,7 @@ def _event_cells(row: dict[str, Any]) -> dict[str, object]:
         "happened_at": event.happened_at.isoformat(),
         "recorded_at": event.recorded_at.isoformat(),
         "kind": event.kind,
-        "what": row["text"],
+        "what": f"{row['text']} ({row['after_end']})" if row["after_end"] else row["text"],
         "core_c": event.data.get("core_c", ""),
         "by": event.recorded_by,
         "voided": row["voided"].data.get("reason", "") if row["voided"] else "",

@@ -34,11 +34,13 @@ class Entry:
     """A kind of entry. A subclass is a frozen dataclass of the checked values: those, and nothing
     else that was sent, are what the log keeps.
 
-    ``kind`` names it in the log; ``front_only`` says that only the educator may send it.
+    ``kind`` names it in the log; ``front_only`` says that only the educator may send it, ``made_here`` that nobody
+    may: the program writes it when something happens to the lesson.
     """
 
     kind: ClassVar[str]
     front_only: ClassVar[bool] = False
+    made_here: ClassVar[bool] = False
 
     @classmethod
     @abstractmethod

@@ -47,6 +47,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "cooked_again": {"food": FOOD},
     "waived": {"control": CONTROL, "reason": "the fridge has a display of its own"},
     "decided": {"food": FOOD, "reason": "the eggs are pasteurised"},
+    "reopened": {"reason": "the soup was still to be probed"},
     "called": {},
     "answered": {},
     "voided": {"event": "e1", "reason": "wrong bench"},
@@ -64,8 +65,13 @@ def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
         "voided",
         "categorised",
         "decided",
+        "reopened",
     }
     assert not may_send("dance", front=True)
+
+
+def test_nobody_may_send_what_the_program_writes_itself() -> None:
+    assert [kind for kind in ENTRIES if not may_send(kind, front=True)] == ["reopened"]
 
 
 @pytest.mark.parametrize("kind", RIGHT)

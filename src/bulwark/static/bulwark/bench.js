@@ -30,11 +30,22 @@ function say(text) {
 
 export const outbox = new Outbox({
   url: root.dataset.entries,
+  here: root.dataset.here,
+  now: Number(root.dataset.now),
   key: `bulwark-outbox-${root.dataset.bench}`,
   onChange(count, cut) {
     outboxNote.hidden = count === 0 || !(cut || !navigator.onLine);
     outboxNote.textContent =
       `No network: ${count} ${count === 1 ? "entry waits" : "entries wait"} on this tablet. Go on.`;
+  },
+  onAside(rows) {
+    const box = document.getElementById("aside");
+    box.hidden = rows.length === 0;
+    box.querySelector("b").textContent =
+      `${rows.length} ${rows.length === 1 ? "entry was" : "entries were"} not taken. Show the educator.`;
+    box.querySelector("pre").textContent = rows.map((row) =>
+        `${new Date(row.happened_at).toLocaleTimeString()}  ${row.kind}  ${JSON.stringify(row.data)}  ${row.why}`)
+      .join("\n");
   },
   onRecorded: () => refresh(),
   onQuestion: (row, question) => keypad.ask(row, question, outbox),
@@ -233,6 +244,7 @@ root.addEventListener("click", (event) => {
     keypad.open(el.dataset, root.dataset, outbox);
   }
 });
+document.querySelector("#aside button").addEventListener("click", () => outbox.handedOver());
 trouble.querySelector("button").addEventListener("click", () => {
   trouble.hidden = true;
 });

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from types import MappingProxyType
 
-from foodsafety.lesson.entries.front import Answered, Called, Decided, Voided, Waived
+from foodsafety.lesson.entries.front import Answered, Called, Decided, Reopened, Voided, Waived
 from foodsafety.lesson.entries.keeping import Categorised, GoneAway, Named, Remade, Stored
 from foodsafety.lesson.entries.kit import Cleaned, Rinsed, Swapped
 from foodsafety.lesson.entries.people import HandsWashed, Ready, Touched, Unwell, WashStarted
@@ -41,6 +41,7 @@ _CLASSES: tuple[type[Entry], ...] = (
     CookedAgain,
     Called,
     Answered,
+    Reopened,
     Waived,
     Decided,
     Voided,
@@ -60,4 +61,4 @@ def read_entry(kind: str, data: object, bench: AtBench) -> Entry:
 def may_send(kind: str, *, front: bool) -> bool:
     """True if a bench (or, ``front``, the educator) may send entries of a kind."""
     found = ENTRIES.get(kind)
-    return found is not None and (front or not found.front_only)
+    return found is not None and not found.made_here and (front or not found.front_only)

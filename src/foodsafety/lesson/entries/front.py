@@ -42,6 +42,22 @@ class Answered(Entry):
 
 
 @dataclass(frozen=True, slots=True)
+class Reopened(Entry):
+    """A lesson that had ended was taken up again, for a reason. What was judged at its end is judged anew."""
+
+    kind: ClassVar[str] = "reopened"
+    made_here: ClassVar[bool] = True
+    reason: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(words(data, "reason"))
+
+    def move(self, state: State, at_s: float) -> Move:
+        return state, ()
+
+
+@dataclass(frozen=True, slots=True)
 class Waived(Entry):
     """A control point is left open for a reason; a limit that fails is a breach all the same."""
 

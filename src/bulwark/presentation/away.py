@@ -1,0 +1,66 @@
+"""The database is away: it is said as that, for a moment, and nobody's entry is taken for refused."""
+
+import time
+from collections.abc import Callable
+
+from django.db import DatabaseError, InterfaceError, OperationalError, connection
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.template.loader import render_to_string
+from psycopg_pool import PoolTimeout
+
+RETRY_AFTER_S = 5
+
+
+class DatabaseAwayMiddleware:
+    """Answers 503 with a page that tries again by itself, where a request failed because the database is away."""
+
+    sync_capable = True
+    async_capable = False
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        try:
+            return self.get_response(request)
+        except (OperationalError, InterfaceError, PoolTimeout):
+            return away(request)
+
+    def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
+        """What a view raised, before Django makes a 500 of it."""
+        return away(request) if is_away(exception) else None
+
+
+def is_away(exception: BaseException) -> bool:
+    """True for a database that cannot be reached or has just gone."""
+    if isinstance(exception, (OperationalError, InterfaceError, PoolTimeout)):
+        return True
+    return isinstance(exception, DatabaseError) and "connection" in str(exception).lower()
+
+
+_mended_s = float("-inf")
+
+
+def _mend_pool() -> None:
+    """Lets go of the connections that broke, so that the next request finds one that works; now and then only."""
+    global _mended_s  # one pool a process
+    if connection.in_atomic_block or time.monotonic() - _mended_s < 1:
+        return
+    _mended_s = time.monotonic()
+    connection.close_if_unusable_or_obsolete()
+    pool = getattr(connection, "pool", None)
+    if pool is not None:
+        pool.check()
+
+
+def away(request: HttpRequest) -> HttpResponse:
+    """The answer while the database is away. Nothing in it asks the database."""
+    _mend_pool()
+    headers = {"Retry-After": f"{RETRY_AFTER_S}", "Cache-Control": "no-store"}
+    if request.content_type == "application/json":
+        return JsonResponse({"code": "away"}, status=503, headers=headers)
+    return HttpResponse(
+        render_to_string("503.html", {"retry_s": RETRY_AFTER_S, "again": request.method == "GET"}),
+        status=503,
+        headers=headers,
+    )
