@@ -4,7 +4,8 @@ import re
 from collections.abc import Callable
 
 import pytest
-from playwright.sync_api import BrowserContext, Page, expect
+from django.utils import timezone
+from playwright.sync_api import BrowserContext, Page, Route, expect
 
 from bulwark.lessons.log import broken_links
 from bulwark.lessons.models import Event
@@ -287,3 +288,63 @@ def test_pages_that_refuse_are_as_readable_as_the_others(address: str, open_cont
 
     assert axe(page) == []
     expect(page.locator("h1")).to_be_visible()
+
+
+def called_at(page: Page) -> list[float]:
+    """Seconds since each call of the bench happened, as the log has it."""
+    now = timezone.now()
+    return [(now - row.happened_at).total_seconds() for row in Event.objects.filter(kind="called")]
+
+
+def joined(address: str, open_context: Opener, hostel: Hostel) -> Page:
+    page = open_context(1180, 820).new_page()
+    page.goto(f"{address}/j/{hostel.puffin.join_code}/")
+    page.click("text=Join with this tablet")
+    expect(page.locator("#screen")).to_be_visible()
+    return page
+
+
+CALL = "document.querySelector('#screen form[data-entry] [value=called]').form.requestSubmit()"
+
+
+def test_a_clock_that_jumps_while_entries_wait_moves_none(address: str, open_context: Opener) -> None:
+    hostel = Hostel().open()
+    page = joined(address, open_context, hostel)
+
+    page.context.set_offline(True)
+    page.evaluate(CALL)
+    expect(page.locator("#outbox")).to_contain_text("1 entry waits")
+    page.evaluate("(() => { const now = Date.now; Date.now = () => now() + 3_600_000; })()")
+    page.context.set_offline(False)
+    page.evaluate("dispatchEvent(new Event('online'))")
+
+    expect(page.locator("#outbox")).to_be_hidden()
+    [ago_s] = called_at(page)
+    assert 0 <= ago_s < 60
+
+
+def test_an_entry_that_is_never_taken_holds_nothing_up_and_is_seen(address: str, open_context: Opener) -> None:
+    hostel = Hostel().open()
+    page = joined(address, open_context, hostel)
+
+    def broken(route: Route) -> None:
+        if route.request.post_data_json["kind"] == "called":
+            route.fulfill(status=500, content_type="text/html", body="<p>Something broke</p>")
+        else:
+            route.continue_()
+
+    page.route("**/b/entries/", broken)
+    page.evaluate(CALL)
+    page.evaluate(
+        "import('/static/bulwark/bench.js').then((it) => it.outbox.add('fridge_read', {value: 3, unit: 'C'}))"
+    )
+
+    aside = page.locator("#aside")
+    expect(aside).to_contain_text("1 entry was not taken. Show the educator.", timeout=20_000)
+    expect(page.locator("#outbox")).to_be_hidden()
+    assert list(Event.objects.values_list("kind", flat=True)) == ["fridge_read"]
+    assert axe(page) == []
+    aside.locator("summary").click()
+    expect(aside).to_contain_text("called")
+    aside.locator("button").click()
+    expect(aside).to_be_hidden()
