@@ -64,6 +64,17 @@ def test_a_tablet_that_is_sent_away_says_nothing_more_and_hears_nothing_more(hos
     assert b"sent away" in client.get(f"/lessons/{hostel.lesson.pk}/").content
 
 
+def test_a_tablet_that_joins_twice_is_one_and_one_that_leaves_is_not_waited_for(hostel: Hostel) -> None:
+    tablet = hostel.open().tablet()
+    tablet.post("/join/", {"code": hostel.puffin.join_code})
+    assert Device.objects.count() == 1
+
+    tablet.post("/join/", {"code": hostel.gannet.join_code})
+    assert list(Device.objects.filter(sent_away_at=None).values_list("bench__name", flat=True)) == ["Gannet"]
+    tablet.post("/b/leave/")
+    assert not Device.objects.filter(sent_away_at=None).exists()
+
+
 def test_a_new_code_lets_nobody_in_with_the_old_and_leaves_in_who_is(hostel: Hostel) -> None:
     old = hostel.open().puffin.join_code
     tablet = hostel.tablet()

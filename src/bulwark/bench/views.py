@@ -83,12 +83,12 @@ def _try_join(request: ActorRequest, code: str) -> HttpResponse:
         return _refused(request, "closed", 410)
     if bench.lesson.opened_at is None:
         return _refused(request, "not_open", 409)
-    return _joined(bench)
+    return _joined(request, bench)
 
 
-def _joined(bench: Bench) -> HttpResponse:
+def _joined(request: ActorRequest, bench: Bench) -> HttpResponse:
     """On to the bench's screen, with the cookie that remembers which bench this tablet is at."""
-    device = services.join_bench(bench)
+    device = services.join_bench(bench, before=device_actor(request))
     response = redirect("bench")
     response.set_cookie(
         COOKIE,
@@ -123,6 +123,7 @@ def join_code(request: ActorRequest, code: str) -> HttpResponse:
 @require_POST
 def leave(request: ActorRequest) -> HttpResponse:
     """Takes this device away from its bench."""
+    services.leave_bench(device_actor(request))
     response = redirect("join")
     response.delete_cookie(COOKIE)
     return response

@@ -145,8 +145,13 @@ def reopen_lesson(*, lesson: Lesson, by: Actor, reason: str) -> None:
 
 
 @transaction.atomic
-def join_bench(bench: Bench) -> Device:
-    """A device more at a bench, with the next number."""
+def join_bench(bench: Bench, *, before: Actor) -> Device:
+    """A device more at a bench, with the next number; one that is at it already keeps its own, and leaves the
+    bench it was at ``before``."""
+    there = Device.objects.filter(pk=before.device_id or 0, bench=bench, sent_away_at=None).first()
+    if there is not None:
+        return there
+    leave_bench(before)
     Bench.objects.select_for_update(no_key=True).get(pk=bench.pk)
     last = Device.objects.filter(bench=bench).aggregate(most=Max("number"))["most"] or 0
     now = timezone.now()
@@ -157,6 +162,11 @@ def note_seen(device_id: int, *, waiting: int) -> bool:
     """A device says that it is there, and how many entries wait on it. False if it has been sent away."""
     here = Device.objects.filter(pk=device_id, sent_away_at=None)
     return here.update(seen_at=timezone.now(), waiting=min(waiting, 100_000)) == 1
+
+
+def leave_bench(actor: Actor) -> None:
+    """A device goes from its bench: nothing more is waited for from it."""
+    Device.objects.filter(pk=actor.device_id or 0, sent_away_at=None).update(sent_away_at=timezone.now())
 
 
 def send_away(device: Device) -> None:
