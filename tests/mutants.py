@@ -148,7 +148,18 @@ MUTANTS: tuple[Mutant, ...] = (
     core("nothing is washed with food in it", "ordering/compiled.py", "self.lying_in = self._lying_in() if food_stays else", "self.lying_in = self._lying_in() if False else", "tests/core/ordering/test_sensible.py"),
     core("what was sent besides is not kept", "lesson/entry.py", "for name, value in row.items() if value is not None}", "for name, value in row.items()} | {\"junk\": 1}", LESSON),
     # --- the web ---------------------------------------------------------------------------------------------
-    web("nothing slips in after the end", "lessons/services.py", "(closed_at IS NULL OR %s::boolean)", "(TRUE OR %s::boolean)", STAND),
+    web("nothing slips in after the end", "lessons/services.py", "(closed_at IS NULL OR %s::boolean OR", "(TRUE OR %s::boolean OR", STAND),
+    web("only what happened before the end comes late", "lessons/services.py", "%s::timestamptz <= closed_at AND", "%s::timestamptz IS NOT NULL AND", "tests/web/test_devices_at_benches.py"),
+    web("late is two days, not for ever", "lessons/services.py", "now() < closed_at + %s::interval", "now() < closed_at + 99 * %s::interval", "tests/web/test_devices_at_benches.py"),
+    web("who is sent away says nothing more", "lessons/services.py", "WHERE id = %s::bigint AND sent_away_at IS NOT NULL", "WHERE id = %s::bigint AND sent_away_at IS NULL AND FALSE", "tests/web/test_devices_at_benches.py"),
+    web("who is sent away sees nothing more", "lessons/selectors.py", "return here.exclude(devices__in=", "return here or here.exclude(devices__in=", "tests/web/test_devices_at_benches.py"),
+    web("a lesson is taken up again within the day", "lessons/services.py", "> REOPEN_WITHIN", "> 99 * REOPEN_WITHIN", "tests/web/test_devices_at_benches.py"),
+    web("nobody forges what the program writes", "../foodsafety/lesson/entries/__init__.py", "not found.made_here and", "", "tests/web/test_devices_at_benches.py"),
+    web("a log that was cut off is found", "lessons/log.py", "if len(hashes) < head.seq:", "if False:", "tests/web/test_log.py"),
+    web("a log that was written again is found", "lessons/log.py", "or last != head.hash:", "or False:", "tests/web/test_log.py"),
+    web("what was judged is what was there", "lessons/log.py", "head.rules) != head.context:", "head.rules) == '':", "tests/web/test_log.py"),
+    web("a bench that is gone is found", "lessons/log.py", "if bench is None or", "if bench is not None and", "tests/web/test_log.py"),
+    web("a wrong code waits, the right one does not", "presentation/patience.py", "0.0 if tries < FREE_TRIES else", "0.0 if True else", "tests/web/test_bench.py"),
     web("a closed lesson is not joined", "bench/views.py", "    if bench.lesson.closed_at:\n        return _refused(request, \"closed\", 410)\n", "", STAND),
     web("a device's cookie ends", "bench/selectors.py", "return actor if time.time() - signed_s <= COOKIE_AGE_S else ANONYMOUS", "return actor", STAND),
     web("a stream is only for its own", "lessons/views.py", "    if not selectors.lessons_for(request.actor).filter(pk=lesson_id).exists():\n        return HttpResponse(status=404)\n    return event", "    return event", STAND),
@@ -187,7 +198,7 @@ MUTANTS: tuple[Mutant, ...] = (
     web("an answer is for a finding that is there", "recipes/services.py", "    if found is None:\n        raise CoreError(\"finding\"", "    if False:\n        raise CoreError(\"finding\"", "tests/web/test_first_visit.py"),
     web("a raw food in no step is not confirmed", "recipes/services.py", 'if astray := [*held["unplaced"], *held["goes-nowhere"]]:', "if astray := list[Question]():", "tests/web/test_first_visit.py"),
     web("a room is questioned too", "lessons/readings.py", '"ambient_read": (question_room, "ambient_c")', '"ambient_read": (lambda value, unit: None, "ambient_c")', "tests/web/test_timing.py"),
-    web("what is kept is what was checked", "lessons/services.py", "return _append(bench, event_id, kind, entry.stored(), at, by)", "return _append(bench, event_id, kind, data, at, by)", STAND),
+    web("what is kept is what was checked", "lessons/services.py", "entry.stored(), at, by, really=really or", "data, at, by, really=really or", STAND),
 )  # fmt: skip
 # ruff: noqa: E501 - a mutant is read beside what it replaces
 

@@ -7,7 +7,7 @@ import pytest
 from django.utils import timezone
 from playwright.sync_api import BrowserContext, Page, Route, expect
 
-from bulwark.lessons.log import broken_links
+from bulwark.lessons.log import prove
 from bulwark.lessons.models import Event
 from tests.e2e.conftest import axe
 from tests.web.conftest import PASSWORD, Hostel
@@ -219,9 +219,9 @@ def test_a_lesson_from_sign_in_to_record(address: str, open_context: Opener) -> 
     assert axe(front) == []
     front.goto(f"{address}/benches/{hostel.puffin.pk}/")
     assert axe(front) == []
-    checked, broken = broken_links()
-    assert checked > 30
-    assert broken == []
+    proof = prove()
+    assert proof.checked > 30
+    assert (proof.broken, proof.old, proof.other_rules) == ([], [], [])
 
 
 def test_two_tablets_a_double_tap_and_a_reload_lose_and_double_nothing(address: str, open_context: Opener) -> None:

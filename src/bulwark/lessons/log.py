@@ -1,9 +1,17 @@
-"""Checking the log's hash chain, outside the database that wrote it."""
+"""Proving the logs, outside the database that wrote them: every hash again, every head, every context."""
 
 import datetime as dt
 import hashlib
+import json
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, field
+from typing import Any
 
 from django.db import connection
+
+from bulwark.lessons.context import context_hash
+from bulwark.lessons.models import Bench, LogHead
+from foodsafety.rules import profile_digest
 
 _ROWS = """
 SELECT bench_id, seq, uuid::text, kind, data::text, happened_at, recorded_at, recorded_by, previous_hash, hash
@@ -11,30 +19,97 @@ FROM lessons_event WHERE %s::bigint IS NULL OR bench_id = %s ORDER BY bench_id, 
 """
 
 
+@dataclass(slots=True)
+class Proof:
+    """What was looked at and what does not hold: (bench, place in its log, why). ``old`` are benches opened before
+    contexts were kept, ``other_rules`` those whose rule profile the program has changed since: neither is a break."""
+
+    checked: int = 0
+    broken: list[tuple[int, int, str]] = field(default_factory=list)
+    old: list[int] = field(default_factory=list)
+    other_rules: list[int] = field(default_factory=list)
+
+
 def _stamp(moment: dt.datetime) -> str:
     return moment.astimezone(dt.UTC).strftime("%Y-%m-%dT%H:%M:%S.%f")
 
 
-def broken_links(bench_id: int | None = None) -> tuple[int, list[tuple[int, int, str]]]:
-    """How many entries were checked, and (bench, place, why) of each that does not hold.
+def prove(bench_id: int | None = None, *, kept: Iterable[dict[str, Any]] = ()) -> Proof:
+    """Looks at the logs of all benches or of one. ``kept`` are heads that were written to a file before
+    (``heads``): what they name must still be there, as it was."""
+    proof = Proof()
+    heads = {row.bench_id: row for row in LogHead.objects.all() if bench_id in (None, row.bench_id)}
+    hashes = _chains(bench_id, heads, proof)
+    for head in heads.values():
+        _head(head, hashes.get(head.bench_id, []), proof)
+    for bench in hashes.keys() - heads.keys():
+        proof.broken.append((bench, len(hashes[bench]), "its head is missing"))
+    _contexts(heads, proof)
+    for row in kept:
+        if bench_id in (None, row["bench"]):
+            _kept(row, hashes, proof)
+    return proof
 
-    The end of a chain cut off whole cannot be seen from the chain itself; compare the count with
-    a printed record.
-    """
-    broken: list[tuple[int, int, str]] = []
-    checked = 0
-    last: dict[int, tuple[int, str]] = {}
+
+def _chains(bench_id: int | None, heads: dict[int, LogHead], proof: Proof) -> dict[int, list[str]]:
+    """The hashes of every bench's entries in order; what breaks a chain is noted."""
+    hashes: dict[int, list[str]] = {}
     with connection.cursor() as cursor:
         cursor.execute(_ROWS, [bench_id, bench_id])
         for bench, seq, uuid, kind, data, happened, recorded, by, previous, own in cursor:
-            checked += 1
-            before_seq, before_hash = last.get(bench, (0, ""))
+            proof.checked += 1
+            row = hashes.setdefault(bench, [])
+            before = row[-1] if row else (heads[bench].context if bench in heads else previous)
             text = "\n".join([previous, str(bench), str(seq), uuid, kind, data, _stamp(happened), _stamp(recorded), by])
-            if seq != before_seq + 1:
-                broken.append((bench, seq, f"follows {before_seq}: an entry is missing"))
-            elif previous != before_hash:
-                broken.append((bench, seq, "does not link to the entry before"))
+            if seq != len(row) + 1:
+                proof.broken.append((bench, seq, f"follows {len(row)}: an entry is missing"))
+                row += [""] * (seq - 1 - len(row))
+            elif previous != before:
+                proof.broken.append((bench, seq, "does not link to the entry before"))
             if hashlib.sha256(text.encode()).hexdigest() != own:
-                broken.append((bench, seq, "was changed after it was recorded"))
-            last[bench] = (seq, own)
-    return checked, broken
+                proof.broken.append((bench, seq, "was changed after it was recorded"))
+            row.append(own)
+    return hashes
+
+
+def _head(head: LogHead, hashes: list[str], proof: Proof) -> None:
+    last = hashes[-1] if hashes else head.context
+    if len(hashes) < head.seq:
+        proof.broken.append((head.bench_id, len(hashes), f"ends too soon: its head says {head.seq} entries"))
+    elif len(hashes) > head.seq or last != head.hash:
+        proof.broken.append((head.bench_id, len(hashes), "does not end as its head says: it was written again"))
+
+
+def _contexts(heads: dict[int, LogHead], proof: Proof) -> None:
+    """What each verdict rests on must be what it rested on when the lesson was opened."""
+    benches = Bench.objects.select_related("lesson").prefetch_related("learners").in_bulk(list(heads))
+    for head in heads.values():
+        bench = benches.get(head.bench_id)
+        if bench is None or bench.lesson_id != head.lesson_id:
+            proof.broken.append((head.bench_id, 0, f"is missing, with its part of lesson {head.lesson_id}"))
+        elif not head.context:
+            proof.old.append(head.bench_id)
+        else:
+            learners = [learner.initials for learner in bench.learners.all()]
+            if context_hash(bench.lesson, bench, learners, head.rules) != head.context:
+                proof.broken.append(
+                    (head.bench_id, 0, "was judged by something else: recipe, limits or people changed")
+                )
+            if profile_digest(bench.lesson.profile) != head.rules:
+                proof.other_rules.append(head.bench_id)
+
+
+def _kept(row: dict[str, Any], hashes: dict[int, list[str]], proof: Proof) -> None:
+    bench, seq, found = row["bench"], row["seq"], hashes.get(row["bench"], [])
+    if seq and (len(found) < seq or found[seq - 1] != row["hash"]):
+        proof.broken.append((bench, seq, "is not as the kept file has it"))
+    head = LogHead.objects.filter(pk=bench).first()
+    if head is None or head.context != row["context"]:
+        proof.broken.append((bench, 0, "its beginning is not as the kept file has it"))
+
+
+def heads() -> Iterator[str]:
+    """Every head as a line of JSON, for a file that is kept elsewhere."""
+    for row in LogHead.objects.all():
+        told = {"bench": row.bench_id, "lesson": row.lesson_id, "context": row.context, "seq": row.seq}
+        yield json.dumps({**told, "hash": row.hash, "at": row.at.isoformat()})

@@ -112,7 +112,8 @@ class Event(models.Model):
     it also refuses UPDATE and DELETE."""
 
     uuid = models.UUIDField(default=uuid.uuid4)
-    bench = models.ForeignKey(Bench, on_delete=models.PROTECT, related_name="events")
+    # No index of its own: both constraints begin with the bench.
+    bench = models.ForeignKey(Bench, on_delete=models.PROTECT, related_name="events", db_index=False)
     seq = models.PositiveIntegerField()
     kind = models.CharField(max_length=32)
     data = models.JSONField(default=dict)
@@ -132,6 +133,26 @@ class Event(models.Model):
 
     def __str__(self) -> str:
         return f"{self.kind} {self.uuid}"
+
+
+class LogHead(models.Model):
+    """How far a bench's log goes, kept apart from it: written by the database alone, in the name of a role that
+    nobody signs in as. It stands though its bench were gone. ``context`` is the hash of what the verdict rests on,
+    with which the chain begins; ``rules`` that of the rule profile as the program had it."""
+
+    bench_id = models.BigIntegerField(primary_key=True)
+    lesson_id = models.BigIntegerField()
+    rules = models.CharField(max_length=64, blank=True)
+    context = models.CharField(max_length=64, blank=True)
+    seq = models.PositiveIntegerField(default=0)
+    hash = models.CharField(max_length=64, blank=True)
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["bench_id"]
+
+    def __str__(self) -> str:
+        return f"bench {self.bench_id} at {self.seq}"
 
 
 class JoinTry(models.Model):

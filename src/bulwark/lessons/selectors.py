@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from bulwark.lessons.adapters import step_texts, to_event, to_plan, to_profile
 from bulwark.lessons.models import Bench as Bench
-from bulwark.lessons.models import Device, Event, JoinTry, Learner
+from bulwark.lessons.models import Device, Event, JoinTry, Learner, LogHead
 from bulwark.lessons.models import Lesson as Lesson
 from bulwark.people.actors import Actor
 from foodsafety.lesson import (
@@ -244,6 +244,11 @@ def retold(bench: Bench) -> ReplayedLog:
     """What the bench really did, as a process. Raises CoreError while it has done nothing."""
     whole = _unfolded(bench, names_of(bench))
     return process_from_log(whole.plan, whole.learners, [to_event(row) for row in events_of(bench)])
+
+
+def heads_of(lesson: Lesson) -> dict[int, LogHead]:
+    """How far the log of each bench goes, by bench."""
+    return {row.bench_id: row for row in LogHead.objects.filter(lesson_id=lesson.pk)}
 
 
 def step_titles(lesson: Lesson) -> dict[str, str]:

@@ -14,12 +14,13 @@ from django.db.models import Max
 from django.utils import timezone
 
 from bulwark.lessons.adapters import from_changes
+from bulwark.lessons.context import context_hash
 from bulwark.lessons.models import Bench, Device, Event, JoinTry, Learner, Lesson
 from bulwark.lessons.selectors import LATE_WITHIN, at_bench, forget_open_bench, is_sent_away, lesson_now, names_of
 from bulwark.people.actors import Actor
 from foodsafety.lesson import Entry, may_send, read_entry
 from foodsafety.quantities import CoreError
-from foodsafety.rules import LocalChange, rule_profile
+from foodsafety.rules import LocalChange, profile_digest, rule_profile
 
 # No letter or digit that can be taken for another when read off a screen across a room.
 _CODE_LETTERS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"
@@ -103,6 +104,17 @@ def set_house(*, lesson: Lesson, cook_equivalents: bool) -> None:
     lesson.save(update_fields=["house"])
 
 
+def _begin_chains(lesson: Lesson) -> None:
+    """The chain of each bench begins with what its verdict rests on."""
+    lesson = Lesson.objects.get(pk=lesson.pk)  # as it is kept, and will be read again
+    rules = profile_digest(lesson.profile)
+    with connection.cursor() as cursor:
+        for bench in lesson.benches.prefetch_related("learners"):
+            context = context_hash(lesson, bench, [one.initials for one in bench.learners.all()], rules)
+            cursor.execute("SELECT bulwark_chain_begun(%s, %s, %s, %s)", [bench.pk, lesson.pk, rules, context])
+
+
+@transaction.atomic
 def open_lesson(*, lesson: Lesson, rehearsal_pace: int | None = None) -> None:
     """Starts the lesson: from now on benches can join. A second start changes nothing."""
     if lesson.closed_at:
@@ -112,6 +124,7 @@ def open_lesson(*, lesson: Lesson, rehearsal_pace: int | None = None) -> None:
         lesson.pace = rehearsal_pace or 1
         lesson.rehearsal = rehearsal_pace is not None
         lesson.save(update_fields=["opened_at", "pace", "rehearsal"])
+        _begin_chains(lesson)
 
 
 def close_lesson(*, lesson: Lesson) -> None:

@@ -16,7 +16,8 @@ def lesson_record(lesson: Lesson, tag: str = "") -> dict[str, Any]:
     own unit, with Celsius beside it: whoever reads it, it says the same."""
     plan = selectors.plan_for(lesson)
     unit = plan.profile.unit
-    benches = [_bench_record(bench, unit) for bench in _benches(lesson)]
+    heads = selectors.heads_of(lesson)
+    benches = [{**_bench_record(bench, unit), "head": heads.get(bench.pk)} for bench in _benches(lesson)]
     return {
         "lesson": lesson,
         "benches": benches,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import hashlib
 import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -310,6 +311,14 @@ def profile_from_data(data: Mapping[str, Any]) -> Profile:
 def profile_ids() -> tuple[str, ...]:
     """The profiles shipped, sorted: one folder of data each."""
     return profile_folders()
+
+
+def profile_digest(profile_id: str) -> str:
+    """SHA-256 of every figure and source of a profile, as its files have them: two lessons with the same one were
+    judged by the same limits."""
+    names = ("limits.toml", "contact_sources.toml", "lethality.toml", "allergens.toml")
+    texts = (f"{name}\n{profile_text(profile_id, name)}" for name in names)
+    return hashlib.sha256("\n".join(texts).encode()).hexdigest()
 
 
 @cache

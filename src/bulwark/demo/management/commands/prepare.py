@@ -5,8 +5,11 @@ from typing import Any
 
 from django.conf import settings
 from django.core.management import BaseCommand, call_command
+from django.db import connection
 
 from bulwark.demo import hostel, instruments
+
+GRANTS = settings.ROOT / "src" / "bulwark" / "lessons" / "grants.sql"
 
 
 class Command(BaseCommand):
@@ -20,6 +23,8 @@ class Command(BaseCommand):
 
     def handle(self, **options: Any) -> None:
         call_command("migrate", verbosity=0, interactive=False)
+        with connection.cursor() as cursor:
+            cursor.execute(GRANTS.read_text(encoding="utf-8"))
         self._gather_static()
         password = options["password_file"].read_text(encoding="utf-8").strip()
         hostel.load(password=password, reset=options["reset_demo"])
