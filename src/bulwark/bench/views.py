@@ -319,7 +319,10 @@ def here(request: ActorRequest) -> HttpResponse:
     bench = selectors.open_bench(actor)
     if bench is None:
         return _not_taken(request, *_why_not(actor))
-    waiting = _json_body(request).get("data", {}).get("waiting")
+    try:
+        waiting = _json_body(request)["data"].get("waiting")
+    except CoreError as wrong:
+        return _answer(request, {"code": "field", "field": wrong.field, "message": error_sentence(wrong)}, 422)
     known = isinstance(waiting, int) and not isinstance(waiting, bool) and waiting >= 0
     if actor.device_id and not services.note_seen(actor.device_id, waiting=waiting if known else 0):
         return _not_taken(request, "sent_away", 403)

@@ -4,12 +4,12 @@ from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
-from django.utils.http import url_has_allowed_host_and_scheme
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bulwark.kitchens import forms, pages, selectors, services
 from bulwark.people.actors import ActorRequest
+from bulwark.presentation.back import back_or
 from bulwark.presentation.errors import error_sentence
 from foodsafety.quantities import CoreError
 from foodsafety.review import bulk_saving
@@ -90,11 +90,6 @@ def limit(request: ActorRequest) -> HttpResponse:
     return redirect("rules")
 
 
-def _back(request: ActorRequest) -> str:
-    back = request.POST.get("next", "")
-    return back if url_has_allowed_host_and_scheme(back, allowed_hosts=None) else "kitchen"
-
-
 @login_required
 @require_POST
 def price(request: ActorRequest) -> HttpResponse:
@@ -107,7 +102,7 @@ def price(request: ActorRequest) -> HttpResponse:
         services.set_price(by=request.actor, kind=data["kind"], amount=data["amount"], per=data["per"])
     except CoreError as wrong:
         messages.error(request, error_sentence(wrong))
-    return redirect(_back(request))
+    return redirect(back_or(request, "kitchen"))
 
 
 @login_required

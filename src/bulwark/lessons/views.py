@@ -19,6 +19,7 @@ from bulwark.lessons.readings import READINGS, question_reading
 from bulwark.people import services as people_services
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation import phrases
+from bulwark.presentation.back import back_or
 from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.qr import qr_svg, tablet_address
 from bulwark.recipes import selectors as recipes
@@ -278,8 +279,7 @@ def set_unit(request: ActorRequest) -> HttpResponse:
     """Celsius or Fahrenheit, for this person."""
     unit = "F" if request.POST.get("unit") == "F" else "C"
     people_services.set_unit(user_id=request.actor.user, unit=unit)
-    back = request.POST.get("next", "")
-    return redirect(back if back.startswith("/") and not back.startswith("//") else "today")
+    return redirect(back_or(request, "today"))
 
 
 def not_found(request: ActorRequest, exception: Exception | None = None) -> HttpResponse:
