@@ -29,7 +29,9 @@ class Hostel:
     ) -> None:
         self.organisation = people.create_organisation(name=name)
         self.username = f"educator@{name.split()[0].lower()}.example"
-        self.user = people.create_educator(organisation=self.organisation, username=self.username, password=PASSWORD)
+        self.user = people.create_educator(
+            organisation=self.organisation, username=self.username, password=PASSWORD, role="owner"
+        )
         recipe = recipes.add_confirmed_recipe(organisation=self.organisation, data=data or demo_recipe())
         if eaters:
             recipes.set_eaters(recipe=recipe, eaters=eaters)

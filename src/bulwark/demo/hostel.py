@@ -59,7 +59,7 @@ def messy_texts() -> dict[str, str]:
 def demo_educator() -> User | None:
     """The educator of the demo organisation in use, or None before it is loaded."""
     return (
-        User.objects.filter(organisation__isnull=False, organisation__retired_at=None, username__startswith="educator")
+        User.objects.filter(organisation__is_demo=True, organisation__retired_at=None, username=EDUCATOR)
         .order_by("pk")
         .first()
     )
@@ -95,11 +95,12 @@ def load(*, password: str, reset: bool = False) -> None:
     if educator and educator.organisation and reset:
         people_services.retire(organisation=educator.organisation)
         educator = None
-    if educator:
-        people_services.set_password(user=educator, password=password)
+    if educator:  # with the password it has by now: whoever changed it meant to
         return
-    organisation = people_services.create_organisation(name=ORGANISATION)
-    educator = people_services.create_educator(organisation=organisation, username=EDUCATOR, password=password)
+    organisation = people_services.create_organisation(name=ORGANISATION, is_demo=True)
+    educator = people_services.create_educator(
+        organisation=organisation, username=EDUCATOR, password=password, role="owner"
+    )
     made = {
         name: recipes.add_confirmed_recipe(organisation=organisation, data=data)
         for name, data in demo_recipes().items()

@@ -6,6 +6,8 @@ from typing import Literal
 from django.http import HttpRequest
 from django_htmx.middleware import HtmxDetails
 
+from bulwark.people.roles import Role
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Actor:
@@ -18,6 +20,7 @@ class Actor:
     # The device at that bench, and its number there.
     device_id: int | None = None
     device: int | None = None
+    role: Role = "reader"
     unit: Literal["C", "F"] = "C"
     language: str = "en-gb"
 

@@ -4,7 +4,11 @@ from typing import Any
 
 from django import forms
 from django.contrib.auth.forms import AuthenticationForm
+from django.contrib.auth.password_validation import validate_password
+from django.utils.translation import gettext as _
 
+from bulwark.people.models import User
+from bulwark.people.roles import ROLES
 from foodsafety.quantities import CoreError
 
 
@@ -28,6 +32,53 @@ class SaidForm(forms.Form):
         """The same as the core's own error, so that both are answered alike."""
         field, errors = next(iter(self.errors.items()))
         return CoreError(field, "said", text=str(errors[0]))
+
+
+class InviteForm(SaidForm):
+    """A new colleague."""
+
+    email = forms.EmailField(max_length=150)
+    role = forms.ChoiceField(choices=lambda: [(name, name) for name in ROLES])
+
+
+class PersonForm(SaidForm):
+    """What is to become of an account."""
+
+    what = forms.ChoiceField(choices=[(name, name) for name in ("link", "everywhere", "role", "active", "away")])
+    role = forms.CharField(max_length=12, required=False)
+
+
+class SessionForm(SaidForm):
+    """How long a browser stays signed in."""
+
+    session_hours = forms.IntegerField(min_value=1, max_value=24 * 14)
+
+
+class PasswordForm(SaidForm):
+    """A new password, twice; with the ``old`` one where somebody changes their own."""
+
+    old = forms.CharField(max_length=200, strip=False)
+    password = forms.CharField(max_length=200, strip=False)
+    again = forms.CharField(max_length=200, strip=False)
+
+    def __init__(self, *args: Any, user: User, old: bool = False, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.user = user
+        if not old:
+            del self.fields["old"]
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        if "old" in self.fields and not self.user.check_password(data.get("old", "")):
+            self.add_error("old", _("That is not your password now."))
+        if data.get("password") != data.get("again"):
+            self.add_error("again", _("The two are not the same."))
+        if data.get("password"):
+            try:
+                validate_password(data["password"], self.user)
+            except forms.ValidationError as wrong:
+                self.add_error("password", wrong)
+        return data
 
 
 class SignInForm(AuthenticationForm):

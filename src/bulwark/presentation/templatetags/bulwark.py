@@ -11,6 +11,7 @@ from django.templatetags.i18n import TranslateNode, do_translate
 from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 from django.utils.translation import get_language
+from django.utils.translation import gettext as _
 
 from bulwark.presentation import phrases
 
@@ -38,6 +39,18 @@ def icon(name: str, size: int = 18, title: str = "") -> SafeString:
         f'<svg class="bw-icon" width="{int(size)}" height="{int(size)}" aria-hidden="true" focusable="false">'
         f'<use href="#i-{name}"/></svg>'
     )
+
+
+@register.filter
+def role_name(role: str) -> str:
+    """What somebody is here, as a person reads it."""
+    names = {
+        "owner": _("owner"),
+        "educator": _("educator"),
+        "assistant": _("assistant, runs lessons"),
+        "reader": _("reader of records"),
+    }
+    return names.get(role, role)
 
 
 @register.filter

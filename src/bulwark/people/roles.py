@@ -1,0 +1,44 @@
+"""What each role may do, in one place. A page that stands in no list here is the educators' to change and the
+assistants' to see: what is new is never open to more people than was meant."""
+
+from collections.abc import Mapping
+from types import MappingProxyType
+from typing import Literal
+
+Role = Literal["owner", "educator", "assistant", "reader"]
+ROLES: tuple[Role, ...] = ("owner", "educator", "assistant", "reader")
+
+# One's own account, and what needs no account at all.
+_ANYBODY = frozenset(
+    {"sign_in", "sign_out", "account", "account_everywhere", "welcome", "set_unit", "empty", "workbench_shared"}
+    | {"join", "join_code", "bench", "bench_fragment", "bench_entries", "bench_here", "bench_live", "bench_leave"}
+    | {"bench_label", "probe_reading"}
+)
+# What a reader of records may look at.
+_RECORDS = frozenset(
+    {"today", "record", "record_fragment", "record_csv", "record_pdf", "label", "bench_detail", "bench_flow"}
+    | {"bench_flow_svg", "bench_flow_pdf", "lesson_detail", "plan", "rules", "lesson_sheets", "alarms"}
+)
+# What an assistant does in a lesson.
+_LESSON = frozenset(
+    {"lesson_open", "lesson_close", "lesson_reopen", "bench_entry", "bench_code", "device_away", "take_in"}
+    | {"workbench_tool", "log_live"}
+)
+# Who works here is the owner's.
+_PEOPLE = frozenset({"people", "person", "invite"})
+
+_CHANGES: Mapping[Role, frozenset[str] | None] = MappingProxyType(
+    {"owner": None, "educator": None, "assistant": _LESSON, "reader": frozenset()}
+)
+
+
+def may(role: Role, page: str, *, changes: bool) -> bool:
+    """True if somebody of this role may look at a page, or (``changes``) send it something."""
+    if page in _ANYBODY:
+        return True
+    if page in _PEOPLE:
+        return role == "owner"
+    if not changes:
+        return role != "reader" or page in _RECORDS
+    allowed = _CHANGES[role]
+    return allowed is None or page in allowed
