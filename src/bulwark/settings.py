@@ -72,6 +72,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
     "axes.middleware.AxesMiddleware",
+    "bulwark.presentation.edge.RefusedMiddleware",
 ]
 
 # All that an entry of a bench's tablet passes through: it comes with a signed cookie of its own, not with a
@@ -82,6 +83,7 @@ ENTRY_MIDDLEWARE = [
     "bulwark.presentation.away.DatabaseAwayMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "bulwark.presentation.edge.RefusedMiddleware",
 ]
 
 ROOT_URLCONF = "bulwark.urls"

@@ -14,6 +14,7 @@ from django.utils import timezone
 from bulwark.bench import limits
 from bulwark.lessons import selectors, services
 from bulwark.lessons.models import Bench, Device, Event, Lesson
+from bulwark.people.actors import bench_actor
 from bulwark.records.selectors import lesson_record
 from tests.web.conftest import Hostel, post_entry
 
@@ -156,6 +157,17 @@ def test_what_happened_before_the_end_is_taken_for_two_days(
 
     assert ago(tablet, entry_ago).status_code == status
     assert Event.objects.count() == (1 if status == 200 else 0)
+
+
+def test_two_days_after_the_end_nothing_is_taken_whoever_says_when_it_was(hostel: Hostel) -> None:
+    bench = hostel.open().puffin
+    ended(hostel, minutes_ago=49 * 60)
+    bench.lesson.refresh_from_db()
+    before = bench.lesson.closed_at - MINUTE
+    entry = {"kind": "called", "data": {}, "event_id": uuid.uuid4(), "at": before, "really": before}
+
+    with pytest.raises(services.LessonError):
+        services.record_event(bench=bench, by=bench_actor(bench.pk), **entry)
 
 
 def test_a_late_entry_counts_where_it_happened_and_is_marked(hostel: Hostel) -> None:

@@ -50,7 +50,7 @@ def equipment(request: ActorRequest) -> HttpResponse:
     for key, text in request.POST.items():
         if key.startswith("n-"):
             plain = str(text).strip()
-            if plain and (not plain.isdecimal() or int(plain) > 999):
+            if plain and (not plain.isdecimal() or len(plain) > 3):
                 messages.error(request, _("%(what)s: a whole number up to 999 is needed.") % {"what": key[2:]})
                 return redirect("kitchen")
             counts[key[2:60]] = int(plain) if plain else None

@@ -109,6 +109,10 @@ def test_a_field_that_is_missing_or_nonsense_is_named(kind: str, field: str) -> 
         ("unwell", "learner", "x" * 25),
         ("unwell", "learner", "<b>"),
         ("ready", "checks", ["apron", "shoes"]),
+        ("step_done", "by", 5),
+        ("step_done", "by", {"AK": 1}),
+        ("step_done", "by", ["AK"] * 41),
+        ("step_done", "by", [["AK"]]),
     ],
 )
 def test_a_value_past_its_bound_is_refused(kind: str, field: str, value: object) -> None:

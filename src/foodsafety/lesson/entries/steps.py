@@ -16,6 +16,7 @@ from foodsafety.lesson.food_state import FoodState
 from foodsafety.lesson.proving import judge, owed
 from foodsafety.lesson.state import Move, State
 from foodsafety.lesson.telling import Telling, Told
+from foodsafety.quantities import CoreError
 from foodsafety.recipes import Step
 from foodsafety.shelf import Clock
 
@@ -132,6 +133,10 @@ def _before_its_time(state: State, step: Step, at_s: float) -> tuple[Finding, ..
     return (Finding(rule="done-early", step=step.id, evidence=evidence),)
 
 
+# More people than stand at a bench.
+MOST_DOERS = 40
+
+
 @dataclass(frozen=True, slots=True)
 class StepDone(Entry):
     """A step of the recipe is done, by somebody."""
@@ -143,9 +148,11 @@ class StepDone(Entry):
 
     @classmethod
     def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
-        by = data.get("by")
-        names = [by] if isinstance(by, str) else list(by or ())
-        who = tuple(dict.fromkeys(a_name({"by": name}, "by") for name in names[:40]))
+        by = data.get("by") or ()
+        names = [by] if isinstance(by, str) else by
+        if not isinstance(names, (list, tuple)) or len(names) > MOST_DOERS:
+            raise CoreError("by", "initials_needed")
+        who = tuple(dict.fromkeys(a_name({"by": name}, "by") for name in names))
         step = one_of(data, "step", bench.plan.process.step_index)
         return cls(step, who, True if data.get("goes_on") is True else None)
 

@@ -1,0 +1,43 @@
+"""The last edge: what was sent and no page of ours could take is refused in words, not a breakdown.
+
+Pages read what they are sent themselves, and say which field is wrong. What they overlooked ends here: a value the
+core refuses, one the database cannot hold, letters that are none. A real fault of ours is none of these, and stays
+one: it is a 500, and is logged.
+"""
+
+from collections.abc import Callable
+
+from django.db import DataError
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import render
+
+from bulwark.presentation.errors import error_sentence
+from foodsafety.quantities import CoreError
+
+
+class RefusedMiddleware:
+    """Answers 422 where a view did not take what it was sent."""
+
+    sync_capable = True
+    async_capable = False
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        return self.get_response(request)
+
+    def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
+        """What a view raised, before Django makes a 500 of it."""
+        if isinstance(exception, CoreError):
+            return refused(request, error_sentence(exception))
+        if isinstance(exception, (DataError, UnicodeEncodeError)):
+            return refused(request, "")
+        return None
+
+
+def refused(request: HttpRequest, why: str) -> HttpResponse:
+    """The refusal, as a page or for a script."""
+    if request.content_type == "application/json":
+        return JsonResponse({"code": "field", "field": "", "message": why}, status=422)
+    return render(request, "422.html", {"why": why}, status=422)
