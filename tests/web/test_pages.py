@@ -3,14 +3,20 @@
 import csv
 import io
 import re
+from io import StringIO
 
 import pytest
+from django.core.management import CommandError, call_command
+from django.test import Client
+from django.utils import timezone
 
 from bulwark.demo import hostel
 from bulwark.lessons import rehearsal, services
 from bulwark.lessons.models import Event, Lesson
 from bulwark.people import services as people_services
+from bulwark.people.models import User
 from bulwark.presentation import phrases
+from bulwark.recipes.models import Recipe
 from foodsafety.quantities import Temperature, c_from_f
 from tests.web.conftest import Hostel, post_entry
 
@@ -200,6 +206,83 @@ def test_the_demo_is_loaded_once_and_reset_keeps_the_old_log() -> None:
     educator = hostel.demo_educator()
     assert educator
     assert educator.check_password("second")
+    hostel.load(password="third")
+    educator.refresh_from_db()
+    assert educator.check_password("second"), "a password that somebody has chosen is never set back"
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("what", ["colleague", "lesson"])
+def test_a_reset_of_the_demo_puts_nobodys_real_work_out_of_use(what: str) -> None:
+    hostel.load(password="first")
+    lesson, educator = hostel.demo_lesson(), hostel.demo_educator()
+    assert lesson
+    assert educator
+    assert educator.organisation
+    if what == "colleague":
+        people_services.create_educator(organisation=educator.organisation, username="ro@skerry.example", password="x")
+    else:
+        other = Recipe.objects.exclude(pk=lesson.recipe_id).filter(confirmed_at__isnull=False)[0]
+        own = services.create_lesson(
+            recipe=other,
+            place="",
+            starts_at=timezone.now(),
+            length_min=60,
+            benches={"Tern": ["MO"]},
+            profile_id="us-home",
+        )
+        services.open_lesson(lesson=own)
+
+    hostel.load(password="second", reset=True)
+
+    educator.refresh_from_db()
+    assert (educator.is_active, educator.organisation.retired_at) == (True, None)
+    assert Lesson.objects.filter(organisation=educator.organisation, title=hostel.DEMO_RECIPE).count() == 2
+
+
+@pytest.mark.django_db
+def test_the_demo_says_that_it_is_one_before_a_lesson_begins() -> None:
+    hostel.load(password="first")
+    lesson, educator = hostel.demo_lesson(), hostel.demo_educator()
+    assert lesson
+    assert educator
+    client = Client()
+    client.force_login(educator, backend="django.contrib.auth.backends.ModelBackend")
+
+    assert b"This is the demo." in client.get(f"/lessons/{lesson.pk}/").content
+
+
+@pytest.mark.django_db
+def test_the_first_owner_comes_from_the_environment_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    said = {"EMAIL": "owner@skerry.example", "PASSWORD": "nine gulls on the slipway"}
+    for key, value in said.items():
+        monkeypatch.setenv(f"BULWARK_OWNER_{key}", value)
+    for _ in range(2):
+        call_command("owner", from_environment=True)
+
+    owner = User.objects.get(username=said["EMAIL"])
+    assert (owner.role, owner.check_password(said["PASSWORD"])) == ("owner", True)
+    monkeypatch.setenv("BULWARK_OWNER_EMAIL", "second@skerry.example")
+    monkeypatch.setenv("BULWARK_OWNER_PASSWORD", "short")
+    with pytest.raises(CommandError, match="BULWARK_OWNER_PASSWORD"):
+        call_command("owner", from_environment=True)
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize(("email", "name"), [("nobody", "Hostel"), ("a@skerry.example", " "), ("", "Hostel")])
+def test_an_owner_that_is_none_is_refused(email: str, name: str) -> None:
+    with pytest.raises(CommandError):
+        call_command("owner", email=email, organisation=name)
+
+
+@pytest.mark.django_db
+def test_an_owner_is_made_by_a_link() -> None:
+    out = StringIO()
+    call_command("owner", email="a@skerry.example", organisation="Skerry", stdout=out)
+    word = "nine gulls on the slipway"
+
+    assert Client().post(out.getvalue().strip(), {"password": word, "again": word}).status_code == 302
+    assert User.objects.get(username="a@skerry.example").role == "owner"
 
 
 @pytest.mark.parametrize(

@@ -13,11 +13,12 @@ from bulwark.lessons import services
 from bulwark.lessons.models import Lesson
 from bulwark.people import services as people_services
 from bulwark.people.actors import Actor
-from bulwark.people.models import User
+from bulwark.people.models import Organisation, User
 from bulwark.recipes import services as recipes
 from bulwark.recipes.adapters import steps_version
 from foodsafety.recipes import read_document
 
+DEMO_RECIPE = "Turkey koftas with cucumber raita"
 EDUCATOR = "educator@skerrypoint.example"
 ORGANISATION = "Skerry Point Hostel"
 BENCHES = {
@@ -93,6 +94,9 @@ def load(*, password: str, reset: bool = False) -> None:
     and puts a fresh one in its place; nothing in a log is ever deleted."""
     educator = demo_educator()
     if educator and educator.organisation and reset:
+        if real_work(educator.organisation):  # somebody works here: nothing of theirs is put out of use
+            _lesson_for_today(educator.organisation)
+            return
         people_services.retire(organisation=educator.organisation)
         educator = None
     if educator:  # with the password it has by now: whoever changed it meant to
@@ -107,7 +111,22 @@ def load(*, password: str, reset: bool = False) -> None:
     }
     recipe = made["turkey-koftas"]
     _furnish(educator)
+    _lesson_for_today(organisation, recipe)
+
+
+def real_work(organisation: Organisation) -> bool:
+    """True if somebody has begun to use the demo for lessons of their own: another account, or a lesson that is not
+    the demo's."""
+    lessons = Lesson.objects.filter(organisation=organisation, rehearsal=False, opened_at__isnull=False)
+    own = lessons.exclude(recipe__title=DEMO_RECIPE).exists()
+    return own or organisation.users.exclude(username=EDUCATOR).exists()
+
+
+def _lesson_for_today(organisation: Organisation, recipe: Any = None) -> None:
+    """The demo's lesson, ready to start."""
     today = timezone.localtime().replace(hour=10, minute=30, second=0, microsecond=0)
+    before = demo_lesson()
+    recipe = recipe or (before and before.recipe)
     services.create_lesson(
         recipe=recipe,
         place=ORGANISATION,

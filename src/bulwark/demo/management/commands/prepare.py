@@ -26,6 +26,7 @@ class Command(BaseCommand):
         with connection.cursor() as cursor:
             cursor.execute(GRANTS.read_text(encoding="utf-8"))
         self._gather_static()
+        call_command("owner", from_environment=True, stdout=self.stdout)
         password = options["password_file"].read_text(encoding="utf-8").strip()
         hostel.load(password=password, reset=options["reset_demo"])
         educator = hostel.demo_educator()
