@@ -94,6 +94,7 @@ urlpatterns = [
     path("lessons/<int:lesson_id>/close/", lessons.lesson_close, name="lesson_close"),
     path("lessons/<int:lesson_id>/wall/", lessons.wall_page, name="wall"),
     path("lessons/<int:lesson_id>/reopen/", lessons.lesson_reopen, name="lesson_reopen"),
+    path("benches/<int:bench_id>/enter/", lessons.bench_enter, name="bench_enter"),
     path("benches/<int:bench_id>/code/", lessons.bench_code, name="bench_code"),
     path("devices/<int:device_id>/away/", lessons.device_away, name="device_away"),
     path("lessons/<int:lesson_id>/live/", lessons.wall_live, name="wall_live"),

@@ -191,3 +191,56 @@ def _of_food(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, Ca
         "named": lambda: _("%(food)s is called “%(name)s” here") % {"food": food, "name": data.get("name")},
         "decided": lambda: _("%(food)s: the educator decided: %(r)s") % {"food": food, "r": data.get("reason")},
     }
+
+
+def kind_name(kind: str) -> str:
+    """A kind of entry, as somebody would look for it in a list."""
+    names = {
+        "ready": _("Somebody is ready"),
+        "unwell": _("Somebody does not handle food"),
+        "wash_started": _("A hand-wash begins"),
+        "hands_washed": _("Hands were washed"),
+        "touched": _("Hands touched something"),
+        "step_done": _("A step is done"),
+        "cleaned": _("Kit was cleaned"),
+        "swapped": _("Clean kit was taken"),
+        "rinsed": _("Produce was rinsed"),
+        "left_out": _("A step was left out"),
+        "fridge_read": _("The fridge was read"),
+        "cold_read": _("A chilled food was measured"),
+        "core_read": _("A cooked food was measured"),
+        "counted": _("Pieces were counted"),
+        "observed": _("Something was seen"),
+        "on_heat": _("On the heat"),
+        "off_heat": _("Off the heat"),
+        "ambient_read": _("The room was measured"),
+        "stored": _("Put away"),
+        "named": _("A food has another name"),
+        "gone": _("Eaten or thrown away"),
+        "remade": _("Thrown away, to be made again"),
+        "cooked_again": _("Back on the heat"),
+    }
+    return names.get(kind, kind)
+
+
+def field_name(name: str) -> str:
+    """A field of an entry."""
+    names = {
+        "learner": _("Who"),
+        "by": _("By"),
+        "checks": _("Checks"),
+        "step": _("Step"),
+        "tools": _("Kit"),
+        "foods": _("Foods"),
+        "food": _("Food"),
+        "place": _("Where"),
+        "what": _("What"),
+        "how": _("How"),
+        "scrub_s": _("Seconds of scrubbing"),
+        "core_c": _("°C in the middle"),
+        "ambient_c": _("°C in the room"),
+        "pieces": _("How many"),
+        "piece": _("Piece"),
+        "name": _("Name"),
+    }
+    return names.get(name, name)

@@ -11,10 +11,10 @@ from django.urls import reverse
 from django.utils import timezone
 from django.utils.translation import gettext as _
 from django.views.decorators.cache import never_cache
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bulwark.kitchens import selectors as kitchens
-from bulwark.lessons import event_stream, forms, pages, rehearsal, selectors, services, wording
+from bulwark.lessons import entering, event_stream, forms, pages, rehearsal, selectors, services, wording
 from bulwark.lessons.readings import READINGS, question_reading
 from bulwark.people import services as people_services
 from bulwark.people.actors import ActorRequest
@@ -271,6 +271,32 @@ def bench_entry(request: ActorRequest, bench_id: int) -> HttpResponse:
     except services.LessonError as wrong:
         messages.error(request, _("Not recorded. %(why)s") % {"why": wording.lesson_refusal(wrong.code)})
     return redirect("bench_detail", bench_id)
+
+
+@login_required
+@require_http_methods(["GET", "POST"])
+def bench_enter(request: ActorRequest, bench_id: int) -> HttpResponse:
+    """Any entry for a bench, of any moment of its lesson: what an assistant saw, or what a tablet could not send."""
+    bench = get_object_or_404(selectors.benches_for(request.actor), pk=bench_id)
+    if bench.lesson.opened_at is None:
+        messages.error(request, wording.lesson_refusal("not_open"))
+        return redirect("bench_detail", bench_id)
+    sent = request.POST if request.method == "POST" else request.GET
+    kind, wrong = sent.get("kind", "")[:32], ""
+    asked = entering.asked_for(bench, kind) if kind else []
+    if request.method == "POST":
+        try:
+            data = entering.entry_of(asked, request.POST, dict(request.POST.lists()))
+            at = entering.happened(bench, request.POST.get("at", ""))
+            services.record_event(bench=bench, by=request.actor, kind=kind, data=data, event_id=uuid.uuid4(), at=at)
+            return redirect("bench_detail", bench_id)
+        except CoreError as found:
+            wrong = error_sentence(found)
+    context = {"bench": bench, "lesson": bench.lesson, "kinds": entering.kinds(), "kind": kind}
+    rows = [(field, sent.get(field.name, "")) for field in asked]
+    chosen = {value for _, values in sent.lists() for value in values}
+    typed = {"rows": rows, "at": sent.get("at", ""), "wrong": wrong, "chosen": chosen}
+    return render(request, "lessons/enter.html", {**context, **typed}, status=422 if wrong else 200)
 
 
 @login_required

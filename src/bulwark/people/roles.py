@@ -21,7 +21,16 @@ _RECORDS = frozenset(
 )
 # What an assistant does in a lesson.
 _LESSON = frozenset(
-    {"lesson_open", "lesson_close", "lesson_reopen", "bench_entry", "bench_code", "device_away", "take_in"}
+    {
+        "lesson_open",
+        "lesson_close",
+        "lesson_reopen",
+        "bench_entry",
+        "bench_enter",
+        "bench_code",
+        "device_away",
+        "take_in",
+    }
     | {"workbench_tool", "log_live"}
 )
 # Who works here is the owner's.

@@ -4,6 +4,8 @@ from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_h
 from foodsafety.lesson.contacts import live_step, unrinsed, would_breach
 from foodsafety.lesson.control_points import safety_plan
 from foodsafety.lesson.entries import ENTRIES, may_send, read_entry
+from foodsafety.lesson.entries.kit import CLEANING
+from foodsafety.lesson.entries.people import TOUCHED
 from foodsafety.lesson.entries.steps import begun_s, left_s
 from foodsafety.lesson.entry import AtBench, Entry, Event
 from foodsafety.lesson.evidence import Brick, bricks
@@ -29,11 +31,13 @@ from foodsafety.lesson.state import (
 from foodsafety.lesson.telling import Told
 
 __all__ = [
+    "CLEANING",
     "ENTRIES",
     "PHASES",
     "READY_CHECKS",
     "SERVED_UNPROVEN",
     "SLIPS",
+    "TOUCHED",
     "AtBench",
     "Brick",
     "ControlPoint",
