@@ -119,4 +119,5 @@ urlpatterns = [
     path("b/probe/", devices.probe_reading, name="probe_reading"),
 ]
 
+handler500 = "bulwark.presentation.away.broke"
 handler404 = "bulwark.lessons.views.not_found"

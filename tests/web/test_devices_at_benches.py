@@ -252,6 +252,11 @@ def test_a_database_that_is_away_is_said_and_refuses_no_entry(hostel: Hostel) ->
     with patch("bulwark.lessons.selectors.lessons_for", side_effect=OperationalError("the connection is lost")):
         page = client.get(f"/lessons/{hostel.lesson.pk}/record/")
 
+    client.raise_request_exception = False
+    with patch("django.contrib.sessions.backends.db.SessionStore.load", side_effect=OperationalError("it is gone")):
+        before = client.get("/recipes/")  # before any view
+
+    assert (before.status_code, before["Retry-After"]) == (503, "5")
     assert (answer.status_code, answer.json()) == (503, {"code": "away"})
     assert (page.status_code, page["Retry-After"]) == (503, "5")
     assert b'http-equiv="refresh"' in page.content

@@ -1,11 +1,13 @@
 """The database is away: it is said as that, for a moment, and nobody's entry is taken for refused."""
 
+import sys
 import time
 from collections.abc import Callable
 
 from django.db import DatabaseError, InterfaceError, OperationalError, connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.template.loader import render_to_string
+from django.views.defaults import server_error
 from psycopg_pool import PoolTimeout
 
 RETRY_AFTER_S = 5
@@ -21,14 +23,20 @@ class DatabaseAwayMiddleware:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        try:
-            return self.get_response(request)
-        except (OperationalError, InterfaceError, PoolTimeout):
-            return away(request)
+        return self.get_response(request)
 
     def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
         """What a view raised, before Django makes a 500 of it."""
         return away(request) if is_away(exception) else None
+
+
+def broke(request: HttpRequest) -> HttpResponse:
+    """Django's last answer: what broke before or behind a view, in a session that could not be read, is looked at
+    here once more; all else is a fault of ours."""
+    wrong = sys.exc_info()[1]
+    if wrong is not None and is_away(wrong):
+        return away(request)
+    return server_error(request)
 
 
 def is_away(exception: BaseException) -> bool:
