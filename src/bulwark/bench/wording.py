@@ -163,7 +163,6 @@ def refusal(code: str) -> tuple[str, str]:
             _("What reached the log is in the record. What still waits on this tablet stays on it: tell the educator."),
         ),
         "not_open": (_("This lesson has not started yet"), _("Wait for the educator to start it, then try again.")),
-        "throttled": (_("Too many wrong codes"), _("Wait ten minutes, or ask the educator to show you the QR code.")),
         "sent_away": (
             _("This tablet was sent away from the bench"),
             _("What it wrote is kept. Join again with the code on the front screen, or ask the educator."),
