@@ -1,7 +1,9 @@
 """The workbench: every tool answers, says what is wrong, keeps what was typed, and can be shared."""
 
 import re
+import time
 from typing import Any
+from unittest.mock import patch
 from urllib.parse import urlencode
 
 import pytest
@@ -193,6 +195,14 @@ def test_a_shared_link_is_answered_for_anybody_and_a_changed_one_for_nobody(host
     assert title_of(shared.content.decode()) == title_of(page.content.decode())
     assert Client().get(f"/workbench/shared/{token[:-2]}xx/").status_code == 404
     assert Client().get("/workbench/chill/").status_code == 302
+
+
+@pytest.mark.parametrize(("days", "status"), [(89, 200), (91, 404)])
+def test_a_shared_link_works_for_ninety_days(hostel: Hostel, days: int, status: int) -> None:
+    with patch("django.core.signing.time.time", return_value=time.time() - days * 86400):
+        token = hostel.client().get("/workbench/chill/", CHILL).context["share"]
+
+    assert Client().get(f"/workbench/shared/{token}/").status_code == status
 
 
 def test_a_shared_link_tells_nothing_of_the_kitchen_that_made_it(hostel: Hostel) -> None:

@@ -1,5 +1,6 @@
 """What the workbench shows."""
 
+import datetime as dt
 from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 from urllib.parse import urlencode
@@ -21,6 +22,8 @@ from foodsafety.measuring import read_log_csv
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile
 
+# A link that was shared works for so long.
+SHARED_FOR = dt.timedelta(days=90)
 _SALT = "workbench.share"
 MOST_QUERY = 12_000
 
@@ -40,8 +43,8 @@ def share_token(tool: str, query: Mapping[str, str]) -> str:
 
 
 def shared(token: str) -> tuple[Tool, dict[str, str]]:
-    """What a token asks. Raises BadSignature for one that is not ours."""
-    data = signing.loads(token, salt=_SALT)
+    """What a token asks. Raises BadSignature for one that is not ours, or too old."""
+    data = signing.loads(token, salt=_SALT, max_age=SHARED_FOR)
     if data["tool"] not in TOOLS:
         raise signing.BadSignature(data["tool"])
     return TOOLS[data["tool"]], {str(key): str(value) for key, value in data["query"].items()}
