@@ -15,13 +15,11 @@ from django.core.wsgi import get_wsgi_application
 from django.urls import reverse
 
 from bulwark.lessons import event_stream
-from bulwark.pages_door import Limits, Pages, Streams, Wsgi
+from bulwark.pages_door import LONG_WORK, Limits, Pages, Streams, Wsgi
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "bulwark.settings")
 # As many as the database pool lends out; more would only wait for each other.
 THREADS = 10
-# What is worked on for longer than a page may take, and tells how far it is.
-LONG_WORK = ("/flow/live/", "/workbench/log/live/")
 
 
 class EntryHandler(WSGIHandler):

@@ -16,9 +16,9 @@ from django.test import Client
 from django.urls import URLPattern
 
 from bulwark import urls
-from bulwark.asgi import LONG_WORK
 from bulwark.bench import limits
 from bulwark.lessons import selectors
+from bulwark.pages_door import LONG_WORK
 from tests.core.lesson.test_events import RIGHT
 from tests.fuzz import hostile
 from tests.web.conftest import Hostel
