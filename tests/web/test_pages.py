@@ -40,6 +40,13 @@ def test_today_shows_the_lesson_with_its_benches(hostel: Hostel) -> None:
     assert "AK JT" in html
 
 
+def test_the_plan_that_a_new_lesson_begins_with_leads_on_to_its_start(hostel: Hostel) -> None:
+    html = hostel.client().get(f"/lessons/{hostel.lesson.pk}/plan/").content.decode()
+
+    main = html.partition("<main")[2]
+    assert f'href="/lessons/{hostel.lesson.pk}/"' in main
+
+
 def test_today_without_lessons_says_what_to_do(hostel: Hostel) -> None:
     Lesson.objects.update(organisation=people_services.create_organisation(name="Elsewhere"))
 
