@@ -211,7 +211,10 @@ class Walk:
         form = self.educator.get(f"/lessons/{self.lesson}/").form(f"/lessons/{self.lesson}/close/")
         if form is None:
             return self._stop(page, "the lesson cannot be ended")
-        self.educator.send(form)
+        page = self.educator.send(form)
+        again = page.form(f"/lessons/{self.lesson}/close/")
+        if again is not None and again.has("sure"):  # a tablet went silent: the warning is read, and it ends
+            self.educator.send(again)
         return None
 
     def _calls(self) -> int:

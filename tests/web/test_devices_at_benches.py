@@ -202,6 +202,14 @@ def test_an_educator_is_warned_before_the_end_of_what_may_still_come(hostel: Hos
     assert hostel.lesson.closed_at is not None
 
 
+def test_a_tablet_that_enters_is_not_silent_though_it_says_nothing_else(hostel: Hostel) -> None:
+    tablet = hostel.open().tablet()
+    Device.objects.update(seen_at=timezone.now() - 7 * MINUTE)
+    post_entry(tablet, "called")
+
+    assert hostel.client().post(f"/lessons/{hostel.lesson.pk}/close/")["Location"].endswith("/record/")
+
+
 def test_a_lesson_from_which_nothing_may_come_ends_at_once(hostel: Hostel) -> None:
     here(hostel.open().tablet())
     answer = hostel.client().post(f"/lessons/{hostel.lesson.pk}/close/")

@@ -226,9 +226,9 @@ class DeviceLine:
     in_doubt: bool
 
 
-def device_line(device: Device) -> DeviceLine:
+def device_line(device: Device, heard_at: dt.datetime) -> DeviceLine:
     """Whether a device is there, and what waits on it."""
-    ago = timezone.now() - device.seen_at
+    ago = timezone.now() - heard_at
     away, silent = device.sent_away_at is not None, ago > selectors.SILENT_AFTER
     silent_s = ago.total_seconds() if silent else None
     says = wording.device_says(away=away, silent_s=silent_s, waiting=device.waiting)
@@ -238,7 +238,7 @@ def device_line(device: Device) -> DeviceLine:
 
 def devices_in_doubt(lesson: Lesson) -> list[str]:
     """From which devices of a lesson something may still come, each with why."""
-    rows = [(device.bench.name, device_line(device)) for device in selectors.devices_of(lesson)]
+    rows = [(device.bench.name, device_line(device, heard)) for device, heard in selectors.devices_of(lesson)]
     return [wording.device_in_doubt(bench, line.name, line.says) for bench, line in rows if line.in_doubt]
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import cast
 
 from django.db import connection
-from django.db.models import Prefetch, Q, QuerySet
+from django.db.models import Max, Prefetch, Q, QuerySet
 from django.utils import timezone
 
 from bulwark.lessons.adapters import step_texts, to_event, to_plan, to_profile
@@ -96,9 +96,14 @@ def devices_for(actor: Actor) -> QuerySet[Device]:
 SILENT_AFTER = dt.timedelta(seconds=90)
 
 
-def devices_of(lesson: Lesson) -> QuerySet[Device]:
-    """Every device of a lesson, bench by bench."""
-    return Device.objects.filter(bench__lesson=lesson).select_related("bench").order_by("bench__position", "number")
+def devices_of(lesson: Lesson) -> list[tuple[Device, dt.datetime]]:
+    """Every device of a lesson, bench by bench, with when it was last heard of: it said so, or an entry came."""
+    rows = Event.objects.filter(bench__lesson=lesson, recorded_by__startswith="bench:")
+    entries = {
+        (row[0], row[1]): row[2] for row in rows.values_list("bench_id", "recorded_by").annotate(Max("recorded_at"))
+    }
+    devices = Device.objects.filter(bench__lesson=lesson).select_related("bench").order_by("bench__position", "number")
+    return [(one, max(one.seen_at, entries.get((one.bench_id, f"bench:{one.number}"), one.seen_at))) for one in devices]
 
 
 def forget_open_bench(bench_id: int) -> None:

@@ -104,13 +104,14 @@ def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Starting a lesson and letting benches in."""
     lesson = get_object_or_404(selectors.lessons_with_benches(request.actor), pk=lesson_id)
     steps = recipes.steps_of(request.actor, lesson.recipe_id)
+    devices = selectors.devices_of(lesson)
     benches = [
         {
             "bench": bench,
             "qr": qr_svg(tablet_address(request, reverse("join_code", args=[bench.join_code]))),
-            "devices": [pages.device_line(device) for device in bench.devices.all()],
+            "devices": [pages.device_line(one, heard) for one, heard in devices if one.bench_id == bench.pk],
         }
-        for bench in lesson.benches.prefetch_related("learners", "devices")
+        for bench in lesson.benches.all()
     ]
     return render(
         request,
