@@ -96,6 +96,7 @@ class Pages:
         wait = _header(answer, WAIT)
         if wait:
             await asyncio.sleep(float(wait))
+            answer = answer._replace(headers=[row for row in answer.headers if row[0] != WAIT.lower().encode()])
         ticket = self._ticket(answer)
         if self.streams and ticket:
             await self.streams.serve(ticket, receive, send, partial(self._still, scope, ticket))

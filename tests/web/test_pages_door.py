@@ -8,6 +8,7 @@ from typing import Any, TypeVar
 import pytest
 
 from bulwark.pages_door import Limits, Pages
+from bulwark.presentation.patience import WAIT
 
 Answered = TypeVar("Answered")
 Messages = list[dict[str, Any]]
@@ -127,3 +128,19 @@ def test_an_answer_without_content_has_no_length_put_to_it() -> None:
 
     sent = run(asked(Pages(empty, threads=1, limits=LIMITS), receiving(piece(b""))))
     assert sent[0] == {"type": "http.response.start", "status": 204, "headers": []}
+
+
+def test_an_answer_that_is_to_wait_waits_and_does_not_say_how_long() -> None:
+    def slow(environ: dict[str, Any], start: Callable[..., Any]) -> list[bytes]:
+        start("404 Not Found", [("Content-Type", "text/plain"), (WAIT, "0.3")])
+        return [b"no such code"]
+
+    async def timed() -> tuple[float, Messages]:
+        clock = asyncio.get_running_loop().time
+        began = clock()
+        sent = await asked(Pages(slow, threads=1, limits=LIMITS), receiving(piece(b"")))
+        return clock() - began, sent
+
+    took_s, sent = run(timed())
+    assert took_s >= 0.3
+    assert WAIT.lower().encode() not in dict(sent[0]["headers"])

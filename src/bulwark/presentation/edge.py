@@ -5,6 +5,7 @@ core refuses, one the database cannot hold, letters that are none. A real fault 
 one: it is a 500, and is logged.
 """
 
+import logging
 from collections.abc import Callable
 
 from django.db import DataError
@@ -13,6 +14,8 @@ from django.shortcuts import render
 
 from bulwark.presentation.errors import error_sentence
 from foodsafety.quantities import CoreError
+
+log = logging.getLogger(__name__)
 
 
 class RefusedMiddleware:
@@ -29,6 +32,9 @@ class RefusedMiddleware:
 
     def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
         """What a view raised, before Django makes a 500 of it."""
+        if isinstance(exception, (CoreError, DataError, UnicodeEncodeError)):
+            page = request.resolver_match.view_name if request.resolver_match else ""
+            log.warning("refused at the last edge, %s: %s", page, type(exception).__name__)
         if isinstance(exception, CoreError):
             return refused(request, error_sentence(exception))
         if isinstance(exception, (DataError, UnicodeEncodeError)):
