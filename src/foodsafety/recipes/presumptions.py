@@ -103,9 +103,13 @@ def say_cooked(data: Mapping[str, Any], step_id: str, *, through: bool) -> dict[
     asked = weak_heats(data, process_from(data)).get(step_id)
     if not asked:
         raise CoreError("step", "nothing_presumed", step=step_id)
-    # Said of these foods alone: what is put in later is asked about anew.
-    said: dict[str, Any] = {"through": asked} if through else {"do": "part_cook"}
-    steps = [{**step, **said} if str(step["id"]) == step_id else step for step in data["steps"]]
+
+    def said(step: Mapping[str, Any]) -> dict[str, Any]:
+        # Of these foods and those it was said of before: what is put in later is asked about anew.
+        before = [name for name in step.get("through", ()) if name not in asked]
+        return {**step, "through": [*before, *asked]} if through else {**step, "do": "part_cook"}
+
+    steps = [said(step) if str(step["id"]) == step_id else step for step in data["steps"]]
     changed = {**data, "steps": steps}
     process_from(changed)
     return changed

@@ -424,6 +424,14 @@ def test_raw_food_that_is_put_into_a_heat_later_is_asked_about_anew() -> None:
     assert weak_heats(more, process_from(more)) == {step: ["eggs"]}
 
 
+def test_an_answer_for_one_food_takes_none_back_that_was_given_for_another() -> None:
+    data, step = answered()
+    both = say_cooked(place_food(data, "eggs", step), step, through=True)
+
+    assert open_heats(both) == []
+    assert by_id(both)[step]["through"] == ["lamb mince", "eggs"]
+
+
 def test_food_that_turns_out_to_be_raw_is_asked_about() -> None:
     data, step = answered()
     cumin = set_food(data, "ground cumin", "chicken", (), ())
