@@ -113,8 +113,9 @@ class Pages:
         return _header(answer, self.streams.header) if self.streams else ""
 
     async def _still(self, scope: Message, ticket: str) -> bool:
-        """True if the same request is still given the same ticket."""
-        return self._ticket(await self._asked(scope, BytesIO(), 0)) == ticket
+        """True if the same request is still given the same ticket, or nobody can say just now."""
+        answer = await self._asked(scope, BytesIO(), 0)
+        return answer.status == HTTPStatus.SERVICE_UNAVAILABLE or self._ticket(answer) == ticket
 
 
 async def read_body(scope: Message, receive: Receive, body: IO[bytes], limits: Limits) -> int:

@@ -63,7 +63,6 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "bulwark.presentation.policy.OnePolicyMiddleware",
-    "bulwark.presentation.away.DatabaseAwayMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
@@ -72,7 +71,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
     "axes.middleware.AxesMiddleware",
-    "bulwark.presentation.edge.RefusedMiddleware",
+    "bulwark.presentation.edge.EdgeMiddleware",
 ]
 
 # All that an entry of a bench's tablet passes through: it comes with a signed cookie of its own, not with a
@@ -80,10 +79,9 @@ MIDDLEWARE = [
 ENTRY_MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "bulwark.presentation.policy.OnePolicyMiddleware",
-    "bulwark.presentation.away.DatabaseAwayMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    "bulwark.presentation.edge.RefusedMiddleware",
+    "bulwark.presentation.edge.EdgeMiddleware",
 ]
 
 ROOT_URLCONF = "bulwark.urls"

@@ -348,3 +348,16 @@ def test_an_entry_that_is_never_taken_holds_nothing_up_and_is_seen(address: str,
     expect(aside).to_contain_text("called")
     aside.locator("button").click()
     expect(aside).to_be_hidden()
+
+
+def test_what_happens_after_the_end_is_put_aside_in_view_and_goes_no_further(
+    address: str, open_context: Opener
+) -> None:
+    hostel = Hostel().open()
+    page = joined(address, open_context, hostel)
+    hostel.close()
+    page.evaluate(CALL)
+
+    expect(page.locator("#aside")).to_contain_text("1 entry was not taken. Show the educator.")
+    expect(page.locator("#trouble")).to_contain_text("This lesson is over")
+    assert not Event.objects.exists()

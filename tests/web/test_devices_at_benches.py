@@ -235,6 +235,32 @@ def test_a_lesson_is_taken_up_again_within_the_day_for_a_reason(
     assert [row.data for row in told] == ([{"reason": reason}] * Bench.objects.count() if reopened else [])
 
 
+def test_taken_up_again_the_clock_of_a_bench_that_was_late_runs_on(hostel: Hostel) -> None:
+    tablet = hostel.open().tablet()
+    ended(hostel, minutes_ago=10)
+    ago(tablet, 30)
+    client = hostel.client()
+    for _ in range(2):
+        client.post(f"/lessons/{hostel.lesson.pk}/reopen/", {"reason": "the soup is still to be probed"})
+    ago(tablet, 0)
+
+    last = Event.objects.filter(bench=hostel.puffin, kind="called").order_by("-seq")[0]
+    assert timezone.now() - last.happened_at < dt.timedelta(seconds=30)
+    assert Event.objects.filter(bench=hostel.puffin, kind="reopened").count() == 1
+
+
+def test_a_bench_that_nobody_came_to_took_no_part_though_its_lesson_was_taken_up_again(hostel: Hostel) -> None:
+    tablet = hostel.open().tablet()
+    post_entry(tablet, "called")
+    hostel.close().client().post(f"/lessons/{hostel.lesson.pk}/reopen/", {"reason": "too early"})
+    hostel.lesson.refresh_from_db()
+    assert hostel.lesson.closed_at is None
+    hostel.close()
+
+    rows = {row["bench"].name: row["took_part"] for row in lesson_record(hostel.lesson)["benches"]}
+    assert rows == {"Gannet": False, "Puffin": True}
+
+
 def test_nobody_forges_that_a_lesson_was_taken_up_again(hostel: Hostel) -> None:
     hostel.open()
     client = hostel.client()

@@ -28,13 +28,41 @@ def test_every_kind_can_be_entered_with_what_its_page_offers(kind: str) -> None:
         "name": "patties",
         **{key: value for key, value in RIGHT[kind].items() if key in entering._NUMBERS},
     }
+    right["value"] = 21
     fields = {field.name: field.options[0][0] if field.options else right.get(field.name, "") for field in asked}
+    fields |= {"unit": "C"} if "unit" in fields else {}
 
     assert all(f'name="{field.name}"' in page for field in asked)
     assert enters(hostel, kind, **fields).status_code == 302, kind
     stored = Event.objects.get()
     assert (stored.kind, stored.recorded_by) == (kind, f"educator:{hostel.user.pk}")
-    assert set(fields) <= set(stored.data)
+    assert set(fields) - set(entering._READING) <= set(stored.data)
+
+
+@pytest.mark.parametrize(
+    ("kind", "value", "unit", "sure", "kept_c"),
+    [
+        ("core_read", "165", "F", False, 73.89),
+        ("core_read", "165", "C", False, None),
+        ("core_read", "165", "C", True, None),
+        ("core_read", "74", "F", False, None),
+        ("ambient_read", "33", "F", False, None),
+        ("fridge_read", "38", "F", False, 3.33),
+        ("fridge_read", "", "C", False, None),
+        ("fridge_read", "nan", "C", True, None),
+    ],
+)
+def test_a_temperature_is_questioned_at_the_front_as_at_a_bench(
+    hostel: Hostel, kind: str, value: str, unit: str, sure: bool, kept_c: float | None
+) -> None:
+    fields = {"food": "koftas", "piece": "1", "value": value, "unit": unit, **({"confirmed": "yes"} if sure else {})}
+    answer = enters(hostel.open(), kind, **fields)
+
+    kept = [row.data.get("core_c", row.data.get("ambient_c")) for row in Event.objects.all()]
+    assert kept == ([] if kept_c is None else [pytest.approx(kept_c, abs=0.01)])
+    assert answer.status_code == (422 if kept_c is None else 302)
+    if value == "74":
+        assert b"Check the unit" in answer.content
 
 
 def test_every_kind_has_its_words_and_a_place_to_be_entered() -> None:

@@ -7,10 +7,11 @@ import sys
 from collections.abc import Callable, Coroutine
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
+from unittest.mock import Mock
 
 import pytest
 from django.core.management import call_command
-from django.db import connection
+from django.db import OperationalError, connection
 from django.test import Client
 
 from bulwark.lessons import event_stream
@@ -166,6 +167,22 @@ def test_a_stream_ends_with_the_session(monkeypatch: pytest.MonkeyPatch, signs_o
         connection.close()
 
     assert run(ends_when(Application(), stream, act)) is signs_out
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_stream_goes_on_while_nobody_can_say_whether_it_may(monkeypatch: pytest.MonkeyPatch) -> None:
+    from bulwark.asgi import Application
+
+    monkeypatch.setattr(event_stream, "CHECK_S", 0.2)
+    monkeypatch.setattr(event_stream, "KEEP_ALIVE_S", 0.1)
+    hostel = Hostel().open()
+    stream = asked(f"/lessons/{hostel.lesson.pk}/live/", hostel.client())
+
+    def act() -> None:
+        gone = OperationalError("the connection is lost")
+        monkeypatch.setattr("bulwark.lessons.selectors.lessons_for", Mock(side_effect=gone))
+
+    assert not run(ends_when(Application(), stream, act))
 
 
 @pytest.mark.django_db(transaction=True)

@@ -161,6 +161,22 @@ def test_a_role_reaches_what_is_its_own(
     assert client.get("/account/").status_code == 200
 
 
+def test_a_reader_of_records_sees_no_code_that_lets_somebody_in(hostel: Hostel) -> None:
+    hostel.open().says("called")
+    client = joins(hostel, "reader")
+    codes = [hostel.puffin.join_code, hostel.gannet.join_code]
+    for path in (
+        "/",
+        f"/lessons/{hostel.lesson.pk}/",
+        f"/lessons/{hostel.lesson.pk}/record/",
+        f"/benches/{hostel.gannet.pk}/",
+    ):
+        page = client.get(path).content.decode()
+        assert not any(code in page for code in codes)
+
+    assert f"/lessons/{hostel.lesson.pk}/record/" in client.get("/").content.decode()
+
+
 def test_a_role_that_ends_ends_at_once(hostel: Hostel) -> None:
     client = joins(hostel, "educator")
     person = User.objects.get(username=EMAIL)

@@ -10,6 +10,7 @@ from django.utils import timezone
 from bulwark.lessons import log_wording, selectors
 from bulwark.lessons.adapters import step_texts
 from bulwark.lessons.models import Bench
+from bulwark.lessons.readings import READINGS, question_reading
 from foodsafety.cooking import OBSERVATIONS
 from foodsafety.lesson import CLEANING, ENTRIES, READY_CHECKS, TOUCHED, State, nameable
 from foodsafety.quantities import CoreError
@@ -17,9 +18,11 @@ from foodsafety.shelf import storage_category_ids
 
 # Made by the program, or by a form of their own on the bench's page.
 _ELSEWHERE = frozenset({"voided", "waived", "decided", "answered", "called", "categorised"})
-_NUMBERS = frozenset({"scrub_s", "core_c", "ambient_c", "pieces"})
-_LEFT_OUT = frozenset({"entered", "error_c", "goes_on"})
-_MANY = frozenset({"checks", "by", "tools", "foods"})
+_NUMBERS = frozenset({"scrub_s", "value", "pieces"})
+_LEFT_OUT = frozenset({"entered", "error_c", "goes_on", "core_c", "ambient_c"})
+# A temperature is typed in a unit and questioned, here as at a bench.
+_READING = ("value", "unit", "confirmed")
+_MANY = frozenset({"checks", "by", "tools", "foods", "confirmed"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +48,7 @@ def asked_for(bench: Bench, kind: str) -> list[Asked]:
         raise CoreError("kind", "unknown_entry_here", kind=kind[:60])
     state, _ = selectors.bench_state(bench)
     names = [field.name for field in fields(ENTRIES[kind]) if field.name not in _LEFT_OUT]  # type: ignore[arg-type]
+    names += _READING if kind in READINGS else ()
     return [
         Asked(
             name=name,
@@ -74,13 +78,26 @@ def _options(bench: Bench, state: State, kind: str, name: str) -> tuple[tuple[st
         "place": ("fridge", "freezer"),
         "category": tuple(storage_category_ids()),
         "what": tuple(TOUCHED if kind == "touched" else OBSERVATIONS),
+        "unit": ("C", "F") if plan.profile.unit == "C" else ("F", "C"),
+        "confirmed": ("yes",),
         "how": CLEANING if kind == "cleaned" else ("eaten", "discarded"),
     }.get(name, ())
     return tuple((value, value.replace("_", " ")) for value in said)
 
 
-def entry_of(asked: list[Asked], posted: Mapping[str, Any], many: Mapping[str, list[str]]) -> dict[str, Any]:
-    """What was filled in, as the entry's own fields; numbers are read, what is empty is left out."""
+def entry_of(
+    kind: str, asked: list[Asked], posted: Mapping[str, Any], many: Mapping[str, list[str]]
+) -> tuple[dict[str, Any], bool]:
+    """What was filled in, as the entry's own fields; numbers are read, what is empty is left out. True with it where
+    a temperature looks like one in another unit, and nobody has said that it really is. Raises CoreError."""
+    data = _filled_in(asked, posted, many)
+    if kind not in READINGS:
+        return data, False
+    data["confirmed"] = bool(data["confirmed"])
+    return data, question_reading(kind, data) is not None
+
+
+def _filled_in(asked: list[Asked], posted: Mapping[str, Any], many: Mapping[str, list[str]]) -> dict[str, Any]:
     data: dict[str, Any] = {}
     for field in asked:
         if field.many:

@@ -72,8 +72,8 @@ def open_bench(actor: Actor) -> Bench | None:
         late = Q(lesson__closed_at__gt=timezone.now() - LATE_WITHIN)
         opened = rows.filter(pk=actor.bench_id, lesson__opened_at__isnull=False)
         bench = opened.filter(Q(lesson__closed_at=None) | late).first()
-        if bench is None:
-            return None
+        if bench is None or bench.lesson.closed_at is not None:
+            return bench  # not remembered: it may be taken up again, and then its clock runs on
         if len(_opened) >= _MOST_SNAPSHOTS:
             _opened.pop(next(iter(_opened)))
         _opened[bench.pk] = bench
@@ -115,8 +115,7 @@ def at_bench(bench: Bench) -> AtBench:
     """What the entries of a bench are checked against; worked out once for each row read, and kept with it."""
     found = vars(bench).get("_at_bench")
     if found is None:
-        learners = tuple(learner.initials for learner in bench.learners.all())
-        found = vars(bench)["_at_bench"] = AtBench(to_plan(bench.lesson), learners)
+        found = vars(bench)["_at_bench"] = AtBench(to_plan(bench.lesson), _initials(bench))
     return cast("AtBench", found)
 
 
@@ -198,9 +197,16 @@ _snapshots: dict[int, _Snapshot] = {}
 _TURNS_BACK = ("voided", "named")
 
 
+def _initials(bench: Bench) -> tuple[str, ...]:
+    return tuple(learner.initials for learner in bench.learners.all())
+
+
+def _still_fits(held: _Snapshot, bench: Bench) -> bool:
+    return held.plan is to_plan(bench.lesson, names=held.names.now) and held.learners == _initials(bench)
+
+
 def _unfolded(bench: Bench, names: Names) -> _Snapshot:
-    plan = to_plan(bench.lesson, names=names.now)
-    learners = tuple(learner.initials for learner in bench.learners.all())
+    plan, learners = to_plan(bench.lesson, names=names.now), _initials(bench)
     return _Snapshot(plan, names, learners, 0, float("-inf"), opening_state(plan, learners))
 
 
@@ -212,9 +218,8 @@ def bench_state(bench: Bench) -> tuple[State, int]:
     arrives late, that voids another or names a food means folding the whole log again.
     """
     held = _snapshots.get(bench.pk)
-    fresh = _unfolded(bench, held.names if held else Names())
-    if held is None or held.plan is not fresh.plan or held.learners != fresh.learners:
-        held = fresh
+    if held is None or not _still_fits(held, bench):
+        held = _unfolded(bench, held.names if held else Names())
     rows = list(events_of(bench).filter(seq__gt=held.seq))
     if rows:
         held = _folded(bench, held, rows)

@@ -144,8 +144,11 @@ REOPEN_WITHIN = dt.timedelta(hours=24)
 def reopen_lesson(*, lesson: Lesson, by: Actor, reason: str) -> None:
     """Takes up a lesson that has ended. Every bench's log says so, and why. Raises CoreError without a reason,
     LessonError if it has not ended or ended too long ago."""
+    lesson = Lesson.objects.select_for_update().get(pk=lesson.pk)
+    if lesson.opened_at is None:
+        raise LessonError("not_open")
     if lesson.closed_at is None:
-        raise LessonError("not_open" if lesson.opened_at is None else "begun")
+        return  # a second tap
     if timezone.now() - lesson.closed_at > REOPEN_WITHIN:
         raise LessonError("long_over")
     lesson.closed_at = None

@@ -287,10 +287,12 @@ def bench_enter(request: ActorRequest, bench_id: int) -> HttpResponse:
     asked = entering.asked_for(bench, kind) if kind else []
     if request.method == "POST":
         try:
-            data = entering.entry_of(asked, request.POST, dict(request.POST.lists()))
-            at = entering.happened(bench, request.POST.get("at", ""))
-            services.record_event(bench=bench, by=request.actor, kind=kind, data=data, event_id=uuid.uuid4(), at=at)
-            return redirect("bench_detail", bench_id)
+            data, in_doubt = entering.entry_of(kind, asked, request.POST, dict(request.POST.lists()))
+            if not in_doubt:
+                at = entering.happened(bench, request.POST.get("at", ""))
+                services.record_event(bench=bench, by=request.actor, kind=kind, data=data, event_id=uuid.uuid4(), at=at)
+                return redirect("bench_detail", bench_id)
+            wrong = wording.reading_in_doubt(request.POST.get("value", "")[:80], request.POST.get("unit", "")[:80])
         except CoreError as found:
             wrong = error_sentence(found)
     context = {"bench": bench, "lesson": bench.lesson, "kinds": entering.kinds(), "kind": kind}

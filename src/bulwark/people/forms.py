@@ -40,6 +40,10 @@ class InviteForm(SaidForm):
     email = forms.EmailField(max_length=150)
     role = forms.ChoiceField(choices=lambda: [(name, name) for name in ROLES])
 
+    def clean_email(self) -> str:
+        """In small letters: nobody remembers which were large when they sign in."""
+        return str(self.cleaned_data["email"]).lower()
+
 
 class PersonForm(SaidForm):
     """What is to become of an account."""

@@ -14,10 +14,10 @@ _ANYBODY = frozenset(
     | {"join", "join_code", "bench", "bench_fragment", "bench_entries", "bench_here", "bench_live", "bench_leave"}
     | {"bench_label", "probe_reading"}
 )
-# What a reader of records may look at.
+# What a reader of records may look at: no page with a code on it that lets somebody in at a bench.
 _RECORDS = frozenset(
-    {"today", "record", "record_fragment", "record_csv", "record_pdf", "label", "bench_detail", "bench_flow"}
-    | {"bench_flow_svg", "bench_flow_pdf", "lesson_detail", "plan", "rules", "lesson_sheets", "alarms"}
+    {"today", "record", "record_fragment", "record_csv", "record_pdf", "label", "bench_flow"}
+    | {"bench_flow_svg", "bench_flow_pdf", "plan", "rules", "lesson_sheets", "alarms"}
 )
 # What an assistant does in a lesson.
 _LESSON = frozenset(

@@ -2,7 +2,6 @@
 
 import sys
 import time
-from collections.abc import Callable
 
 from django.db import DatabaseError, InterfaceError, OperationalError, connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
@@ -11,23 +10,6 @@ from django.views.defaults import server_error
 from psycopg_pool import PoolTimeout
 
 RETRY_AFTER_S = 5
-
-
-class DatabaseAwayMiddleware:
-    """Answers 503 with a page that tries again by itself, where a request failed because the database is away."""
-
-    sync_capable = True
-    async_capable = False
-
-    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
-        self.get_response = get_response
-
-    def __call__(self, request: HttpRequest) -> HttpResponse:
-        return self.get_response(request)
-
-    def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
-        """What a view raised, before Django makes a 500 of it."""
-        return away(request) if is_away(exception) else None
 
 
 def broke(request: HttpRequest) -> HttpResponse:

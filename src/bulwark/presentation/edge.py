@@ -1,4 +1,5 @@
-"""The last edge: what was sent and no page of ours could take is refused in words, not a breakdown.
+"""The last edge: what was sent and no page of ours could take is refused in words, and a database that is away is
+said to be away. Neither is a breakdown.
 
 Pages read what they are sent themselves, and say which field is wrong. What they overlooked ends here: a value the
 core refuses, one the database cannot hold, letters that are none. A real fault of ours is none of these, and stays
@@ -12,14 +13,15 @@ from django.db import DataError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 
+from bulwark.presentation.away import away, is_away
 from bulwark.presentation.errors import error_sentence
 from foodsafety.quantities import CoreError
 
 log = logging.getLogger(__name__)
 
 
-class RefusedMiddleware:
-    """Answers 422 where a view did not take what it was sent."""
+class EdgeMiddleware:
+    """Answers 503 where the database is away, 422 where a view did not take what it was sent."""
 
     sync_capable = True
     async_capable = False
@@ -32,14 +34,13 @@ class RefusedMiddleware:
 
     def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
         """What a view raised, before Django makes a 500 of it."""
-        if isinstance(exception, (CoreError, DataError, UnicodeEncodeError)):
-            page = request.resolver_match.view_name if request.resolver_match else ""
-            log.warning("refused at the last edge, %s: %s", page, type(exception).__name__)
-        if isinstance(exception, CoreError):
-            return refused(request, error_sentence(exception))
-        if isinstance(exception, (DataError, UnicodeEncodeError)):
-            return refused(request, "")
-        return None
+        if is_away(exception):
+            return away(request)
+        if not isinstance(exception, (CoreError, DataError, UnicodeEncodeError)):
+            return None
+        page = request.resolver_match.view_name if request.resolver_match else ""
+        log.warning("refused at the last edge, %s: %s", page, type(exception).__name__)
+        return refused(request, error_sentence(exception) if isinstance(exception, CoreError) else "")
 
 
 def refused(request: HttpRequest, why: str) -> HttpResponse:

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from foodsafety.contamination import Finding
 from foodsafety.lesson.breaches import note
 from foodsafety.lesson.changed import changed
-from foodsafety.lesson.entries import read_entry
+from foodsafety.lesson.entries import ENTRIES, read_entry
 from foodsafety.lesson.entry import AtBench, Event
 from foodsafety.lesson.plan import Plan
 from foodsafety.lesson.proving import settle
@@ -24,7 +24,13 @@ def advance(state: State, event: Event) -> Move:
     """
     if event.id in state.seen:
         return state, ()
-    return _take(changed(state, seen=state.seen | {event.id}), event)
+    return _take(changed(state, seen=state.seen | _noticed(event)), event)
+
+
+def _noticed(event: Event) -> frozenset[str]:
+    """What an entry adds to what was seen at a bench: nothing where the program wrote it, as nobody was there."""
+    kind = ENTRIES.get(event.kind)
+    return frozenset() if kind is not None and kind.made_here else frozenset({event.id})
 
 
 def _take(state: State, event: Event) -> Move:
@@ -68,7 +74,7 @@ def fold_on(state: State, events: Iterable[Event]) -> State:
     for row in rows:
         if row.id in seen:
             continue
-        seen.add(row.id)
+        seen |= _noticed(row)
         if row.id not in voided:
             state, _ = _take(state, row)
     return changed(state, seen=frozenset(seen))

@@ -95,15 +95,22 @@ export class Outbox {
     this.store(this.key, this.rows);
   }
 
-  // Says that this tablet is there and how many entries wait on it; learns what time it is.
+  // Says that this tablet is there and how many entries wait on it; learns what time it is, and goes on where it
+  // was stopped. False without a network: what the server refuses is for the entry itself to hear.
   async say() {
     const answer = await this.post(this.here, {
       data: {
         waiting: this.rows.length + this.aside.length
       }
     });
-    if (answer?.body?.now) this.clock.set(answer.body.now);
-    return Boolean(answer?.body?.now);
+    if (answer?.body?.now) {
+      this.clock.set(answer.body.now);
+      if (this.stopped) {
+        this.stopped = false;
+        this.send();
+      }
+    }
+    return answer !== null && answer.status < 500;
   }
 
   add(kind, data, id) {
@@ -201,8 +208,8 @@ export class Outbox {
       this.setAside(row, `${status}`);
       return 0;
     }
-    if (status === 410 || status === 403 || status === 409) {
-      this.stopped = true;
+    if (status === 403 || status === 409) {
+      this.stopped = true; // not at a bench that is open: tried again when it is heard that it is
       this.onRefused(row, body);
       return 0;
     }
