@@ -124,6 +124,9 @@ class _Reading:
             "those",
             "its",
         }
+        told = any(form.kind == "ed" for form in verb_forms().get(self.low(i + 3), ()))
+        if low == "where" and after in ("it", "they") and self.low(i + 2) in ("is", "are") and told:
+            return False  # "into the oven, where it is left for an hour"
         if low in clause_words("subordinate"):
             return not (
                 low == "once"
@@ -148,6 +151,8 @@ class _Reading:
                 return j
             if low == "then" or (low == "and" and (self._strict_order(j + 1) or self._doing(j + 1))):
                 return j
+            if own in ("once", "when", "after", "while") and self._main_passive(i, j):
+                return j
             if own != "until" or self.low(j - 1) not in ("is", "are"):
                 kinds = {form.kind for form in verb_forms().get(low, ())}
                 if kinds:
@@ -157,6 +162,16 @@ class _Reading:
                 if own in ("once", "when", "until") and j > i + 1 and "base" in kinds and self._strict_order(j):
                     return j
         return len(self.words)
+
+    def _main_passive(self, start: int, j: int) -> bool:
+        """ "Once it has boiled the pot is covered": what is done then, without a comma before it."""
+        joined = {"and", "or", "of", *_GOES_ON} | clause_words("be") | clause_words("prepositions")
+        if self.low(j) not in ("the", "all", "each", "both") or self.low(j - 1) in joined:
+            return False
+        if not any(self.low(k) in clause_words("be") or self.low(k) in ("has", "have") for k in range(start + 1, j)):
+            return False
+        at = next((k for k in range(j + 2, j + 5) if self.low(k) in ("is", "are")), None)
+        return at is not None and any(form.kind == "ed" for form in verb_forms().get(self.low(at + 1), ()))
 
     def _doing(self, i: int) -> bool:
         """ "... and lifting each lot out"."""
@@ -191,6 +206,10 @@ class _Reading:
         if before in ("the", "a", "an", "of", "to", "your", "is", "are", "it", "they"):
             return False
         return after in clause_words("determiners") or after.isdigit() or after in self.foods
+
+    def ended_at(self, i: int) -> bool:
+        """True where an aside has ended without a comma, at the subject of what is done then."""
+        return any(end == i and self._main_passive(start, i) for start, end in self.aside)
 
     def is_aside(self, i: int) -> bool:
         return any(start <= i < end for start, end in self.aside)
@@ -381,7 +400,8 @@ def _in_segment(piece: str, foods: frozenset[str]) -> list[Clause]:
     before = _opening_order(opening, foods)
     if before:
         return [*before, *(part for clause in found for part in with_bare_ends(clause, foods))]
-    if opening.strip(" ,") and found:
+    only_when = bool(found) and found[0].form == "passive" and not without_asides(opening)
+    if opening.strip(" ,") and found and not only_when:
         found[0] = replace(found[0], lead=_trim_lead(f"{opening} {found[0].lead}"))
     return [part for clause in found for part in with_bare_ends(clause, foods)]
 
@@ -412,13 +432,18 @@ _FRONTED = frozenset(
 def _beginning(reading: _Reading, marks: Sequence[int], k: int) -> int:
     """The word where an order's clause begins: after the join before it, with what is fronted."""
     i = marks[k]
-    floor = marks[k - 1] + 1 if k else 0
+    # What is only told of the subject stands inside: "the parsley, which must first be rinsed, is chopped".
+    inner = k and reading.found[i][1] == "passive" and reading.is_aside(marks[k - 1]) and not reading.is_aside(i)
+    before = k - 2 if inner else k - 1
+    floor = marks[before] + 1 if before >= 0 else 0
     j = i
     while j > floor and reading.low(j - 1) not in (",", "and", "then", "but", "so", ";", ":", "("):
+        if reading.ended_at(j):
+            break
         j -= 1
     if reading.found[i][1] == "passive":
         # Its subject stands before what is only told of it: "the beans, which have been soaked, are drained".
-        while j > floor and (reading.is_aside(j) or (reading.low(j - 1) == "," and reading.is_aside(j - 2))):
+        while j > floor and not reading.ended_at(j) and (reading.is_aside(j) or (reading.low(j - 1) == "," and reading.is_aside(j - 2))):
             j -= 1
             while j > floor and reading.low(j - 1) not in (",", "and", "then", "but", "so", ";", ":", "("):
                 j -= 1

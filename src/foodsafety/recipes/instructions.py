@@ -138,20 +138,26 @@ def says_storage(sentence: str) -> bool:
     return _storage().search(without_asides(sentence)) is not None
 
 
+_TOLD_OF_IT = re.compile(
+    r"([^,]+),\s*(?:which|that|who)\b[^,]*,\s*(?:(?:is|are|was|were|be|been|has|have|then|now)\s*)*$", re.IGNORECASE
+)
+
+
 def _order_of(clause: Clause) -> Order | None:
     """An order of a clause: in the passive, what is worked on stands before the verb."""
     text, lead = clause.text, clause.lead
     if clause.form == "passive":
         related = re.search(r"\b(?:which|that|who)\b.*?\b((?:the|all|both)\b.*)$", lead, re.IGNORECASE)
-        subject = related[1] if related else without_asides(lead)
+        told = _TOLD_OF_IT.match(lead)  # "the beans, which were soaked since the morning, are drained": the beans
+        subject = told[1] if told else related[1] if related else without_asides(lead)
         subject = re.sub(r"\b(?:which|that|who)\b.*$", "", subject, flags=re.IGNORECASE)
         subject = re.sub(
-            r"\b(?:is|are|be|been|being|was|were|has|have|having|then|now|must|first|should|may|will|well)\b",
+            r"\b(?:is|are|be|been|being|was|were|has|have|having|then|now|must|first|should|may|will|well|where)\b",
             " ",
             subject,
         )
         rest = re.sub(r"^\S+\s*", "", text)
-        subject = subject.strip(" ,") or "it"
+        subject = re.sub(r"^they$", "them", subject.strip(" ,"), flags=re.IGNORECASE) or "it"
         text, lead = re.sub(r"\s+", " ", f"{clause.verb} {subject} {rest}").strip(" ,"), ""
     return _order(clause.do, clause.verb, text, lead)
 
@@ -201,7 +207,7 @@ def _order(do: str, verb: str, text: str, lead: str) -> Order:
 
 
 _IN_THE_OVEN = re.compile(
-    r"\b(?:in|into|to) the (?:hot |preheated )?oven\b|\bunder the grill\b|\bin the microwave\b"
+    r"\b(?:in|into|to) (?:the|an?) (?:hot |preheated |warm |cool )?oven\b|\bunder the grill\b|\bin the microwave\b"
     r"|\bover (?:a|the) (?:low|medium|high|gentle|moderate)\b|\b(?:on|to|over) the (?:heat|hob|stove)\b"
 )
 _LEVEL = re.compile(
@@ -264,7 +270,9 @@ _NUM = (
 )
 _UNIT_TIME = r"(hours?|hrs?|h|minutes?|mins?|min|seconds?|secs?)"
 _TIME = re.compile(
-    rf"({_NUM})(?:\s*(?:-|to|or)\s*({_NUM}))?(?:\s+(?:more|further|another))?[\s-]*{_UNIT_TIME}\b", re.IGNORECASE
+    rf"({_NUM})(?:\s*(?:-|to|or)\s*({_NUM}))?(?:\s+(?:more|further|another))?[\s-]*{_UNIT_TIME}\b"
+    r"(?!(?<=a second) (?!(?:or|and|each|per|on|in)\b)[a-z])",  # "a second time", "a second bowl"
+    re.IGNORECASE,
 )
 _WORDS = {
     "a": 1.0,

@@ -89,13 +89,18 @@ def section_of(row: str) -> Part | None:
     return None
 
 
+def _is_marked(row: str) -> bool:
+    """True for a short row that signs make a heading: "# Filling", ">> LAYER TWO / the yellow bit"."""
+    return re.match(r"\s*(?:#|>>|==)", row) is not None and len(row.split()) <= 8 and not row.rstrip().endswith(".")
+
+
 def _looks_like_heading(row: str) -> bool:
     text = row.strip()
     plain = re.sub(r"\([^)]*\)", "", text).strip()
     if not plain:
         return False
     return (
-        text.startswith("#")
+        _is_marked(text)
         or plain.endswith(":")
         or bool(re.fullmatch(r"\*\*.+\*\*:?", text))
         or (plain.isupper() and len(plain) > 2)
@@ -342,7 +347,8 @@ class _Sheet:
         """A row outside every list of foods: by its section, else by what it says."""
         text, plain = self.texts[i], unmarked(self.texts[i])
         more = section_of(next((row for row in self.texts[i + 1 :] if row.strip()), "method")) is None
-        if more and _is_component(self.texts, i) and (not is_order(component_name(text)) or len(plain.split()) == 1):
+        orders_work = is_order(component_name(text)) and len(plain.split()) > 1 and not _is_marked(text)
+        if more and _is_component(self.texts, i) and not orders_work:
             return "heading"
         if self.section in ("note", "kit"):
             return self.section
@@ -381,7 +387,12 @@ def _is_phase(text: str) -> bool:
     """True for a heading of a time or a stage ("Day 2", "Step 3"), with no order in the same row."""
     plain = unmarked(text)
     found = layout_pattern("rows", "phase").fullmatch(plain)
-    return found is not None and not is_order(re.sub(r"^\w+ \w+\W*", "", plain))
+    if found is None:
+        return False
+    said = re.sub(r"^\w+ \w+\W*", "", plain)
+    # "Day 2 - build - 40 min": a name and how long it takes.
+    named = re.sub(r"\s*[-–—(]\s*\d+ ?(?:mins?|minutes?|hours?|hrs?)\W*$", "", said)
+    return not is_order(said) or (named != said and len(named.split()) <= 2 and plain.lower().startswith("day"))
 
 
 _AMOUNT_FIRST = re.compile(r"\W*(?:\d|[½¼¾⅓⅔]|(?:an?|half|one|two|three|four|six) )", re.IGNORECASE)

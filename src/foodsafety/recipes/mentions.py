@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from functools import cache
 
@@ -87,6 +87,7 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
             (word,)
             for word in own
             if word not in word_set("names", "too_plain") and len(word) > 2 and not word.isdigit()
+            and (word == own[-1] or word not in word_set("names", "dish_before"))
         )
     if item.kind:
         names.update(stem_words(name) for name in food_kind(item.kind).names)
@@ -201,10 +202,10 @@ def word_stretches(words: Sequence[str]) -> dict[tuple[str, ...], list[int]]:
 def mentions(kitchen: FoodsInHand, text: str) -> list[tuple[int, list[str]]]:
     """Foods a text names, by place: for each stretch of words the foods with the longest name there."""
     words = list(stem_words(text))
-    taken = [False] * len(words)
+    stretches = word_stretches(words)
+    taken = _inside_kit(words, stretches)
     found = _group_mentions(kitchen, words, taken, least=2)
     spans: list[tuple[int, int, str]] = []
-    stretches = word_stretches(words)
     for known in kitchen.foods.values():
         for name in known.names:
             if name in stretches:
@@ -214,6 +215,7 @@ def mentions(kitchen: FoodsInHand, text: str) -> list[tuple[int, list[str]]]:
         i for i, word in enumerate(words) if i + 1 < len(words) and words[i + 1] in ("size", "sized", "shaped", "shape")
     }
     spans = [row for row in spans if row[1] + row[0] - 1 not in sized]
+    parts = _parts_spoken_of(kitchen, spans)
     for size in range(6, 0, -1):
         at: dict[int, list[str]] = {}
         for length, i, food_id in spans:
@@ -221,10 +223,28 @@ def mentions(kitchen: FoodsInHand, text: str) -> list[tuple[int, list[str]]]:
                 at.setdefault(i, []).append(food_id)
         for i, ids in sorted(at.items()):
             if not any(taken[i : i + size]):
-                found.append((i, _likeliest(kitchen, _not_yet(ids, found), tuple(words[i : i + size]))))
+                found.append((i, _likeliest(kitchen, _not_yet(ids, found), tuple(words[i : i + size]), parts)))
                 taken[i : i + size] = [True] * size
     found.extend(_group_mentions(kitchen, words, taken, least=1))
     return sorted(found)
+
+
+@cache
+def _long_kit_names() -> tuple[tuple[str, ...], ...]:
+    names = (stem_words(word) for rows in vocabulary()["tools"].values() for word in rows)
+    return tuple(name for name in names if len(name) > 1)
+
+
+def _inside_kit(words: Sequence[str], stretches: dict[tuple[str, ...], list[int]]) -> list[bool]:
+    """Which words only say which kit is meant: "the stock pot" holds no stock, nor is the chicken on its board."""
+    inside = [False] * len(words)
+    for name in _long_kit_names():
+        for i in stretches.get(name, ()):
+            inside[i : i + len(name)] = [True] * len(name)
+    own = word_set("names", "kit_of_a_food")
+    for i, word in enumerate(words[1:]):
+        inside[i] = inside[i] or word in own
+    return inside
 
 
 def _not_yet(ids: list[str], found: list[tuple[int, list[str]]]) -> list[str]:
@@ -233,9 +253,26 @@ def _not_yet(ids: list[str], found: list[tuple[int, list[str]]]) -> list[str]:
     return [name for name in dict.fromkeys(ids) if name not in named] or list(dict.fromkeys(ids))
 
 
-def _likeliest(kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...]) -> list[str]:
+def _parts_spoken_of(kitchen: FoodsInHand, spans: Sequence[tuple[int, int, str]]) -> set[str]:
+    """The parts of the dish that the foods of a text are listed for which only one food is called by."""
+    called: dict[tuple[int, int], set[str]] = {}
+    for length, i, food_id in spans:
+        called.setdefault((i, length), set()).add(food_id)
+    sure = {next(iter(ids)) for ids in called.values() if len(ids) == 1}
+    return {kitchen.foods[name].part for name in sure if not kitchen.foods[name].made} - {""}
+
+
+def _likeliest(
+    kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...], parts: Collection[str] = ()
+) -> list[str]:
     """Of several foods that one word may mean: the one made last, else the one it is the last word
-    of ("beef" is stewing beef before it is beef stock), else one not yet used."""
+    of ("beef" is stewing beef before it is beef stock), else one listed for the part of the dish that is spoken
+    of (``parts``), else one not yet used."""
+    own = [food for food in ids if kitchen.foods[food].part in parts and not kitchen.foods[food].made]
+    if len(ids) > 1 and own and not all(food in own for food in ids):
+        heads = [food for food in own if stem_words(food)[: len(name)] == name]
+        if heads and not any(kitchen.foods[food].made for food in ids):
+            return heads[:1]
     made = [food for food in ids if kitchen.foods[food].made]
     if made:
         return made[-1:]

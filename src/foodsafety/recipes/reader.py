@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from foodsafety.foods import carrier_kinds
+from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.clauses import plain_words, without_asides
 from foodsafety.recipes.instructions import Order, orders, temperatures_in, unlabelled
 from foodsafety.recipes.made_names import JOINS
@@ -14,7 +15,7 @@ from foodsafety.recipes.mentions import PRONOUN, made_nouns, mentions
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.referents import Referents
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
-from foodsafety.recipes.words import first_free, vocabulary, word_set
+from foodsafety.recipes.words import first_free, layout_pattern, vocabulary, word_set
 
 PERSON = "cook"
 _NO_HANDS = frozenset({"heat", "rest", "chill", "freeze", "serve", "probe", "marinate", "part_cook"})
@@ -26,7 +27,18 @@ _IN_ITS_DISH = re.compile(r"\b(?:oven|shelf|fridge|freezer)\b", re.IGNORECASE)
 _STAYS = re.compile(r"\b(?:marinade|everything|the lot|all|mixture|filling|dough|oven|fridge|juices?)\b", re.IGNORECASE)
 _AFTERWARDS = re.compile(r"\bto go\b|\bleave\b|\bcool\b|\brest\b|\bsteep\b|\bsoak\b|\baside\b", re.IGNORECASE)
 _TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
+_FOR_SO_LONG = re.compile(rf"\bfor (?:about |around |another )?{_TIME.pattern}", re.IGNORECASE)
+_ONTO_KIT = re.compile(
+    r"\b(?:on|onto|on to) (?:the |a |your )?(?:\w+ )?(?:racks?|trays?|boards?|baking sheets?)\b", re.IGNORECASE
+)
+# What is served so is not cooked through.
+_LEFT_RAW = re.compile(
+    r"(?<!no )(?<!not )\b(?:runny|soft[- ]boiled|soft yolks?|medium[- ]rare|(?<!medium )rare|blue"
+    r"|(?:still )?pink (?:in|inside|at) ?(?:the middle|the centre)?)\b(?! cheese)",
+    re.IGNORECASE,
+)
 # A part of it: "half the sauce", "2 tbsp", "some".
+_NAMED_NOW = re.compile(r"\W*(?:and |so )?(?:this|that)(?:['’]s| is) (?:now )?(?:your|our|my) ([a-z-]+)\b", re.IGNORECASE)
 _KEPT_BACK = re.compile(
     r"\b(?:half|some|a third|a quarter|a little|a few|a (?:ladle|spoon)ful|\d+ ?(?:tbsp|tsp|ml|g|cups?|spoonfuls?))\b",
     re.IGNORECASE,
@@ -58,8 +70,9 @@ class StepReader(Referents):
 
     def sentence(self, text: str, source: str) -> Touched:
         """Reads one sentence of the method."""
-        self.went_on = self.washing = self.laying = False
+        self.went_on = self.washing = self.laying = self.lost = False
         self.began_at = len(self.kitchen.steps)
+        self._is_now(text)
         scope = re.fullmatch(r"For the (.+):", text)
         if scope:
             own = [f.id for f in self.kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made]
@@ -74,7 +87,18 @@ class StepReader(Referents):
             self.step(order, source)
         self._cut_together(before)
         self._leave_no_word(text, before)
-        return Touched(acts=bool(found), went_on=self.went_on)
+        nothing = self.lost and len(self.kitchen.steps) == before
+        acts = bool(found) and not nothing
+        works = layout_pattern("sentences", "work").search(text) is not None or tools_in(text)
+        self.blind = bool(not acts and (works or mentions(self.kitchen, text)))
+        return Touched(acts=acts, went_on=self.went_on)
+
+    def _is_now(self, text: str) -> None:
+        """ "This is your pico": what is in hand has a name."""
+        said = _NAMED_NOW.match(text)
+        held = self._meant()
+        if said and len(held) == 1 and self.kitchen.foods[held[0]].made and not mentions(self.kitchen, said[1]):
+            self._call(held[0], said[1].lower())
 
     def _at_one_heat(self, text: str, found: list[Order]) -> list[Order]:
         """The orders of a sentence with the oven's temperature that stands beside them: "into a tin, 170C
@@ -124,7 +148,8 @@ class StepReader(Referents):
         if any(name not in held and self.kitchen.current(name) not in held for name in named):
             steps[-1].guesses = [*steps[-1].guesses, "named"]
         timed = any(step.active_min + step.waiting_min or step.do == "wash_hands" for step in steps)
-        if _TIME.search(plain) and not timed and not self.went_on:
+        every = in_digits(plain_words(text))
+        if (_TIME.search(plain) or _FOR_SO_LONG.search(every)) and not timed and not self.went_on:
             steps[-1].guesses = [*steps[-1].guesses, "time"]
 
     def _cut_together(self, first: int) -> None:
@@ -166,6 +191,8 @@ class StepReader(Referents):
         if order.do in ("none", "topic"):
             self._set_up(order)
             return
+        if order.do == "garnish" and _ONTO_KIT.search(order.text) and tools_in(order.text):
+            order = replace(order, do="transfer", verb="put")  # "loaves on to the racks": nothing is joined
         foods = self._foods(order)
         tools, guesses = self._tools(order, foods)
         if self._goes_on(order, foods, tools):
@@ -183,6 +210,11 @@ class StepReader(Referents):
         if not foods and order.do not in ("wash_hands", "clean", "wipe", "gloves_on", "gloves_off"):
             foods = self._understood(order, tools)
             step.guesses = [*step.guesses, "foods"] if not PRONOUN.search(order.text) else step.guesses
+            if not foods:
+                self.lost = True  # nothing is in hand that it could mean: somebody has to say
+                return
+        if foods and self.blind and "foods" not in step.guesses and PRONOUN.search(order.text):
+            step.guesses = [*step.guesses, *(["foods"] if not mentions(kitchen, order.text) else [])]
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
         step.foods = self._with_contents(order, foods, tools)
@@ -201,7 +233,8 @@ class StepReader(Referents):
 
     def _understood(self, order: Order, tools: Sequence[str]) -> list[str]:
         """What an order without a food is about."""
-        foods = self._in_its_tin(order, tools) or self._put_together(order) or self._meant()
+        meant = self._still_raw(self._meant()) if order.do == "heat" else self._meant()
+        foods = self._in_its_tin(order, tools) or self._put_together(order) or meant
         glazes = vocabulary()["made"]["glazes"]
         if order.do == "brush" and all(self.kitchen.foods[name].group in glazes for name in foods):
             return [*foods, *self._main(foods)]  # "beat the egg, brush": what is being put together
@@ -299,6 +332,8 @@ class StepReader(Referents):
     def _timed(self, order: Order) -> Order:
         """Words with nothing but foods and a time: on the heat where something is on it, else a rest."""
         kitchen = self.kitchen
+        if re.search(r"\b(?:rest|resting|standing)\b", order.text):
+            return replace(order, do="rest", verb="leave")
         last = next((step for step in reversed(kitchen.steps) if step.do not in ("wash_hands", "clean")), None)
         hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT | {"oven"}
         hot = hot or order.oven_c is not None
@@ -322,6 +357,8 @@ class StepReader(Referents):
     def _cooked_through(self, order: Order, foods: list[str]) -> str:
         """Browning whole pieces of raw meat cooks the outside only."""
         browns = order.verb in ("brown", "sear", "colour", "color") and order.core_c is None
+        if order.do == "heat" and _LEFT_RAW.search(order.text) and any(self.kitchen.foods[name].raw for name in foods):
+            return "part_cook"
         if browns and "no longer pink" not in order.until and any(self.kitchen.foods[name].raw for name in foods):
             return "part_cook"
         return order.do
@@ -361,6 +398,10 @@ class StepReader(Referents):
         """True if an order only continues the last step: "put in the oven and bake", "bring to the
         boil, then simmer"."""
         last = self.kitchen.steps[-1] if self.kitchen.steps else None
+        if last is not None and self._stays_in_the_oven(order, last, foods):
+            self._times(last, order)
+            last.text = f"{last.text}, {order.words}"
+            return True
         if last is None or order.do != last.do or order.do not in _CONTINUING:
             return False
         new = [food for food in foods if food not in last.foods and food != last.makes]
@@ -378,6 +419,14 @@ class StepReader(Referents):
         last.level = last.level or order.level
         last.tools = list(dict.fromkeys((*last.tools, *tools)))
         return True
+
+    def _stays_in_the_oven(self, order: Order, last: ReadStep, foods: list[str]) -> bool:
+        """ "... into the oven, where it is left for three hours": the heat's time."""
+        own = order.do == "rest" and order.verb in ("leave", "keep") and order.high_min is not None
+        timed = last.active_min + last.waiting_min
+        return (
+            own and last.do == "heat" and "oven" in last.tools and not timed and set(foods) <= set(last.foods)
+        ) and not re.search(r"\b(?:cool|rest|stand|out|off)\b", order.words)
 
     def _times(self, step: ReadStep, order: Order) -> None:
         minutes = order.high_min or 0.0
@@ -424,7 +473,8 @@ class StepReader(Referents):
         elif step.do in ("cut", "rinse", "peel", "grate", "transfer"):
             kitchen.pile = [name for name in kitchen.pile if name not in now] + now
         vessels = [tool for tool in step.tools if kitchen.tools[tool] in VESSELS]
-        if vessels and step.do not in ("clean", "wipe", "cut", "probe"):
+        falls = step.do != "cut" or re.search(r"\binto (?:an? |the |your )", step.text)  # "snip them into a tub"
+        if vessels and falls and step.do not in ("clean", "wipe", "probe"):
             # What is lifted from a hot pan onto a plate leaves the pan in use.
             rests = kitchen.tools[vessels[-1]] in ("plate", "board", "rack") and self._is_hot(kitchen.vessel)
             kitchen.vessel = kitchen.vessel if rests and step.do == "transfer" else vessels[-1]

@@ -10,10 +10,28 @@ from foodsafety.foods import stem_words
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FATS, MadeNames
-from foodsafety.recipes.mentions import PART_OF, PARTICLE, PRONOUN, THE_LOT, THE_REST, made_match, made_nouns, mentions
+from foodsafety.recipes.mentions import (
+    PART_OF,
+    PARTICLE,
+    PRONOUN,
+    THE_LOT,
+    THE_REST,
+    dish_words,
+    made_match,
+    made_nouns,
+    mentions,
+)
 from foodsafety.recipes.verb_forms import clause_words
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import word_set
+
+
+# "Into a", "in the two largest": a vessel that is not the one in use.
+_INTO_ANOTHER = re.compile(
+    r"\b(?:in ?to|in) (?:each of )?(?:a|an|your|another|two|three|four"
+    r"|the (?:(?:two|three|four) )?(?:other|second|big|biggest|large|largest|small|smallest|two|three|four))\b(.+)$"
+)
+_IT_ALL = re.compile(r"\b(?:it|them) all\b|\ball of (?:it|them|this|these)\b", re.IGNORECASE)
 
 
 class Referents(MadeNames):
@@ -89,6 +107,7 @@ class Referents(MadeNames):
         """What a pronoun means: the foods that the same sentence names before it, all that was prepared
         to go together, or what is in hand."""
         kitchen = self.kitchen
+        pronoun = "all" if _IT_ALL.search(order.text) else pronoun
         lead = without_asides(order.lead)
         if lead and not re.match(r"(?:in|into|on|onto|with|using|to|from)\b", lead, re.IGNORECASE):
             ids = [kitchen.current(name) for _, names in mentions(kitchen, lead) for name in names]
@@ -98,6 +117,9 @@ class Referents(MadeNames):
             pronoun in ("everything", "all", "the lot", "the whole lot", "both")
         ):
             pile = [kitchen.current(name) for name in kitchen.pile]
+            begun = any(step.source.startswith("step ") for step in kitchen.steps)
+            if not begun and _IT_ALL.search(order.text):
+                return self._first_part()  # what the list has cut is for later
             return self._with_the_loose(pile) or self._meant() or self._first_part()
         return self._still_raw(self._meant()) if order.do == "heat" else self._meant()
 
@@ -106,7 +128,13 @@ class Referents(MadeNames):
         foods = self.kitchen.foods
         parts = {foods[name].part for name in pile}
         loose = [f.id for f in foods.values() if f.heated and not f.raw and not f.into and f.part in parts]
+        loose = [name for name in loose if not self._is_put_away(name)]
         return list(dict.fromkeys([*loose, *pile])) if pile else []
+
+    def _is_put_away(self, name: str) -> bool:
+        """True for food that went into the cold and has not been named since."""
+        last = next((step for step in reversed(self.kitchen.steps) if name in (*step.foods, step.makes)), None)
+        return last is not None and last.do in ("chill", "freeze")
 
     def _first_part(self) -> list[str]:
         """What "it all" means before anything is in hand: all of the part of the dish that comes next."""
@@ -114,15 +142,16 @@ class Referents(MadeNames):
         return [food.id for food in fresh if food.part == fresh[0].part]
 
     def _still_raw(self, meant: list[str]) -> list[str]:
-        """What an order to heat means by "them", where what was in hand last is never cooked: the last thing
-        made or brought that is raw still."""
-        salad = word_set("names", "salad")
+        """What an order to heat means, where what was in hand last is never cooked: the last thing made or
+        brought that is raw still, or that is hot."""
+        salad = word_set("names", "salad") | dish_words("cold")
         if not meant or any(salad.isdisjoint(stem_words(name)) for name in meant):
             return meant
         raw = [
             food.id for food in self.kitchen.foods.values() if food.raw and not food.into and (food.made or food.used)
         ]
-        return raw[-1:] or meant
+        hot = [food.id for food in self.kitchen.foods.values() if food.heated and food.made and not food.into]
+        return raw[-1:] or hot[-1:] or meant
 
     def _poured(self, order: Order) -> list[str]:
         """What is in the vessel that an order names as what it works on: "pour bowl 2 into bowl 1"."""
@@ -335,7 +364,7 @@ class Referents(MadeNames):
 
     def _begins_in(self, text: str, held: list[str]) -> bool:
         """ "Flour and salt into your biggest bowl": what goes into an empty vessel begins something new."""
-        named = re.search(r"\b(?:in ?to|in) (?:a|an|your|another|the (?:other|second|big|biggest|large))\b(.+)$", text)
+        named = _INTO_ANOTHER.search(text)
         return bool(not held and named and any(tool.kind in VESSELS for tool in tools_in(named[1])))
 
     def _joins_named(self, text: str) -> bool:

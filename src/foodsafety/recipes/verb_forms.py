@@ -35,6 +35,8 @@ _IRREGULAR: Mapping[str, tuple[str, ...]] = {
 def _doubled(verb: str) -> str:
     """A verb before "-ed": "chop" is "chopp", "roll" and "steam" stay."""
     plain = re.sub(r"^.*-", "", verb)
+    if plain in ("transfer",):  # spoken with its weight on the end
+        return verb + verb[-1]
     short = re.fullmatch(rf"[^{_VOWELS}]*(?:qu)?[{_VOWELS}][^{_VOWELS}wxy]", plain)
     return verb + verb[-1] if short else verb
 
