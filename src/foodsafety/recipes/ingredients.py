@@ -269,7 +269,11 @@ _KIND_BEHIND = re.compile(
     re.IGNORECASE,
 )
 # "Lime half", "peanuts handful".
-_LAST_WORD = re.compile(r"(?:,|:|\s-+|\s)\s*(half|handful|pinch|bunch|splash|dash|knob|drizzle)$", re.IGNORECASE)
+_LAST_WORD = re.compile(
+    r"(?:,|:|\s-+|\s)\s*(?:an? (?:small |large |good |big )?)?(half|handful|pinch|bunch|splash|dash|knob|drizzle)$",
+    re.IGNORECASE,
+)
+_A_FEW_LAST = re.compile(r"(?:,|:|\s-+|\s)\s*(?:an? (?:few|couple of)|some|several) [a-z]+$", re.IGNORECASE)
 
 
 def _amount_behind(line: OpenLine) -> None:
@@ -291,6 +295,10 @@ def _amount_behind(line: OpenLine) -> None:
         line.unit = count_nouns().get(noun, line.unit)
         line.low = line.high = float(counted[1])
         line.rest = (line.rest[: counted.start()] + line.rest[counted.end() :]).strip(" ,:-")
+    elif (few := _A_FEW_LAST.search(line.rest)) and stem(few[0].split()[-1]) in count_nouns():
+        before = line.rest[: few.start()].strip(" ,:-")
+        if (match := match_food(before)) and match.sure:
+            line.unit, line.rest = count_nouns()[stem(few[0].split()[-1])], before
     elif worded := _LAST_WORD.search(line.rest):
         before = line.rest[: worded.start()].strip(" ,:-")
         if (match := match_food(before)) and match.sure:

@@ -51,7 +51,7 @@ class Kitchenware:
         """Tools an order names or presumes, and whether they were guessed."""
         kitchen = self.kitchen
         words = re.sub(
-            r"\b(?:straight |right )?(?:from|out of) (?:the|its|their|a) [a-z ]+?\b(?=,|$|\band\b"
+            r"\b(?:straight |right )?(?:from|out of|off) (?:the|its|their|a) [a-z ]+?\b(?=,|$|\band\b"
             r"|\binto?\b|\bto\b|\bonto?\b)",
             " ",
             re.sub(r"\buntil\b.*$", "", order.words, flags=re.IGNORECASE),

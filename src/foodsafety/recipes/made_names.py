@@ -60,7 +60,9 @@ class MadeNames(Kitchenware):
             return False  # "wedges from the lime": a part of it
         if re.match(r"\S+[\s-]+(?:siz|shap|sheet|tin|dish|bowl|cutter|case|paper|board|pan|wheel|brush|bag)", rest):
             return False
-        return not word_set("made", "after").isdisjoint(before)
+        # "Loaves on to the racks": the first word, and several.
+        several = not before and re.match(r"\S{3,}s\b", rest) is not None
+        return several or not word_set("made", "after").isdisjoint(before)
 
     def _part_words(self) -> dict[str, str]:
         """The last word of each part of the dish that the list has, and the part; and the title's words."""
@@ -111,7 +113,10 @@ class MadeNames(Kitchenware):
         if joins and len(step.foods) > 1:
             part = self._shared_part(step.foods)
             titled = self._titled(step.foods) if not named and not part and not self._one_part(step.foods) else None
-            wanted = named or part or titled or self._mixture_of(step.foods, cooked=step.do == "heat", verb=order.verb)
+            plain = named is not None and stem(named) in word_set("made", "plain")
+            own = part or titled or self._floury(step.foods) if plain else None
+            mixed = named or part or titled or self._mixture_of(step.foods, cooked=step.do == "heat", verb=order.verb)
+            wanted = own or mixed
             step.makes = self._name(wanted, step.foods)
             self._new_food(
                 step.makes,
@@ -121,6 +126,16 @@ class MadeNames(Kitchenware):
         elif named and step.foods and named not in self.kitchen.foods and self._names_it(step, order):
             step.makes = self._name(named, step.foods)
             self._new_food(step.makes, step.foods, called=True)
+        elif step.do == "heat" and len(step.foods) == 1 and (dish := self._baked(step.foods[0])):
+            step.makes = dish
+            self._new_food(dish, step.foods, called=True)
+
+    def _baked(self, name: str) -> str | None:
+        """The dish of the title, for a batter or a mixture of most that the list has once it is cooked."""
+        food = self.kitchen.foods[name]
+        raw_mix = food.made and not food.heated and _root(name).split()[-1] in ("dough", "batter", "mixture", "mix")
+        dish = self._titled([name]) if raw_mix else None
+        return dish if dish and dish not in self.kitchen.tools and stem(dish) not in dish_words("floury") else None
 
     def _names_it(self, step: ReadStep, order: Order) -> bool:
         """True for work that may give one food its name: moving it does only where it shapes it ("divide into 8
@@ -214,6 +229,9 @@ class MadeNames(Kitchenware):
         """A mixture is named after its chief food, and keeps the name as more goes in."""
         known = [self.kitchen.foods[name] for name in foods]
         made = next((food.id for food in known if food.made and not food.id.startswith("seasoned")), None)
+        dough = self._floury(foods) if not cooked else None
+        if dough and (made is None or not self.kitchen.foods[made].called):
+            return dough
         if made:
             root = _root(made)
             return f"cooked {root}" if cooked and not root.startswith("cooked ") else root
@@ -224,21 +242,20 @@ class MadeNames(Kitchenware):
             return f"cooked {chief.id}"
         if verb == "mash":
             return "mash"
-        floury = any(food.group == "flour" for food in known) and not any(
-            food.group.startswith("raw") for food in known
-        )
-        told = [
-            noun
-            for noun in vocabulary()["made"]["floury"].split()
-            if noun in self.told and noun not in self.kitchen.foods
-        ]
-        if floury and told and not any(food.heated for food in known):
-            return str(told[0])
         if others <= {"salt", "spice", "dried herb"}:
             return f"seasoned {chief.id}"
         if others <= FATS:
             return f"{chief.id} in {'butter' if 'butter' in others else 'oil'}"
         return chief.id if chief.id.endswith("mixture") else f"{chief.id} mixture"
+
+    def _floury(self, foods: Sequence[str]) -> str | None:
+        """What the text calls flour once it is mixed: dough, pastry, batter."""
+        known = [self.kitchen.foods[name] for name in foods]
+        flour = any(food.group == "flour" for food in known) and not any(food.heated for food in known)
+        if not flour or any(food.group.startswith("raw") for food in known):
+            return None
+        nouns = vocabulary()["made"]["floury"].split()
+        return next((noun for noun in nouns if noun in self.told and noun not in self.kitchen.foods), None)
 
     def _new_food(self, made: str, parts: Sequence[str], *, called: bool) -> None:
         kitchen = self.kitchen

@@ -31,6 +31,12 @@ _FOR_SO_LONG = re.compile(rf"\bfor (?:about |around |another )?{_TIME.pattern}",
 _ONTO_KIT = re.compile(
     r"\b(?:on|onto|on to) (?:the |a |your )?(?:\w+ )?(?:racks?|trays?|boards?|baking sheets?)\b", re.IGNORECASE
 )
+# What was fried in: the pan.
+_FAT_LEFT = re.compile(
+    r"\b(?:fat|oil|butter|juices|dripping)s? (?:that(?:'s| is)? |which )?(?:left|remains?|remaining)\b"
+    r"|\b(?:remaining|leftover|bacon|pan|beef|duck) (?:fat|juices|dripping)\b|\bsame (?:pan|pot|wok|skillet)\b",
+    re.IGNORECASE,
+)
 # What is served so is not cooked through.
 _LEFT_RAW = re.compile(
     r"(?<!no )(?<!not )\b(?:runny|soft[- ]boiled|soft yolks?|medium[- ]rare|(?<!medium )rare|blue"
@@ -193,6 +199,9 @@ class StepReader(Referents):
             return
         if order.do == "garnish" and _ONTO_KIT.search(order.text) and tools_in(order.text):
             order = replace(order, do="transfer", verb="put")  # "loaves on to the racks": nothing is joined
+        if _FAT_LEFT.search(order.words) and not self._is_hot(kitchen.vessel):
+            hot = [tool for row in kitchen.steps for tool in row.tools if kitchen.tools[tool] in ON_THE_HEAT]
+            kitchen.vessel = hot[-1] if hot else kitchen.vessel
         foods = self._foods(order)
         tools, guesses = self._tools(order, foods)
         if self._goes_on(order, foods, tools):
@@ -228,6 +237,9 @@ class StepReader(Referents):
         step.after = self._after(step)
         kitchen.steps.append(step)
         self._remember(step)
+        last_minute = re.search(r"\bfor the (?:last|final) (?:few )?minutes?\b", order.words, re.IGNORECASE)
+        if last_minute:
+            order = replace(order, low_min=order.low_min or 1.0, high_min=order.high_min or 1.0)
         if step.do in ("mix", "transfer", "garnish") and order.high_min and not _AFTERWARDS.search(order.words):
             self._on_the_heat(step, order, source)
 

@@ -31,6 +31,7 @@ _INTO_ANOTHER = re.compile(
     r"\b(?:in ?to|in) (?:each of )?(?:a|an|your|another|two|three|four"
     r"|the (?:(?:two|three|four) )?(?:other|second|big|biggest|large|largest|small|smallest|two|three|four))\b(.+)$"
 )
+_THE_OTHERS = re.compile(r"\bthe (?:rest|others?)\b(?! of)", re.IGNORECASE)
 _IT_ALL = re.compile(r"\b(?:it|them) all\b|\ball of (?:it|them|this|these)\b", re.IGNORECASE)
 
 
@@ -64,7 +65,7 @@ class Referents(MadeNames):
         ):
             named = [*self._antecedents(order, pronoun[0].lower()), *named]
         if not named:
-            named = self._led_by(order) or self._poured(order)
+            named = self._the_others(order) or self._led_by(order) or self._poured(order)
         return list(dict.fromkeys(named))
 
     def _pronoun(self, text: str) -> re.Match[str] | None:
@@ -117,6 +118,8 @@ class Referents(MadeNames):
             pronoun in ("everything", "all", "the lot", "the whole lot", "both")
         ):
             pile = [kitchen.current(name) for name in kitchen.pile]
+            if pronoun == "both" and len(pile) > 2:
+                return pile[-2:]
             begun = any(step.source.startswith("step ") for step in kitchen.steps)
             if not begun and _IT_ALL.search(order.text):
                 return self._first_part()  # what the list has cut is for later
@@ -152,6 +155,16 @@ class Referents(MadeNames):
         ]
         hot = [food.id for food in self.kitchen.foods.values() if food.heated and food.made and not food.into]
         return raw[-1:] or hot[-1:] or meant
+
+    def _the_others(self, order: Order) -> list[str]:
+        """ "Shred the cabbage; coarsely grate the rest": of what was prepared last, what this sentence has not
+        worked on."""
+        if order.do not in ("cut", "grate", "peel", "mix") or not _THE_OTHERS.search(order.text):
+            return []
+        done = {name for step in self.kitchen.steps[self.began_at :] for name in step.foods}
+        before = [step for step in self.kitchen.steps[: self.began_at] if step.do in ("rinse", "peel")]
+        last = before[-1].foods if before else []
+        return [self.kitchen.current(name) for name in last if name not in done] if done & set(last) else []
 
     def _poured(self, order: Order) -> list[str]:
         """What is in the vessel that an order names as what it works on: "pour bowl 2 into bowl 1"."""
