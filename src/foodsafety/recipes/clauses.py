@@ -443,7 +443,11 @@ def _beginning(reading: _Reading, marks: Sequence[int], k: int) -> int:
         j -= 1
     if reading.found[i][1] == "passive":
         # Its subject stands before what is only told of it: "the beans, which have been soaked, are drained".
-        while j > floor and not reading.ended_at(j) and (reading.is_aside(j) or (reading.low(j - 1) == "," and reading.is_aside(j - 2))):
+        while (
+            j > floor
+            and not reading.ended_at(j)
+            and (reading.is_aside(j) or (reading.low(j - 1) == "," and reading.is_aside(j - 2)))
+        ):
             j -= 1
             while j > floor and reading.low(j - 1) not in (",", "and", "then", "but", "so", ";", ":", "("):
                 j -= 1

@@ -24,6 +24,8 @@ from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import ORDINALS, first_free, vocabulary, word_set
 
 JOINS = frozenset({"mix", "coat", "marinate"})
+# Work after which made food may have another name.
+_GOES_ON_AS = frozenset({"touch", "transfer", "cut", "heat", "part_cook", "chill", "rest", "mix", "freeze"})
 FATS = frozenset({"oil", "butter"})
 
 
@@ -35,14 +37,15 @@ def _root(made: str) -> str:
 class MadeNames(Kitchenware):
     """Food that is made while the text is read, and its names."""
 
-    def _called(self, text: str, named: Sequence[str], *, implied: bool) -> list[str]:
+    def _called(self, text: str, named: Sequence[str], *, verb: str, implied: bool) -> list[str]:
         """A name for made food that no one has given yet: "over the cold cake", "the raita". It is
         given to what it most likely means, and kept."""
         ids: list[str] = []
         words = [(match[0].lower(), match.start()) for match in re.finditer(r"[^\W\d_]+(?:-[^\W\d_]+)*", text)]
         for k, (word, at) in enumerate(words):
             noun = stem(word)
-            if not self._may_be_called(noun, [w for w, _ in words[max(0, k - 3) : k]], text[at:]):
+            before = [w for w, _ in words[max(0, k - 3) : k]]
+            if word == verb or not self._may_be_called(noun, [w for w in before if k > 3 or w != verb], text[at:]):
                 continue
             if mentions(self.kitchen, word) or tools_in(word):
                 continue
@@ -58,10 +61,12 @@ class MadeNames(Kitchenware):
             return False
         if re.match(r"\S+ (?:of|from)\b", rest):
             return False  # "wedges from the lime": a part of it
+        if before and tools_in(before[-1]):
+            return False  # "on the grill bars"
         if re.match(r"\S+[\s-]+(?:siz|shap|sheet|tin|dish|bowl|cutter|case|paper|board|pan|wheel|brush|bag)", rest):
             return False
         # "Loaves on to the racks": the first word, and several.
-        several = not before and re.match(r"\S{3,}s\b", rest) is not None
+        several = not before and (noun in dish_words("cold") or re.match(r"\S{3,}s\b", rest) is not None)
         return several or not word_set("made", "after").isdisjoint(before)
 
     def _part_words(self) -> dict[str, str]:
@@ -80,7 +85,7 @@ class MadeNames(Kitchenware):
             return own[-1].id if own else None
         if noun in dish_words("cold"):
             free = [food for food in free if not food.raw and not food.heated]  # never what is still raw
-        elif noun in dish_words("floury"):
+        elif noun in dish_words("floury") | dish_words("of_flour"):
             free = [food for food in free if self._holds_flour(food.id)] or free
         elif noun in dish_words("hot_ones"):
             free = [food for food in free if food.heated] or free
@@ -100,7 +105,10 @@ class MadeNames(Kitchenware):
         food = self.kitchen.foods[name]
         food.names.append(stem_words(word))
         titled = word in self.title.lower() and name.split()[0] not in self.title.lower()
-        return self.kitchen.rename(name, word) if food.made and (not food.called or titled) else name
+        if food.made and food.called and titled:
+            self.becomes = (name, word)  # dough until here, dumplings from here on
+            return name
+        return self.kitchen.rename(name, word) if food.made and not food.called else name
 
     def _make(self, step: ReadStep, order: Order) -> None:
         """Joining several foods makes a new one; shaping may only name it."""
@@ -113,6 +121,9 @@ class MadeNames(Kitchenware):
         if joins and len(step.foods) > 1:
             part = self._shared_part(step.foods)
             titled = self._titled(step.foods) if not named and not part and not self._one_part(step.foods) else None
+            made_already = [name for name in step.foods if self.kitchen.foods[name].made]
+            if len(made_already) == 1 and self.kitchen.foods[made_already[0]].called and len(step.foods) < 4:
+                titled = None  # the text has a name for it: what is scattered over it gives it no other
             plain = named is not None and stem(named) in word_set("made", "plain")
             own = part or titled or self._floury(step.foods) if plain else None
             mixed = named or part or titled or self._mixture_of(step.foods, cooked=step.do == "heat", verb=order.verb)
@@ -125,6 +136,9 @@ class MadeNames(Kitchenware):
             )
         elif named and step.foods and named not in self.kitchen.foods and self._names_it(step, order):
             step.makes = self._name(named, step.foods)
+            self._new_food(step.makes, step.foods, called=True)
+        elif self.becomes is not None and step.foods == [self.becomes[0]] and step.do in _GOES_ON_AS:
+            step.makes = self._name(self.becomes[1], step.foods)
             self._new_food(step.makes, step.foods, called=True)
         elif step.do == "heat" and len(step.foods) == 1 and (dish := self._baked(step.foods[0])):
             step.makes = dish

@@ -86,7 +86,9 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
         names.update(
             (word,)
             for word in own
-            if word not in word_set("names", "too_plain") and len(word) > 2 and not word.isdigit()
+            if word not in word_set("names", "too_plain")
+            and len(word) > 2
+            and not word.isdigit()
             and (word == own[-1] or word not in word_set("names", "dish_before"))
         )
     if item.kind:
@@ -262,9 +264,7 @@ def _parts_spoken_of(kitchen: FoodsInHand, spans: Sequence[tuple[int, int, str]]
     return {kitchen.foods[name].part for name in sure if not kitchen.foods[name].made} - {""}
 
 
-def _likeliest(
-    kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...], parts: Collection[str] = ()
-) -> list[str]:
+def _likeliest(kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...], parts: Collection[str] = ()) -> list[str]:
     """Of several foods that one word may mean: the one made last, else the one it is the last word
     of ("beef" is stewing beef before it is beef stock), else one listed for the part of the dish that is spoken
     of (``parts``), else one not yet used."""

@@ -44,7 +44,9 @@ _LEFT_RAW = re.compile(
     re.IGNORECASE,
 )
 # A part of it: "half the sauce", "2 tbsp", "some".
-_NAMED_NOW = re.compile(r"\W*(?:and |so )?(?:this|that)(?:['’]s| is) (?:now )?(?:your|our|my) ([a-z-]+)\b", re.IGNORECASE)
+_NAMED_NOW = re.compile(
+    r"\W*(?:and |so )?(?:this|that)(?:['’]s| is) (?:now )?(?:your|our|my) ([a-z-]+)\b", re.IGNORECASE
+)
 _KEPT_BACK = re.compile(
     r"\b(?:half|some|a third|a quarter|a little|a few|a (?:ladle|spoon)ful|\d+ ?(?:tbsp|tsp|ml|g|cups?|spoonfuls?))\b",
     re.IGNORECASE,
@@ -84,7 +86,7 @@ class StepReader(Referents):
             own = [f.id for f in self.kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made]
             self.kitchen.last = own or self.kitchen.last
             return Touched(acts=True, went_on=False)
-        found = self._at_one_heat(text, orders(text, self.kitchen.food_words()))
+        found = self._of_a_list(self._at_one_heat(text, orders(text, self.kitchen.food_words())))
         label = unlabelled(text)[0]
         about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
         self.kitchen.last = [self.kitchen.current(name) for name in about] or self.kitchen.last
@@ -105,6 +107,13 @@ class StepReader(Referents):
         held = self._meant()
         if said and len(held) == 1 and self.kitchen.foods[held[0]].made and not mentions(self.kitchen, said[1]):
             self._call(held[0], said[1].lower())
+
+    def _of_a_list(self, found: list[Order]) -> list[Order]:
+        """ "2 onions, 1 red pepper. Chop.": what is listed is what the order after it works on."""
+        if len(found) < 2 or found[0].do != "list" or found[1].do not in ("cut", "rinse", "peel", "grate"):
+            return found
+        bare = len(found[1].text.split()) <= 3 and not mentions(self.kitchen, found[1].words)
+        return [replace(found[1], object_of=f"{found[1].verb} {found[0].text}"), *found[2:]] if bare else found
 
     def _at_one_heat(self, text: str, found: list[Order]) -> list[Order]:
         """The orders of a sentence with the oven's temperature that stands beside them: "into a tin, 170C
@@ -197,8 +206,11 @@ class StepReader(Referents):
         if order.do in ("none", "topic"):
             self._set_up(order)
             return
+        self.becomes = None
         if order.do == "garnish" and _ONTO_KIT.search(order.text) and tools_in(order.text):
-            order = replace(order, do="transfer", verb="put")  # "loaves on to the racks": nothing is joined
+            order = replace(
+                order, do="transfer", verb="put", text=f"put {order.text}"
+            )  # "loaves on to the racks": nothing is joined
         if _FAT_LEFT.search(order.words) and not self._is_hot(kitchen.vessel):
             hot = [tool for row in kitchen.steps for tool in row.tools if kitchen.tools[tool] in ON_THE_HEAT]
             kitchen.vessel = hot[-1] if hot else kitchen.vessel

@@ -25,7 +25,6 @@ from foodsafety.recipes.verb_forms import clause_words
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import word_set
 
-
 # "Into a", "in the two largest": a vessel that is not the one in use.
 _INTO_ANOTHER = re.compile(
     r"\b(?:in ?to|in) (?:each of )?(?:a|an|your|another|two|three|four"
@@ -53,7 +52,7 @@ class Referents(MadeNames):
         ids = [*self._everything(whole), *self._both(whole), *(name for _, names in found for name in names)]
         ids = ids or self._bought_in(whole)
         named = [kitchen.current(name) for name in ids]
-        ids += self._called(whole, named, implied=bool(PARTICLE.match(self._after_verb(order))))
+        ids += self._called(whole, named, verb=order.verb, implied=bool(PARTICLE.match(self._after_verb(order))))
         originals = self._divided(whole, found)
         named = [name if name in originals else kitchen.current(name) for name in ids]
         pronoun = self._pronoun(whole)

@@ -435,9 +435,9 @@ def test_a_list_in_one_row_parted_by_semicolons_is_a_list() -> None:
 @pytest.mark.parametrize(
     ("text", "parts"),
     [
-        ("Fry it 8 min. off heat, stir in the cream.", 2),
-        ("Fry it 8 min. each side and serve.", 1),
-        ("Fry it 8 min. Serve it at once now.", 2),
+        ("Fry the cod 8 min. off heat, stir in the cream.", 2),
+        ("Fry the cod 8 min. each side and serve.", 1),
+        ("Fry the cod 8 min. Serve it at once now.", 2),
     ],
 )
 def test_the_dot_of_min_ends_a_sentence_where_nothing_of_the_time_follows(text: str, parts: int) -> None:
