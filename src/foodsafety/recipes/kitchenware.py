@@ -32,6 +32,9 @@ class Kitchenware:
         # True if a sentence went on with a step of the one before; how many steps there were at its beginning.
         self.went_on = False
         self.began_at = 0
+        # All of the method, and the sentence being read.
+        self.method = ""
+        self.whole = ""
         # A made food and what the text calls it from this order on.
         self.becomes: tuple[str, str] | None = None
         # True after a sentence that nobody understood: what "it" is may have been said there.

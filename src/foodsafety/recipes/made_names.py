@@ -45,7 +45,9 @@ class MadeNames(Kitchenware):
         for k, (word, at) in enumerate(words):
             noun = stem(word)
             before = [w for w, _ in words[max(0, k - 3) : k]]
-            if word == verb or not self._may_be_called(noun, [w for w in before if k > 3 or w != verb], text[at:]):
+            if noun == stem(verb) or not self._may_be_called(
+                noun, [w for w in before if k > 3 or w != verb], text[at:]
+            ):
                 continue
             if mentions(self.kitchen, word) or tools_in(word):
                 continue
@@ -87,6 +89,8 @@ class MadeNames(Kitchenware):
             free = [food for food in free if not food.raw and not food.heated]  # never what is still raw
         elif noun in dish_words("floury") | dish_words("of_flour"):
             free = [food for food in free if self._holds_flour(food.id)] or free
+        elif noun in word_set("made", "put_inside"):
+            free = [food for food in free if not self._holds_flour(food.id)] or free
         elif noun in dish_words("hot_ones"):
             free = [food for food in free if food.heated] or free
         if free:
@@ -186,6 +190,27 @@ class MadeNames(Kitchenware):
         soaked.names.append(("marinade",))
         if not soaked.called:
             step.foods = [kitchen.rename(whole, "marinade")]
+
+    def name_the_dish(self) -> None:
+        """Calls what most of the list has gone into what the text calls the dish ("soup"), where we named it and
+        nothing else is called so."""
+        kitchen = self.kitchen
+        said = f"the {self.title}\n{self.method}".lower()
+        told = {
+            word
+            for word in vocabulary()["made"]["whole"].split()
+            if re.search(rf"\b(?:the|this|that|your|my|any|more|of) (?:[a-z-]+ )?{word}s?\b", said)
+        }
+        plain = [food for food in kitchen.foods.values() if not food.made]
+        if len(told) != 1 or any(told & set(name.split()) for name in kitchen.foods):
+            return
+        dish, root = told.pop(), ""
+        for name in [food.id for food in kitchen.foods.values() if food.made and not food.called]:
+            most = len(self._base_of([name])) >= max(4, 0.6 * len(plain))
+            if most and (not root or _root(name) == root or _root(name) == f"cooked {root}"):
+                root = root or _root(name).removeprefix("cooked ")
+                parts = next((step.foods for step in kitchen.steps if step.makes == name), [])
+                kitchen.rename(name, self._name(dish, parts))
 
     def _one_part(self, foods: Sequence[str]) -> bool:
         """True if all that is put together is listed for one part of the dish."""

@@ -87,8 +87,10 @@ def propose(
         reader.kitchen.last = []  # what the list has prepared is not what the words begin with
         # Raw meat that its line says is skinned is no part of "the lot" that was cut for a salad.
         reader.kitchen.pile = [name for name in reader.kitchen.pile if not reader.kitchen.foods[name].raw]
+    reader.method = "\n".join(instructions)
     reader.told = frozenset(word for text in instructions for word in stem_words(text))
     rows = [_read(reader, text, i) for i, paragraph in enumerate(instructions) for text in sentences(paragraph)]
+    reader.name_the_dish()
     return Proposal(process=_process(reader, items), sentences=tuple(rows))
 
 

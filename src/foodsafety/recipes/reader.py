@@ -80,6 +80,7 @@ class StepReader(Referents):
         """Reads one sentence of the method."""
         self.went_on = self.washing = self.laying = self.lost = False
         self.began_at = len(self.kitchen.steps)
+        self.whole = text
         self._is_now(text)
         scope = re.fullmatch(r"For the (.+):", text)
         if scope:
@@ -258,6 +259,10 @@ class StepReader(Referents):
     def _understood(self, order: Order, tools: Sequence[str]) -> list[str]:
         """What an order without a food is about."""
         meant = self._still_raw(self._meant()) if order.do == "heat" else self._meant()
+        if order.do == "probe":
+            named = {self.kitchen.current(name) for _, names in mentions(self.kitchen, self.whole) for name in names}
+            if len(named) == 1:
+                return list(named)  # "ready when a probe pushed into the thigh reads 75"
         foods = self._in_its_tin(order, tools) or self._put_together(order) or meant
         glazes = vocabulary()["made"]["glazes"]
         if order.do == "brush" and all(self.kitchen.foods[name].group in glazes for name in foods):

@@ -30,6 +30,7 @@ _INTO_ANOTHER = re.compile(
     r"\b(?:in ?to|in) (?:each of )?(?:a|an|your|another|two|three|four"
     r"|the (?:(?:two|three|four) )?(?:other|second|big|biggest|large|largest|small|smallest|two|three|four))\b(.+)$"
 )
+_IN_ITS_MIDDLE = re.compile(r"\bin(?:to)? the (?:middle|centre|center)\b|\bon(?:to)? (?:top|each)\b", re.IGNORECASE)
 _THE_OTHERS = re.compile(r"\bthe (?:rest|others?)\b(?! of)", re.IGNORECASE)
 _IT_ALL = re.compile(r"\b(?:it|them) all\b|\ball of (?:it|them|this|these)\b", re.IGNORECASE)
 
@@ -311,6 +312,8 @@ class Referents(MadeNames):
             return self._with_the_loose(pile)
         if order.do == "pour" and re.search(r"\b(?:whisk|stirr|beat)ing\b", text):
             return [name for name in self._meant() if name not in foods] or self._main(foods)
+        if re.match(r"(?:it|them) (?:on|over|on top|over the top)(?:,|[.]?$)", text):
+            return [name for name in self._meant() if name not in foods] or self._main(foods)
         return self._meant()
 
     def _begins_in_hot(self) -> bool:
@@ -331,6 +334,8 @@ class Referents(MadeNames):
         they go."""
         if re.search(r"\binside[.]?$|\b(?:over|on top)(?:,|[.]?$)", text):
             return self._meant()
+        if order.do in ("transfer", "mix") and _IN_ITS_MIDDLE.search(order.lead):
+            return [name for name in self._meant() if name not in foods] or self._main(foods)
         # "Spoon the filling on", "stir the mayonnaise through".
         if order.do in ("mix", "transfer", "pour") and re.search(
             r"\b(?:on|through|in (?:the|their|its) (?:middle|centre|center))(?:, \w+ing)?[.]?$", text
