@@ -47,6 +47,7 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
             "boil",
             "heat",
         ),
+        (r"^(?:into the |in the )?(?:hot )?oven,? (?:at )?\d{2,3}\b.*\b(?:mins?|minutes?|hours?|hrs?)\b", "bake", "heat"),
         (r"\b(?:to|until|just below)\b.{0,20}\b(?:boil|simmer)\b", "heat", "heat"),
         (
             r"\b(?:in|into|to|back in|under|on) (?:the |a )?(?:hot |preheated |low )?(?:oven|grill"

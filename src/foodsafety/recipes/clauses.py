@@ -63,6 +63,10 @@ _GOES_ON = frozenset(
 )
 
 
+# After a participle that tells how something is done.
+_HOW = frozenset("in with on for until over under at".split())
+
+
 @cache
 def _describing() -> frozenset[str]:
     """Words before the name of a food: "green", "large"."""
@@ -201,6 +205,8 @@ class _Reading:
         after = self.low(j)
         before = self.low(i - 1)
         noun = self.low(i) in self.foods or self.low(i) in nouns_too()
+        if noun and before in ("little", "more", "some", "soft", "cold", "melted") and self.low(i - 2) not in (",", "and"):
+            return False  # "in a little butter on a small fire"
         if noun and after not in clause_words("determiners"):
             return False
         if before in ("the", "a", "an", "of", "to", "your", "is", "are", "it", "they"):
@@ -247,6 +253,9 @@ class _Reading:
         if form.kind == "s":
             person = (
                 prev in clause_words("people")
+                or prev == "one"
+                or (before < 0 and self._does(i, form))
+                or (prev.isdigit() and re.fullmatch(r"[a-z]", self.low(before - 1)) is not None)
                 or (len(prev) == 1 and self.low(before - 1) in clause_words("people"))
                 or (prev.isdigit() and self.low(before - 1) in clause_words("people"))
                 or self._is_initials(before)
@@ -304,8 +313,20 @@ class _Reading:
             return False
         if prev in clause_words("determiners") or prev in clause_words("prepositions") or prev in clause_words("be"):
             return False
+        if form.verb == "set" and prev in kit_words() and after in ("over", "on", "in", "above"):
+            return False  # "a bowl set over a pan"
         # No comma, no "then": only where nothing else it could be.
-        return self._strict_order(i) and not self.low(i - 1).endswith(("ly",)) and form.verb not in ("like", "need")
+        fronted = self.low(0) in _FRONTED and prev in kit_words()  # "in another bowl softly whip the cream"
+        plain = not self.low(i - 1).endswith(("ly",)) or fronted
+        return self._strict_order(i) and plain and form.verb not in ("like", "need")
+
+    def _does(self, i: int, form: VerbForm) -> bool:
+        """ "Grates the onion", "lays burgers in the pan": what somebody does, who was named before."""
+        told = form.verb in ("serve", "make", "feed", "keep", "take", "freeze", "need", "use")  # "serves six"
+        if told or self.low(i) in self.foods or self.low(i + 1) in ("of", "in", "on", "for", "with", "and", "are", "to", ","):
+            return False
+        sure = self.low(i + 1) in clause_words("determiners") or self.low(i + 1).isdigit()
+        return sure or (form.verb not in nouns_too() and self.low(i + 1) in self.foods)
 
     def _somebody_does(self) -> bool:
         """True if a word before was read as what somebody does: "RO chops them and fries them"."""
@@ -358,7 +379,10 @@ class _Reading:
         if prev in (",", "and", "then"):
             last = max(self.found, default=-1)
             return last >= 0 and self.found[last][1] == "passive" and i - last < 14
-        return False
+        # "An onion fried gently in butter": said of the food, where no other word orders anything.
+        subject = self.low(0) in ("a", "an", "the", "then", "some") or self.low(0).isdigit() or before == 0
+        how = self.low(i + 1) in _HOW or self.low(i + 1).endswith("ly") or self.low(i + 1) == "up"
+        return before == i - 1 and prev in self.foods and not self.found and subject and how and i <= 5
 
 
 def _find_segments(sentence: str) -> list[tuple[int, int]]:

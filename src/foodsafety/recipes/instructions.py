@@ -78,8 +78,11 @@ def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
     """The orders of one sentence, in its order. A sentence without any gives none. ``foods`` are words
     that name food."""
     warns = layout_pattern("sentences", "warning").search(sentence) is not None
+    sentence = _with_its_list(sentence)
     if re.search(r"(?:^|[.!?]\s)\s*[\w ]{1,20} = ", sentence) or sentence.rstrip().endswith("?"):
         return []  # "Cook 1 = fish": who does what, no order
+    if _ALLERGY.match(sentence):
+        return []
     plain = plain_saying(unlabelled(layout_pattern("sentences", "plated").sub("serve ", sentence))[1])
     found = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
     every = [one for order in found if order is not None for one in _hands_and_kit(order)]
@@ -113,6 +116,22 @@ _NUMBER_LABEL = re.compile(
 _WHO = re.compile(r"([A-Za-z][\w ,+&'-]{0,48}):\s+(?=\S)")
 
 
+# "Glaze. Whisk together the miso ...": a word of its own before the orders it heads.
+_HEADED = re.compile(r"([A-Z][a-z]+(?: [a-z]+)?)\. (?=[A-Z][a-z]+ )")
+_HEADINGS = frozenset("glaze finish dressing coating topping filling garnish marinade brine rub crumb sauce".split())
+_ALLERGY = re.compile(r"^\W*(?:contains |for )?allerg(?:y|ies|ens?|y note)\b\s*[:-]", re.IGNORECASE)
+# "Dip each finger: flour, egg, crumbs": with what the order before the colon is done.
+_DONE_WITH = re.compile(r"^(\W*[A-Za-z]+(?: [a-z]+){0,3}): (?=[^:.]*,[^:.]*[.]?$)")
+
+
+def _with_its_list(sentence: str) -> str:
+    found = _DONE_WITH.match(sentence)
+    verb = verb_classes().get(found[1].split()[0].lower()) if found else None
+    if found is None or verb not in ("coat", "mix", "garnish", "brush") or len(found[1].split()) > 4:
+        return sentence
+    return f"{found[1]} with {sentence[found.end() :]}"
+
+
 def unlabelled(sentence: str) -> tuple[str, str]:
     """What stands before a sentence's colon (who does it, or which part of the dish it is for), and the
     sentence itself."""
@@ -124,6 +143,9 @@ def unlabelled(sentence: str) -> tuple[str, str]:
         len(words) > 1 and words[0] in verb_classes() and words[0] not in clause_vocabulary()["words"]["people"].split()
     )
     if not found or len(words) > 7 or orders_work:
+        headed = _HEADED.match(rest)
+        if headed and (headed[1].split()[0].lower() not in verb_classes() or headed[1].lower() in _HEADINGS):
+            return headed[1], rest[headed.end() :]
         return "", rest
     return found[1].strip(), rest[found.end() :]
 
@@ -131,6 +153,11 @@ def unlabelled(sentence: str) -> tuple[str, str]:
 @cache
 def _storage() -> re.Pattern[str]:
     return re.compile(rf"\b(?:{'|'.join(layout_vocabulary()['storage']['says'])})\b", re.IGNORECASE)
+
+
+def says_allergy(sentence: str) -> bool:
+    """True if a sentence only lists what somebody may not eat."""
+    return _ALLERGY.match(sentence) is not None
 
 
 def says_storage(sentence: str) -> bool:
@@ -385,8 +412,8 @@ _CORE_WORDS = re.compile(
 )
 # A number alone, of the inside of food. No core is cooked to 130 C, nor to 60 F, so its size tells the scale.
 _CORE_NUMBER = re.compile(
-    r"(?:\b(?:reads?|hits?|registers)|\b(?P<weak>reach(?:es)?|says|shows|gets to))\s+(?:at least |about )?"
-    r"(?P<read>1[3-9]\d|20\d|6\d|7\d|8\d)\b(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))"
+    r"(?:\b(?:reads?|hits?|registers|(?:check|test)(?: that)?(?: it['’]?s| it is| they['’]?re| they are)(?: above| over| past)?)|\b(?P<weak>reach(?:es)?|says|shows|gets to))\s+(?:at least |about )?"
+    r"(?P<read>1[3-9]\d|20\d|6\d|7\d|8\d|9\d)\b(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))"
     r"|\b(?:(?:middle|cent(?:re|er)|inside|core|thickest part)\b[^.]{0,30}?\b(?P<inside>1[3-9]\d|20\d)"
     r"|(?:core|internal)(?: temp(?:erature)?)? (?:is|of|at|to)(?: at least| about)? (?P<core>6\d|7\d|8\d))\b"
     r"(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))",

@@ -171,7 +171,7 @@ def labelled_foods(row: str) -> list[str]:
     """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
     100 ml cream"; nothing for any other row."""
     label = re.match(r"([A-Za-z][A-Za-z -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
-    between = ";" if label and ";" in label[2] else ","
+    between = next((sign for sign in (";", " / ", " | ") if label and sign in label[2]), ",")
     parts = [part.strip(" .") for part in label[2].split(between) if part.strip(" .")] if label else []
     if len(parts) == 0 or _ORDERS_WORK.search(row) or any(len(part.split()) > 7 for part in parts):
         return []
@@ -328,6 +328,8 @@ class _Sheet:
     def _is_serves(self, i: int) -> bool:
         plain = unmarked(self.texts[i])
         if "|" in plain and re.search(r"\b(?:serves|prep|cook|total)\b", plain, re.IGNORECASE):
+            return True
+        if re.match(r"(?:total |prep(?:aration)? |cook(?:ing)? )?times?\s*:", plain, re.IGNORECASE) and len(plain) < 60:
             return True
         found = SERVES.match(plain)
         early = self.section in (None, "ingredient") and not self.lists[i]

@@ -63,6 +63,8 @@ class MadeNames(Kitchenware):
             return False
         if re.match(r"\S+ (?:of|from)\b", rest):
             return False  # "wedges from the lime": a part of it
+        if noun == "finger" and not {"your", "the", "his", "her", "their", "with", "between"}.isdisjoint(before):
+            return False
         if before and tools_in(before[-1]):
             return False  # "on the grill bars"
         if re.match(r"\S+[\s-]+(?:siz|shap|sheet|tin|dish|bowl|cutter|case|paper|board|pan|wheel|brush|bag)", rest):
@@ -199,7 +201,7 @@ class MadeNames(Kitchenware):
         told = {
             word
             for word in vocabulary()["made"]["whole"].split()
-            if re.search(rf"\b(?:the|this|that|your|my|any|more|of) (?:[a-z-]+ )?{word}s?\b", said)
+            if re.search(rf"\b(?:the|this|that|your|my|any|more|of) (?:[a-z-]+ )?{word}s?\b(?! (?:powder|paste|lea|sauce|base|mix|tin|dish|stock|flour|crumb))", said)
         }
         plain = [food for food in kitchen.foods.values() if not food.made]
         if len(told) != 1 or any(told & set(name.split()) for name in kitchen.foods):

@@ -129,6 +129,8 @@ class FoodsInHand:
             return
         name = item.food.lower()
         food_id, n = name, 2
+        if food_id in self.foods and part and f"{name} for {part}" not in self.foods:
+            food_id = f"{name} for {part}"
         while food_id in self.foods:
             food_id, n = f"{name} {n}", n + 1
         kind = food_kind(item.kind) if item.kind else None

@@ -14,7 +14,7 @@ from foodsafety.quantities import CoreError
 from foodsafety.recipes.editing import add_step_after, change_step
 from foodsafety.recipes.ingredient_words import count_nouns, ingredient_vocabulary
 from foodsafety.recipes.ingredients import is_hazardous, read_ingredient
-from foodsafety.recipes.instructions import orders, sentences
+from foodsafety.recipes.instructions import orders, says_allergy, sentences
 from foodsafety.recipes.mentions import FoodsInHand, dish_words, made_nouns, mentions, shaped_into
 from foodsafety.recipes.process import Process
 from foodsafety.recipes.verb_forms import kit_words, verb_forms
@@ -34,6 +34,8 @@ _AMOUNT = re.compile(
     re.IGNORECASE,
 )
 _NAME_ENDS = re.compile(rf"{_PARTS.pattern}|\s(?:and|or|in|to|is|are|an?|the)\b", re.IGNORECASE)
+# No name of a food has one of these in it.
+_SAYS_MORE = re.compile(r"\b(?:if|is|are|that|which|when|there|they|it|the)\b|/", re.IGNORECASE)
 # Before a food that something is only compared with.
 _COMPARES = re.compile(r"\b(?:than|size of|as \w+ as|like)\s+(?:an?\s+|one\s+|the\s+)?$", re.IGNORECASE)
 # Words that may stand between an amount and the name of its food: "boneless skinless free-range".
@@ -49,6 +51,8 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
     found: list[_Named] = []
     shapes = set[str]()
     for sentence in sentences(text):
+        if says_allergy(sentence):
+            continue  # what somebody may not eat is in no line for it
         # "Roll into 12 sausages": what is called sausages from here on is no food of its own.
         shapes |= {stem(match[1].lower()) for match in _shaped().finditer(sentence)}
         found += (row for row in _named_in(sentence, locale) if row.measured or not row.words <= shapes)
@@ -149,7 +153,7 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
             at = free = end + 1  # "the size of an egg", "roll into 12 sausages"
             continue
         name = frozenset(stem_words(sentence[words[at].start() : words[end].end()]))
-        line = sentence[words[start].start() : words[end].end()].strip(" .!?'\"")
+        line = sentence[words[start].start() : words[end].end()].strip(" .!?'\"/|")
         yield _Named(line, kind.name, name, measured=start < at)
         at = free = end + 1
 
@@ -231,8 +235,12 @@ def _is_kit(words: Sequence[re.Match[str]], end: int) -> bool:
 
 def _food_at(sentence: str, words: Sequence[re.Match[str]], at: int) -> tuple[FoodKind, int] | None:
     """The food whose name begins at a word, and its last word; the longest name wins."""
+    does = any(form.kind in ("s", "ing") for form in verb_forms().get(words[at][0].lower(), ()))
     for end in range(min(at + _LONGEST_NAME, len(words)) - 1, at - 1, -1):
-        found = match_food(sentence[words[at].start() : words[end].end()].strip(" .!?"))
+        name = sentence[words[at].start() : words[end].end()].strip(" .!?/|")
+        if end > at and (does or _SAYS_MORE.search(name)):
+            continue  # "puts mince", "giblets if there"
+        found = match_food(name)
         if found and found.whole:
             return found.kind, end
     return None

@@ -13,7 +13,7 @@ from foodsafety.recipes.instructions import Order, orders, temperatures_in, unla
 from foodsafety.recipes.made_names import JOINS
 from foodsafety.recipes.mentions import PRONOUN, made_nouns, mentions
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
-from foodsafety.recipes.referents import Referents
+from foodsafety.recipes.referents import INTO_ANOTHER, Referents
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import first_free, layout_pattern, vocabulary, word_set
 
@@ -37,6 +37,11 @@ _FAT_LEFT = re.compile(
     r"|\b(?:remaining|leftover|bacon|pan|beef|duck) (?:fat|juices|dripping)\b|\bsame (?:pan|pot|wok|skillet)\b",
     re.IGNORECASE,
 )
+_TOPIC_FIRST = re.compile(
+    r"^((?:[\w'’+&]+ ?){1,6}?)(?P<sign>\s[-–]\s+|\.\s+(?:\d[\w ]{0,8}\.\s+)?|,\s+)(?P<rest>[A-Za-z].*)$", re.DOTALL
+)
+_ON_A_TOPIC = frozenset({"cut", "mix", "peel", "grate", "rinse", "heat", "part_cook", "touch", "pour"})
+_DONE_LOOK = re.compile(r"\b(?:pink|golden|brown(?:ed)?|crisp|charred|opaque|translucent|wilted|coloured)\b", re.IGNORECASE)
 # What is served so is not cooked through.
 _LEFT_RAW = re.compile(
     r"(?<!no )(?<!not )\b(?:runny|soft[- ]boiled|soft yolks?|medium[- ]rare|(?<!medium )rare|blue"
@@ -87,11 +92,14 @@ class StepReader(Referents):
             own = [f.id for f in self.kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made]
             self.kitchen.last = own or self.kitchen.last
             return Touched(acts=True, went_on=False)
+        text = self._topic_first(text)
         found = self._of_a_list(self._at_one_heat(text, orders(text, self.kitchen.food_words())))
         label = unlabelled(text)[0]
         about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
         self.kitchen.last = [self.kitchen.current(name) for name in about] or self.kitchen.last
         before = len(self.kitchen.steps)
+        if not found and self._is_hot_pan(text):
+            return Touched(acts=True, went_on=False)
         for order in found:
             self.step(order, source)
         self._cut_together(before)
@@ -108,6 +116,28 @@ class StepReader(Referents):
         held = self._meant()
         if said and len(held) == 1 and self.kitchen.foods[held[0]].made and not mentions(self.kitchen, said[1]):
             self._call(held[0], said[1].lower())
+
+    def _is_hot_pan(self, text: str) -> bool:
+        """ "Wok smoking.": the pan that what comes next goes into."""
+        pans = [tool for tool in tools_in(text) if tool.kind in ON_THE_HEAT]
+        if len(pans) != 1 or len(text.split()) > 6 or not re.search(r"\b(?:smoking|hot|high|very hot)\b", text):
+            return False
+        self.kitchen.vessel = self._tool(pans[0])
+        return True
+
+    def _topic_first(self, text: str) -> str:
+        """ "Garlic - crush.", "Mince. Fry it in a dry pan": the food first, then what is done with it. The food is
+        put in hand; what is left of the sentence is read."""
+        found = _TOPIC_FIRST.match(text)
+        named = [name for _, names in mentions(self.kitchen, found[1]) for name in names] if found else []
+        if not found or not named or any(o.do not in ("topic", "list", "none") for o in orders(found[1])):
+            return text
+        rest = orders(found["rest"], self.kitchen.food_words())
+        bare = bool(rest) and rest[0].do in _ON_A_TOPIC and not mentions(self.kitchen, rest[0].words)
+        if not bare or (found["sign"].strip() == "," and len(rest[0].words.split()) > 2):
+            return text
+        self.kitchen.last = [self.kitchen.current(name) for name in named]
+        return found["rest"]
 
     def _of_a_list(self, found: list[Order]) -> list[Order]:
         """ "2 onions, 1 red pepper. Chop.": what is listed is what the order after it works on."""
@@ -212,6 +242,10 @@ class StepReader(Referents):
             order = replace(
                 order, do="transfer", verb="put", text=f"put {order.text}"
             )  # "loaves on to the racks": nothing is joined
+        if order.do == "garnish" and order.verb == "top" and INTO_ANOTHER.search(order.text):
+            if any(tool.kind in VESSELS | {"cup"} for tool in tools_in(order.text)):
+                joins = re.search(r"\btogether\b|\+|\band\b", order.text)
+                order = replace(order, do="mix" if joins else "transfer", verb="put", text=f"put {order.text}")
         if _FAT_LEFT.search(order.words) and not self._is_hot(kitchen.vessel):
             hot = [tool for row in kitchen.steps for tool in row.tools if kitchen.tools[tool] in ON_THE_HEAT]
             kitchen.vessel = hot[-1] if hot else kitchen.vessel
@@ -374,6 +408,7 @@ class StepReader(Referents):
         hot = hot or (
             kitchen.oven_c is not None and kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN
         )
+        hot = hot or _DONE_LOOK.search(order.until) is not None
         if re.search(
             r"\b(?:rack|on the tray|in the tin|on the side|worktop|counter|to cool|to rest|on a board)\b", order.text
         ):
@@ -502,7 +537,7 @@ class StepReader(Referents):
         elif step.do in ("cut", "rinse", "peel", "grate", "transfer"):
             kitchen.pile = [name for name in kitchen.pile if name not in now] + now
         vessels = [tool for tool in step.tools if kitchen.tools[tool] in VESSELS]
-        falls = step.do != "cut" or re.search(r"\binto (?:an? |the |your )", step.text)  # "snip them into a tub"
+        falls = step.do != "cut" or re.search(r"\b(?:in|on)to (?:an? |the |your )", step.text)  # "snip them into a tub"
         if vessels and falls and step.do not in ("clean", "wipe", "probe"):
             # What is lifted from a hot pan onto a plate leaves the pan in use.
             rests = kitchen.tools[vessels[-1]] in ("plate", "board", "rack") and self._is_hot(kitchen.vessel)
@@ -512,7 +547,8 @@ class StepReader(Referents):
             kitchen.holds[kitchen.vessel] = now
         if step.do in ("chill", "freeze") or (step.do == "rest" and re.search(r"\baside\b", step.text)):
             kitchen.vessel = None  # it stands in the cold: what comes next is done in another
-        if step.do == "transfer":
+        lifted = step.makes is not None and step.makes.startswith(("marinated ", "drained "))
+        if step.do == "transfer" and not lifted:  # what raw food is lifted out of stays where it is
             for tool, held in list(kitchen.holds.items()):
                 if tool not in vessels and set(held) & set(step.foods):
                     kitchen.holds[tool] = []

@@ -26,12 +26,15 @@ from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import word_set
 
 # "Into a", "in the two largest": a vessel that is not the one in use.
-_INTO_ANOTHER = re.compile(
+INTO_ANOTHER = re.compile(
     r"\b(?:in ?to|in) (?:each of )?(?:a|an|your|another|two|three|four"
     r"|the (?:(?:two|three|four) )?(?:other|second|big|biggest|large|largest|small|smallest|two|three|four))\b(.+)$"
 )
 _IN_ITS_MIDDLE = re.compile(r"\bin(?:to)? the (?:middle|centre|center)\b|\bon(?:to)? (?:top|each)\b", re.IGNORECASE)
 _THE_OTHERS = re.compile(r"\bthe (?:rest|others?)\b(?! of)", re.IGNORECASE)
+_LEFT_IN = re.compile(r"\b(?:what(?:ever)?['’]?s?|anything|everything)(?: is)? left in the ([a-z ]{2,20})", re.IGNORECASE)
+_OVER_ALL = re.compile(r"\bover (?:everything|it all|the lot|the whole thing|all of it)\b", re.IGNORECASE)
+_TOGETHER = re.compile(r"\beverything (?:together|around|about|up)\b", re.IGNORECASE)
 _IT_ALL = re.compile(r"\b(?:it|them) all\b|\ball of (?:it|them|this|these)\b", re.IGNORECASE)
 
 
@@ -50,8 +53,9 @@ class Referents(MadeNames):
         if order.do in ("brush", "coat", "garnish", "mix") and found and order.verb in word_set("names", "of_verbs"):
             # "Butter the rolls": the verb is a food of its own.
             found = [*found, *mentions(kitchen, order.verb)]
-        ids = [*self._everything(whole), *self._both(whole), *(name for _, names in found for name in names)]
+        ids = [*self._everything(whole, order), *self._both(whole), *(name for _, names in found for name in names)]
         ids = ids or self._bought_in(whole)
+        ids += self._left_in(whole)
         named = [kitchen.current(name) for name in ids]
         ids += self._called(whole, named, verb=order.verb, implied=bool(PARTICLE.match(self._after_verb(order))))
         originals = self._divided(whole, found)
@@ -92,6 +96,12 @@ class Referents(MadeNames):
             r"\b(?:the|both|all|your|each) (can|tin|jar|packet|bag|box|tub|carton)s?\b(?! of)", text, re.IGNORECASE
         )
         return [food.id for food in self.kitchen.foods.values() if found and food.unit == found[1].lower()]
+
+    def _left_in(self, text: str) -> list[str]:
+        """ "What's left in the bag": what it holds."""
+        found = _LEFT_IN.search(text)
+        tools = tools_in(found[1]) if found else []
+        return [name for tool in tools for name in self.kitchen.holds.get(self._tool(tool), [])]
 
     def _led_by(self, order: Order) -> list[str]:
         """ "Raspberries and sugar in a pan, boil": the foods of the words before, unless they say when."""
@@ -221,10 +231,13 @@ class Referents(MadeNames):
             return set()
         return {name for _, names in mentions(self.kitchen, but[1]) for name in names}
 
-    def _everything(self, text: str) -> list[str]:
+    def _everything(self, text: str, order: Order) -> list[str]:
         """ "All the ingredients", "everything else": what has not been used yet."""
-        if not THE_LOT.search(text):
+        if not THE_LOT.search(text) or _OVER_ALL.search(text):
             return []
+        held = self._held(order, [])
+        if order.verb in ("stir", "toss", "mix", "combine") and held and _TOGETHER.search(text):
+            return held  # what is in the pan
         groups = {
             "dry": ("flour", "sugar", "leavening", "spice", "salt", "starch", "dry grain", "chocolate"),
             "wet": ("milk", "egg", "oil", "yoghurt", "butter", "water", "syrup", "drink"),
@@ -245,9 +258,12 @@ class Referents(MadeNames):
         parts = list(dict.fromkeys(foods[name].part for name in fresh))
         if len(parts) < 2 or re.search(r"\b(?:else|other|remaining|rest)\b", text):
             return fresh
+        own = re.search(r"\b(?:the|all) (?!other|remaining|dry|wet|rest)[a-z]+ ingredients\b", text, re.IGNORECASE)
         words = set(stem_words(text))
         said = [part for part in parts if part and words & set(stem_words(part))]
         hand = [foods[name].part for name in (*self.kitchen.pile, *self.kitchen.last) if foods[name].part in parts]
+        if own and not said and "" in parts:
+            return [name for name in fresh if not foods[name].part]  # "the cake ingredients" beside "for the drizzle"
         part = next(iter(said), "") or next((part for part in (*hand, *parts) if "" not in parts), "")
         return [name for name in fresh if foods[name].part == part] if part else fresh
 
@@ -312,8 +328,9 @@ class Referents(MadeNames):
             return self._with_the_loose(pile)
         if order.do == "pour" and re.search(r"\b(?:whisk|stirr|beat)ing\b", text):
             return [name for name in self._meant() if name not in foods] or self._main(foods)
-        if re.match(r"(?:it|them) (?:on|over|on top|over the top)(?:,|[.]?$)", text):
-            return [name for name in self._meant() if name not in foods] or self._main(foods)
+        if re.match(r"(?:it|them|those|these|that|this) (?:on|over|on top|over the top)(?:,|[.]?$)", text):
+            there = [name for name in self._held(order, []) if name not in foods]
+            return there or [name for name in self._meant() if name not in foods] or self._main(foods)
         return self._meant()
 
     def _begins_in_hot(self) -> bool:
@@ -332,7 +349,7 @@ class Referents(MadeNames):
     def _joined(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
         """What an order without a particle puts its foods to: said by "over", "inside" and "back", or by where
         they go."""
-        if re.search(r"\binside[.]?$|\b(?:over|on top)(?:,|[.]?$)", text):
+        if re.search(r"\binside[.]?$|\b(?:over|on top)(?:,|[.]?$)", text) or _OVER_ALL.search(text):
             return self._meant()
         if order.do in ("transfer", "mix") and _IN_ITS_MIDDLE.search(order.lead):
             return [name for name in self._meant() if name not in foods] or self._main(foods)
@@ -381,7 +398,7 @@ class Referents(MadeNames):
 
     def _begins_in(self, text: str, held: list[str]) -> bool:
         """ "Flour and salt into your biggest bowl": what goes into an empty vessel begins something new."""
-        named = _INTO_ANOTHER.search(text)
+        named = INTO_ANOTHER.search(text)
         return bool(not held and named and any(tool.kind in VESSELS for tool in tools_in(named[1])))
 
     def _joins_named(self, text: str) -> bool:
