@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from foodsafety.cli.analyse import finding_row
-from foodsafety.contamination import analyse
+from foodsafety.contamination import PresumedContact, analyse, said_and_asked
 from foodsafety.foods import allergens_for, locale_from
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import Question, Reading, doubts_of, read_recipe, soils_of
@@ -22,6 +22,9 @@ def run(data: Mapping[str, Any]) -> dict[str, Any]:
     read = read_recipe(text, locale)
     steps = read.data["steps"]
     found = analyse(read.process, House()).findings if read.process else ()
+    # What nobody knows is asked about as a food: no finding says more of it.
+    found = tuple(row for row in found if row.soil != "unknown")
+    stand, asked = said_and_asked(read.data, found, House()) if found else ((), ())
     named = allergens_for(locale=locale)
     return {
         "title": read.document.title,
@@ -48,9 +51,9 @@ def run(data: Mapping[str, Any]) -> dict[str, Any]:
             for n, row in enumerate(read.sentences)
         ],
         "serve": list(read.process.serve) if read.process else [],
-        "findings": [finding_row(row, {}, MODEL_CODE) for row in found],
-        "questions": [_question(row, read) for row in read.questions],
-        "may_confirm": read.may_confirm,
+        "findings": [finding_row(row, {}, MODEL_CODE) for row in stand],
+        "questions": [*(_contact(row) for row in asked), *(_question(row, read) for row in read.questions)],
+        "may_confirm": read.may_confirm and not asked,
     }
 
 
@@ -75,6 +78,12 @@ def _step(row: Mapping[str, Any], read: Reading) -> dict[str, Any]:
         "sentence": sentence,
         "doubts": doubts_of(row),
     }
+
+
+def _contact(row: PresumedContact) -> dict[str, Any]:
+    """A contact that nobody said and that something unsafe hangs on: who touches it, is it the same kit?"""
+    why = "who-touches" if row.by_hand else "same-kit"
+    return {"why": why, "step": row.step, "food": row.food, "carrier": row.carrier}
 
 
 def _question(row: Question, read: Reading) -> dict[str, Any]:

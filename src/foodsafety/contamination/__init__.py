@@ -25,7 +25,7 @@ from foodsafety.contamination.findings import (
 )
 from foodsafety.contamination.flow import MOST_LANES, Band, Contact, Flow, Hop, Lane, Mark, flow_of
 from foodsafety.contamination.house_rules import BoardUses, house_findings, now_gloved
-from foodsafety.contamination.presumed import PresumedContact, presumed_contact
+from foodsafety.contamination.presumed import PresumedContact, presumed_contact, said_and_asked
 from foodsafety.contamination.transfer import (
     DRY_VERBS,
     Fate,
@@ -87,6 +87,7 @@ __all__ = [
     "presumed_contact",
     "rinsed_raw",
     "rule_source",
+    "said_and_asked",
     "severity",
     "soil_matters",
     "splashed",

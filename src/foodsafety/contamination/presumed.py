@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from foodsafety.contamination.analysis import analyse
 from foodsafety.contamination.findings import Finding
-from foodsafety.recipes import Process, is_presumed
+from foodsafety.recipes import Process, is_presumed, process_from, say_way
+from foodsafety.rules import House
+
+# Answers tried one after another; a recipe has a few.
+_MOST_ANSWERS = 24
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -19,6 +24,37 @@ class PresumedContact:
     carrier: str
     by_hand: bool
     food: str
+
+
+def said_and_asked(
+    data: Mapping[str, Any], findings: Sequence[Finding], house: House
+) -> tuple[tuple[Finding, ...], tuple[PresumedContact, ...]]:
+    """The findings that stand whatever a person answers about what nobody said, and the contacts to ask about, each
+    once: the others hang on them. ``data`` is the process in plain data, ``findings`` what its analysis found.
+    A finding is left to a question only while another answer takes it away."""
+    steps = {str(step["id"]): step for step in data["steps"]}
+    asked: dict[tuple[str, str], PresumedContact] = {}
+    for found in findings:
+        contact = presumed_contact(process_from(data), steps, found)
+        if contact is not None:
+            asked.setdefault((contact.step, contact.carrier), contact)
+    now = data
+    left = list(findings)
+    for _ in range(_MOST_ANSWERS):
+        process, steps = process_from(now), {str(step["id"]): step for step in now["steps"]}
+        contacts = (presumed_contact(process, steps, found) for found in left)
+        open_one = next((contact for contact in contacts if contact is not None), None)
+        if open_one is None:
+            break
+        now = say_way(now, open_one.step, open_one.carrier, "another", _clean)
+        left = list(analyse(process_from(now), house).findings)
+    stand = {(found.rule, found.food, found.soil) for found in left}
+    kept = tuple(found for found in findings if (found.rule, found.food, found.soil) in stand)
+    return kept, tuple(asked.values()) if len(kept) < len(findings) else ()
+
+
+def _clean(sort: str) -> list[str]:
+    return [f"clean {sort}", f"another clean {sort}", *(f"clean {sort} {n}" for n in range(3, 3 + _MOST_ANSWERS))]
 
 
 def presumed_contact(

@@ -47,7 +47,11 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
             "boil",
             "heat",
         ),
-        (r"^(?:into the |in the )?(?:hot )?oven,? (?:at )?\d{2,3}\b.*\b(?:mins?|minutes?|hours?|hrs?)\b", "bake", "heat"),
+        (
+            r"^(?:into the |in the )?(?:hot )?oven,? (?:at )?\d{2,3}\b.*\b(?:mins?|minutes?|hours?|hrs?)\b",
+            "bake",
+            "heat",
+        ),
         (r"\b(?:to|until|just below)\b.{0,20}\b(?:boil|simmer)\b", "heat", "heat"),
         (
             r"\b(?:in|into|to|back in|under|on) (?:the |a )?(?:hot |preheated |low )?(?:oven|grill"
@@ -63,7 +67,9 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
         (r"\bhands?\b.*\b(?:soap|wash)|\b(?:wash|soap)\b.*\bhands?\b", "wash", "wash_hands"),
         (
             r"\b\d{2,3} ?°? ?[CF]\b.*\b(?:middle|cent(?:re|er)|core|thickest|inside|probe)\b"
-            r"|\b(?:probe|thermometer)\b.*\d{2,3}",
+            r"|\b(?:probe|thermometer)\b.*\d{2,3}"
+            r"|\b(?:must|should|has to|have to|needs to) (?:reach|hit|get to|come to|be) "
+            r"(?:at least |about )?\d{2,3} ?°? ?[CF]\b",
             "probe",
             "probe",
         ),
@@ -72,7 +78,7 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
 
 
 _INTO_TOOL = re.compile(
-    r"(?:all (?:of )?(?:that |this |it |them )?)?(?:in|into|on|onto|on to) (?:a|an|the|another|one"
+    r"(?:all (?:of )?(?:that |this |it |them )?|out |off |back |up )?(?:in|into|on|onto|on to) (?:a|an|the|another|one"
     r"|your|two|\d) (?:[a-z-]+ ){0,3}?(?:bowl"
     r"|dish|tin|tray|pan|pot|jug|tub|plate|platter|container|bag|jar)s?\b",
     re.IGNORECASE,

@@ -357,10 +357,16 @@ def _in_minutes(unit: str) -> float:
     return 60.0 if unit.lower().startswith("h") else 1 / 60 if unit.lower().startswith("s") else 1.0
 
 
+# By when something is to be done is no time that it takes.
+_WITHIN = re.compile(
+    rf"\b(?:within|inside(?: of)?) (?:the |about )?{_NUM}(?: further| more)?[\s-]*{_UNIT_TIME}\b", re.IGNORECASE
+)
+
+
 def minutes_in(text: str) -> tuple[float | None, float | None]:
     """The time [min] a text gives, as (low, high). "1 hour 20 minutes" is one time; the first
     time counts ("30 minutes, turning after 10"); "on each side" counts twice."""
-    text = _AND_A_PART.sub(_with_part, in_digits(text))
+    text = _WITHIN.sub(" ", _AND_A_PART.sub(_with_part, in_digits(text)))
     counted = ((found, _count(found[1])) for found in _TIME.finditer(text))
     first = next(((found, low) for found, low in counted if low is not None), None)
     if first is None:
@@ -412,7 +418,9 @@ _CORE_WORDS = re.compile(
 )
 # A number alone, of the inside of food. No core is cooked to 130 C, nor to 60 F, so its size tells the scale.
 _CORE_NUMBER = re.compile(
-    r"(?:\b(?:reads?|hits?|registers|(?:check|test)(?: that)?(?: it['’]?s| it is| they['’]?re| they are)(?: above| over| past)?)|\b(?P<weak>reach(?:es)?|says|shows|gets to))\s+(?:at least |about )?"
+    r"(?:\b(?:reads?|hits?|registers"
+    r"|(?:check|test)(?: that)?(?: it['’]?s| it is| they['’]?re| they are)(?: above| over| past)?)"
+    r"|\b(?P<weak>reach(?:es)?|says|shows|gets to))\s+(?:at least |about )?"
     r"(?P<read>1[3-9]\d|20\d|6\d|7\d|8\d|9\d)\b(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))"
     r"|\b(?:(?:middle|cent(?:re|er)|inside|core|thickest part)\b[^.]{0,30}?\b(?P<inside>1[3-9]\d|20\d)"
     r"|(?:core|internal)(?: temp(?:erature)?)? (?:is|of|at|to)(?: at least| about)? (?P<core>6\d|7\d|8\d))\b"

@@ -14,6 +14,9 @@ from foodsafety.recipes.words import ORDINALS, first_free, vocabulary
 _OWN_NAME = re.compile(r"\d|\b(?:green|red|blue)\b")
 
 
+_WITHOUT_A_BOARD = frozenset({"tear", "snip", "crumble", "pick", "break", "pull"})
+
+
 def _after_verb(order: Order) -> str:
     return re.sub(r"^[\w-]+\s*", "", order.object_of or order.text).lower()
 
@@ -32,6 +35,10 @@ class Kitchenware:
         # True if a sentence went on with a step of the one before; how many steps there were at its beginning.
         self.went_on = False
         self.began_at = 0
+        # What the sentence before cut or grated: "grate the carrots and shred the cabbage. Mix with the yoghurt."
+        self.prepared: frozenset[str] = frozenset()
+        # The made food that a label before the sentence names: "Glaze. Whisk together ...".
+        self.headed = ""
         # All of the method, and the sentence being read.
         self.method = ""
         self.whole = ""
@@ -71,11 +78,16 @@ class Kitchenware:
             if order.do == "probe":  # "the middle of every tray" is where, not with what
                 tools = [tool for tool in tools if kitchen.tools[tool] not in VESSELS]
             missing = [kind for kind in own if kind not in [kitchen.tools[tool] for tool in tools]]
+            by_itself = {"scissors", "fork", "food_processor", "blender"}
+            if order.verb in _WITHOUT_A_BOARD or by_itself & {kitchen.tools[tool] for tool in tools}:
+                missing = []  # torn by hand, snipped into the pan
             tools.extend(self._plain_tool(kind) for kind in missing)
             guesses = ["tools"] if missing else []
         elif not tools and kitchen.vessel and self._goes_on_in_it(order, foods):
             tools, guesses = [kitchen.vessel], ["vessel"]
         elif not tools and order.do in vocabulary()["presumes"]:
+            if len(foods) < 2 and order.verb in ("crush", "bash", "bruise"):
+                return [], []  # garlic is crushed where it lies
             tools = [self._plain_tool(kind, fresh=kind in VESSELS) for kind in vocabulary()["presumes"][order.do]]
             guesses = ["tools"]
         return list(dict.fromkeys(tools)), guesses
@@ -96,6 +108,8 @@ class Kitchenware:
         stirs = order.verb in ("stir", "fold", "whisk", "beat")
         into = re.search(r"\b(?:in|into|through|together|everything|all)\b", _after_verb(order))
         own = {kitchen.current(name) for name in foods}
+        if held and len(own) > 1 and not held & own and re.search(r"\btogether\b", _after_verb(order)):
+            return False  # "stir the cabbage and the yoghurt together", with a roast in the tin
         if held and stirs and own and not held & own and into is None:
             return False
         return not held or bool(held & about) or order.verb == "add" or stirs

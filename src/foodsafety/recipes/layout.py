@@ -170,7 +170,7 @@ _ORDERS_WORK = re.compile(r"[a-z]{2}[.!?]\s+[A-Za-z]{2,}")
 def labelled_foods(row: str) -> list[str]:
     """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
     100 ml cream"; nothing for any other row."""
-    label = re.match(r"([A-Za-z][A-Za-z -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
+    label = re.match(r"([A-Za-z][A-Za-z'’ -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
     between = next((sign for sign in (";", " / ", " | ") if label and sign in label[2]), ",")
     parts = [part.strip(" .") for part in label[2].split(between) if part.strip(" .")] if label else []
     if len(parts) == 0 or _ORDERS_WORK.search(row) or any(len(part.split()) > 7 for part in parts):

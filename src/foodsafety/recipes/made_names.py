@@ -20,10 +20,16 @@ from foodsafety.recipes.mentions import (
     mentions,
 )
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
+from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.vessels import tools_in
-from foodsafety.recipes.words import ORDINALS, first_free, vocabulary, word_set
+from foodsafety.recipes.words import ORDINALS, first_free, verb_classes, vocabulary, word_set
 
 JOINS = frozenset({"mix", "coat", "marinate"})
+# "The soup", "any more curry"; never "curry powder".
+_SPOKEN_OF = (
+    r"\b(?:the|this|that|your|my|any|more|of) (?:[a-z-]+ )?%ss?\b"
+    r"(?! (?:powder|paste|lea|sauce|base|mix|tin|dish|stock|flour|crumb))"
+)
 # Work after which made food may have another name.
 _GOES_ON_AS = frozenset({"touch", "transfer", "cut", "heat", "part_cook", "chill", "rest", "mix", "freeze"})
 FATS = frozenset({"oil", "butter"})
@@ -32,6 +38,10 @@ FATS = frozenset({"oil", "butter"})
 def _root(made: str) -> str:
     """What a mixture was first called, before more went in."""
     return re.sub(r" with .+$| \d+$", "", re.sub(rf"^(?:seasoned|finished|{'|'.join(ORDINALS)}) ", "", made))
+
+
+def _is_form_of(word: str, verb: str) -> bool:
+    return any(form.verb == verb for form in verb_forms().get(word, ()))
 
 
 class MadeNames(Kitchenware):
@@ -45,8 +55,10 @@ class MadeNames(Kitchenware):
         for k, (word, at) in enumerate(words):
             noun = stem(word)
             before = [w for w, _ in words[max(0, k - 3) : k]]
+            if before[-1:] == ["into"] and verb_classes().get(verb) == "cut":
+                continue  # "cut them into wedges": a shape
             if noun == stem(verb) or not self._may_be_called(
-                noun, [w for w in before if k > 3 or w != verb], text[at:]
+                noun, [w for w in before if not _is_form_of(w, verb)], text[at:]
             ):
                 continue
             if mentions(self.kitchen, word) or tools_in(word):
@@ -67,7 +79,10 @@ class MadeNames(Kitchenware):
             return False
         if before and tools_in(before[-1]):
             return False  # "on the grill bars"
-        if re.match(r"\S+[\s-]+(?:siz|shap|sheet|tin|dish|bowl|cutter|case|paper|board|pan|wheel|brush|bag)", rest):
+        if re.match(
+            r"\S+[\s-]+(?:siz|shap|sheet|tin|dish|bowl|cutter|case|paper|board|pan|wheel|brush|bag|plate|platter|jar|box|tub|spinner|server)",
+            rest,
+        ):
             return False
         # "Loaves on to the racks": the first word, and several.
         several = not before and (noun in dish_words("cold") or re.match(r"\S{3,}s\b", rest) is not None)
@@ -121,6 +136,8 @@ class MadeNames(Kitchenware):
         made = made_match(order.text)
         lead = re.match(r"for the ([a-z]+)\b", order.lead, re.IGNORECASE)
         named = made[0] if made else lead[1].lower() if lead and stem(lead[1].lower()) in made_nouns() else None
+        if not named and self.headed and self.headed not in self.kitchen.foods and step.do == "mix":
+            named = self.headed
         joins = step.do in JOINS or step.do in ("heat", "transfer", "pour", "touch", "brush", "garnish")
         joins = joins and order.verb not in ("drain", "strain")
         joins = joins or (step.do in ("grate", "cut", "peel") and self._falls_into(order, step.foods))
@@ -198,11 +215,7 @@ class MadeNames(Kitchenware):
         nothing else is called so."""
         kitchen = self.kitchen
         said = f"the {self.title}\n{self.method}".lower()
-        told = {
-            word
-            for word in vocabulary()["made"]["whole"].split()
-            if re.search(rf"\b(?:the|this|that|your|my|any|more|of) (?:[a-z-]+ )?{word}s?\b(?! (?:powder|paste|lea|sauce|base|mix|tin|dish|stock|flour|crumb))", said)
-        }
+        told = {word for word in vocabulary()["made"]["whole"].split() if re.search(_SPOKEN_OF % word, said)}
         plain = [food for food in kitchen.foods.values() if not food.made]
         if len(told) != 1 or any(told & set(name.split()) for name in kitchen.foods):
             return

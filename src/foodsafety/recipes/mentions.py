@@ -96,6 +96,7 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
         names.update(_animal_names(item))
         if food_kind(item.kind).group == "egg":
             names.update((("yolk",), ("white",), ("egg", "yolk"), ("egg", "white")))
+    names.update((end,) for end in ("flake", "crumb") if own and own[-1].endswith(end))
     # "herbs" are all of them, though one row of the table lists the word.
     names -= {("herb",)} - {own}
     return sorted((name for name in names if name and name[0] not in ("of", "and")), key=lambda name: -len(name))

@@ -33,7 +33,7 @@ _AMOUNT = re.compile(
     r"|twenty|fifty|hundred|juice)$",
     re.IGNORECASE,
 )
-_NAME_ENDS = re.compile(rf"{_PARTS.pattern}|\s(?:and|or|in|to|is|are|an?|the)\b", re.IGNORECASE)
+_NAME_ENDS = re.compile(rf"{_PARTS.pattern}|\s(?:and|or|in|to|is|are|an?|the|if|when|that|which)\b", re.IGNORECASE)
 # No name of a food has one of these in it.
 _SAYS_MORE = re.compile(r"\b(?:if|is|are|that|which|when|there|they|it|the)\b|/", re.IGNORECASE)
 # Before a food that something is only compared with.
@@ -63,13 +63,24 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
             for other in kept
             # Two amounts are two uses: "1 egg yolk" for the crust, "4 eggs" for the filling.
             if (row.kind == other.kind or row.words <= other.words)
-            and not (row.measured and other.measured and row.line != other.line)
+            and not (row.measured and other.measured and row.line != other.line and not _ONE_MORE.match(row.line))
         ]
         if not row.measured:
             others += [other for other in found[at:] if other.measured and row.words <= other.words]
+        if row.words <= _OF_A_BIRD and not row.measured and any(_is_bird(other.kind) for other in kept):
+            continue  # "the thickest part of the thigh"
         if not others and row.kind not in _NO_FOODS and row.words != {"juice"}:
             kept.append(row)
     return tuple(row.line for row in kept)
+
+
+_ONE_MORE = re.compile(r"(?:an?|one) ", re.IGNORECASE)
+_OF_A_BIRD = frozenset({"thigh", "breast", "leg", "drumstick", "wing"})
+
+
+def _is_bird(name: str) -> bool:
+    found = match_food(name)
+    return found is not None and "poultry" in found.kind.group
 
 
 # What it should look like by then names no new food ("until the fish flakes"); an order after it may.
@@ -102,7 +113,8 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
         item = read_ingredient(line, locale)
         name = stem_words(item.food or "")
         meant = [food for _, ids in mentions(kitchen, item.food or "") for food in ids]
-        known = name[-1:] in heads or any(kitchen.foods[food].raw for food in meant)
+        ends = name in (("flake",), ("crumb",)) and bool(meant)  # of the cornflakes, of the bread
+        known = name[-1:] in heads or ends or any(kitchen.foods[food].raw for food in meant)
         if (is_hazardous(item) or not item.kind) and not known and made.isdisjoint(name):
             found.append(line)
     # "Brown the meat" where no line is meat: somebody has to say of what.
@@ -144,7 +156,8 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
             continue
         last = (stem_words(words[end][0]) or ("",))[-1]
         article = words[start][0].lower() in ("a", "an") and start + 1 == at
-        if (start == at and last in dish_words("dishes") | word_set("made", "meals")) or (
+        counted = re.match(r"\s*x\s*\d", sentence[words[end].end() :]) is not None  # "buns x 36"
+        if (start == at and not counted and last in dish_words("dishes") | word_set("made", "meals")) or (
             article and last in word_set("made", "mixed")
         ):
             at = free = end + 1  # "the venison stew" is what comes of it all
@@ -253,6 +266,8 @@ def _amount_start(sentence: str, words: Sequence[re.Match[str]], free: int, at: 
         between = sentence[words[start].start() : words[at].start()]
         if _PARTS.search(between) or not _AMOUNT.match(words[start][0]):
             continue
+        if any(form.kind == "s" for word in words[start + 1 : at] for form in verb_forms().get(word[0].lower(), ())):
+            continue  # "person 3 puts 500 g mince"
         item = read_ingredient(sentence[words[start].start() : words[end].end()].strip(" .!?"), locale)
         if item.measured and item.kind and len((item.food or "").split()) <= end - at + 1 + _MOST_BETWEEN:
             return start

@@ -13,7 +13,8 @@ from foodsafety.recipes.instructions import Order, orders, says_storage, sentenc
 from foodsafety.recipes.layout import component_name
 from foodsafety.recipes.mentions import PLAIN_GROUPS, FoodsInHand
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
-from foodsafety.recipes.reader import PERSON, StepReader
+from foodsafety.recipes.reader import PERSON
+from foodsafety.recipes.sentence_reader import SentenceReader
 from foodsafety.recipes.words import layout_pattern, vocabulary
 
 
@@ -42,7 +43,7 @@ class Proposal:
         return tuple(row.text for row in self.sentences if not row.acts)
 
 
-def _ingredient_steps(reader: StepReader, items: Iterable[Ingredient]) -> None:
+def _ingredient_steps(reader: SentenceReader, items: Iterable[Ingredient]) -> None:
     """Work the ingredient list asks for: "1 onion, finely chopped". A list has no order of work: what is raw
     from an animal comes last."""
     for i, item in sorted(enumerate(items), key=lambda row: is_hazardous(row[1])):
@@ -68,6 +69,7 @@ def parts_of(items: Sequence[Ingredient]) -> tuple[str, ...]:
     for item in items:
         if "heading" in item.doubts:
             part = component_name(item.text)
+            part = "" if layout_pattern("headings", "ingredient").fullmatch(part) else part
         found.append(part)
     return tuple(found)
 
@@ -81,7 +83,7 @@ def propose(
 ) -> Proposal:
     """The process a recipe's words describe. ``from_list`` also turns the preparation written
     beside ingredients into steps; ``title`` names the dish."""
-    reader = StepReader(items, parts_of(items), title)
+    reader = SentenceReader(items, parts_of(items), title)
     if from_list:
         _ingredient_steps(reader, items)
         reader.kitchen.last = []  # what the list has prepared is not what the words begin with
@@ -98,7 +100,7 @@ def propose(
 _KEEPING = frozenset({"serve", "chill", "freeze", "heat", "rest", "none", "topic", "list", "transfer"})
 
 
-def _read(reader: StepReader, sentence: str, paragraph: int) -> ReadSentence:
+def _read(reader: SentenceReader, sentence: str, paragraph: int) -> ReadSentence:
     before = len(reader.kitchen.steps)
     if (
         before
@@ -113,7 +115,7 @@ def _read(reader: StepReader, sentence: str, paragraph: int) -> ReadSentence:
     return ReadSentence(text=sentence, paragraph=paragraph, steps=steps, acts=touched.acts)
 
 
-def _process(reader: StepReader, items: Sequence[Ingredient]) -> dict[str, Any]:
+def _process(reader: SentenceReader, items: Sequence[Ingredient]) -> dict[str, Any]:
     kitchen = reader.kitchen
     _finish_serving(reader)
     _part_cooked(kitchen.steps, kitchen.came_raw)
@@ -177,7 +179,7 @@ def _preserved(item: Ingredient) -> bool:
     return item.unit in ("tin", "can", "jar", "bottle") or _TINNED.search(item.text) is not None
 
 
-def _made_ready(reader: StepReader) -> list[str]:
+def _made_ready(reader: SentenceReader) -> list[str]:
     """Foods that are ready and went into nothing: cut, peeled, grated or rinsed and then heated by nothing, or
     cooked. Somebody eats them, whether the text says so or not."""
     foods, steps = reader.kitchen.foods, reader.kitchen.steps
@@ -191,7 +193,7 @@ def _made_ready(reader: StepReader) -> list[str]:
 _PREPARING = frozenset({"cut", "peel", "grate", "rinse"})
 
 
-def _puts_on_the_plate(reader: StepReader, last: ReadStep) -> bool:
+def _puts_on_the_plate(reader: SentenceReader, last: ReadStep) -> bool:
     """True if the last step of a text that serves nothing puts cooked or ready food where it is eaten:
     "spoon the curry over the rice"."""
     foods = reader.kitchen.foods
@@ -203,14 +205,14 @@ def _puts_on_the_plate(reader: StepReader, last: ReadStep) -> bool:
     return puts and not served and bool(last.foods) and not any(foods[name].raw for name in last.foods)
 
 
-def _turn_into_serving(reader: StepReader, last: ReadStep) -> None:
+def _turn_into_serving(reader: SentenceReader, last: ReadStep) -> None:
     """A step that puts food on plates as the serving, its foods side by side."""
     if last.makes:
         reader.kitchen.forget(last.makes, last.foods)
     last.do, last.makes = "serve", None
 
 
-def _unserved(reader: StepReader, left: Sequence[str]) -> list[str]:
+def _unserved(reader: SentenceReader, left: Sequence[str]) -> list[str]:
     """What was made and is ready, and is on no plate nor in anything that is: all of it where nothing is served
     at all. What is raw still is asked about, never served."""
     kitchen = reader.kitchen
@@ -224,7 +226,7 @@ def _unserved(reader: StepReader, left: Sequence[str]) -> list[str]:
     return [name for name in left if name not in eaten and not kitchen.foods[name].raw]
 
 
-def _finish_serving(reader: StepReader) -> None:
+def _finish_serving(reader: SentenceReader) -> None:
     """What nothing else uses is what is served. A serving that is followed by more work stays as
     it was read; where the text ends without one, one is added and said to be."""
     kitchen = reader.kitchen

@@ -4,18 +4,16 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
-from foodsafety.foods import carrier_kinds
-from foodsafety.recipes.amounts import in_digits
-from foodsafety.recipes.clauses import plain_words, without_asides
-from foodsafety.recipes.instructions import Order, orders, temperatures_in, unlabelled
+from foodsafety.foods import carrier_kinds, match_food
+from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import JOINS
 from foodsafety.recipes.mentions import PRONOUN, made_nouns, mentions
-from foodsafety.recipes.proposed_steps import ReadStep, all_in
-from foodsafety.recipes.referents import INTO_ANOTHER, Referents
+from foodsafety.recipes.proposed_steps import ReadStep
+from foodsafety.recipes.referents import FAT_LEFT, INTO_ANOTHER, Referents
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
-from foodsafety.recipes.words import first_free, layout_pattern, vocabulary, word_set
+from foodsafety.recipes.words import first_free, vocabulary, word_set
 
 PERSON = "cook"
 _NO_HANDS = frozenset({"heat", "rest", "chill", "freeze", "serve", "probe", "marinate", "part_cook"})
@@ -26,22 +24,14 @@ _IN_ITS_DISH = re.compile(r"\b(?:oven|shelf|fridge|freezer)\b", re.IGNORECASE)
 # It all goes together: no marinade is left.
 _STAYS = re.compile(r"\b(?:marinade|everything|the lot|all|mixture|filling|dough|oven|fridge|juices?)\b", re.IGNORECASE)
 _AFTERWARDS = re.compile(r"\bto go\b|\bleave\b|\bcool\b|\brest\b|\bsteep\b|\bsoak\b|\baside\b", re.IGNORECASE)
-_TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
-_FOR_SO_LONG = re.compile(rf"\bfor (?:about |around |another )?{_TIME.pattern}", re.IGNORECASE)
+_OF_NO_FOOD = frozenset({"wash_hands", "clean", "wipe", "gloves_on", "gloves_off"})
+_LAST_MINUTE = re.compile(r"\bfor the (?:last|final) (?:few )?minutes?\b", re.IGNORECASE)
 _ONTO_KIT = re.compile(
     r"\b(?:on|onto|on to) (?:the |a |your )?(?:\w+ )?(?:racks?|trays?|boards?|baking sheets?)\b", re.IGNORECASE
 )
-# What was fried in: the pan.
-_FAT_LEFT = re.compile(
-    r"\b(?:fat|oil|butter|juices|dripping)s? (?:that(?:'s| is)? |which )?(?:left|remains?|remaining)\b"
-    r"|\b(?:remaining|leftover|bacon|pan|beef|duck) (?:fat|juices|dripping)\b|\bsame (?:pan|pot|wok|skillet)\b",
-    re.IGNORECASE,
+_DONE_LOOK = re.compile(
+    r"\b(?:pink|golden|brown(?:ed)?|crisp|charred|opaque|translucent|wilted|coloured)\b", re.IGNORECASE
 )
-_TOPIC_FIRST = re.compile(
-    r"^((?:[\w'’+&]+ ?){1,6}?)(?P<sign>\s[-–]\s+|\.\s+(?:\d[\w ]{0,8}\.\s+)?|,\s+)(?P<rest>[A-Za-z].*)$", re.DOTALL
-)
-_ON_A_TOPIC = frozenset({"cut", "mix", "peel", "grate", "rinse", "heat", "part_cook", "touch", "pour"})
-_DONE_LOOK = re.compile(r"\b(?:pink|golden|brown(?:ed)?|crisp|charred|opaque|translucent|wilted|coloured)\b", re.IGNORECASE)
 # What is served so is not cooked through.
 _LEFT_RAW = re.compile(
     r"(?<!no )(?<!not )\b(?:runny|soft[- ]boiled|soft yolks?|medium[- ]rare|(?<!medium )rare|blue"
@@ -49,9 +39,6 @@ _LEFT_RAW = re.compile(
     re.IGNORECASE,
 )
 # A part of it: "half the sauce", "2 tbsp", "some".
-_NAMED_NOW = re.compile(
-    r"\W*(?:and |so )?(?:this|that)(?:['’]s| is) (?:now )?(?:your|our|my) ([a-z-]+)\b", re.IGNORECASE
-)
 _KEPT_BACK = re.compile(
     r"\b(?:half|some|a third|a quarter|a little|a few|a (?:ladle|spoon)ful|\d+ ?(?:tbsp|tsp|ml|g|cups?|spoonfuls?))\b",
     re.IGNORECASE,
@@ -70,93 +57,8 @@ def _is_part_of_washing(order: Order, tools: Sequence[str]) -> bool:
     return order.do in ("pour", "rinse", "wipe", "touch", "rest") and all("towel" in tool for tool in tools)
 
 
-@dataclass(frozen=True, slots=True)
-class Touched:
-    """What a sentence did: whether it orders anything, and whether it went on with the step before."""
-
-    acts: bool
-    went_on: bool
-
-
 class StepReader(Referents):
     """Reads orders into steps, one after another."""
-
-    def sentence(self, text: str, source: str) -> Touched:
-        """Reads one sentence of the method."""
-        self.went_on = self.washing = self.laying = self.lost = False
-        self.began_at = len(self.kitchen.steps)
-        self.whole = text
-        self._is_now(text)
-        scope = re.fullmatch(r"For the (.+):", text)
-        if scope:
-            own = [f.id for f in self.kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made]
-            self.kitchen.last = own or self.kitchen.last
-            return Touched(acts=True, went_on=False)
-        text = self._topic_first(text)
-        found = self._of_a_list(self._at_one_heat(text, orders(text, self.kitchen.food_words())))
-        label = unlabelled(text)[0]
-        about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
-        self.kitchen.last = [self.kitchen.current(name) for name in about] or self.kitchen.last
-        before = len(self.kitchen.steps)
-        if not found and self._is_hot_pan(text):
-            return Touched(acts=True, went_on=False)
-        for order in found:
-            self.step(order, source)
-        self._cut_together(before)
-        self._leave_no_word(text, before)
-        nothing = self.lost and len(self.kitchen.steps) == before
-        acts = bool(found) and not nothing
-        works = layout_pattern("sentences", "work").search(text) is not None or tools_in(text)
-        self.blind = bool(not acts and (works or mentions(self.kitchen, text)))
-        return Touched(acts=acts, went_on=self.went_on)
-
-    def _is_now(self, text: str) -> None:
-        """ "This is your pico": what is in hand has a name."""
-        said = _NAMED_NOW.match(text)
-        held = self._meant()
-        if said and len(held) == 1 and self.kitchen.foods[held[0]].made and not mentions(self.kitchen, said[1]):
-            self._call(held[0], said[1].lower())
-
-    def _is_hot_pan(self, text: str) -> bool:
-        """ "Wok smoking.": the pan that what comes next goes into."""
-        pans = [tool for tool in tools_in(text) if tool.kind in ON_THE_HEAT]
-        if len(pans) != 1 or len(text.split()) > 6 or not re.search(r"\b(?:smoking|hot|high|very hot)\b", text):
-            return False
-        self.kitchen.vessel = self._tool(pans[0])
-        return True
-
-    def _topic_first(self, text: str) -> str:
-        """ "Garlic - crush.", "Mince. Fry it in a dry pan": the food first, then what is done with it. The food is
-        put in hand; what is left of the sentence is read."""
-        found = _TOPIC_FIRST.match(text)
-        named = [name for _, names in mentions(self.kitchen, found[1]) for name in names] if found else []
-        if not found or not named or any(o.do not in ("topic", "list", "none") for o in orders(found[1])):
-            return text
-        rest = orders(found["rest"], self.kitchen.food_words())
-        bare = bool(rest) and rest[0].do in _ON_A_TOPIC and not mentions(self.kitchen, rest[0].words)
-        if not bare or (found["sign"].strip() == "," and len(rest[0].words.split()) > 2):
-            return text
-        self.kitchen.last = [self.kitchen.current(name) for name in named]
-        return found["rest"]
-
-    def _of_a_list(self, found: list[Order]) -> list[Order]:
-        """ "2 onions, 1 red pepper. Chop.": what is listed is what the order after it works on."""
-        if len(found) < 2 or found[0].do != "list" or found[1].do not in ("cut", "rinse", "peel", "grate"):
-            return found
-        bare = len(found[1].text.split()) <= 3 and not mentions(self.kitchen, found[1].words)
-        return [replace(found[1], object_of=f"{found[1].verb} {found[0].text}"), *found[2:]] if bare else found
-
-    def _at_one_heat(self, text: str, found: list[Order]) -> list[Order]:
-        """The orders of a sentence with the oven's temperature that stands beside them: "into a tin, 170C
-        (150 fan), 25 mins"."""
-        oven_c = temperatures_in(text)[0]
-        if oven_c is None:
-            return found
-        if re.search(r"\b(?:oven|fan|gas)\b", text, re.IGNORECASE):
-            self.kitchen.oven_c = oven_c  # "hot oven, 425": no order, and it is set from here on
-        told = any(order.oven_c is not None for order in found)
-        bare = ("timed",) if told else ("timed", "heat")
-        return [replace(order, oven_c=order.oven_c or oven_c) if order.do in bare else order for order in found]
 
     def _is_of_kit(self, order: Order, tools: Sequence[str]) -> bool:
         """ "Soak the skewers", "grease the tin": no food of the recipe."""
@@ -181,55 +83,14 @@ class StepReader(Referents):
         step.low_min = None
         self.step(replace(order, do="heat", verb="cook", text="cook it", lead="", object_of=""), source)
 
-    def _leave_no_word(self, text: str, first: int) -> None:
-        """Says of the steps of a sentence what it names and they do not have: a food that none of them
-        works on, a time that none of them takes. Somebody has to look at them."""
-        steps = self.kitchen.steps[first:]
-        if not steps:
-            return
-        worked = [name for step in steps for name in (*step.foods, *([step.makes] if step.makes else []))]
-        held = all_in(self.kitchen.steps, worked)
-        plain = without_asides(plain_words(text))
-        named = {name for _, names in mentions(self.kitchen, plain) for name in names}
-        if any(name not in held and self.kitchen.current(name) not in held for name in named):
-            steps[-1].guesses = [*steps[-1].guesses, "named"]
-        timed = any(step.active_min + step.waiting_min or step.do == "wash_hands" for step in steps)
-        every = in_digits(plain_words(text))
-        if (_TIME.search(plain) or _FOR_SO_LONG.search(every)) and not timed and not self.went_on:
-            steps[-1].guesses = [*steps[-1].guesses, "time"]
-
-    def _cut_together(self, first: int) -> None:
-        """Three or more things cut one after another in one sentence are one piece of work."""
-        steps = self.kitchen.steps
-        run: list[ReadStep] = []
-        for step in [*steps[first:], None]:
-            same = step is not None and step.do == "cut" and not step.makes and (not run or step.tools == run[0].tools)
-            if same and step is not None and not any(self.kitchen.foods[name].raw for name in step.foods):
-                run.append(step)
-                continue
-            if len(run) > 2:
-                head = run[0]
-                head.foods = list(dict.fromkeys(name for row in run for name in row.foods))
-                head.text = ", ".join(row.text for row in run)
-                gone = {row.id for row in run[1:]}
-                own = {head.id, *gone}  # one of them may have come after another: that is inside the step now
-                head.after = list(dict.fromkeys(name for row in run for name in row.after if name not in own))
-                self.kitchen.steps = [row for row in self.kitchen.steps if row.id not in gone]
-                for row in self.kitchen.steps:
-                    row.after = list(dict.fromkeys(head.id if name in gone else name for name in row.after))
-                self.kitchen.last = list(head.foods)
-            run = []
-
     def step(self, order: Order, source: str) -> None:
         """Reads one order into a step, or into the step before that it goes on with."""
         kitchen = self.kitchen
-        if order.do == "timed":
-            order = self._timed(order)
         if order.do == "list" and self.laying:
             kitchen.set_out = self._foods(order)
             return
-        if order.do == "list":
-            order = self._listed(order)
+        self._back_in_the_fat(order)
+        order = self._as_work(order)
         if order.oven_c is not None and order.do in ("none", "heat"):
             kitchen.oven_c = order.oven_c
         if self._keeps_back(order, source):
@@ -238,17 +99,6 @@ class StepReader(Referents):
             self._set_up(order)
             return
         self.becomes = None
-        if order.do == "garnish" and _ONTO_KIT.search(order.text) and tools_in(order.text):
-            order = replace(
-                order, do="transfer", verb="put", text=f"put {order.text}"
-            )  # "loaves on to the racks": nothing is joined
-        if order.do == "garnish" and order.verb == "top" and INTO_ANOTHER.search(order.text):
-            if any(tool.kind in VESSELS | {"cup"} for tool in tools_in(order.text)):
-                joins = re.search(r"\btogether\b|\+|\band\b", order.text)
-                order = replace(order, do="mix" if joins else "transfer", verb="put", text=f"put {order.text}")
-        if _FAT_LEFT.search(order.words) and not self._is_hot(kitchen.vessel):
-            hot = [tool for row in kitchen.steps for tool in row.tools if kitchen.tools[tool] in ON_THE_HEAT]
-            kitchen.vessel = hot[-1] if hot else kitchen.vessel
         foods = self._foods(order)
         tools, guesses = self._tools(order, foods)
         if self._goes_on(order, foods, tools):
@@ -263,14 +113,16 @@ class StepReader(Referents):
         step.tools = tools
         if not foods and self._is_of_kit(order, tools):
             return
-        if not foods and order.do not in ("wash_hands", "clean", "wipe", "gloves_on", "gloves_off"):
+        if not foods and self._is_of_another(order, tools):
+            return
+        if not foods and order.do not in _OF_NO_FOOD:
             foods = self._understood(order, tools)
             step.guesses = [*step.guesses, "foods"] if not PRONOUN.search(order.text) else step.guesses
             if not foods:
                 self.lost = True  # nothing is in hand that it could mean: somebody has to say
                 return
-        if foods and self.blind and "foods" not in step.guesses and PRONOUN.search(order.text):
-            step.guesses = [*step.guesses, *(["foods"] if not mentions(kitchen, order.text) else [])]
+        elif self.blind and PRONOUN.search(order.text) and not mentions(kitchen, order.text):
+            step.guesses = [*step.guesses, "foods"]
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
         step.foods = self._with_contents(order, foods, tools)
@@ -284,11 +136,52 @@ class StepReader(Referents):
         step.after = self._after(step)
         kitchen.steps.append(step)
         self._remember(step)
-        last_minute = re.search(r"\bfor the (?:last|final) (?:few )?minutes?\b", order.words, re.IGNORECASE)
-        if last_minute:
+        self._in_its_pan(step, order, source)
+
+    def _as_work(self, order: Order) -> Order:
+        """Words that only list foods, or name a time or a place, as the work that they mean here."""
+        if order.do == "timed":
+            order = self._timed(order)
+        if order.do == "list":
+            order = self._listed(order)
+        if order.do != "garnish":
+            return order
+        tools = tools_in(order.text)
+        if _ONTO_KIT.search(order.text) and tools:  # "loaves on to the racks": nothing is joined
+            return replace(order, do="transfer", verb="put", text=f"put {order.text}")
+        vessels = [tool for tool in tools if tool.kind in VESSELS | {"cup"}]
+        if order.verb == "top" and vessels and INTO_ANOTHER.search(order.text):  # "soy and honey in a cup"
+            joins = re.search(r"\btogether\b|\+|\band\b", order.text)
+            return replace(order, do="mix" if joins else "transfer", verb="put", text=f"put {order.text}")
+        return order
+
+    def _back_in_the_fat(self, order: Order) -> None:
+        """ "Into the fat that's left": into the pan that something was fried in."""
+        kitchen = self.kitchen
+        if FAT_LEFT.search(order.words) and not self._is_hot(kitchen.vessel):
+            hot = [tool for row in kitchen.steps for tool in row.tools if kitchen.tools[tool] in ON_THE_HEAT]
+            kitchen.vessel = hot[-1] if hot else kitchen.vessel
+
+    def _in_its_pan(self, step: ReadStep, order: Order, source: str) -> None:
+        """Heats what went into a pan on the heat for the time that the same words give."""
+        if _LAST_MINUTE.search(order.words):
             order = replace(order, low_min=order.low_min or 1.0, high_min=order.high_min or 1.0)
         if step.do in ("mix", "transfer", "garnish") and order.high_min and not _AFTERWARDS.search(order.words):
             self._on_the_heat(step, order, source)
+
+    def _is_of_another(self, order: Order, tools: Sequence[str]) -> bool:
+        """ "Heat 1 tbsp oil": a fat that no line of the list has, and no work on what is in hand. The pan is hot."""
+        if order.do not in ("heat", "pour"):
+            return False
+        found = re.match(
+            r"\w+ (?:up )?(?:(?:the|some|an?|\d+|little|bit|of|tbsp|tsp|spoons?|glug|splash) )*(\w+)", order.text
+        )
+        food = match_food(found[1]) if found else None
+        if food is None or not food.sure or food.kind.group not in ("oil", "butter", "water"):
+            return False
+        pans = [tool for tool in tools if self.kitchen.tools[tool] in ON_THE_HEAT]
+        self.kitchen.vessel = pans[-1] if pans else self.kitchen.vessel
+        return True
 
     def _understood(self, order: Order, tools: Sequence[str]) -> list[str]:
         """What an order without a food is about."""
@@ -297,6 +190,10 @@ class StepReader(Referents):
             named = {self.kitchen.current(name) for _, names in mentions(self.kitchen, self.whole) for name in names}
             if len(named) == 1:
                 return list(named)  # "ready when a probe pushed into the thigh reads 75"
+            hot = [row for row in self.kitchen.steps if row.do in ("heat", "part_cook")]
+            if hot and not any(self.kitchen.foods[name].heated for name in self._meant()):
+                ready = [hot[-1].makes] if hot[-1].makes else hot[-1].foods
+                return list(dict.fromkeys(self.kitchen.current(name) for name in ready))  # not what was cut meanwhile
         foods = self._in_its_tin(order, tools) or self._put_together(order) or meant
         glazes = vocabulary()["made"]["glazes"]
         if order.do == "brush" and all(self.kitchen.foods[name].group in glazes for name in foods):

@@ -25,14 +25,22 @@ from foodsafety.recipes.verb_forms import clause_words
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import word_set
 
+# What was fried in: the pan.
+FAT_LEFT = re.compile(
+    r"\b(?:fat|oil|butter|juices|dripping)s? (?:that(?:'s| is)? |which )?(?:left|remains?|remaining)\b"
+    r"|\b(?:remaining|leftover|bacon|pan|beef|duck) (?:fat|juices|dripping)\b|\bsame (?:pan|pot|wok|skillet)\b",
+    re.IGNORECASE,
+)
 # "Into a", "in the two largest": a vessel that is not the one in use.
 INTO_ANOTHER = re.compile(
-    r"\b(?:in ?to|in) (?:each of )?(?:a|an|your|another|two|three|four"
+    r"\b(?:in ?to|in|on|onto|on to) (?:each of )?(?:a|an|your|another|two|three|four"
     r"|the (?:(?:two|three|four) )?(?:other|second|big|biggest|large|largest|small|smallest|two|three|four))\b(.+)$"
 )
 _IN_ITS_MIDDLE = re.compile(r"\bin(?:to)? the (?:middle|centre|center)\b|\bon(?:to)? (?:top|each)\b", re.IGNORECASE)
 _THE_OTHERS = re.compile(r"\bthe (?:rest|others?)\b(?! of)", re.IGNORECASE)
-_LEFT_IN = re.compile(r"\b(?:what(?:ever)?['’]?s?|anything|everything)(?: is)? left in the ([a-z ]{2,20})", re.IGNORECASE)
+_LEFT_IN = re.compile(
+    r"\b(?:what(?:ever)?['’]?s?|anything|everything)(?: is)? left in the ([a-z ]{2,20})", re.IGNORECASE
+)
 _OVER_ALL = re.compile(r"\bover (?:everything|it all|the lot|the whole thing|all of it)\b", re.IGNORECASE)
 _TOGETHER = re.compile(r"\beverything (?:together|around|about|up)\b", re.IGNORECASE)
 _IT_ALL = re.compile(r"\b(?:it|them) all\b|\ball of (?:it|them|this|these)\b", re.IGNORECASE)
@@ -49,7 +57,7 @@ class Referents(MadeNames):
         whole = self._text_of(order)
         left_out = self._left_out(whole)
         every = ((i, [name for name in names if name not in left_out]) for i, names in mentions(kitchen, whole))
-        found = [(i, names) for i, names in every if names]
+        found = [(i, self._there(order, names)) for i, names in every if names]
         if order.do in ("brush", "coat", "garnish", "mix") and found and order.verb in word_set("names", "of_verbs"):
             # "Butter the rolls": the verb is a food of its own.
             found = [*found, *mentions(kitchen, order.verb)]
@@ -96,6 +104,14 @@ class Referents(MadeNames):
             r"\b(?:the|both|all|your|each) (can|tin|jar|packet|bag|box|tub|carton)s?\b(?! of)", text, re.IGNORECASE
         )
         return [food.id for food in self.kitchen.foods.values() if found and food.unit == found[1].lower()]
+
+    def _there(self, order: Order, names: list[str]) -> list[str]:
+        """Of "the vegetables" that are pushed aside or drained those in the pan, else those used before."""
+        if len(names) < 2 or order.verb not in word_set("names", "of_what_is_there"):
+            return names
+        held = self._held(order, [])
+        inside = [name for name in names if self.kitchen.current(name) in held]
+        return inside or [name for name in names if self.kitchen.foods[name].used] or names
 
     def _left_in(self, text: str) -> list[str]:
         """ "What's left in the bag": what it holds."""
@@ -276,6 +292,8 @@ class Referents(MadeNames):
         text = self._after_verb(order)
         held = self._held(order, tools)
         particle = PARTICLE.match(text)
+        if FAT_LEFT.search(order.text):
+            return held  # only the fat is there: what was fried in it lies elsewhere
         if order.do == "heat" and order.verb == "cook" and not re.match(r"cook\b", order.text, re.IGNORECASE):
             return held  # "Garlic and cumin, 2 mins": with what is in the pan
         if order.do == "heat":
@@ -311,19 +329,26 @@ class Referents(MadeNames):
                 return []
             more = [name for name in held or self._meant() if name not in foods]
             return more or self._main(foods)
+        beside = any(self.kitchen.tools[tool] in ("plate", "tray", "rack", "board") for tool in tools)
         if particle and held and not set(held) & set(foods) and self._vessel_next(text[particle.end() :]):
-            return held  # "drop them in the pot": with what is in there
+            return [] if beside else held  # "drop them in the pot": with what is in there
         if particle or (
             order.verb in ("spread", "sprinkle", "scatter", "smear", "dot", "drizzle")
             and re.search(r"\ball over\b|\bon top\b|\bover[.]?$", text)
         ):
             return self._onto(order, text, foods)
-        return self._joined(order, text, foods, held)
+        return self._joined(order, text, foods, tools)
 
     def _onto(self, order: Order, text: str, foods: list[str]) -> list[str]:
         """What "over", "on" and "with" put something to: what is in hand; for "dress with yoghurt" all that was
         cut for it; for "pour it on, whisking" what is being made."""
         pile = [self.kitchen.current(name) for name in self.kitchen.pile]
+        if (
+            order.verb in ("mix", "toss", "combine")
+            and text.startswith("with ")
+            and set(self._meant()) <= self.prepared
+        ):
+            return [name for name in pile if name in self.prepared]
         if order.verb == "dress" and text.startswith("with ") and set(self._meant()) <= set(pile):
             return self._with_the_loose(pile)
         if order.do == "pour" and re.search(r"\b(?:whisk|stirr|beat)ing\b", text):
@@ -346,9 +371,10 @@ class Referents(MadeNames):
     def _is_hot(self, vessel: str | None) -> bool:
         return vessel is not None and self.kitchen.tools[vessel] in ON_THE_HEAT
 
-    def _joined(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
+    def _joined(self, order: Order, text: str, foods: list[str], tools: list[str]) -> list[str]:
         """What an order without a particle puts its foods to: said by "over", "inside" and "back", or by where
         they go."""
+        held = self._held(order, tools)
         if re.search(r"\binside[.]?$|\b(?:over|on top)(?:,|[.]?$)", text) or _OVER_ALL.search(text):
             return self._meant()
         if order.do in ("transfer", "mix") and _IN_ITS_MIDDLE.search(order.lead):
@@ -365,7 +391,10 @@ class Referents(MadeNames):
             return held
         if order.do in ("coat", "brush", "touch") and self._only_with(text):
             return self._meant()
-        if order.do in ("mix", "pour", "transfer") and self._into_held(text, order):
+        vessels = [tool for tool in tools if self.kitchen.tools[tool] in VESSELS]
+        begins = INTO_ANOTHER.search(text) and not any(self.kitchen.holds.get(tool) for tool in vessels)
+        begins = begins or any(self.kitchen.tools[tool] == "plate" for tool in vessels)  # it lies beside what is there
+        if order.do in ("mix", "pour", "transfer") and not begins and self._into_held(text, order):
             return held
         if (
             order.do == "pour"

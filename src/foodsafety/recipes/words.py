@@ -14,8 +14,11 @@ from foodsafety.data import data_text
 
 @cache
 def vocabulary() -> dict[str, Any]:
-    """The data files of instructions, and of the names of what is made."""
-    return {**tomllib.loads(data_text("instructions.toml")), **tomllib.loads(data_text("made_food.toml"))}
+    """The data files of instructions, of what an order means with its words, and of the names of what is made."""
+    found: dict[str, Any] = {}
+    for name in ("instructions.toml", "senses.toml", "made_food.toml"):
+        found |= tomllib.loads(data_text(name))
+    return found
 
 
 @cache

@@ -1,0 +1,181 @@
+"""What of a sentence orders nothing: stretches that say when, why or until what."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from foodsafety.recipes.verb_forms import clause_words, nouns_too, verb_forms
+
+
+@dataclass(frozen=True, slots=True)
+class _Word:
+    text: str
+    low: str
+    start: int
+    end: int
+
+
+_TOKEN = re.compile(r"[^\W\d_]+(?:[-'’][^\W\d_]+)*|\d+(?:[.,/]\d+)*|[^\w\s]")
+
+
+GOES_ON = frozenset(
+    "in into on onto over for until with to aside at well out up off again together under gently through by back down "
+    "apart between among evenly immediately slowly quickly lightly once twice straight from around round occasionally "
+    "away just".split()
+)
+
+
+class Asides:
+    """The words of a sentence, and the stretches of them that say when, why or until what."""
+
+    def __init__(self, sentence: str, foods: frozenset[str]) -> None:
+        self.text = sentence
+        self.foods = foods
+        self.words = [
+            _Word(m[0], m[0].lower().replace("’", "'"), m.start(), m.end()) for m in _TOKEN.finditer(sentence)
+        ]
+        self.aside = self._asides()
+
+    def low(self, i: int) -> str:
+        return self.words[i].low if 0 <= i < len(self.words) else ""
+
+    def before(self, i: int) -> int:
+        """The word before, past adverbs; -1 at the beginning."""
+        i -= 1
+        while i >= 0 and (
+            self.low(i) in clause_words("adverbs") or (self.low(i).endswith("ly") and len(self.low(i)) > 4)
+        ):
+            if self.low(i) in ("then", "so", "also", "and"):
+                return i
+            i -= 1
+        return i
+
+    def _asides(self) -> list[tuple[int, int]]:
+        """Stretches that say when, why or until what, by words."""
+        found: list[tuple[int, int]] = []
+        i = 0
+        while i < len(self.words):
+            if self._opens_aside(i):
+                end = self._end_of_aside(i)
+                found.append((i, end))
+                i = end
+            i += 1
+        return found
+
+    def _opens_aside(self, i: int) -> bool:
+        low, after = self.low(i), self.low(i + 1)
+        subjects = clause_words("people") | {
+            "it",
+            "they",
+            "he",
+            "she",
+            "the",
+            "that",
+            "this",
+            "there",
+            "these",
+            "those",
+            "its",
+        }
+        told = any(form.kind == "ed" for form in verb_forms().get(self.low(i + 3), ()))
+        if low == "where" and after in ("it", "they") and self.low(i + 2) in ("is", "are") and told:
+            return False  # "into the oven, where it is left for an hour"
+        if low in clause_words("subordinate"):
+            return not (
+                low == "once"
+                and (after in ("", ",", ".", "only") or self.low(i - 1) in ("reheat", "turn", "only", "stir"))
+            )
+        if low in ("as", "before", "after", "so", "or", "like", "than", "where"):
+            verbs = {"is", "are", "will", "needed", "necessary", "possible"}
+            if low == "so" and after in clause_words("people"):
+                return False
+            return (after in subjects and (low != "or" or self.low(i + 2) not in ("", ","))) or after in verbs
+        return False
+
+    def _end_of_aside(self, i: int) -> int:
+        """One past the last word of an aside: its comma, or the order that follows it without one."""
+        own = self.low(i)
+        verbs = 0
+        for j in range(i + 1, len(self.words)):
+            low = self.low(j)
+            if low in (";", ")", ".", "!", "?") or (low in ("-", "–") and self.words[j].start > self.words[j - 1].end):
+                return j
+            if low == "," and not self._listing(j):
+                return j
+            if low == "then" or (low == "and" and (self._strict_order(j + 1) or self._doing(j + 1))):
+                return j
+            if own in ("once", "when", "after", "while") and self._main_passive(i, j):
+                return j
+            if own != "until" or self.low(j - 1) not in ("is", "are"):
+                kinds = {form.kind for form in verb_forms().get(low, ())}
+                if kinds:
+                    verbs += 1
+                if verbs > 1 and "base" in kinds and self._strict_order(j):
+                    return j
+                if own in ("once", "when", "until") and j > i + 1 and "base" in kinds and self._strict_order(j):
+                    return j
+        return len(self.words)
+
+    def _main_passive(self, start: int, j: int) -> bool:
+        """ "Once it has boiled the pot is covered": what is done then, without a comma before it."""
+        joined = {"and", "or", "of", *GOES_ON} | clause_words("be") | clause_words("prepositions")
+        if self.low(j) not in ("the", "all", "each", "both") or self.low(j - 1) in joined:
+            return False
+        if not any(self.low(k) in clause_words("be") or self.low(k) in ("has", "have") for k in range(start + 1, j)):
+            return False
+        at = next((k for k in range(j + 2, j + 5) if self.low(k) in ("is", "are")), None)
+        return at is not None and any(form.kind == "ed" for form in verb_forms().get(self.low(at + 1), ()))
+
+    def _doing(self, i: int) -> bool:
+        """ "... and lifting each lot out"."""
+        forms = verb_forms().get(self.low(i), ())
+        return any(form.kind == "ing" for form in forms) and self.low(i + 1) in clause_words("determiners")
+
+    def _listing(self, comma: int) -> bool:
+        """True if a comma parts things of a list rather than clauses: "until soft, golden and hot"."""
+        nxt = comma + 1
+        while self.low(nxt) in clause_words("adverbs"):
+            nxt += 1
+        return self.low(nxt) in ("or",) and self.low(nxt + 1) in ("until", "for", "about")
+
+    def _strict_order(self, i: int) -> bool:
+        """True if an order stands here without any doubt: a verb and then a determiner or pronoun."""
+        while self.low(i) in clause_words("adverbs"):
+            i += 1
+        if not any(form.kind == "base" for form in verb_forms().get(self.low(i), ())):
+            return False
+        j = i + 1
+        while self.low(j) in ("in", "on", "up", "out", "off", "over", "back", "down", "through") or self.low(
+            j
+        ) in clause_words("adverbs"):
+            if self.low(j) in ("all", "both"):
+                break
+            j += 1
+        after = self.low(j)
+        before = self.low(i - 1)
+        noun = self.low(i) in self.foods or self.low(i) in nouns_too()
+        if (
+            self.low(i) in self.foods
+            and self.low(i + 1) in ("in", "on", "over")
+            and before not in ("", ",", "and", "then")
+        ):
+            return False  # "put flour on a plate"
+        if (
+            noun
+            and before in ("little", "more", "some", "soft", "cold", "melted")
+            and self.low(i - 2) not in (",", "and")
+        ):
+            return False  # "in a little butter on a small fire"
+        if noun and after not in clause_words("determiners"):
+            return False
+        if before in ("the", "a", "an", "of", "to", "your", "is", "are", "it", "they"):
+            return False
+        return after in clause_words("determiners") or after.isdigit() or after in self.foods
+
+    def ended_at(self, i: int) -> bool:
+        """True where an aside has ended without a comma, at the subject of what is done then."""
+        return any(end == i and self._main_passive(start, i) for start, end in self.aside)
+
+    def is_aside(self, i: int) -> bool:
+        return any(start <= i < end for start, end in self.aside)

@@ -1,0 +1,176 @@
+"""Sentences of a method read one after another: what each is about, the orders in it, and what it says that none of
+them has."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from foodsafety.foods import stem
+from foodsafety.recipes.amounts import in_digits
+from foodsafety.recipes.clauses import plain_words, without_asides
+from foodsafety.recipes.instructions import Order, orders, temperatures_in, unlabelled
+from foodsafety.recipes.mentions import dish_words, mentions
+from foodsafety.recipes.proposed_steps import ReadStep, all_in
+from foodsafety.recipes.reader import StepReader
+from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
+from foodsafety.recipes.words import layout_pattern
+
+_TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
+_FOR_SO_LONG = re.compile(rf"\bfor (?:about |around |another )?{_TIME.pattern}", re.IGNORECASE)
+_TOPIC_FIRST = re.compile(
+    r"^((?:[\w'’+&]+ ?){1,6}?)(?P<sign>\s[-–]\s+|\.\s+(?:\d[\w ]{0,8}\.\s+)?|,\s+)(?P<rest>[A-Za-z].*)$", re.DOTALL
+)
+_MADE_OF = re.compile(r"^(?:the |for the )?([A-Za-z]+)\s*[-–:]\s+(?=\d|an? |half )", re.IGNORECASE)
+_ON_A_TOPIC = frozenset({"cut", "mix", "peel", "grate", "rinse", "heat", "part_cook", "touch", "pour"})
+# "This is your pico."
+_NAMED_NOW = re.compile(
+    r"\W*(?:and |so )?(?:this|that)(?:['’]s| is) (?:now )?(?:your|our|my) ([a-z-]+)\b", re.IGNORECASE
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Touched:
+    """What a sentence did: whether it orders anything, and whether it went on with the step before."""
+
+    acts: bool
+    went_on: bool
+
+
+class SentenceReader(StepReader):
+    """Reads a method, sentence by sentence."""
+
+    def sentence(self, text: str, source: str) -> Touched:
+        """Reads one sentence of the method."""
+        self.went_on = self.washing = self.laying = self.lost = False
+        self.began_at = len(self.kitchen.steps)
+        self.whole = text
+        self._is_now(text)
+        scope = re.fullmatch(r"For the (.+):", text)
+        if scope:
+            own = [f.id for f in self.kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made]
+            self.kitchen.last = own or self.kitchen.last
+            return Touched(acts=True, went_on=False)
+        text = self._topic_first(text)
+        found = self._of_a_list(self._at_one_heat(text, orders(text, self.kitchen.food_words())))
+        label = unlabelled(text)[0]
+        self.headed = label.lower() if stem(label.lower()) in dish_words("dishes") else ""
+        about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
+        self.kitchen.last = [self.kitchen.current(name) for name in about] or self.kitchen.last
+        before = len(self.kitchen.steps)
+        if self._lists_for(text, found):
+            return Touched(acts=True, went_on=False)
+        if all(order.do in ("topic", "list", "none") for order in found) and self._is_hot_pan(text):
+            return Touched(acts=True, went_on=False)
+        for order in found:
+            self.step(order, source)
+        self._cut_together(before)
+        self._leave_no_word(text, before)
+        prepares = (row for row in self.kitchen.steps[before:] if row.do in ("cut", "grate", "peel", "rinse"))
+        cut = {name for row in prepares for name in row.foods}
+        self.prepared = frozenset(name for name in cut if not self.kitchen.foods[name].raw)
+        nothing = self.lost and len(self.kitchen.steps) == before
+        acts = bool(found) and not nothing
+        works = layout_pattern("sentences", "work").search(text) is not None or tools_in(text)
+        self.blind = bool(not acts and (works or mentions(self.kitchen, text)))
+        return Touched(acts=acts, went_on=self.went_on)
+
+    def _is_now(self, text: str) -> None:
+        """ "This is your pico": what is in hand has a name."""
+        said = _NAMED_NOW.match(text)
+        held = self._meant()
+        if said and len(held) == 1 and self.kitchen.foods[held[0]].made and not mentions(self.kitchen, said[1]):
+            self._call(held[0], said[1].lower())
+
+    def _lists_for(self, text: str, found: Sequence[Order]) -> bool:
+        """ "Coleslaw - 2 cabbages, 1 kg carrots": what goes into something that is made from here on."""
+        label = _MADE_OF.match(text)
+        if not label or stem(label[1].lower()) not in dish_words("dishes") or label[1].lower() in self.kitchen.foods:
+            return False
+        named = [name for _, names in mentions(self.kitchen, text[label.end() :]) for name in names]
+        fresh = [name for name in named if not self.kitchen.foods[name].used]
+        if any(order.do not in ("topic", "list", "none") for order in found) or len(fresh) < 2 or fresh != named:
+            return False
+        self.kitchen.last, self.kitchen.pile, self.kitchen.vessel = list(fresh), list(fresh), None
+        return True
+
+    def _is_hot_pan(self, text: str) -> bool:
+        """ "Wok smoking.": the pan that what comes next goes into."""
+        pans = [tool for tool in tools_in(text) if tool.kind in ON_THE_HEAT]
+        if len(pans) != 1 or len(text.split()) > 6 or not re.search(r"\b(?:smoking|hot|high|very hot)\b", text):
+            return False
+        self.kitchen.vessel = self._tool(pans[0])
+        return True
+
+    def _topic_first(self, text: str) -> str:
+        """ "Garlic - crush.", "Mince. Fry it in a dry pan": the food first, then what is done with it. The food is
+        put in hand; what is left of the sentence is read."""
+        found = _TOPIC_FIRST.match(text)
+        named = [name for _, names in mentions(self.kitchen, found[1]) for name in names] if found else []
+        if not found or not named or any(o.do not in ("topic", "list", "none") for o in orders(found[1])):
+            return text
+        rest = orders(found["rest"], self.kitchen.food_words())
+        bare = bool(rest) and rest[0].do in _ON_A_TOPIC and not mentions(self.kitchen, rest[0].words)
+        if not bare or (found["sign"].strip() == "," and len(rest[0].words.split()) > 2):
+            return text
+        self.kitchen.last = [self.kitchen.current(name) for name in named]
+        return found["rest"]
+
+    def _of_a_list(self, found: list[Order]) -> list[Order]:
+        """ "2 onions, 1 red pepper. Chop.": what is listed is what the order after it works on."""
+        if len(found) < 2 or found[0].do != "list" or found[1].do not in ("cut", "rinse", "peel", "grate"):
+            return found
+        bare = len(found[1].text.split()) <= 3 and not mentions(self.kitchen, found[1].words)
+        return [replace(found[1], object_of=f"{found[1].verb} {found[0].text}"), *found[2:]] if bare else found
+
+    def _at_one_heat(self, text: str, found: list[Order]) -> list[Order]:
+        """The orders of a sentence with the oven's temperature that stands beside them: "into a tin, 170C
+        (150 fan), 25 mins"."""
+        oven_c = temperatures_in(text)[0]
+        if oven_c is None:
+            return found
+        if re.search(r"\b(?:oven|fan|gas)\b", text, re.IGNORECASE):
+            self.kitchen.oven_c = oven_c  # "hot oven, 425": no order, and it is set from here on
+        told = any(order.oven_c is not None for order in found)
+        bare = ("timed",) if told else ("timed", "heat")
+        return [replace(order, oven_c=order.oven_c or oven_c) if order.do in bare else order for order in found]
+
+    def _leave_no_word(self, text: str, first: int) -> None:
+        """Says of the steps of a sentence what it names and they do not have: a food that none of them
+        works on, a time that none of them takes. Somebody has to look at them."""
+        steps = self.kitchen.steps[first:]
+        if not steps:
+            return
+        worked = [name for step in steps for name in (*step.foods, *([step.makes] if step.makes else []))]
+        held = all_in(self.kitchen.steps, worked)
+        plain = without_asides(plain_words(text))
+        named = {name for _, names in mentions(self.kitchen, plain) for name in names}
+        if any(name not in held and self.kitchen.current(name) not in held for name in named):
+            steps[-1].guesses = [*steps[-1].guesses, "named"]
+        timed = any(step.active_min + step.waiting_min or step.do == "wash_hands" for step in steps)
+        every = in_digits(plain_words(text))
+        if (_TIME.search(plain) or _FOR_SO_LONG.search(every)) and not timed and not self.went_on:
+            steps[-1].guesses = [*steps[-1].guesses, "time"]
+
+    def _cut_together(self, first: int) -> None:
+        """Three or more things cut one after another in one sentence are one piece of work."""
+        steps = self.kitchen.steps
+        run: list[ReadStep] = []
+        for step in [*steps[first:], None]:
+            same = step is not None and step.do == "cut" and not step.makes and (not run or step.tools == run[0].tools)
+            if same and step is not None and not any(self.kitchen.foods[name].raw for name in step.foods):
+                run.append(step)
+                continue
+            if len(run) > 2:
+                head = run[0]
+                head.foods = list(dict.fromkeys(name for row in run for name in row.foods))
+                head.text = ", ".join(row.text for row in run)
+                gone = {row.id for row in run[1:]}
+                own = {head.id, *gone}  # one of them may have come after another: that is inside the step now
+                head.after = list(dict.fromkeys(name for row in run for name in row.after if name not in own))
+                self.kitchen.steps = [row for row in self.kitchen.steps if row.id not in gone]
+                for row in self.kitchen.steps:
+                    row.after = list(dict.fromkeys(head.id if name in gone else name for name in row.after))
+                self.kitchen.last = list(head.foods)
+            run = []

@@ -1,0 +1,289 @@
+"""Ways of saying things that texts by other people have, each in its smallest case."""
+
+import pytest
+
+from foodsafety import cli
+from foodsafety.recipes import Reading, read_recipe
+from foodsafety.recipes.instructions import minutes_in, orders
+
+
+def reading(text: str, *lines: str, title: str = "Supper") -> Reading:
+    return read_recipe(f"{title}\n\n" + "\n".join(lines) + f"\n\nMethod\n{text}", "en-GB")
+
+
+def done(found: Reading) -> list[tuple[str, list[str]]]:
+    return [(row["do"], row["foods"]) for row in found.data["steps"]]
+
+
+def step(found: Reading, do: str) -> dict:
+    return next(row for row in found.data["steps"] if row["do"] == do)
+
+
+# --- times and when ------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("words", "minutes"),
+    [
+        ("Drain the beans a second time.", None),
+        ("Stir for a second or two.", 1 / 60),
+        ("Strip the bird within two hours.", None),
+        ("Rest it for three and a half hours.", 210),
+    ],
+)
+def test_a_time_is_one_that_work_takes(words: str, minutes: float | None) -> None:
+    assert minutes_in(words)[0] == (pytest.approx(minutes) if minutes else None)
+
+
+@pytest.mark.parametrize(
+    ("words", "verb"),
+    [
+        (
+            "Once it has been brought to a simmer the casserole is covered and transferred to an oven at 150C.",
+            "transfer",
+        ),
+        ("When the oil is hot the onions are added.", "add"),
+        ("The beans, which were soaked since the evening before, are drained.", "drain"),
+        ("The tray goes to the oven, where it is left for an hour.", "leave"),
+    ],
+)
+def test_what_is_done_then_needs_no_comma_before_it(words: str, verb: str) -> None:
+    assert verb in [order.verb for order in orders(words)]
+
+
+def test_what_is_left_in_the_oven_is_heated_for_that_time() -> None:
+    found = reading("Put the lamb in a pot. It is put in the oven, where it is left for three hours.", "1 kg lamb")
+
+    assert step(found, "heat")["minutes"] == 180
+    assert all(do != "rest" for do, _ in done(found))
+
+
+def test_minutes_of_rest_are_no_heat() -> None:
+    found = reading("Roast the lamb at 180C for 1 hour. Twenty minutes' rest will improve it.", "1 kg leg of lamb")
+
+    assert (step(found, "heat")["minutes"], step(found, "rest")["minutes"]) == (60, 20)
+
+
+def test_what_stays_runny_is_not_cooked_through() -> None:
+    found = reading("Fry the eggs 2 mins, yolks still runny. Serve.", "4 eggs")
+
+    assert [do for do, _ in done(found)][:1] == ["part_cook"]
+    text = "Eggs\n\n4 eggs\n\nMethod\nFry the eggs 2 mins, yolks still runny. Serve."
+    assert "raw_egg" in [row["soil"] for row in cli.run_read({"text": text, "locale": "en-GB"})["findings"]]
+
+
+# --- what an order is about ----------------------------------------------------------------------------------------
+
+
+def test_kit_that_is_named_after_a_food_holds_none_of_it() -> None:
+    found = reading("Boil the potatoes in the stock pot for 20 minutes.", "1 kg potatoes", "500 ml vegetable stock")
+
+    assert step(found, "heat")["foods"] == ["potatoes"]
+
+
+def test_both_are_the_last_two() -> None:
+    found = reading(
+        "Slice the onion. Grate the cucumber. Chop the mint. Stir both into the yoghurt.",
+        "1 onion", "1 cucumber", "1 handful mint", "200 g yoghurt",
+    )  # fmt: skip
+
+    assert set(step(found, "mix")["foods"]) == {"cucumber", "mint", "yoghurt"}
+
+
+def test_the_rest_is_what_was_rinsed_and_not_cut_yet() -> None:
+    found = reading(
+        "Rinse the cabbage, carrots and apple. Shred the cabbage; grate the rest.", "1 cabbage", "2 carrots", "1 apple"
+    )
+
+    assert step(found, "grate")["foods"] == ["carrots", "apple"]
+
+
+def test_into_the_fat_that_is_left_is_into_the_pan() -> None:
+    found = reading(
+        "Brown the mince in a pan for 10 minutes. Lift it into a clean tub. Onions into the fat that's left, 15 mins till soft.",
+        "500 g beef mince", "2 onions",
+    )  # fmt: skip
+
+    assert any(do == "heat" and "onions" in foods for do, foods in done(found))
+
+
+def test_a_topic_stands_before_what_is_done_with_it() -> None:
+    found = reading("Garlic - crush. Buns x 4, cut.", "2 garlic cloves", "4 buns")
+
+    assert done(found)[:2] == [("mix", ["garlic"]), ("cut", ["buns"])]
+
+
+def test_what_is_listed_before_a_bare_order_is_what_it_works_on() -> None:
+    found = reading("2 onions, 3 carrots, 1 red pepper. Chop.", "2 onions", "3 carrots", "1 red pepper")
+
+    assert step(found, "cut")["foods"] == ["onions", "carrots", "red pepper"]
+
+
+def test_a_list_after_an_order_belongs_to_it() -> None:
+    found = reading(
+        "Dip each fillet: flour, egg, crumbs.", "4 cod fillets", "50 g plain flour", "2 eggs", "100 g breadcrumbs"
+    )
+
+    assert {"plain flour", "eggs", "breadcrumbs"} <= set(step(found, "coat")["foods"])
+
+
+def test_everything_in_the_pan_is_not_what_is_still_in_the_list() -> None:
+    found = reading(
+        "Fry the onion in a pan for 5 minutes. Add the mince and fry for 5 minutes. Stir everything together with the flour. "
+        "Grate the cheese.",
+        "1 onion", "500 g beef mince", "1 tbsp plain flour", "50 g cheddar",
+    )  # fmt: skip
+
+    flour = next(foods for do, foods in done(found) if "plain flour" in foods)
+    assert "cheddar" not in flour
+    assert len(flour) == 2
+
+
+def test_what_is_spread_on_a_plate_touches_nothing_that_was_made_before() -> None:
+    found = reading(
+        "Bash the cornflakes in a bag. Flour goes on a second plate.", "100 g cornflakes", "50 g plain flour"
+    )
+
+    assert ("transfer", ["plain flour"]) in done(found)
+
+
+def test_what_goes_into_a_vessel_of_its_own_begins_anew() -> None:
+    found = reading(
+        "Fry the lentils in a pan for 5 minutes. Flour and salt in the two largest bowls, buttermilk in.",
+        "200 g red lentils", "300 g plain flour", "1 tsp salt", "200 ml buttermilk",
+    )  # fmt: skip
+
+    assert set(step(found, "mix")["foods"]) == {"plain flour", "salt", "buttermilk"}
+
+
+def test_what_is_left_in_the_bag_is_what_it_holds() -> None:
+    found = reading(
+        "Put the steak and soy sauce in a bag and marinate in the fridge for 4 hours. Lift out the steak. Grill it for 10 minutes. "
+        "Rinse and tear the lettuce onto a plate. Lay the steak on the lettuce and pour what's left in the bag over everything.",
+        "500 g flank steak", "100 ml soy sauce", "1 lettuce",
+    )  # fmt: skip
+
+    # The marinade that raw meat lay in, over what is eaten as it is.
+    assert any(
+        row["soil"] == "raw_meat" for row in cli.run_read({"text": as_text(found), "locale": "en-GB"})["findings"]
+    )
+
+
+def as_text(found: Reading) -> str:
+    return (
+        "Steak\n\n"
+        + "\n".join(i.text for i in found.items)
+        + "\n\nMethod\n"
+        + " ".join(row.text for row in found.sentences if row.taken == "step")
+    )
+
+
+# --- who does it -----------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("who", ["Person 2:", "P2", "Child B -", "One"])
+def test_what_somebody_does_is_an_order(who: str) -> None:
+    found = reading(f"{who} grates the carrots.", "2 carrots")
+
+    assert ("grate", ["carrots"]) in done(found)
+
+
+def test_how_many_it_serves_is_no_serving() -> None:
+    found = reading("Bake the potatoes at 200C for 1 hour. Serves 6 hungry people.", "6 potatoes")
+
+    assert [row.taken for row in found.sentences][-1] == "serves"
+
+
+# --- names -----------------------------------------------------------------------------------------------------------
+
+
+def test_what_a_sentence_calls_it_is_its_name() -> None:
+    found = reading(
+        "Chop the tomatoes and the onion into a bowl with the lime. This is your pico. Chill it.",
+        "3 tomatoes",
+        "1 onion",
+        "1 lime",
+    )
+
+    assert step(found, "chill")["foods"] == ["pico"]
+
+
+def test_dough_is_called_dough_though_butter_and_sugar_came_first() -> None:
+    found = reading(
+        "Cream the butter and sugar. Stir in the flour. Roll the dough into balls. Bake at 180C for 12 minutes.",
+        "100 g butter", "100 g sugar", "200 g plain flour",
+    )  # fmt: skip
+
+    assert "dough" in [row.get("makes") for row in found.data["steps"]]
+
+
+def test_the_same_food_of_two_parts_is_told_apart_by_the_part() -> None:
+    text = "Tart\n\nPastry\n200 g plain flour\n50 g sugar\n100 g butter\n\nCustard\n4 egg yolks\n60 g sugar\n300 ml milk\n\nMethod\n"
+    found = read_recipe(text + "Rub the flour, sugar and butter together. Whisk the yolks with the sugar.", "en-GB")
+
+    assert ("mix", ["egg yolks", "sugar for custard"]) in done(found)
+
+
+# --- what nobody meant for food ---------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("text", "never"),
+    [
+        ("Supper\n\nPerson 3 puts 500 g beef mince and 1 egg in a bowl.", "puts"),
+        ("Supper\n\nRoast 1 chicken at 180C for 1 hour. Take out the bag of giblets if there is one.", "if"),
+        ("Supper\n\nFry 500 g beef mince for 10 minutes. Allergy: nuts, shellfish.", "shellfish"),
+    ],
+)
+def test_a_food_of_running_text_has_no_other_words_in_its_name(text: str, never: str) -> None:
+    found = read_recipe(text, "en-GB")
+
+    assert found.items
+    assert all(never not in (item.food or "") for item in found.items)
+
+
+def test_a_list_parted_by_slashes_under_a_label_is_a_list() -> None:
+    found = reading("Fry it all.", "Each bench: 500 g turkey mince / 1 small onion / 1 egg / lettuce")
+
+    assert [item.food for item in found.items if item.food] == ["turkey mince", "onion", "egg", "lettuce"]
+
+
+def test_an_order_about_nothing_known_is_asked_about() -> None:
+    found = reading("Bring to the boil. Then stir for 2 minutes.", "200 g rice", "2 onions")
+
+    assert [row.taken for row in found.sentences if row.taken in ("step", "unread")] == ["unread", "unread"]
+
+
+def test_what_may_be_said_in_a_sentence_nobody_understood_makes_it_doubtful() -> None:
+    plain = reading("Fry the mince for 5 minutes. Slice it on a board.", "500 g beef mince")
+    blind = reading("Fry the mince for 5 minutes. Pan two is for tomorrow. Slice it on a board.", "500 g beef mince")
+
+    assert "foods" not in plain.data["steps"][1].get("guesses", [])
+    assert any("foods" in row.get("guesses", []) for row in blind.data["steps"][1:])
+
+
+# --- what nobody said is asked, not found --------------------------------------------------------------------------------
+
+
+def test_a_finding_that_hangs_on_the_bowl_nobody_named_is_a_question() -> None:
+    text = (
+        "Chicken and slaw\n\n500 g chicken thighs\n2 tbsp honey\n1 cabbage\n3 tbsp yoghurt\n\nMethod\n"
+        "Mix the chicken and honey in a bowl. Tip it into a tin. Wash your hands. Roast for 40 minutes at 200C. "
+        "Rinse the cabbage. Shred the cabbage on a clean board with a clean knife. Stir the cabbage and yoghurt together. Serve."
+    )
+    got = cli.run_read({"text": text, "locale": "en-GB"})
+
+    asked = [row for row in got["questions"] if row["why"] in ("same-kit", "who-touches")]
+    assert asked
+    assert not got["may_confirm"]
+    assert not [row for row in got["findings"] if row["food"] != "chicken thighs" and row["soil"] == "raw_poultry"]
+
+
+def test_a_finding_that_the_text_says_stays_one() -> None:
+    text = (
+        "Chicken and slaw\n\n500 g chicken thighs\n1 cabbage\n\nMethod\nCut the chicken on the board. "
+        "Rinse the cabbage. Shred the cabbage on the same board. Fry the chicken for 20 minutes. Serve with the cabbage."
+    )
+    got = cli.run_read({"text": text, "locale": "en-GB"})
+
+    assert any(row["soil"] == "raw_poultry" and row["food"] == "cabbage" for row in got["findings"])
