@@ -100,7 +100,8 @@ def test_the_rest_is_what_was_rinsed_and_not_cut_yet() -> None:
 
 def test_into_the_fat_that_is_left_is_into_the_pan() -> None:
     found = reading(
-        "Brown the mince in a pan for 10 minutes. Lift it into a clean tub. Onions into the fat that's left, 15 mins till soft.",
+        "Brown the mince in a pan for 10 minutes. Lift it into a clean tub. "
+        "Onions into the fat that's left, 15 mins till soft.",
         "500 g beef mince", "2 onions",
     )  # fmt: skip
 
@@ -129,7 +130,8 @@ def test_a_list_after_an_order_belongs_to_it() -> None:
 
 def test_everything_in_the_pan_is_not_what_is_still_in_the_list() -> None:
     found = reading(
-        "Fry the onion in a pan for 5 minutes. Add the mince and fry for 5 minutes. Stir everything together with the flour. "
+        "Fry the onion in a pan for 5 minutes. Add the mince and fry for 5 minutes. "
+        "Stir everything together with the flour. "
         "Grate the cheese.",
         "1 onion", "500 g beef mince", "1 tbsp plain flour", "50 g cheddar",
     )  # fmt: skip
@@ -158,8 +160,10 @@ def test_what_goes_into_a_vessel_of_its_own_begins_anew() -> None:
 
 def test_what_is_left_in_the_bag_is_what_it_holds() -> None:
     found = reading(
-        "Put the steak and soy sauce in a bag and marinate in the fridge for 4 hours. Lift out the steak. Grill it for 10 minutes. "
-        "Rinse and tear the lettuce onto a plate. Lay the steak on the lettuce and pour what's left in the bag over everything.",
+        "Put the steak and soy sauce in a bag and marinate in the fridge for 4 hours. "
+        "Lift out the steak. Grill it for 10 minutes. "
+        "Rinse and tear the lettuce onto a plate. "
+        "Lay the steak on the lettuce and pour what's left in the bag over everything.",
         "500 g flank steak", "100 ml soy sauce", "1 lettuce",
     )  # fmt: skip
 
@@ -218,7 +222,10 @@ def test_dough_is_called_dough_though_butter_and_sugar_came_first() -> None:
 
 
 def test_the_same_food_of_two_parts_is_told_apart_by_the_part() -> None:
-    text = "Tart\n\nPastry\n200 g plain flour\n50 g sugar\n100 g butter\n\nCustard\n4 egg yolks\n60 g sugar\n300 ml milk\n\nMethod\n"
+    text = (
+        "Tart\n\nPastry\n200 g plain flour\n50 g sugar\n100 g butter\n\nCustard\n4 egg yolks\n"
+        "60 g sugar\n300 ml milk\n\nMethod\n"
+    )
     found = read_recipe(text + "Rub the flour, sugar and butter together. Whisk the yolks with the sugar.", "en-GB")
 
     assert ("mix", ["egg yolks", "sugar for custard"]) in done(found)
@@ -262,14 +269,15 @@ def test_what_may_be_said_in_a_sentence_nobody_understood_makes_it_doubtful() ->
     assert any("foods" in row.get("guesses", []) for row in blind.data["steps"][1:])
 
 
-# --- what nobody said is asked, not found --------------------------------------------------------------------------------
+# --- what nobody said is asked, not found ---------------------------------------------------------------------------
 
 
 def test_a_finding_that_hangs_on_the_bowl_nobody_named_is_a_question() -> None:
     text = (
         "Chicken and slaw\n\n500 g chicken thighs\n2 tbsp honey\n1 cabbage\n3 tbsp yoghurt\n\nMethod\n"
         "Mix the chicken and honey in a bowl. Tip it into a tin. Wash your hands. Roast for 40 minutes at 200C. "
-        "Rinse the cabbage. Shred the cabbage on a clean board with a clean knife. Stir the cabbage and yoghurt together. Serve."
+        "Rinse the cabbage. Shred the cabbage on a clean board with a clean knife. "
+        "Stir the cabbage and yoghurt together. Serve."
     )
     got = cli.run_read({"text": text, "locale": "en-GB"})
 
@@ -282,7 +290,8 @@ def test_a_finding_that_hangs_on_the_bowl_nobody_named_is_a_question() -> None:
 def test_a_finding_that_the_text_says_stays_one() -> None:
     text = (
         "Chicken and slaw\n\n500 g chicken thighs\n1 cabbage\n\nMethod\nCut the chicken on the board. "
-        "Rinse the cabbage. Shred the cabbage on the same board. Fry the chicken for 20 minutes. Serve with the cabbage."
+        "Rinse the cabbage. Shred the cabbage on the same board. Fry the chicken for 20 minutes. "
+        "Serve with the cabbage."
     )
     got = cli.run_read({"text": text, "locale": "en-GB"})
 
