@@ -7,7 +7,9 @@ from collections.abc import Sequence
 
 from foodsafety.recipes.words import layout_pattern, layout_vocabulary
 
-BULLET = re.compile(r"^\s*(?:(?:[-*+]\s+)?\[[ xX]?\]\s*|[-*•·▢☐◦‣▪+–]\s+|•|\d{1,3}[.)]\s+)")
+BULLET = re.compile(
+    r"^\s*(?:(?:[-*+]\s+)?\[[ xX]?\]\s*|[-*•·▢☐◦‣▪+–]\s+|•|\d{1,3}[.)]\s+|\d{1,2}[.:]\d{2}\s*(?:am|pm|h)?\s+(?=[A-Z]))"
+)
 
 
 def unbroken(rows: Sequence[str]) -> list[tuple[int, str]]:

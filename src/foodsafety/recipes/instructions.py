@@ -49,7 +49,10 @@ _ABBREVIATION = re.compile(
     r"|\b((?i:mins?|hrs?))\.(?=\s+(?:[0-9(]|(?:each|per|a|until|til|till|on|in|at|or|over|if|and|with|to|for|from"
     r"|more|before|after|covered|uncovered|turning|stirring|total|max|side)\b))"
 )
-_NUMBERED = re.compile(r"^\s*(?:step\s+)?\d{1,2}[.):]\s+|^\s*[-*•]\s+|^\s*[a-h]\)\s+", re.IGNORECASE)
+_NUMBERED = re.compile(
+    r"^\s*\d{1,2}[.:]\d{2}\s*(?:am|pm|h)?\s+(?=[A-Z])|^\s*(?:step\s+)?\d{1,2}[.):]\s+|^\s*[-*•]\s+|^\s*[a-h]\)\s+",
+    re.IGNORECASE,
+)
 
 
 _MINUTE_MARK = re.compile(r"^\(\d{1,3}(?: ?min\w*)?\)\s*(?=[A-Z])")

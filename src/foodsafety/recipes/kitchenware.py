@@ -72,7 +72,7 @@ class Kitchenware:
         tools = [self._tool(tool) for tool in named]
         guesses: list[str] = []
         if order.do == "heat":
-            tools, guesses = self._cooker(order, tools)
+            tools, guesses = self._cooker(order, tools, foods)
         elif order.do in ("cut", "peel", "grate", "probe"):
             own = vocabulary()["presumes"][order.do]
             if order.do == "probe":  # "the middle of every tray" is where, not with what
@@ -124,7 +124,7 @@ class Kitchenware:
             and not any(self.kitchen.foods[name].made for name in named)
         )
 
-    def _cooker(self, order: Order, tools: list[str]) -> tuple[list[str], list[str]]:
+    def _cooker(self, order: Order, tools: list[str], foods: Sequence[str]) -> tuple[list[str], list[str]]:
         """What a heat step is done on: said, told by the verb, or the vessel in use."""
         kitchen = self.kitchen
         cooker = next((kind for kind, verbs in vocabulary()["vessel"].items() if order.verb in verbs.split()), None)
@@ -140,6 +140,10 @@ class Kitchenware:
         if tools:
             return tools, []
         if kitchen.vessel and kitchen.tools[kitchen.vessel] in ON_THE_HEAT:
+            held = {kitchen.current(name) for name in kitchen.holds.get(kitchen.vessel, [])}
+            others = held and foods and held.isdisjoint(kitchen.current(name) for name in foods)
+            if others and cooker in ("saucepan", "pot") and cooker != kitchen.tools[kitchen.vessel]:
+                return [self._plain_tool(cooker, fresh=True)], ["tools"]  # "simmer the peas", with fishcakes frying
             return [kitchen.vessel], ["tools"]
         return [self._plain_tool(cooker or "saucepan")], ["tools"]
 

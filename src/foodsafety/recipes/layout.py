@@ -112,7 +112,9 @@ def _looks_like_heading(row: str) -> bool:
 def is_order(text: str) -> bool:
     """True if words order some work."""
     return any(
-        order.do not in ("none", "timed") or len(text) > 40 for part in sentences(text) for order in orders(part)
+        order.do not in ("none", "timed", "topic") or len(text) > 40
+        for part in sentences(text)
+        for order in orders(part)
     )
 
 
@@ -140,6 +142,9 @@ def several_foods(row: str) -> list[str]:
     both = [read_ingredient(part, "en-GB") for part in added] if len(added) > 1 else []
     if both and all(item.measured and item.kind for item in both):
         return [part.strip(" .") for part in added]  # "milk 3 L + water 3 L"
+    stops = [part.strip(" .") for part in re.split(r"(?<=[a-z])\.\s+", row) if part.strip(" .")]
+    if len(stops) > 1 and all(item.measured and item.kind for item in (read_ingredient(p, "en-GB") for p in stops)):
+        return stops  # "8 plums, halved. 2 tbsp sugar."
     found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·]\s+", row) if part.strip(" .")]
     for parts in (re.split(r"\s{2,}|\t", row.strip()), re.split(r"\s*,\s*", row)):
         if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row) and all_foods(parts):
@@ -195,7 +200,7 @@ def looks_like_ingredient(row: str) -> bool:
         return False
     if temperatures_in(plain)[0] is not None:
         return False  # "Heat oven to 190C": 190 of nothing
-    plain = layout_pattern("rows", "prepared").sub("", plain)
+    plain = layout_pattern("rows", "what_for").sub("", layout_pattern("rows", "prepared").sub("", plain))
     item = read_ingredient(plain, "en-GB")
     if (
         item.measured
@@ -483,5 +488,5 @@ def component_name(text: str) -> str:
     """The part of the dish that a heading names: "For the filling" is the filling."""
     plain = _bare_heading(text).lower()
     plain = re.sub(r"^(?:layer|part|component) (?:\w+)\W+", "", plain)
-    plain = re.sub(r"^(?:for|to make|to)\s+(?:the\s+|an?\s+)?|^the\s+", "", plain)
+    plain = re.sub(r"^(?:for|to make|to)\s+(?:the\s+|an?\s+)?|^the\s+", "", re.sub(r"\s+", " ", plain))
     return re.split(r",|\s+-\s+|\s\(|\d", plain)[0].strip()

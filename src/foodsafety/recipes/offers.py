@@ -140,6 +140,8 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
     at = free = 0
     while at < len(words):
         found = _food_at(sentence, words, at)
+        if found and found[1] == at and re.match(r"cloves?\b", words[at][0]) and words[at - 1][0].lower() == "garlic":
+            found = None  # "a crushed garlic clove" has no cloves
         strange = _unknown_at(sentence[words[at].start() :], locale) if found is None else None
         if strange:
             yield strange

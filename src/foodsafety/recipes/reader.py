@@ -6,7 +6,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import replace
 
-from foodsafety.foods import carrier_kinds, match_food
+from foodsafety.foods import carrier_kinds, match_food, stem_words
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import JOINS
 from foodsafety.recipes.mentions import PRONOUN, made_nouns, mentions
@@ -31,6 +31,10 @@ _ONTO_KIT = re.compile(
 )
 _DONE_LOOK = re.compile(
     r"\b(?:pink|golden|brown(?:ed)?|crisp|charred|opaque|translucent|wilted|coloured)\b", re.IGNORECASE
+)
+_CUT_INTO = re.compile(
+    r"\binto (?:[\w-]+ ){0,4}?(strips|wedges|sticks|rings|chunks|cubes|batons|rounds|florets|ribbons|goujons|fingers)\b",
+    re.IGNORECASE,
 )
 # What is served so is not cooked through.
 _LEFT_RAW = re.compile(
@@ -131,6 +135,11 @@ class StepReader(Referents):
             step.guesses = [*step.guesses, "hands"]
         self._times(step, order)
         self._make(step, order)
+        shape = _CUT_INTO.search(order.text) if step.do == "cut" and len(foods) == 1 else None
+        if order.verb == "mash" and len(step.foods) == 1 and not step.makes:
+            kitchen.foods[step.foods[0]].names.append(("mash",))
+        if shape:
+            kitchen.foods[foods[0]].names.append(stem_words(shape[1]))  # "thread the strips on the skewers"
         if step.do in ("transfer", "touch") and not _STAYS.search(order.words):
             self._lifted_out(step, self._originals(order))
         step.after = self._after(step)

@@ -20,6 +20,7 @@ from foodsafety.recipes.offers import foods_named, raw_unlisted
 from foodsafety.recipes.process import Process, process_from
 from foodsafety.recipes.proposer import ReadSentence, parts_of, propose
 from foodsafety.recipes.questions import Question, open_questions
+from foodsafety.recipes.sentence_reader import NEEDED
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import layout_pattern, word_set
 
@@ -184,7 +185,7 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
         return SentenceRead(text=row.text, taken=aside)
     if _says("talk", row.text) and not _says("risky", row.text) and not tools_in(row.text):
         return SentenceRead(text=row.text, taken="chatter")
-    if _lists_foods(row.text):
+    if _lists_foods(row.text) or (NEEDED.match(row.text) and set(stem_words(row.text)) & foods and not row.acts):
         return SentenceRead(text=row.text, taken="ingredient")
     if row.acts and not set(stem_words(unlabelled(row.text)[1])) & foods and not _says("risky", row.text):
         return SentenceRead(text=row.text, taken="step")  # setting up: "heat the oven"

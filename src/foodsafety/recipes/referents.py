@@ -43,7 +43,9 @@ _LEFT_IN = re.compile(
 )
 _OVER_ALL = re.compile(r"\bover (?:everything|it all|the lot|the whole thing|all of it)\b", re.IGNORECASE)
 _TOGETHER = re.compile(r"\beverything (?:together|around|about|up)\b", re.IGNORECASE)
-_IT_ALL = re.compile(r"\b(?:it|them) all\b|\ball of (?:it|them|this|these)\b", re.IGNORECASE)
+_IT_ALL = re.compile(
+    r"\b(?:it|them) all\b|\ball of (?:it|them|this|these)\b|^\s*(?:\w+ )?all (?:this|that|these|those)\b", re.IGNORECASE
+)
 
 
 class Referents(MadeNames):
@@ -73,7 +75,7 @@ class Referents(MadeNames):
             pronoun
             and order.do != "serve"
             and not THE_LOT.search(whole)
-            and pronoun[0].lower() not in ("everything", "all")
+            and (pronoun[0].lower() not in ("everything", "all") or _IT_ALL.search(whole))
         ):
             named = [*self._antecedents(order, pronoun[0].lower()), *named]
         if not named:
@@ -218,7 +220,7 @@ class Referents(MadeNames):
         if made and made[0] not in self.kitchen.foods:
             text = text[: made[1]] + text[made[2] :]
         lead = without_asides(order.lead)
-        lead = lead if re.match(r"(?:with|using|add|to|in|into|on|onto|for)\b", lead, re.IGNORECASE) else ""
+        lead = lead if re.match(r"(?:with|using|add|to|in|into|on|onto)\b", lead, re.IGNORECASE) else ""
         return f"{lead} {text}"
 
     def _divided(self, text: str, found: list[tuple[int, list[str]]]) -> set[str]:
@@ -389,6 +391,8 @@ class Referents(MadeNames):
             return next((way for way in others if way), [])
         if re.search(r"\bback[.]?$", text) and not set(held) & set(foods):
             return held
+        if order.do in ("transfer", "pour") and re.search(r"\b(?:the|your|those|that|all) [a-z ]+ in(?:,|[.]?$)", text):
+            return [name for name in held or self._meant() if name not in foods]  # "drop the chicken in"
         if order.do in ("coat", "brush", "touch") and self._only_with(text):
             return self._meant()
         vessels = [tool for tool in tools if self.kitchen.tools[tool] in VESSELS]

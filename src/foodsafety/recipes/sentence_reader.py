@@ -24,6 +24,11 @@ _TOPIC_FIRST = re.compile(
 )
 _MADE_OF = re.compile(r"^(?:the |for the )?([A-Za-z]+)\s*[-–:]\s+(?=\d|an? |half )", re.IGNORECASE)
 _ON_A_TOPIC = frozenset({"cut", "mix", "peel", "grate", "rinse", "heat", "part_cook", "touch", "pour"})
+# What only says what is needed.
+NEEDED = re.compile(
+    r"^\W*(?:first |so |right,? )?(?:you|we|i)(?:'?ll| will)? (?:need|want|have|take|start with|are going to need)\b",
+    re.IGNORECASE,
+)
 # "This is your pico."
 _NAMED_NOW = re.compile(
     r"\W*(?:and |so )?(?:this|that)(?:['’]s| is) (?:now )?(?:your|our|my) ([a-z-]+)\b", re.IGNORECASE
@@ -61,6 +66,10 @@ class SentenceReader(StepReader):
         before = len(self.kitchen.steps)
         if self._lists_for(text, found):
             return Touched(acts=True, went_on=False)
+        if NEEDED.match(text) and all(order.do in ("topic", "list", "none") for order in found):
+            needed = [name for _, names in mentions(self.kitchen, text) for name in names]
+            self.kitchen.last = needed or self.kitchen.last  # "You need a kilo of chicken. Slice it."
+            return Touched(acts=False, went_on=False)
         if all(order.do in ("topic", "list", "none") for order in found) and self._is_hot_pan(text):
             return Touched(acts=True, went_on=False)
         for order in found:
@@ -70,7 +79,8 @@ class SentenceReader(StepReader):
         prepares = (row for row in self.kitchen.steps[before:] if row.do in ("cut", "grate", "peel", "rinse"))
         cut = {name for row in prepares for name in row.foods}
         self.prepared = frozenset(name for name in cut if not self.kitchen.foods[name].raw)
-        nothing = self.lost and len(self.kitchen.steps) == before
+        sets_up = any(order.do == "none" for order in found)
+        nothing = self.lost and len(self.kitchen.steps) == before and not sets_up
         acts = bool(found) and not nothing
         works = layout_pattern("sentences", "work").search(text) is not None or tools_in(text)
         self.blind = bool(not acts and (works or mentions(self.kitchen, text)))

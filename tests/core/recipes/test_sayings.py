@@ -296,3 +296,67 @@ def test_a_finding_that_the_text_says_stays_one() -> None:
     got = cli.run_read({"text": text, "locale": "en-GB"})
 
     assert any(row["soil"] == "raw_poultry" and row["food"] == "cabbage" for row in got["findings"])
+
+
+# --- more of what is in hand -------------------------------------------------------------------------------------------
+
+
+def test_what_is_needed_is_what_the_next_order_is_about() -> None:
+    found = read_recipe("Skewers\n\nYou need 1 kg of chicken breast. Slice it into long strips on the board.", "en-GB")
+
+    assert ("cut", ["chicken breast"]) in done(found)
+
+
+def test_what_was_cut_into_strips_may_be_called_strips() -> None:
+    found = reading(
+        "Slice the chicken into long strips. Stir the peanut butter and coconut milk in a pan. "
+        "Thread the strips on the skewers.",
+        "500 g chicken breast",
+        "200 g peanut butter",
+        "1 tin coconut milk",
+    )
+
+    assert ("touch", ["chicken breast"]) in done(found)
+
+
+def test_peas_are_simmered_in_another_pan_than_the_fish_that_fries() -> None:
+    found = reading(
+        "Fry the cod in a frying pan for 8 minutes. Meanwhile simmer the peas for 3 minutes.",
+        "4 cod fillets",
+        "300 g frozen peas",
+    )
+
+    heats = [row for row in found.data["steps"] if row["do"] == "heat"]
+    assert set(heats[0]["tools"]).isdisjoint(heats[1]["tools"])
+
+
+@pytest.mark.parametrize("words", ["Stand 10 min.", "Stand for 10 minutes.", "Sit 10 minutes."])
+def test_standing_for_a_time_is_a_rest(words: str) -> None:
+    found = reading(f"Bake the pie at 200C for 40 minutes. {words} Serve.", "1 pie, ready made")
+
+    assert [order.do for order in orders(words)] == ["rest"]
+    assert step(found, "rest")["minutes"] == 10
+
+
+def test_taking_it_out_of_the_fridge_does_not_chill_it() -> None:
+    found = reading("Beef out of fridge. Roast the beef for 1 hour at 180C.", "1 kg topside beef")
+
+    assert "chill" not in [do for do, _ in done(found)]
+
+
+def test_a_line_says_what_it_is_for() -> None:
+    found = reading("Fry the cod for 8 minutes.", "4 cod fillets", "plain flour, for dusting", "3 tbsp sunflower oil")
+
+    assert "plain flour" in [item.food for item in found.items]
+
+
+def test_a_clock_before_a_row_numbers_it() -> None:
+    found = read_recipe(
+        "Stew\n\n1 kg beef shin\n2 onions\n\nMethod\n09.15 Chop the onions.\n09.45 Stew the beef and onions for 2 hours.",
+        "en-GB",
+    )
+
+    assert [row.text for row in found.sentences if row.taken == "step"] == [
+        "Chop the onions.",
+        "Stew the beef and onions for 2 hours.",
+    ]
