@@ -32,7 +32,8 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
     (re.compile(pattern, re.IGNORECASE), verb, do)
     for pattern, verb, do in (
         (
-            r"(?<!out of )(?<!out of the )(?<!from the )(?<!from )\b(?:fridge|refrigerator|walk-?in|cold ?room|cool ?box|ice ?box|esky|chiller|blast chiller)\b",
+            r"(?<!out of )(?<!out of the )(?<!from the )(?<!from )"
+            r"\b(?:fridge|refrigerator|walk-?in|cold ?room|cool ?box|ice ?box|esky|chiller|blast chiller)\b",
             "chill",
             "chill",
         ),
@@ -86,7 +87,8 @@ _INTO_TOOL = re.compile(
 
 
 _HOT_ENOUGH = re.compile(
-    r"(?!.*\b(?:fan|gas|oven)\b)(?:above |over |at least |to )?(?:(?:1[3-9]\d|20\d|21[0-2])\s?(?:°\s?F?|F\b)|(?:6\d|7\d|8\d)\s?(?:°\s?C?|C\b)"
+    r"(?!.*\b(?:fan|gas|oven)\b)"
+    r"(?:above |over |at least |to )?(?:(?:1[3-9]\d|20\d|21[0-2])\s?(?:°\s?F?|F\b)|(?:6\d|7\d|8\d)\s?(?:°\s?C?|C\b)"
     r"|(?:1[3-9]\d|20\d|21[0-2])(?=\s+(?:in|inside|at|through)\b[^.]*\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
     r"|(?:1[3-9]\d|20\d|21[0-2])(?=\s*(?:inside)?[.!]?$))",
     re.IGNORECASE,

@@ -140,8 +140,8 @@ class Kitchenware:
         if tools:
             return tools, []
         if kitchen.vessel and kitchen.tools[kitchen.vessel] in ON_THE_HEAT:
-            held = {kitchen.current(name) for name in kitchen.holds.get(kitchen.vessel, [])}
-            others = held and foods and held.isdisjoint(kitchen.current(name) for name in foods)
+            full = {kitchen.current(name) for name in kitchen.holds.get(kitchen.vessel, [])}
+            others = full and foods and full.isdisjoint(kitchen.current(name) for name in foods)
             if others and cooker in ("saucepan", "pot") and cooker != kitchen.tools[kitchen.vessel]:
                 return [self._plain_tool(cooker, fresh=True)], ["tools"]  # "simmer the peas", with fishcakes frying
             return [kitchen.vessel], ["tools"]

@@ -33,7 +33,8 @@ _DONE_LOOK = re.compile(
     r"\b(?:pink|golden|brown(?:ed)?|crisp|charred|opaque|translucent|wilted|coloured)\b", re.IGNORECASE
 )
 _CUT_INTO = re.compile(
-    r"\binto (?:[\w-]+ ){0,4}?(strips|wedges|sticks|rings|chunks|cubes|batons|rounds|florets|ribbons|goujons|fingers)\b",
+    r"\binto (?:[\w-]+ ){0,4}?"
+    r"(strips|wedges|sticks|rings|chunks|cubes|batons|rounds|florets|ribbons|goujons|fingers)\b",
     re.IGNORECASE,
 )
 # What is served so is not cooked through.

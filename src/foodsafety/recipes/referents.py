@@ -87,6 +87,8 @@ class Referents(MadeNames):
         words = self.kitchen.food_words()
         for found in PRONOUN.finditer(text):
             after = re.match(r"\s+(?:of )?(?:the )?([a-z]+)", text[found.end() :], re.IGNORECASE)
+            if found[0].lower().endswith(("strips", "pieces")) and mentions(self.kitchen, found[0]):
+                continue  # what was cut into them
             said = re.search(r"(?:,|\band\b)\s+\w+\s+$", text[: found.start()], re.IGNORECASE)
             if found[0].lower() in ("it", "them") and said and mentions(self.kitchen, text[: said.start()]):
                 continue  # "rinse the lettuce, dry it": what was named just before

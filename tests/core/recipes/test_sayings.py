@@ -298,7 +298,7 @@ def test_a_finding_that_the_text_says_stays_one() -> None:
     assert any(row["soil"] == "raw_poultry" and row["food"] == "cabbage" for row in got["findings"])
 
 
-# --- more of what is in hand -------------------------------------------------------------------------------------------
+# --- more of what is in hand ---------------------------------------------------------------------------------------
 
 
 def test_what_is_needed_is_what_the_next_order_is_about() -> None:
@@ -352,7 +352,8 @@ def test_a_line_says_what_it_is_for() -> None:
 
 def test_a_clock_before_a_row_numbers_it() -> None:
     found = read_recipe(
-        "Stew\n\n1 kg beef shin\n2 onions\n\nMethod\n09.15 Chop the onions.\n09.45 Stew the beef and onions for 2 hours.",
+        "Stew\n\n1 kg beef shin\n2 onions\n\nMethod\n"
+        "09.15 Chop the onions.\n09.45 Stew the beef and onions for 2 hours.",
         "en-GB",
     )
 
