@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
+from functools import lru_cache
 
 
 def plain_id(text: str) -> str:
@@ -20,6 +21,7 @@ _IRREGULAR = {
 }  # fmt: skip
 
 
+@lru_cache(maxsize=20_000)
 def stem(word: str) -> str:
     """One form for the singular and the plural of a word; it need not be a word itself."""
     if word in _IRREGULAR:
@@ -33,8 +35,12 @@ def stem(word: str) -> str:
     return word[:-1] if word.endswith("s") else word
 
 
+@lru_cache(maxsize=20_000)
 def stem_words(text: str) -> tuple[str, ...]:
     """A text as stems: no accents, capitals, apostrophes or plurals."""
-    plain = unicodedata.normalize("NFKD", text.lower())
-    plain = "".join(c for c in plain if not unicodedata.combining(c)).replace("'", "").replace("\u2019", "")
+    plain = text.lower()
+    if not plain.isascii():
+        plain = unicodedata.normalize("NFKD", plain)
+        plain = "".join(c for c in plain if not unicodedata.combining(c)).replace("\u2019", "")
+    plain = plain.replace("'", "")
     return tuple(stem(word) for word in re.findall(r"[a-z0-9&%]+", plain))

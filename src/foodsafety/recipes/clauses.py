@@ -10,7 +10,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import replace
-from functools import cache
+from functools import cache, lru_cache
 
 from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.asides import GOES_ON, Asides
@@ -25,6 +25,7 @@ def _swaps(name: str) -> tuple[tuple[re.Pattern[str], str], ...]:
     return tuple((re.compile(row["words"], re.IGNORECASE), row["is"]) for row in rows)
 
 
+@lru_cache(maxsize=4_000)
 def plain_words(text: str) -> str:
     """A text with ways of writing one word brought to the plain one, and what is crossed out gone."""
     text = re.sub(r"\[[^\]]*\b(?:crossed|struck|scribbled) out\b:?[^\]]*\]", " ", text, flags=re.IGNORECASE)
@@ -33,6 +34,7 @@ def plain_words(text: str) -> str:
     return re.sub(r"\s+", " ", text).strip()
 
 
+@lru_cache(maxsize=4_000)
 def plain_saying(sentence: str) -> str:
     """A sentence with roundabout ways of giving an order brought to the plain order."""
     text = in_digits(plain_words(sentence))

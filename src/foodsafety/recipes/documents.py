@@ -406,9 +406,13 @@ class _Page(HTMLParser):
             self.rows[-1] += re.sub(r"\s+", " ", data)
 
 
+# A sign that opens a tag which the next one begins before it ends: no tag, and slow to look for the end of.
+_NEVER_CLOSED = re.compile(r"<(?![!?])(?=[^<>]*(?:<|\Z))")
+
+
 def _page(text: str) -> _Page:
     page = _Page()
-    page.feed(text)
+    page.feed(_NEVER_CLOSED.sub("&lt;", text))
     page.close()
     page.rows = [row.strip() for row in page.rows if row.strip(" #-")]
     return page

@@ -124,7 +124,7 @@ class MadeNames(Kitchenware):
     def _call(self, name: str, word: str) -> str:
         """Gives made food the word the text has for it; one that we named ourselves gets it as its name."""
         food = self.kitchen.foods[name]
-        food.names.append(stem_words(word))
+        self.kitchen.also_called(name, stem_words(word))
         titled = word in self.title.lower() and name.split()[0] not in self.title.lower()
         if food.made and food.called and titled:
             self.becomes = (name, word)  # dough until here, dumplings from here on
@@ -201,12 +201,10 @@ class MadeNames(Kitchenware):
             return
         name = first_free((f"marinated {mains[0]}", f"drained {mains[0]}"), mains[0], {*kitchen.foods, *kitchen.tools})
         step.makes = name
-        kitchen.foods[name] = FoodInHand(
-            id=name, names=list(kitchen.foods[mains[0]].names), made=True, raw=True, called=True
-        )
+        kitchen.put(FoodInHand(id=name, names=list(kitchen.foods[mains[0]].names), made=True, raw=True, called=True))
         kitchen.foods[mains[0]].into = name
         soaked.soaked = False
-        soaked.names.append(("marinade",))
+        kitchen.also_called(whole, ("marinade",))
         if not soaked.called:
             step.foods = [kitchen.rename(whole, "marinade")]
 
@@ -319,14 +317,16 @@ class MadeNames(Kitchenware):
             names.add(("mixture",))
         known = [kitchen.foods[name] for name in parts]
         shared = {food.part for food in known if food.part}
-        kitchen.foods[made] = FoodInHand(
-            id=made,
-            names=sorted((n for n in names if n), key=lambda n: -len(n)),
-            made=True,
-            raw=any(food.raw for food in known),
-            heated=any(food.heated for food in known),
-            called=called,
-            part=shared.pop() if len(shared) == 1 else "",
+        kitchen.put(
+            FoodInHand(
+                id=made,
+                names=sorted((n for n in names if n), key=lambda n: -len(n)),
+                made=True,
+                raw=any(food.raw for food in known),
+                heated=any(food.heated for food in known),
+                called=called,
+                part=shared.pop() if len(shared) == 1 else "",
+            )
         )
         for name in parts:
             if not kitchen.foods[name].split or kitchen.foods[name].made:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 
@@ -107,6 +107,8 @@ class FoodsInHand:
 
     def __init__(self, items: Sequence[Ingredient], parts: Sequence[str] = ()) -> None:
         self.foods: dict[str, FoodInHand] = {}
+        # The foods of each name, in their order; None while it has to be made anew.
+        self._called: dict[tuple[str, ...], list[str]] | None = {}
         # Ingredients that came raw from an animal.
         self.came_raw: set[str] = set()
         self.tools: dict[str, str] = {}
@@ -138,14 +140,40 @@ class FoodsInHand:
         raw = kind is not None and any(is_raw(name) for name in kind.soils)
         if raw and kind is not None and kind.group not in ("flour", "pastry"):
             self.came_raw.add(food_id)
-        self.foods[food_id] = FoodInHand(
-            id=food_id,
-            names=_names_of(item),
-            group=kind.group if kind else "",
-            raw=raw,
-            part=part,
-            unit=item.unit or "",
+        self.put(
+            FoodInHand(
+                id=food_id,
+                names=_names_of(item),
+                group=kind.group if kind else "",
+                raw=raw,
+                part=part,
+                unit=item.unit or "",
+            )
         )
+
+    def put(self, food: FoodInHand) -> None:
+        """Takes a food in hand under its id."""
+        anew = food.id in self.foods
+        self.foods[food.id] = food
+        if anew or self._called is None:
+            self._called = None
+            return
+        for name in dict.fromkeys(food.names):
+            self._called.setdefault(name, []).append(food.id)
+
+    def also_called(self, food_id: str, name: tuple[str, ...]) -> None:
+        """Gives a food one more name."""
+        self.foods[food_id].names.append(name)
+        self._called = None
+
+    def called(self) -> Mapping[tuple[str, ...], Sequence[str]]:
+        """The foods of each name, in the order in which they came."""
+        if self._called is None:
+            self._called = {}
+            for food in self.foods.values():
+                for name in dict.fromkeys(food.names):
+                    self._called.setdefault(name, []).append(food.id)
+        return self._called
 
     def rename(self, old: str, new: str) -> str:
         """Gives a made food the name that the text calls it by, everywhere."""
@@ -156,6 +184,7 @@ class FoodsInHand:
         food.id = new
         food.called = True
         food.names = [*food.names, stem_words(new)]
+        self._called = None
         for other in self.foods.values():
             other.into = new if other.into == old else other.into
         self.holds = {tool: [new if name == old else name for name in held] for tool, held in self.holds.items()}
@@ -172,6 +201,7 @@ class FoodsInHand:
         for food in self.foods.values():
             food.into = None if food.into == made else food.into
         del self.foods[made]
+        self._called = None
         self.last = [name for name in self.last if name != made] or list(parts)
         self.pile = [name for name in self.pile if name != made]
         self.set_out = [name for name in self.set_out if name != made]
@@ -180,17 +210,16 @@ class FoodsInHand:
 
     def food_words(self) -> frozenset[str]:
         """Words that name a food of this recipe, as singular and plural."""
-        stems = {name[0] for food in self.foods.values() for name in food.names if len(name) == 1} - word_set(
-            "names", "too_plain"
-        )
+        stems = {name[0] for name in self.called() if len(name) == 1} - word_set("names", "too_plain")
         stems |= set(vocabulary()["groups"])
         return frozenset({*stems, *(f"{word}s" for word in stems), *(f"{word}es" for word in stems)})
 
     def current(self, food_id: str) -> str:
         """What a food is by now: the thing it went into, or itself."""
-        seen = set()
-        while (into := self.foods[food_id].into) and food_id not in seen:
-            seen.add(food_id)
+        for _ in self.foods:  # as many turns as there are foods: no ring goes on for ever
+            into = self.foods[food_id].into
+            if not into:
+                break
             food_id = into
         return food_id
 
@@ -211,10 +240,9 @@ def mentions(kitchen: FoodsInHand, text: str) -> list[tuple[int, list[str]]]:
     taken = _inside_kit(words, stretches)
     found = _group_mentions(kitchen, words, taken, least=2)
     spans: list[tuple[int, int, str]] = []
-    for known in kitchen.foods.values():
-        for name in known.names:
-            if name in stretches:
-                spans.extend((len(name), i, known.id) for i in stretches[name])
+    called = kitchen.called()
+    for name, places in stretches.items():
+        spans.extend((len(name), i, food_id) for food_id in called.get(name, ()) for i in places)
     # "Bun size bits": what something else is as big as.
     sized = {
         i for i, word in enumerate(words) if i + 1 < len(words) and words[i + 1] in ("size", "sized", "shaped", "shape")

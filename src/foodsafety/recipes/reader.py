@@ -138,9 +138,9 @@ class StepReader(Referents):
         self._make(step, order)
         shape = _CUT_INTO.search(order.text) if step.do == "cut" and len(foods) == 1 else None
         if order.verb == "mash" and len(step.foods) == 1 and not step.makes:
-            kitchen.foods[step.foods[0]].names.append(("mash",))
+            kitchen.also_called(step.foods[0], ("mash",))
         if shape:
-            kitchen.foods[foods[0]].names.append(stem_words(shape[1]))  # "thread the strips on the skewers"
+            kitchen.also_called(foods[0], stem_words(shape[1]))  # "thread the strips on the skewers"
         if step.do in ("transfer", "touch") and not _STAYS.search(order.words):
             self._lifted_out(step, self._originals(order))
         step.after = self._after(step)
@@ -228,12 +228,14 @@ class StepReader(Referents):
         step.after = self._after(step)
         kitchen.steps.append(step)
         nouns = {*made_nouns(), *(name[-1] for name in whole.names)}
-        kitchen.foods[step.makes] = replace(
-            whole,
-            id=step.makes,
-            into=None,
-            called=True,
-            names=[("reserved", noun) for noun in sorted(nouns)] + [("reserved",)],
+        kitchen.put(
+            replace(
+                whole,
+                id=step.makes,
+                into=None,
+                called=True,
+                names=[("reserved", noun) for noun in sorted(nouns)] + [("reserved",)],
+            )
         )
         return True
 
