@@ -2,6 +2,7 @@
 
 import datetime as dt
 import uuid
+from typing import Any
 
 from django.db import models
 from django.db.models import Q
@@ -64,6 +65,8 @@ class Bench(models.Model):
     name = models.CharField(max_length=40)
     position = models.PositiveSmallIntegerField(default=0)
     join_code = models.CharField(max_length=6, unique=True)
+    # What of its log was fetched for several benches at once (selectors.read_logs); no field.
+    read_ahead: Any = None
 
     class Meta:
         ordering = ["position", "pk"]

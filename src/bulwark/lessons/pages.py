@@ -26,8 +26,9 @@ def wall_context(lesson: Lesson, unit: str, *, tag: str) -> dict[str, Any]:
     now_s = now.timestamp()
     plan = selectors.plan_for(lesson)
     rows = []
-    for bench in lesson.benches.prefetch_related("learners"):
-        bench.lesson = lesson
+    benches = selectors.benches_of(lesson)
+    selectors.read_logs(benches)
+    for bench in benches:
         state, _ = selectors.bench_state(bench)
         rows.append((bench.pk, bench.name, state, bricks(state, now_s, ended=lesson.over), now_s))
     started = lesson.began_at
@@ -128,7 +129,7 @@ def _came_after_the_end(event: Event, lesson: Lesson) -> bool:
 def log_rows(bench: Bench, unit: str) -> list[dict[str, Any]]:
     """A bench's log in words, newest last; voided entries are shown struck, never hidden."""
     titles = selectors.step_titles(bench.lesson)
-    events = list(selectors.events_of(bench))
+    events = selectors.log_of(bench)
     voided = {str(event.data.get("event")): event for event in events if event.kind == "voided"}
     known = selectors.names_in(bench, events).now
     return [

@@ -1,12 +1,12 @@
 """Lessons, benches and what their logs prove. What a person may see is decided here."""
 
 import datetime as dt
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import cast
 
 from django.db import connection
-from django.db.models import Max, Prefetch, Q, QuerySet
+from django.db.models import Max, Prefetch, Q, QuerySet, prefetch_related_objects
 from django.utils import timezone
 
 from bulwark.lessons.adapters import step_texts, to_event, to_plan, to_profile
@@ -175,9 +175,55 @@ def wall_tag(actor: Actor, lesson_id: int) -> str | None:
     return f"{heads or ''}.{slot}"
 
 
-def events_of(bench: Bench) -> QuerySet[Event]:
-    """A bench's log in the order recorded."""
-    return Event.objects.filter(bench=bench).order_by("seq")
+def benches_of(lesson: Lesson) -> list[Bench]:
+    """A lesson's benches with their learners, each knowing its lesson: asked of the database once."""
+    if "benches" not in getattr(lesson, "_prefetched_objects_cache", {}):
+        prefetch_related_objects([lesson], Prefetch("benches", Bench.objects.prefetch_related("learners")))
+    benches = list(lesson.benches.all())
+    for bench in benches:
+        bench.lesson = lesson
+    return benches
+
+
+def lesson_at_work(actor: Actor, lesson_id: int) -> Lesson | None:
+    """An actor's lesson with benches and learners, in two queries; None where there is none, or no bench."""
+    rows = Bench.objects.select_related("lesson__organisation").prefetch_related("learners")
+    benches = list(rows.filter(lesson_id=lesson_id, lesson__in=lessons_for(actor)))
+    if not benches:
+        return lessons_for(actor).filter(pk=lesson_id).first()
+    lesson = benches[0].lesson
+    lesson._prefetched_objects_cache = {"benches": benches}  # type: ignore[attr-defined]
+    return lesson
+
+
+@dataclass(frozen=True, slots=True)
+class _ReadAhead:
+    """The entries of a bench's log behind a place in it."""
+
+    after: int
+    events: list[Event]
+
+
+def read_logs(benches: Sequence[Bench], *, whole: bool = False) -> None:
+    """Fetches what is new in the logs of several benches at once, or all of them: each bench has its own at hand
+    from here on, for as long as this object of it lives."""
+    after = {bench.pk: 0 if whole else (held.seq if (held := _snapshots.get(bench.pk)) else 0) for bench in benches}
+    wanted = Q(pk__in=[])
+    for bench in benches:
+        wanted |= Q(bench_id=bench.pk, seq__gt=after[bench.pk])
+    found: dict[int, list[Event]] = {bench.pk: [] for bench in benches}
+    for event in Event.objects.filter(wanted).order_by("seq"):
+        found[event.bench_id].append(event)
+    for bench in benches:
+        bench.read_ahead = _ReadAhead(after[bench.pk], found[bench.pk])
+
+
+def log_of(bench: Bench, *, after: int = 0) -> list[Event]:
+    """A bench's log in the order recorded, behind a place in it."""
+    ahead = bench.read_ahead
+    if ahead is not None and ahead.after <= after:
+        return [event for event in ahead.events if event.seq > after]
+    return list(Event.objects.filter(bench=bench, seq__gt=after).order_by("seq"))
 
 
 @dataclass(frozen=True, slots=True)
@@ -220,7 +266,7 @@ def bench_state(bench: Bench) -> tuple[State, int]:
     held = _snapshots.get(bench.pk)
     if held is None or not _still_fits(held, bench):
         held = _unfolded(bench, held.names if held else Names())
-    rows = list(events_of(bench).filter(seq__gt=held.seq))
+    rows = log_of(bench, after=held.seq)
     if rows:
         held = _folded(bench, held, rows)
         if len(_snapshots) >= _MOST_SNAPSHOTS:
@@ -235,14 +281,14 @@ def _folded(bench: Bench, held: _Snapshot, rows: list[Event]) -> _Snapshot:
     back = any(event.at_s < held.last_s or event.kind in _TURNS_BACK for event in events)
     if not back:
         return replace(held, seq=rows[-1].seq, last_s=last_s, state=fold_on(held.state, events))
-    events = [to_event(row) for row in events_of(bench)] if held.seq else events
+    events = [to_event(row) for row in log_of(bench)] if held.seq else events
     whole = _unfolded(bench, names_given(to_plan(bench.lesson).process, events))
     return replace(whole, seq=rows[-1].seq, last_s=last_s, state=fold(whole.plan, whole.learners, events))
 
 
 def names_of(bench: Bench) -> Names:
     """What a bench calls its foods, and every name it ever gave one."""
-    return names_in(bench, events_of(bench).filter(kind__in=_TURNS_BACK))
+    return names_in(bench, Event.objects.filter(bench=bench, kind__in=_TURNS_BACK).order_by("seq"))
 
 
 def names_in(bench: Bench, rows: Iterable[Event]) -> Names:
@@ -253,7 +299,7 @@ def names_in(bench: Bench, rows: Iterable[Event]) -> Names:
 def retold(bench: Bench) -> ReplayedLog:
     """What the bench really did, as a process. Raises CoreError while it has done nothing."""
     whole = _unfolded(bench, names_of(bench))
-    return process_from_log(whole.plan, whole.learners, [to_event(row) for row in events_of(bench)])
+    return process_from_log(whole.plan, whole.learners, [to_event(row) for row in log_of(bench)])
 
 
 def heads_of(lesson: Lesson) -> dict[int, LogHead]:

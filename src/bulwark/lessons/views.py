@@ -198,13 +198,20 @@ def _tag(request: ActorRequest, lesson_id: int) -> str:
     return tag
 
 
+def _at_work(request: ActorRequest, lesson_id: int) -> selectors.Lesson:
+    lesson = selectors.lesson_at_work(request.actor, lesson_id)
+    if lesson is None:
+        raise Http404
+    return lesson
+
+
 @login_required
 @require_GET
 @never_cache
 def wall_page(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """The wall, for the front of the room."""
     tag = _tag(request, lesson_id)
-    lesson = get_object_or_404(selectors.lessons_with_benches(request.actor), pk=lesson_id)
+    lesson = _at_work(request, lesson_id)
     context = pages.wall_context(lesson, request.actor.unit, tag=tag)
     return render(request, "lessons/wall.html", {"lesson": lesson, **context})
 
@@ -216,7 +223,7 @@ def wall_fragment(request: ActorRequest, lesson_id: int) -> HttpResponse:
     tag = _tag(request, lesson_id)
     if request.GET.get("seen") == tag or request.headers.get("If-None-Match") == f'"{tag}"':
         return HttpResponse(status=204)
-    lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
+    lesson = _at_work(request, lesson_id)
     context = {"lesson": lesson, **pages.wall_context(lesson, request.actor.unit, tag=tag)}
     response = render(request, "lessons/_wall.html", context)
     response["ETag"] = f'"{tag}"'

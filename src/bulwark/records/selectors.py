@@ -58,10 +58,10 @@ def _limits(benches: list[dict[str, Any]]) -> list[dict[str, str]]:
     return [{"name": name, "course": row["course"], "limit": limit} for (name, limit), row in found.items()]
 
 
-def _benches(lesson: Lesson) -> Iterator[Bench]:
-    for bench in lesson.benches.prefetch_related("learners"):
-        bench.lesson = lesson
-        yield bench
+def _benches(lesson: Lesson) -> list[Bench]:
+    benches = selectors.benches_of(lesson)
+    selectors.read_logs(benches, whole=True)
+    return benches
 
 
 def _bench_record(bench: Bench, unit: str) -> dict[str, Any]:
