@@ -109,7 +109,7 @@ make_cluster() { # data folder
     [ "$(id -u)" = 0 ] && chown postgres "$PG_HOME"
     chmod 700 "$PG_HOME"
     printf '%s' "$admin" | pg_run tee "$PG_HOME/pw" >/dev/null
-    pg_run "$(pg_bin)/initdb" -D "$data" -U bulwark_admin -A scram-sha-256 --pwfile="$PG_HOME/pw" -E UTF8 --locale=C.UTF-8 \
+    pg_run "$(pg_bin)/initdb" -D "$data" -U bulwark_admin -A scram-sha-256 --pwfile="$PG_HOME/pw" --data-checksums -E UTF8 --locale=C.UTF-8 \
         >"$LOCAL/initdb.log" 2>&1 || stop_with "could not make the database cluster; see .local/initdb.log"
     pg_run rm -f "$PG_HOME/pw"
     umask 077
@@ -121,6 +121,27 @@ ENV
 }
 
 pg_running() { pg_run "$(pg_bin)/pg_ctl" -D "$PG_DATA" status >/dev/null 2>&1; }
+
+same_port_again() { # the port that this installation's database had before, while nobody else has taken it
+    local port; port="$(cat "$LOCAL/pg.port" 2>/dev/null || true)"
+    if [ -n "$port" ] && python3 -c '
+import socket, sys
+s = socket.socket()
+s.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+s.bind(("127.0.0.1", int(sys.argv[1])))' "$port" 2>/dev/null; then
+        return 0
+    fi
+    free_port >"$LOCAL/pg.port"
+}
+
+need_checksums() { # of a cluster that was made before they were
+    [ -e "$LOCAL/pg.checked" ] && return 0
+    if ! pg_run "$(pg_bin)/pg_controldata" -D "$PG_DATA" | grep -q 'checksum version: *[1-9]'; then
+        say "Giving the database's pages checksums"
+        pg_run "$(pg_bin)/pg_checksums" --enable --no-sync -D "$PG_DATA" >/dev/null 2>&1 || say "bulwark: could not; it goes on without"
+    fi
+    touch "$LOCAL/pg.checked"
+}
 
 need_roles() { # the server's own role, and the one that keeps the heads of the logs
     if [ -z "${PG_WEB:-}" ]; then
@@ -150,11 +171,17 @@ use_database() {
     # shellcheck disable=SC1091
     . "$LOCAL/pg.env"
     if ! pg_running; then
-        free_port >"$LOCAL/pg.port"
+        same_port_again
+        need_checksums
         pg_run touch "$PG_HOME/log"
+        # What it logs turns over each week and says no statement and no row: those may name people.
         pg_run "$(pg_bin)/pg_ctl" -D "$PG_DATA" -l "$PG_HOME/log" -w -t 60 \
-            -o "-p $(cat "$LOCAL/pg.port") -c listen_addresses=127.0.0.1 -c unix_socket_directories=''" start >/dev/null 2>&1 9>&- ||
-            stop_with "the database does not start; its log is $PG_HOME/log"
+            -o "-p $(cat "$LOCAL/pg.port") -c listen_addresses=127.0.0.1 -c unix_socket_directories='' \
+                -c logging_collector=on -c log_directory='$PG_HOME/logs' -c log_filename=%a.log \
+                -c log_truncate_on_rotation=on -c log_rotation_age=1d -c log_rotation_size=10MB \
+                -c log_min_error_statement=panic -c log_error_verbosity=terse -c log_parameter_max_length_on_error=0" \
+            start >/dev/null 2>&1 9>&- ||
+            stop_with "the database does not start; its logs are $PG_HOME/log and $PG_HOME/logs"
     fi
     PG_PORT="$(cat "$LOCAL/pg.port")"
     if [ ! -e "$LOCAL/pg.ready" ]; then

@@ -4,8 +4,12 @@ Django's middleware is synchronous here. Handing a whole request to one thread c
 letting it cross between loop and thread at each layer costs a dozen (see bin/bench).
 """
 
+import ctypes
 import gc
+import multiprocessing
 import os
+import signal
+import sys
 from typing import Any
 
 from django.conf import settings
@@ -20,6 +24,7 @@ from bulwark.pages_door import LONG_WORK, Limits, Pages, Streams, Wsgi
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "bulwark.settings")
 # As many as the database pool lends out; more would only wait for each other.
 THREADS = 10
+_PR_SET_PDEATHSIG = 1
 
 
 class EntryHandler(WSGIHandler):
@@ -62,6 +67,14 @@ class Application:
             await self.long_work(scope, receive, send)
 
 
+def end_with_parent() -> None:
+    """A worker ends with the process that started it, however that went: nothing stays behind on the port. (Linux
+    only; elsewhere a worker whose parent was killed has to be ended by hand.)"""
+    if sys.platform == "linux" and multiprocessing.parent_process() is not None:
+        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
+
+
+end_with_parent()
 application = Application()
 # What is loaded by now stays: the collector need not look through it again while a bench waits.
 gc.collect()
