@@ -217,6 +217,31 @@ leave_database() { # the last command out stops the server
     flock -u 9
 }
 
+need_certificate() { # names, with commas: an authority of this installation's own, and a certificate for these names
+    local names="$1" tls="$LOCAL/tls" alt="" name
+    command -v openssl >/dev/null || install_packages openssl
+    mkdir -p "$tls"; chmod 700 "$tls"
+    if [ ! -e "$tls/ca.crt" ]; then
+        say "Making a certificate authority"
+        (umask 077; openssl req -x509 -newkey ec -pkeyopt ec_paramgen_curve:prime256v1 -nodes -days 3650 -subj "/CN=Bulwark on $(hostname)" \
+            -addext "basicConstraints=critical,CA:TRUE,pathlen:0" -addext "keyUsage=critical,keyCertSign,cRLSign" \
+            -keyout "$tls/ca.key" -out "$tls/ca.crt" 2>"$tls/log") || stop_with "could not make the certificate authority; see .local/tls/log"
+    fi
+    for name in ${names//,/ }; do
+        case "$name" in *[!0-9.]*) alt="$alt,DNS:$name" ;; *) alt="$alt,IP:$name" ;; esac
+    done
+    # Made anew where the machine has other names now, and a month before it ends.
+    if [ "$(cat "$tls/names" 2>/dev/null)" != "$alt" ] || ! openssl x509 -checkend 2592000 -noout -in "$tls/server.crt" >/dev/null 2>&1; then
+        say "Making a certificate for ${names//,/, }"
+        printf 'subjectAltName=%s\nextendedKeyUsage=serverAuth\nbasicConstraints=CA:FALSE\n' "${alt#,}" >"$tls/ext"
+        (umask 077; openssl req -newkey ec -pkeyopt ec_paramgen_curve:prime256v1 -nodes -subj "/CN=Bulwark" -keyout "$tls/server.key" -out "$tls/csr" 2>"$tls/log" &&
+            openssl x509 -req -in "$tls/csr" -CA "$tls/ca.crt" -CAkey "$tls/ca.key" -CAcreateserial -days 397 -extfile "$tls/ext" -out "$tls/server.crt" 2>>"$tls/log") ||
+            stop_with "could not make the certificate; see .local/tls/log"
+        printf '%s' "$alt" >"$tls/names"
+    fi
+    TLS_FINGERPRINT="$(openssl x509 -in "$tls/ca.crt" -noout -fingerprint -sha256 | sed 's/.*=//')"
+}
+
 # The database has been prepared by this very source: nothing to migrate, load or gather.
 prepared() {
     [ -e "$LOCAL/prepared" ] && [ "$(cat "$LOCAL/prepared")" = "$(printf '%s' "$DATABASE_URL" | sed 's/:[0-9]*\//\//' | sha256sum)" ] &&

@@ -34,6 +34,9 @@ ALLOWED_HOSTS = env.list("BULWARK_HOSTS", default=["localhost", "127.0.0.1", "[:
 # What tablets open, where that differs from the address in the educator's browser.
 ADDRESS = env.str("BULWARK_ADDRESS", default="").rstrip("/")
 BEHIND_TLS = flag("BULWARK_TLS")
+# The certificate of this installation's own authority (bin/start --tls), its fingerprint, and where tablets fetch it.
+CA_FINGERPRINT = env.str("BULWARK_CA_FINGERPRINT", default="")
+TRUST_ADDRESS = env.str("BULWARK_TRUST_ADDRESS", default="")
 
 INSTALLED_APPS = [
     "django.contrib.auth",
@@ -158,7 +161,8 @@ SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = BEHIND_TLS
 SECURE_SSL_REDIRECT = BEHIND_TLS
-SECURE_HSTS_SECONDS = 31_536_000 if BEHIND_TLS else 0
+# Not with an authority of one's own: a browser that was told so would never open the plain address again.
+SECURE_HSTS_SECONDS = 31_536_000 if BEHIND_TLS and not CA_FINGERPRINT else 0
 CSRF_FAILURE_VIEW = "bulwark.people.views.csrf_failure"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 262_144
 # The largest body that is read at all (a logger's file and its form), and how long it may take.

@@ -8,6 +8,7 @@ from bulwark.flow import views as flow
 from bulwark.kitchens import views as kitchens
 from bulwark.lessons import views as lessons
 from bulwark.people import views as people
+from bulwark.presentation.trust import trust
 from bulwark.recipes import views as recipes
 from bulwark.records import views as records
 from bulwark.shelf import views as shelf
@@ -21,6 +22,7 @@ urlpatterns = [
     path("empty/", people.empty, name="empty"),
     path("sign-in/", people.SignIn.as_view(), name="sign_in"),
     path("sign-out/", people.SignOut.as_view(), name="sign_out"),
+    path("trust/", trust, name="trust"),
     path("account/", people.account, name="account"),
     path("account/everywhere/", people.account_everywhere, name="account_everywhere"),
     path("welcome/<str:token>/", people.welcome, name="welcome"),

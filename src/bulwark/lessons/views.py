@@ -3,6 +3,7 @@
 import uuid
 from urllib.parse import urlencode
 
+from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpResponse
@@ -121,6 +122,7 @@ def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
             "benches": benches,
             "profile": selectors.profile_of(lesson),
             "join_url": tablet_address(request, reverse("join")),
+            "own_certificate": bool(settings.CA_FINGERPRINT),
             "changed": len(pages.changed_since(lesson, steps, request.actor.unit)),
             "asked": pages.open_lines(lesson),
             "may_reopen": lesson.closed_at and timezone.now() - lesson.closed_at < services.REOPEN_WITHIN,
