@@ -11,8 +11,10 @@ CERTIFICATE = "/bulwark-ca.crt"
 IDLE_S = 10
 _PAGE = """<!doctype html><html lang="en-gb"><head><meta charset="utf-8"><title>Trust Bulwark</title>
 <meta name="viewport" content="width=device-width, initial-scale=1">
-<style>body{{font:1.25rem/1.5 sans-serif;max-width:36rem;margin:0 auto;padding:1.5rem;color:#10262d;background:#fffefa}}
-a.b{{display:flex;align-items:center;justify-content:center;margin:1rem 0;min-height:4rem;background:#10262d;color:#fffefa;
+<style>body{{font:1.25rem/1.5 sans-serif;max-width:36rem;margin:0 auto;padding:1.5rem}}
+body{{color:#10262d;background:#fffefa}}
+a.b{{display:flex;align-items:center;justify-content:center;margin:1rem 0;min-height:4rem;
+background:#10262d;color:#fffefa;
 border-radius:.5rem;text-decoration:none}}li{{margin:.75rem 0}}</style></head><body>
 <h1>Once for this device</h1><ol>
 <li>Fetch the certificate of the Bulwark in this room.<a class="b" href="{certificate}">Fetch the certificate</a></li>

@@ -7,6 +7,7 @@ from unittest.mock import patch
 from urllib.parse import urlencode
 
 import pytest
+from django.core import signing
 from django.test import Client
 
 from bulwark.kitchens import services as kitchens
@@ -188,7 +189,7 @@ def test_an_attacker_s_words_stay_words(hostel: Hostel) -> None:
 
 def test_a_shared_link_is_answered_for_anybody_and_a_changed_one_for_nobody(hostel: Hostel) -> None:
     page = hostel.client().get("/workbench/chill/", CHILL)
-    token = page.context["share"]
+    token = dict(page.context["shares"])[90]
 
     shared = Client().get(f"/workbench/shared/{token}/")
     assert shared.status_code == 200
@@ -197,18 +198,29 @@ def test_a_shared_link_is_answered_for_anybody_and_a_changed_one_for_nobody(host
     assert Client().get("/workbench/chill/").status_code == 302
 
 
-@pytest.mark.parametrize(("days", "status"), [(89, 200), (91, 404)])
-def test_a_shared_link_works_for_ninety_days(hostel: Hostel, days: int, status: int) -> None:
+@pytest.mark.parametrize(
+    ("good_for", "days", "status"),
+    [(7, 6, 200), (7, 8, 404), (90, 89, 200), (90, 91, 404), (365, 300, 200), (365, 366, 404)],
+)
+def test_a_shared_link_works_as_long_as_was_chosen(hostel: Hostel, good_for: int, days: int, status: int) -> None:
     with patch("django.core.signing.time.time", return_value=time.time() - days * 86400):
-        token = hostel.client().get("/workbench/chill/", CHILL).context["share"]
+        token = dict(hostel.client().get("/workbench/chill/", CHILL).context["shares"])[good_for]
 
     assert Client().get(f"/workbench/shared/{token}/").status_code == status
+
+
+def test_a_link_from_before_there_was_a_choice_works_for_ninety_days(hostel: Hostel) -> None:
+    with patch("django.core.signing.time.time", return_value=time.time() - 91 * 86400):
+        old = signing.dumps({"tool": "chill", "query": CHILL}, salt="workbench.share", compress=True)
+    new = signing.dumps({"tool": "chill", "query": CHILL}, salt="workbench.share", compress=True)
+
+    assert [Client().get(f"/workbench/shared/{token}/").status_code for token in (old, new)] == [404, 200]
 
 
 def test_a_shared_link_tells_nothing_of_the_kitchen_that_made_it(hostel: Hostel) -> None:
     kitchens.set_equipment(by=hostel.actor, counts={"tray_half": 3})
     page = hostel.client().get("/workbench/chill/", CHILL)
-    shared = Client().get(f"/workbench/shared/{page.context['share']}/")
+    shared = Client().get(f"/workbench/shared/{dict(page.context['shares'])[90]}/")
 
     assert "kitchen has" in page.content.decode()
     assert "kitchen has" not in shared.content.decode()

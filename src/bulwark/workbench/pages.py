@@ -22,8 +22,9 @@ from foodsafety.measuring import read_log_csv
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile
 
-# A link that was shared works for so long.
-SHARED_FOR = dt.timedelta(days=90)
+# A link that is shared works for so many days: the choices, and what one has that says nothing.
+SHARED_FOR_DAYS = (7, 90, 365)
+USUALLY_SHARED_DAYS = 90
 _SALT = "workbench.share"
 MOST_QUERY = 12_000
 
@@ -37,14 +38,16 @@ def units_of(query: Mapping[str, str], actor: Actor) -> Units:
     return Units(temps="F" if temps == "F" else "C" if temps == "C" else actor.unit, system=system)
 
 
-def share_token(tool: str, query: Mapping[str, str]) -> str:
-    """A link's token: anybody who has it sees this one question answered, and nothing else."""
-    return signing.dumps({"tool": tool, "query": dict(query)}, salt=_SALT, compress=True)
+def share_token(tool: str, query: Mapping[str, str], days: int = USUALLY_SHARED_DAYS) -> str:
+    """A link's token: anybody who has it sees this one question answered for so many days, and nothing else."""
+    return signing.dumps({"tool": tool, "query": dict(query), "days": days}, salt=_SALT, compress=True)
 
 
 def shared(token: str) -> tuple[Tool, dict[str, str]]:
     """What a token asks. Raises BadSignature for one that is not ours, or too old."""
-    data = signing.loads(token, salt=_SALT, max_age=SHARED_FOR)
+    days = signing.loads(token, salt=_SALT, max_age=dt.timedelta(days=max(SHARED_FOR_DAYS))).get("days")
+    lasts = days if days in SHARED_FOR_DAYS else USUALLY_SHARED_DAYS
+    data = signing.loads(token, salt=_SALT, max_age=dt.timedelta(days=lasts))
     if data["tool"] not in TOOLS:
         raise signing.BadSignature(data["tool"])
     return TOOLS[data["tool"]], {str(key): str(value) for key, value in data["query"].items()}
@@ -70,7 +73,7 @@ def tool_page(tool: Tool, query: Mapping[str, str], actor: Actor, *, bare: bool 
         "other_units": _in_other_units(
             form, Units(temps=units.temps, system="metric" if units.system == "us" else "us")
         ),
-        "share": "" if bare else share_token(tool.slug, asked),
+        "shares": [] if bare else [(days, share_token(tool.slug, asked, days)) for days in SHARED_FOR_DAYS],
         "local_code": _local_code(asked),
         "bare": bare,
     }
