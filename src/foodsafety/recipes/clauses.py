@@ -49,7 +49,7 @@ _JOINS = frozenset(
 
 
 # After a participle that tells how something is done.
-_HOW = frozenset("in with on for until over under at".split())
+_HOW = frozenset("in with on for until over under at up thin thick fine small roughly".split())
 
 
 @cache
@@ -98,7 +98,7 @@ class _Reading(Asides):
                 prev in clause_words("people")
                 or prev == "one"
                 or (before < 0 and self._does(i, form))
-                or (prev.isdigit() and re.fullmatch(r"[a-z]", self.low(before - 1)) is not None)
+                or (prev.isdigit() and re.fullmatch(r"[a-z#]", self.low(before - 1)) is not None)
                 or (len(prev) == 1 and self.low(before - 1) in clause_words("people"))
                 or (prev.isdigit() and self.low(before - 1) in clause_words("people"))
                 or self._is_initials(before)
@@ -107,6 +107,8 @@ class _Reading(Asides):
             )
             return "order" if person and self.low(i + 1) not in ("of",) else None
         if form.kind == "ed":
+            if prev in ("we", "i", "she", "he") or self._is_initial(before):
+                return "order" if self._goes_on(i) or self.low(i + 1) in self.foods else None  # "H washed the chard"
             return "passive" if self._is_passive(i, before, prev) else None
         if prev in ("", ",", "and", "then", ";", "(") or self.low(i - 1) in (",",):
             if self.low(i) in self.foods:
@@ -156,6 +158,8 @@ class _Reading(Asides):
             return False
         if prev in clause_words("determiners") or prev in clause_words("prepositions") or prev in clause_words("be"):
             return False
+        if form.verb in ("thin", "dry", "clean") and any(f.kind == "ed" for f in verb_forms().get(prev, ())):
+            return False  # "sliced thin on the board"
         if form.verb == "set" and prev in kit_words() and after in ("over", "on", "in", "above"):
             return False  # "a bowl set over a pan"
         # No comma, no "then": only where nothing else it could be.
@@ -166,13 +170,10 @@ class _Reading(Asides):
     def _does(self, i: int, form: VerbForm) -> bool:
         """ "Grates the onion", "lays burgers in the pan": what somebody does, who was named before."""
         told = form.verb in ("serve", "make", "feed", "keep", "take", "freeze", "need", "use")  # "serves six"
-        if (
-            told
-            or self.low(i) in self.foods
-            or self.low(i + 1) in ("of", "in", "on", "for", "with", "and", "are", "to", ",")
-        ):
+        if told or self.low(i) in self.foods or self.low(i + 1) in ("of", "with", "and", "are", "to", ","):
             return False
         sure = self.low(i + 1) in clause_words("determiners") or self.low(i + 1).isdigit()
+        sure = sure or (form.verb not in nouns_too() and self.low(i + 1) in ("on", "over", "in", "for"))
         return sure or (form.verb not in nouns_too() and self.low(i + 1) in self.foods)
 
     def _somebody_does(self) -> bool:
@@ -182,6 +183,11 @@ class _Reading(Asides):
     def _is_initials(self, i: int) -> bool:
         """ "SD rinses the lentils"."""
         return i >= 0 and re.fullmatch(r"[A-Z]{2,3}", self.words[i].text) is not None and self.low(i) not in self.foods
+
+    def _is_initial(self, i: int) -> bool:
+        """ "H washed the chard", "SD rinsed the rice"; never "A chopped onion"."""
+        said = self.words[i].text if i >= 0 else ""
+        return re.fullmatch(r"[B-Z][A-Z]{0,2}", said) is not None and self.low(i) not in self.foods
 
     def _is_name(self, i: int) -> bool:
         """ "Anna chops the onions": a capital, and no word of the kitchen."""
@@ -235,7 +241,7 @@ class _Reading(Asides):
 def _find_segments(sentence: str) -> list[tuple[int, int]]:
     """Stretches of a sentence that are read by themselves: between dashes, semicolons and brackets."""
     cuts = [0]
-    for found in re.finditer(r";|\s[-–—]+\s|[()]|(?<=[a-z]):\s|(?<=[a-z!?])\.\s", sentence):
+    for found in re.finditer(r";|\s[-–—]+\s|[()]|(?<=[a-z]):\s|(?<=[a-z!?])\.\s|(?<=\d)\.\s(?=[A-Z])", sentence):
         cuts += [found.start(), found.end()]
     cuts.append(len(sentence))
     return [(a, b) for a, b in zip(cuts[::2], cuts[1::2], strict=True) if sentence[a:b].strip(" ,.")]

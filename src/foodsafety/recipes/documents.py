@@ -16,18 +16,15 @@ from html.parser import HTMLParser
 from typing import Any, Literal
 
 from foodsafety.quantities import CoreError
+from foodsafety.recipes.food_rows import all_foods, labelled_foods, several_foods, unmarked
 from foodsafety.recipes.ingredients import read_ingredient
 from foodsafety.recipes.layout import (
     SERVES,
     Row,
-    all_foods,
     component_name,
-    labelled_foods,
     layout,
     number_of,
     serves_in,
-    several_foods,
-    unmarked,
 )
 
 MOST_BYTES = 1_000_000

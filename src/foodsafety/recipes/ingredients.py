@@ -280,6 +280,11 @@ def _amount_behind(line: OpenLine) -> None:
     """An amount may stand last: "Plain flour, 200 g", "Butter - 50 g", "lime half"."""
     if line.low is not None:
         return
+    times = re.search(r"\s[x×]\s?(\d{1,3})$", line.rest)
+    if times:  # "shallots x3"
+        line.low = line.high = float(times[1])
+        line.rest = line.rest[: times.start()].strip(" ,:-")
+        return
     sized = rf"(?<=\d )(?:{'|'.join(sorted(listed_words('sizes'), key=len, reverse=True))}) (?=[a-z]+$)"
     line.rest = re.sub(sized, "", line.rest, flags=re.IGNORECASE)  # "3 heaped tbsp"
     tail = re.search(rf"(?:,|:|\s-+|\s)\s*({NUMBER}(?:\s*-\s*{NUMBER})?\s*[A-Za-z. ]*)$", line.rest)

@@ -10,11 +10,18 @@ from itertools import takewhile
 from typing import Literal
 
 from foodsafety.foods import stem_words
-from foodsafety.recipes.broken_rows import BULLET, unbroken
-from foodsafety.recipes.clauses import plain_words
+from foodsafety.recipes.broken_rows import unbroken
+from foodsafety.recipes.food_rows import (
+    is_kit,
+    is_kit_name,
+    is_order,
+    labelled_foods,
+    looks_like_ingredient,
+    several_foods,
+    unmarked,
+)
 from foodsafety.recipes.ingredients import Ingredient, is_hazardous, read_ingredient
-from foodsafety.recipes.instructions import orders, sentences, temperatures_in
-from foodsafety.recipes.vessels import tools_in
+from foodsafety.recipes.instructions import orders
 from foodsafety.recipes.words import layout_pattern
 
 Part = Literal["title", "summary", "serves", "ingredient", "instruction", "note", "heading", "kit", "blank"]
@@ -58,11 +65,6 @@ def serves_in(text: str) -> int | None:
     """How many a text says it feeds."""
     found = _SERVES_ANYWHERE.search(text)
     return number_of(found["n"] or found["m"]) if found else None
-
-
-def unmarked(row: str) -> str:
-    """A row without its bullet or number."""
-    return BULLET.sub("", row).strip()
 
 
 def _bare_heading(row: str) -> str:
@@ -109,15 +111,6 @@ def _looks_like_heading(row: str) -> bool:
     )
 
 
-def is_order(text: str) -> bool:
-    """True if words order some work."""
-    return any(
-        order.do not in ("none", "timed", "topic") or len(text) > 40
-        for part in sentences(text)
-        for order in orders(part)
-    )
-
-
 def _begins_with_work(text: str) -> bool:
     """True if the first word orders work on food: "Soak the beans overnight." stands before many a list.
     What is said of the dish ("Bake this for a birthday") orders nothing yet."""
@@ -131,123 +124,10 @@ def _begins_with_work(text: str) -> bool:
     )
 
 
-# Kit is not weighed: "400 g tin moonrock".
-_WEIGHED = re.compile(r"\d[\d.,]*\s?(?:g|kg|oz|lbs?)\b", re.IGNORECASE)
-
-
-def several_foods(row: str) -> list[str]:
-    """A row parted where people part foods: by semicolons, by slashes with spaces, by bars or bullets; by
-    commas where every part is a food and most have an amount."""
-    added = re.split(r"\s+\+\s+", row)
-    both = [read_ingredient(part, "en-GB") for part in added] if len(added) > 1 else []
-    if both and all(item.measured and item.kind for item in both):
-        return [part.strip(" .") for part in added]  # "milk 3 L + water 3 L"
-    stops = [part.strip(" .") for part in re.split(r"(?<=[a-z])\.\s+", row) if part.strip(" .")]
-    if len(stops) > 1 and all(item.measured and item.kind for item in (read_ingredient(p, "en-GB") for p in stops)):
-        return stops  # "8 plums, halved. 2 tbsp sugar."
-    found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·]\s+", row) if part.strip(" .")]
-    for parts in (re.split(r"\s{2,}|\t", row.strip()), re.split(r"\s*,\s*", row)):
-        if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row) and all_foods(parts):
-            return [part.strip(" .") for part in parts]
-    return found
-
-
-# What no list of foods has: a sentence, or a label.
-_SENTENCES = re.compile(r"[a-z]{2}[.!?](?:\s|$)|:")
-
-
-def all_foods(parts: Sequence[str]) -> bool:
-    """True for parts that are each a food: all with an amount, most of four or more, or three that are only
-    names."""
-    items = [read_ingredient(part.strip(" ."), "en-GB") for part in parts]
-    measured = sum(item.measured for item in items)
-    known = sum(item.kind is not None for item in items)
-    if known < len(items):  # one of many that nobody knows: the rest is a list all the same, and it is asked about
-        return len(items) > 4 and known >= 0.7 * len(items) and measured >= 0.6 * len(items)
-    names = measured == 0 and len(items) > 2 and all(len(part.split()) <= 3 for part in parts)
-    return names or measured == len(items) or (len(items) > 3 and measured >= 0.6 * len(items))
-
-
-# Sentences after each other are no list.
-_ORDERS_WORK = re.compile(r"[a-z]{2}[.!?]\s+[A-Za-z]{2,}")
-
-
-def labelled_foods(row: str) -> list[str]:
-    """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
-    100 ml cream"; nothing for any other row."""
-    label = re.match(r"([A-Za-z][A-Za-z'’ -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
-    between = next((sign for sign in (";", " / ", " | ") if label and sign in label[2]), ",")
-    parts = [part.strip(" .") for part in label[2].split(between) if part.strip(" .")] if label else []
-    if len(parts) == 0 or _ORDERS_WORK.search(row) or any(len(part.split()) > 7 for part in parts):
-        return []
-    items = [read_ingredient(part, "en-GB") for part in parts]
-    if sum(not item.measured and is_order(part) for item, part in zip(items, parts, strict=True)) > 1:
-        return []  # "Chips: peel, rinse, dry, fry"
-    known = sum(item.kind is not None for item in items)
-    every = bool(items) and all(item.kind is not None and item.measured for item in items)
-    return [label[1], *parts] if label and re.search(r"\d", label[2]) and (known > 2 or every) else []
-
-
-def looks_like_ingredient(row: str) -> bool:
-    """True if a row is a food, with its amount or alone."""
-    plain = unmarked(plain_words(row))
-    parts = several_foods(plain)
-    if len(parts) > 2:
-        return all(looks_like_ingredient(part) or read_ingredient(part, "en-GB").kind for part in parts)
-    if labelled_foods(plain):
-        return True
-    if len(plain) > 110 or re.search(r"[a-z]{2}[.!?]\s+\S", plain):
-        return False
-    if temperatures_in(plain)[0] is not None:
-        return False  # "Heat oven to 190C": 190 of nothing
-    plain = layout_pattern("rows", "what_for").sub("", layout_pattern("rows", "prepared").sub("", plain))
-    item = read_ingredient(plain, "en-GB")
-    if (
-        item.measured
-        and item.kind
-        and len(plain.split()) <= 6
-        and not re.search(r"\b(?:in|into|until|then|to|on)\b", plain)
-    ):
-        return not _is_kit_name(plain)
-    if (
-        item.kind
-        and len(plain.split()) <= 4
-        and plain.split()[0].lower() in ("salt", "pepper", "oil", "butter", "flour", "sugar")
-    ):
-        return not re.search(r"\b(?:the|it|them|in|on)\b", plain)
-    if item.measured and item.kind:
-        return not (
-            is_order(plain) and not re.match(r"\W*(?:\d|a |an |half|one |two |three )", plain, re.IGNORECASE)
-        ) and not re.search(r"\b(?:into|until|then)\b", plain)
-    if item.measured:
-        return (
-            len(plain) < 70
-            and (_WEIGHED.match(plain) or not tools_in(plain))
-            and not is_order(plain)
-            and not re.search(r"\bmin(?:ute)?s?\b|\bhours?\b", plain)
-        )
-    return bool(item.kind) and len(plain) < 60 and not is_order(plain) and not plain.endswith((".", "!", "?"))
-
-
-def _is_kit_name(text: str) -> bool:
-    return re.search(rf"\b(?:{layout_pattern('rows', 'kit_ends').pattern})\s*$", text, re.IGNORECASE) is not None
-
-
-def is_kit(row: str) -> bool:
-    """True if a row names kit and no food: "2 mixing bowls", "griddle, spatula, dinner plate"."""
-    plain = unmarked(row)
-    if len(plain) > 90 or not (tools_in(plain) or _is_kit_name(plain)):
-        return False
-    if _is_kit_name(plain):
-        return True
-    label = re.match(r"(?:you(?:'ll| will)? need|equipment|kit|tools)\s*:\s*", plain, re.IGNORECASE)
-    if label:
-        return all(tools_in(part) or _is_kit_name(part) for part in plain[label.end() :].split(","))
-    item = read_ingredient(plain, "en-GB")
-    if item.measured and (item.kind or _WEIGHED.match(plain)):
-        return False
-    every = all(tools_in(part) and len(part.split()) <= 4 for part in plain.split(","))
-    return every or not is_order(plain)
+def _works_for_minutes(text: str) -> bool:
+    """True for a row above the list that orders several things and says for how long: it is no talk of the dish."""
+    works = [o for o in orders(text) if o.do not in ("none", "serve", "topic", "list", "timed")]
+    return len(works) > 1 and any(order.high_min for order in orders(text))
 
 
 _BARE_NUMBER = re.compile(r"\s*(\d{1,2})\s+(?=[A-Z])")
@@ -354,7 +234,8 @@ class _Sheet:
         """A row outside every list of foods: by its section, else by what it says."""
         text, plain = self.texts[i], unmarked(self.texts[i])
         more = section_of(next((row for row in self.texts[i + 1 :] if row.strip()), "method")) is None
-        orders_work = is_order(component_name(text)) and len(plain.split()) > 1 and not _is_marked(text)
+        name = component_name(text)
+        orders_work = is_order(name) and len(name.split()) > 1 and not _is_marked(text)
         if more and _is_component(self.texts, i) and not orders_work:
             return "heading"
         if self.section in ("note", "kit"):
@@ -370,7 +251,7 @@ class _Sheet:
         if self.section == "ingredient":
             return "instruction" if is_order(text) else "summary"
         if self._before_the_list(i):
-            return "instruction" if _begins_with_work(plain) else "summary"
+            return "instruction" if _begins_with_work(plain) or _works_for_minutes(plain) else "summary"
         return "instruction" if is_order(text) or not any(self.lists) else "summary"
 
     def _before_the_list(self, i: int) -> bool:
@@ -463,7 +344,7 @@ def _is_component(texts: Sequence[str], i: int) -> bool:
         return False
     if re.match(r"\W*(?:layer|part|component)\b", text, re.IGNORECASE):
         return True
-    if item.measured or is_kit(text) or _is_kit_name(text):
+    if item.measured or is_kit(text) or is_kit_name(text):
         return False
     plain = text.strip(" #*")
     if item.kind is None or plain.endswith(":") or plain.isupper() or re.match(r"(?:for|to) ", plain, re.IGNORECASE):

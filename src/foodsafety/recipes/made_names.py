@@ -260,9 +260,15 @@ class MadeNames(Kitchenware):
             or part in word_set("made", "no_names")
             or part in self.kitchen.tools
             or any(food.id == part for food in known if food.made)
+            or self._names_a_food(part)
         ):
             return None
         return part if part not in self.kitchen.foods or not self.kitchen.foods[part].made else None
+
+    def _names_a_food(self, part: str) -> bool:
+        """True for "for the fish" over a list that has the fish: flour, salt and paprika are no fish."""
+        word = stem_words(part)[-1:]
+        return any(f.part == part and not f.made and word in f.names for f in self.kitchen.foods.values())
 
     def _name(self, wanted: str, parts: Sequence[str]) -> str:
         """A name nothing has yet: what goes in tells one "egg mixture" from the next, never a number
@@ -284,6 +290,9 @@ class MadeNames(Kitchenware):
         dough = self._floury(foods) if not cooked else None
         if dough and (made is None or not self.kitchen.foods[made].called):
             return dough
+        meat = next((food for food in known if not food.made and food.id in self.kitchen.came_raw), None)
+        if made and meat and not cooked and not self.kitchen.foods[made].called and not self._holds_meat(made):
+            return f"{meat.id} mixture"  # fried onions with mince are the mince from here on
         if made:
             root = _root(made)
             return f"cooked {root}" if cooked and not root.startswith("cooked ") else root
@@ -299,6 +308,9 @@ class MadeNames(Kitchenware):
         if others <= FATS:
             return f"{chief.id} in {'butter' if 'butter' in others else 'oil'}"
         return chief.id if chief.id.endswith("mixture") else f"{chief.id} mixture"
+
+    def _holds_meat(self, name: str) -> bool:
+        return not self._base_of([name]).isdisjoint(self.kitchen.came_raw)
 
     def _floury(self, foods: Sequence[str]) -> str | None:
         """What the text calls flour once it is mixed: dough, pastry, batter."""

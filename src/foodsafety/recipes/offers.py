@@ -35,7 +35,7 @@ _AMOUNT = re.compile(
 )
 _NAME_ENDS = re.compile(rf"{_PARTS.pattern}|\s(?:and|or|in|to|is|are|an?|the|if|when|that|which)\b", re.IGNORECASE)
 # No name of a food has one of these in it.
-_SAYS_MORE = re.compile(r"\b(?:if|is|are|that|which|when|there|they|it|the)\b|/", re.IGNORECASE)
+_SAYS_MORE = re.compile(r"\b(?:if|is|are|that|which|when|there|they|it|the|and an?)\b|/", re.IGNORECASE)
 # Before a food that something is only compared with.
 _COMPARES = re.compile(r"\b(?:than|size of|as \w+ as|like)\s+(?:an?\s+|one\s+|the\s+)?$", re.IGNORECASE)
 # Words that may stand between an amount and the name of its food: "boneless skinless free-range".

@@ -154,6 +154,8 @@ class StepReader(Referents):
             order = self._timed(order)
         if order.do == "list":
             order = self._listed(order)
+        if self._goes_in_the_oven(order):
+            return replace(order, do="heat", verb="bake", text=re.sub(r"^add ", "bake ", order.text))
         if order.do != "garnish":
             return order
         tools = tools_in(order.text)
@@ -164,6 +166,16 @@ class StepReader(Referents):
             joins = re.search(r"\btogether\b|\+|\band\b", order.text)
             return replace(order, do="mix" if joins else "transfer", verb="put", text=f"put {order.text}")
         return order
+
+    def _goes_in_the_oven(self, order: Order) -> bool:
+        """ "Ovens on 220. Lamb in.": what lies in its tin goes into the oven that is hot."""
+        kitchen = self.kitchen
+        if kitchen.oven_c is None or not re.fullmatch(r"add (?:the )?[\w ]+ in[.,!]*", order.text, re.IGNORECASE):
+            return False
+        named = {kitchen.current(name) for _, names in mentions(kitchen, order.text) for name in names}
+        tins = [tool for tool, kind in kitchen.tools.items() if kind in GOES_IN_OVEN]
+        lying = {kitchen.current(name) for tool in tins for name in kitchen.holds.get(tool, ())}
+        return bool(named) and named <= lying
 
     def _back_in_the_fat(self, order: Order) -> None:
         """ "Into the fat that's left": into the pan that something was fried in."""

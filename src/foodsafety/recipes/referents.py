@@ -68,7 +68,7 @@ class Referents(MadeNames):
         ids += self._left_in(whole)
         named = [kitchen.current(name) for name in ids]
         ids += self._called(whole, named, verb=order.verb, implied=bool(PARTICLE.match(self._after_verb(order))))
-        originals = self._divided(whole, found)
+        originals = self._divided(whole, found, served=order.do == "serve")
         named = [name if name in originals else kitchen.current(name) for name in ids]
         pronoun = self._pronoun(whole)
         if (
@@ -225,7 +225,7 @@ class Referents(MadeNames):
         lead = lead if re.match(r"(?:with|using|add|to|in|into|on|onto)\b", lead, re.IGNORECASE) else ""
         return f"{lead} {text}"
 
-    def _divided(self, text: str, found: list[tuple[int, list[str]]]) -> set[str]:
+    def _divided(self, text: str, found: list[tuple[int, list[str]]], *, served: bool) -> set[str]:
         """Foods of which a part is meant ("half the cucumber", "the remaining oil"): they stay
         themselves, whatever the first part has gone into."""
         originals: set[str] = set()
@@ -237,7 +237,9 @@ class Referents(MadeNames):
                     # "The remaining sauce" is the one that was made, not soy sauce.
                     word = stem_words(text[match.end() :])[:1]
                     general = word and word[0] in made_nouns() and self.kitchen.foods[name].into
-                    if not self.kitchen.foods[name].made and not general:
+                    # "One pepper each" is served of what the peppers have become.
+                    become = served and pattern is PART_OF and self.kitchen.foods[name].into is not None
+                    if not self.kitchen.foods[name].made and not general and not become:
                         self.kitchen.foods[name].split = True
                         originals.add(name)
         return originals
@@ -347,11 +349,7 @@ class Referents(MadeNames):
         """What "over", "on" and "with" put something to: what is in hand; for "dress with yoghurt" all that was
         cut for it; for "pour it on, whisking" what is being made."""
         pile = [self.kitchen.current(name) for name in self.kitchen.pile]
-        if (
-            order.verb in ("mix", "toss", "combine")
-            and text.startswith("with ")
-            and set(self._meant()) <= self.prepared
-        ):
+        if order.verb in ("mix", "toss", "combine") and text.startswith("with ") and self._is_prepared():
             return [name for name in pile if name in self.prepared]
         if order.verb == "dress" and text.startswith("with ") and set(self._meant()) <= set(pile):
             return self._with_the_loose(pile)
@@ -361,6 +359,10 @@ class Referents(MadeNames):
             there = [name for name in self._held(order, []) if name not in foods]
             return there or [name for name in self._meant() if name not in foods] or self._main(foods)
         return self._meant()
+
+    def _is_prepared(self) -> bool:
+        """True at the head of a sentence for what the one before cut and grated."""
+        return len(self.kitchen.steps) == self.began_at and set(self._meant()) <= self.prepared
 
     def _begins_in_hot(self) -> bool:
         """True for an empty hot pan that nothing goes into but what is named: "get the wok smoking, add the pork"

@@ -76,7 +76,7 @@ class SentenceReader(StepReader):
             self.step(order, source)
         self._cut_together(before)
         self._leave_no_word(text, before)
-        prepares = (row for row in self.kitchen.steps[before:] if row.do in ("cut", "grate", "peel", "rinse"))
+        prepares = (row for row in self.kitchen.steps[before:] if row.do in ("cut", "grate", "peel"))
         cut = {name for row in prepares for name in row.foods}
         self.prepared = frozenset(name for name in cut if not self.kitchen.foods[name].raw)
         sets_up = any(order.do == "none" for order in found)

@@ -361,3 +361,70 @@ def test_a_clock_before_a_row_numbers_it() -> None:
         "Chop the onions.",
         "Stew the beef and onions for 2 hours.",
     ]
+
+
+# --- who did it, and where --------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("who", ["H washed", "We washed", "SD washed", "#3 washes"])
+def test_what_somebody_did_is_an_order_too(who: str) -> None:
+    found = reading(f"{who} the chard.", "200 g chard")
+
+    assert ("rinse", ["chard"]) in done(found)
+
+
+def test_a_chopped_onion_is_nobody_s_work() -> None:
+    assert [order.do for order in orders("A chopped onion.")] == []
+
+
+def test_lamb_in_its_tin_goes_into_the_oven_that_is_on() -> None:
+    found = reading(
+        "Rub the lamb with the oil and lay it in a roasting tin. Ovens on 220. Lamb in. 20 mins.",
+        "2 kg leg of lamb",
+        "2 tbsp oil",
+    )
+
+    assert step(found, "heat")["minutes"] == 20
+    assert "oven" in [found.data["tools"][name]["kind"] for name in step(found, "heat")["tools"]]
+
+
+def test_a_heading_over_a_food_gives_flour_and_salt_no_name() -> None:
+    text = "Tacos\n\nFor the fish\n500 g cod\n50 g plain flour\n1 tsp salt\n\nMethod\n"
+    found = read_recipe(text + "Shake the flour and salt in a bag. Add the fish.", "en-GB")
+
+    assert {"plain flour", "salt"} == set(step(found, "mix")["foods"])
+    assert "fish" not in [row.get("makes") for row in found.data["steps"]]
+
+
+def test_mince_with_fried_onions_is_called_mince() -> None:
+    found = reading("Fry the onion for 5 minutes. Add the mince. Fry for 10 minutes.", "1 onion", "500 g beef mince")
+
+    assert "beef mince mixture" in [row.get("makes") for row in found.data["steps"]]
+
+
+def test_one_each_is_served_of_what_it_has_become() -> None:
+    found = reading(
+        "Stuff the peppers with the turkey. Bake at 190C for 40 minutes. Serve one pepper each.",
+        "4 peppers",
+        "500 g turkey mince",
+    )
+
+    assert "peppers" not in step(found, "serve")["foods"]
+    said = cli.run_read({"text": as_text(found), "locale": "en-GB"})["findings"]
+    assert "raw_poultry" not in [row["soil"] for row in said]
+
+
+def test_how_many_stands_behind_a_food() -> None:
+    assert [(item.food, item.low) for item in reading("Chop them.", "shallots x3", "2 limes").items] == [
+        ("shallots", 3.0),
+        ("limes", 2.0),
+    ]
+
+
+def test_out_of_the_way_joins_nothing() -> None:
+    found = reading(
+        "Rinse the peppers and mint and get that out of the way. Slice the peppers.", "2 peppers", "1 handful mint"
+    )
+
+    assert [do for do, _ in done(found)][:2] == ["rinse", "cut"]
+    assert not any(row.get("makes") for row in found.data["steps"])
