@@ -22,7 +22,7 @@ _TOKEN = re.compile(r"[^\W\d_]+(?:[-'’][^\W\d_]+)*|\d+(?:[.,/]\d+)*|[^\w\s]")
 GOES_ON = frozenset(
     "in into on onto over for until with to aside at well out up off again together under gently through by back down "
     "apart between among evenly immediately slowly quickly lightly once twice straight from around round occasionally "
-    "away just".split()
+    "away just bottom top sides ends edges corners".split()
 )
 
 
@@ -111,6 +111,9 @@ class Asides:
                 kinds = {form.kind for form in verb_forms().get(low, ())}
                 if kinds:
                     verbs += 1
+                may = self.low(j - 1) in ("can", "could", "will", "would")
+                if may:
+                    continue  # "until you can push a knife through"
                 if verbs > 1 and "base" in kinds and self._strict_order(j):
                     return j
                 if own in ("once", "when", "until") and j > i + 1 and "base" in kinds and self._strict_order(j):

@@ -54,10 +54,16 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
             "bake",
             "heat",
         ),
+        (
+            r"^[\w ,&+]+ into (?:[\w-]+ ){0,2}"
+            r"(?:chunks|cubes|slices|wedges|strips|sticks|dice|batons|rounds|quarters|rings)$",
+            "cut",
+            "cut",
+        ),
         (r"\b(?:to|until|just below)\b.{0,20}\b(?:boil|simmer)\b", "heat", "heat"),
         (
             r"\b(?:in|into|to|back in|under|on) (?:the |a )?(?:hot |preheated |low )?(?:oven|grill"
-            r"|microwave|bbq|barbecue)\b",
+            r"|microwave|bbq|barbecue|toaster|air ?fryer)\b",
             "bake",
             "heat",
         ),
@@ -104,7 +110,9 @@ _IN_IT = re.compile(
 
 
 _ON_TOP = re.compile(
-    r"^(?P<what>.+?) (?:on top|over(?: the top)?|on|around the (?:sides?|edges?))[.,!]*(?: .*)?$", re.IGNORECASE
+    r"^(?P<what>.+?) (?:on top|over(?! (?:an?|\d|one|two|half)\b)(?: the top)?|on"
+    r"|around the (?:sides?|edges?))[.,!]*(?: .*)?$",
+    re.IGNORECASE,
 )
 
 

@@ -134,13 +134,16 @@ class _Reading(Asides):
         if before < 0 or prev in (";", ":", ".", "!", "?", "then", "(", ")", "*", "-", "–", "—"):
             dash = prev in ("-", "–") and self.words[before].end == self.words[i].start
             noun = form.verb in nouns_too() and (self.low(i) in self.foods or form.verb in kit_words())
-            bare = after in ("", ".", ",", "and") and not noun
+            bare = after in ("", ".", ",", "and", "+", "&") and not noun
             return not dash and (goes_on or form.verb not in nouns_too() or bare)
-        if prev in (",", "and", "or", "but", "so", "also"):
-            if prev in ("and", "or") and self._noun_pair(i, before):
+        if prev in (",", "and", "or", "but", "so", "also", "+", "&"):
+            if prev in ("and", "or", "+", "&") and self._noun_pair(i, before):
                 return False
+            # "Wash + chop at home": two orders of which the second is a cut of meat elsewhere.
+            paired = before - 1 in self.found and self.found[before - 1][1] == "order" and goes_on
             if (
                 self.low(i) in self.foods
+                and not paired
                 and self.low(i + 1) not in clause_words("determiners")
                 and self.low(i + 1) not in kit_words()
             ):
@@ -235,7 +238,12 @@ class _Reading(Asides):
         # "An onion fried gently in butter": said of the food, where no other word orders anything.
         subject = self.low(0) in ("a", "an", "the", "then", "some") or self.low(0).isdigit() or before == 0
         how = self.low(i + 1) in _HOW or self.low(i + 1).endswith("ly") or self.low(i + 1) == "up"
-        return before == i - 1 and prev in self.foods and not self.found and subject and how and i <= 5
+        if before == i - 1 and prev in self.foods and not self.found and subject and how and i <= 5:
+            return True
+        # "Two leeks, washed well, sliced and sweated in butter": the food first, then all that is done with it.
+        head = {self.low(k) for k in range(before)} if prev == "," else set()
+        counted = self.low(0) in clause_words("determiners") or self.low(0).isdigit()
+        return prev == "," and 0 < before <= 5 and not self.found and counted and not head.isdisjoint(self.foods)
 
 
 def _find_segments(sentence: str) -> list[tuple[int, int]]:

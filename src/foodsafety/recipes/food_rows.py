@@ -42,7 +42,7 @@ def several_foods(row: str) -> list[str]:
     stops = [part.strip(" .") for part in re.split(r"(?<=[a-z])\.\s+", row) if part.strip(" .")]
     if len(stops) > 1 and all(item.measured and item.kind for item in (read_ingredient(p, "en-GB") for p in stops)):
         return stops  # "8 plums, halved. 2 tbsp sugar."
-    found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·]\s+", row) if part.strip(" .")]
+    found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·.]\s+", row) if part.strip(" .")]
     for parts in (re.split(r"\s{2,}|\t", row.strip()), re.split(r"\s*,\s*", row)):
         if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row) and all_foods(parts):
             return [part.strip(" .") for part in parts]

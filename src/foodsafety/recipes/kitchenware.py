@@ -131,6 +131,7 @@ class Kitchenware:
         if (
             cooker == "oven"
             or (order.oven_c is not None and cooker is None)
+            or (order.verb == "cook" and self._waits_for_the_oven() and not tools)
             or re.search(r"\boven\b", order.words, re.IGNORECASE)
         ):
             held = [kitchen.vessel] if kitchen.vessel and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN else []
@@ -146,6 +147,16 @@ class Kitchenware:
                 return [self._plain_tool(cooker, fresh=True)], ["tools"]  # "simmer the peas", with fishcakes frying
             return [kitchen.vessel], ["tools"]
         return [self._plain_tool(cooker or "saucepan")], ["tools"]
+
+    def _waits_for_the_oven(self) -> bool:
+        """True with the oven on and what was laid in its tin last: "spread them on the tray. 25 minutes"."""
+        vessel = self.kitchen.vessel
+        return (
+            self.kitchen.oven_c is not None
+            and vessel is not None
+            and self.kitchen.tools[vessel] in GOES_IN_OVEN
+            and self.kitchen.tools[vessel] not in ON_THE_HEAT
+        )
 
     def _plain_tool(self, kind: str, *, fresh: bool = False) -> str:
         """The tool of a kind that nobody names; a ``fresh`` vessel is none that is full. One that raw food has been

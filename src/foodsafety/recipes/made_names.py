@@ -30,6 +30,20 @@ _SPOKEN_OF = (
     r"\b(?:the|this|that|your|my|any|more|of) (?:[a-z-]+ )?%ss?\b"
     r"(?! (?:powder|paste|lea|sauce|base|mix|tin|dish|stock|flour|crumb))"
 )
+# Groups of food whose mixture with flour is no dough or pastry.
+_NEVER_IN_DOUGH = (
+    "vegetable",
+    "allium",
+    "brassica",
+    "stock",
+    "pulse",
+    "poultry",
+    "meat",
+    "mince",
+    "fish",
+    "sausage",
+    "root",
+)
 # Work after which made food may have another name.
 _GOES_ON_AS = frozenset({"touch", "transfer", "cut", "heat", "part_cook", "chill", "rest", "mix", "freeze"})
 FATS = frozenset({"oil", "butter"})
@@ -104,7 +118,11 @@ class MadeNames(Kitchenware):
             return own[-1].id if own else None
         if noun in dish_words("cold"):
             free = [food for food in free if not food.raw and not food.heated]  # never what is still raw
-        elif noun in dish_words("floury") | dish_words("of_flour"):
+        elif noun in dish_words("of_flour"):
+            free = [food for food in free if self._holds_flour(food.id)]
+            if not free:
+                return None  # "soup, bread": bread that is bought
+        elif noun in dish_words("floury"):
             free = [food for food in free if self._holds_flour(food.id)] or free
         elif noun in word_set("made", "put_inside"):
             free = [food for food in free if not self._holds_flour(food.id)] or free
@@ -316,6 +334,9 @@ class MadeNames(Kitchenware):
         """What the text calls flour once it is mixed: dough, pastry, batter."""
         known = [self.kitchen.foods[name] for name in foods]
         flour = any(food.group == "flour" for food in known) and not any(food.heated for food in known)
+        base = {self.kitchen.foods[at].group for at in self._base_of(foods)}
+        if any(word in group for group in base for word in _NEVER_IN_DOUGH):
+            return None
         if not flour or any(food.group.startswith("raw") for food in known):
             return None
         nouns = vocabulary()["made"]["floury"].split()

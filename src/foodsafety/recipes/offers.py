@@ -168,7 +168,7 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
             at = free = end + 1  # "the size of an egg", "roll into 12 sausages"
             continue
         name = frozenset(stem_words(sentence[words[at].start() : words[end].end()]))
-        line = sentence[words[start].start() : words[end].end()].strip(" .!?'\"/|")
+        line = sentence[words[start].start() : words[end].end()].strip(" .!?'\"/|+&")
         yield _Named(line, kind.name, name, measured=start < at)
         at = free = end + 1
 
@@ -208,6 +208,12 @@ def _unknown_at(text: str, locale: Locale) -> _Named | None:
     # A name that only its plain word tells ("100 g block marg") is found nowhere else.
     if item.measured and item.kind and not any(match_food(word[0]) for word in _WORD.finditer(line)):
         return _Named(line, food_kind(item.kind).name, frozenset(words), measured=True)
+    if (
+        not item.kind
+        and words
+        and any(form.kind == "ed" for form in verb_forms().get((item.food or "").split()[0], ()))
+    ):
+        return None  # "cooked prawns 200 g defrosted in the fridge"
     known = item.kind and ("food-unsure" not in item.doubts or any(match_food(word) for word in words))
     if not item.measured or known or not words or words[0] in _NO_NAME or not made_nouns().isdisjoint(words):
         return None

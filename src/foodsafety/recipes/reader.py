@@ -118,6 +118,8 @@ class StepReader(Referents):
         step.tools = tools
         if not foods and self._is_of_kit(order, tools):
             return
+        if foods and self._is_for_no_part(order):
+            step.guesses = [*step.guesses, "foods"]
         if not foods and self._is_of_another(order, tools):
             return
         if not foods and order.do not in _OF_NO_FOOD:
@@ -190,6 +192,11 @@ class StepReader(Referents):
             order = replace(order, low_min=order.low_min or 1.0, high_min=order.high_min or 1.0)
         if step.do in ("mix", "transfer", "garnish") and order.high_min and not _AFTERWARDS.search(order.words):
             self._on_the_heat(step, order, source)
+
+    def _is_for_no_part(self, order: Order) -> bool:
+        """ "Everything for the hummus", of a list that does not say what that is."""
+        found = re.search(r"\beverything for (?:the )?([a-z]+)", order.text, re.IGNORECASE)
+        return found is not None and all(found[1] not in food.part for food in self.kitchen.foods.values())
 
     def _is_of_another(self, order: Order, tools: Sequence[str]) -> bool:
         """ "Heat 1 tbsp oil": a fat that no line of the list has, and no work on what is in hand. The pan is hot."""

@@ -21,7 +21,7 @@ from foodsafety.recipes.mentions import (
     made_nouns,
     mentions,
 )
-from foodsafety.recipes.verb_forms import clause_words
+from foodsafety.recipes.verb_forms import clause_words, verb_forms
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import word_set
 
@@ -205,9 +205,20 @@ class Referents(MadeNames):
                 return [self.kitchen.current(name) for name in held]
         return []
 
+    def _after_its_verb(self, order: Order) -> str:
+        """The words of an order without a verb that is a food here: "chop at home" names no lamb chop."""
+        text = order.object_of or order.text
+        first = re.match(r"[a-z]+", text, re.IGNORECASE)
+        raw = (self.kitchen.foods[name].names for name in self.kitchen.came_raw)
+        if first is None or not any(stem_words(first[0]) in names for names in raw):
+            return text
+        forms = verb_forms().get(first[0].lower(), ())
+        verb = any(form.kind == "base" and (form.verb == order.verb or order.object_of) for form in forms)
+        return text[first.end() :].strip() if verb else text
+
     def _text_of(self, order: Order) -> str:
         """The words of an order in which its foods stand: not what it becomes, nor until when."""
-        text = without_asides(order.object_of or order.text)
+        text = without_asides(self._after_its_verb(order))
         text = re.sub(r"\buntil\b.*$", "", text, flags=re.IGNORECASE)
         text = re.sub(
             r"\bbefore \w+ing\b.*$|\b(?:never|rather than|instead of)\b.*$"

@@ -22,7 +22,7 @@ _FOR_SO_LONG = re.compile(rf"\bfor (?:about |around |another )?{_TIME.pattern}",
 _TOPIC_FIRST = re.compile(
     r"^((?:[\w'’+&]+ ?){1,6}?)(?P<sign>\s[-–]\s+|\.\s+(?:\d[\w ]{0,8}\.\s+)?|,\s+)(?P<rest>[A-Za-z].*)$", re.DOTALL
 )
-_MADE_OF = re.compile(r"^(?:the |for the )?([A-Za-z]+)\s*[-–:]\s+(?=\d|an? |half )", re.IGNORECASE)
+_MADE_OF = re.compile(r"^(?:the |for the )?(?:[A-Za-z]+ ){0,2}([A-Za-z]+)\s*[-–:]\s+(?=\d|an? |half )", re.IGNORECASE)
 _ON_A_TOPIC = frozenset({"cut", "mix", "peel", "grate", "rinse", "heat", "part_cook", "touch", "pour"})
 # What only says what is needed.
 NEEDED = re.compile(

@@ -428,3 +428,62 @@ def test_out_of_the_way_joins_nothing() -> None:
 
     assert [do for do, _ in done(found)][:2] == ["rinse", "cut"]
     assert not any(row.get("makes") for row in found.data["steps"])
+
+
+# --- short notes -----------------------------------------------------------------------------------------------------
+
+
+def test_what_lies_on_its_tray_is_heated_in_the_oven_that_is_on() -> None:
+    found = reading("Heat oven 200C. Spread the sausages on a tray. 25 minutes at least now.", "20 pork sausages")
+
+    assert "oven" in [found.data["tools"][name]["kind"] for name in step(found, "heat")["tools"]]
+
+
+def test_into_chunks_is_cut() -> None:
+    found = reading("Potatoes and parsnips into even chunks, boil for 18 mins.", "1 kg potatoes", "4 parsnips")
+
+    assert done(found)[0] == ("cut", ["potatoes", "parsnips"])
+
+
+def test_until_you_can_push_a_knife_through_is_no_work() -> None:
+    found = reading("Boil the potatoes till you can push a knife through, about 18 mins.", "1 kg potatoes")
+
+    assert [do for do, _ in done(found)] == ["heat", "serve"]
+
+
+def test_two_dishes_in_one_text_do_not_run_into_each_other() -> None:
+    found = reading(
+        "Mix the chops and oil in a bag. Fridge overnight. Greek salad: 6 tomatoes, 2 cucumbers, 400 g feta. "
+        "Wash + chop at home.",
+        "16 lamb chops",
+        "100 ml olive oil",
+        "6 tomatoes",
+        "2 cucumbers",
+        "400 g feta",
+    )
+
+    assert all("lamb chops" not in food for do, foods in done(found) if do in ("rinse", "cut") for food in foods)
+    assert "tomatoes" in step(found, "cut")["foods"]
+
+
+def test_left_over_chicken_that_goes_in_is_no_advice_on_storage() -> None:
+    found = reading("Simmer the stock for 20 minutes. Leftover roast chicken?", "1 l stock", "200 g roast chicken")
+
+    assert [row.taken for row in found.sentences if "Leftover" in row.text] == ["unread"]
+
+
+def test_everything_for_something_the_list_does_not_say_is_doubtful() -> None:
+    found = reading("Everything for hummus in the food processor.", "1 tin chickpeas", "1 tbsp tahini", "1 cucumber")
+
+    assert "foods" in found.data["steps"][0]["guesses"]
+
+
+def test_flour_with_leeks_is_no_pastry() -> None:
+    found = reading(
+        "Fry the leeks for 10 minutes. Stir the flour into the leeks. Roll out the pastry.",
+        "2 leeks",
+        "50 g plain flour",
+        "500 g puff pastry",
+    )
+
+    assert "pastry" not in [row.get("makes") for row in found.data["steps"]]
