@@ -208,26 +208,28 @@ def _with_time(clause: Clause) -> list[Clause]:
     return [clause, Clause(verb="", do="timed", text=_digits(clause.text), form="bare")]
 
 
+_COUNTS = {
+    "a": 1,
+    "one": 1,
+    "two": 2,
+    "three": 3,
+    "four": 4,
+    "five": 5,
+    "six": 6,
+    "eight": 8,
+    "ten": 10,
+    "twelve": 12,
+    "fifteen": 15,
+    "twenty": 20,
+    "last": 1,
+}
+
+
 def _digits(text: str) -> str:
     text = re.sub(r"\bfor the last (\w+)$", r"for the last \1 minutes", text.rstrip("."))
-    words = {
-        "a": 1,
-        "one": 1,
-        "two": 2,
-        "three": 3,
-        "four": 4,
-        "five": 5,
-        "six": 6,
-        "eight": 8,
-        "ten": 10,
-        "twelve": 12,
-        "fifteen": 15,
-        "twenty": 20,
-        "last": 1,
-    }
     return re.sub(
         r"\b([a-z]+) (?=minutes?\b|mins?\b|hours?\b)",
-        lambda m: f"{words.get(m[1].lower(), m[1])} ",
+        lambda m: f"{_COUNTS.get(m[1].lower(), m[1])} ",
         text,
         flags=re.IGNORECASE,
     )

@@ -104,6 +104,7 @@ def looks_like_ingredient(row: str) -> bool:
         return all(looks_like_ingredient(part) or read_ingredient(part, "en-GB").kind for part in parts)
     if labelled_foods(plain):
         return True
+    plain = re.sub(r"\s*\([^)]{12,}\)\s*$", "", plain)  # what is said of it behind
     if len(plain) > 110 or re.search(r"[a-z]{2}[.!?]\s+\S", plain):
         return False
     if temperatures_in(plain)[0] is not None:

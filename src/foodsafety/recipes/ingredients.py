@@ -287,7 +287,10 @@ def _amount_behind(line: OpenLine) -> None:
         return
     sized = rf"(?<=\d )(?:{'|'.join(sorted(listed_words('sizes'), key=len, reverse=True))}) (?=[a-z]+$)"
     line.rest = re.sub(sized, "", line.rest, flags=re.IGNORECASE)  # "3 heaped tbsp"
-    tail = re.search(rf"(?:,|:|\s-+|\s)\s*({NUMBER}(?:\s*-\s*{NUMBER})?\s*[A-Za-z. ]*)$", line.rest)
+    tail = re.search(
+        rf"(?:,|:|\s-+|\s)\s*(?:(?:about|around|roughly|approx\.?) )?({NUMBER}(?:\s*-\s*{NUMBER})?\s*[A-Za-z. ]*)$",
+        line.rest,
+    )
     if tail and (measure := measure_at(tail[1])) and measure[2] >= len(tail[1].rstrip(" .")):
         line.low, line.unit = measure[0], measure[1]
         ranged = RANGE.match(tail[1])

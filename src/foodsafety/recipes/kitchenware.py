@@ -35,6 +35,8 @@ class Kitchenware:
         # True if a sentence went on with a step of the one before; how many steps there were at its beginning.
         self.went_on = False
         self.began_at = 0
+        # The foods named so far, of a text that has no list; None where it has one.
+        self.introduced: set[str] | None = None
         # What the sentence before cut or grated: "grate the carrots and shred the cabbage. Mix with the yoghurt."
         self.prepared: frozenset[str] = frozenset()
         # The made food that a label before the sentence names: "Glaze. Whisk together ...".
@@ -141,12 +143,17 @@ class Kitchenware:
         if tools:
             return tools, []
         if kitchen.vessel and kitchen.tools[kitchen.vessel] in ON_THE_HEAT:
-            full = {kitchen.current(name) for name in kitchen.holds.get(kitchen.vessel, [])}
-            others = full and foods and full.isdisjoint(kitchen.current(name) for name in foods)
-            if others and cooker in ("saucepan", "pot") and cooker != kitchen.tools[kitchen.vessel]:
+            if cooker in ("saucepan", "pot") and self._is_full_of_others(foods, cooker):
                 return [self._plain_tool(cooker, fresh=True)], ["tools"]  # "simmer the peas", with fishcakes frying
             return [kitchen.vessel], ["tools"]
         return [self._plain_tool(cooker or "saucepan")], ["tools"]
+
+    def _is_full_of_others(self, foods: Sequence[str], cooker: str) -> bool:
+        """True while the pan on the heat is of another kind and holds none of these."""
+        kitchen = self.kitchen
+        full = {kitchen.current(name) for name in kitchen.holds.get(kitchen.vessel or "", [])}
+        others = bool(full and foods) and full.isdisjoint(kitchen.current(name) for name in foods)
+        return others and cooker != kitchen.tools.get(kitchen.vessel or "")
 
     def _waits_for_the_oven(self) -> bool:
         """True with the oven on and what was laid in its tin last: "spread them on the tray. 25 minutes"."""

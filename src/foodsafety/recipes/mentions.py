@@ -14,7 +14,8 @@ from foodsafety.recipes.words import vocabulary, word_set
 
 # Orders that move or change what a vessel holds, so that an order without a food means that.
 PRONOUN = re.compile(
-    r"\b(?:it|them|both|everything|all(?! over| around| the way| together| round| at| day| sides)"
+    r"\b(?:it|them|both(?! (?:sides|ends|halves|hands))|everything"
+    r"|all(?! over| around| the way| together| round| at| day| sides)"
     r"|each one|every one|the (?:lot|whole lot|pieces|bits|strips|mix|mixture))\b"
     r"|\b(?:these|this|those|that)\b(?! (?:is|are|one|way|time|point|side)\b)",
     re.IGNORECASE,

@@ -90,6 +90,9 @@ def propose(
         # Raw meat that its line says is skinned is no part of "the lot" that was cut for a salad.
         reader.kitchen.pile = [name for name in reader.kitchen.pile if not reader.kitchen.foods[name].raw]
     reader.method = "\n".join(instructions)
+    told = reader.method.lower()
+    if items and all(item.text.lower() in told for item in items if item.food):
+        reader.introduced = set()
     reader.told = frozenset(word for text in instructions for word in stem_words(text))
     rows = [_read(reader, text, i) for i, paragraph in enumerate(instructions) for text in sentences(paragraph)]
     reader.name_the_dish()

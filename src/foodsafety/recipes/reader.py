@@ -33,8 +33,8 @@ _DONE_LOOK = re.compile(
     r"\b(?:pink|golden|brown(?:ed)?|crisp|charred|opaque|translucent|wilted|coloured)\b", re.IGNORECASE
 )
 _CUT_INTO = re.compile(
-    r"\binto (?:[\w-]+ ){0,4}?"
-    r"(strips|wedges|sticks|rings|chunks|cubes|batons|rounds|florets|ribbons|goujons|fingers)\b",
+    r"\b(?:into|out) (?:[\w-]+ ){0,4}?"
+    r"(strips|wedges|sticks|rings|chunks|cubes|batons|rounds|circles|discs|squares|triangles|florets|ribbons|goujons|fingers)\b",
     re.IGNORECASE,
 )
 # What is served so is not cooked through.
@@ -106,9 +106,8 @@ class StepReader(Referents):
         self.becomes = None
         foods = self._foods(order)
         tools, guesses = self._tools(order, foods)
-        if self._goes_on(order, foods, tools):
-            return
-        if self.washing and not foods and _is_part_of_washing(order, tools):
+        washes = self.washing and not foods and _is_part_of_washing(order, tools)
+        if washes or self._goes_on(order, foods, tools):
             return
         self.washing = order.do == "wash_hands"
         self.count += 1
@@ -116,19 +115,15 @@ class StepReader(Referents):
             id=f"s{self.count}", do=self._cooked_through(order, foods), text=order.words, source=source, guesses=guesses
         )
         step.tools = tools
-        if not foods and self._is_of_kit(order, tools):
-            return
-        if foods and self._is_for_no_part(order):
-            step.guesses = [*step.guesses, "foods"]
-        if not foods and self._is_of_another(order, tools):
+        if not foods and (self._is_of_kit(order, tools) or self._is_of_another(order, tools)):
             return
         if not foods and order.do not in _OF_NO_FOOD:
             foods = self._understood(order, tools)
-            step.guesses = [*step.guesses, "foods"] if not PRONOUN.search(order.text) else step.guesses
+            self.lost |= not foods  # nothing is in hand that it could mean: somebody has to say
             if not foods:
-                self.lost = True  # nothing is in hand that it could mean: somebody has to say
                 return
-        elif self.blind and PRONOUN.search(order.text) and not mentions(kitchen, order.text):
+            step.guesses = [*step.guesses, "foods"] if not PRONOUN.search(order.text) else step.guesses
+        elif self._is_unsure(order, foods):
             step.guesses = [*step.guesses, "foods"]
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
@@ -138,17 +133,27 @@ class StepReader(Referents):
             step.guesses = [*step.guesses, "hands"]
         self._times(step, order)
         self._make(step, order)
-        shape = _CUT_INTO.search(order.text) if step.do == "cut" and len(foods) == 1 else None
-        if order.verb == "mash" and len(step.foods) == 1 and not step.makes:
-            kitchen.also_called(step.foods[0], ("mash",))
-        if shape:
-            kitchen.also_called(foods[0], stem_words(shape[1]))  # "thread the strips on the skewers"
+        self._name_by_shape(step, order, foods)
         if step.do in ("transfer", "touch") and not _STAYS.search(order.words):
             self._lifted_out(step, self._originals(order))
         step.after = self._after(step)
         kitchen.steps.append(step)
         self._remember(step)
         self._in_its_pan(step, order, source)
+
+    def _is_unsure(self, order: Order, foods: Sequence[str]) -> bool:
+        """True where the foods of an order were found, and may be others: the sentence before was not understood, or
+        it says "everything for" something that the list does not name."""
+        lost = self.blind and PRONOUN.search(order.text) is not None and not mentions(self.kitchen, order.text)
+        return bool(foods) and (lost or self._is_for_no_part(order))
+
+    def _name_by_shape(self, step: ReadStep, order: Order, foods: Sequence[str]) -> None:
+        """What was mashed may be called mash from here on, what was cut into strips strips."""
+        if order.verb == "mash" and len(step.foods) == 1 and not step.makes:
+            self.kitchen.also_called(step.foods[0], ("mash",))
+        shape = _CUT_INTO.search(order.text) if step.do == "cut" and len(foods) == 1 else None
+        if shape:
+            self.kitchen.also_called(foods[0], stem_words(shape[1]))
 
     def _as_work(self, order: Order) -> Order:
         """Words that only list foods, or name a time or a place, as the work that they mean here."""
@@ -234,6 +239,8 @@ class StepReader(Referents):
         kitchen = self.kitchen
         if order.verb not in word_set("made", "kept") or not _KEPT_BACK.search(order.text):
             return False
+        if order.verb == "put" and not re.search(r"\b(?:aside|by|away|to one side|in the fridge)\b", order.text):
+            return False  # "put a spoonful of filling on each circle"
         meant = self._meant() if order.verb in ("set", "reserve") else []
         foods = self._foods(order) or meant
         if len(foods) != 1 or not kitchen.foods[foods[0]].made:

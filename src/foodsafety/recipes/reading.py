@@ -200,7 +200,8 @@ def _lists_foods(text: str) -> bool:
         for part in parts
         if (item := read_ingredient(re.sub(r"^\D*?(?=\d)", "", part.strip(" .")), "en-GB")).measured and item.kind
     ]
-    return len(measured) > 1 and len(measured) >= 0.5 * len(parts)
+    alone = len(parts) == 1 and len(text.split()) <= 7 and re.match(r"\W*\d", text) is not None
+    return (len(measured) > 1 or (alone and bool(measured))) and len(measured) >= 0.5 * len(parts)
 
 
 def _says_work(text: str, foods: frozenset[str]) -> bool:

@@ -28,7 +28,8 @@ from foodsafety.recipes.words import word_set
 # What was fried in: the pan.
 FAT_LEFT = re.compile(
     r"\b(?:fat|oil|butter|juices|dripping)s? (?:that(?:'s| is)? |which )?(?:left|remains?|remaining)\b"
-    r"|\b(?:remaining|leftover|bacon|pan|beef|duck) (?:fat|juices|dripping)\b|\bsame (?:pan|pot|wok|skillet)\b",
+    r"|\b(?:remaining|leftover|bacon|pan|beef|duck) (?:fat|juices|dripping)\b|\b(?:the|to|in) drippings?\b"
+    r"|\bsame (?:pan|pot|wok|skillet)\b",
     re.IGNORECASE,
 )
 # "Into a", "in the two largest": a vessel that is not the one in use.
@@ -219,7 +220,7 @@ class Referents(MadeNames):
     def _text_of(self, order: Order) -> str:
         """The words of an order in which its foods stand: not what it becomes, nor until when."""
         text = without_asides(self._after_its_verb(order))
-        text = re.sub(r"\buntil\b.*$", "", text, flags=re.IGNORECASE)
+        text = re.sub(r"\buntil\b.*$", "", FAT_LEFT.sub(" the fat ", text), flags=re.IGNORECASE)
         text = re.sub(
             r"\bbefore \w+ing\b.*$|\b(?:never|rather than|instead of)\b.*$"
             r"|\b(?:as|so that|being careful|making sure|taking care)\b.*$",
@@ -280,6 +281,8 @@ class Referents(MadeNames):
                 return [known.id for known in self.kitchen.foods.values() if known.group in wanted and not known.used]
         left_out = self._left_out(text)
         fresh = [f.id for f in self.kitchen.foods.values() if not f.used and not f.made and f.id not in left_out]
+        if self.introduced is not None:  # there is no list: what no sentence has named yet is not there yet
+            fresh = [name for name in fresh if name in self.introduced]
         # "Mix everything": with what has been cut or rinsed for it.
         pile = [] if re.search(r"\b(?:else|other|remaining|rest)\b", text) else self.kitchen.pile
         return self._of_one_part(text, [*(name for name in pile if name not in left_out), *fresh])
@@ -310,15 +313,9 @@ class Referents(MadeNames):
         held = self._held(order, tools)
         particle = PARTICLE.match(text)
         if FAT_LEFT.search(order.text):
-            return held  # only the fat is there: what was fried in it lies elsewhere
-        if order.do == "heat" and order.verb == "cook" and not re.match(r"cook\b", order.text, re.IGNORECASE):
-            return held  # "Garlic and cumin, 2 mins": with what is in the pan
+            return [] if order.do == "heat" else held  # only the fat is there: what was fried in it lies elsewhere
         if order.do == "heat":
-            fats = held and all(self.kitchen.foods[name].group in FATS for name in held)
-            only_fat = all(self.kitchen.foods[name].group in FATS for name in foods)
-            if only_fat and re.match(r"(?:it |them )?(?:in|with)\b", text):
-                return self._meant()  # "Fry in the oil": what is in hand
-            return held if fats else []
+            return self._heated_with(order, text, foods, held)
         if order.do not in ("mix", "pour", "transfer", "coat", "brush", "garnish", "serve", "touch", "marinate"):
             return []
         if order.do == "garnish":
@@ -355,6 +352,19 @@ class Referents(MadeNames):
         ):
             return self._onto(order, text, foods)
         return self._joined(order, text, foods, tools)
+
+    def _heated_with(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
+        """What is heated with the foods that an order to heat names: what fries in the pan, or what was in hand."""
+        if order.verb == "cook" and not re.match(r"cook\b", order.text, re.IGNORECASE):
+            return held  # "Garlic and cumin, 2 mins": with what is in the pan
+        if all(self.kitchen.foods[name].group in FATS for name in foods) and re.match(
+            r"(?:it |them )?(?:in|with)\b", text
+        ):
+            return self._meant()  # "Fry in the oil": what is in hand
+        with_it = re.search(r"\bwith\b", text)
+        if with_it and not mentions(self.kitchen, text[: with_it.start()]):
+            return [name for name in self._meant() if name not in foods]  # "bring to the boil with the sugar"
+        return held if held and all(self.kitchen.foods[name].group in FATS for name in held) else []
 
     def _onto(self, order: Order, text: str, foods: list[str]) -> list[str]:
         """What "over", "on" and "with" put something to: what is in hand; for "dress with yoghurt" all that was
@@ -404,11 +414,13 @@ class Referents(MadeNames):
             ways = (held, self._with_the_loose(pile) if order.do == "mix" else [], self._meant(), self._main(foods))
             others = ([name for name in way if name not in foods] for way in ways)
             return next((way for way in others if way), [])
-        if re.search(r"\bback[.]?$", text) and not set(held) & set(foods):
+        if re.search(r"\bback[.]?$|\b(?:back in|in) with\b", text) and not set(held) & set(foods):
             return held
         if order.do in ("transfer", "pour") and re.search(r"\b(?:the|your|those|that|all) [a-z ]+ in(?:,|[.]?$)", text):
             return [name for name in held or self._meant() if name not in foods]  # "drop the chicken in"
-        if order.do in ("coat", "brush", "touch") and self._only_with(text):
+        if (order.do in ("coat", "brush", "touch") or order.verb in ("season", "rub", "salt")) and self._only_with(
+            text
+        ):
             return self._meant()
         vessels = [tool for tool in tools if self.kitchen.tools[tool] in VESSELS]
         begins = INTO_ANOTHER.search(text) and not any(self.kitchen.holds.get(tool) for tool in vessels)

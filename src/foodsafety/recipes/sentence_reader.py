@@ -51,6 +51,8 @@ class SentenceReader(StepReader):
         self.went_on = self.washing = self.laying = self.lost = False
         self.began_at = len(self.kitchen.steps)
         self.whole = text
+        if self.introduced is not None:
+            self.introduced |= {name for _, names in mentions(self.kitchen, text) for name in names}
         self._is_now(text)
         scope = re.fullmatch(r"For the (.+):", text)
         if scope:
@@ -66,9 +68,7 @@ class SentenceReader(StepReader):
         before = len(self.kitchen.steps)
         if self._lists_for(text, found):
             return Touched(acts=True, went_on=False)
-        if NEEDED.match(text) and all(order.do in ("topic", "list", "none") for order in found):
-            needed = [name for _, names in mentions(self.kitchen, text) for name in names]
-            self.kitchen.last = needed or self.kitchen.last  # "You need a kilo of chicken. Slice it."
+        if self._only_names(text, found):
             return Touched(acts=False, went_on=False)
         if all(order.do in ("topic", "list", "none") for order in found) and self._is_hot_pan(text):
             return Touched(acts=True, went_on=False)
@@ -85,6 +85,19 @@ class SentenceReader(StepReader):
         works = layout_pattern("sentences", "work").search(text) is not None or tools_in(text)
         self.blind = bool(not acts and (works or mentions(self.kitchen, text)))
         return Touched(acts=acts, went_on=self.went_on)
+
+    def _only_names(self, text: str, found: Sequence[Order]) -> bool:
+        """ "You need a kilo of chicken.", "250 g berries.": what the next order is about. Into a hot pan it would be
+        an addition."""
+        short = len(text.split()) <= 7 and re.match(r"\W*\d", text) is not None
+        alone = short and not self._is_hot(self.kitchen.vessel)
+        needed = [name for _, names in mentions(self.kitchen, text) for name in names]
+        if not (NEEDED.match(text) or (alone and needed)):
+            return False
+        if any(order.do not in ("topic", "list", "none") for order in found):
+            return False
+        self.kitchen.last = needed or self.kitchen.last
+        return True
 
     def _is_now(self, text: str) -> None:
         """ "This is your pico": what is in hand has a name."""

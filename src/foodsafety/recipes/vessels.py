@@ -71,6 +71,13 @@ def _holds_what_is_bought(words: list[str], i: int, size: int) -> bool:
     if words[i + size - 1] not in _BOUGHT_IN:
         return False
     after = words[i + size] if i + size < len(words) else ""
+    if (
+        i > 1
+        and words[i - 1] in ("big", "large", "small")
+        and words[i - 2].isdigit()
+        and after not in ("", "in", "and")
+    ):
+        return True  # "6 big tins tuna"
     return after == "of" or (
         i > 0
         and (words[i - 1].isdigit() or words[i - 1] in ("g", "ml", "oz", "kg"))

@@ -487,3 +487,82 @@ def test_flour_with_leeks_is_no_pastry() -> None:
     )
 
     assert "pastry" not in [row.get("makes") for row in found.data["steps"]]
+
+
+# --- what is no work, and what is not there yet ----------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        "Lower the heat.",
+        "Scrape up the browned bits.",
+        "Flour the bench.",
+        "Collect your equipment.",
+        "Cut one in half.",
+        "Storage: airtight container, 3 days in the refrigerator.",
+    ],
+)
+def test_this_works_on_no_food(words: str) -> None:
+    found = reading(f"Fry the mince for 10 minutes. {words} Serve it all now.", "500 g beef mince")
+
+    assert [do for do, _ in done(found)] == ["heat", "serve"]
+
+
+def test_both_sides_are_of_what_is_in_hand() -> None:
+    found = reading(
+        "Slice the leek and the onion. Pat the chicken dry and season both sides with the salt.",
+        "1 leek",
+        "1 onion",
+        "500 g chicken thighs",
+        "1 tsp salt",
+    )
+
+    assert set(step(found, "mix")["foods"]) == {"chicken thighs", "salt"}
+
+
+def test_a_spoonful_of_the_filling_on_each_circle_is_kept_back_from_nothing() -> None:
+    found = reading(
+        "Mix the mince and peas in a bowl. Roll out the pastry. Cut out 6 circles. "
+        "Put a tablespoon of filling on one half of each circle.",
+        "150 g beef mince",
+        "1 tbsp frozen peas",
+        "200 g shortcrust pastry",
+    )
+
+    last = [foods for do, foods in done(found) if do != "serve"][-1]
+    assert "shortcrust pastry" in last
+    assert len(last) == 2
+
+
+def test_everything_of_a_text_without_a_list_is_what_it_has_named_so_far() -> None:
+    found = read_recipe(
+        "Bake\n\nBoil 500 g penne for 10 minutes. Drain 6 big tins tuna. Everything together in the dish. "
+        "Rinse 1 kg tomatoes.",
+        "en-GB",
+    )
+
+    mixed = next(row for row in found.data["steps"] if row.get("makes"))["foods"]
+    assert len(mixed) == 2
+    assert not any("tomato" in name for name in mixed)
+    assert all("tin" not in row["tools"] for row in found.data["steps"])
+
+
+def test_what_is_said_behind_a_food_does_not_lose_it() -> None:
+    found = read_recipe(
+        "Egg fried rice\n\ncold cooked rice from yesterday, about 3 cups (it HAS to have been in the fridge)\n3 eggs\n"
+        "2 rashers bacon\n\nFry the bacon till crisp. Rice in, 4 min.",
+        "en-GB",
+    )
+
+    assert "rice" in (found.items[0].food or "")
+
+
+def test_eggs_in_the_bacon_fat_are_no_bacon() -> None:
+    found = reading(
+        "Fry the bacon for 5 minutes. Whisk the eggs, scramble in the bacon fat for 3 minutes.",
+        "4 rashers bacon",
+        "3 eggs",
+    )
+
+    assert [foods for do, foods in done(found) if do == "heat"][-1] == ["eggs"]
