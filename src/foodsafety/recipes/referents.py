@@ -285,6 +285,9 @@ class Referents(MadeNames):
             fresh = [name for name in fresh if name in self.introduced]
         # "Mix everything": with what has been cut or rinsed for it.
         pile = [] if re.search(r"\b(?:else|other|remaining|rest)\b", text) else self.kitchen.pile
+        if self.introduced is not None and _TOGETHER.search(text):
+            free = [food for food in self.kitchen.foods.values() if not food.into and food.id not in left_out]
+            return [food.id for food in free if food.made or food.id in self.introduced]
         return self._of_one_part(text, [*(name for name in pile if name not in left_out), *fresh])
 
     def _of_one_part(self, text: str, fresh: list[str]) -> list[str]:
