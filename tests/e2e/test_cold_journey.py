@@ -44,7 +44,7 @@ def test_a_pot_is_planned_shared_and_kept_with_a_lesson(address: str, open_conte
 
     # anybody with the link reads it, nobody needs an account
     page.goto(f"{address}/workbench/chill/")
-    link = page.locator(".wb-link a").get_attribute("href")
+    link = page.locator(".wb-link a").first.get_attribute("href")
     stranger = open_context(1280, 800).new_page()
     stranger.goto(f"{address}{link}")
     expect(stranger.locator(".wb-verdict h2")).to_have_text("Left as it is, it will not chill in time")

@@ -149,8 +149,8 @@ def test_a_messy_text_is_answered_by_keyboard_alone_and_confirmed(address: str, 
 
     # the eggs are left out, the tongs order nothing, what the board carries is put right
     expect(page.locator("#question-1")).to_contain_text("No step uses eggs")
-    page.keyboard.press("j")
-    page.keyboard.press("j")
+    for _ in range(page.locator(".rd-q-card").count()):  # once round
+        page.keyboard.press("j")
     expect(page.locator("#question-1")).to_have_attribute("open", "")
     page.keyboard.press("n")
     expect(page.locator("#question-1")).to_contain_text("Do the tongs thing")
