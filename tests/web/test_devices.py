@@ -2,12 +2,16 @@
 
 import datetime as dt
 import json
+import re
 from dataclasses import replace
 from typing import Any
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.core.management import call_command
+from django.db import connection
 from django.test import Client
+from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
 from bulwark.devices import pages, selectors, services
@@ -99,6 +103,36 @@ def test_a_simulated_store_reads_every_five_minutes_and_goes_on_where_it_stood(h
 
     assert count == 25
     assert StoreReading.objects.filter(instrument=row).count() == count
+
+
+@pytest.mark.parametrize("page", ["/cold/", "/cold/alarms/", "/cold/{row}/log.csv"])
+def test_a_look_writes_nothing(hostel: Hostel, page: str) -> None:
+    row = a_store(hostel, hours=2.0)
+    Instrument.objects.filter(pk=row.pk).update(set_at=timezone.now() - dt.timedelta(hours=3))
+    before = Instrument.objects.values().get(pk=row.pk), StoreReading.objects.count()
+
+    client = hostel.client()
+
+    with CaptureQueriesContext(connection) as asked:
+        assert client.get(page.format(row=row.pk)).status_code == 200
+
+    writes = [
+        query["sql"] for query in asked if re.match(r"(?i)\s*(?:insert|update|delete)|.*for update", query["sql"])
+    ]
+    assert writes == []
+    assert (Instrument.objects.values().get(pk=row.pk), StoreReading.objects.count()) == before
+
+
+def test_what_a_look_shows_is_what_the_keeper_then_keeps(hostel: Hostel) -> None:
+    row = a_store(hostel, hours=2.0)
+    Instrument.objects.filter(pk=row.pk).update(set_at=timezone.now() - dt.timedelta(hours=3))
+    seen = selectors.readings_since(row, row.clock_at, selectors.ran_on(Instrument.objects.get(pk=row.pk)))
+
+    call_command("keep_stores", "--once")
+
+    kept = selectors.readings_since(row, row.clock_at)
+    assert len(kept) >= 36
+    assert kept[: len(seen)] == seen
 
 
 def test_a_fridge_that_was_switched_off_is_an_alarm_and_says_what_to_do(hostel: Hostel) -> None:

@@ -45,11 +45,10 @@ class StoreLook:
 
 def store_look(row: Instrument, profile: Profile, unit: str) -> StoreLook:
     """A store brought up to its own present and judged."""
-    services.catch_up(row)
-    row.refresh_from_db()
+    fresh = selectors.ran_on(row)
     now = selectors.own_time(row)
     start = now - LOOK_BACK
-    series = selectors.as_series(selectors.readings_since(row, start), start)
+    series = selectors.as_series(selectors.readings_since(row, start, fresh), start)
     found = judge_store(
         series, profile, kind="freezer" if row.kind == "freezer" else "fridge", now_s=LOOK_BACK.total_seconds()
     )

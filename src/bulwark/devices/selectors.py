@@ -2,6 +2,7 @@
 
 import datetime as dt
 import random
+from collections.abc import Iterable
 from typing import Any
 
 from django.db.models import QuerySet
@@ -12,12 +13,15 @@ from bulwark.devices.models import Instrument, StoreReading
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Bench
 from bulwark.people.actors import Actor
-from foodsafety.measuring import ProbeDisplay, SimulatedCook, probe_shows
+from foodsafety.measuring import ProbeDisplay, SimulatedCook, probe_shows, store_air
 from foodsafety.quantities import Series
 
 # How long the koftas had been on when the bench said that the griddle step was done.
 ON_BEFORE_DONE_S = 420.0
 CHANNELS = 4
+# How often a simulated logger reads, and how far a store nobody has kept for long goes on: a week of it is enough.
+EVERY_S = 300.0
+_MOST_CATCH_UP_S = 7 * 86400.0
 _ROOM_C = 20.0
 
 
@@ -44,10 +48,32 @@ def own_time(instrument: Instrument, now: dt.datetime | None = None) -> dt.datet
     return instrument.clock_at + (moment - instrument.set_at) * instrument.pace
 
 
-def readings_since(instrument: Instrument, since: dt.datetime) -> list[tuple[dt.datetime, float]]:
-    """What a store has read since a moment, in order."""
+def ran_on(instrument: Instrument) -> list[tuple[dt.datetime, float]]:
+    """Lets a simulated store run to its own present: what its logger has read since it was last kept. The instrument
+    in hand is changed and nothing is written, so a look at it may be repeated; a real one has nothing to run."""
+    if not instrument.simulated or instrument.kind == "probe":
+        return []
+    now = own_time(instrument)
+    began = dt.datetime.fromisoformat(instrument.settings.get("began") or instrument.clock_at.isoformat())
+    until_s = (now - began).total_seconds()
+    state = adapters.to_state(instrument)
+    if state is not None and until_s - state.time_s > _MOST_CATCH_UP_S:
+        until_s = state.time_s + _MOST_CATCH_UP_S
+        instrument.clock_at, instrument.set_at = began + dt.timedelta(seconds=until_s), timezone.now()
+    rows, end = store_air(
+        adapters.to_store(instrument), until_s=until_s, every_s=EVERY_S, seed=instrument.pk, state=state
+    )
+    instrument.settings |= {"began": began.isoformat(), "state": adapters.from_state(end)}
+    return [(began + dt.timedelta(seconds=at_s), c) for at_s, c in rows]
+
+
+def readings_since(
+    instrument: Instrument, since: dt.datetime, fresh: Iterable[tuple[dt.datetime, float]] = ()
+) -> list[tuple[dt.datetime, float]]:
+    """What a store has read since a moment, in order; ``fresh`` is what is not kept yet."""
     rows = StoreReading.objects.filter(instrument=instrument, channel=1, at__gte=since).order_by("at")
-    return list(rows.values_list("at", "celsius"))
+    kept = dict(rows.values_list("at", "celsius"))
+    return sorted({**{at: c for at, c in fresh if at >= since}, **kept}.items())
 
 
 def as_series(rows: list[tuple[dt.datetime, float]], start: dt.datetime) -> Series:

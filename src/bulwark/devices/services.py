@@ -9,19 +9,15 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from bulwark.devices import adapters, selectors
+from bulwark.devices import selectors
 from bulwark.devices.models import Instrument, StoreReading
 from bulwark.people.actors import Actor
-from foodsafety.measuring import store_air
 from foodsafety.quantities import CoreError, finite
 
-EVERY_S = 300.0
 PACES = (1, 30, 300)
 # How far a logger's clock may run ahead of ours before its readings are refused.
 MOST_AHEAD = dt.timedelta(minutes=10)
 MOST_AT_ONCE = 5000
-# A store nobody has looked at for long goes on from here: a week of it is enough.
-_MOST_CATCH_UP_S = 7 * 86400.0
 MOST_INSTRUMENTS = 60
 
 
@@ -70,19 +66,17 @@ def catch_up(instrument: Instrument) -> None:
     if not instrument.simulated or instrument.kind == "probe":
         return
     row = Instrument.objects.select_for_update().get(pk=instrument.pk)
-    now = selectors.own_time(row)
-    began = dt.datetime.fromisoformat(row.settings["began"]) if "began" in row.settings else row.clock_at
-    if "began" not in row.settings:
-        row.settings["began"] = began.isoformat()
-    until_s = (now - began).total_seconds()
-    state = adapters.to_state(row)
-    if state is not None and until_s - state.time_s > _MOST_CATCH_UP_S:
-        until_s = state.time_s + _MOST_CATCH_UP_S
-        row.clock_at, row.set_at = began + dt.timedelta(seconds=until_s), timezone.now()
-    rows, end = store_air(adapters.to_store(row), until_s=until_s, every_s=EVERY_S, seed=row.pk, state=state)
-    row.settings["state"] = adapters.from_state(end)
+    rows = selectors.ran_on(row)
     row.save(update_fields=["settings", "clock_at", "set_at"])
-    _keep(row, [(1, began + dt.timedelta(seconds=at_s), c) for at_s, c in rows])
+    _keep(row, [(1, at, c) for at, c in rows])
+
+
+def keep_stores() -> int:
+    """Keeps what every simulated store has read up to now; how many there are."""
+    stores = list(Instrument.objects.filter(simulated=True).exclude(kind="probe"))
+    for row in stores:
+        catch_up(row)
+    return len(stores)
 
 
 def _keep(instrument: Instrument, rows: Iterable[tuple[int, dt.datetime, float]]) -> int:

@@ -139,8 +139,9 @@ def store_csv(request: ActorRequest, instrument_id: int) -> HttpResponse:
     response["Content-Disposition"] = f'attachment; filename="{slugify(row.name) or "store"}.csv"'
     writer = csv.writer(response)
     writer.writerow(["time", "temperature C"])
+    fresh = selectors.ran_on(row)
     since = selectors.own_time(row) - dt.timedelta(days=31)
-    writer.writerows((at.isoformat(), f"{c:g}") for at, c in selectors.readings_since(row, since))
+    writer.writerows((at.isoformat(), f"{c:g}") for at, c in selectors.readings_since(row, since, fresh))
     return response
 
 
