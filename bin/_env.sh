@@ -138,7 +138,8 @@ need_checksums() { # of a cluster that was made before they were
     [ -e "$LOCAL/pg.checked" ] && return 0
     if ! pg_run "$(pg_bin)/pg_controldata" -D "$PG_DATA" | grep -q 'checksum version: *[1-9]'; then
         say "Giving the database's pages checksums"
-        pg_run "$(pg_bin)/pg_checksums" --enable --no-sync -D "$PG_DATA" >/dev/null 2>&1 || say "bulwark: could not; it goes on without"
+        pg_run "$(pg_bin)/pg_checksums" --enable -D "$PG_DATA" >/dev/null 2>&1 ||
+            { say "bulwark: could not; it goes on without and tries again at the next start"; return 0; }
     fi
     touch "$LOCAL/pg.checked"
 }
@@ -228,7 +229,7 @@ need_certificate() { # names, with commas: an authority of this installation's o
             -keyout "$tls/ca.key" -out "$tls/ca.crt" 2>"$tls/log") || stop_with "could not make the certificate authority; see .local/tls/log"
     fi
     for name in ${names//,/ }; do
-        case "$name" in *[!0-9.]*) alt="$alt,DNS:$name" ;; *) alt="$alt,IP:$name" ;; esac
+        case "$name" in *:*) alt="$alt,IP:$name" ;; *[!0-9.]*) alt="$alt,DNS:$name" ;; *) alt="$alt,IP:$name" ;; esac
     done
     # Made anew where the machine has other names now, and a month before it ends.
     if [ "$(cat "$tls/names" 2>/dev/null)" != "$alt" ] || ! openssl x509 -checkend 2592000 -noout -in "$tls/server.crt" >/dev/null 2>&1; then

@@ -95,9 +95,11 @@ def _after_looks(looks: re.Match[str]) -> str:
 
 
 def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str, ...]:
-    """Ingredient lines for the raw foods, and for measured food that nobody knows, that a method names and
-    no line of the list does: "brush with beaten egg". What the recipe itself makes ("the dough") is none."""
+    """Ingredient lines for the raw foods, for foods with an allergen that no line of the list has, and for measured
+    food that nobody knows, that a method names and no line of the list does: "brush with beaten egg", "melt the
+    butter". What the recipe itself makes ("the dough") is none."""
     items = [read_ingredient(line, locale) for line in listed]
+    allergens = {name for item in items for name in item.allergens}
     kitchen = FoodsInHand(items)
     made = dish_words("dishes") | made_nouns()
     heads = {
@@ -115,7 +117,8 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
         meant = [food for _, ids in mentions(kitchen, item.food or "") for food in ids]
         ends = name in (("flake",), ("crumb",)) and bool(meant)  # of the cornflakes, of the bread
         known = name[-1:] in heads or ends or any(kitchen.foods[food].raw for food in meant)
-        if (is_hazardous(item) or not item.kind) and not known and made.isdisjoint(name):
+        matters = is_hazardous(item) or not item.kind or not allergens.issuperset(item.allergens)
+        if matters and not known and made.isdisjoint(name):
             found.append(line)
     # "Brown the meat" where no line is meat: somebody has to say of what.
     general = (
@@ -224,11 +227,11 @@ _WEIGHS = re.compile(r"\s+\d[\d.,]*\s?(?:kg|g|lbs?|oz)\s*(?:[,;.)]|$)", re.IGNOR
 
 
 def _orders_something(sentence: str, words: Sequence[re.Match[str]], at: int) -> bool:
-    """True for a bare word that may be a food and is an order here: "fry", but not in "brown mince" and
-    "mince 1.5 kg, 3 onions"."""
+    """True for a bare word that may be a food and is an order here: "fry", but not in "brown mince",
+    "melt the butter" and "mince 1.5 kg, 3 onions"."""
     low = words[at][0].lower()
-    joined = at > 0 and not sentence[words[at - 1].end() : words[at].start()].strip()
-    if (joined and words[at - 1][0].lower() in verb_classes()) or _WEIGHS.match(sentence, words[at].end()):
+    before = words[at - 1][0].lower() if at > 0 and sentence[words[at - 1].end() : words[at].start()].isspace() else ""
+    if before in verb_classes() or before == "the" or _WEIGHS.match(sentence, words[at].end()):
         return False
     after = words[at + 1][0].lower() if at + 1 < len(words) else ""
     return low in verb_classes() or (after in ("it", "them", "the", "some", "this") and low in verb_forms())

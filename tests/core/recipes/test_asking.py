@@ -61,6 +61,9 @@ def asked(found: Reading) -> set[tuple[str, bool]]:
         ("Boil the rice. Stir in 100 g bacon.", "200 g rice", ["100 g bacon"]),
         ("Boil the rice. Stir in 500 g moonrock.", "200 g rice", ["500 g moonrock"]),
         ("Boil the rice with 2 tbsp oil.", "200 g rice", []),
+        ("Melt the butter in a pan. Fry the rice.", "200 g rice", ["butter"]),  # milk: an allergen with no line
+        ("Heat some sesame oil in a wok. Fry the rice.", "200 g rice", ["sesame oil"]),
+        ("Melt a knob of butter. Fry the rice.", "200 g rice\n50 ml milk", []),
         ("Roll the mince into balls the size of an egg.", "400 g beef mince", []),
         ("Cut the beef smaller than an egg. Fry it.", "400 g stewing beef", []),
         ("Mix the flour to a dough. Bake the dough.", "300 g flour", []),
@@ -69,8 +72,11 @@ def asked(found: Reading) -> set[tuple[str, bool]]:
         ("Fry the meat for 8 minutes.", "400 g pork mince", []),
     ],
 )
-def test_raw_and_unknown_food_that_stands_in_no_list_gets_a_line(method: str, listed: str, added: list[str]) -> None:
-    assert list(ingredient_lines(read_document(paste(method, listed)), "en-GB"))[1:] == added
+def test_raw_allergenic_and_unknown_food_that_stands_in_no_list_gets_a_line(
+    method: str, listed: str, added: list[str]
+) -> None:
+    lines = ingredient_lines(read_document(paste(method, listed)), "en-GB")
+    assert list(lines[len(listed.splitlines()) :]) == added
 
 
 def test_a_food_without_a_line_is_asked_about_and_followed() -> None:
