@@ -205,6 +205,7 @@ def test_who_touches_it_and_which_heat_cooks_it_are_answered_with_a_tap(address:
     page.fill("#text", TURNED_WRAPS)
     page.click("button:has-text('Read it')")
     expect(page.locator("#question-1")).to_contain_text("cooked through here?")
+    page.wait_for_load_state("load")  # the keys are heard once the scripts run
     page.keyboard.press("y")
     expect(page.locator(".rd-q-card:not(.is-mild)")).to_have_count(0)
 

@@ -117,8 +117,9 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
         meant = [food for _, ids in mentions(kitchen, item.food or "") for food in ids]
         ends = name in (("flake",), ("crumb",)) and bool(meant)  # of the cornflakes, of the bread
         known = name[-1:] in heads or ends or any(kitchen.foods[food].raw for food in meant)
-        matters = is_hazardous(item) or not item.kind or not allergens.issuperset(item.allergens)
-        if matters and not known and made.isdisjoint(name):
+        new = not allergens.issuperset(item.allergens)
+        matters = is_hazardous(item) or not item.kind or new
+        if matters and not known and (made.isdisjoint(name) or (new and len(name) > 1)):
             found.append(line)
     # "Brown the meat" where no line is meat: somebody has to say of what.
     general = (
@@ -162,9 +163,9 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
         last = (stem_words(words[end][0]) or ("",))[-1]
         article = words[start][0].lower() in ("a", "an") and start + 1 == at
         counted = re.match(r"\s*x\s*\d", sentence[words[end].end() :]) is not None  # "buns x 36"
-        if (start == at and not counted and last in dish_words("dishes") | word_set("made", "meals")) or (
-            article and last in word_set("made", "mixed")
-        ):
+        bought = end > at and bool(kind.allergens)  # "soy sauce", never "the sauce"
+        dish = start == at and not counted and not bought and last in dish_words("dishes") | word_set("made", "meals")
+        if dish or (article and last in word_set("made", "mixed")):
             at = free = end + 1  # "the venison stew" is what comes of it all
             continue
         if _COMPARES.search(sentence[: words[at].start()]) or _is_shape(sentence, words[start].start()):
@@ -231,7 +232,7 @@ def _orders_something(sentence: str, words: Sequence[re.Match[str]], at: int) ->
     "melt the butter" and "mince 1.5 kg, 3 onions"."""
     low = words[at][0].lower()
     before = words[at - 1][0].lower() if at > 0 and sentence[words[at - 1].end() : words[at].start()].isspace() else ""
-    if before in verb_classes() or before == "the" or _WEIGHS.match(sentence, words[at].end()):
+    if before in verb_classes() or before in ("the", "with", "of", "in") or _WEIGHS.match(sentence, words[at].end()):
         return False
     after = words[at + 1][0].lower() if at + 1 < len(words) else ""
     return low in verb_classes() or (after in ("it", "them", "the", "some", "this") and low in verb_forms())

@@ -64,6 +64,10 @@ def asked(found: Reading) -> set[tuple[str, bool]]:
         ("Melt the butter in a pan. Fry the rice.", "200 g rice", ["butter"]),  # milk: an allergen with no line
         ("Heat some sesame oil in a wok. Fry the rice.", "200 g rice", ["sesame oil"]),
         ("Melt a knob of butter. Fry the rice.", "200 g rice\n50 ml milk", []),
+        ("Boil the rice. Add the soy sauce.", "200 g rice", ["soy sauce"]),
+        ("Boil the rice. Serve with crusty bread.", "200 g rice", ["crusty bread"]),
+        ("Boil the rice. Stir in the sauce.", "200 g rice", []),
+        ("Dust with flour and roll out.", "200 g butter", ["flour"]),
         ("Roll the mince into balls the size of an egg.", "400 g beef mince", []),
         ("Cut the beef smaller than an egg. Fry it.", "400 g stewing beef", []),
         ("Mix the flour to a dough. Bake the dough.", "300 g flour", []),
