@@ -350,6 +350,24 @@ def test_an_entry_that_is_never_taken_holds_nothing_up_and_is_seen(address: str,
     expect(aside).to_be_hidden()
 
 
+def test_a_tap_before_the_scripts_have_come_is_not_lost(address: str, open_context: Opener) -> None:
+    hostel = Hostel().open()
+    page = open_context(1180, 820).new_page()
+    slow: list[Route] = []
+    page.route("**/bench.js", lambda route: slow.append(route))
+    page.goto(f"{address}/j/{hostel.puffin.join_code}/")
+    page.click("text=Join with this tablet", no_wait_after=True)
+    expect(page.locator("#screen")).to_be_visible()
+
+    page.evaluate(CALL)
+    [held] = slow
+    with page.expect_response("**/b/entries/") as taken:
+        held.continue_()
+
+    assert taken.value.ok
+    assert list(Event.objects.values_list("kind", flat=True)) == ["called"]
+
+
 def test_what_happens_after_the_end_is_put_aside_in_view_and_goes_no_further(
     address: str, open_context: Opener
 ) -> None:

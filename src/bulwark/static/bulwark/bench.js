@@ -324,5 +324,8 @@ addEventListener("offline", () => outbox.onChange(outbox.rows.length, true));
 setInterval(() => refresh(), 10000);
 addEventListener("pageshow", () => refresh());
 settle();
+const early = window.earlyEntries;
+window.earlyEntries = null;
+for (const [form, submitter] of early) form.requestSubmit(submitter);
 const underWay = washUnderWay();
 if (underWay) wash(underWay.learner, underWay.from);

@@ -1,0 +1,8 @@
+// A tap before the bench's modules have come is kept until they can take it: the browser itself
+// would send the form as a page, and the entry would be lost on it.
+window.earlyEntries = [];
+addEventListener("submit", (event) => {
+  if (!window.earlyEntries || !event.target.closest("form[data-entry]")) return;
+  event.preventDefault();
+  window.earlyEntries.push([event.target, event.submitter]);
+}, true);
