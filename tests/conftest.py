@@ -53,6 +53,8 @@ def _plain_settings(settings):
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     settings.SECURE_SSL_REDIRECT = False
     settings.WHITENOISE_AUTOREFRESH = True
+    # Long work is done while it is asked for: what the second process does with it is tested by itself.
+    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
 
 
 _SCORES: list[str] = []

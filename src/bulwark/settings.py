@@ -49,7 +49,10 @@ INSTALLED_APPS = [
     "axes",
     "csp",
     "django_htmx",
+    "django_tasks",
+    "django_tasks_db",
     "bulwark.people",
+    "bulwark.jobs",
     "bulwark.kitchens",
     "bulwark.recipes",
     "bulwark.flow",
@@ -115,6 +118,8 @@ DATABASES = {
         "OPTIONS": {"pool": {"min_size": 2, "max_size": 12, "timeout": 10}},
     }
 }
+# Long work waits in the database for the second process (manage.py keep).
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "people.User"

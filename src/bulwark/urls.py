@@ -1,10 +1,11 @@
 """Where everything is."""
 
-from django.urls import path, re_path
+from django.urls import path
 
 from bulwark.bench import views as bench
 from bulwark.devices import views as devices
 from bulwark.flow import views as flow
+from bulwark.jobs import views as jobs
 from bulwark.kitchens import views as kitchens
 from bulwark.lessons import views as lessons
 from bulwark.people import views as people
@@ -26,6 +27,9 @@ urlpatterns = [
     path("account/", people.account, name="account"),
     path("account/everywhere/", people.account_everywhere, name="account_everywhere"),
     path("welcome/<str:token>/", people.welcome, name="welcome"),
+    path("jobs/<uuid:job_id>/", jobs.job, name="job"),
+    path("jobs/<uuid:job_id>/stop/", jobs.job_stop, name="job_stop"),
+    path("jobs/<uuid:job_id>/file/", jobs.job_file, name="job_file"),
     path("people/", people.people, name="people"),
     path("people/invite/", people.invite, name="invite"),
     path("people/<int:user_id>/", people.person, name="person"),
@@ -58,11 +62,8 @@ urlpatterns = [
     path("recipes/<int:recipe_id>/flow/ways/", flow.flow_ways, name="flow_ways"),
     path("recipes/<int:recipe_id>/flow/apply/", flow.flow_apply, name="flow_apply"),
     path("recipes/<int:recipe_id>/flow/beside/<int:other_id>/", flow.flow_pair, name="flow_pair"),
-    re_path(
-        r"^recipes/(?P<recipe_id>\d{1,9})/flow/beside/(?P<other_id>\d{1,9})/drawing\.(?P<ending>svg|pdf)$",
-        flow.flow_pair_drawing,
-        name="flow_pair_drawing",
-    ),
+    path("recipes/<int:recipe_id>/flow/beside/<int:other_id>/drawing.svg", flow.flow_pair_svg, name="flow_pair_svg"),
+    path("recipes/<int:recipe_id>/flow/beside/<int:other_id>/drawing.pdf", flow.flow_pair_pdf, name="flow_pair_pdf"),
     path("recipes/<int:recipe_id>/flow/live/", flow.flow_live, name="flow_live"),
     path("recipes/<int:recipe_id>/flow/allergens/", flow.flow_allergens, name="flow_allergens"),
     path("recipes/<int:recipe_id>/flow.svg", flow.flow_svg, name="flow_svg"),

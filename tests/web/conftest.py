@@ -16,6 +16,13 @@ from tests.builders import demo_recipe
 PASSWORD = "four tides a day"
 
 
+def paper_of(client: Client, path: str, **asked: str) -> bytes:
+    """Asks for a paper and takes it, as the page of the work does it."""
+    job = client.post(path, asked)
+    assert job.status_code == 302, job.status_code
+    return client.get(f"{job['Location']}file/").content
+
+
 class Hostel:
     """An organisation with an educator, the demo recipe and a lesson of two benches."""
 

@@ -238,8 +238,8 @@ def test_the_record_and_its_paper_say_what_nobody_had_answered(visitor: Visitor,
     text = "Nobody has said where it is cooked through: lamb mince."
 
     assert text in plain(visitor.get(f"/lessons/{lesson.pk}/record/"))
-    with patch("bulwark.records.views.pdf_of", side_effect=lambda html, **_: html.encode()):
-        paper = visitor.client.get(f"/lessons/{lesson.pk}/record.pdf").content.decode()
+    with patch("bulwark.jobs.papers.pdf_of", side_effect=lambda html, **_: html.encode()):
+        paper = visitor.paper(f"/lessons/{lesson.pk}/record.pdf").decode()
     assert text in plain(paper)
 
 

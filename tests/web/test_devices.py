@@ -8,7 +8,6 @@ from typing import Any
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.core.management import call_command
 from django.db import connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
@@ -128,7 +127,7 @@ def test_what_a_look_shows_is_what_the_keeper_then_keeps(hostel: Hostel) -> None
     Instrument.objects.filter(pk=row.pk).update(set_at=timezone.now() - dt.timedelta(hours=3))
     seen = selectors.readings_since(row, row.clock_at, selectors.ran_on(Instrument.objects.get(pk=row.pk)))
 
-    call_command("keep_stores", "--once")
+    services.keep_stores()
 
     kept = selectors.readings_since(row, row.clock_at)
     assert len(kept) >= 36

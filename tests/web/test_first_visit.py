@@ -49,6 +49,10 @@ class Visitor:
         self.html = answer.content.decode()
         return self.html
 
+    def paper(self, path: str) -> bytes:
+        self.send(path)
+        return self.client.get(f"{self.at}file/").content
+
 
 @pytest.fixture
 def visitor(hostel: Hostel) -> Visitor:

@@ -17,7 +17,7 @@ from bulwark.flow import pages, selectors
 from bulwark.presentation import long_work
 from bulwark.recipes.models import Recipe
 from foodsafety.ordering.reordering import raw_stands_s
-from tests.web.conftest import Hostel
+from tests.web.conftest import Hostel, paper_of
 
 LATE = "grate,stir,chill,mix,shape,slice,wash,wash-up,griddle,fresh-tongs,probe,plate,serve"
 
@@ -295,7 +295,7 @@ def test_the_print_is_one_page(hostel: Hostel, koftas: Recipe, paper: str) -> No
     page = render_to_string("flow/print.html", {**pages.map_page(sheet), "paper": paper})
 
     assert len(HTML(string=page).render().pages) == 1
-    assert hostel.client().get(f"/recipes/{koftas.pk}/flow.pdf?paper={paper}").content.startswith(b"%PDF")
+    assert paper_of(hostel.client(), f"/recipes/{koftas.pk}/flow.pdf?paper={paper}").startswith(b"%PDF")
 
 
 def test_the_map_asks_the_database_little(client: Client, koftas: Recipe, django_assert_max_num_queries: Any) -> None:
@@ -304,12 +304,13 @@ def test_the_map_asks_the_database_little(client: Client, koftas: Recipe, django
         client.get(flow(koftas))
 
 
-@pytest.mark.parametrize("path", ["flow/", "flow/ways/", "flow/allergens/", "flow.svg", "flow.pdf"])
+@pytest.mark.parametrize("path", ["flow/", "flow/ways/", "flow/allergens/", "flow.svg"])
 def test_another_organisation_finds_no_flow(koftas: Recipe, path: str) -> None:
     other = Hostel("Gull Rock Hostel")
 
     assert other.client().get(f"/recipes/{koftas.pk}/{path}").status_code == 404
     assert other.client().post(f"/recipes/{koftas.pk}/flow/apply/", {"way": "order"}).status_code == 404
+    assert other.client().post(f"/recipes/{koftas.pk}/flow.pdf").status_code == 404
 
 
 def test_a_stranger_and_a_tablet_see_no_recipe_flow(hostel: Hostel, koftas: Recipe) -> None:
@@ -388,7 +389,9 @@ def test_a_benchs_flow_is_its_organisations_alone(hostel: Hostel) -> None:
     crossing(hostel)
     other = Hostel("Gull Rock Hostel").client()
 
-    for path in ("flow/", "flow.svg", "flow.pdf"):
+    assert other.post(f"/benches/{hostel.puffin.pk}/flow.pdf").status_code == 404
+    assert paper_of(hostel.client(), f"/benches/{hostel.puffin.pk}/flow.pdf").startswith(b"%PDF")
+    for path in ("flow/", "flow.svg"):
         assert other.get(f"/benches/{hostel.puffin.pk}/{path}").status_code == 404
         assert hostel.client().get(f"/benches/{hostel.puffin.pk}/{path}").status_code == 200
 
@@ -446,6 +449,6 @@ def test_two_recipes_side_by_side_share_a_board(hostel: Hostel, client: Client, 
 
     assert "beside <b>Koftas of the second bench</b>" in answer.content.decode()
     assert client.get(f"/recipes/{first.pk}/flow/beside/{koftas.pk}/drawing.svg").status_code == 200
-    assert client.get(f"/recipes/{first.pk}/flow/beside/{koftas.pk}/drawing.pdf").status_code == 200
+    assert paper_of(client, f"/recipes/{first.pk}/flow/beside/{koftas.pk}/drawing.pdf").startswith(b"%PDF")
     other = Hostel("Gull Rock Hostel").client()
     assert other.get(f"/recipes/{first.pk}/flow/beside/{koftas.pk}/").status_code == 404

@@ -18,7 +18,7 @@ from bulwark.people.models import User
 from bulwark.presentation import phrases
 from bulwark.recipes.models import Recipe
 from foodsafety.quantities import Temperature, c_from_f
-from tests.web.conftest import Hostel, post_entry
+from tests.web.conftest import Hostel, paper_of, post_entry
 
 
 def cooked(hostel: Hostel) -> Hostel:
@@ -138,10 +138,7 @@ def test_the_csv_names_the_profile_and_is_safe_for_spreadsheets(hostel: Hostel) 
 
 
 def test_the_pdf_is_a_pdf(hostel: Hostel) -> None:
-    response = cooked(hostel).client().get(f"/lessons/{hostel.lesson.pk}/record.pdf")
-
-    assert response["Content-Type"] == "application/pdf"
-    assert response.content.startswith(b"%PDF-")
+    assert paper_of(cooked(hostel).client(), f"/lessons/{hostel.lesson.pk}/record.pdf").startswith(b"%PDF-")
 
 
 def test_the_label_carries_the_date_and_how_it_was_worked_out(hostel: Hostel) -> None:

@@ -14,7 +14,6 @@ LESSON_PAGES = [
     "record/",
     "record/fragment/",
     "record.csv",
-    "record.pdf",
     "live/",
 ]
 
@@ -30,6 +29,7 @@ def changes(hostel: Hostel) -> list[tuple[str, dict[str, str]]]:
         (f"{lesson}/open/", {}),
         (f"{lesson}/open/", {"rehearse": "1"}),
         (f"{lesson}/close/", {}),
+        (f"{lesson}/record.pdf", {}),
         (f"{lesson}/plan/profile/", {"profile": "uk"}),
         (f"/benches/{hostel.puffin.pk}/entry/", {"kind": "waived", "control": "fridge", "reason": "x"}),
     ]

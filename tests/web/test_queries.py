@@ -48,7 +48,6 @@ def asked(crowd: Hostel) -> Callable[[str], int]:
     [
         ("/lessons/{lesson}/wall/", 6),
         ("/lessons/{lesson}/record/", 8),
-        ("/lessons/{lesson}/record.pdf", 8),
         ("/lessons/{lesson}/record.csv", 8),
         ("/cold/", 6),
     ],

@@ -18,7 +18,7 @@ from bulwark.recipes.adapters import steps_version
 from bulwark.recipes.models import Recipe
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import read_document
-from tests.web.conftest import Hostel
+from tests.web.conftest import Hostel, paper_of
 
 SOUP = """Causeway soup
 Serves 4
@@ -64,13 +64,12 @@ def paths(recipe: Recipe) -> list[str]:
         "cost/",
         "recipe.json",
         "recipe.md",
-        "recipe.pdf",
     ]
     return [f"/recipes/{recipe.pk}/{page}" for page in own]
 
 
 def changes(recipe: Recipe) -> list[str]:
-    own = ["write/", "lines/0/", "steps/edit/", "confirm/", "eaters/", "swap/", "variants/", "lesson/"]
+    own = ["write/", "lines/0/", "steps/edit/", "confirm/", "recipe.pdf", "eaters/", "swap/", "variants/", "lesson/"]
     return [f"/recipes/{recipe.pk}/{page}" for page in own]
 
 
@@ -682,7 +681,7 @@ def test_an_empty_shelf_of_recipes_says_what_to_do(db: None) -> None:
 
 
 def test_the_paper_is_a_pdf_and_says_when_it_is_unconfirmed(client: Client, soup: Recipe) -> None:
-    assert client.get(f"/recipes/{soup.pk}/recipe.pdf").content.startswith(b"%PDF")
+    assert paper_of(client, f"/recipes/{soup.pk}/recipe.pdf").startswith(b"%PDF")
 
 
 def test_the_lesson_form_begins_with_the_benches_of_the_last_lesson(client: Client, hostel: Hostel) -> None:

@@ -3,7 +3,7 @@
 import datetime as dt
 import hashlib
 import secrets
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any
 
 from django.db import transaction
@@ -146,9 +146,13 @@ def _posted(row: Any, field: str) -> tuple[int, dt.datetime, float]:
     return int(channel), at, celsius
 
 
-def bring_log(*, instrument: Instrument, rows: Iterable[tuple[dt.datetime, float]]) -> int:
-    """A log brought as a file into a store's own readings; how many rows it had."""
-    return _keep(instrument, [(1, at, c) for at, c in rows])
+def bring_log(*, instrument: Instrument, rows: Sequence[tuple[dt.datetime, float]], kept: Callable[[int], None]) -> int:
+    """A log brought as a file into a store's own readings; how many rows it had. ``kept`` is called with how many
+    are kept so far, and may stop it by raising: those stay, and count once when the file is brought again."""
+    for start in range(0, len(rows), MOST_AT_ONCE):
+        _keep(instrument, [(1, at, c) for at, c in rows[start : start + MOST_AT_ONCE]])
+        kept(min(start + MOST_AT_ONCE, len(rows)))
+    return len(rows)
 
 
 def add_for(*, by: Actor, kind: str, name: str, simulated: bool) -> tuple[Instrument, str]:

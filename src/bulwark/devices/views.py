@@ -3,7 +3,6 @@
 import csv
 import datetime as dt
 import json
-from collections.abc import Iterable
 from typing import Any
 
 from django.contrib import messages
@@ -11,7 +10,6 @@ from django.contrib.auth.decorators import login_required
 from django.core.exceptions import ValidationError
 from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.utils import timezone
 from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.cache import never_cache
@@ -19,12 +17,11 @@ from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.bench.selectors import joined_bench
-from bulwark.devices import pages, selectors, services
+from bulwark.devices import pages, selectors, services, tasks
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation.errors import error_sentence
-from foodsafety.measuring import read_log_csv
-from foodsafety.quantities import CoreError, c_from_f
+from foodsafety.quantities import CoreError
 
 MOST_BODY = 2 * 1024 * 1024
 
@@ -145,34 +142,17 @@ def store_csv(request: ActorRequest, instrument_id: int) -> HttpResponse:
     return response
 
 
-def _dated_readings(upload: Iterable[bytes]) -> list[tuple[dt.datetime, float]]:
-    """The readings of a logger's CSV [°C]. Raises CoreError where it cannot be read or has no dates."""
-    sheet = read_log_csv(line.decode("utf-8", "replace") for line in upload)
-    if sheet.first is None:
-        raise CoreError("log.time", "dates_needed")
-    first = sheet.first if sheet.first.tzinfo else timezone.make_aware(sheet.first)
-    return [
-        (first + dt.timedelta(seconds=at_s), c_from_f(value) if sheet.unit == "F" else value)
-        for at_s, value in sheet.rows
-        if at_s is not None and value is not None
-    ]
-
-
 @login_required
 @require_POST
 def store_bring(request: ActorRequest, instrument_id: int) -> HttpResponse:
-    """A logger's CSV brought into a store's own readings: each line needs a date and a time."""
+    """A logger's CSV brought into a store's own readings, beside the server: it may have a million lines."""
     row = get_object_or_404(selectors.stores_for(request.actor), pk=instrument_id)
     upload = request.FILES.get("log")
-    try:
-        if upload is None:
-            raise CoreError("log", "no_log_file")
-        count = services.bring_log(instrument=row, rows=_dated_readings(upload))
-    except CoreError as wrong:
-        messages.error(request, error_sentence(wrong))
-    else:
-        messages.success(request, _("%(n)d readings brought; those that were there already count once.") % {"n": count})
-    return redirect("cold")
+    if upload is None:
+        messages.error(request, error_sentence(CoreError("log", "no_log_file")))
+        return redirect("cold")
+    title = _("A log for %(store)s") % {"store": row.name}
+    return redirect("job", tasks.ask_bring(by=request.actor, instrument=row, title=title, log=upload.read()))
 
 
 @login_required

@@ -9,17 +9,18 @@ from django.db import close_old_connections, connections
 from django.http import HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
+from django.urls import reverse
 from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.flow import pages, selectors, services
 from bulwark.flow.forms import asked_of, plan_of, plan_text
+from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation import long_work
 from bulwark.presentation.errors import error_sentence
-from bulwark.presentation.paper import pdf_of
 from bulwark.recipes import selectors as recipes
 from foodsafety.ordering import SearchProgress, ShouldStop
 from foodsafety.quantities import CoreError
@@ -27,8 +28,8 @@ from foodsafety.quantities import CoreError
 
 def _sheet(request: ActorRequest, recipe_id: int) -> selectors.Sheet:
     recipe = get_object_or_404(recipes.recipes_for(request.actor), pk=recipe_id)
-    query = request.POST if request.method == "POST" else request.GET
-    return selectors.Sheet(recipe, request.actor, asked_of(query))
+    # What is asked stands in the address, or in the form of whoever makes something of it.
+    return selectors.Sheet(recipe, request.actor, asked_of({**request.GET.dict(), **request.POST.dict()}))
 
 
 def _page(request: ActorRequest, part: str, context: dict[str, Any]) -> HttpResponse:
@@ -137,10 +138,10 @@ def flow_svg(request: ActorRequest, recipe_id: int) -> HttpResponse:
 
 
 @login_required
-@require_GET
+@require_POST
 def flow_pdf(request: ActorRequest, recipe_id: int) -> HttpResponse:
     """A recipe's map on one sheet of paper."""
-    return _pdf(request, _sheet(request, recipe_id))
+    return _pdf(request, _sheet(request, recipe_id), reverse("recipe_flow", args=[recipe_id]))
 
 
 def _pair(request: ActorRequest, recipe_id: int, other_id: int) -> tuple[Any, Any, selectors.PairLook]:
@@ -163,10 +164,17 @@ def flow_pair(request: ActorRequest, recipe_id: int, other_id: int) -> HttpRespo
 
 @login_required
 @require_GET
-def flow_pair_drawing(request: ActorRequest, recipe_id: int, other_id: int, ending: str) -> HttpResponse:
-    """The same as a drawing by itself, or on one sheet of paper."""
-    look = _pair(request, recipe_id, other_id)[2]
-    return _svg(look) if ending == "svg" else _pdf(request, look)
+def flow_pair_svg(request: ActorRequest, recipe_id: int, other_id: int) -> HttpResponse:
+    """The same as a drawing by itself."""
+    return _svg(_pair(request, recipe_id, other_id)[2])
+
+
+@login_required
+@require_POST
+def flow_pair_pdf(request: ActorRequest, recipe_id: int, other_id: int) -> HttpResponse:
+    """The same on one sheet of paper."""
+    back = reverse("flow_pair", args=[recipe_id, other_id])
+    return _pdf(request, _pair(request, recipe_id, other_id)[2], back)
 
 
 def _bench(request: ActorRequest, bench_id: int) -> tuple[Any, selectors.BenchLook]:
@@ -194,25 +202,31 @@ def bench_flow_svg(request: ActorRequest, bench_id: int) -> HttpResponse:
 
 
 @login_required
-@require_GET
+@require_POST
 def bench_flow_pdf(request: ActorRequest, bench_id: int) -> HttpResponse:
     """A bench's map on one sheet of paper."""
-    return _pdf(request, _bench(request, bench_id)[1])
+    return _pdf(request, _bench(request, bench_id)[1], reverse("bench_flow", args=[bench_id]))
 
 
 def _svg(look: selectors.Look) -> HttpResponse:
     text = render_to_string("flow/svg/file.svg", pages.map_page(look))
-    return _download(text.encode(), "image/svg+xml", look, "svg")
-
-
-def _pdf(request: ActorRequest, look: selectors.Look) -> HttpResponse:
-    paper = "letter" if request.GET.get("paper") == "letter" else "A4"
-    page = render_to_string("flow/print.html", {**pages.map_page(look), "paper": paper}, request=request)
-    return _download(pdf_of(page), "application/pdf", look, "pdf")
-
-
-def _download(body: bytes, kind: str, look: selectors.Look, ending: str) -> HttpResponse:
-    response = HttpResponse(body, content_type=kind)
-    name = slugify(look.name) or "flow"
-    response["Content-Disposition"] = f'attachment; filename="{name}-flow.{ending}"'
+    response = HttpResponse(text, content_type="image/svg+xml")
+    response["Content-Disposition"] = f'attachment; filename="{_file_name(look, "svg")}"'
     return response
+
+
+def _pdf(request: ActorRequest, look: selectors.Look, back: str) -> HttpResponse:
+    """A map set beside the server: one of hundreds of entries takes seconds."""
+    paper = "letter" if request.GET.get("paper") == "letter" else "A4"
+    job_id = ask_paper(
+        by=request.actor,
+        title=_("Flow map: %(name)s") % {"name": look.name},
+        back=back,
+        html=render_to_string("flow/print.html", {**pages.map_page(look), "paper": paper}, request=request),
+        file_name=_file_name(look, "pdf"),
+    )
+    return redirect("job", job_id)
+
+
+def _file_name(look: selectors.Look, ending: str) -> str:
+    return f"{slugify(look.name) or 'flow'}-flow.{ending}"

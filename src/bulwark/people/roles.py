@@ -14,6 +14,10 @@ _ANYBODY = frozenset(
     | {"join", "join_code", "bench", "bench_fragment", "bench_entries", "bench_here", "bench_live", "bench_leave"}
     | {"bench_label", "probe_reading"}
 )
+# Long work is seen and stopped by whoever asked for it.
+_OWN_WORK = frozenset({"job", "job_file", "job_stop"})
+# A paper changes nothing, though asking for one is sent.
+_PAPERS = frozenset({"record_pdf", "bench_flow_pdf", "flow_pdf", "flow_pair_pdf", "recipe_pdf"})
 # What a reader of records may look at: no page with a code on it that lets somebody in at a bench.
 _RECORDS = frozenset(
     {"today", "record", "record_fragment", "record_csv", "record_pdf", "label", "bench_flow"}
@@ -43,11 +47,11 @@ _CHANGES: Mapping[Role, frozenset[str] | None] = MappingProxyType(
 
 def may(role: Role, page: str, *, changes: bool) -> bool:
     """True if somebody of this role may look at a page, or (``changes``) send it something."""
-    if page in _ANYBODY:
+    if page in _ANYBODY or page in _OWN_WORK:
         return True
     if page in _PEOPLE:
         return role == "owner"
-    if not changes:
+    if not changes or page in _PAPERS:
         return role != "reader" or page in _RECORDS
     allowed = _CHANGES[role]
     return allowed is None or page in allowed

@@ -81,6 +81,7 @@ SENTENCES: Mapping[str, Text] = {
     "no_food_reading": _l("None of these can be a temperature of food."),
     "no_limit_given": _l("A temperature or an observation is needed."),
     "no_log_file": _l("Choose the logger’s file first."),
+    "instrument_gone": _l("The store is not there any more."),
     "no_piece_fits": _l("At least one piece must fit."),
     "no_points": _l("At least one point is needed."),
     "no_portion": _l("At least one portion is needed."),

@@ -14,10 +14,10 @@ from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from bulwark.jobs.papers import ask_paper
 from bulwark.kitchens import selectors as kitchens
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation.errors import error_sentence
-from bulwark.presentation.paper import pdf_of
 from bulwark.recipes import forms, pages, selectors, services
 from bulwark.recipes.adapters import to_document
 from bulwark.recipes.models import Recipe
@@ -440,16 +440,25 @@ def recipe_markdown(request: ActorRequest, recipe_id: int) -> HttpResponse:
 
 
 @login_required
-@require_GET
+@require_POST
 def recipe_pdf(request: ActorRequest, recipe_id: int) -> HttpResponse:
-    """The read-through on paper."""
+    """The read-through on paper, set beside the server."""
     ours = _context_of(request, recipe_id)
-    page = render_to_string("recipes/print.html", pages.read_page(ours, ours.kitchen.benches), request=request)
-    return _download(pdf_of(page), "application/pdf", ours.recipe, "pdf")
+    job_id = ask_paper(
+        by=request.actor,
+        title=ours.recipe.title,
+        back=reverse("recipe_detail", args=[recipe_id]),
+        html=render_to_string("recipes/print.html", pages.read_page(ours, ours.kitchen.benches), request=request),
+        file_name=f"{_file_name(ours.recipe)}.pdf",
+    )
+    return redirect("job", job_id)
+
+
+def _file_name(recipe: Recipe) -> str:
+    return slugify(recipe.title) or f"recipe-{recipe.pk}"
 
 
 def _download(body: bytes, kind: str, recipe: Recipe, ending: str) -> HttpResponse:
     response = HttpResponse(body, content_type=kind)
-    name = slugify(recipe.title) or f"recipe-{recipe.pk}"
-    response["Content-Disposition"] = f'attachment; filename="{name}.{ending}"'
+    response["Content-Disposition"] = f'attachment; filename="{_file_name(recipe)}.{ending}"'
     return response

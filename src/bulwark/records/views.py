@@ -4,15 +4,17 @@ from typing import Any
 
 from django.contrib.auth.decorators import login_required
 from django.http import HttpResponse
-from django.shortcuts import get_object_or_404, render
+from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
+from django.urls import reverse
 from django.utils import timezone
 from django.utils.text import slugify
-from django.views.decorators.http import require_GET
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_POST
 
+from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
-from bulwark.presentation.paper import pdf_of
 from bulwark.records import selectors
 
 
@@ -54,12 +56,17 @@ def record_csv(request: ActorRequest, lesson_id: int) -> HttpResponse:
 
 
 @login_required
-@require_GET
+@require_POST
 def record_pdf(request: ActorRequest, lesson_id: int) -> HttpResponse:
-    """The record as PDF."""
+    """The record on paper, set beside the server: twenty benches take seconds."""
     lesson = _lesson(request, lesson_id)
     context = {**selectors.lesson_record(lesson), "printed_at": timezone.now()}
-    html = render_to_string("records/print.html", context, request=request)
-    response = HttpResponse(pdf_of(html, sheet="bulwark/print.css"), content_type="application/pdf")
-    response["Content-Disposition"] = f'inline; filename="record-{lesson.pk}-{slugify(lesson.title)}.pdf"'
-    return response
+    job_id = ask_paper(
+        by=request.actor,
+        title=_("Record: %(lesson)s") % {"lesson": lesson.title},
+        back=reverse("record", args=[lesson.pk]),
+        html=render_to_string("records/print.html", context, request=request),
+        sheet="bulwark/print.css",
+        file_name=f"record-{lesson.pk}-{slugify(lesson.title)}.pdf",
+    )
+    return redirect("job", job_id)

@@ -1,0 +1,1 @@
+"""Long work done beside the server: papers to be set, files to be taken in."""
