@@ -2,8 +2,10 @@
 
 import re
 from collections.abc import Callable
+from typing import Any
 
 import pytest
+from django.core.management import call_command
 from django.utils import timezone
 from playwright.sync_api import BrowserContext, Page, Route, expect
 
@@ -379,3 +381,19 @@ def test_what_happens_after_the_end_is_put_aside_in_view_and_goes_no_further(
     expect(page.locator("#aside")).to_contain_text("1 entry was not taken. Show the educator.")
     expect(page.locator("#trouble")).to_contain_text("This lesson is over")
     assert not Event.objects.exists()
+
+
+def test_the_record_is_set_on_paper_while_one_waits(address: str, open_context: Opener, settings: Any) -> None:
+    settings.TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+    hostel = Hostel().open()
+    page = sign_in(open_context(1280, 800), address, hostel)
+    page.goto(f"{address}/lessons/{hostel.lesson.pk}/record/")
+    page.click("text=PDF")
+    expect(page.locator("#job")).to_contain_text("It begins in a moment.")
+    assert axe(page) == []
+
+    with page.expect_download() as paper:
+        call_command("keep", "--once")
+
+    assert paper.value.suggested_filename.endswith(".pdf")
+    expect(page.locator("#job")).to_contain_text("It is ready, and kept for a day.")

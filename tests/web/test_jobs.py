@@ -52,7 +52,7 @@ def test_a_paper_waits_for_the_second_process_and_is_then_there(hostel: Hostel) 
 
     assert "Take the PDF" in text_of(client, page)
     part = client.get(page, headers={"HX-Request": "true", "HX-Target": "job"})
-    assert part["HX-Redirect"] == f"{page}file/"
+    assert f'href="{page}file/" data-take' in part.content.decode(), "who has waited is given it"
     assert client.get(f"{page}file/").content.startswith(b"%PDF-")
     assert bytes(Job.objects.get().taken) == b"", "what it was made from is not kept"
 

@@ -71,7 +71,8 @@ def work(job_id: str, doing: Callable[[Job, Progress], None]) -> None:
         if time.monotonic() - last < NEWS_EVERY_S:
             return
         last = time.monotonic()
-        if not Job.objects.filter(pk=job_id, wanted=True).update(count=count, told_at=timezone.now()):
+        news = {"count": count, "says": job.says, "told_at": timezone.now()}
+        if not Job.objects.filter(pk=job_id, wanted=True).update(**news):
             raise StopWork
 
     job.state = Job.FAILED

@@ -5,7 +5,6 @@ from uuid import UUID
 from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.jobs import selectors, services
@@ -20,16 +19,12 @@ def _job(request: ActorRequest, job_id: UUID) -> Job:
 @login_required
 @require_GET
 def job(request: ActorRequest, job_id: UUID) -> HttpResponse:
-    """How far it is; its part alone where htmx asks for it. A paper that is ready opens by itself for whoever
-    has waited for it."""
+    """How far it is; its part alone where htmx asks for it. A paper that is ready is taken by itself for
+    whoever has waited for it."""
     found = _job(request, job_id)
-    context = {"job": found, "unattended": selectors.unattended(found)}
-    if request.headers.get("HX-Target") != "job":
-        return render(request, "jobs/job.html", context)
-    response = render(request, "jobs/_job.html", context)
-    if found.state == Job.DONE and found.file_name:
-        response["HX-Redirect"] = reverse("job_file", args=[job_id])
-    return response
+    waited = request.headers.get("HX-Target") == "job"
+    context = {"job": found, "unattended": selectors.unattended(found), "waited": waited}
+    return render(request, "jobs/_job.html" if waited else "jobs/job.html", context)
 
 
 @login_required

@@ -52,4 +52,6 @@ document.addEventListener("DOMContentLoaded", () => {
 document.body.addEventListener("htmx:afterSwap", () => {
   const wall = document.getElementById("wall");
   if (wall) bricks(wall);
+  // A paper that somebody has waited for is taken at once; it is a download, so the page stays.
+  document.querySelector("a[data-take]")?.click();
 });
