@@ -26,6 +26,7 @@ urlpatterns = [
     path("trust/", trust, name="trust"),
     path("account/", people.account, name="account"),
     path("account/everywhere/", people.account_everywhere, name="account_everywhere"),
+    path("forgotten/", people.forgotten, name="forgotten"),
     path("welcome/<str:token>/", people.welcome, name="welcome"),
     path("jobs/<uuid:job_id>/", jobs.job, name="job"),
     path("jobs/<uuid:job_id>/stop/", jobs.job_stop, name="job_stop"),

@@ -183,6 +183,7 @@ def test_a_key_that_is_held_down_answers_one_question(address: str, open_context
     page.fill("#text", UNKNOWN_ROCKS)
     page.click("button:has-text('Read it')")
     # three questions that have the same key for the same answer
+    page.wait_for_load_state("load")
     held = page.locator(".rd-q-card:has-text('What is')")
     expect(held).to_have_count(3)
     expect(held.locator("button[data-key=N]")).to_have_count(3)

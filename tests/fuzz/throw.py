@@ -128,7 +128,7 @@ class Thrower:
         fields = [(key, hostile.text(self.draw) if self.draw.random() < 0.3 else value) for key, value in target.fields]
         if self.draw.random() < 0.3:
             fields.append((self.draw.choice([key for key, _ in target.fields] or ["next"]), hostile.text(self.draw)))
-        query = "&".join(f"{_quoted(key)}={_quoted(value)}" for key, value in fields)
+        query = "&".join(f"{quoted(key)}={quoted(value)}" for key, value in fields)
         client, path = self.clients[target.who], self._path(target)
         if target.method == "GET":
             return client.get(f"{path}?{query}" if query else path).status_code
@@ -161,5 +161,5 @@ class Thrower:
         return self.thrown
 
 
-def _quoted(value: str) -> str:
+def quoted(value: str) -> str:
     return quote_from_bytes(value.encode("utf-8", "surrogatepass"), safe="")

@@ -1,8 +1,15 @@
 """A small dose of what bin/fuzz throws."""
 
+import asyncio
 import os
+import random
 
-from tests.fuzz.throw import Thrower
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import AsyncClient
+
+from tests.fuzz import hostile
+from tests.fuzz.throw import Thrower, quoted
 from tests.web.conftest import Hostel
 from tests.web.test_forms import lived_in
 
@@ -16,3 +23,43 @@ def test_nothing_that_is_sent_breaks_it(lived_in: Hostel) -> None:
     print(f"{thrown.count} sent: {dict(sorted(thrown.statuses.items()))}\nslow: {dict(thrown.slow)}\n{told}")
     assert thrown.broke == {}, told
     assert thrown.statuses[200] > 0
+
+
+@pytest.mark.django_db(transaction=True)
+def test_what_tells_how_far_it_is_takes_anything_too() -> None:
+    hostel = Hostel()
+    draw = random.Random(int(os.environ.get("FUZZ_SEED", "1")))
+    address = f"/recipes/{hostel.lesson.recipe_id}/flow/live/"
+    client = AsyncClient(raise_request_exception=False)
+    client.force_login(hostel.user, backend="django.contrib.auth.backends.ModelBackend")
+
+    async def sent() -> tuple[int, bytes]:
+        def anything() -> str:
+            return hostile.text(draw)
+
+        if draw.random() < 0.5:
+            asked = [name for name in ("order", "finding", "at", "wash", "effort") if draw.random() < 0.5]
+            answer = await client.get(f"{address}?{'&'.join(f'{name}={quoted(anything())}' for name in asked)}")
+        else:
+            lines = [draw.choice(["time,temperature C", anything()])]
+            lines += [f"{anything()},{anything()}" for _ in range(draw.randrange(9))]
+            log = SimpleUploadedFile("log.csv", "\n".join(lines).encode("utf-8", "surrogatepass"))
+            fields = {"kind": anything(), "code": draw.choice(["us-home", anything()])}
+            fields = {name: value.encode("utf-8", "replace").decode() for name, value in fields.items()}
+            answer = await client.post("/workbench/log/live/", {"log": log, **fields})
+        parts = b""
+        if answer.streaming:
+            async for part in answer.streaming_content:
+                parts += part
+                if b"event: found" in part or draw.random() < 0.2:  # somebody closes the page
+                    break
+            await answer.streaming_content.aclose()
+        return answer.status_code, parts
+
+    async def all_sent() -> list[tuple[int, bytes]]:
+        return [await sent() for _ in range(int(os.environ.get("FUZZ_COUNT", "600")) // 50)]
+
+    answers = asyncio.run(all_sent())
+
+    assert {status for status, _ in answers if status >= 500} == set()
+    assert any(b"event: found" in parts for _, parts in answers)

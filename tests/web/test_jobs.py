@@ -10,6 +10,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
 from django.test import Client
 from django.utils import timezone
+from django_tasks_db.models import DBTaskResult
 
 from bulwark.devices.models import StoreReading
 from bulwark.devices.services import add_instrument
@@ -134,10 +135,12 @@ def test_what_is_older_than_a_day_is_let_go(hostel: Hostel) -> None:
     call_command("keep", "--once")
     assert Job.objects.filter(state=Job.DONE).exists()
     Job.objects.update(asked_at=timezone.now() - dt.timedelta(hours=25))
+    DBTaskResult.objects.update(enqueued_at=timezone.now() - dt.timedelta(hours=25))
 
     call_command("keep", "--once")
 
     assert not Job.objects.exists()
+    assert not DBTaskResult.objects.exists()
 
 
 def test_a_paper_tells_each_page_that_is_set() -> None:

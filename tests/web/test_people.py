@@ -1,7 +1,9 @@
 """Who works here: links that let somebody in, roles, passwords, and sessions that end."""
 
 import datetime as dt
+import re
 from typing import Any
+from unittest.mock import patch
 
 import pytest
 from django.conf import settings
@@ -30,6 +32,62 @@ def joins(hostel: Hostel, role: str, email: str = EMAIL) -> Client:
     client = Client()
     assert client.post(link_for(hostel, role, email), {"password": NEW, "again": NEW}).status_code == 302
     return client
+
+
+# --- mail ------------------------------------------------------------------------------------------------------------
+
+
+@pytest.fixture
+def mail(settings: Any) -> None:
+    settings.SENDS_MAIL = True
+
+
+@pytest.mark.usefixtures("mail")
+def test_who_has_forgotten_a_password_is_sent_a_link_that_works(hostel: Hostel, mailoutbox: list[Any]) -> None:
+    page = Client().post("/forgotten/", {"email": hostel.username.upper()}).content.decode()
+
+    [letter] = mailoutbox
+    assert letter.to == [hostel.username]
+    assert "a link is on its way" in page
+    link = re.search(r"http://testserver(/welcome/\S+/)", letter.body)[1]
+    assert link not in page
+    client = Client()
+    assert client.post(link, {"password": NEW, "again": NEW}).status_code == 302
+    assert client.get("/").status_code == 200
+
+
+@pytest.mark.usefixtures("mail")
+def test_nobody_learns_who_has_an_account_and_nobody_is_sent_two(hostel: Hostel, mailoutbox: list[Any]) -> None:
+    def told(email: str) -> str:
+        page = Client().post("/forgotten/", {"email": email}).content.decode()
+        assert "is on its way" in page
+        return page.partition('role="status"')[2].replace(email, "who")
+
+    assert {told(hostel.username) for _ in range(3)} == {told("nobody@skerry.example")}
+    assert len(mailoutbox) == 1
+    User.objects.update(is_active=False)
+    Welcome.objects.all().delete()
+    Client().post("/forgotten/", {"email": hostel.username})
+    assert len(mailoutbox) == 1, "an account that is not active gets none"
+
+
+@pytest.mark.usefixtures("mail")
+def test_an_invitation_is_sent_and_the_owner_told(hostel: Hostel, mailoutbox: list[Any]) -> None:
+    page = hostel.client().post("/people/invite/", {"email": EMAIL, "role": "educator"}).content.decode()
+
+    assert "was sent to mo@skerry.example as well" in page
+    assert mailoutbox[0].to == [EMAIL]
+    with patch("bulwark.people.tasks.send_mail", side_effect=ConnectionRefusedError):
+        page = hostel.client().post("/people/invite/", {"email": "b" + EMAIL, "role": "educator"}).content.decode()
+    assert "/welcome/" in page
+    assert "was sent to" not in page
+
+
+def test_where_no_mail_is_sent_it_says_who_helps(hostel: Hostel, mailoutbox: list[Any]) -> None:
+    assert "sends no mail" in Client().get("/forgotten/").content.decode()
+    Client().post("/forgotten/", {"email": hostel.username})
+    hostel.client().post("/people/invite/", {"email": EMAIL, "role": "educator"})
+    assert mailoutbox == []
 
 
 # --- links -----------------------------------------------------------------------------------------------------------

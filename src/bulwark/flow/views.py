@@ -20,7 +20,7 @@ from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation import long_work
-from bulwark.presentation.errors import error_sentence
+from bulwark.presentation.errors import NOT_TAKEN, error_sentence, why_not_taken
 from bulwark.recipes import selectors as recipes
 from foodsafety.ordering import SearchProgress, ShouldStop
 from foodsafety.quantities import CoreError
@@ -83,6 +83,8 @@ async def flow_live(request: ActorRequest, recipe_id: int) -> StreamingHttpRespo
             context = pages.long_look(found, long_work.LONG_S, progress, cancelled)
             plan = plan_text(context["plan"]) if context["plan"] else ""
             return render_to_string("flow/_long.html", {**context, "plan": plan}, request=request)
+        except NOT_TAKEN as wrong:
+            return render_to_string("flow/_long.html", {"wrong": why_not_taken(wrong)}, request=request)
         finally:
             connections.close_all()  # this thread is not a request's: nobody else gives them back
 

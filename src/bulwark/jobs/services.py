@@ -7,6 +7,7 @@ from uuid import UUID
 
 from django.utils import timezone
 from django_tasks.base import Task
+from django_tasks_db.models import DBTaskResult
 
 from bulwark.jobs.models import Job
 from bulwark.people.actors import Actor
@@ -91,4 +92,6 @@ def work(job_id: str, doing: Callable[[Job, Progress], None]) -> None:
 
 def forget_old() -> int:
     """Lets go of what is older than a day; how many pieces of work that was."""
-    return Job.objects.filter(asked_at__lt=timezone.now() - KEPT).delete()[0]
+    since = timezone.now() - KEPT
+    DBTaskResult.objects.filter(enqueued_at__lt=since).delete()
+    return Job.objects.filter(asked_at__lt=since).delete()[0]

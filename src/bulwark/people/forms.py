@@ -45,6 +45,12 @@ class InviteForm(SaidForm):
         return str(self.cleaned_data["email"]).lower()
 
 
+class ForgottenForm(SaidForm):
+    """Whose password was forgotten."""
+
+    email = forms.EmailField(max_length=150)
+
+
 class PersonForm(SaidForm):
     """What is to become of an account."""
 

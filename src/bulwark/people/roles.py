@@ -10,7 +10,17 @@ ROLES: tuple[Role, ...] = ("owner", "educator", "assistant", "reader")
 
 # One's own account, and what needs no account at all.
 _ANYBODY = frozenset(
-    {"sign_in", "sign_out", "account", "account_everywhere", "welcome", "set_unit", "empty", "workbench_shared"}
+    {
+        "sign_in",
+        "sign_out",
+        "forgotten",
+        "account",
+        "account_everywhere",
+        "welcome",
+        "set_unit",
+        "empty",
+        "workbench_shared",
+    }
     | {"join", "join_code", "bench", "bench_fragment", "bench_entries", "bench_here", "bench_live", "bench_leave"}
     | {"bench_label", "probe_reading"}
 )

@@ -13,6 +13,8 @@ from foodsafety.quantities import CoreError
 
 # A link to choose a password works for so long.
 LINK_LASTS = dt.timedelta(days=3)
+# No second one is sent to the same person within so long.
+LINK_AGAIN = dt.timedelta(minutes=10)
 # So many wrong passwords from one address are a class that has come back from its holidays.
 FREE_SIGN_INS = 12
 
@@ -58,6 +60,12 @@ def invite(*, organisation: Organisation, email: str, role: str) -> str:
 def password_link(*, user: User) -> str:
     """A link's secret for somebody who has forgotten their password. The old one works until a new one is chosen."""
     return _welcome(home_of(user), email=user.username, role=user.role, user=user)
+
+
+def link_is_fresh(*, user: User) -> bool:
+    """True where a link that still works was made for an account a moment ago: nobody is sent one after the other."""
+    since = timezone.now() - LINK_AGAIN
+    return Welcome.objects.filter(user=user, used_at=None, made_at__gt=since).exists()
 
 
 def _welcome(organisation: Organisation, *, email: str, role: str, user: User | None) -> str:

@@ -3,6 +3,7 @@
 from typing import Any
 
 from axes.models import AccessAttempt
+from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login, update_session_auth_hash
 from django.contrib.auth import views as auth_views
@@ -18,9 +19,10 @@ from django.views.decorators.http import require_http_methods, require_POST
 
 from bulwark.people import services
 from bulwark.people.actors import ActorRequest
-from bulwark.people.forms import InviteForm, PasswordForm, PersonForm, SessionForm, SignInForm
+from bulwark.people.forms import ForgottenForm, InviteForm, PasswordForm, PersonForm, SessionForm, SignInForm
 from bulwark.people.models import User
 from bulwark.people.roles import ROLES
+from bulwark.people.tasks import mail_invitation, mail_link
 from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.patience import told_later
 from foodsafety.quantities import CoreError
@@ -115,6 +117,20 @@ def welcome(request: ActorRequest, token: str) -> HttpResponse:
     return render(request, "people/welcome.html", context, status=422 if form.errors else 200)
 
 
+@never_cache
+@require_http_methods(["GET", "POST"])
+def forgotten(request: ActorRequest) -> HttpResponse:
+    """Asks for a link to choose a new password. What it says is the same whether there is such an account or not."""
+    context = {"sends_mail": settings.SENDS_MAIL}
+    if request.method == "POST" and settings.SENDS_MAIL:
+        form = ForgottenForm(request.POST)
+        if not form.is_valid():
+            return render(request, "people/forgotten.html", context, status=422)
+        context["asked"] = form.cleaned_data["email"]
+        mail_link(email=form.cleaned_data["email"], address=_address(request))
+    return render(request, "people/forgotten.html", context)
+
+
 # --- who works here --------------------------------------------------------------------------------------------------
 
 
@@ -127,7 +143,13 @@ def people(request: ActorRequest) -> HttpResponse:
 
 
 def _people(
-    request: ActorRequest, *, link: str = "", whose: str = "", form: Any = None, status: int = 200
+    request: ActorRequest,
+    *,
+    link: str = "",
+    whose: str = "",
+    mailed: bool = False,
+    form: Any = None,
+    status: int = 200,
 ) -> HttpResponse:
     organisation = services.home_of(User.objects.select_related("organisation").get(pk=request.actor.user))
     if request.method == "POST" and form is None and not link:
@@ -137,12 +159,23 @@ def _people(
             return redirect("people")
         messages.error(request, hours.first_error())
     rows = User.objects.filter(organisation_id=request.actor.organisation).order_by("-is_active", "username")
-    context = {"rows": rows, "roles": ROLES, "organisation": organisation, "link": link, "whose": whose}
+    context = {
+        "rows": rows,
+        "roles": ROLES,
+        "organisation": organisation,
+        "link": link,
+        "whose": whose,
+        "mailed": mailed,
+    }
     return render(request, "people/people.html", {**context, "form": form or InviteForm()}, status=status)
 
 
+def _address(request: ActorRequest) -> str:
+    return request.build_absolute_uri("/").rstrip("/")
+
+
 def _link(request: ActorRequest, token: str) -> str:
-    return request.build_absolute_uri(reverse("welcome", args=[token]))
+    return _address(request) + reverse("welcome", args=[token])
 
 
 @login_required
@@ -158,7 +191,8 @@ def invite(request: ActorRequest) -> HttpResponse:
     except CoreError as wrong:
         form.add_error(None, error_sentence(wrong))
         return _people(request, form=form, status=422)
-    return _people(request, link=_link(request, token), whose=form.cleaned_data["email"])
+    link, email = _link(request, token), form.cleaned_data["email"]
+    return _people(request, link=link, whose=email, mailed=mail_invitation(email=email, link=link))
 
 
 @login_required

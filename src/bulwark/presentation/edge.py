@@ -9,12 +9,11 @@ one: it is a 500, and is logged.
 import logging
 from collections.abc import Callable
 
-from django.db import DataError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 
 from bulwark.presentation.away import away, is_away
-from bulwark.presentation.errors import error_sentence
+from bulwark.presentation.errors import NOT_TAKEN, error_sentence
 from foodsafety.quantities import CoreError
 
 log = logging.getLogger(__name__)
@@ -36,7 +35,7 @@ class EdgeMiddleware:
         """What a view raised, before Django makes a 500 of it."""
         if is_away(exception):
             return away(request)
-        if not isinstance(exception, (CoreError, DataError, UnicodeEncodeError)):
+        if not isinstance(exception, NOT_TAKEN):
             return None
         page = request.resolver_match.view_name if request.resolver_match else ""
         log.warning("refused at the last edge, %s: %s", page, type(exception).__name__)

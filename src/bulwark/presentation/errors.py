@@ -7,6 +7,7 @@ that is raised and asks for its sentence here.
 import re
 from collections.abc import Mapping
 
+from django.db import DataError
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy as _l
 
@@ -268,6 +269,16 @@ _FIELDS: Mapping[str, Text] = {
     "what": _l("what"),
 }
 _LINE = re.compile(r"\bline (\d+)$")
+
+
+# What a page overlooked in what it was sent: a value the core refuses, one the database cannot hold, letters that are
+# none. A real fault of ours is none of these.
+NOT_TAKEN = (CoreError, DataError, UnicodeEncodeError)
+
+
+def why_not_taken(wrong: Exception) -> str:
+    """One of ``NOT_TAKEN`` as a sentence."""
+    return error_sentence(wrong) if isinstance(wrong, CoreError) else _("It holds letters that are none.")
 
 
 def error_sentence(wrong: CoreError) -> str:

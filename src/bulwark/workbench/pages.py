@@ -10,7 +10,7 @@ from django.utils.translation import gettext as _
 
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
-from bulwark.presentation.errors import error_sentence
+from bulwark.presentation.errors import NOT_TAKEN, error_sentence, why_not_taken
 from bulwark.presentation.units import System, Units
 from bulwark.workbench import selectors
 from bulwark.workbench.answers import Answer
@@ -127,9 +127,10 @@ def file_answer(
     try:
         sheet = read_log_csv(_lines_of(upload, cancelled), progress)
         answer = answer_for(sheet, kind, setting.rules(code), setting)
-    except CoreError as wrong:
-        return {"answer": None, "wrong": error_sentence(wrong), "local_code": ""}
-    return {"answer": answer, "wrong": "", "local_code": _local_code({"code": code})}
+        local_code = _local_code({"code": code})
+    except NOT_TAKEN as wrong:
+        return {"answer": None, "wrong": why_not_taken(wrong), "local_code": ""}
+    return {"answer": answer, "wrong": "", "local_code": local_code}
 
 
 def _lines_of(upload: Any, cancelled: Callable[[], bool]) -> Iterator[str]:

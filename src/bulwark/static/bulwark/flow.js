@@ -134,7 +134,7 @@ function look(event) {
   });
   box.stream.addEventListener("error", () => {
     end();
-    say("The network went away, and the search with it. Look again when it is back.");
+    say("The search was cut off: the network went away, or this order cannot be read. Look again.");
   });
 }
 
