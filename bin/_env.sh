@@ -229,6 +229,7 @@ need_certificate() { # names, with commas: an authority of this installation's o
             -keyout "$tls/ca.key" -out "$tls/ca.crt" 2>"$tls/log") || stop_with "could not make the certificate authority; see .local/tls/log"
     fi
     for name in ${names//,/ }; do
+        name="${name//[\[\]]/}"
         case "$name" in *:*) alt="$alt,IP:$name" ;; *[!0-9.]*) alt="$alt,DNS:$name" ;; *) alt="$alt,IP:$name" ;; esac
     done
     # Made anew where the machine has other names now, and a month before it ends.

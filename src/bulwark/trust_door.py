@@ -2,6 +2,7 @@
 shows everybody else to the encrypted address. Nothing that is secret goes through it, and it reads no body."""
 
 import html
+import socket
 import sys
 from http import HTTPStatus
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
@@ -31,6 +32,8 @@ class Door(ThreadingHTTPServer):
     daemon_threads = True
 
     def __init__(self, host: str, port: int, certificate: bytes, address: str) -> None:
+        if ":" in host:
+            self.address_family = socket.AF_INET6
         super().__init__((host, port), _Answers)
         self.certificate = certificate
         # No fingerprint stands here: who changed the certificate on its way would change that too.

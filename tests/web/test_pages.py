@@ -289,6 +289,19 @@ def test_an_owner_is_made_by_a_link() -> None:
     assert User.objects.get(username="a@skerry.example").role == "owner"
 
 
+@pytest.mark.django_db
+def test_an_owner_who_is_alone_and_has_forgotten_the_password_gets_in_again(hostel: Hostel) -> None:
+    out = StringIO()
+    call_command("owner", again=hostel.username.upper(), stdout=out)
+    word = "nine gulls on the slipway"
+
+    assert Client().post(out.getvalue().strip(), {"password": word, "again": word}).status_code == 302
+    hostel.user.refresh_from_db()
+    assert hostel.user.check_password(word)
+    with pytest.raises(CommandError, match="nobody signs in"):
+        call_command("owner", again="nobody@skerry.example")
+
+
 @pytest.mark.parametrize(
     ("reading_c", "cold", "unit", "shown"),
     [

@@ -13,6 +13,12 @@ from bulwark.trust_door import CERTIFICATE, Door
 PRINT = ":".join(f"{n:02X}" for n in range(32))
 
 
+def test_it_stands_at_an_address_of_the_newer_kind_too() -> None:
+    served = Door("::1", 0, b"a certificate", "https://[::1]:8000")
+    served.server_close()
+    assert served.server_address[0] == "::1"
+
+
 @pytest.fixture
 def door() -> Iterator[Door]:
     served = Door("127.0.0.1", 0, b"a certificate", "https://127.0.0.1:8000")

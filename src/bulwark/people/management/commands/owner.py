@@ -14,6 +14,7 @@ from bulwark.people.models import Organisation, User
 
 class Command(BaseCommand):
     """``manage.py owner --email E --organisation NAME`` prints the end of a link to choose a password;
+    ``--again E`` does the same for somebody who has an account and has forgotten the password;
     ``--from-environment`` makes the account from BULWARK_OWNER_EMAIL, BULWARK_OWNER_PASSWORD and
     BULWARK_ORGANISATION where there is none, and does nothing where these are not set."""
 
@@ -22,11 +23,18 @@ class Command(BaseCommand):
     def add_arguments(self, parser: Any) -> None:
         parser.add_argument("--email", default="")
         parser.add_argument("--organisation", default="")
+        parser.add_argument("--again", default="")
         parser.add_argument("--from-environment", action="store_true")
 
     def handle(self, **options: Any) -> None:
         if options["from_environment"]:
             self._from_environment()
+            return
+        if options["again"]:
+            user = User.objects.filter(username__iexact=options["again"], is_active=True).first()
+            if user is None:
+                raise CommandError(f"nobody signs in as {options['again']}")
+            self.stdout.write(f"/welcome/{services.password_link(user=user)}/")
             return
         email, name = _checked(options["email"], options["organisation"])
         organisation = services.create_organisation(name=name)
