@@ -31,6 +31,7 @@ TOPICS = (
     "coldstore",
     "replay",
     "read",
+    "schedule",
 )
 
 

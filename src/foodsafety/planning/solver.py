@@ -1,0 +1,51 @@
+"""The shortest plan, proven, or why there is none."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Mapping
+from dataclasses import replace
+
+from foodsafety.planning.first_plan import first_plan
+from foodsafety.planning.model import SEED, Plan, PlanModel, Progress, ShouldStop, makespan
+from foodsafety.planning.problem import Problem
+from foodsafety.planning.reasons import conflict_of
+
+FIRST_PLANS = 12
+REASONS_S = 4.0
+
+
+def schedule(
+    problem: Problem,
+    *,
+    seconds: float = 10.0,
+    fixed: Mapping[str, int] | None = None,
+    hint: Mapping[str, int] | None = None,
+    progress: Progress | None = None,
+    should_stop: ShouldStop | None = None,
+) -> Plan:
+    """The shortest plan of a problem, or what cannot be. ``fixed``: steps that begin when somebody has put them [s].
+    ``hint``: a plan from before. Not more than ``seconds`` of work, and as long again at most for the reasons why it
+    does not fit; the same problem gives the same plan where that is enough. ``should_stop`` ends it."""
+    if problem.cycle:
+        return Plan(status="infeasible", conflict=problem.cycle)
+    if problem.never:
+        return Plan(status="infeasible", conflict=problem.never[:1])
+    if not problem.tasks:
+        return Plan(status="optimal", makespan_s=0)
+    model = PlanModel(problem, fixed or {})
+    model.hint(hint or _best_first(problem))
+    found = model.solve(seconds, progress, should_stop)
+    if found.status == "infeasible" or found.bound_s > problem.lesson_s:
+        conflict = conflict_of(problem, fixed or {}, seconds=min(seconds, REASONS_S))
+        return replace(found, status="infeasible", conflict=conflict)
+    if found.makespan_s is not None and found.makespan_s > problem.lesson_s:
+        return replace(found, status="unknown")  # none that fits was found, and none proven not to be
+    return found
+
+
+def _best_first(problem: Problem) -> Mapping[str, int] | None:
+    """The best of some plans by a rule of thumb."""
+    draw = random.Random(SEED)  # noqa: S311 - nothing secret
+    plans = [plan for n in range(FIRST_PLANS) if (plan := first_plan(problem, draw if n else None))]
+    return min(plans, key=lambda plan: makespan(problem, plan), default=None)
