@@ -3,16 +3,21 @@
 from foodsafety.planning.model import Plan, Progress, ShouldStop, makespan
 from foodsafety.planning.problem import Bench, Problem, Task, Within, problem_from
 from foodsafety.planning.solver import schedule
+from foodsafety.planning.whole_lesson import Part, WholeLesson, shared_things, whole_lesson
 
 __all__ = [
     "Bench",
+    "Part",
     "Plan",
     "Problem",
     "Progress",
     "ShouldStop",
     "Task",
+    "WholeLesson",
     "Within",
     "makespan",
     "problem_from",
     "schedule",
+    "shared_things",
+    "whole_lesson",
 ]

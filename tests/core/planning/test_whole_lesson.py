@@ -1,0 +1,120 @@
+"""A recipe at several benches as one problem, and the plans that come of it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from foodsafety.contamination import analyse
+from foodsafety.planning import WholeLesson, schedule, whole_lesson
+from foodsafety.recipes import process_from
+from foodsafety.rules import House
+from tests.builders import DEMOS, AProcess, demo_recipe
+from tests.core.planning.checker import faults
+
+BENCHES = {"Gannet": ("SD", "RO", "EL"), "Puffin": ("AK", "JT", "NB")}
+COUNTS = {"basin": 2, "sink": 2, "oven": 2, "hob_ring": 8, "griddle": 2, "probe": 2, "slow_cooker": 2, "grill": 2}
+
+
+def lesson_of(data: dict[str, Any], **more: Any) -> WholeLesson:
+    wanted = {"lesson_s": 75 * 60, "show_s": 0, "counts": COUNTS, "benches": BENCHES, **more}
+    return whole_lesson(process_from(data), wanted.pop("benches"), wanted.pop("counts"), **wanted)
+
+
+def plain(lesson: WholeLesson, lesson_s: int) -> dict[str, Any]:
+    """The problem as the checker, which knows nothing of the planner, reads it."""
+    problem = lesson.problem
+    steps = [
+        {
+            "id": task.id,
+            "bench": task.bench,
+            "s": task.s,
+            "people": task.people,
+            "passive": task.passive,
+            "needs": dict(task.needs),
+            "after": list(task.after),
+        }
+        for task in problem.tasks.values()
+    ]
+    return {
+        "lesson_s": lesson_s,
+        "benches": [{"id": bench.id, "people": list(bench.names)} for bench in problem.benches.values()],
+        "steps": steps,
+        "within": [[row.first, row.then, row.s] for row in problem.within],
+        "resources": dict(problem.resources),
+    }
+
+
+@pytest.mark.parametrize("path", DEMOS, ids=lambda path: path.stem)
+def test_every_demo_is_planned_to_the_minute_and_no_order_makes_a_new_path_for_soil(path: Path) -> None:
+    data = demo_recipe(path.stem)["process"]
+    lesson = lesson_of(data)
+
+    plan = schedule(lesson.problem, seconds=4.0)
+
+    answer = {"starts": plan.starts, "people": plan.people, "makespan_s": plan.makespan_s}
+    assert faults(plain(lesson, 10**6), answer) == []
+    assert (plan.status == "optimal") == (plan.makespan_s is not None and plan.makespan_s <= 75 * 60)
+    written = {(row.rule, row.soil, row.food) for row in analyse(process_from(data), House()).findings}
+    for bench in BENCHES:
+        order = sorted(data["steps"], key=lambda row: plan.starts[f"{bench} {row['id']}"])
+        cooked = process_from({**data, "steps": order})
+        assert {(row.rule, row.soil, row.food) for row in analyse(cooked, House()).findings} <= written
+
+
+def test_everybody_is_ready_and_has_washed_before_a_hand_is_laid_on_food() -> None:
+    plan = schedule(lesson_of(demo_recipe()["process"], show_s=300).problem)
+
+    first = min(at for name, at in plan.starts.items() if name.split()[-1] in ("grate", "mix"))
+    for bench in BENCHES:
+        washed = [plan.starts[f"{bench} wash {n}"] for n in (1, 2, 3)]
+        assert plan.starts[f"{bench} ready"] >= 300, "all have looked"
+        assert max(washed) + 60 <= first or max(washed) + 60 <= plan.starts[f"{bench} mix"]
+    at = sorted(at for name, at in plan.starts.items() if " wash " in name)
+    assert all(at[n + 2] >= at[n] + 60 for n in range(len(at) - 2)), "two basins"
+
+
+def process_of(*steps: dict[str, Any]) -> dict[str, Any]:
+    made = AProcess().food("turkey", "raw_poultry").food("leek", "unwashed_produce")
+    made.tools = {"board": {"kind": "board"}, "pan": {"kind": "frying_pan"}, "oven": {"kind": "oven"}}
+    made.people = ["cook"]
+    return {**made.data, "steps": list(steps), "serve": ["turkey"]}
+
+
+def test_a_step_waits_for_what_shares_a_food_a_tool_or_a_wash_with_it() -> None:
+    steps = (
+        {"id": "cut", "do": "cut", "foods": ["turkey"], "tools": ["board"], "hands": ["cook"]},
+        {"id": "wash", "do": "wash_hands", "hands": ["cook"], "after": ["cut"]},
+        {"id": "slice", "do": "cut", "foods": ["leek"], "tools": ["board"], "hands": ["cook"]},
+        {"id": "fry", "do": "heat", "foods": ["turkey"], "tools": ["pan"]},
+    )
+    tasks = lesson_of(process_of(*steps)).problem.tasks
+
+    assert {"Gannet cut", "Gannet wash"} <= set(tasks["Gannet slice"].after)
+    assert "Gannet cut" in tasks["Gannet fry"].after
+    assert "Gannet slice" not in tasks["Gannet fry"].after
+    assert tasks["Gannet fry"].needs == {"hob_ring": 1}
+    assert tasks["Gannet wash"].needs == {"basin": 1}
+
+
+def test_waiting_follows_at_once_and_holds_the_oven() -> None:
+    bake = {"id": "bake", "do": "heat", "foods": ["turkey"], "tools": ["oven"], "minutes": 40, "waiting_min": 38}
+    lesson = lesson_of(process_of(bake))
+    plan = schedule(lesson.problem)
+
+    waits = lesson.problem.tasks["Gannet bake waits"]
+    assert (waits.s, waits.passive, waits.needs) == (38 * 60, True, {"oven": 1})
+    assert plan.starts["Gannet bake waits"] == plan.starts["Gannet bake"] + 120
+
+
+def test_what_nobody_counted_or_timed_is_said_and_not_taken_for_enough() -> None:
+    bake = {"id": "bake", "do": "heat", "foods": ["turkey"], "tools": ["oven"]}
+    lesson = lesson_of(process_of(bake), counts={"basin": 2}, benches={"Gannet": (), "Tern": ("MO",)})
+
+    assert lesson.uncounted == {"oven": 1, "sink": 1}
+    assert lesson.problem.resources == {"basin": 2, "oven": 1, "sink": 1}
+    assert lesson.nobody == ("Gannet",)
+    assert lesson.parts["Tern bake"].typical
+    assert lesson_of(process_of(bake), counts={"oven": 0, "sink": 1}).problem.never == ("Gannet bake", "Puffin bake")
