@@ -62,6 +62,7 @@ INSTALLED_APPS = [
     "bulwark.records",
     "bulwark.devices",
     "bulwark.workbench",
+    "bulwark.board",
     "bulwark.demo",
 ]
 

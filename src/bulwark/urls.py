@@ -3,6 +3,7 @@
 from django.urls import path
 
 from bulwark.bench import views as bench
+from bulwark.board import views as board
 from bulwark.devices import views as devices
 from bulwark.flow import views as flow
 from bulwark.jobs import views as jobs
@@ -93,6 +94,8 @@ urlpatterns = [
     path("lessons/<int:lesson_id>/", lessons.lesson_detail, name="lesson_detail"),
     path("lessons/<int:lesson_id>/plan/", lessons.plan, name="plan"),
     path("lessons/<int:lesson_id>/changes/", lessons.lesson_changes, name="lesson_changes"),
+    path("lessons/<int:lesson_id>/board/", board.board, name="board"),
+    path("lessons/<int:lesson_id>/board/ways/", board.board_ways, name="board_ways"),
     path("lessons/<int:lesson_id>/plan/profile/", lessons.plan_profile, name="plan_profile"),
     path("lessons/<int:lesson_id>/open/", lessons.lesson_open, name="lesson_open"),
     path("lessons/<int:lesson_id>/close/", lessons.lesson_close, name="lesson_close"),

@@ -397,3 +397,21 @@ def test_the_record_is_set_on_paper_while_one_waits(address: str, open_context: 
 
     assert paper.value.suggested_filename.endswith(".pdf")
     expect(page.locator("#job")).to_contain_text("It is ready, and kept for a day.")
+
+
+def test_the_plan_board_is_reached_from_a_lesson_and_says_what_would_end_it_sooner(
+    address: str, open_context: Opener
+) -> None:
+    hostel = Hostel()
+    page = sign_in(open_context(1280, 800), address, hostel)
+    page.goto(f"{address}/lessons/{hostel.lesson.pk}/")
+    page.click("text=Plan board")
+
+    expect(page.locator("h1")).to_contain_text("It fits")
+    expect(page.locator("#ways")).to_contain_text("No demonstration first", timeout=20_000)
+    page.fill("#show", "50")
+    page.click("text=Plan again")
+    expect(page.locator("h1")).to_contain_text("It does not fit")
+    page.click("text=The same as a table")
+    expect(page.locator(".pb-table tbody")).to_contain_text("after the end")
+    assert axe(page) == []

@@ -30,7 +30,8 @@ BENCHES = {
 
 
 EQUIPMENT = {
-    "hob_ring": 8, "oven": 4, "griddle": 4, "board": 10, "knife": 12, "bowl": 20, "tray": 9, "tongs": 8, "probe": 4,
+    "basin": 2, "sink": 3, "hob_ring": 8, "oven": 4, "griddle": 4,
+    "board": 10, "knife": 12, "bowl": 20, "tray": 9, "tongs": 8, "probe": 4,
     "grater": 3, "plate": 24, "spoon": 20, "saucepan": 8, "frying_pan": 6, "peeler": 6, "colander": 4,
     "tray_full": 4, "tray_half": 8, "sheet": 4, "tub_2l": 6, "pot_10l": 2, "pot_6l": 3, "slow_cooker": 2,
 }  # fmt: skip

@@ -15,6 +15,8 @@ from foodsafety.rules import Profile, changeable_limits, ranked_profiles, rule_p
 
 # What a kitchen counts; other kinds can be added as recipes need them.
 COUNTED = (
+    "basin",
+    "sink",
     "hob_ring",
     "oven",
     "grill",

@@ -1,9 +1,9 @@
 """Lessons fitted into their period: the shortest plan of steps, people and shared things, or why there is none."""
 
+from foodsafety.planning.lesson_tasks import Part, WholeLesson, shared_things, step_task, whole_lesson
 from foodsafety.planning.model import Plan, Progress, ShouldStop, makespan
 from foodsafety.planning.problem import Bench, Problem, Task, Within, problem_from
 from foodsafety.planning.solver import schedule
-from foodsafety.planning.whole_lesson import Part, WholeLesson, shared_things, whole_lesson
 
 __all__ = [
     "Bench",
@@ -19,5 +19,6 @@ __all__ = [
     "problem_from",
     "schedule",
     "shared_things",
+    "step_task",
     "whole_lesson",
 ]

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from foodsafety.contamination import analyse
-from foodsafety.planning import WholeLesson, schedule, whole_lesson
+from foodsafety.planning import WholeLesson, schedule, step_task, whole_lesson
 from foodsafety.recipes import process_from
 from foodsafety.rules import House
 from tests.builders import DEMOS, AProcess, demo_recipe
@@ -58,8 +58,8 @@ def test_every_demo_is_planned_to_the_minute_and_no_order_makes_a_new_path_for_s
     assert faults(plain(lesson, 10**6), answer) == []
     assert (plan.status == "optimal") == (plan.makespan_s is not None and plan.makespan_s <= 75 * 60)
     written = {(row.rule, row.soil, row.food) for row in analyse(process_from(data), House()).findings}
-    for bench in BENCHES:
-        order = sorted(data["steps"], key=lambda row: plan.starts[f"{bench} {row['id']}"])
+    for number in (1, 2):
+        order = sorted(data["steps"], key=lambda row: plan.starts[step_task(number, row["id"])])
         cooked = process_from({**data, "steps": order})
         assert {(row.rule, row.soil, row.food) for row in analyse(cooked, House()).findings} <= written
 
@@ -67,12 +67,11 @@ def test_every_demo_is_planned_to_the_minute_and_no_order_makes_a_new_path_for_s
 def test_everybody_is_ready_and_has_washed_before_a_hand_is_laid_on_food() -> None:
     plan = schedule(lesson_of(demo_recipe()["process"], show_s=300).problem)
 
-    first = min(at for name, at in plan.starts.items() if name.split()[-1] in ("grate", "mix"))
-    for bench in BENCHES:
-        washed = [plan.starts[f"{bench} wash {n}"] for n in (1, 2, 3)]
-        assert plan.starts[f"{bench} ready"] >= 300, "all have looked"
-        assert max(washed) + 60 <= first or max(washed) + 60 <= plan.starts[f"{bench} mix"]
-    at = sorted(at for name, at in plan.starts.items() if " wash " in name)
+    for number in (1, 2):
+        washed = [plan.starts[f"{number}:wash {n}"] for n in (1, 2, 3)]
+        assert plan.starts[f"{number}:ready"] >= 300, "all have looked"
+        assert max(washed) + 60 <= min(plan.starts[step_task(number, step)] for step in ("grate", "mix"))
+    at = sorted(at for name, at in plan.starts.items() if ":wash " in name and not name.endswith("up"))
     assert all(at[n + 2] >= at[n] + 60 for n in range(len(at) - 2)), "two basins"
 
 
@@ -92,11 +91,11 @@ def test_a_step_waits_for_what_shares_a_food_a_tool_or_a_wash_with_it() -> None:
     )
     tasks = lesson_of(process_of(*steps)).problem.tasks
 
-    assert {"Gannet cut", "Gannet wash"} <= set(tasks["Gannet slice"].after)
-    assert "Gannet cut" in tasks["Gannet fry"].after
-    assert "Gannet slice" not in tasks["Gannet fry"].after
-    assert tasks["Gannet fry"].needs == {"hob_ring": 1}
-    assert tasks["Gannet wash"].needs == {"basin": 1}
+    assert {"1.cut", "1.wash"} <= set(tasks["1.slice"].after)
+    assert "1.cut" in tasks["1.fry"].after
+    assert "1.slice" not in tasks["1.fry"].after
+    assert tasks["1.fry"].needs == {"hob_ring": 1}
+    assert tasks["1.wash"].needs == {"basin": 1}
 
 
 def test_waiting_follows_at_once_and_holds_the_oven() -> None:
@@ -104,9 +103,9 @@ def test_waiting_follows_at_once_and_holds_the_oven() -> None:
     lesson = lesson_of(process_of(bake))
     plan = schedule(lesson.problem)
 
-    waits = lesson.problem.tasks["Gannet bake waits"]
+    waits = lesson.problem.tasks["1.bake waits"]
     assert (waits.s, waits.passive, waits.needs) == (38 * 60, True, {"oven": 1})
-    assert plan.starts["Gannet bake waits"] == plan.starts["Gannet bake"] + 120
+    assert plan.starts["1.bake waits"] == plan.starts["1.bake"] + 120
 
 
 def test_what_nobody_counted_or_timed_is_said_and_not_taken_for_enough() -> None:
@@ -116,5 +115,5 @@ def test_what_nobody_counted_or_timed_is_said_and_not_taken_for_enough() -> None
     assert lesson.uncounted == {"oven": 1, "sink": 1}
     assert lesson.problem.resources == {"basin": 2, "oven": 1, "sink": 1}
     assert lesson.nobody == ("Gannet",)
-    assert lesson.parts["Tern bake"].typical
-    assert lesson_of(process_of(bake), counts={"oven": 0, "sink": 1}).problem.never == ("Gannet bake", "Puffin bake")
+    assert lesson.parts["2.bake"].typical
+    assert lesson_of(process_of(bake), counts={"oven": 0, "sink": 1}).problem.never == ("1.bake", "2.bake")

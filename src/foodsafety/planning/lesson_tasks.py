@@ -29,6 +29,8 @@ class Part:
     step: str | None = None
     # Nobody gave its time: it is a typical one.
     typical: bool = False
+    # Hands are on raw food.
+    raw: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -40,6 +42,11 @@ class WholeLesson:
     parts: Mapping[str, Part]
     uncounted: Mapping[str, int] = field(default_factory=dict)
     nobody: tuple[str, ...] = ()
+
+
+def step_task(number: int, step: str) -> str:
+    """The task of a step at a bench, by the bench's place among all (1 for the first)."""
+    return f"{number}.{step}"
 
 
 @cache
@@ -64,12 +71,13 @@ def whole_lesson(
     *,
     lesson_s: int,
     show_s: int = 0,
+    ready_made: frozenset[str] = frozenset(),
     as_written: bool = False,
 ) -> WholeLesson:
     """The problem of a recipe that every bench cooks. ``benches``: the learners of each, by initials. ``counts``: how
     many there are of what is shared; what is not in it nobody has counted. ``show_s``: a demonstration before anything
-    else, at which all look. What a step waits for, so that no plan makes a path for soil that the written order does
-    not have, is in ``befores``."""
+    else, at which all look. ``ready_made``: steps whose waiting is left out, since one was made before. What
+    a step waits for, so that no plan makes a path for soil that the written order does not have, is in ``befores``."""
     parts: dict[str, Part] = {}
     tasks: dict[str, Task] = {}
     within: list[Within] = []
@@ -79,10 +87,12 @@ def whole_lesson(
 
     if show_s:
         add(Part(id="show", kind="show", bench=None), Task(id="show", bench=None, s=show_s))
-    before = befores(process, as_written=as_written)
-    for bench, names in benches.items():
+    before, raw = befores(process, as_written=as_written), raw_handed(process)
+    for number, (bench, names) in enumerate(benches.items(), start=1):
         people = len(names) or PEOPLE_ASSUMED
-        for part, task, follows in _of_bench(process, before, bench, people, shown=bool(show_s)):
+        for part, task, follows in _of_bench(
+            process, before, raw, number, bench, people, shown=bool(show_s), ready_made=ready_made
+        ):
             add(part, task)
             if follows:
                 within.append(Within(first=follows, then=task.id, s=0))
@@ -104,33 +114,45 @@ def whole_lesson(
 
 
 def _of_bench(
-    process: Process, before: Mapping[str, tuple[str, ...]], bench: str, people: int, *, shown: bool
+    process: Process,
+    before: Mapping[str, tuple[str, ...]],
+    raw: frozenset[str],
+    number: int,
+    bench: str,
+    people: int,
+    *,
+    shown: bool,
+    ready_made: frozenset[str],
 ) -> Iterator[tuple[Part, Task, str]]:
     """The bricks of one bench, each with what it must follow at once, if anything."""
     frame = _figures()["frame"]
-    ready = f"{bench} ready"
+    ready = f"{number}:ready"
     yield (
         Part(id=ready, kind="ready", bench=bench),
         Task(id=ready, bench=bench, s=frame["ready"], people=people, after=("show",) if shown else ()),
         "",
     )
-    washes = tuple(f"{bench} wash {n + 1}" for n in range(people))
+    washes = tuple(f"{number}:wash {n + 1}" for n in range(people))
     for name in washes:
         wash = Task(id=name, bench=bench, s=frame["wash"], needs={"basin": 1}, after=(ready,))
         yield Part(id=name, kind="wash", bench=bench), wash, ""
     last: dict[str, str] = {}
     for step in process.steps:
-        name = f"{bench} {step.id}"
+        name = step_task(number, step.id)
         after = (*washes, *(last[other] for other in before[step.id]))
         typical = not step.planned_s
         whole_s = step.planned_s or _figures()["typical_s"].get(step.do, _figures()["typical_s"]["other"])
         wait_s = min(step.waiting_s, whole_s) if step.planned_s else (whole_s if step.do in _WAITING else 0.0)
         active_s, held = _up(whole_s - wait_s), _held(process, step)
+        if step.id in ready_made:
+            wait_s = 0.0
         last[step.id] = name
         if active_s or not wait_s:
             at_it = people if step.do == "serve" else 1
             task = Task(id=name, bench=bench, s=active_s, people=at_it, needs=held, after=after)
-            yield Part(id=name, kind="step", bench=bench, step=step.id, typical=typical), task, ""
+            kind: PartKind = "wash" if step.do == "wash_hands" else "step"
+            part = Part(id=name, kind=kind, bench=bench, step=step.id, typical=typical, raw=step.id in raw)
+            yield part, task, ""
         if wait_s:
             waits = f"{name} waits" if active_s else name
             task = Task(
@@ -145,7 +167,7 @@ def _of_bench(
             part = Part(id=waits, kind="wait", bench=bench, step=step.id, typical=typical)
             yield part, task, name if active_s else ""
             last[step.id] = waits
-    up = f"{bench} washing up"
+    up = f"{number}:wash up"
     task = Task(id=up, bench=bench, s=frame["wash_up"], people=people, needs={"sink": 1}, after=tuple(last.values()))
     yield Part(id=up, kind="wash_up", bench=bench), task, ""
 
@@ -187,23 +209,31 @@ def befores(process: Process, *, as_written: bool = False) -> dict[str, tuple[st
     ``as_written``: all that hands do stays in its order, whatever it is."""
     found: dict[str, tuple[str, ...]] = {}
     seen: list[_Seen] = []
-    cooked: set[str] = set()
+    raw = raw_handed(process)
     for step in process.steps:
-        parts = {part for name in step.foods for part in process.ingredients_of(name)}
-        raw = any(
-            any(is_raw(soil) for soil in process.foods[name].soils) for name in (parts - cooked) & set(process.foods)
-        )
         this = _Seen(
             step=step,
             foods={*step.foods, *([step.makes] if step.makes else [])},
             tools={name for name in step.tools if _shared_kinds().get(process.tools[name].kind) != "oven"},
-            raw=bool(step.hands) and raw,
+            raw=step.id in raw,
         )
         found[step.id] = tuple(other.step.id for other in seen if _waits(this, other, as_written=as_written))
         seen.append(this)
+    return found
+
+
+def raw_handed(process: Process) -> frozenset[str]:
+    """The steps at which hands are on food that is raw, or was and has not been cooked to the end."""
+    found: set[str] = set()
+    cooked: set[str] = set()
+    for step in process.steps:
+        parts = {part for name in step.foods for part in process.ingredients_of(name)}
+        soils = {soil for name in parts - cooked if name in process.foods for soil in process.foods[name].soils}
+        if step.hands and any(is_raw(soil) for soil in soils):
+            found.add(step.id)
         if step.do == "heat":
             cooked |= parts
-    return found
+    return frozenset(found)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

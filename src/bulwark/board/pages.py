@@ -1,0 +1,87 @@
+"""What the plan board shows."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Any
+
+from django.utils import timezone
+
+from bulwark.board import drawings, selectors, wording
+from bulwark.lessons import selectors as lessons
+from bulwark.lessons.selectors import Lesson
+from bulwark.presentation.phrases import capital, duration
+
+
+def _clock(lesson: Lesson, at_s: float) -> dt.datetime:
+    return timezone.localtime(lesson.starts_at + dt.timedelta(seconds=at_s))
+
+
+def board_page(board: selectors.Board) -> dict[str, Any]:
+    """The board, or what can never be."""
+    lesson, whole, plan = board.lesson, board.whole, board.plan
+    titles = lessons.step_titles(lesson)
+    end_at = _clock(lesson, plan.bound_s)
+    page: dict[str, Any] = {
+        "lesson": lesson,
+        "board": board,
+        "show_min": board.room.show_min,
+        "fits": plan.status in ("optimal", "feasible"),
+        "headline": wording.headline(whole, plan),
+        "proof": wording.proof(whole, plan, titles, f"{end_at:%H:%M}"),
+        "granted": wording.taken_for_granted(whole),
+        "drawing": None,
+    }
+    if not plan.starts:
+        return page
+    names = {
+        part.id: wording.title(part, titles, plan.people.get(part.id, ()), whole.problem.tasks[part.id].s / 60)
+        for part in whole.parts.values()
+    }
+    words = {
+        part.id: tuple(f"~ {text}" if part.typical else text for text in wording.choices(part, titles, board.process))
+        for part in whole.parts.values()
+    }
+    shared = {name: capital(wording.shared_name(name)) for name in whole.problem.resources}
+    hot = frozenset(step.id for step in board.process.steps if step.do in ("heat", "part_cook"))
+    drawing = drawings.draw(whole, plan, words, names, hot=hot, names=shared)
+    rows = sorted(whole.parts.values(), key=lambda part: (plan.starts[part.id], part.id))
+    return {
+        **page,
+        "drawing": drawing,
+        "ticks": [(x, f"{_clock(lesson, at * 60):%H:%M}") for x, at in drawing.ticks],
+        "ends": f"{_clock(lesson, whole.problem.lesson_s):%H:%M}",
+        "table": [
+            {
+                "at": f"{_clock(lesson, plan.starts[part.id]):%H:%M}",
+                "minutes": whole.problem.tasks[part.id].s / 60,
+                "bench": part.bench or "",
+                "who": ", ".join(plan.people.get(part.id, ())),
+                "what": wording.row_name(part, titles, board.process),
+                "holds": ", ".join(wording.shared_name(name) for name in whole.problem.tasks[part.id].needs),
+                "over": plan.starts[part.id] + whole.problem.tasks[part.id].s > whole.problem.lesson_s,
+            }
+            for part in rows
+        ],
+    }
+
+
+def ways_page(board: selectors.Board) -> dict[str, Any]:
+    """What would end it sooner."""
+    lesson, titles = board.lesson, lessons.step_titles(board.lesson)
+    return {
+        "lesson": lesson,
+        "before": f"{_clock(lesson, board.end_min * 60):%H:%M}",
+        "length_min": board.room.length_min,
+        "ways": [
+            {
+                "name": wording.way(way.kind, way.thing, titles),
+                "why": wording.way_why(way.kind),
+                "at": f"{_clock(lesson, way.ends_min * 60):%H:%M}",
+                "spare": board.room.length_min - way.ends_min,
+                "spare_words": duration(max(0, board.room.length_min - way.ends_min) * 60),
+                "proven": way.proven,
+            }
+            for way in board.ways()
+        ],
+    }

@@ -1,0 +1,157 @@
+"""A lesson's plan, worked out from its steps, its benches and what the kitchen has counted. Nothing of it is stored."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
+
+from bulwark.kitchens.selectors import kitchen_of
+from bulwark.lessons import selectors as lessons
+from bulwark.lessons.selectors import Lesson
+from foodsafety.contamination import analyse
+from foodsafety.planning import Plan, WholeLesson, schedule, shared_things, step_task, whole_lesson
+from foodsafety.recipes import Process, process_from
+from foodsafety.rules import House
+
+# A page waits so long for the shortest plan, and so long for each way out.
+LOOK_S = 2.0
+# Where nobody is at a bench yet, two are planned for.
+NOBODY = ("1", "2")
+WAY_LOOK_S = 0.8
+MOST_WAYS = 3
+# What is waited for so long is worth bringing ready made [s].
+LONG_WAIT_S = 1200
+# Another one of these can be found or borrowed.
+MORE_OF = ("basin", "sink", "hob_ring", "oven", "griddle", "grill", "microwave", "slow_cooker", "probe")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Room:
+    """What a plan is made for: initials by bench, how many there are of what is shared, the period and how long is
+    shown first [min]."""
+
+    benches: tuple[tuple[str, tuple[str, ...]], ...]
+    counts: tuple[tuple[str, int], ...]
+    length_min: int
+    show_min: int
+    ready_made: frozenset[str] = frozenset()
+
+    def with_more(self, thing: str, had: int) -> Room:
+        """With one more of something."""
+        return replace(self, counts=tuple(sorted({**dict(self.counts), thing: had + 1}.items())))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Way:
+    """Something to change, and when the lesson would end then [min]. ``kind``: "more" of a ``thing``, "show" nothing
+    first, or one is "ready" so that nobody waits for the step ``thing``."""
+
+    kind: str
+    thing: str
+    ends_min: int
+    proven: bool
+
+
+class Board:
+    """One lesson's plan."""
+
+    def __init__(self, lesson: Lesson, show_min: int) -> None:
+        self.lesson = lesson
+        benches = lessons.benches_of(lesson)
+        counted = kitchen_of(lesson.organisation_id).equipment
+        self.room = Room(
+            benches=tuple(
+                (bench.name, tuple(row.initials for row in bench.learners.all()) or NOBODY) for bench in benches
+            ),
+            counts=tuple(sorted((name, int(counted[name])) for name in shared_things() if name in counted)),
+            length_min=lesson.length_min,
+            show_min=show_min,
+        )
+        self._steps = json.dumps(lesson.process, sort_keys=True)
+
+    @cached_property
+    def process(self) -> Process:
+        return process_from(self.lesson.process)
+
+    @cached_property
+    def _found(self) -> tuple[WholeLesson, Plan]:
+        return _planned(self._steps, self.room, LOOK_S)
+
+    @property
+    def whole(self) -> WholeLesson:
+        """The problem, and what was taken for granted in it."""
+        return self._found[0]
+
+    @property
+    def plan(self) -> Plan:
+        """The shortest plan found."""
+        return self._found[1]
+
+    @property
+    def end_min(self) -> int:
+        """When the plan ends, in minutes from its beginning, rounded up."""
+        return -(-(self.plan.makespan_s or self.plan.bound_s) // 60)
+
+    def ways(self) -> list[Way]:
+        """What would end the lesson sooner, each already planned: one more of what is shared, nothing shown first,
+        or what takes long brought ready made. The soonest first."""
+        found = []
+        for thing, number in self.whole.problem.resources.items():
+            if thing in MORE_OF:
+                found.append(("more", thing, self.room.with_more(thing, number)))
+        if self.room.show_min:
+            found.append(("show", "", replace(self.room, show_min=0)))
+        waits = {
+            part.step: self.whole.problem.tasks[part.id].s for part in self.whole.parts.values() if part.kind == "wait"
+        }
+        for step, wait_s in waits.items():
+            if step and wait_s >= LONG_WAIT_S:
+                found.append(("ready", step, replace(self.room, ready_made=frozenset({step}))))
+        ways = []
+        for kind, thing, room in found:
+            plan = _planned(self._steps, room, WAY_LOOK_S)[1]
+            ends = -(-(plan.makespan_s or 0) // 60)
+            if ends and ends < self.end_min:
+                proven = plan.makespan_s == plan.bound_s
+                ways.append(Way(kind=kind, thing=thing, ends_min=ends, proven=proven))
+        return sorted(ways, key=lambda way: way.ends_min)[:MOST_WAYS]
+
+
+@lru_cache(maxsize=64)
+def _planned(steps: str, room: Room, seconds: float) -> tuple[WholeLesson, Plan]:
+    """A plan, and a second look at it: where its order had made a path for soil that the written order does not have,
+    all that hands do would stay in its order."""
+    data = json.loads(steps)
+    process = process_from(data)
+    found = _whole(process, room), None
+    plan = schedule(found[0].problem, seconds=seconds)
+    if plan.starts and not _is_clean(data, process, len(room.benches), plan.starts):
+        whole = _whole(process, room, as_written=True)
+        return whole, schedule(whole.problem, seconds=seconds)
+    return found[0], plan
+
+
+def _whole(process: Process, room: Room, *, as_written: bool = False) -> WholeLesson:
+    return whole_lesson(
+        process,
+        dict(room.benches),
+        dict(room.counts),
+        lesson_s=room.length_min * 60,
+        show_s=room.show_min * 60,
+        ready_made=room.ready_made,
+        as_written=as_written,
+    )
+
+
+def _is_clean(
+    data: Mapping[str, list[dict[str, str]]], process: Process, benches: int, starts: Mapping[str, int]
+) -> bool:
+    written = {(row.rule, row.soil, row.food) for row in analyse(process, House()).findings}
+    for number in range(1, benches + 1):
+        order = sorted(data["steps"], key=lambda row: starts[step_task(number, row["id"])])
+        found = analyse(process_from({**data, "steps": order}), House()).findings
+        if not {(row.rule, row.soil, row.food) for row in found} <= written:
+            return False
+    return True

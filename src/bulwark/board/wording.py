@@ -1,0 +1,146 @@
+"""The plan board in words."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
+
+from bulwark.presentation.phrases import capital, duration, listed, verb
+from bulwark.recipes.wording import tool
+from foodsafety.planning import Part, Plan, WholeLesson
+from foodsafety.recipes import Process
+
+# So many steps are named one by one.
+MOST_NAMED = 3
+MINUTE_S = 60
+_SHARED = {"basin": "hand-wash basin", "sink": "washing-up sink", "hob_ring": "hob ring", "probe": "probe"}
+
+
+def shared_name(kind: str) -> str:
+    """Something that benches share."""
+    return _(_SHARED[kind]) if kind in _SHARED else tool(kind)
+
+
+def frame_names(kind: str) -> tuple[str, ...]:
+    """What a lesson has around its steps, the longest name first."""
+    return {
+        "show": (_("Demonstration: all look"), _("Demonstration")),
+        "ready": (_("Get ready: apron, hair, jewellery, cuts"), _("Get ready")),
+        "wash": (_("Wash hands"),),
+        "wash_up": (_("Wash up, dry, put away"), _("Wash up")),
+    }[kind]
+
+
+def choices(part: Part, titles: Mapping[str, str], process: Process) -> tuple[str, ...]:
+    """What could be written on a brick, the longest first; what it does at least."""
+    if part.kind == "wash":
+        return ()  # a drop is drawn on it
+    if part.step is None:
+        return frame_names(part.kind)
+    step = process.steps[process.step_index[part.step]]
+    if part.kind == "wait":
+        return (_("waiting: %(step)s") % {"step": titles[step.id]}, verb(step.do))
+    return (titles[step.id], verb(step.do), str(process.step_index[step.id] + 1))
+
+
+def title(part: Part, titles: Mapping[str, str], who: Sequence[str], minutes: float) -> str:
+    """A brick in full."""
+    name = titles[part.step] if part.step else frame_names(part.kind)[0]
+    if part.kind == "wait":
+        name = _("%(step)s: nobody has to stand by") % {"step": name}
+    told = _("%(minutes)g min, nobody said how long") if part.typical else _("%(minutes)g min")
+    rows = [name, told % {"minutes": minutes}, ", ".join(who)]
+    return ", ".join(row for row in rows if row)
+
+
+def headline(whole: WholeLesson, plan: Plan) -> str:
+    """Does it fit?"""
+    if plan.makespan_s is None:
+        return _("No plan was found")
+    left_s = whole.problem.lesson_s - plan.makespan_s
+    if 0 <= left_s < MINUTE_S:
+        return _("It fits, with no minute to spare")
+    told = {"time": duration(abs(left_s))}
+    if left_s > 0:
+        return _("It fits: %(time)s to spare") % told
+    if plan.status == "unknown":
+        return _("The best plan found is %(time)s over") % told
+    return _("It does not fit: %(time)s over") % told
+
+
+def proof(whole: WholeLesson, plan: Plan, titles: Mapping[str, str], at: str) -> str:
+    """What is proven of it. ``at``: the time of day at which no plan can have ended before."""
+    if len(plan.conflict) == 1:
+        alone = conflict(whole, plan.conflict, titles)[0]
+        return _("Proven: %(step)s alone takes longer than the period.") % {"step": alone}
+    if plan.conflict:
+        return _("Proven: %(steps)s cannot be done in the period together.") % {
+            "steps": listed(conflict(whole, plan.conflict, titles))
+        }
+    if plan.makespan_s == plan.bound_s:
+        return _("Proven: with these steps, people and things no plan ends before %(at)s.") % {"at": at}
+    return _("Not proven to be the shortest: none can end before %(at)s.") % {"at": at}
+
+
+def conflict(whole: WholeLesson, ids: Sequence[str], titles: Mapping[str, str]) -> list[str]:
+    """Steps that cannot all be, each once; a few by name, the longest first."""
+    found: dict[str, int] = {}
+    for name in sorted(ids, key=lambda name: -whole.problem.tasks[name].s):
+        part = whole.parts[name]
+        said = titles[part.step] if part.step else frame_names(part.kind)[-1]
+        found[said] = found.get(said, 0) + 1
+    benches = len(whole.problem.benches)
+    rows = [
+        _("“%(step)s” at every bench") % {"step": said} if n >= benches > 1 else _("“%(step)s”") % {"step": said}
+        for said, n in found.items()
+    ]
+    if len(rows) <= MOST_NAMED:
+        return rows
+    more = len(rows) - MOST_NAMED
+    return [*rows[:MOST_NAMED], ngettext("%(n)d more step", "%(n)d more steps", more) % {"n": more}]
+
+
+def way(kind: str, thing: str, titles: Mapping[str, str]) -> str:
+    """What to change."""
+    if kind == "ready":
+        return _("One ready made: nobody waits for “%(step)s”") % {"step": titles[thing]}
+    if kind == "show":
+        return _("No demonstration first")
+    return _("One more %(thing)s") % {"thing": shared_name(thing)}
+
+
+def way_why(kind: str) -> str:
+    """What it asks for."""
+    if kind == "ready":
+        return _("Made before and kept cold or hot by the lesson's rules; the group's own goes on after the lesson.")
+    if kind == "show":
+        return _("Each technique is shown at the benches when it is needed.")
+    return _("Borrowed, set up or freed for the lesson.")
+
+
+def taken_for_granted(whole: WholeLesson) -> list[str]:
+    """What nobody has counted or said, and what was taken instead."""
+    rows = [
+        _("Nobody has counted: %(thing)s. Planned with %(n)d.") % {"thing": shared_name(name), "n": number}
+        for name, number in whole.uncounted.items()
+    ]
+    timeless = {part.step for part in whole.parts.values() if part.typical}
+    if timeless:
+        n = len(timeless)
+        rows.append(
+            ngettext(
+                "%(n)d step has no time in the recipe: a typical one was taken, marked with a tilde.",
+                "%(n)d steps have no time in the recipe: typical ones were taken, marked with a tilde.",
+                n,
+            )
+            % {"n": n}
+        )
+    return rows
+
+
+def row_name(part: Part, titles: Mapping[str, str], process: Process) -> str:
+    """A brick's name in the table, with the number that stands on a brick too narrow for words."""
+    said = capital(title(part, titles, (), 0).partition(", 0")[0])
+    return f"{process.step_index[part.step] + 1}. {said}" if part.step else said

@@ -1,0 +1,161 @@
+"""The plan board: does the lesson fit, and what would make it?"""
+
+from __future__ import annotations
+
+import re
+from itertools import pairwise
+from typing import Any
+
+import pytest
+from django.utils import timezone
+
+from bulwark.board import pages, selectors
+from bulwark.board.drawings import LETTER
+from bulwark.kitchens import services as kitchens
+from bulwark.lessons import services
+from bulwark.lessons.models import Learner, Lesson
+from bulwark.recipes import services as recipes
+from tests.builders import demo_recipe
+from tests.web.conftest import Hostel
+
+pytestmark = pytest.mark.django_db
+COUNTS = {"basin": 2, "sink": 2, "hob_ring": 8, "oven": 4, "griddle": 4, "probe": 4, "slow_cooker": 1}
+
+
+@pytest.fixture
+def hostel() -> Hostel:
+    hostel = Hostel()
+    kitchens.set_equipment(by=hostel.actor, counts=COUNTS)
+    return hostel
+
+
+def page(hostel: Hostel, query: str = "", lesson: Lesson | None = None) -> str:
+    html = hostel.client().get(f"/lessons/{(lesson or hostel.lesson).pk}/board/{query}").content.decode()
+    return " ".join(html.split())
+
+
+def lesson_of(hostel: Hostel, name: str, length_min: int) -> Lesson:
+    recipe = recipes.add_confirmed_recipe(organisation=hostel.organisation, data=demo_recipe(name))
+    return services.create_lesson(
+        recipe=recipe,
+        place="Skerry Point",
+        starts_at=timezone.now(),
+        length_min=length_min,
+        benches={"Gannet": ["SD", "RO"], "Puffin": ["AK", "JT"]},
+        profile_id="us-home",
+    )
+
+
+def test_a_lesson_that_fits_says_by_how_much_and_that_it_is_proven(hostel: Hostel) -> None:
+    text = page(hostel, "?show=0")
+
+    assert re.search(r"It fits: \d+ min to spare", text)
+    assert "no plan ends before" in text
+    board = pages.board_page(selectors.Board(hostel.lesson, 0))
+    assert [row.name for row in board["drawing"].rows] == ["Gannet", "Puffin"]
+    assert len(board["table"]) == len(board["board"].whole.parts), "every brick stands in the table too"
+
+
+def test_one_that_does_not_says_so_with_the_steps_that_together_cannot_be(hostel: Hostel) -> None:
+    text = page(hostel, "?show=60")
+
+    assert re.search(r"It does not fit: \d+ min over", text)
+    assert "“Demonstration”" in text
+    assert "cannot be done in the period together" in text
+    assert 'class="pb-late"' in text
+
+
+def test_a_step_longer_than_the_period_is_named_and_one_brought_ready_made_is_the_way_out(
+    hostel: Hostel,
+) -> None:
+    lesson = lesson_of(hostel, "beef-beetroot", 120)
+    text = page(hostel, lesson=lesson)
+    ways = " ".join(hostel.client().get(f"/lessons/{lesson.pk}/board/ways/").content.decode().split())
+
+    assert "alone takes longer than the period" in text
+    assert "One ready made: nobody waits for" in ways
+    assert "to spare" in ways
+
+
+def test_another_sink_is_offered_where_it_ends_the_lesson_sooner_and_nothing_where_it_does_not(hostel: Hostel) -> None:
+    kitchens.set_equipment(by=hostel.actor, counts={"sink": 1})
+    board = selectors.Board(hostel.lesson, 0)
+    [way] = [way for way in board.ways() if way.thing == "sink"]
+
+    kitchens.set_equipment(by=hostel.actor, counts={"sink": 2})
+    more = selectors.Board(hostel.lesson, 0)
+    assert (way.ends_min, way.proven) == (more.end_min, True)
+    assert all(way.ends_min < more.end_min for way in more.ways())
+
+
+def test_what_nobody_counted_is_said_and_leads_to_counting(hostel: Hostel) -> None:
+    kitchens.set_equipment(by=hostel.actor, counts={"basin": None})
+    text = page(hostel)
+
+    assert "Nobody has counted: hand-wash basin. Planned with 1." in text
+    assert 'href="/kitchen/"' in text
+
+
+def test_a_step_without_a_time_is_marked_wherever_it_stands(hostel: Hostel) -> None:
+    process = hostel.lesson.process
+    for step in process["steps"]:
+        step.pop("minutes", None)
+        step.pop("waiting_min", None)
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(process=process)
+    text = page(hostel)
+
+    assert "have no time in the recipe: typical ones were taken" in text
+    assert "~ " in text
+    assert "nobody said how long" in text
+
+
+def test_no_word_on_a_brick_is_cut(hostel: Hostel) -> None:
+    board = pages.board_page(selectors.Board(lesson_of(hostel, "fish-pie", 120), 5))
+    bricks = [brick for row in board["drawing"].rows for brick in row.bricks]
+
+    assert any(brick.words for brick in bricks)
+    for brick in bricks:
+        room = brick.height if brick.upright else brick.width
+        assert all(len(text) * LETTER <= room + 1 for text in brick.words), brick
+        assert brick.x >= 112
+
+
+def test_learners_stand_at_one_thing_at_a_time(hostel: Hostel) -> None:
+    board = selectors.Board(lesson_of(hostel, "sausage-rolls", 100), 5)
+    busy: dict[str, list[tuple[int, int]]] = {}
+    for name, people in board.plan.people.items():
+        begin = board.plan.starts[name]
+        for who in people:
+            busy.setdefault(who, []).append((begin, begin + board.whole.problem.tasks[name].s))
+
+    assert set(busy) == {"SD", "RO", "AK", "JT"}
+    for spans in busy.values():
+        ordered = sorted(spans)
+        assert all(first[1] <= then[0] for first, then in pairwise(ordered))
+
+
+def test_a_bench_with_nobody_is_planned_for_two(hostel: Hostel) -> None:
+    Learner.objects.filter(bench=hostel.gannet).delete()
+
+    assert "It fits" in page(hostel, "?show=0")
+
+
+@pytest.mark.parametrize("show", ["x", "-1", "61", "1" * 400])
+def test_what_cannot_be_shown_is_refused_with_the_reason(hostel: Hostel, show: str) -> None:
+    answer = hostel.client().get(f"/lessons/{hostel.lesson.pk}/board/", {"show": show})
+
+    assert answer.status_code == 422
+    assert 'role="alert"' in answer.content.decode()
+
+
+def test_another_organisation_finds_no_board(hostel: Hostel) -> None:
+    other = Hostel("Gull Rock Hostel").client()
+
+    for path in ("board/", "board/ways/"):
+        assert other.get(f"/lessons/{hostel.lesson.pk}/{path}").status_code == 404
+
+
+def test_the_board_asks_the_database_little(hostel: Hostel, django_assert_max_num_queries: Any) -> None:
+    client = hostel.client()
+    with django_assert_max_num_queries(8):
+        client.get(f"/lessons/{hostel.lesson.pk}/board/")
