@@ -35,7 +35,7 @@ from foodsafety.lesson import Event, fold, rehearse, safety_plan
 from foodsafety.ordering import best_order
 from foodsafety.recipes import process_from, propose, read_document, read_ingredient
 from foodsafety.rules import House, rule_profile
-from tests import bench_heat
+from tests import bench_heat, bench_plan
 from tests.builders import LEARNERS, koftas
 from tests.core.random_processes import crossed, crowded
 
@@ -359,7 +359,12 @@ def main(address: str, password: str) -> int:
     for name, mine, plain in (("6 h cooling", cooled, plain_cooled), ("freezing", frozen, plain_frozen)):
         name = f"{name}, {mine.error_c:.3f} C"
         rows.append(Measured(name, mine.ms, f"solve_ivp, {plain.error_c:.3f} C", plain.ms, 0.2))
+    first_ms, gap = bench_plan.eight_benches()
     bounds = [
+        ("8 x 25 planned: first plan", first_ms, 1000.0),
+        ("8 x 25 planned: gap %, 3 s", gap, 3.0),
+        ("8 x 25: a step is dragged", bench_plan.dragged_ms(), 500.0),
+        ("1 x 25 planned and proven", bench_plan.one_bench_ms(), 300.0),
         ("fold of 1,000 entries", thousand_events(), 30.0),
         ("recipe of 60 lines", recipe_of_60_lines(), 100.0),
         ("40 steps, 25 carriers", forty_steps_analysed(), 30.0),

@@ -25,6 +25,8 @@ STAND = "tests/web/test_rules_that_stand.py"
 READ = "tests/core/recipes/test_reading.py"
 ASK = "tests/core/recipes/test_asking.py"
 TIMES = "tests/core/lesson/test_timing.py"
+PLANNED = "tests/core/planning/test_whole_lesson.py"
+SCHEDULED = "tests/core/planning/test_schedule.py"
 
 
 @dataclass(frozen=True, slots=True)
@@ -198,6 +200,12 @@ MUTANTS: tuple[Mutant, ...] = (
     web("a finding is put right or answered for", "recipes/services.py", "    if unanswered:", "    if False:", "tests/web/test_first_visit.py"),
     web("an answer is for a finding that is there", "recipes/services.py", "    if found is None:\n        raise CoreError(\"finding\"", "    if False:\n        raise CoreError(\"finding\"", "tests/web/test_first_visit.py"),
     web("a raw food in no step is not confirmed", "recipes/services.py", 'if astray := [*held["unplaced"], *held["goes-nowhere"]]:', "if astray := list[Question]():", "tests/web/test_first_visit.py"),
+    core("who has raw hands does nothing else before a wash", "planning/lesson_tasks.py", "(not washes and other.raw != this.raw)", "False", PLANNED),
+    core("a wash of hands comes after the raw food", "planning/lesson_tasks.py", "(washes and other.raw)", "False", PLANNED),
+    core("hands wait for their wash", "planning/lesson_tasks.py", '(first.do == "wash_hands")', "False", PLANNED),
+    core("part-cooked food goes back in time", "planning/model.py", "<= first_end + row.s // self.unit", "<= first_end + 9 * row.s // self.unit", SCHEDULED),
+    core("durations are never rounded down", "planning/problem.py", "s=math.ceil(finite(", "s=math.floor(finite(", SCHEDULED),
+    core("what is shared is held by one at a time", "planning/model.py", "            if sum(amount for _, amount in rows) <= capacity:", "            if True:", SCHEDULED),
     web("a room is questioned too", "lessons/readings.py", '"ambient_read": (question_room, "ambient_c")', '"ambient_read": (lambda value, unit: None, "ambient_c")', "tests/web/test_timing.py"),
     web("what is kept is what was checked", "lessons/services.py", "entry.stored(), at, by, really=really or", "data, at, by, really=really or", STAND),
 )  # fmt: skip

@@ -186,6 +186,10 @@ class Walk:
             return self._stop(page, "the lesson was not made")
         self.lesson = found[1]
         self._look(self.educator.get(f"/lessons/{self.lesson}/plan/"), "plan")
+        board = self.educator.get(f"/lessons/{self.lesson}/board/")
+        self._look(board, "plan board")
+        if board.status != 200 or "fit" not in next((words_of(row) for row in board.all("h1")), ""):
+            return self._stop(board, "no plan was made")
         page = self.educator.get(f"/lessons/{self.lesson}/")
         form = page.form(f"/lessons/{self.lesson}/open/")
         if form is None:
