@@ -85,12 +85,13 @@ def process_of(*steps: dict[str, Any]) -> dict[str, Any]:
 def test_a_step_waits_for_what_shares_a_food_a_tool_or_a_wash_with_it() -> None:
     steps = (
         {"id": "cut", "do": "cut", "foods": ["turkey"], "tools": ["board"], "hands": ["cook"]},
-        {"id": "wash", "do": "wash_hands", "hands": ["cook"], "after": ["cut"]},
+        {"id": "wash", "do": "wash_hands", "hands": ["cook"]},
         {"id": "slice", "do": "cut", "foods": ["leek"], "tools": ["board"], "hands": ["cook"]},
         {"id": "fry", "do": "heat", "foods": ["turkey"], "tools": ["pan"]},
     )
     tasks = lesson_of(process_of(*steps)).problem.tasks
 
+    assert "1.cut" in tasks["1.wash"].after, "the wash of whoever has raw hands"
     assert {"1.cut", "1.wash"} <= set(tasks["1.slice"].after)
     assert "1.cut" in tasks["1.fry"].after
     assert "1.slice" not in tasks["1.fry"].after
