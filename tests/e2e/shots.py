@@ -89,20 +89,22 @@ def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson)
     page.locator(".bw-plan-brick summary", has_text="Core").click()
     page.locator(".bw-plan-brick summary", has_text="Clean tongs").click()
     camera.take(page, "safety-plan", full=True)
+    page.goto(f"{camera.address}/lessons/{early.pk}/board/?show=12")
+    page.wait_for_selector(".pb-way")
+    camera.take(page, "plan-board")
     camera.take(page, "lesson", f"/lessons/{lesson.pk}/")
     camera.take(page, "wall", f"/lessons/{lesson.pk}/wall/")
     camera.take(page, "record", f"/lessons/{lesson.pk}/record/")
     recipe_pages(camera, page)
-    cold_pages(camera, page, lesson)
+    cold_pages(camera, page)
 
 
-def cold_pages(camera: Camera, page: Page, lesson: Lesson) -> None:
+def cold_pages(camera: Camera, page: Page) -> None:
     readings = "13:20+60%0A13:40+57%0A14:00+54.5%0A14:10+53"
     soup = "food=vegetable+soup&litres=8&texture=thick&box=pot_10l&where=fridge&around=4&code=us-foodservice"
     camera.take(page, "chill", f"/workbench/chill/?{soup}&readings={readings}")
     camera.take(page, "cook-check", "/workbench/cook/")
     camera.take(page, "cold-stores", "/cold/")
-    camera.take(page, "cold-and-hot", f"/lessons/{lesson.pk}/cold-hot/")
 
 
 def recipe_pages(camera: Camera, page: Page) -> None:
