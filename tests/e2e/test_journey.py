@@ -412,6 +412,21 @@ def test_the_plan_board_is_reached_from_a_lesson_and_says_what_would_end_it_soon
     page.fill("#show", "50")
     page.click("text=Plan again")
     expect(page.locator("h1")).to_contain_text("It does not fit")
+    brick = page.locator('[data-brick="1.slice"]')
+    begins = float(brick.get_attribute("data-x") or 0)
+    box = brick.bounding_box()
+    assert box
+    page.mouse.move(box["x"] + 5, box["y"] + 8)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 45, box["y"] + 8, steps=4)
+    page.mouse.up()
+    expect(page.locator("#picked")).to_contain_text("put here by hand")
+    assert float(brick.get_attribute("data-x") or 0) > begins
+    at = int(page.input_value("#at"))
+    brick.press("Alt+ArrowRight")
+    expect(page.locator("#at")).to_have_value(str(at + 1))
+    page.go_back()
+    expect(page.locator("#at")).to_have_value(str(at))
     page.click("text=The same as a table")
     expect(page.locator(".pb-table tbody")).to_contain_text("after the end")
     assert axe(page) == []

@@ -134,6 +134,52 @@ def test_learners_stand_at_one_thing_at_a_time(hostel: Hostel) -> None:
         assert all(first[1] <= then[0] for first, then in pairwise(ordered))
 
 
+def test_a_brick_stays_where_it_is_put_and_the_others_go_round_it(hostel: Hostel) -> None:
+    free = selectors.Board(hostel.lesson, 0)
+    put = selectors.Board(hostel.lesson, 0, {"1.griddle": 50})
+
+    assert put.plan.starts["1.griddle"] == 50 * 60
+    assert put.plan.starts["1.probe"] >= 59 * 60
+    assert "1.griddle" not in put.moved
+    assert put.moved["1.probe"] == round((put.plan.starts["1.probe"] - free.plan.starts["1.probe"]) / 60)
+    text = page(hostel, "?show=0&pin=1.griddle@50&pick=1.griddle")
+    assert re.search(r"\d+ other bricks moved, most of all by \d+ min, later\.", text)
+    assert "later than it could" in text
+    assert 'class="pb-pin"' in text
+    assert "put here by hand" in text
+
+
+def test_a_brick_that_cannot_be_there_says_which_steps_stand_against_it(hostel: Hostel) -> None:
+    text = page(hostel, "?show=0&pin=1.griddle@1")
+
+    assert "It cannot be put there:" in text
+    assert "“Koftas on the griddle”" in text
+    assert "It fits" in text, "the board shows the plan without it"
+
+
+def test_putting_and_letting_go_stand_in_the_address(hostel: Hostel) -> None:
+    client, board = hostel.client(), f"/lessons/{hostel.lesson.pk}/board/"
+    put = client.get(board, {"show": "0", "pick": "1.griddle", "at": "50", "put": "here", "pin": "2.slice@60"})
+    assert put["Location"] == f"{board}?show=0&pin=2.slice%4060&pin=1.griddle%4050&pick=1.griddle"
+
+    gone = client.get(f"{put['Location']}&put=free")
+    assert gone["Location"] == f"{board}?show=0&pin=2.slice%4060&pick=1.griddle"
+
+
+def test_what_was_put_can_be_let_go_as_a_way_out(hostel: Hostel) -> None:
+    ways = hostel.client().get(f"/lessons/{hostel.lesson.pk}/board/ways/?show=0&pin=1.griddle@60").content.decode()
+
+    assert "Let go what was put by hand" in ways
+
+
+@pytest.mark.parametrize("pin", ["1.griddle", "1.griddle@", "9.griddle@5", "1.griddle@99999", "@5", "x" * 400, "\0@1"])
+def test_a_pin_that_is_none_is_refused_with_the_reason(hostel: Hostel, pin: str) -> None:
+    answer = hostel.client().get(f"/lessons/{hostel.lesson.pk}/board/", {"pin": pin})
+
+    assert answer.status_code == 422
+    assert "is no brick of this board" in answer.content.decode()
+
+
 def test_a_bench_with_nobody_is_planned_for_two(hostel: Hostel) -> None:
     Learner.objects.filter(bench=hostel.gannet).delete()
 

@@ -28,6 +28,7 @@ class Brick:
     """A step on the board. ``words``: what fits into it, nothing where nothing does. ``over``: where, from its own
     left, the lesson has ended."""
 
+    id: str
     x: float
     y: float
     width: float
@@ -40,6 +41,8 @@ class Brick:
 
     hot: bool = False
     upright: bool = False
+    pinned: bool = False
+    picked: bool = False
 
     @property
     def mid_x(self) -> float:
@@ -52,6 +55,22 @@ class Brick:
     def mid_y(self) -> float:
         """Its middle from the top."""
         return self.y + self.height / 2
+
+    @property
+    def label(self) -> str:
+        """What it is called: all of it, with the words that are seen on it."""
+        seen = " ".join(self.words)
+        return self.title if seen in self.title else f"{seen}: {self.title}"
+
+    @property
+    def pin_x(self) -> float:
+        """Where the pin of a brick that was put is, from the left."""
+        return self.x + 7
+
+    @property
+    def pin_y(self) -> float:
+        """The same from the top."""
+        return self.y + 7
 
     @property
     def raw_y(self) -> float:
@@ -142,6 +161,7 @@ class Drawing:
     shared_y: float = 0.0
     # Some of it lies past what is shown.
     cut: bool = False
+    minutes: float = 0.0
 
     @property
     def shared_height(self) -> float:
@@ -169,6 +189,15 @@ class Drawing:
         return [30.0 + n * 26 for n in range(1, int(self.wall_height // 26) + 1)]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Marks:
+    """What stands out: steps that heat, bricks that were put, the one that is picked."""
+
+    hot: frozenset[str]
+    pinned: frozenset[str]
+    picked: str
+
+
 class _Scale:
     def __init__(self, lesson_s: int, end_s: int) -> None:
         self.to_s = min(max(lesson_s, end_s), lesson_s * MOST_OVER)
@@ -186,17 +215,21 @@ def draw(
     *,
     hot: frozenset[str],
     names: Mapping[str, str],
+    pinned: frozenset[str] = frozenset(),
+    picked: str = "",
 ) -> Drawing:
     """The board of a plan. ``words``: for each task what could be written on it, the longest first; ``titles``: what it
-    says in full; ``hot``: steps that heat; ``names``: what is shared, in words."""
+    says in full; ``hot``: steps that heat; ``names``: what is shared, in words; ``pinned``:
+    bricks that were put where they are; ``picked``: the one that is looked at."""
     problem = whole.problem
     scale = _Scale(problem.lesson_s, plan.makespan_s or 0)
     wall_x = scale.x(problem.lesson_s)
+    marks = _Marks(hot=hot, pinned=pinned, picked=picked)
     rows: list[Row] = []
     y = float(HEAD)
     for bench in problem.benches.values():
         parts = [part for part in whole.parts.values() if part.bench == bench.id]
-        rows.append(_row(bench.id, bench.names, parts, y, whole, plan, scale, words, titles, hot))
+        rows.append(_row(bench.id, bench.names, parts, y, whole, plan, scale, words, titles, marks))
         y += rows[-1].height + GAP
     show = whole.parts.get("show")
     tall = None
@@ -219,6 +252,7 @@ def draw(
         show=tall,
         shared_y=shared_y,
         cut=scale.cut,
+        minutes=scale.to_s / 60,
     )
 
 
@@ -232,7 +266,7 @@ def _row(
     scale: _Scale,
     words: Mapping[str, Sequence[str]],
     titles: Mapping[str, str],
-    hot: frozenset[str],
+    marks: _Marks,
 ) -> Row:
     parts = sorted(parts, key=lambda part: plan.starts[part.id])
     waiting = [part for part in parts if whole.problem.tasks[part.id].hands == 0]
@@ -257,7 +291,14 @@ def _row(
             at_it = [people.index(who) for who in plan.people[part.id]]
             at, tall = top + min(at_it) * LANE, LANE * (max(at_it) - min(at_it) + 1)
         brick = _brick(part, x, at, width, tall, words[part.id], titles[part.id], over)
-        bricks.append(replace(brick, hot=part.kind == "step" and part.step in hot))
+        bricks.append(
+            replace(
+                brick,
+                hot=part.kind == "step" and part.step in marks.hot,
+                pinned=part.id in marks.pinned,
+                picked=part.id == marks.picked,
+            )
+        )
     return Row(
         name=name,
         y=y,
@@ -288,9 +329,18 @@ def _brick(
         upright = not lines and width >= 16 and len(words[-1]) * LETTER <= height - 8
         lines = (words[-1],) if upright else lines
     return Brick(
-        x=x, y=y + 1, width=max(1.0, width - 1.5), height=height - 2, kind=part.kind, words=lines, title=title,
-        raw=part.raw, over=over, upright=upright,
-    )  # fmt: skip
+        id=part.id,
+        x=x,
+        y=y + 1,
+        width=max(1.0, width - 1.5),
+        height=height - 2,
+        kind=part.kind,
+        words=lines,
+        title=title,
+        raw=part.raw,
+        over=over,
+        upright=upright,
+    )
 
 
 def _wrapped(text: str, letters: int, lines: int) -> tuple[str, ...]:

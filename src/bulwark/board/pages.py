@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Mapping
 from typing import Any
+from urllib.parse import urlencode
 
 from django.utils import timezone
 
@@ -17,9 +19,9 @@ def _clock(lesson: Lesson, at_s: float) -> dt.datetime:
     return timezone.localtime(lesson.starts_at + dt.timedelta(seconds=at_s))
 
 
-def board_page(board: selectors.Board) -> dict[str, Any]:
-    """The board, or what can never be."""
-    lesson, whole, plan = board.lesson, board.whole, board.plan
+def board_page(board: selectors.Board, picked: str = "") -> dict[str, Any]:
+    """The board, or what can never be; with the brick that is ``picked``."""
+    lesson, whole, plan = board.lesson, board.whole, board.shown
     titles = lessons.step_titles(lesson)
     end_at = _clock(lesson, plan.bound_s)
     page: dict[str, Any] = {
@@ -29,6 +31,9 @@ def board_page(board: selectors.Board) -> dict[str, Any]:
         "fits": plan.status in ("optimal", "feasible"),
         "headline": wording.headline(whole, plan),
         "proof": wording.proof(whole, plan, titles, f"{end_at:%H:%M}"),
+        "pins": [f"{name}@{at_min}" for name, at_min in board.room.pins],
+        "query": urlencode([("show", board.room.show_min), *(("pin", f"{n}@{at}") for n, at in board.room.pins)]),
+        "put": _put(board, titles),
         "granted": wording.taken_for_granted(whole),
         "drawing": None,
     }
@@ -42,13 +47,15 @@ def board_page(board: selectors.Board) -> dict[str, Any]:
         part.id: tuple(f"~ {text}" if part.typical else text for text in wording.choices(part, titles, board.process))
         for part in whole.parts.values()
     }
+    put = dict(board.room.pins) if board.holds else {}
     shared = {name: capital(wording.shared_name(name)) for name in whole.problem.resources}
     hot = frozenset(step.id for step in board.process.steps if step.do in ("heat", "part_cook"))
-    drawing = drawings.draw(whole, plan, words, names, hot=hot, names=shared)
+    drawing = drawings.draw(whole, plan, words, names, hot=hot, names=shared, pinned=frozenset(put), picked=picked)
     rows = sorted(whole.parts.values(), key=lambda part: (plan.starts[part.id], part.id))
     return {
         **page,
         "drawing": drawing,
+        "picked": _picked(board, picked, names) if picked in whole.parts else None,
         "ticks": [(x, f"{_clock(lesson, at * 60):%H:%M}") for x, at in drawing.ticks],
         "ends": f"{_clock(lesson, whole.problem.lesson_s):%H:%M}",
         "table": [
@@ -63,6 +70,30 @@ def board_page(board: selectors.Board) -> dict[str, Any]:
             }
             for part in rows
         ],
+    }
+
+
+def _put(board: selectors.Board, titles: Mapping[str, str]) -> str:
+    """What became of the bricks that somebody put somewhere, in a sentence."""
+    if not board.room.pins:
+        return ""
+    if not board.holds:
+        return wording.cannot_hold(board.whole, board.plan, titles)
+    ends = f"{_clock(board.lesson, board.plan.makespan_s or 0):%H:%M}"
+    later = (board.plan.makespan_s or 0) - (board.free.makespan_s or 0)
+    return wording.what_moved(list(board.moved.values()), ends, later)
+
+
+def _picked(board: selectors.Board, name: str, names: Mapping[str, str]) -> dict[str, Any]:
+    """The brick that is picked: what it is, when it begins, and whether somebody put it there."""
+    at_min = board.shown.starts[name] // 60
+    return {
+        "id": name,
+        "title": names[name],
+        "bench": board.whole.parts[name].bench or "",
+        "at_min": at_min,
+        "at": f"{_clock(board.lesson, at_min * 60):%H:%M}",
+        "pinned": name in dict(board.room.pins),
     }
 
 

@@ -37,6 +37,8 @@ class Room:
     length_min: int
     show_min: int
     ready_made: frozenset[str] = frozenset()
+    # Where somebody has put a brick, by task [min].
+    pins: tuple[tuple[str, int], ...] = ()
 
     def with_more(self, thing: str, had: int) -> Room:
         """With one more of something."""
@@ -46,7 +48,7 @@ class Room:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Way:
     """Something to change, and when the lesson would end then [min]. ``kind``: "more" of a ``thing``, "show" nothing
-    first, or one is "ready" so that nobody waits for the step ``thing``."""
+    first, what was put is "free" again, or one is "ready" so that nobody waits for the step ``thing``."""
 
     kind: str
     thing: str
@@ -57,7 +59,7 @@ class Way:
 class Board:
     """One lesson's plan."""
 
-    def __init__(self, lesson: Lesson, show_min: int) -> None:
+    def __init__(self, lesson: Lesson, show_min: int, pins: Mapping[str, int] | None = None) -> None:
         self.lesson = lesson
         benches = lessons.benches_of(lesson)
         counted = kitchen_of(lesson.organisation_id).equipment
@@ -68,6 +70,7 @@ class Board:
             counts=tuple(sorted((name, int(counted[name])) for name in shared_things() if name in counted)),
             length_min=lesson.length_min,
             show_min=show_min,
+            pins=tuple(sorted((pins or {}).items())),
         )
         self._steps = json.dumps(lesson.process, sort_keys=True)
 
@@ -89,10 +92,35 @@ class Board:
         """The shortest plan found."""
         return self._found[1]
 
+    @cached_property
+    def free(self) -> Plan:
+        """The plan with no brick put anywhere."""
+        return _planned(self._steps, replace(self.room, pins=()), LOOK_S)[1]
+
+    @property
+    def holds(self) -> bool:
+        """True unless a brick was put where it cannot be."""
+        return bool(self.plan.starts) or not self.room.pins
+
+    @property
+    def shown(self) -> Plan:
+        """What is drawn: the plan, or the free one where the bricks cannot be as they were put."""
+        return self.plan if self.holds else self.free
+
+    @property
+    def moved(self) -> dict[str, int]:
+        """By how much bricks that nobody put begin elsewhere than in the free plan [min]."""
+        put = dict(self.room.pins)
+        return {
+            name: round((at_s - self.free.starts[name]) / 60)
+            for name, at_s in self.plan.starts.items()
+            if name not in put and name in self.free.starts and at_s != self.free.starts[name]
+        }
+
     @property
     def end_min(self) -> int:
         """When the plan ends, in minutes from its beginning, rounded up."""
-        return -(-(self.plan.makespan_s or self.plan.bound_s) // 60)
+        return -(-(self.shown.makespan_s or self.shown.bound_s) // 60)
 
     def ways(self) -> list[Way]:
         """What would end the lesson sooner, each already planned: one more of what is shared, nothing shown first,
@@ -101,6 +129,8 @@ class Board:
         for thing, number in self.whole.problem.resources.items():
             if thing in MORE_OF:
                 found.append(("more", thing, self.room.with_more(thing, number)))
+        if self.room.pins:
+            found.append(("free", "", replace(self.room, pins=())))
         if self.room.show_min:
             found.append(("show", "", replace(self.room, show_min=0)))
         waits = {
@@ -125,12 +155,14 @@ def _planned(steps: str, room: Room, seconds: float) -> tuple[WholeLesson, Plan]
     all that hands do would stay in its order."""
     data = json.loads(steps)
     process = process_from(data)
-    found = _whole(process, room), None
-    plan = schedule(found[0].problem, seconds=seconds)
-    if plan.starts and not _is_clean(data, process, len(room.benches), plan.starts):
-        whole = _whole(process, room, as_written=True)
-        return whole, schedule(whole.problem, seconds=seconds)
-    return found[0], plan
+    fixed = {name: at_min * 60 for name, at_min in room.pins}
+    hint = _planned(steps, replace(room, pins=()), seconds)[1].starts if room.pins else None
+    for as_written in (False, True):
+        whole = _whole(process, room, as_written=as_written)
+        plan = schedule(whole.problem, seconds=seconds, fixed=fixed, hint=hint or None)
+        if not plan.starts or _is_clean(data, process, len(room.benches), plan.starts):
+            break
+    return whole, plan
 
 
 def _whole(process: Process, room: Room, *, as_written: bool = False) -> WholeLesson:

@@ -1,32 +1,50 @@
 """The plan board of a lesson."""
 
+from urllib.parse import urlencode
+
 from django.contrib.auth.decorators import login_required
 from django.http import HttpResponse
-from django.shortcuts import get_object_or_404, render
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_GET
 
 from bulwark.board import pages, selectors
-from bulwark.board.forms import BoardForm
+from bulwark.board.forms import BoardForm, pins_of
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
 
 SHOW_MIN = 5
 
 
-def _board(request: ActorRequest, lesson_id: int) -> tuple[selectors.Board, BoardForm]:
+def _board(request: ActorRequest, lesson_id: int) -> tuple[selectors.Board, BoardForm, list[str]]:
+    """What is asked, and what of it could not be read."""
     lesson = get_object_or_404(lessons.lessons_for(request.actor), pk=lesson_id)
     form = BoardForm(request.GET)
-    show = form.cleaned_data["show"] if form.is_valid() else None
-    return selectors.Board(lesson, SHOW_MIN if show is None else show), form
+    show = form.cleaned_data.get("show") if form.is_valid() else None
+    show_min = SHOW_MIN if show is None else show
+    free = selectors.Board(lesson, show_min)
+    rows = request.GET.getlist("pin")
+    pins, wrong = pins_of(rows, list(free.whole.parts)) if rows else ({}, [])
+    wrong += form.first_errors().values()
+    return (selectors.Board(lesson, show_min, pins) if pins else free), form, wrong
 
 
 @login_required
 @require_GET
 def board(request: ActorRequest, lesson_id: int) -> HttpResponse:
-    """Minute by minute, bench by bench: does the lesson fit?"""
-    found, form = _board(request, lesson_id)
-    context = {**pages.board_page(found), "wrong": form.first_errors().get("show", "")}
-    return render(request, "board/board.html", context, status=422 if form.errors else 200)
+    """Minute by minute, bench by bench: does the lesson fit? Where a brick is put stands in the address: going back
+    takes it back."""
+    found, form, wrong = _board(request, lesson_id)
+    picked = form.cleaned_data.get("pick", "")
+    if "put" in request.GET and not wrong and picked in found.whole.parts:
+        pins = dict(found.room.pins)
+        pins.pop(picked, None)
+        if request.GET["put"] == "here" and form.cleaned_data["at"] is not None:
+            pins[picked] = form.cleaned_data["at"]
+        query = [("show", found.room.show_min), *(("pin", f"{name}@{at}") for name, at in pins.items())]
+        return redirect(f"{reverse('board', args=[lesson_id])}?{urlencode([*query, ('pick', picked)])}")
+    context = {**pages.board_page(found, picked), "wrong": wrong}
+    return render(request, "board/board.html", context, status=422 if wrong else 200)
 
 
 @login_required

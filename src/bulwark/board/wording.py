@@ -102,10 +102,40 @@ def conflict(whole: WholeLesson, ids: Sequence[str], titles: Mapping[str, str]) 
     return [*rows[:MOST_NAMED], ngettext("%(n)d more step", "%(n)d more steps", more) % {"n": more}]
 
 
+def what_moved(moved_min: Sequence[int], ends: str, later_s: int) -> str:
+    """What the bricks that were put did to the others."""
+    if not moved_min:
+        start = _("Nothing else had to move.")
+    else:
+        most = max(moved_min, key=abs)
+        how = _("most of all by %(n)d min, later") if most > 0 else _("most of all by %(n)d min, earlier")
+        start = ngettext("%(n)d other brick moved, ", "%(n)d other bricks moved, ", len(moved_min)) % {
+            "n": len(moved_min)
+        }
+        start += how % {"n": abs(most)} + "."
+    if later_s > 0:
+        return _("%(moved)s The lesson ends at %(at)s, %(time)s later than it could.") % {
+            "moved": start,
+            "at": ends,
+            "time": duration(later_s),
+        }
+    return _("%(moved)s The lesson ends at %(at)s all the same.") % {"moved": start, "at": ends}
+
+
+def cannot_hold(whole: WholeLesson, plan: Plan, titles: Mapping[str, str]) -> str:
+    """Why bricks cannot be where they were put."""
+    steps = listed(conflict(whole, plan.conflict, titles))
+    return _("It cannot be put there: %(steps)s cannot all be as asked. The board shows the plan without it.") % {
+        "steps": steps
+    }
+
+
 def way(kind: str, thing: str, titles: Mapping[str, str]) -> str:
     """What to change."""
     if kind == "ready":
         return _("One ready made: nobody waits for “%(step)s”") % {"step": titles[thing]}
+    if kind == "free":
+        return _("Let go what was put by hand")
     if kind == "show":
         return _("No demonstration first")
     return _("One more %(thing)s") % {"thing": shared_name(thing)}
@@ -115,6 +145,8 @@ def way_why(kind: str) -> str:
     """What it asks for."""
     if kind == "ready":
         return _("Made before and kept cold or hot by the lesson's rules; the group's own goes on after the lesson.")
+    if kind == "free":
+        return _("Every brick is planned where it suits all best.")
     if kind == "show":
         return _("Each technique is shown at the benches when it is needed.")
     return _("Borrowed, set up or freed for the lesson.")
