@@ -206,6 +206,7 @@ MUTANTS: tuple[Mutant, ...] = (
     core("part-cooked food goes back in time", "planning/model.py", "<= first_end + row.s // self.unit", "<= first_end + 9 * row.s // self.unit", SCHEDULED),
     core("durations are never rounded down", "planning/problem.py", "s=math.ceil(finite(", "s=math.floor(finite(", SCHEDULED),
     core("what is shared is held by one at a time", "planning/model.py", "            if sum(amount for _, amount in rows) <= capacity:", "            if True:", SCHEDULED),
+    core("hot food is not left to wait", "planning/model.py", "self.model.minimize(sum(sums))", "self.model.maximize(sum(sums))", SCHEDULED),
     web("a room is questioned too", "lessons/readings.py", '"ambient_read": (question_room, "ambient_c")', '"ambient_read": (lambda value, unit: None, "ambient_c")', "tests/web/test_timing.py"),
     web("what is kept is what was checked", "lessons/services.py", "entry.stored(), at, by, really=really or", "data, at, by, really=really or", STAND),
 )  # fmt: skip

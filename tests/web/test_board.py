@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from itertools import pairwise
 from typing import Any
+from unittest.mock import patch
 
 import pytest
 from django.utils import timezone
@@ -16,7 +17,7 @@ from bulwark.lessons import services
 from bulwark.lessons.models import Learner, Lesson
 from bulwark.recipes import services as recipes
 from tests.builders import demo_recipe
-from tests.web.conftest import Hostel
+from tests.web.conftest import Hostel, paper_of
 
 pytestmark = pytest.mark.django_db
 COUNTS = {"basin": 2, "sink": 2, "hob_ring": 8, "oven": 4, "griddle": 4, "probe": 4, "slow_cooker": 1}
@@ -194,11 +195,25 @@ def test_what_cannot_be_shown_is_refused_with_the_reason(hostel: Hostel, show: s
     assert 'role="alert"' in answer.content.decode()
 
 
+def test_the_run_sheet_has_every_brick_and_says_what_the_board_says(hostel: Hostel) -> None:
+    board = selectors.Board(hostel.lesson, 0)
+    with patch("bulwark.jobs.papers.pdf_of", side_effect=lambda html, **_: html.encode()):
+        sheet = paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/board/run-sheet.pdf?show=0").decode()
+    text = " ".join(sheet.split())
+
+    assert text.count("<tr>") == len(board.whole.parts) + 1
+    assert "It fits" in text
+    assert re.search(r"Hot food waits \d+ min at most before it is eaten\.", text)
+    assert "your local code and your licensed practice decide" in text
+    assert paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/board/run-sheet.pdf").startswith(b"%PDF")
+
+
 def test_another_organisation_finds_no_board(hostel: Hostel) -> None:
     other = Hostel("Gull Rock Hostel").client()
 
     for path in ("board/", "board/ways/"):
         assert other.get(f"/lessons/{hostel.lesson.pk}/{path}").status_code == 404
+    assert other.post(f"/lessons/{hostel.lesson.pk}/board/run-sheet.pdf").status_code == 404
 
 
 def test_the_board_asks_the_database_little(hostel: Hostel, django_assert_max_num_queries: Any) -> None:

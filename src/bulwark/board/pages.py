@@ -34,6 +34,7 @@ def board_page(board: selectors.Board, picked: str = "") -> dict[str, Any]:
         "pins": [f"{name}@{at_min}" for name, at_min in board.room.pins],
         "query": urlencode([("show", board.room.show_min), *(("pin", f"{n}@{at}") for n, at in board.room.pins)]),
         "put": _put(board, titles),
+        "hot_waits": wording.hot_waits(board.hot_waits_s),
         "granted": wording.taken_for_granted(whole),
         "drawing": None,
     }
@@ -95,6 +96,17 @@ def _picked(board: selectors.Board, name: str, names: Mapping[str, str]) -> dict
         "at": f"{_clock(board.lesson, at_min * 60):%H:%M}",
         "pinned": name in dict(board.room.pins),
     }
+
+
+def run_sheet(board: selectors.Board) -> dict[str, Any]:
+    """The plan minute by minute, for whoever runs the lesson: what begins when, at which bench, by whom."""
+    page = board_page(board)
+    rows: list[dict[str, Any]] = []
+    for row in page.get("table", []):
+        if not rows or rows[-1]["at"] != row["at"]:
+            rows.append({"at": row["at"], "rows": []})
+        rows[-1]["rows"].append(row)
+    return {**page, "moments": rows, "profile": lessons.plan_for(board.lesson).profile}
 
 
 def ways_page(board: selectors.Board) -> dict[str, Any]:

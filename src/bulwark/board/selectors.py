@@ -118,6 +118,21 @@ class Board:
         }
 
     @property
+    def hot_waits_s(self) -> int | None:
+        """How long hot food waits at most before it is eaten [s]; None where none is."""
+        starts, tasks = self.shown.starts, self.whole.problem.tasks
+        waits = [
+            starts[row.then] - starts[row.first] - tasks[row.first].s
+            for row in self.whole.problem.waits
+            if starts and self._does(row.then) == "serve"
+        ]
+        return max(waits, default=None)
+
+    def _does(self, task: str) -> str:
+        step = self.whole.parts[task].step
+        return self.process.steps[self.process.step_index[step]].do if step else ""
+
+    @property
     def end_min(self) -> int:
         """When the plan ends, in minutes from its beginning, rounded up."""
         return -(-(self.shown.makespan_s or self.shown.bound_s) // 60)

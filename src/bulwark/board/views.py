@@ -5,11 +5,15 @@ from urllib.parse import urlencode
 from django.contrib.auth.decorators import login_required
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.template.loader import render_to_string
 from django.urls import reverse
-from django.views.decorators.http import require_GET
+from django.utils.text import slugify
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.board import pages, selectors
 from bulwark.board.forms import BoardForm, pins_of
+from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
 
@@ -45,6 +49,25 @@ def board(request: ActorRequest, lesson_id: int) -> HttpResponse:
         return redirect(f"{reverse('board', args=[lesson_id])}?{urlencode([*query, ('pick', picked)])}")
     context = {**pages.board_page(found, picked), "wrong": wrong}
     return render(request, "board/board.html", context, status=422 if wrong else 200)
+
+
+@login_required
+@require_POST
+def run_sheet(request: ActorRequest, lesson_id: int) -> HttpResponse:
+    """The plan minute by minute on paper."""
+    found, _form, wrong = _board(request, lesson_id)
+    if wrong:
+        return redirect("board", lesson_id)
+    lesson = found.lesson
+    job_id = ask_paper(
+        by=request.actor,
+        title=_("Run sheet: %(lesson)s") % {"lesson": lesson.title},
+        back=reverse("board", args=[lesson_id]),
+        html=render_to_string("board/run_sheet.html", pages.run_sheet(found), request=request),
+        sheet="bulwark/print.css",
+        file_name=f"run-sheet-{lesson.pk}-{slugify(lesson.title)}.pdf",
+    )
+    return redirect("job", job_id)
 
 
 @login_required

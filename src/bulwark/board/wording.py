@@ -84,6 +84,15 @@ def proof(whole: WholeLesson, plan: Plan, titles: Mapping[str, str], at: str) ->
     return _("Not proven to be the shortest: none can end before %(at)s.") % {"at": at}
 
 
+def hot_waits(seconds: int | None) -> str:
+    """How long hot food waits before it is eaten."""
+    if seconds is None:
+        return ""
+    if seconds <= 0:
+        return _("Hot food is eaten at once.")
+    return _("Hot food waits %(time)s at most before it is eaten.") % {"time": duration(seconds)}
+
+
 def conflict(whole: WholeLesson, ids: Sequence[str], titles: Mapping[str, str]) -> list[str]:
     """Steps that cannot all be, each once; a few by name, the longest first."""
     found: dict[str, int] = {}

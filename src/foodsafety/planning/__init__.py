@@ -2,7 +2,7 @@
 
 from foodsafety.planning.lesson_tasks import Part, WholeLesson, shared_things, step_task, whole_lesson
 from foodsafety.planning.model import Plan, Progress, ShouldStop, makespan
-from foodsafety.planning.problem import Bench, Problem, Task, Within, problem_from
+from foodsafety.planning.problem import Bench, Problem, Task, Wait, Within, problem_from
 from foodsafety.planning.solver import schedule
 
 __all__ = [
@@ -13,6 +13,7 @@ __all__ = [
     "Progress",
     "ShouldStop",
     "Task",
+    "Wait",
     "WholeLesson",
     "Within",
     "makespan",

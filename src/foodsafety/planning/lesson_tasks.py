@@ -10,7 +10,7 @@ from typing import Any, Literal
 
 from foodsafety.data import data_text
 from foodsafety.foods import is_raw
-from foodsafety.planning.problem import Bench, Problem, Task, Within
+from foodsafety.planning.problem import Bench, Problem, Task, Wait, Within
 from foodsafety.recipes import Process, Step
 
 PartKind = Literal["show", "ready", "wash", "step", "wait", "wash_up"]
@@ -107,6 +107,7 @@ def whole_lesson(
         },
         tasks=tasks,
         within=tuple(within),
+        waits=tuple(_waits_of(process, raw, len(benches), tasks)),
         resources={name: counts.get(name, uncounted.get(name, 0)) for name in sorted(used)},
     )
     nobody = tuple(bench for bench, names in benches.items() if not names)
@@ -197,6 +198,31 @@ def _held(process: Process, step: Step) -> dict[str, int]:
     return {"blender": 1} if any(_shared_kinds().get(kind) == "blender" for kind in kinds) else {}
 
 
+# Hot food that waits to be eaten weighs more than raw food that is out of the fridge; both more than nothing.
+_HOT, _RAW = 3, 2
+
+
+def _waits_of(process: Process, raw: frozenset[str], benches: int, tasks: Mapping[str, Task]) -> Iterator[Wait]:
+    """Where food waits at a bench: hot food from the last cook of it to the serving, and raw food from the first hand
+    on it to the heat that ends it."""
+    serving = next((step.id for step in reversed(process.steps) if step.do == "serve"), None)
+    cooks = [step for step in process.steps if step.do == "heat"]
+    for number in range(1, benches + 1):
+        if serving and cooks:
+            last = step_task(number, cooks[-1].id)
+            last = f"{last} waits" if f"{last} waits" in tasks else last
+            yield Wait(first=last, then=step_task(number, serving), weight=_HOT)
+        for cook in cooks:
+            parts = _parts(process, cook)
+            first = next((step for step in process.steps if step.id in raw and _parts(process, step) & parts), None)
+            if first and process.step_index[first.id] < process.step_index[cook.id]:
+                yield Wait(first=step_task(number, first.id), then=step_task(number, cook.id), weight=_RAW)
+
+
+def _parts(process: Process, step: Step) -> set[str]:
+    return {part for name in step.foods for part in process.ingredients_of(name)}
+
+
 def befores(process: Process, *, as_written: bool = False) -> dict[str, tuple[str, ...]]:
     """For each step the steps it waits for: those it says, and of those written before it
 
@@ -227,7 +253,7 @@ def raw_handed(process: Process) -> frozenset[str]:
     found: set[str] = set()
     cooked: set[str] = set()
     for step in process.steps:
-        parts = {part for name in step.foods for part in process.ingredients_of(name)}
+        parts = _parts(process, step)
         soils = {soil for name in parts - cooked if name in process.foods for soil in process.foods[name].soils}
         if step.hands and any(is_raw(soil) for soil in soils):
             found.add(step.id)

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import reduce
 from math import gcd
 from typing import Any, Literal
@@ -127,6 +127,21 @@ class PlanModel:
                 self.model.add_hint(self.start[name], at_s // self.unit)
         if starts and set(starts) >= set(self.problem.tasks):
             self.model.add_hint(self.end, makespan(self.problem, starts) // self.unit)
+
+    def shorten(self, plan: Plan, seconds: float, should_stop: ShouldStop | None) -> Plan:
+        """The same plan, ending no later, in which food waits less: the sum of all waits by their weights is the least
+        found in so many seconds."""
+        tasks, sums = self.problem.tasks, []
+        for row in self.problem.waits:
+            sums.append(row.weight * (self.start[row.then] - self.start[row.first] - tasks[row.first].s // self.unit))
+        self.model.add(self.end <= (plan.makespan_s or 0) // self.unit)
+        self.model.clear_hints()  # type: ignore[no-untyped-call]
+        self.hint(plan.starts)
+        self.model.minimize(sum(sums))
+        found = self.solve(seconds, None, should_stop)
+        if not found.starts:
+            return plan
+        return replace(plan, starts=found.starts, people=found.people)
 
     def solve(self, seconds: float, progress: Progress | None, should_stop: ShouldStop | None) -> Plan:
         """Runs the solver: ``optimal``, ``feasible``, ``infeasible`` whatever the lesson's length, or ``unknown``."""

@@ -56,6 +56,16 @@ class Within:
     s: int
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Wait:
+    """From the end of ``first`` to the beginning of ``then`` food waits: as short as can be, weighed by ``weight``
+    against other waits, but never at the price of a longer lesson."""
+
+    first: str
+    then: str
+    weight: int
+
+
 @dataclass(frozen=True, kw_only=True)
 class Problem:
     """All that has to fit into ``lesson_s`` [s]. Times are whole seconds: durations are rounded up and limits down."""
@@ -64,6 +74,7 @@ class Problem:
     benches: Mapping[str, Bench]
     tasks: Mapping[str, Task]
     within: tuple[Within, ...] = ()
+    waits: tuple[Wait, ...] = ()
     resources: Mapping[str, int] = field(default_factory=dict)
 
     def only(self, ids: Sequence[str]) -> Problem:
@@ -77,7 +88,8 @@ class Problem:
             after = tuple(name for name in task.after if name in kept)
             tasks[task.id] = replace(task, after=after, from_end=tied)
         rows = tuple(row for row in self.within if row.first in kept and row.then in kept)
-        return replace(self, tasks=tasks, within=rows)
+        waits = tuple(row for row in self.waits if row.first in kept and row.then in kept)
+        return replace(self, tasks=tasks, within=rows, waits=waits)
 
     @cached_property
     def horizon_s(self) -> int:

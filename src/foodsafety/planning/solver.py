@@ -13,6 +13,7 @@ from foodsafety.planning.reasons import conflict_of
 
 FIRST_PLANS = 12
 REASONS_S = 4.0
+WAITS_S = 1.0
 
 
 def schedule(
@@ -25,8 +26,9 @@ def schedule(
     should_stop: ShouldStop | None = None,
 ) -> Plan:
     """The shortest plan of a problem, or what cannot be. ``fixed``: steps that begin when somebody has put them [s].
-    ``hint``: a plan from before. Not more than ``seconds`` of work, and as long again at most for the reasons why it
-    does not fit; the same problem gives the same plan where that is enough. ``should_stop`` ends it."""
+    ``hint``: a plan from before. Not more than ``seconds`` of work, as long again at most for the reasons why it does
+    not fit, and a second for shorter waits; the same problem gives the same plan where that is enough.
+    ``should_stop`` ends it."""
     if problem.cycle:
         return Plan(status="infeasible", conflict=problem.cycle)
     if problem.never:
@@ -36,6 +38,8 @@ def schedule(
     model = PlanModel(problem, fixed or {})
     model.hint(hint or _best_first(problem))
     found = model.solve(seconds, progress, should_stop)
+    if found.starts and problem.waits:
+        found = model.shorten(found, min(seconds, WAITS_S), should_stop)
     if found.status == "infeasible" or found.bound_s > problem.lesson_s:
         conflict = conflict_of(problem, fixed or {}, seconds=min(seconds, REASONS_S))
         return replace(found, status="infeasible", conflict=conflict)

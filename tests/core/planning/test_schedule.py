@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import random
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -11,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from foodsafety.cli.schedule import run
-from foodsafety.planning import problem_from, schedule
+from foodsafety.planning import Wait, problem_from, schedule
 from foodsafety.quantities import CoreError
 from tests.core.planning.checker import faults
 
@@ -99,6 +100,22 @@ def test_part_cooked_food_goes_back_within_its_limit() -> None:
 
     assert free["makespan_s"] == tied["makespan_s"] == 3000
     assert tied["starts"]["stew"] - (tied["starts"]["sear"] + 300) <= 600
+
+
+def test_food_waits_as_short_as_it_can_and_the_lesson_is_no_longer_for_it() -> None:
+    data = lesson(
+        {"id": "fry", "s": 600},
+        {"id": "chop", "s": 3000},
+        {"id": "serve", "after": ["fry", "chop"], "people": 2},
+        people=2,
+    )
+    problem = problem_from(data)
+    plain = schedule(problem)
+    kind = schedule(replace(problem, waits=(Wait(first="fry", then="serve", weight=1),)))
+
+    assert kind.makespan_s == plain.makespan_s == 3600
+    assert kind.starts["fry"] + 600 == kind.starts["serve"]
+    assert faults(data, {"starts": kind.starts, "makespan_s": kind.makespan_s}) == []
 
 
 def test_who_may_not_is_not_asked_to() -> None:

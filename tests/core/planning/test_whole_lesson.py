@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -73,6 +75,25 @@ def test_everybody_is_ready_and_has_washed_before_a_hand_is_laid_on_food() -> No
         assert max(washed) + 60 <= min(plan.starts[step_task(number, step)] for step in ("grate", "mix"))
     at = sorted(at for name, at in plan.starts.items() if ":wash " in name and not name.endswith("up"))
     assert all(at[n + 2] >= at[n] + 60 for n in range(len(at) - 2)), "two basins"
+
+
+def test_hot_food_is_eaten_as_soon_as_it_is_done_and_raw_food_cooked_as_soon_as_it_is_touched() -> None:
+    lesson = lesson_of(demo_recipe()["process"])
+    plan, hasty = schedule(lesson.problem), schedule(replace(lesson.problem, waits=()))
+
+    def waits(starts: Mapping[str, int]) -> int:
+        rows = lesson.problem.waits
+        return sum(
+            row.weight * (starts[row.then] - starts[row.first] - lesson.problem.tasks[row.first].s) for row in rows
+        )
+
+    assert {(row.first, row.then) for row in lesson.problem.waits if row.first.startswith("1.")} == {
+        ("1.griddle", "1.serve"),
+        ("1.mix", "1.griddle"),
+    }
+    assert plan.makespan_s == hasty.makespan_s
+    assert waits(plan.starts) <= waits(hasty.starts)
+    assert plan.starts["1.serve"] - plan.starts["1.griddle"] - 9 * 60 == 5 * 60, "probed, plated, eaten"
 
 
 def process_of(*steps: dict[str, Any]) -> dict[str, Any]:
