@@ -12,7 +12,7 @@ from django.utils import timezone
 from bulwark.board import drawings, selectors, wording
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
-from bulwark.presentation.phrases import capital, duration
+from bulwark.presentation.phrases import capital
 
 
 def _clock(lesson: Lesson, at_s: float) -> dt.datetime:
@@ -62,7 +62,7 @@ def board_page(board: selectors.Board, picked: str = "") -> dict[str, Any]:
         "table": [
             {
                 "at": f"{_clock(lesson, plan.starts[part.id]):%H:%M}",
-                "minutes": whole.problem.tasks[part.id].s / 60,
+                "minutes": f"{whole.problem.tasks[part.id].s / 60:g}",
                 "bench": part.bench or "",
                 "who": ", ".join(plan.people.get(part.id, ())),
                 "what": wording.row_name(part, titles, board.process),
@@ -122,7 +122,7 @@ def ways_page(board: selectors.Board) -> dict[str, Any]:
                 "why": wording.way_why(way.kind),
                 "at": f"{_clock(lesson, way.ends_min * 60):%H:%M}",
                 "spare": board.room.length_min - way.ends_min,
-                "spare_words": duration(max(0, board.room.length_min - way.ends_min) * 60),
+                "spare_words": wording.spare(max(0, board.room.length_min - way.ends_min) * 60),
                 "proven": way.proven,
             }
             for way in board.ways()

@@ -15,6 +15,7 @@ from foodsafety.recipes import Process
 # So many steps are named one by one.
 MOST_NAMED = 3
 MINUTE_S = 60
+MOST_MINUTES = 120
 _SHARED = {"basin": "hand-wash basin", "sink": "washing-up sink", "hob_ring": "hob ring", "probe": "probe"}
 
 
@@ -55,6 +56,12 @@ def title(part: Part, titles: Mapping[str, str], who: Sequence[str], minutes: fl
     return ", ".join(row for row in rows if row)
 
 
+def spare(seconds: float) -> str:
+    """Time that is left or lacking: whole minutes, cut, or hours and minutes."""
+    minutes = int(seconds // MINUTE_S)
+    return _("%(n)d min") % {"n": minutes} if minutes < MOST_MINUTES else duration(minutes * MINUTE_S)
+
+
 def headline(whole: WholeLesson, plan: Plan) -> str:
     """Does it fit?"""
     if plan.makespan_s is None:
@@ -62,7 +69,7 @@ def headline(whole: WholeLesson, plan: Plan) -> str:
     left_s = whole.problem.lesson_s - plan.makespan_s
     if 0 <= left_s < MINUTE_S:
         return _("It fits, with no minute to spare")
-    told = {"time": duration(abs(left_s))}
+    told = {"time": spare(abs(left_s) if left_s > 0 else -(-abs(left_s) // MINUTE_S) * MINUTE_S)}
     if left_s > 0:
         return _("It fits: %(time)s to spare") % told
     if plan.status == "unknown":

@@ -157,7 +157,7 @@ def problem_from(data: Mapping[str, Any]) -> Problem:
     """A problem from plain data as DESIGN.md has it (topic ``schedule``). Raises CoreError naming the field.
 
     A step says ``from_end`` as a number of seconds, before the end of the step it comes ``after`` (the passive one of
-    several), or as ``[step, seconds]``; a number in a step that comes after nothing counts from the end of the lesson.
+    several), or as ``[step, seconds]`` or ``{step: seconds}``; a number in a step that comes after nothing counts from the end of the lesson.
     """
     lesson_s = math.floor(finite(data.get("lesson_s"), "lesson_s", low=0, high=MOST_S))
     resources = {
@@ -280,6 +280,8 @@ def _task(value: object, name: str, benches: Mapping[str, Bench], resources: Map
 def _from_end(value: object, task: Task, tasks: Mapping[str, Task], name: str) -> tuple[str | None, int] | None:
     if value is None:
         return None
+    if isinstance(value, Mapping):  # {"simmer": 600}
+        value = [part for pair in value.items() for part in pair]
     if isinstance(value, list):
         if len(value) != 2:
             raise CoreError(name, "not_a_list", of="[step, seconds]")

@@ -19,6 +19,8 @@ def faults(data: Mapping[str, Any], answer: Mapping[str, Any]) -> list[str]:
         found.append("the end is not the end")
     for name, row in steps.items():
         tied = row.get("from_end")
+        if isinstance(tied, dict):
+            [tied] = [list(pair) for pair in tied.items()]
         if tied is not None:
             of, before = tied if isinstance(tied, list) else (row["after"][-1] if row.get("after") else None, tied)
             if start[name] != (data["lesson_s"] if of is None else end[of]) - before:

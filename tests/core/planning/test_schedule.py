@@ -57,7 +57,7 @@ def test_benches_share_the_oven_and_not_their_people() -> None:
     assert planned(data)["makespan_s"] == 2400
 
 
-@pytest.mark.parametrize("from_end", [600, ["simmer", 600]])
+@pytest.mark.parametrize("from_end", [600, ["simmer", 600], {"simmer": 600}])
 def test_what_is_added_before_the_end_of_a_cook_is_counted_back_from_it(from_end: Any) -> None:
     answer = planned(
         lesson(
