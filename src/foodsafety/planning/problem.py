@@ -157,7 +157,8 @@ def problem_from(data: Mapping[str, Any]) -> Problem:
     """A problem from plain data as DESIGN.md has it (topic ``schedule``). Raises CoreError naming the field.
 
     A step says ``from_end`` as a number of seconds, before the end of the step it comes ``after`` (the passive one of
-    several), or as ``[step, seconds]`` or ``{step: seconds}``; a number in a step that comes after nothing counts from the end of the lesson.
+    several), or as ``[step, seconds]`` or ``{step: seconds}``; a number in a step that comes after nothing counts from
+    the end of the lesson.
     """
     lesson_s = math.floor(finite(data.get("lesson_s"), "lesson_s", low=0, high=MOST_S))
     resources = {
