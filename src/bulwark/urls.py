@@ -29,6 +29,7 @@ urlpatterns = [
     path("account/everywhere/", people.account_everywhere, name="account_everywhere"),
     path("forgotten/", people.forgotten, name="forgotten"),
     path("welcome/<str:token>/", people.welcome, name="welcome"),
+    path("groups/split/", board.group_split, name="group_split"),
     path("jobs/<uuid:job_id>/", jobs.job, name="job"),
     path("jobs/<uuid:job_id>/stop/", jobs.job_stop, name="job_stop"),
     path("jobs/<uuid:job_id>/file/", jobs.job_file, name="job_file"),

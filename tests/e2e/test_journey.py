@@ -430,3 +430,20 @@ def test_the_plan_board_is_reached_from_a_lesson_and_says_what_would_end_it_soon
     page.click("text=The same as a table")
     expect(page.locator(".pb-table tbody")).to_contain_text("after the end")
     assert axe(page) == []
+
+
+def test_a_group_is_split_in_the_form_of_a_lesson(address: str, open_context: Opener) -> None:
+    hostel = Hostel()
+    page = sign_in(open_context(1280, 800), address, hostel)
+    page.goto(f"{address}/recipes/{hostel.lesson.recipe_id}/")
+    page.click("text=Plan a lesson with it")
+    page.click("text=Split a group fairly")
+    page.fill("[name=group]", "AK, 11\nJT, 9\nSD, 11\nRO, 9")
+    page.fill("[name=rules]", "AK with JT")
+    page.get_by_role("button", name="Split", exact=True).click()
+
+    expect(page.locator("#bench-rows")).to_contain_text("Proven: no split is fairer.")
+    expect(page.locator("#bench-lines")).to_have_value(re.compile(r"AK, JT"))
+    assert axe(page) == []
+    page.click("text=Make the lesson")
+    expect(page.locator("h1")).to_contain_text("Safety plan")

@@ -71,6 +71,13 @@ def run_sheet(request: ActorRequest, lesson_id: int) -> HttpResponse:
 
 
 @login_required
+@require_POST
+def group_split(request: ActorRequest) -> HttpResponse:
+    """A group split fairly into the benches of the lesson's form, which it fills."""
+    return render(request, "board/_split.html", pages.split_page(request.POST))
+
+
+@login_required
 @require_GET
 def board_ways(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """What would end it sooner, fetched after the board: each way is planned anew."""

@@ -9,7 +9,7 @@ from django.utils.translation import ngettext
 
 from bulwark.presentation.phrases import capital, duration, listed, verb
 from bulwark.recipes.wording import tool
-from foodsafety.planning import Part, Plan, WholeLesson
+from foodsafety.planning import Part, Plan, Split, WholeLesson
 from foodsafety.recipes import Process
 
 # So many steps are named one by one.
@@ -166,6 +166,28 @@ def way_why(kind: str) -> str:
     if kind == "show":
         return _("Each technique is shown at the benches when it is needed.")
     return _("Borrowed, set up or freed for the lesson.")
+
+
+def nothing_to_split(*, has_group: bool) -> str:
+    """What is missing."""
+    if has_group:
+        return _("Write the benches first, a line each: “Gannet:”.")
+    return _("Write the group first, a line each: “AK, 11, nuts, knife hob”.")
+
+
+def rules_cannot_be_kept() -> str:
+    """Why there is no split."""
+    return _("These rules cannot all be kept with so many benches: nobody was split. Take one away, or add a bench.")
+
+
+def fairness(found: Split) -> str:
+    """How even a split is, and whether none is fairer."""
+    even = _("Ages, what they have been shown and allergies are as even as numbers allow.")
+    if found.uneven:
+        rows = listed(_("%(what)s by %(n)d") % {"what": what, "n": n} for what, n in found.uneven.items())
+        even = _("Not quite even: %(rows)s.") % {"rows": rows}
+    proven = _("Proven: no split is fairer.") if found.proven else _("Not proven to be the fairest.")
+    return f"{even} {proven}"
 
 
 def taken_for_granted(whole: WholeLesson) -> list[str]:

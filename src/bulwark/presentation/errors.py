@@ -15,6 +15,8 @@ from bulwark.presentation.phrases import Text, capital
 from foodsafety.quantities import CoreError
 
 SENTENCES: Mapping[str, Text] = {
+    "fewer_than_benches": _l("%(learners)s in the group for %(benches)s benches."),
+    "too_many_learners": _l("%(count)s in the group; at most %(most)s are split."),
     "above": _l("%(value)s is above %(high)s."),
     "bands_do_not_meet": _l("The bands must meet."),
     "below": _l("%(value)s is below %(low)s."),

@@ -1,17 +1,22 @@
 """Lessons fitted into their period: the shortest plan of steps, people and shared things, or why there is none."""
 
+from foodsafety.planning.groups import ALLERGIES, Allergies, Learner, Split, split
 from foodsafety.planning.lesson_tasks import Part, WholeLesson, shared_things, step_task, whole_lesson
 from foodsafety.planning.model import Plan, Progress, ShouldStop, makespan
 from foodsafety.planning.problem import Bench, Problem, Task, Wait, Within, problem_from
 from foodsafety.planning.solver import schedule
 
 __all__ = [
+    "ALLERGIES",
+    "Allergies",
     "Bench",
+    "Learner",
     "Part",
     "Plan",
     "Problem",
     "Progress",
     "ShouldStop",
+    "Split",
     "Task",
     "Wait",
     "WholeLesson",
@@ -20,6 +25,7 @@ __all__ = [
     "problem_from",
     "schedule",
     "shared_things",
+    "split",
     "step_task",
     "whole_lesson",
 ]
