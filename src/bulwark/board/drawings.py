@@ -217,10 +217,12 @@ def draw(
     names: Mapping[str, str],
     pinned: frozenset[str] = frozenset(),
     picked: str = "",
+    starts_min: int = 0,
 ) -> Drawing:
     """The board of a plan. ``words``: for each task what could be written on it, the longest first; ``titles``: what it
     says in full; ``hot``: steps that heat; ``names``: what is shared, in words; ``pinned``:
-    bricks that were put where they are; ``picked``: the one that is looked at."""
+    bricks that were put where they are; ``picked``: the one that is looked at; ``starts_min``: its beginning by the
+    clock, in minutes after an hour, so that the times above are round ones."""
     problem = whole.problem
     scale = _Scale(problem.lesson_s, plan.makespan_s or 0)
     wall_x = scale.x(problem.lesson_s)
@@ -242,7 +244,7 @@ def draw(
         for n, (name, number) in enumerate(problem.resources.items())
     )
     step = next((n for n in TICKS_MIN if scale.to_s / 60 / n <= 12), TICKS_MIN[-1])
-    ticks = tuple((scale.x(at * 60), at) for at in range(0, int(scale.to_s // 60) + 1, step))
+    ticks = tuple((scale.x(at * 60), at) for at in range(-starts_min % step, int(scale.to_s // 60) + 1, step))
     return Drawing(
         height=shared_y + len(shared) * SHARED + 16,
         wall_x=wall_x,

@@ -54,7 +54,17 @@ def board_page(board: selectors.Board, picked: str = "") -> dict[str, Any]:
     put = dict(board.room.pins) if board.holds else {}
     shared = {name: capital(wording.shared_name(name)) for name in whole.problem.resources}
     hot = frozenset(step.id for step in board.process.steps if step.do in ("heat", "part_cook"))
-    drawing = drawings.draw(whole, plan, words, names, hot=hot, names=shared, pinned=frozenset(put), picked=picked)
+    drawing = drawings.draw(
+        whole,
+        plan,
+        words,
+        names,
+        hot=hot,
+        names=shared,
+        pinned=frozenset(put),
+        picked=picked,
+        starts_min=_clock(lesson, 0).minute,
+    )
     rows = sorted(whole.parts.values(), key=lambda part: (plan.starts[part.id], part.id))
     return {
         **page,
