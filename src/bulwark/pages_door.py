@@ -27,7 +27,7 @@ Send = Callable[[Message], Any]
 Wsgi = Callable[..., Any]
 
 # What is worked on for longer than a page may take, and tells how far it is: it has a way of its own.
-LONG_WORK = ("/flow/live/", "/workbench/log/live/")
+LONG_WORK = ("/flow/live/", "/board/live/", "/workbench/log/live/")
 # A body that is larger waits on the disk, not in memory.
 IN_MEMORY_BYTES = 1024 * 1024
 

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import asyncio
+import json
 import re
 from itertools import pairwise
 from typing import Any
 from unittest.mock import patch
 
 import pytest
+from django.test import AsyncClient
 from django.utils import timezone
 
 from bulwark.board import pages, selectors
@@ -220,3 +223,33 @@ def test_the_board_asks_the_database_little(hostel: Hostel, django_assert_max_nu
     client = hostel.client()
     with django_assert_max_num_queries(8):
         client.get(f"/lessons/{hostel.lesson.pk}/board/")
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_long_look_tells_what_is_proven_and_then_the_board() -> None:
+    hostel = Hostel()
+    client = AsyncClient()
+    client.force_login(hostel.user, backend="django.contrib.auth.backends.ModelBackend")
+    stranger = AsyncClient()
+
+    async def looked() -> tuple[bytes, int]:
+        answer = await client.get(f"/lessons/{hostel.lesson.pk}/board/live/?show=0")
+        parts = b"".join([part async for part in answer.streaming_content])
+        return parts, (await stranger.get(f"/lessons/{hostel.lesson.pk}/board/live/")).status_code
+
+    parts, refused = asyncio.run(looked())
+
+    assert b"event: bound" in parts
+    page = json.loads(parts.decode().partition("event: found\ndata: ")[2].partition("\n")[0])
+    assert "It fits" in page
+    assert 'class="pb-board"' in page
+    assert refused == 404
+
+
+def test_only_what_is_not_proven_is_looked_at_longer(hostel: Hostel) -> None:
+    board = selectors.Board(hostel.lesson, 0)
+
+    assert board.proven
+    assert "Look longer" not in page(hostel, "?show=0")
+    with patch.object(selectors.Board, "proven", property(lambda self: False)):
+        assert "Look longer for a shorter plan" in page(hostel, "?show=0")

@@ -11,15 +11,24 @@ from bulwark.kitchens.selectors import kitchen_of
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
 from foodsafety.contamination import analyse
-from foodsafety.planning import Plan, WholeLesson, schedule, shared_things, step_task, whole_lesson
+from foodsafety.planning import (
+    Plan,
+    Progress,
+    ShouldStop,
+    WholeLesson,
+    schedule,
+    shared_things,
+    step_task,
+    whole_lesson,
+)
 from foodsafety.recipes import Process, process_from
 from foodsafety.rules import House
 
 # A page waits so long for the shortest plan, and so long for each way out.
-LOOK_S = 2.0
+LOOK_S = 0.8
 # Where nobody is at a bench yet, two are planned for.
 NOBODY = ("1", "2")
-WAY_LOOK_S = 0.8
+WAY_LOOK_S = 0.5
 MOST_WAYS = 3
 # What is waited for so long is worth bringing ready made [s].
 LONG_WAIT_S = 1200
@@ -81,6 +90,15 @@ class Board:
     @cached_property
     def _found(self) -> tuple[WholeLesson, Plan]:
         return _planned(self._steps, self.room, LOOK_S)
+
+    def look_longer(self, seconds: float, progress: Progress, should_stop: ShouldStop) -> None:
+        """Plans anew for so long; what is found takes the place of the plan."""
+        self.__dict__["_found"] = _plan(self._steps, self.room, seconds, progress, should_stop)
+
+    @property
+    def proven(self) -> bool:
+        """True where no plan can be shorter, or it is proven that none fits."""
+        return self.shown.makespan_s == self.shown.bound_s
 
     @property
     def whole(self) -> WholeLesson:
@@ -166,15 +184,32 @@ class Board:
 
 @lru_cache(maxsize=64)
 def _planned(steps: str, room: Room, seconds: float) -> tuple[WholeLesson, Plan]:
+    return _plan(steps, room, seconds)
+
+
+def _plan(
+    steps: str,
+    room: Room,
+    seconds: float,
+    progress: Progress | None = None,
+    should_stop: ShouldStop | None = None,
+) -> tuple[WholeLesson, Plan]:
     """A plan, and a second look at it: where its order had made a path for soil that the written order does not have,
     all that hands do would stay in its order."""
     data = json.loads(steps)
     process = process_from(data)
     fixed = {name: at_min * 60 for name, at_min in room.pins}
-    hint = _planned(steps, replace(room, pins=()), seconds)[1].starts if room.pins else None
+    hint = _planned(steps, replace(room, pins=()), LOOK_S)[1].starts if room.pins else None
     for as_written in (False, True):
         whole = _whole(process, room, as_written=as_written)
-        plan = schedule(whole.problem, seconds=seconds, fixed=fixed, hint=hint or None)
+        plan = schedule(
+            whole.problem,
+            seconds=seconds,
+            fixed=fixed,
+            hint=hint or None,
+            progress=progress,
+            should_stop=should_stop,
+        )
         if not plan.starts or _is_clean(data, process, len(room.benches), plan.starts):
             break
     return whole, plan

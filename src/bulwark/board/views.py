@@ -1,9 +1,12 @@
 """The plan board of a lesson."""
 
+from collections.abc import Callable
 from urllib.parse import urlencode
 
+from asgiref.sync import sync_to_async
 from django.contrib.auth.decorators import login_required
-from django.http import HttpResponse
+from django.db import close_old_connections, connections
+from django.http import HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
 from django.urls import reverse
@@ -16,8 +19,12 @@ from bulwark.board.forms import BoardForm, pins_of
 from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
+from bulwark.presentation import long_work
+from bulwark.presentation.errors import NOT_TAKEN, why_not_taken
 
 SHOW_MIN = 5
+# A long look takes so long at most, and as long again for the reasons why it does not fit.
+LONG_S = 20.0
 
 
 def _board(request: ActorRequest, lesson_id: int) -> tuple[selectors.Board, BoardForm, list[str]]:
@@ -49,6 +56,34 @@ def board(request: ActorRequest, lesson_id: int) -> HttpResponse:
         return redirect(f"{reverse('board', args=[lesson_id])}?{urlencode([*query, ('pick', picked)])}")
     context = {**pages.board_page(found, picked), "wrong": wrong}
     return render(request, "board/board.html", context, status=422 if wrong else 200)
+
+
+async def board_live(request: ActorRequest, lesson_id: int) -> StreamingHttpResponse | HttpResponse:
+    """A long look for a shorter plan, as server-sent events: minutes that are proven, then the board. Closing them
+    cancels it."""
+
+    def asked() -> selectors.Board | None:
+        try:
+            if not lessons.lessons_for(request.actor).filter(pk=lesson_id).exists():
+                return None
+            return _board(request, lesson_id)[0]
+        finally:
+            close_old_connections()  # the look is long, and needs none
+
+    found = await sync_to_async(asked)()
+    if found is None:
+        return HttpResponse(status=404)
+
+    def look(progress: Callable[[int], None], cancelled: Callable[[], bool]) -> str:
+        try:
+            found.look_longer(LONG_S, lambda _best, bound_s: progress(bound_s // 60), cancelled)
+            return render_to_string("board/_found.html", pages.board_page(found), request=request)
+        except NOT_TAKEN as wrong:
+            return render_to_string("board/_found.html", {"headline": why_not_taken(wrong)}, request=request)
+        finally:
+            connections.close_all()  # this thread is not a request's: nobody else gives them back
+
+    return long_work.stream_response(look)
 
 
 @login_required

@@ -3,9 +3,8 @@
 
 const LEFT = 112;
 const RIGHT = 1164;
-const svg = document.querySelector(".pb-board");
-const MINUTES = Number(svg?.dataset.minutes);
-const minute = (x) => Math.max(0, Math.round(((x - LEFT) / (RIGHT - LEFT)) * MINUTES));
+const svg = () => document.querySelector(".pb-board");
+const minute = (x) => Math.max(0, Math.round(((x - LEFT) / (RIGHT - LEFT)) * Number(svg().dataset.minutes)));
 
 function put(brick, at) {
   const to = new URL(location.href);
@@ -19,17 +18,17 @@ function put(brick, at) {
 }
 
 let held = null;
-svg?.addEventListener("pointerdown", (event) => {
-  const brick = event.target.closest("[data-brick]");
+addEventListener("pointerdown", (event) => {
+  const brick = event.target.closest?.("[data-brick]");
   if (brick && event.button === 0) held = {
     brick,
     from: event.clientX,
     moved: 0
   };
 });
-svg?.addEventListener("pointermove", (event) => {
+addEventListener("pointermove", (event) => {
   if (!held) return;
-  held.moved = ((event.clientX - held.from) / svg.getBoundingClientRect().width) * 1240;
+  held.moved = ((event.clientX - held.from) / svg().getBoundingClientRect().width) * 1240;
   if (Math.abs(held.moved) > 4) held.brick.setAttribute("transform", `translate(${held.moved} 0)`);
 });
 addEventListener("pointerup", () => {
@@ -46,9 +45,11 @@ addEventListener("pointerup", () => {
   }
   held = null;
 });
-svg?.addEventListener("dragstart", (event) => event.preventDefault());
-svg?.addEventListener("keydown", (event) => {
-  const brick = event.target.closest("[data-brick]");
+addEventListener("dragstart", (event) => {
+  if (event.target.closest?.("[data-brick]")) event.preventDefault();
+});
+addEventListener("keydown", (event) => {
+  const brick = event.target.closest?.("[data-brick]");
   const way = {
     ArrowLeft: -1,
     ArrowRight: 1
@@ -60,4 +61,39 @@ svg?.addEventListener("keydown", (event) => {
 // What was put keeps the keyboard.
 document.querySelector(".pb-brick.is-picked")?.focus({
   preventScroll: true
+});
+
+// --- a long look for a shorter plan ---
+
+const box = document.querySelector(".pb-look");
+let stream = null;
+
+function look(busy, text) {
+  box.querySelector("[data-look=begin]").hidden = busy;
+  box.querySelector("[data-look=stop]").hidden = !busy;
+  box.querySelector("[role=status]").textContent = text;
+}
+
+function end(text) {
+  stream?.close();
+  stream = null;
+  look(false, text);
+}
+box?.addEventListener("click", (event) => {
+  const what = event.target.closest("[data-look]")?.dataset.look;
+  if (what === "stop") return void end("Stopped.");
+  if (what !== "begin") return;
+  look(true, "Looking, for twenty seconds at the most.");
+  stream = new EventSource(box.dataset.live);
+  stream.addEventListener("bound", (news) => look(true,
+    `Looking. No plan can be shorter than ${news.data} minutes.`));
+  stream.addEventListener("found", (news) => {
+    const page = new DOMParser().parseFromString(JSON.parse(news.data), "text/html");
+    for (const part of [".pb-says", ".pb-board"]) {
+      const fresh = page.querySelector(part);
+      if (fresh) document.querySelector(part).replaceWith(fresh);
+    }
+    end("This is the best that was found.");
+  });
+  stream.addEventListener("error", () => end("The look was cut off: the network went away. Look again."));
 });
