@@ -22,6 +22,12 @@ def deadline(seconds: float, cancelled: Callable[[], bool] | None = None) -> Cal
     return lambda: time.monotonic() > end or bool(cancelled and cancelled())
 
 
+def _unheard(task: "asyncio.Task[str]") -> None:
+    """How work ended that nobody listens to any more: what it stumbles over then (its file is closed) is told nobody."""
+    if not task.cancelled():
+        task.exception()
+
+
 async def _stream(work: Work) -> AsyncIterator[bytes]:
     """``work`` runs in a thread; it is told to stop when the stream is closed, which is how a
     person cancels."""
@@ -45,6 +51,7 @@ async def _stream(work: Work) -> AsyncIterator[bytes]:
         yield f"event: found\ndata: {json.dumps(await task)}\n\n".encode()
     finally:
         gone.set()
+        task.add_done_callback(_unheard)
 
 
 def stream_response(work: Work) -> StreamingHttpResponse:
