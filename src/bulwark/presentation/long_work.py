@@ -23,7 +23,7 @@ def deadline(seconds: float, cancelled: Callable[[], bool] | None = None) -> Cal
 
 
 def _unheard(task: "asyncio.Task[str]") -> None:
-    """How work ended that nobody listens to any more: what it stumbles over then (its file is closed) is told nobody."""
+    """How work ended that nobody listens to any more: what it stumbles over then (its file is closed) is not told."""
     if not task.cancelled():
         task.exception()
 
