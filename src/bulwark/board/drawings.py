@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from itertools import pairwise
 
 from foodsafety.planning import Part, Plan, WholeLesson
@@ -21,6 +21,7 @@ LETTER = 5.8
 # A plan that runs over is shown so far past the end of the lesson.
 MOST_OVER = 1.3
 TICKS_MIN = (5, 10, 15, 30, 60, 120)
+MOST_TICKS = 12
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -190,12 +191,21 @@ class Drawing:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class _Marks:
-    """What stands out: steps that heat, bricks that were put, the one that is picked."""
+class Marks:
+    """What stands out: steps that heat, bricks that were put where they are, the one that is picked."""
 
-    hot: frozenset[str]
-    pinned: frozenset[str]
-    picked: str
+    hot: frozenset[str] = frozenset()
+    pinned: frozenset[str] = frozenset()
+    picked: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Words:
+    """What is written: on each brick what could be, the longest first; what each says in full; and what is shared."""
+
+    bricks: Mapping[str, Sequence[str]]
+    titles: Mapping[str, str]
+    shared: Mapping[str, str]
 
 
 class _Scale:
@@ -207,129 +217,96 @@ class _Scale:
         return round(LEFT + (RIGHT - LEFT) * min(at_s, self.to_s) / self.to_s, 1)
 
 
-def draw(
-    whole: WholeLesson,
-    plan: Plan,
-    words: Mapping[str, Sequence[str]],
-    titles: Mapping[str, str],
-    *,
-    hot: frozenset[str],
-    names: Mapping[str, str],
-    pinned: frozenset[str] = frozenset(),
-    picked: str = "",
-    starts_min: int = 0,
-) -> Drawing:
-    """The board of a plan. ``words``: for each task what could be written on it, the longest first; ``titles``: what it
-    says in full; ``hot``: steps that heat; ``names``: what is shared, in words; ``pinned``:
-    bricks that were put where they are; ``picked``: the one that is looked at; ``starts_min``: its beginning by the
-    clock, in minutes after an hour, so that the times above are round ones."""
-    problem = whole.problem
-    scale = _Scale(problem.lesson_s, plan.makespan_s or 0)
-    wall_x = scale.x(problem.lesson_s)
-    marks = _Marks(hot=hot, pinned=pinned, picked=picked)
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Sheet:
+    """All that a row is drawn from."""
+
+    whole: WholeLesson
+    plan: Plan
+    scale: _Scale
+    words: Words
+    marks: Marks
+
+    def span(self, name: str) -> tuple[int, int]:
+        """When a task begins and ends [s]."""
+        begin = self.plan.starts[name]
+        return begin, begin + self.whole.problem.tasks[name].s
+
+
+def draw(whole: WholeLesson, plan: Plan, words: Words, marks: Marks, *, starts_min: int = 0) -> Drawing:
+    """The board of a plan. ``starts_min``: when the lesson begins, in minutes after an hour, so that times above are
+    round ones."""
+    scale = _Scale(whole.problem.lesson_s, plan.makespan_s or 0)
+    sheet = _Sheet(whole=whole, plan=plan, scale=scale, words=words, marks=marks)
     rows: list[Row] = []
     y = float(HEAD)
-    for bench in problem.benches.values():
-        parts = [part for part in whole.parts.values() if part.bench == bench.id]
-        rows.append(_row(bench.id, bench.names, parts, y, whole, plan, scale, words, titles, marks))
+    for bench in whole.problem.benches.values():
+        rows.append(_row(sheet, bench.id, bench.names, y))
         y += rows[-1].height + GAP
-    show = whole.parts.get("show")
-    tall = None
-    if show:
-        width = scale.x(plan.starts["show"] + problem.tasks["show"].s) - LEFT
-        tall = _brick(show, LEFT, HEAD, width, y - GAP - HEAD, words["show"], titles["show"], None, upright=True)
     shared_y = y + 6
-    shared = tuple(
-        replace(_shared(name, number, shared_y + 8 + n * SHARED, whole, plan, scale), words=names[name])
-        for n, (name, number) in enumerate(problem.resources.items())
-    )
-    step = next((n for n in TICKS_MIN if scale.to_s / 60 / n <= 12), TICKS_MIN[-1])
-    ticks = tuple((scale.x(at * 60), at) for at in range(-starts_min % step, int(scale.to_s // 60) + 1, step))
+    shared = [
+        _shared(sheet, name, number, shared_y + 8 + n * SHARED)
+        for n, (name, number) in enumerate(whole.problem.resources.items())
+    ]
+    step = next((n for n in TICKS_MIN if scale.to_s / 60 / n <= MOST_TICKS), TICKS_MIN[-1])
     return Drawing(
         height=shared_y + len(shared) * SHARED + 16,
-        wall_x=wall_x,
+        wall_x=scale.x(whole.problem.lesson_s),
         rows=tuple(rows),
-        shared=shared,
-        ticks=ticks,
-        show=tall,
+        shared=tuple(shared),
+        ticks=tuple((scale.x(at * 60), at) for at in range(-starts_min % step, int(scale.to_s // 60) + 1, step)),
+        show=_show(sheet, y - GAP - HEAD),
         shared_y=shared_y,
         cut=scale.cut,
         minutes=scale.to_s / 60,
     )
 
 
-def _row(
-    name: str,
-    people: Sequence[str],
-    parts: Iterable[Part],
-    y: float,
-    whole: WholeLesson,
-    plan: Plan,
-    scale: _Scale,
-    words: Mapping[str, Sequence[str]],
-    titles: Mapping[str, str],
-    marks: _Marks,
-) -> Row:
-    parts = sorted(parts, key=lambda part: plan.starts[part.id])
-    waiting = [part for part in parts if whole.problem.tasks[part.id].hands == 0]
-    lanes = _lanes([(plan.starts[part.id], plan.starts[part.id] + whole.problem.tasks[part.id].s) for part in waiting])
-    above = (max(lanes, default=-1) + 1) * WAIT
-    top = y + above
-    height = above + len(people) * LANE
+def _show(sheet: _Sheet, height: float) -> Brick | None:
+    """The demonstration, as tall as all benches together."""
+    part = sheet.whole.parts.get("show")
+    if part is None:
+        return None
+    return _brick(sheet, part, HEAD, height, upright=True)
+
+
+def _row(sheet: _Sheet, name: str, people: Sequence[str], y: float) -> Row:
+    parts = [part for part in sheet.whole.parts.values() if part.bench == name]
+    parts.sort(key=lambda part: sheet.plan.starts[part.id])
+    lanes = _waiting_lanes(sheet, parts)
+    above = (max(lanes.values(), default=-1) + 1) * WAIT
     bricks = []
-    end_s = 0
     for part in parts:
-        task = whole.problem.tasks[part.id]
-        begin, end = plan.starts[part.id], plan.starts[part.id] + task.s
-        end_s = max(end_s, end)
-        if begin >= scale.to_s or not task.s:
+        begin, end = sheet.span(part.id)
+        if begin >= sheet.scale.to_s or begin == end:
             continue
-        x, width = scale.x(begin), scale.x(end) - scale.x(begin)
-        wall = scale.x(whole.problem.lesson_s)
-        over = max(0.0, wall - x) if end > whole.problem.lesson_s else None
-        if part in waiting:
-            at, tall = y + lanes[waiting.index(part)] * WAIT, WAIT
+        if part.id in lanes:
+            bricks.append(_brick(sheet, part, y + lanes[part.id] * WAIT, WAIT))
         else:
-            at_it = [people.index(who) for who in plan.people[part.id]]
-            at, tall = top + min(at_it) * LANE, LANE * (max(at_it) - min(at_it) + 1)
-        brick = _brick(part, x, at, width, tall, words[part.id], titles[part.id], over)
-        bricks.append(
-            replace(
-                brick,
-                hot=part.kind == "step" and part.step in marks.hot,
-                pinned=part.id in marks.pinned,
-                picked=part.id == marks.picked,
-            )
-        )
+            at_it = [people.index(who) for who in sheet.plan.people[part.id]]
+            bricks.append(_brick(sheet, part, y + above + min(at_it) * LANE, LANE * (max(at_it) - min(at_it) + 1)))
+    end_s = max((sheet.span(part.id)[1] for part in parts), default=0)
     return Row(
         name=name,
         y=y,
-        height=height,
-        people=tuple((who, top + n * LANE + LANE / 2 + 5) for n, who in enumerate(people)),
+        height=above + len(people) * LANE,
+        people=tuple((who, y + above + n * LANE + LANE / 2 + 5) for n, who in enumerate(people)),
         bricks=tuple(bricks),
-        spare_min=(whole.problem.lesson_s - end_s) // 60,
+        spare_min=(sheet.whole.problem.lesson_s - end_s) // 60,
     )
 
 
-def _brick(
-    part: Part,
-    x: float,
-    y: float,
-    width: float,
-    height: float,
-    words: Sequence[str],
-    title: str,
-    over: float | None,
-    *,
-    upright: bool = False,
-) -> Brick:
-    room = (height if upright else width) - 8
-    fit = next((text for text in words if len(text) * LETTER <= room), "")
-    lines: tuple[str, ...] = (fit,) if fit else ()
-    if not fit and words and height >= 2 * LANE:
-        lines = _wrapped(words[0], int(room / LETTER), int(height // 15))
-        upright = not lines and width >= 16 and len(words[-1]) * LETTER <= height - 8
-        lines = (words[-1],) if upright else lines
+def _waiting_lanes(sheet: _Sheet, parts: Sequence[Part]) -> dict[str, int]:
+    """Above the people, a lane for whatever waits with nobody at it."""
+    waiting = [part.id for part in parts if sheet.whole.problem.tasks[part.id].hands == 0]
+    return dict(zip(waiting, _lanes([sheet.span(name) for name in waiting]), strict=True))
+
+
+def _brick(sheet: _Sheet, part: Part, y: float, height: float, *, upright: bool = False) -> Brick:
+    begin, end = sheet.span(part.id)
+    x, width = sheet.scale.x(begin), sheet.scale.x(end) - sheet.scale.x(begin)
+    words, upright = _fitting(sheet.words.bricks[part.id], width, height, upright=upright)
+    lesson_s = sheet.whole.problem.lesson_s
     return Brick(
         id=part.id,
         x=x,
@@ -337,12 +314,27 @@ def _brick(
         width=max(1.0, width - 1.5),
         height=height - 2,
         kind=part.kind,
-        words=lines,
-        title=title,
+        words=words,
+        title=sheet.words.titles[part.id],
         raw=part.raw,
-        over=over,
+        over=max(0.0, sheet.scale.x(lesson_s) - x) if end > lesson_s else None,
         upright=upright,
+        hot=part.kind == "step" and part.step in sheet.marks.hot,
+        pinned=part.id in sheet.marks.pinned,
+        picked=part.id == sheet.marks.picked,
     )
+
+
+def _fitting(words: Sequence[str], width: float, height: float, *, upright: bool) -> tuple[tuple[str, ...], bool]:
+    """The longest words that fit, in lines or upright where the brick is tall; nothing is cut."""
+    room = (height if upright else width) - 8
+    fit = next((text for text in words if len(text) * LETTER <= room), "")
+    if fit or not words or height < 2 * LANE:
+        return ((fit,) if fit else ()), upright
+    lines = _wrapped(words[0], int(room / LETTER), int(height // 15))
+    if not lines and width >= 16 and len(words[-1]) * LETTER <= height - 8:
+        return (words[-1],), True
+    return lines, False
 
 
 def _wrapped(text: str, letters: int, lines: int) -> tuple[str, ...]:
@@ -367,33 +359,33 @@ def _lanes(spans: Sequence[tuple[int, int]]) -> list[int]:
     return found
 
 
-def _shared(name: str, number: int, y: float, whole: WholeLesson, plan: Plan, scale: _Scale) -> Shared:
+def _shared(sheet: _Sheet, name: str, number: int, y: float) -> Shared:
     rows = [
-        (plan.starts[task.id], plan.starts[task.id] + task.s, task.needs[name])
-        for task in whole.problem.tasks.values()
+        (*sheet.span(task.id), task.needs[name])
+        for task in sheet.whole.problem.tasks.values()
         if task.needs.get(name) and task.s
     ]
-    moments = sorted({moment for begin, end, _ in rows for moment in (begin, end)})
+    scale = sheet.scale
     bars: list[tuple[float, float, float, float]] = []
     full: list[tuple[int, int]] = []
-    for begin, end in pairwise(moments):
+    for begin, end in pairwise(sorted({moment for row in rows for moment in row[:2]})):
         taken = sum(amount for first, last, amount in rows if first <= begin < last)
         if not taken or begin >= scale.to_s:
             continue
-        x, width = scale.x(begin), scale.x(end) - scale.x(begin)
         tall = (SHARED - 10) * min(1.0, taken / number) if number else SHARED - 10
-        bars.append((x, y + SHARED - 6 - tall, width, tall))
-        if taken >= number and full and abs(full[-1][1] - begin) < 1:
-            full[-1] = (full[-1][0], end)
-        elif taken >= number:
-            full.append((begin, end))
+        bars.append((scale.x(begin), y + SHARED - 6 - tall, scale.x(end) - scale.x(begin), tall))
+        if taken >= number:
+            joined = bool(full) and full[-1][1] == begin
+            full[-1:] = [(full[-1][0], end)] if joined else [*full[-1:], (begin, end)]
     return Shared(
         name=name,
         number=number,
         y=y,
         bars=tuple(bars),
-        full=tuple(
-            Full(x=scale.x(begin), width=scale.x(end) - scale.x(begin), words=str((end - begin) // 60))
-            for begin, end in full
-        ),
+        full=tuple(_full(scale, begin, end) for begin, end in full),
+        words=sheet.words.shared[name],
     )
+
+
+def _full(scale: _Scale, begin: int, end: int) -> Full:
+    return Full(x=scale.x(begin), width=scale.x(end) - scale.x(begin), words=str((end - begin) // 60))

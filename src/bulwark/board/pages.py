@@ -24,67 +24,91 @@ def _clock(lesson: Lesson, at_s: float) -> dt.datetime:
 
 def board_page(board: selectors.Board, picked: str = "") -> dict[str, Any]:
     """The board, or what can never be; with the brick that is ``picked``."""
-    lesson, whole, plan = board.lesson, board.whole, board.shown
-    titles = lessons.step_titles(lesson)
-    end_at = _clock(lesson, plan.bound_s)
-    page: dict[str, Any] = {
-        "lesson": lesson,
+    titles = lessons.step_titles(board.lesson)
+    page = {**_said(board, titles), "drawing": None}
+    return {**page, **_drawn(board, titles, picked)} if board.shown.starts else page
+
+
+def _said(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, Any]:
+    """What the board says in words, and what was asked of it."""
+    whole, plan, room = board.whole, board.shown, board.room
+    bound_at = f"{_clock(board.lesson, plan.bound_s):%H:%M}"
+    return {
+        "lesson": board.lesson,
         "board": board,
-        "show_min": board.room.show_min,
+        "show_min": room.show_min,
         "fits": plan.status in ("optimal", "feasible"),
         "headline": wording.headline(whole, plan),
-        "proof": wording.proof(whole, plan, titles, f"{end_at:%H:%M}"),
-        "pins": [f"{name}@{at_min}" for name, at_min in board.room.pins],
-        "query": urlencode([("show", board.room.show_min), *(("pin", f"{n}@{at}") for n, at in board.room.pins)]),
+        "proof": wording.proof(whole, plan, titles, bound_at),
+        "pins": [f"{name}@{at_min}" for name, at_min in room.pins],
+        "query": urlencode([("show", room.show_min), *(("pin", f"{n}@{at}") for n, at in room.pins)]),
         "put": _put(board, titles),
         "hot_waits": wording.hot_waits(board.hot_waits_s),
         "granted": wording.taken_for_granted(whole),
-        "drawing": None,
     }
-    if not plan.starts:
-        return page
-    names = {
-        part.id: wording.title(part, titles, plan.people.get(part.id, ()), whole.problem.tasks[part.id].s / 60)
-        for part in whole.parts.values()
+
+
+def _drawn(board: selectors.Board, titles: Mapping[str, str], picked: str) -> dict[str, Any]:
+    """The drawing with its times, the brick that is picked, and the same as a table."""
+    names = _names(board, titles)
+    drawing = _drawing(board, titles, names, picked)
+    return {
+        "drawing": drawing,
+        "picked": _picked(board, picked, names) if picked in board.whole.parts else None,
+        "ticks": [(x, f"{_clock(board.lesson, at * 60):%H:%M}") for x, at in drawing.ticks],
+        "ends": f"{_clock(board.lesson, board.whole.problem.lesson_s):%H:%M}",
+        "table": _table(board, titles),
     }
+
+
+def _names(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, str]:
+    """Every brick in full."""
+    tasks, people = board.whole.problem.tasks, board.shown.people
+    return {
+        part.id: wording.title(part, titles, people.get(part.id, ()), tasks[part.id].s / 60)
+        for part in board.whole.parts.values()
+    }
+
+
+def _drawing(
+    board: selectors.Board, titles: Mapping[str, str], names: Mapping[str, str], picked: str
+) -> drawings.Drawing:
     words = {
         part.id: tuple(f"~ {text}" if part.typical else text for text in wording.choices(part, titles, board.process))
-        for part in whole.parts.values()
+        for part in board.whole.parts.values()
     }
-    put = dict(board.room.pins) if board.holds else {}
-    shared = {name: capital(wording.shared_name(name)) for name in whole.problem.resources}
-    hot = frozenset(step.id for step in board.process.steps if step.do in ("heat", "part_cook"))
-    drawing = drawings.draw(
-        whole,
-        plan,
-        words,
-        names,
-        hot=hot,
-        names=shared,
-        pinned=frozenset(put),
-        picked=picked,
-        starts_min=_clock(lesson, 0).minute,
+    return drawings.draw(
+        board.whole,
+        board.shown,
+        drawings.Words(
+            bricks=words,
+            titles=names,
+            shared={name: capital(wording.shared_name(name)) for name in board.whole.problem.resources},
+        ),
+        drawings.Marks(
+            hot=frozenset(step.id for step in board.process.steps if step.do in ("heat", "part_cook")),
+            pinned=frozenset(dict(board.room.pins) if board.holds else ()),
+            picked=picked,
+        ),
+        starts_min=_clock(board.lesson, 0).minute,
     )
-    rows = sorted(whole.parts.values(), key=lambda part: (plan.starts[part.id], part.id))
-    return {
-        **page,
-        "drawing": drawing,
-        "picked": _picked(board, picked, names) if picked in whole.parts else None,
-        "ticks": [(x, f"{_clock(lesson, at * 60):%H:%M}") for x, at in drawing.ticks],
-        "ends": f"{_clock(lesson, whole.problem.lesson_s):%H:%M}",
-        "table": [
-            {
-                "at": f"{_clock(lesson, plan.starts[part.id]):%H:%M}",
-                "minutes": f"{whole.problem.tasks[part.id].s / 60:g}",
-                "bench": part.bench or "",
-                "who": ", ".join(plan.people.get(part.id, ())),
-                "what": wording.row_name(part, titles, board.process),
-                "holds": ", ".join(wording.shared_name(name) for name in whole.problem.tasks[part.id].needs),
-                "over": plan.starts[part.id] + whole.problem.tasks[part.id].s > whole.problem.lesson_s,
-            }
-            for part in rows
-        ],
-    }
+
+
+def _table(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str, Any]]:
+    """Every brick in the order in which they begin."""
+    plan, problem = board.shown, board.whole.problem
+    return [
+        {
+            "at": f"{_clock(board.lesson, plan.starts[part.id]):%H:%M}",
+            "minutes": f"{problem.tasks[part.id].s / 60:g}",
+            "bench": part.bench or "",
+            "who": ", ".join(plan.people.get(part.id, ())),
+            "what": wording.row_name(part, titles, board.process),
+            "holds": ", ".join(wording.shared_name(name) for name in problem.tasks[part.id].needs),
+            "over": plan.starts[part.id] + problem.tasks[part.id].s > problem.lesson_s,
+        }
+        for part in sorted(board.whole.parts.values(), key=lambda part: (plan.starts[part.id], part.id))
+    ]
 
 
 def _put(board: selectors.Board, titles: Mapping[str, str]) -> str:
