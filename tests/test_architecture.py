@@ -5,6 +5,7 @@ import shutil
 import statistics
 import subprocess
 import sys
+import tomllib
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -94,3 +95,11 @@ def test_a_workbench_tool_is_one_folder(tmp_path: Path, monkeypatch: pytest.Monk
     monkeypatch.delitem(sys.modules, "bulwark.workbench.tools.second_basins")
 
     assert set(tools.find_tools()) == {*tools.TOOLS, "second-basins"}
+
+
+def test_every_package_of_the_core_is_without_a_clock() -> None:
+    contracts = tomllib.loads((ROOT / "pyproject.toml").read_text())["tool"]["importlinter"]["contracts"]
+    [clockless] = [row for row in contracts if "no clock" in row["name"]]
+    packages = {f"foodsafety.{path.parent.name}" for path in (SRC / "foodsafety").glob("*/__init__.py")}
+
+    assert set(clockless["source_modules"]) == packages - {"foodsafety.cli"}

@@ -54,6 +54,7 @@ class PlanModel:
         self.horizon = (problem.lesson_s if must_fit else problem.horizon_s + self.unit) // self.unit
         self.start: dict[str, Any] = {}
         self.does: dict[tuple[str, str], Any] = {}
+        self.took_s = 0.0
         for task in problem.tasks.values():
             self.start[task.id] = self.model.new_int_var(0, max(0, self.horizon - task.s // self.unit), task.id)
         for name, at_s in fixed.items():
@@ -159,6 +160,7 @@ class PlanModel:
             status = solver.solve(self.model, watch)
         finally:
             done.set()
+        self.took_s = solver.wall_time
         if status == cp_model.INFEASIBLE:
             return Plan(status="infeasible")
         bound_s = max(0, round(solver.best_objective_bound)) * self.unit if status == cp_model.FEASIBLE else 0

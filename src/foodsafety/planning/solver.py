@@ -41,7 +41,7 @@ def schedule(
     if found.starts and problem.waits:
         found = model.shorten(found, min(seconds, WAITS_S), should_stop)
     if found.status == "infeasible" or found.bound_s > problem.lesson_s:
-        conflict = conflict_of(problem, fixed or {}, seconds=min(seconds, REASONS_S))
+        conflict = conflict_of(problem, fixed or {}, seconds=min(seconds, REASONS_S), should_stop=should_stop)
         return replace(found, status="infeasible", conflict=conflict)
     if found.makespan_s is not None and found.makespan_s > problem.lesson_s:
         return replace(found, status="unknown")  # none that fits was found, and none proven not to be
