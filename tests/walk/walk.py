@@ -15,7 +15,7 @@ from tests.walk.texts import Text
 from tests.walk.visitor import Page, Visitor, find, words_of
 
 MACHINE_MADE = re.compile(
-    r"\bmixture \d|\d\.\d{4,}|\bNone\b|\bnan\b|\b[a-z]+_[a-z]+\b|\b(?:steps|foods|serve)\[|\bTraceback\b|[{}]"
+    r"\bmixture \d+\b(?!:)|\d\.\d{4,}|\bNone\b|\bnan\b|\b[a-z]+_[a-z]+\b|\b(?:steps|foods|serve)\[|\bTraceback\b|[{}]"
     r"|\b1 benches\b|\bs\d{1,2}\b|\u2026"
 )
 # More questions than this about one recipe are not being answered.
