@@ -113,6 +113,23 @@ def test_a_step_without_a_time_is_marked_wherever_it_stands(hostel: Hostel) -> N
     assert "nobody said how long" in text
 
 
+def test_an_unconfirmed_recipe_is_said_to_be_on_the_board_and_its_paper(hostel: Hostel) -> None:
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(unconfirmed=True)
+
+    assert "steps unconfirmed" in page(hostel)
+    with patch("bulwark.jobs.papers.pdf_of", side_effect=lambda html, **_: html.encode()):
+        sheet = paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/board/run-sheet.pdf").decode()
+    assert "steps unconfirmed" in sheet
+
+
+def test_an_order_that_makes_a_path_for_soil_is_never_shown_in_silence(hostel: Hostel) -> None:
+    assert "soil reaches food" not in page(hostel, "?show=0")
+    selectors._planned.cache_clear()
+    with patch("bulwark.board.selectors._is_clean", return_value=False):
+        assert "soil reaches food that it does not reach as written" in page(hostel, "?show=0")
+    selectors._planned.cache_clear()
+
+
 def test_no_word_on_a_brick_is_cut(hostel: Hostel) -> None:
     board = pages.board_page(selectors.Board(lesson_of(hostel, "fish-pie", 120), 5))
     bricks = [brick for row in board["drawing"].rows for brick in row.bricks]

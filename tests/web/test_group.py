@@ -30,6 +30,13 @@ def test_a_sheet_is_read_by_its_headings_and_every_doubt_is_said() -> None:
     )
 
 
+def test_two_full_names_of_the_same_initials_both_stay() -> None:
+    roster = read_roster("Jo Tern\nJan Teal\nJay Tope")
+
+    assert [row.name for row in roster.learners] == ["JT", "JT2", "JT3"]
+    assert len(roster.doubts) == 3
+
+
 def test_lines_without_a_heading_are_in_order() -> None:
     [first, second] = read_roster("AK, 11, nuts, knife\nMO").learners
 

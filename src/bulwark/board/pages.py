@@ -43,6 +43,7 @@ def _said(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, Any]:
         "pins": [f"{name}@{at_min}" for name, at_min in room.pins],
         "query": urlencode([("show", room.show_min), *(("pin", f"{n}@{at}") for n, at in room.pins)]),
         "put": _put(board, titles),
+        "unclean": "" if board.clean else wording.unclean(),
         "hot_waits": wording.hot_waits(board.hot_waits_s),
         "granted": wording.taken_for_granted(whole),
     }

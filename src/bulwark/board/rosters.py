@@ -51,6 +51,8 @@ def read_roster(text: str) -> Roster:
             doubts.append(_("“%(line)s” has nobody in it, and was left out.") % {"line": line[:60]})
             continue
         if name != cells["name"]:
+            taken = {row.name for row in learners}
+            name = next(one for one in (name, *(f"{name}{n}" for n in range(2, MOST_LINES + 2))) if one not in taken)
             doubts.append(_("A full name was shortened to %(name)s; it is not kept.") % {"name": name})
         if any(name == row.name for row in learners):
             doubts.append(_("%(name)s is there twice: the second was left out.") % {"name": name})

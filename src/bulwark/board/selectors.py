@@ -45,6 +45,7 @@ class Room:
     counts: tuple[tuple[str, int], ...]
     length_min: int
     show_min: int
+    house: House
     ready_made: frozenset[str] = frozenset()
     # Where somebody has put a brick, by task [min].
     pins: tuple[tuple[str, int], ...] = ()
@@ -79,6 +80,7 @@ class Board:
             counts=tuple(sorted((name, int(counted[name])) for name in shared_things() if name in counted)),
             length_min=lesson.length_min,
             show_min=show_min,
+            house=lessons.plan_for(lesson).house,
             pins=tuple(sorted((pins or {}).items())),
         )
         self._steps = json.dumps(lesson.process, sort_keys=True)
@@ -88,12 +90,17 @@ class Board:
         return process_from(self.lesson.process)
 
     @cached_property
-    def _found(self) -> tuple[WholeLesson, Plan]:
+    def _found(self) -> tuple[WholeLesson, Plan, bool]:
         return _planned(self._steps, self.room, LOOK_S)
 
     def look_longer(self, seconds: float, progress: Progress, should_stop: ShouldStop) -> None:
         """Plans anew for so long; what is found takes the place of the plan."""
         self.__dict__["_found"] = _plan(self._steps, self.room, seconds, progress, should_stop)
+
+    @property
+    def clean(self) -> bool:
+        """False where even all handwork in its written order leaves a path for soil that the recipe does not have."""
+        return self._found[2]
 
     @property
     def proven(self) -> bool:
@@ -148,7 +155,10 @@ class Board:
 
     def _does(self, task: str) -> str:
         step = self.whole.parts[task].step
-        return self.process.steps[self.process.step_index[step]].do if step else ""
+        return self._does_step(step) if step else ""
+
+    def _does_step(self, step: str) -> str:
+        return self.process.steps[self.process.step_index[step]].do
 
     @property
     def end_min(self) -> int:
@@ -170,7 +180,8 @@ class Board:
             part.step: self.whole.problem.tasks[part.id].s for part in self.whole.parts.values() if part.kind == "wait"
         }
         for step, wait_s in waits.items():
-            if step and wait_s >= LONG_WAIT_S:
+            # Meat that is part-cooked is never kept: nothing of it is brought ready made.
+            if step and wait_s >= LONG_WAIT_S and self._does_step(step) != "part_cook":
                 found.append(("ready", step, replace(self.room, ready_made=frozenset({step}))))
         ways = []
         for kind, thing, room in found:
@@ -183,7 +194,7 @@ class Board:
 
 
 @lru_cache(maxsize=64)
-def _planned(steps: str, room: Room, seconds: float) -> tuple[WholeLesson, Plan]:
+def _planned(steps: str, room: Room, seconds: float) -> tuple[WholeLesson, Plan, bool]:
     return _plan(steps, room, seconds)
 
 
@@ -193,9 +204,9 @@ def _plan(
     seconds: float,
     progress: Progress | None = None,
     should_stop: ShouldStop | None = None,
-) -> tuple[WholeLesson, Plan]:
-    """A plan, and a second look at it: where its order had made a path for soil that the written order does not have,
-    all that hands do would stay in its order."""
+) -> tuple[WholeLesson, Plan, bool]:
+    """A plan, and whether it makes no path for soil that the written order does not have. Where it makes one, all that
+    hands do stays in its order, and it is asked again."""
     data = json.loads(steps)
     process = process_from(data)
     fixed = {name: at_min * 60 for name, at_min in room.pins}
@@ -210,9 +221,10 @@ def _plan(
             progress=progress,
             should_stop=should_stop,
         )
-        if not plan.starts or _is_clean(data, process, len(room.benches), plan.starts):
+        clean = not plan.starts or _is_clean(data, process, room, plan.starts)
+        if clean:
             break
-    return whole, plan
+    return whole, plan, clean
 
 
 def _whole(process: Process, room: Room, *, as_written: bool = False) -> WholeLesson:
@@ -228,12 +240,12 @@ def _whole(process: Process, room: Room, *, as_written: bool = False) -> WholeLe
 
 
 def _is_clean(
-    data: Mapping[str, list[dict[str, str]]], process: Process, benches: int, starts: Mapping[str, int]
+    data: Mapping[str, list[dict[str, str]]], process: Process, room: Room, starts: Mapping[str, int]
 ) -> bool:
-    written = {(row.rule, row.soil, row.food) for row in analyse(process, House()).findings}
-    for number in range(1, benches + 1):
+    written = {(row.rule, row.soil, row.food) for row in analyse(process, room.house).findings}
+    for number in range(1, len(room.benches) + 1):
         order = sorted(data["steps"], key=lambda row: starts[step_task(number, row["id"])])
-        found = analyse(process_from({**data, "steps": order}), House()).findings
+        found = analyse(process_from({**data, "steps": order}), room.house).findings
         if not {(row.rule, row.soil, row.food) for row in found} <= written:
             return False
     return True

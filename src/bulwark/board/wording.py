@@ -91,6 +91,11 @@ def proof(whole: WholeLesson, plan: Plan, titles: Mapping[str, str], at: str) ->
     return _("Not proven to be the shortest: none can end before %(at)s.") % {"at": at}
 
 
+def unclean() -> str:
+    """A plan that must not be cooked by as it stands."""
+    return _("Cooked in this order, soil reaches food that it does not reach as written. Wash in between.")
+
+
 def hot_waits(seconds: int | None) -> str:
     """How long hot food waits before it is eaten."""
     if seconds is None:

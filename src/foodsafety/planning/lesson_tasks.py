@@ -203,20 +203,33 @@ _HOT, _RAW = 3, 2
 
 
 def _waits_of(process: Process, raw: frozenset[str], benches: int, tasks: Mapping[str, Task]) -> Iterator[Wait]:
-    """Where food waits at a bench: hot food from the last cook of it to the serving, and raw food from the first hand
+    """Where food waits at a bench: hot food from its last cook to the serving, and raw food from the first hand
     on it to the heat that ends it."""
     serving = next((step.id for step in reversed(process.steps) if step.do == "serve"), None)
     cooks = [step for step in process.steps if step.do == "heat"]
     for number in range(1, benches + 1):
-        if serving and cooks:
-            last = step_task(number, cooks[-1].id)
-            last = f"{last} waits" if f"{last} waits" in tasks else last
-            yield Wait(first=last, then=step_task(number, serving), weight=_HOT)
+        if serving:
+            for name in _eaten_hot(process):
+                last = step_task(number, name)
+                last = f"{last} waits" if f"{last} waits" in tasks else last
+                yield Wait(first=last, then=step_task(number, serving), weight=_HOT)
         for cook in cooks:
             parts = _parts(process, cook)
             first = next((step for step in process.steps if step.id in raw and _parts(process, step) & parts), None)
             if first and process.step_index[first.id] < process.step_index[cook.id]:
                 yield Wait(first=step_task(number, first.id), then=step_task(number, cook.id), weight=_RAW)
+
+
+def _eaten_hot(process: Process) -> list[str]:
+    """Every cook after which its food is neither cooked again nor chilled: it waits hot until it is eaten."""
+    found: dict[str, set[str]] = {}
+    for step in process.steps:
+        if step.do in ("heat", "chill", "freeze"):
+            parts = _parts(process, step)
+            found = {name: left for name, held in found.items() if (left := held - parts)}
+            if step.do == "heat":
+                found[step.id] = parts
+    return list(found)
 
 
 def _parts(process: Process, step: Step) -> set[str]:

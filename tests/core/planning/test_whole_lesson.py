@@ -96,6 +96,22 @@ def test_hot_food_is_eaten_as_soon_as_it_is_done_and_raw_food_cooked_as_soon_as_
     assert plan.starts["1.serve"] - plan.starts["1.griddle"] - 9 * 60 == 5 * 60, "probed, plated, eaten"
 
 
+def test_every_dish_that_is_eaten_hot_is_counted_and_what_is_chilled_is_not() -> None:
+    heats = [
+        {"id": "boil", "do": "heat", "foods": ["leek"], "tools": ["pan"], "minutes": 10},
+        {"id": "fry", "do": "heat", "foods": ["turkey"], "tools": ["oven"], "minutes": 10},
+        {"id": "serve", "do": "serve", "foods": ["turkey", "leek"]},
+    ]
+    chilled = [heats[0], {"id": "cool", "do": "chill", "foods": ["leek"]}, *heats[1:]]
+
+    def hot(steps: list[dict[str, Any]]) -> set[str]:
+        rows = lesson_of(process_of(*steps)).problem.waits
+        return {row.first for row in rows if row.then == "1.serve"}
+
+    assert hot(heats) == {"1.boil", "1.fry"}
+    assert hot(chilled) == {"1.fry"}
+
+
 def process_of(*steps: dict[str, Any]) -> dict[str, Any]:
     made = AProcess().food("turkey", "raw_poultry").food("leek", "unwashed_produce")
     made.tools = {"board": {"kind": "board"}, "pan": {"kind": "frying_pan"}, "oven": {"kind": "oven"}}
