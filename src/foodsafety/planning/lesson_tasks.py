@@ -15,8 +15,6 @@ from foodsafety.recipes import Process, Step
 
 PartKind = Literal["show", "ready", "wash", "step", "wait", "wash_up"]
 HEATS = ("heat", "part_cook")
-# Where a bench has no learners yet it is planned for so many.
-PEOPLE_ASSUMED = 2
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -89,7 +87,7 @@ def whole_lesson(
         add(Part(id="show", kind="show", bench=None), Task(id="show", bench=None, s=show_s))
     before, raw = befores(process, as_written=as_written), raw_handed(process)
     for number, (bench, names) in enumerate(benches.items(), start=1):
-        people = len(names) or PEOPLE_ASSUMED
+        people = len(names) or _figures()["assumed"]["people"]
         for part, task, follows in _of_bench(
             process, before, raw, number, bench, people, shown=bool(show_s), ready_made=ready_made
         ):
@@ -102,7 +100,7 @@ def whole_lesson(
     problem = Problem(
         lesson_s=lesson_s,
         benches={
-            bench: Bench(id=bench, people=len(names) or PEOPLE_ASSUMED, names=tuple(names))
+            bench: Bench(id=bench, people=len(names) or _figures()["assumed"]["people"], names=tuple(names))
             for bench, names in benches.items()
         },
         tasks=tasks,
@@ -198,26 +196,27 @@ def _held(process: Process, step: Step) -> dict[str, int]:
     return {"blender": 1} if any(_shared_kinds().get(kind) == "blender" for kind in kinds) else {}
 
 
-# Hot food that waits to be eaten weighs more than raw food that is out of the fridge; both more than nothing.
-_HOT, _RAW = 3, 2
-
-
 def _waits_of(process: Process, raw: frozenset[str], benches: int, tasks: Mapping[str, Task]) -> Iterator[Wait]:
     """Where food waits at a bench: hot food from its last cook to the serving, and raw food from the first hand
     on it to the heat that ends it."""
     serving = next((step.id for step in reversed(process.steps) if step.do == "serve"), None)
+    weights = _figures()["waits"]
     cooks = [step for step in process.steps if step.do == "heat"]
     for number in range(1, benches + 1):
         if serving:
             for name in _eaten_hot(process):
                 last = step_task(number, name)
                 last = f"{last} waits" if f"{last} waits" in tasks else last
-                yield Wait(first=last, then=step_task(number, serving), weight=_HOT)
+                yield Wait(first=last, then=step_task(number, serving), weight=weights["hot"])
         for cook in cooks:
             parts = _parts(process, cook)
             first = next((step for step in process.steps if step.id in raw and _parts(process, step) & parts), None)
             if first and process.step_index[first.id] < process.step_index[cook.id]:
-                yield Wait(first=step_task(number, first.id), then=step_task(number, cook.id), weight=_RAW)
+                yield Wait(
+                    first=step_task(number, first.id),
+                    then=step_task(number, cook.id),
+                    weight=weights["raw"],
+                )
 
 
 def _eaten_hot(process: Process) -> list[str]:
