@@ -141,7 +141,8 @@ def test_a_lesson_from_sign_in_to_record(address: str, open_context: Opener) -> 
     expect(lock).to_contain_text(f"{doer}'s hands")
     expect(lock.locator(f"[data-wash={doer}]")).to_be_visible()
     assert axe(tablet) == []
-    tablet.click("#panel-step-slice >> text=Go on anyway")
+    with tablet.expect_response("**/b/entries/"):  # the tap is taken, however soon it comes
+        tablet.click("#panel-step-slice >> text=Go on anyway")
     expect(front.locator(".call.is-breach")).to_contain_text("Remake the salad")
     expect(front.locator("[aria-label='Salad, breach']")).to_be_visible()
     assert axe(front) == []
@@ -368,6 +369,26 @@ def test_a_tap_before_the_scripts_have_come_is_not_lost(address: str, open_conte
 
     assert taken.value.ok
     assert list(Event.objects.values_list("kind", flat=True)) == ["called"]
+
+
+def test_a_screen_that_changes_under_a_finger_waits_for_it(address: str, open_context: Opener) -> None:
+    hostel = Hostel().open()
+    page = open_context(1180, 820).new_page()
+    page.goto(f"{address}/j/{hostel.puffin.join_code}/")
+    page.click("text=Join with this tablet")
+    page.locator('[data-ready-for="AK"] label').last.hover()
+    page.mouse.down()
+    with page.expect_response("**/b/screen/"):
+        page.evaluate("import('/static/bulwark/bench.js').then((it) => it.refresh())")
+    page.evaluate("document.getElementById('screen').dataset.old = '1'")
+    page.wait_for_timeout(200)
+    assert page.locator("#screen[data-old]").count() == 1
+
+    with page.expect_response("**/b/screen/"):
+        page.mouse.up()
+
+    expect(page.locator("#screen[data-old]")).to_have_count(0)
+    assert page.locator('[data-ready-for="AK"] :checked').count() == 1
 
 
 def test_what_happens_after_the_end_is_put_aside_in_view_and_goes_no_further(

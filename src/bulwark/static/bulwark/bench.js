@@ -53,6 +53,17 @@ export const outbox = new Outbox({
     "Not taken. Call the educator."),
 });
 
+// A screen that changes under a finger takes the tap away with the button: it waits for the finger.
+let underFinger = false;
+addEventListener("pointerdown", () => (underFinger = true), true);
+for (const kind of ["pointerup", "pointercancel"])
+  addEventListener(kind, () => setTimeout(() => { // the click comes after
+    underFinger = false;
+    if (!again || fetching) return;
+    again = false;
+    refresh();
+  }, 50), true);
+
 let fetching = false;
 let again = false;
 export async function refresh() {
@@ -82,7 +93,7 @@ export async function refresh() {
     /* no network: the screen stays as it is */
   }
   fetching = false;
-  if (again) {
+  if (again && !underFinger) {
     again = false;
     refresh();
   }
@@ -90,6 +101,10 @@ export async function refresh() {
 
 function swap(html) {
   if (document.querySelector("#screen dialog[open]")) return;
+  if (underFinger) {
+    again = true;
+    return;
+  }
   const before = new Set([...document.querySelectorAll(".bw-alarm b")].map((el) => el.textContent));
   const ticked = new Map([...document.querySelectorAll(".ready-form")].map((form) => [form.dataset.readyFor, [...form
     .querySelectorAll(":checked")
@@ -229,6 +244,7 @@ root.addEventListener("click", (event) => {
   else if (el.dataset.show) {
     document.getElementById("steps").close();
     wanted = el.dataset.show;
+    quietUntil = 0; // sought out in a list: no double tap reaches it
     show(el.dataset.show);
     refresh();
   } else if ("goOn" in el.dataset) {
