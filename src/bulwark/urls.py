@@ -96,6 +96,7 @@ urlpatterns = [
     path("lessons/<int:lesson_id>/plan/", lessons.plan, name="plan"),
     path("lessons/<int:lesson_id>/changes/", lessons.lesson_changes, name="lesson_changes"),
     path("lessons/<int:lesson_id>/board/", board.board, name="board"),
+    path("lessons/<int:lesson_id>/board/change/", board.board_change, name="board_change"),
     path("lessons/<int:lesson_id>/board/live/", board.board_live, name="board_live"),
     path("lessons/<int:lesson_id>/board/run-sheet.pdf", board.run_sheet, name="run_sheet"),
     path("lessons/<int:lesson_id>/board/ways/", board.board_ways, name="board_ways"),

@@ -79,6 +79,13 @@ class Hostel:
         )
         return event_id
 
+    def colleague(self) -> Client:
+        """Another educator of the same organisation, signed in."""
+        user = people.create_educator(organisation=self.organisation, username="two@hostel.example", password=PASSWORD)
+        client = Client()
+        client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+        return client
+
     def client(self) -> Client:
         client = Client()
         client.force_login(self.user, backend="django.contrib.auth.backends.ModelBackend")

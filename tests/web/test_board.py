@@ -14,6 +14,8 @@ from django.test import AsyncClient
 from django.utils import timezone
 
 from bulwark.board import pages, selectors
+from bulwark.board import services as board_services
+from bulwark.board.choices import Choices
 from bulwark.board.drawings import LETTER
 from bulwark.kitchens import services as kitchens
 from bulwark.lessons import services
@@ -38,6 +40,18 @@ def page(hostel: Hostel, query: str = "", lesson: Lesson | None = None) -> str:
     return " ".join(html.split())
 
 
+def ways(hostel: Hostel, lesson: Lesson | None = None) -> str:
+    html = hostel.client().get(f"/lessons/{(lesson or hostel.lesson).pk}/board/ways/").content.decode()
+    return " ".join(html.split())
+
+
+def decide(hostel: Hostel, do: str, of: str = "", value: str = "", lesson: Lesson | None = None, **more: str) -> Any:
+    """A change, as the page sends it."""
+    return hostel.client().post(
+        f"/lessons/{(lesson or hostel.lesson).pk}/board/change/", {"do": do, "of": of, "value": value, **more}
+    )
+
+
 def lesson_of(hostel: Hostel, name: str, length_min: int) -> Lesson:
     recipe = recipes.add_confirmed_recipe(organisation=hostel.organisation, data=demo_recipe(name))
     return services.create_lesson(
@@ -51,17 +65,19 @@ def lesson_of(hostel: Hostel, name: str, length_min: int) -> Lesson:
 
 
 def test_a_lesson_that_fits_says_by_how_much_and_that_it_is_proven(hostel: Hostel) -> None:
-    text = page(hostel, "?show=0")
+    decide(hostel, "show", value="0")
+    text = page(hostel)
 
     assert re.search(r"It fits: \d+ min to spare", text)
     assert "no plan ends before" in text
-    board = pages.board_page(selectors.Board(hostel.lesson, 0))
+    board = pages.board_page(selectors.Board(hostel.lesson, Choices(show_min=0)))
     assert [row.name for row in board["drawing"].rows] == ["Gannet", "Puffin"]
     assert len(board["table"]) == len(board["board"].whole.parts), "every brick stands in the table too"
 
 
 def test_one_that_does_not_says_so_with_the_steps_that_together_cannot_be(hostel: Hostel) -> None:
-    text = page(hostel, "?show=60")
+    decide(hostel, "show", value="60")
+    text = page(hostel)
 
     assert re.search(r"It does not fit: \d+ min over", text)
     assert "“Demonstration”" in text
@@ -74,20 +90,20 @@ def test_a_step_longer_than_the_period_is_named_and_one_brought_ready_made_is_th
 ) -> None:
     lesson = lesson_of(hostel, "beef-beetroot", 120)
     text = page(hostel, lesson=lesson)
-    ways = " ".join(hostel.client().get(f"/lessons/{lesson.pk}/board/ways/").content.decode().split())
+    offered = ways(hostel, lesson)
 
     assert "alone takes longer than the period" in text
-    assert "One ready made: nobody waits for" in ways
-    assert "to spare" in ways
+    assert "One ready made: nobody waits for" in offered
+    assert "to spare" in offered
 
 
 def test_another_sink_is_offered_where_it_ends_the_lesson_sooner_and_nothing_where_it_does_not(hostel: Hostel) -> None:
     kitchens.set_equipment(by=hostel.actor, counts={"sink": 1})
-    board = selectors.Board(hostel.lesson, 0)
-    [way] = [way for way in board.ways() if way.thing == "sink"]
+    board = selectors.Board(hostel.lesson, Choices(show_min=0))
+    [way] = [way for way in board.ways() if way.of == "sink"]
 
     kitchens.set_equipment(by=hostel.actor, counts={"sink": 2})
-    more = selectors.Board(hostel.lesson, 0)
+    more = selectors.Board(hostel.lesson, Choices(show_min=0))
     assert (way.ends_min, way.proven) == (more.end_min, True)
     assert all(way.ends_min < more.end_min for way in more.ways())
 
@@ -123,15 +139,15 @@ def test_an_unconfirmed_recipe_is_said_to_be_on_the_board_and_its_paper(hostel: 
 
 
 def test_an_order_that_makes_a_path_for_soil_is_never_shown_in_silence(hostel: Hostel) -> None:
-    assert "soil reaches food" not in page(hostel, "?show=0")
+    assert "soil reaches food" not in page(hostel)
     selectors._planned.cache_clear()
     with patch("bulwark.board.selectors._is_clean", return_value=False):
-        assert "soil reaches food that it does not reach as written" in page(hostel, "?show=0")
+        assert "soil reaches food that it does not reach as written" in page(hostel)
     selectors._planned.cache_clear()
 
 
 def test_no_word_on_a_brick_is_cut(hostel: Hostel) -> None:
-    board = pages.board_page(selectors.Board(lesson_of(hostel, "fish-pie", 120), 5))
+    board = pages.board_page(selectors.Board(lesson_of(hostel, "fish-pie", 120), Choices(show_min=5)))
     bricks = [brick for row in board["drawing"].rows for brick in row.bricks]
 
     assert any(brick.words for brick in bricks)
@@ -142,7 +158,7 @@ def test_no_word_on_a_brick_is_cut(hostel: Hostel) -> None:
 
 
 def test_learners_stand_at_one_thing_at_a_time(hostel: Hostel) -> None:
-    board = selectors.Board(lesson_of(hostel, "sausage-rolls", 100), 5)
+    board = selectors.Board(lesson_of(hostel, "sausage-rolls", 100), Choices(show_min=5))
     busy: dict[str, list[tuple[int, int]]] = {}
     for name, people in board.plan.people.items():
         begin = board.plan.starts[name]
@@ -156,14 +172,16 @@ def test_learners_stand_at_one_thing_at_a_time(hostel: Hostel) -> None:
 
 
 def test_a_brick_stays_where_it_is_put_and_the_others_go_round_it(hostel: Hostel) -> None:
-    free = selectors.Board(hostel.lesson, 0)
-    put = selectors.Board(hostel.lesson, 0, {"1.griddle": 50})
+    free = selectors.Board(hostel.lesson, Choices(show_min=0))
+    put = selectors.Board(hostel.lesson, Choices(show_min=0, pins=(("1.griddle", 50),)))
 
     assert put.plan.starts["1.griddle"] == 50 * 60
     assert put.plan.starts["1.probe"] >= 59 * 60
     assert "1.griddle" not in put.moved
     assert put.moved["1.probe"] == round((put.plan.starts["1.probe"] - free.plan.starts["1.probe"]) / 60)
-    text = page(hostel, "?show=0&pin=1.griddle@50&pick=1.griddle")
+    decide(hostel, "show", value="0")
+    moved = decide(hostel, "put", "1.griddle", "50", pick="1.griddle")
+    text = " ".join(hostel.client().get(moved["Location"]).content.decode().split())
     assert re.search(r"\d+ other bricks moved, most of all by \d+ min, later\.", text)
     assert "later than it could" in text
     assert 'class="pb-pin"' in text
@@ -171,58 +189,138 @@ def test_a_brick_stays_where_it_is_put_and_the_others_go_round_it(hostel: Hostel
 
 
 def test_a_brick_that_cannot_be_there_says_which_steps_stand_against_it(hostel: Hostel) -> None:
-    text = page(hostel, "?show=0&pin=1.griddle@1")
+    decide(hostel, "put", "1.griddle", "1")
+    text = page(hostel)
 
     assert "It cannot be put there:" in text
     assert "“Koftas on the griddle”" in text
     assert "It fits" in text, "the board shows the plan without it"
 
 
-def test_putting_and_letting_go_stand_in_the_address(hostel: Hostel) -> None:
-    client, board = hostel.client(), f"/lessons/{hostel.lesson.pk}/board/"
-    put = client.get(board, {"show": "0", "pick": "1.griddle", "at": "50", "put": "here", "pin": "2.slice@60"})
-    assert put["Location"] == f"{board}?show=0&pin=2.slice%4060&pin=1.griddle%4050&pick=1.griddle"
+def test_a_plan_is_kept_with_its_lesson_and_taken_back_change_by_change(hostel: Hostel) -> None:
+    decide(hostel, "show", value="0")
+    decide(hostel, "put", "1.griddle", "50")
+    decide(hostel, "put", "2.slice", "60")
+    decide(hostel, "let_go", "1.griddle")
+    stood = []
+    for _ in range(6):
+        stood.append(selectors.board_of(hostel.lesson).room.choices)
+        decide(hostel, "take_back")
 
-    gone = client.get(f"{put['Location']}&put=free")
-    assert gone["Location"] == f"{board}?show=0&pin=2.slice%4060&pick=1.griddle"
+    assert [choices.pins for choices in stood] == [
+        (("2.slice", 60),),
+        (("1.griddle", 50), ("2.slice", 60)),
+        (("1.griddle", 50),),
+        (),
+        (),
+        (),
+    ]
+    assert [choices.show_min for choices in stood] == [0, 0, 0, 0, 5, 5]
+    decide(hostel, "put", "2.slice", "60")
+    decide(hostel, "take_back")
+    assert selectors.board_of(hostel.lesson).room.choices == Choices()
+    assert page(hostel).count("<li>") == 10, "every change is told, taken back ones too"
+
+
+def test_two_who_plan_at_once_keep_both_changes_and_the_later_is_told(hostel: Hostel) -> None:
+    client = hostel.colleague()
+    seen = selectors.board_of(hostel.lesson).seen
+    decide(hostel, "put", "1.griddle", "50", seen=str(seen))
+
+    answer = client.post(
+        f"/lessons/{hostel.lesson.pk}/board/change/", {"do": "show", "value": "0", "seen": str(seen)}, follow=True
+    )
+
+    text = " ".join(answer.content.decode().split())
+    assert "Changed meanwhile by somebody else:" in text
+    assert "“Koftas on the griddle (Gannet)” put to the 50. minute" in text
+    assert selectors.board_of(hostel.lesson).room.choices == Choices(show_min=0, pins=(("1.griddle", 50),))
+    assert "Changed meanwhile" not in page(hostel)
+
+
+def test_a_way_out_is_taken_with_one_click_and_stands_in_words_until_it_is_not_so(hostel: Hostel) -> None:
+    kitchens.set_equipment(by=hostel.actor, counts={"sink": 1})
+    before = selectors.board_of(hostel.lesson)
+    for way in before.ways():
+        decide(hostel, way.do, way.of, way.value)
+        after = selectors.board_of(hostel.lesson)
+        assert (after.end_min, after.proven) == (way.ends_min, way.proven), way
+        decide(hostel, "take_back")
+    decide(hostel, "more", "sink")
+
+    assert "1 more washing-up sink than counted" in page(hostel)
+    decide(hostel, "less", "sink")
+    assert "sink than counted" not in page(hostel)
+
+
+def test_cold_work_can_be_done_before_the_lesson_and_says_how_it_is_kept(hostel: Hostel) -> None:
+    board = selectors.board_of(hostel.lesson)
+    assert "mix" not in board.may_be_ahead, "it is mixed with raw turkey"
+    assert "grate" in board.may_be_ahead
+    decide(hostel, "ahead", "grate")
+    after = selectors.board_of(hostel.lesson)
+
+    assert "1.grate" not in after.whole.parts
+    assert after.clean
+    assert "is done before the lesson, kept covered at 40 °F or below" in page(hostel)
+    assert decide(hostel, "ahead", "mix").status_code == 422
+
+
+def test_who_does_a_brick_can_be_said_and_is_kept(hostel: Hostel) -> None:
+    for who in ("SD", "RO"):
+        decide(hostel, "doer", "1.griddle", who)
+        assert selectors.board_of(hostel.lesson).plan.people["1.griddle"] == (who,)
+    assert "(kept)" in page(hostel, "?pick=1.griddle")
+
+    assert decide(hostel, "doer", "1.griddle", "AK").status_code == 422, "AK is at another bench"
 
 
 def test_what_was_put_can_be_let_go_as_a_way_out(hostel: Hostel) -> None:
-    ways = hostel.client().get(f"/lessons/{hostel.lesson.pk}/board/ways/?show=0&pin=1.griddle@60").content.decode()
+    decide(hostel, "put", "1.griddle", "60")
 
-    assert "Let go what was put by hand" in ways
+    assert "Let go what was put by hand" in ways(hostel)
 
 
-@pytest.mark.parametrize("pin", ["1.griddle", "1.griddle@", "9.griddle@5", "1.griddle@99999", "@5", "x" * 400, "\0@1"])
-def test_a_pin_that_is_none_is_refused_with_the_reason(hostel: Hostel, pin: str) -> None:
-    answer = hostel.client().get(f"/lessons/{hostel.lesson.pk}/board/", {"pin": pin})
+@pytest.mark.parametrize(
+    ("do", "of", "value"),
+    [
+        ("put", "1.griddle", ""),
+        ("put", "1.griddle", "99999"),
+        ("put", "9.griddle", "5"),
+        ("put", "\0", "1"),
+        ("put", "x" * 400, "1"),
+        ("show", "", "x"),
+        ("show", "", "61"),
+        ("show", "", "1" * 400),
+        ("more", "moon", ""),
+        ("adult", "Tern", ""),
+        ("what", "", ""),
+    ],
+)
+def test_what_is_no_change_is_refused_with_the_reason(hostel: Hostel, do: str, of: str, value: str) -> None:
+    answer = decide(hostel, do, of, value)
 
     assert answer.status_code == 422
-    assert "is no brick of this board" in answer.content.decode()
+    assert 'role="alert"' in answer.content.decode()
+    assert selectors.board_of(hostel.lesson).room.choices == Choices()
 
 
 def test_a_bench_with_nobody_is_planned_for_two(hostel: Hostel) -> None:
     Learner.objects.filter(bench=hostel.gannet).delete()
 
-    assert "It fits" in page(hostel, "?show=0")
-
-
-@pytest.mark.parametrize("show", ["x", "-1", "61", "1" * 400])
-def test_what_cannot_be_shown_is_refused_with_the_reason(hostel: Hostel, show: str) -> None:
-    answer = hostel.client().get(f"/lessons/{hostel.lesson.pk}/board/", {"show": show})
-
-    assert answer.status_code == 422
-    assert 'role="alert"' in answer.content.decode()
+    assert "It fits" in page(hostel)
 
 
 def test_the_run_sheet_has_every_brick_and_says_what_the_board_says(hostel: Hostel) -> None:
-    board = selectors.Board(hostel.lesson, 0)
+    decide(hostel, "ahead", "grate")
+    board = selectors.board_of(hostel.lesson)
     with patch("bulwark.jobs.papers.pdf_of", side_effect=lambda html, **_: html.encode()):
-        sheet = paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/board/run-sheet.pdf?show=0").decode()
+        sheet = paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/board/run-sheet.pdf").decode()
     text = " ".join(sheet.split())
 
     assert text.count("<tr>") == len(board.whole.parts) + 1
     assert "It fits" in text
+    assert "is done before the lesson" in text
     assert re.search(r"Hot food waits \d+ min at most before it is eaten\.", text)
     assert "your local code and your licensed practice decide" in text
     assert paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/board/run-sheet.pdf").startswith(b"%PDF")
@@ -233,6 +331,8 @@ def test_another_organisation_finds_no_board(hostel: Hostel) -> None:
 
     for path in ("board/", "board/ways/"):
         assert other.get(f"/lessons/{hostel.lesson.pk}/{path}").status_code == 404
+    change = {"do": "show", "value": "0"}
+    assert other.post(f"/lessons/{hostel.lesson.pk}/board/change/", change).status_code == 404
     assert other.post(f"/lessons/{hostel.lesson.pk}/board/run-sheet.pdf").status_code == 404
 
 
@@ -250,7 +350,7 @@ def test_a_long_look_tells_what_is_proven_and_then_the_board() -> None:
     stranger = AsyncClient()
 
     async def looked() -> tuple[bytes, int]:
-        answer = await client.get(f"/lessons/{hostel.lesson.pk}/board/live/?show=0")
+        answer = await client.get(f"/lessons/{hostel.lesson.pk}/board/live/")
         parts = b"".join([part async for part in answer.streaming_content])
         return parts, (await stranger.get(f"/lessons/{hostel.lesson.pk}/board/live/")).status_code
 
@@ -264,9 +364,9 @@ def test_a_long_look_tells_what_is_proven_and_then_the_board() -> None:
 
 
 def test_only_what_is_not_proven_is_looked_at_longer(hostel: Hostel) -> None:
-    board = selectors.Board(hostel.lesson, 0)
+    board = selectors.Board(hostel.lesson, Choices(show_min=0))
 
     assert board.proven
-    assert "Look longer" not in page(hostel, "?show=0")
+    assert "Look longer" not in page(hostel)
     with patch.object(selectors.Board, "proven", property(lambda self: False)):
-        assert "Look longer for a shorter plan" in page(hostel, "?show=0")
+        assert "Look longer for a shorter plan" in page(hostel)

@@ -5,13 +5,14 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Mapping
 from typing import Any
-from urllib.parse import urlencode
 
 from django.utils import timezone
 
 from bulwark.board import drawings, rosters, selectors, wording
+from bulwark.board.models import PlanChange
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
+from bulwark.people.actors import Actor
 from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.phrases import capital
 from foodsafety.planning import ALLERGIES, Allergies, split
@@ -36,12 +37,11 @@ def _said(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, Any]:
     return {
         "lesson": board.lesson,
         "board": board,
-        "show_min": room.show_min,
+        "show_min": room.choices.show_min,
         "fits": plan.status in ("optimal", "feasible"),
         "headline": wording.headline(whole, plan),
         "proof": wording.proof(whole, plan, titles, bound_at),
-        "pins": [f"{name}@{at_min}" for name, at_min in room.pins],
-        "query": urlencode([("show", room.show_min), *(("pin", f"{n}@{at}") for n, at in room.pins)]),
+        "decided": _decided(board, titles),
         "put": _put(board, titles),
         "unclean": "" if board.clean else wording.unclean(),
         "hot_waits": wording.hot_waits(board.hot_waits_s),
@@ -88,7 +88,7 @@ def _drawing(
         ),
         drawings.Marks(
             hot=frozenset(step.id for step in board.process.steps if step.do in ("heat", "part_cook")),
-            pinned=frozenset(dict(board.room.pins) if board.holds else ()),
+            pinned=frozenset(dict(board.room.choices.pins) if board.holds else ()),
             picked=picked,
         ),
         starts_min=_clock(board.lesson, 0).minute,
@@ -112,9 +112,73 @@ def _table(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str, 
     ]
 
 
+def _decided(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str, str]]:
+    """What was decided besides where bricks are put: in words, with what takes it away."""
+    choices = board.room.choices
+    rows = [("less", thing, str(count)) for thing, count in choices.more]
+    rows += [("no_adult", bench, str(count)) for bench, count in choices.adults]
+    rows += [("not_ready", step, "") for step in sorted(choices.ready)]
+    rows += [("not_ahead", step, "") for step in sorted(choices.ahead)]
+    return [
+        {"do": do, "of": of, "says": wording.decided(do, of, value, titles, board.ahead_until)} for do, of, value in rows
+    ]
+
+
+def check_change(board: selectors.Board, do: str, of: str, value: str) -> None:
+    """Raises CoreError for a change of what this lesson has not."""
+    parts, steps = board.whole.parts, board.process.step_index
+    allowed: Mapping[str, Any] = {
+        "put": parts,
+        "doer": parts,
+        "more": board.whole.problem.resources,
+        "adult": dict(board.room.benches),
+        "ready": steps,
+        "ahead": dict.fromkeys(board.may_be_ahead),
+    }
+    if do in allowed and of not in allowed[do]:
+        raise CoreError("of", "no_brick", value=of[:60])
+    if do == "doer":
+        bench = parts[of].bench or ""
+        for who in (name for name in value.split(",") if name):
+            if who not in dict(board.room.benches).get(bench, ()):
+                raise CoreError("value", "not_one_of", value=who[:24], allowed=dict(board.room.benches).get(bench, ()))
+
+
+def changes_page(board: selectors.Board, *, by: Actor, seen: int | None) -> dict[str, Any]:
+    """Every change of the plan, the last first, and those that others made since somebody last saw it."""
+    titles = lessons.step_titles(board.lesson)
+    rows: list[dict[str, Any]] = [
+        {
+            "number": row.number,
+            "says": wording.change(row.do, row.of, row.value, _brick_name(board, row, titles)),
+            "who": (row.by.first_name or row.by.username) if row.by else "",
+            "at": row.at,
+            "others": row.by_id != by.user_id,
+        }
+        for row in board.changes
+    ]
+    return {
+        "changes": rows[::-1],
+        "seen": board.seen,
+        "meanwhile": [row for row in rows if seen is not None and row["number"] > seen and row["others"]],
+        "can_take_back": board.can_take_back,
+    }
+
+
+def _brick_name(board: selectors.Board, row: PlanChange, titles: Mapping[str, str]) -> str:
+    """What a change was made to, in words."""
+    part = board.whole.parts.get(row.of)
+    if part is not None:
+        name = titles[part.step] if part.step else wording.frame_names(part.kind)[-1]
+        return f"{name} ({part.bench})" if part.bench else name
+    if row.of in titles:
+        return titles[row.of]
+    return wording.shared_name(row.of) if row.of in board.whole.problem.resources else row.of
+
+
 def _put(board: selectors.Board, titles: Mapping[str, str]) -> str:
     """What became of the bricks that somebody put somewhere, in a sentence."""
-    if not board.room.pins:
+    if not board.room.choices.pins:
         return ""
     if not board.holds:
         return wording.cannot_hold(board.whole, board.plan, titles)
@@ -132,8 +196,20 @@ def _picked(board: selectors.Board, name: str, names: Mapping[str, str]) -> dict
         "bench": board.whole.parts[name].bench or "",
         "at_min": at_min,
         "at": f"{_clock(board.lesson, at_min * 60):%H:%M}",
-        "pinned": name in dict(board.room.pins),
+        "pinned": name in dict(board.room.choices.pins),
+        "doers": [
+            (who, who in board.shown.people.get(name, ()), who in dict(board.room.choices.doers).get(name, ()))
+            for who in _who_may(board, name)
+        ],
     }
+
+
+def _who_may(board: selectors.Board, name: str) -> tuple[str, ...]:
+    """Who could do a brick that takes one pair of hands, of its bench."""
+    task = board.whole.problem.tasks[name]
+    if task.hands != 1 or task.bench is None or board.whole.parts[name].kind != "step":
+        return ()
+    return dict(board.room.benches).get(task.bench, ())
 
 
 def run_sheet(board: selectors.Board) -> dict[str, Any]:
@@ -183,10 +259,14 @@ def ways_page(board: selectors.Board) -> dict[str, Any]:
         "lesson": lesson,
         "before": f"{_clock(lesson, board.end_min * 60):%H:%M}",
         "length_min": board.room.length_min,
+        "seen": board.seen,
         "ways": [
             {
-                "name": wording.way(way.kind, way.thing, titles),
-                "why": wording.way_why(way.kind),
+                "do": way.do,
+                "of": way.of,
+                "value": way.value,
+                "name": wording.way(way.do, way.of, titles),
+                "why": wording.way_why(way.do, board.ahead_until),
                 "at": f"{_clock(lesson, way.ends_min * 60):%H:%M}",
                 "spare": board.room.length_min - way.ends_min,
                 "spare_words": wording.spare(max(0, board.room.length_min - way.ends_min) * 60),

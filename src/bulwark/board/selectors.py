@@ -1,12 +1,16 @@
-"""A lesson's plan, worked out from its steps, its benches and what the kitchen has counted. Nothing of it is stored."""
+"""A lesson's plan, worked out anew from its steps, its benches, what the kitchen has counted and what somebody has
+decided: the decisions are kept, the plan never is."""
 
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
+from typing import Any
 
+from bulwark.board.choices import Choices, changed, choices_from
+from bulwark.board.models import PlanChange
 from bulwark.kitchens.selectors import kitchen_of
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
@@ -16,11 +20,16 @@ from foodsafety.planning import (
     Progress,
     ShouldStop,
     WholeLesson,
+    Wish,
+    ahead_steps,
+    long_wait_s,
+    may_be_added,
     schedule,
     shared_things,
     step_task,
     whole_lesson,
 )
+from foodsafety.quantities import CoreError
 from foodsafety.recipes import Process, process_from
 from foodsafety.rules import House
 
@@ -28,50 +37,61 @@ from foodsafety.rules import House
 LOOK_S = 0.8
 # Where nobody is at a bench yet, two are planned for.
 NOBODY = ("1", "2")
+TAKE_BACK = "take_back"
 WAY_LOOK_S = 0.5
 MOST_WAYS = 3
-# What is waited for so long is worth bringing ready made [s].
-LONG_WAIT_S = 1200
-# Another one of these can be found or borrowed.
-MORE_OF = ("basin", "sink", "hob_ring", "oven", "griddle", "grill", "microwave", "slow_cooker", "probe")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Room:
-    """What a plan is made for: initials by bench, how many there are of what is shared, the period and how long is
-    shown first [min]."""
+    """What a plan is made for: initials by bench, how many there are of what is shared, the period [min], and what
+    somebody has decided."""
 
     benches: tuple[tuple[str, tuple[str, ...]], ...]
     counts: tuple[tuple[str, int], ...]
     length_min: int
-    show_min: int
     house: House
-    ready_made: frozenset[str] = frozenset()
-    # Where somebody has put a brick, by task [min].
-    pins: tuple[tuple[str, int], ...] = ()
+    choices: Choices
 
-    def with_more(self, thing: str, had: int) -> Room:
-        """With one more of something."""
-        return replace(self, counts=tuple(sorted({**dict(self.counts), thing: had + 1}.items())))
+    def deciding(self, **choices: Any) -> Room:
+        """With other choices."""
+        return replace(self, choices=replace(self.choices, **choices))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Way:
-    """Something to change, and when the lesson would end then [min]. ``kind``: "more" of a ``thing``, "show" nothing
-    first, what was put is "free" again, or one is "ready" so that nobody waits for the step ``thing``."""
+    """Something to change (``do`` of ``of``, as services.change_plan takes it), and when the lesson would end then
+    [min]."""
 
-    kind: str
-    thing: str
+    do: str
+    of: str
     ends_min: int
     proven: bool
+    value: str = ""
+
+
+def board_of(lesson: Lesson) -> Board:
+    """A lesson's plan with what has been decided."""
+    rows = list(PlanChange.objects.filter(lesson=lesson).select_related("by"))
+    return Board(lesson, choices_from(rows[-1].choices) if rows else Choices(), rows)
+
+
+def standing(rows: Mapping[int, PlanChange], row: PlanChange | None) -> PlanChange | None:
+    """The change that a row stands for: itself, or what taking back went back to; None for the plan as at first."""
+    while row is not None and row.do == TAKE_BACK:
+        row = rows.get(row.before or 0)
+    return row
 
 
 class Board:
     """One lesson's plan."""
 
-    def __init__(self, lesson: Lesson, show_min: int, pins: Mapping[str, int] | None = None) -> None:
+    def __init__(self, lesson: Lesson, choices: Choices, changes: Sequence[PlanChange] = ()) -> None:
         self.lesson = lesson
+        # Every change that was made, oldest first.
+        self.changes = changes
         benches = lessons.benches_of(lesson)
+        self._rules = lessons.plan_for(lesson)
         counted = kitchen_of(lesson.organisation_id).equipment
         self.room = Room(
             benches=tuple(
@@ -79,11 +99,32 @@ class Board:
             ),
             counts=tuple(sorted((name, int(counted[name])) for name in shared_things() if name in counted)),
             length_min=lesson.length_min,
-            show_min=show_min,
-            house=lessons.plan_for(lesson).house,
-            pins=tuple(sorted((pins or {}).items())),
+            house=self._rules.house,
+            choices=choices,
         )
         self._steps = json.dumps(lesson.process, sort_keys=True)
+
+    @property
+    def seen(self) -> int:
+        """The last change it was worked out with."""
+        return self.changes[-1].number if self.changes else 0
+
+    @property
+    def can_take_back(self) -> bool:
+        """True where a change still stands."""
+        rows = {row.number: row for row in self.changes}
+        return standing(rows, rows.get(self.seen)) is not None
+
+    @property
+    def ahead_until(self) -> str:
+        """How what is done before the lesson is kept cold: the profile's limit, in its unit."""
+        limit = self._rules.profile.hold["cold"].temperature
+        return f"{limit.value:g} °{limit.unit}"
+
+    @property
+    def may_be_ahead(self) -> tuple[str, ...]:
+        """Steps that can be done before the lesson."""
+        return ahead_steps(self.process)
 
     @cached_property
     def process(self) -> Process:
@@ -120,12 +161,12 @@ class Board:
     @cached_property
     def free(self) -> Plan:
         """The plan with no brick put anywhere."""
-        return _planned(self._steps, replace(self.room, pins=()), LOOK_S)[1]
+        return _planned(self._steps, self.room.deciding(pins=()), LOOK_S)[1]
 
     @property
     def holds(self) -> bool:
         """True unless a brick was put where it cannot be."""
-        return bool(self.plan.starts) or not self.room.pins
+        return bool(self.plan.starts) or not self.room.choices.pins
 
     @property
     def shown(self) -> Plan:
@@ -135,7 +176,7 @@ class Board:
     @property
     def moved(self) -> dict[str, int]:
         """By how much bricks that nobody put begin elsewhere than in the free plan [min]."""
-        put = dict(self.room.pins)
+        put = dict(self.room.choices.pins)
         return {
             name: round((at_s - self.free.starts[name]) / 60)
             for name, at_s in self.plan.starts.items()
@@ -166,32 +207,47 @@ class Board:
         return -(-(self.shown.makespan_s or self.shown.bound_s) // 60)
 
     def ways(self) -> list[Way]:
-        """What would end the lesson sooner, each already planned: one more of what is shared, nothing shown first,
-        or what takes long brought ready made. The soonest first."""
-        found = []
-        for thing, number in self.whole.problem.resources.items():
-            if thing in MORE_OF:
-                found.append(("more", thing, self.room.with_more(thing, number)))
-        if self.room.pins:
-            found.append(("free", "", replace(self.room, pins=())))
-        if self.room.show_min:
-            found.append(("show", "", replace(self.room, show_min=0)))
-        waits = {
-            part.step: self.whole.problem.tasks[part.id].s for part in self.whole.parts.values() if part.kind == "wait"
-        }
-        for step, wait_s in waits.items():
-            # Meat that is part-cooked is never kept: nothing of it is brought ready made.
-            if step and wait_s >= LONG_WAIT_S and self._does_step(step) != "part_cook":
-                found.append(("ready", step, replace(self.room, ready_made=frozenset({step}))))
+        """What would end the lesson sooner, each already planned. The soonest first."""
         ways = []
-        for kind, thing, room in found:
+        for do, of, value in self._thinkable():
+            try:
+                room = replace(self.room, choices=changed(self.room.choices, do, of, value))
+            except CoreError:
+                continue
             plan = _planned(self._steps, room, WAY_LOOK_S)[1]
             ends = -(-(plan.makespan_s or 0) // 60)
             if ends and ends < self.end_min:
                 proven = plan.makespan_s == plan.bound_s
-                ways.append(Way(kind=kind, thing=thing, ends_min=ends, proven=proven))
+                ways.append(Way(do=do, of=of, value=value, ends_min=ends, proven=proven))
         return sorted(ways, key=lambda way: way.ends_min)[:MOST_WAYS]
 
+    def _thinkable(self) -> Iterator[tuple[str, str, str]]:
+        """What could be changed: one more of what is shared, what was put let go, nothing shown first, an adult more
+        where a bench ends last, cold work done ahead, or what takes long brought ready made."""
+        choices, whole = self.room.choices, self.whole
+        for thing in whole.problem.resources:
+            if thing in may_be_added():
+                yield "more", thing, ""
+        if choices.pins:
+            yield "let_all_go", "", ""
+        if choices.show_min:
+            yield "show", "", "0"
+        yield "adult", self._last_bench, ""
+        waits = {part.step: whole.problem.tasks[part.id].s for part in whole.parts.values() if part.kind == "wait"}
+        for step, wait_s in waits.items():
+            # Meat that is part-cooked is never kept: nothing of it is brought ready made.
+            if step and wait_s >= long_wait_s() and self._does_step(step) != "part_cook":
+                yield "ready", step, ""
+        for step in self.may_be_ahead:
+            if step not in choices.ahead:
+                yield "ahead", step, ""
+
+    @property
+    def _last_bench(self) -> str:
+        """The bench that ends last."""
+        starts, tasks = self.shown.starts, self.whole.problem.tasks
+        ends = {row.bench: starts[row.id] + row.s for row in sorted(tasks.values(), key=lambda row: starts[row.id])}
+        return str(max(ends, key=lambda bench: (ends[bench], bench is not None), default=""))
 
 @lru_cache(maxsize=64)
 def _planned(steps: str, room: Room, seconds: float) -> tuple[WholeLesson, Plan, bool]:
@@ -209,8 +265,8 @@ def _plan(
     hands do stays in its order, and it is asked again."""
     data = json.loads(steps)
     process = process_from(data)
-    fixed = {name: at_min * 60 for name, at_min in room.pins}
-    hint = _planned(steps, replace(room, pins=()), LOOK_S)[1].starts if room.pins else None
+    fixed = {name: at_min * 60 for name, at_min in room.choices.pins}
+    hint = _planned(steps, room.deciding(pins=()), LOOK_S)[1].starts if fixed else None
     for as_written in (False, True):
         whole = _whole(process, room, as_written=as_written)
         plan = schedule(
@@ -228,13 +284,20 @@ def _plan(
 
 
 def _whole(process: Process, room: Room, *, as_written: bool = False) -> WholeLesson:
+    choices = room.choices
     return whole_lesson(
         process,
         dict(room.benches),
         dict(room.counts),
         lesson_s=room.length_min * 60,
-        show_s=room.show_min * 60,
-        ready_made=room.ready_made,
+        show_s=choices.show_min * 60,
+        wish=Wish(
+            ready_made=choices.ready,
+            ahead=choices.ahead,
+            more=dict(choices.more),
+            adults=dict(choices.adults),
+            doers=dict(choices.doers),
+        ),
         as_written=as_written,
     )
 
@@ -244,7 +307,8 @@ def _is_clean(
 ) -> bool:
     written = {(row.rule, row.soil, row.food) for row in analyse(process, room.house).findings}
     for number in range(1, len(room.benches) + 1):
-        order = sorted(data["steps"], key=lambda row: starts[step_task(number, row["id"])])
+        # What is done before the lesson comes first.
+        order = sorted(data["steps"], key=lambda row: starts.get(step_task(number, row["id"]), -1))
         found = analyse(process_from({**data, "steps": order}), room.house).findings
         if not {(row.rule, row.soil, row.food) for row in found} <= written:
             return False

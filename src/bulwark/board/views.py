@@ -14,48 +14,69 @@ from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from bulwark.board import pages, selectors
-from bulwark.board.forms import BoardForm, pins_of
+from bulwark.board import pages, selectors, services
+from bulwark.board.forms import BoardForm, ChangeForm
 from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation import long_work
 from bulwark.presentation.errors import NOT_TAKEN, why_not_taken
+from foodsafety.quantities import CoreError
 
-SHOW_MIN = 5
 # A long look takes so long at most, and as long again for the reasons why it does not fit.
 LONG_S = 20.0
 
 
-def _board(request: ActorRequest, lesson_id: int) -> tuple[selectors.Board, BoardForm, list[str]]:
-    """What is asked, and what of it could not be read."""
-    lesson = get_object_or_404(lessons.lessons_for(request.actor), pk=lesson_id)
-    form = BoardForm(request.GET)
-    show = form.cleaned_data.get("show") if form.is_valid() else None
-    show_min = SHOW_MIN if show is None else show
-    free = selectors.Board(lesson, show_min)
-    rows = request.GET.getlist("pin")
-    pins, wrong = pins_of(rows, list(free.whole.parts)) if rows else ({}, [])
-    wrong += form.first_errors().values()
-    return (selectors.Board(lesson, show_min, pins) if pins else free), form, wrong
+def _lesson(request: ActorRequest, lesson_id: int) -> lessons.Lesson:
+    return get_object_or_404(lessons.lessons_for(request.actor), pk=lesson_id)
 
 
 @login_required
 @require_GET
 def board(request: ActorRequest, lesson_id: int) -> HttpResponse:
-    """Minute by minute, bench by bench: does the lesson fit? Where a brick is put stands in the address: going back
-    takes it back."""
-    found, form, wrong = _board(request, lesson_id)
-    picked = form.cleaned_data.get("pick", "")
-    if "put" in request.GET and not wrong and picked in found.whole.parts:
-        pins = dict(found.room.pins)
-        pins.pop(picked, None)
-        if request.GET["put"] == "here" and form.cleaned_data["at"] is not None:
-            pins[picked] = form.cleaned_data["at"]
-        query = [("show", found.room.show_min), *(("pin", f"{name}@{at}") for name, at in pins.items())]
-        return redirect(f"{reverse('board', args=[lesson_id])}?{urlencode([*query, ('pick', picked)])}")
-    context = {**pages.board_page(found, picked), "wrong": wrong}
+    """Minute by minute, bench by bench: does the lesson fit?"""
+    return _page(request, _lesson(request, lesson_id))
+
+
+def _page(request: ActorRequest, lesson: lessons.Lesson, wrong: str = "") -> HttpResponse:
+    form = BoardForm(request.GET)
+    picked = form.cleaned_data.get("pick", "") if form.is_valid() else ""
+    seen = form.cleaned_data.get("seen") if form.is_valid() else None
+    found = selectors.board_of(lesson)
+    context = {
+        **pages.board_page(found, picked),
+        **pages.changes_page(found, by=request.actor, seen=seen),
+        "wrong": wrong,
+    }
     return render(request, "board/board.html", context, status=422 if wrong else 200)
+
+
+@login_required
+@require_POST
+def board_change(request: ActorRequest, lesson_id: int) -> HttpResponse:
+    """One change of the plan: a brick put somewhere, one more of something, a way out taken, the last one taken
+    back. It is made to what stands now; what others did since the page was sent is told."""
+    lesson = _lesson(request, lesson_id)
+    form = ChangeForm(request.POST)
+    if not form.is_valid():
+        return _page(request, lesson, " ".join(form.first_errors().values()))
+    data = form.cleaned_data
+    try:
+        if lesson.over:
+            raise CoreError("lesson", "lesson_over")
+        if data["do"] == selectors.TAKE_BACK:
+            services.take_back(lesson=lesson, by=request.actor)
+        else:
+            pages.check_change(selectors.board_of(lesson), data["do"], data["of"], data["value"])
+            services.change_plan(
+                lesson=lesson, by=request.actor, do=data["do"], of=data["of"], value=data["value"]
+            )
+    except NOT_TAKEN as wrong:
+        return _page(request, lesson, why_not_taken(wrong))
+    asked = {"pick": data["pick"]} if data["pick"] else {}
+    if data["seen"] is not None:
+        asked["seen"] = str(data["seen"])
+    return redirect(f"{reverse('board', args=[lesson_id])}?{urlencode(asked)}" if asked else reverse("board", args=[lesson_id]))
 
 
 async def board_live(request: ActorRequest, lesson_id: int) -> StreamingHttpResponse | HttpResponse:
@@ -64,9 +85,8 @@ async def board_live(request: ActorRequest, lesson_id: int) -> StreamingHttpResp
 
     def asked() -> selectors.Board | None:
         try:
-            if not lessons.lessons_for(request.actor).filter(pk=lesson_id).exists():
-                return None
-            return _board(request, lesson_id)[0]
+            lesson = lessons.lessons_for(request.actor).filter(pk=lesson_id).first()
+            return None if lesson is None else selectors.board_of(lesson)
         finally:
             close_old_connections()  # the look is long, and needs none
 
@@ -90,10 +110,8 @@ async def board_live(request: ActorRequest, lesson_id: int) -> StreamingHttpResp
 @require_POST
 def run_sheet(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """The plan minute by minute on paper."""
-    found, _form, wrong = _board(request, lesson_id)
-    if wrong:
-        return redirect("board", lesson_id)
-    lesson = found.lesson
+    lesson = _lesson(request, lesson_id)
+    found = selectors.board_of(lesson)
     job_id = ask_paper(
         by=request.actor,
         title=_("Run sheet: %(lesson)s") % {"lesson": lesson.title},
@@ -116,4 +134,4 @@ def group_split(request: ActorRequest) -> HttpResponse:
 @require_GET
 def board_ways(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """What would end it sooner, fetched after the board: each way is planned anew."""
-    return render(request, "board/_ways.html", pages.ways_page(_board(request, lesson_id)[0]))
+    return render(request, "board/_ways.html", pages.ways_page(selectors.board_of(_lesson(request, lesson_id))))

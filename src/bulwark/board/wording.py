@@ -16,7 +16,7 @@ from foodsafety.recipes import Process
 MOST_NAMED = 3
 MINUTE_S = 60
 MOST_MINUTES = 120
-_SHARED = {"basin": "hand-wash basin", "sink": "washing-up sink", "hob_ring": "hob ring", "probe": "probe"}
+_SHARED = {"adult": "adult", "basin": "hand-wash basin", "sink": "washing-up sink", "hob_ring": "hob ring", "probe": "probe"}
 
 
 def shared_name(kind: str) -> str:
@@ -52,7 +52,7 @@ def title(part: Part, titles: Mapping[str, str], who: Sequence[str], minutes: fl
     if part.kind == "wait":
         name = _("%(step)s: nobody has to stand by") % {"step": name}
     told = _("%(minutes)g min, nobody said how long") if part.typical else _("%(minutes)g min")
-    rows = [name, told % {"minutes": minutes}, ", ".join(who)]
+    rows = [name, told % {"minutes": minutes}, _("an adult does it") if part.adult else ", ".join(who)]
     return ", ".join(row for row in rows if row)
 
 
@@ -151,26 +151,73 @@ def cannot_hold(whole: WholeLesson, plan: Plan, titles: Mapping[str, str]) -> st
     }
 
 
-def way(kind: str, thing: str, titles: Mapping[str, str]) -> str:
+def way(do: str, of: str, titles: Mapping[str, str]) -> str:
     """What to change."""
-    if kind == "ready":
-        return _("One ready made: nobody waits for “%(step)s”") % {"step": titles[thing]}
-    if kind == "free":
+    if do == "ready":
+        return _("One ready made: nobody waits for “%(step)s”") % {"step": titles[of]}
+    if do == "ahead":
+        return _("“%(step)s” done before the lesson") % {"step": titles[of]}
+    if do == "adult":
+        return _("One more adult at %(bench)s") % {"bench": of}
+    if do == "let_all_go":
         return _("Let go what was put by hand")
-    if kind == "show":
+    if do == "show":
         return _("No demonstration first")
-    return _("One more %(thing)s") % {"thing": shared_name(thing)}
+    return _("One more %(thing)s") % {"thing": shared_name(of)}
 
 
-def way_why(kind: str) -> str:
-    """What it asks for."""
-    if kind == "ready":
-        return _("Made before and kept cold or hot by the lesson's rules; the group's own goes on after the lesson.")
-    if kind == "free":
-        return _("Every brick is planned where it suits all best.")
-    if kind == "show":
-        return _("Each technique is shown at the benches when it is needed.")
-    return _("Borrowed, set up or freed for the lesson.")
+def way_why(do: str, cold: str) -> str:
+    """What it asks for. ``cold``: how cold what is done before is kept."""
+    if do == "ahead":
+        return _("By clean hands with clean kit; covered in the fridge at %(cold)s or below, and used that day.") % {
+            "cold": cold
+        }
+    return {
+        "ready": _("Made before and kept cold or hot by the lesson's rules; the group's own goes on after the lesson."),
+        "adult": _("Works at the bench all the while, with washed hands like everybody."),
+        "let_all_go": _("Every brick is planned where it suits all best."),
+        "show": _("Each technique is shown at the benches when it is needed."),
+    }.get(do, _("Borrowed, set up or freed for the lesson."))
+
+
+def decided(do: str, of: str, value: str, titles: Mapping[str, str], cold: str) -> str:
+    """What the plan counts on, since somebody decided it. ``do``: what would take it away."""
+    if do == "less":
+        n = int(value)
+        return ngettext("%(n)d more %(thing)s than counted", "%(n)d more %(thing)s than counted", n) % {
+            "n": n,
+            "thing": shared_name(of),
+        }
+    if do == "no_adult":
+        n = int(value)
+        return ngettext("%(n)d adult more at %(bench)s", "%(n)d adults more at %(bench)s", n) % {"n": n, "bench": of}
+    step = titles.get(of, of)
+    if do == "not_ready":
+        return _("“%(step)s”: one is brought ready made") % {"step": step}
+    return _("“%(step)s” is done before the lesson, kept covered at %(cold)s or below") % {"step": step, "cold": cold}
+
+
+def change(do: str, of: str, value: str, name: str) -> str:
+    """One change of the plan. ``name``: what it was made to."""
+    if do == "take_back":
+        said = change(value, of, "", name) if value != "put" else _("“%(name)s” put elsewhere") % {"name": name}
+        return _("Taken back: %(change)s") % {"change": said}
+    texts = {
+        "put": _("“%(name)s” put to the %(value)s. minute"),
+        "let_go": _("“%(name)s” let go"),
+        "let_all_go": _("All bricks let go"),
+        "more": _("One more: %(name)s"),
+        "less": _("No more than counted: %(name)s"),
+        "adult": _("An adult more at %(name)s"),
+        "no_adult": _("No adult more at %(name)s"),
+        "show": _("Shown first: %(value)s min") if value else _("How long is shown first"),
+        "ready": _("“%(name)s”: one ready made"),
+        "not_ready": _("“%(name)s”: none ready made"),
+        "ahead": _("“%(name)s” before the lesson"),
+        "not_ahead": _("“%(name)s” in the lesson again"),
+        "doer": _("“%(name)s” is done by %(value)s") if value else _("“%(name)s” is done by anybody"),
+    }
+    return texts[do] % {"name": name, "value": value} if do in texts else name
 
 
 def nothing_to_split(*, has_group: bool) -> str:
@@ -212,7 +259,23 @@ def taken_for_granted(whole: WholeLesson) -> list[str]:
             )
             % {"n": n}
         )
+    if whole.unsaid:
+        asked = listed(sorted(skill(name) for name in whole.unsaid))
+        rows.append(
+            _("Nobody has said who has been shown what: %(skills)s. Planned as if anybody may.") % {"skills": asked}
+        )
     return rows
+
+
+def skill(name: str) -> str:
+    """What a learner can have been shown."""
+    return {
+        "knife": _("knife"),
+        "blade": _("a machine's blade"),
+        "hob": _("hob"),
+        "oven": _("oven"),
+        "hot_oil": _("hot oil"),
+    }.get(name, name)
 
 
 def row_name(part: Part, titles: Mapping[str, str], process: Process) -> str:

@@ -1,12 +1,25 @@
 """Lessons fitted into their period: the shortest plan of steps, people and shared things, or why there is none."""
 
+from foodsafety.planning.figures import long_wait_s, may_be_added
 from foodsafety.planning.groups import ALLERGIES, Allergies, Learner, Split, split
-from foodsafety.planning.lesson_tasks import Part, WholeLesson, shared_things, step_task, whole_lesson
+from foodsafety.planning.lesson_tasks import (
+    ADULT, May, Part, WholeLesson, Wish, ahead_steps, shared_things, step_task, whole_lesson,
+)
 from foodsafety.planning.model import Plan, Progress, ShouldStop, makespan
 from foodsafety.planning.problem import Bench, Problem, Task, Wait, Within, problem_from
+from foodsafety.planning.skills import asked_of, may_do, skills
 from foodsafety.planning.solver import schedule
 
 __all__ = [
+    "ADULT",
+    "May",
+    "Wish",
+    "ahead_steps",
+    "asked_of",
+    "long_wait_s",
+    "may_be_added",
+    "may_do",
+    "skills",
     "ALLERGIES",
     "Allergies",
     "Bench",

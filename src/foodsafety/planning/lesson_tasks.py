@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-import tomllib
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cache
-from typing import Any, Literal
+from typing import Literal
 
-from foodsafety.data import data_text
 from foodsafety.foods import is_raw
+from foodsafety.planning.figures import figures
 from foodsafety.planning.problem import Bench, Problem, Task, Wait, Within
+from foodsafety.planning.skills import HEATS, asked_of, skills
 from foodsafety.recipes import Process, Step
 
 PartKind = Literal["show", "ready", "wash", "step", "wait", "wash_up"]
-HEATS = ("heat", "part_cook")
+ADULT = "adult"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,17 +29,38 @@ class Part:
     typical: bool = False
     # Hands are on raw food.
     raw: bool = False
+    # Nobody at the bench may do it: it is an adult's.
+    adult: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
 class WholeLesson:
     """The problem, what each of its tasks is, and what was taken for granted: shared things nobody counted
-    (``uncounted``, with how many were taken) and benches without learners (``nobody``)."""
+    (``uncounted``, with how many were taken), benches without learners (``nobody``), and skills that steps ask and of
+    which nobody has said who has been shown them (``unsaid``)."""
 
     problem: Problem
     parts: Mapping[str, Part]
     uncounted: Mapping[str, int] = field(default_factory=dict)
     nobody: tuple[str, ...] = ()
+    unsaid: frozenset[str] = frozenset()
+
+
+# Who may use which skills, by bench and name.
+May = Mapping[tuple[str, str], frozenset[str]]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Wish:
+    """What somebody has decided. ``ready_made``: steps whose waiting is left out, since one was made before.
+    ``ahead``: steps done before the lesson. ``more``: how many more there are of what is shared. ``adults``: how many
+    adults more stand at a bench. ``doers``: who does a task."""
+
+    ready_made: frozenset[str] = frozenset()
+    ahead: frozenset[str] = frozenset()
+    more: Mapping[str, int] = field(default_factory=dict)
+    adults: Mapping[str, int] = field(default_factory=dict)
+    doers: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
 
 
 def step_task(number: int, step: str) -> str:
@@ -48,18 +69,13 @@ def step_task(number: int, step: str) -> str:
 
 
 @cache
-def _figures() -> Mapping[str, Any]:
-    return tomllib.loads(data_text("planning.toml"))
-
-
-@cache
 def _shared_kinds() -> Mapping[str, str]:
-    return {kind: name for name, kinds in _figures()["shared"].items() for kind in kinds}
+    return {kind: name for name, kinds in figures()["shared"].items() for kind in kinds}
 
 
 def shared_things() -> tuple[str, ...]:
     """What benches share and a kitchen counts, by its kind."""
-    return tuple(_figures()["uncounted"])
+    return tuple(figures()["uncounted"])
 
 
 def whole_lesson(
@@ -69,62 +85,102 @@ def whole_lesson(
     *,
     lesson_s: int,
     show_s: int = 0,
-    ready_made: frozenset[str] = frozenset(),
+    wish: Wish | None = None,
+    may: May | None = None,
     as_written: bool = False,
 ) -> WholeLesson:
     """The problem of a recipe that every bench cooks. ``benches``: the learners of each, by initials. ``counts``: how
     many there are of what is shared; what is not in it nobody has counted. ``show_s``: a demonstration before anything
-    else, at which all look. ``ready_made``: steps whose waiting is left out, since one was made before. What
-    a step waits for, so that no plan makes a path for soil that the written order does not have, is in ``befores``."""
+    else, at which all look. ``may``: who may use which skills; who is not in it has been shown nothing, and where
+    nobody is, nothing is asked. What a step waits for, so that no plan makes a path for soil that the written order
+    does not have, is in ``befores``."""
+    wish = wish or Wish()
     parts: dict[str, Part] = {}
     tasks: dict[str, Task] = {}
     within: list[Within] = []
-
-    def add(part: Part, task: Task) -> None:
-        parts[part.id], tasks[task.id] = part, task
-
+    names = {
+        bench: (*who, *(f"{ADULT} {n + 1}" for n in range(wish.adults.get(bench, 0)))) for bench, who in benches.items()
+    }
+    people = {bench: len(who) or figures()["assumed"]["people"] for bench, who in names.items()}
     if show_s:
-        add(Part(id="show", kind="show", bench=None), Task(id="show", bench=None, s=show_s))
-    before, raw = befores(process, as_written=as_written), raw_handed(process)
-    for number, (bench, names) in enumerate(benches.items(), start=1):
-        people = len(names) or _figures()["assumed"]["people"]
-        for part, task, follows in _of_bench(
-            process, before, raw, number, bench, people, shown=bool(show_s), ready_made=ready_made
-        ):
-            add(part, task)
+        parts["show"], tasks["show"] = Part(id="show", kind="show", bench=None), Task(id="show", bench=None, s=show_s)
+    order = _Order(process=process, before=befores(process, as_written=as_written), raw=raw_handed(process))
+    for number, bench in enumerate(benches, start=1):
+        for part, task, follows in _of_bench(order, number, bench, people[bench], shown=bool(show_s), wish=wish):
+            done = _done_by(part, task, process, names[bench], wish, may)
+            parts[part.id], tasks[task.id] = replace(part, adult=ADULT in done.needs), done
             if follows:
                 within.append(Within(first=follows, then=task.id, s=0))
     used = {name for task in tasks.values() for name in task.needs}
-    missing = used - set(counts)
-    uncounted = {name: number for name, number in _figures()["uncounted"].items() if name in missing}
+    there = {ADULT: figures()["assumed"]["adults"], **counts}
+    uncounted = {name: number for name, number in figures()["uncounted"].items() if name in used - set(there)}
     problem = Problem(
         lesson_s=lesson_s,
-        benches={
-            bench: Bench(id=bench, people=len(names) or _figures()["assumed"]["people"], names=tuple(names))
-            for bench, names in benches.items()
-        },
+        benches={bench: Bench(id=bench, people=people[bench], names=who) for bench, who in names.items()},
         tasks=tasks,
         within=tuple(within),
-        waits=tuple(_waits_of(process, raw, len(benches), tasks)),
-        resources={name: counts.get(name, uncounted.get(name, 0)) for name in sorted(used)},
+        waits=tuple(_waits_of(process, order.raw, len(benches), tasks)),
+        resources={name: {**uncounted, **there}[name] + wish.more.get(name, 0) for name in sorted(used)},
     )
-    nobody = tuple(bench for bench, names in benches.items() if not names)
-    return WholeLesson(problem=problem, parts=parts, uncounted=uncounted, nobody=nobody)
+    asked = frozenset(skill for step in process.steps for skill in asked_of(process, step))
+    return WholeLesson(
+        problem=problem,
+        parts=parts,
+        uncounted=uncounted,
+        nobody=tuple(bench for bench, who in names.items() if not who),
+        unsaid=asked if may is None else frozenset(),
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Order:
+    """A recipe, what each step waits for, and the steps at which hands are on raw food."""
+
+    process: Process
+    before: Mapping[str, tuple[str, ...]]
+    raw: frozenset[str]
+
+
+def _done_by(
+    part: Part, task: Task, process: Process, names: tuple[str, ...], wish: Wish, may: May | None
+) -> Task:
+    """A task with who may do it; an adult's where nobody at the bench may."""
+    chosen = frozenset(wish.doers.get(task.id, ())) & set(names)
+    if chosen and task.hands == 1:
+        return replace(task, who=chosen)
+    if may is None or part.step is None or task.hands != 1 or not names:
+        return task
+    asked = asked_of(process, process.steps[process.step_index[part.step]])
+    able = {name for name in names if asked <= may.get((task.bench or "", name), _all_if_adult(name))}
+    if able == set(names):
+        return task
+    if able:
+        return replace(task, who=frozenset(able))
+    return replace(task, people=0, needs={**task.needs, ADULT: 1})
+
+
+def _all_if_adult(name: str) -> frozenset[str]:
+    return frozenset(skills()) if name.startswith(f"{ADULT} ") else frozenset()
+
+
+def ahead_steps(process: Process) -> tuple[str, ...]:
+    """Steps that can be done before the lesson: cold work at food that is not raw, behind nothing but other such
+    work and hand-washing."""
+    found: list[str] = []
+    before, raw = befores(process), raw_handed(process)
+    free = {step.id for step in process.steps if step.do in ("wash_hands", "rinse")}
+    for step in process.steps:
+        cold = step.do in figures()["ahead"]["does"] and step.id not in raw
+        if cold and set(before[step.id]) <= free | set(found):
+            found.append(step.id)
+    return tuple(found)
 
 
 def _of_bench(
-    process: Process,
-    before: Mapping[str, tuple[str, ...]],
-    raw: frozenset[str],
-    number: int,
-    bench: str,
-    people: int,
-    *,
-    shown: bool,
-    ready_made: frozenset[str],
+    order: _Order, number: int, bench: str, people: int, *, shown: bool, wish: Wish
 ) -> Iterator[tuple[Part, Task, str]]:
     """The bricks of one bench, each with what it must follow at once, if anything."""
-    frame = _figures()["frame"]
+    frame, last = figures()["frame"], dict[str, str]()
     ready = f"{number}:ready"
     yield (
         Part(id=ready, kind="ready", bench=bench),
@@ -135,40 +191,55 @@ def _of_bench(
     for name in washes:
         wash = Task(id=name, bench=bench, s=frame["wash"], needs={"basin": 1}, after=(ready,))
         yield Part(id=name, kind="wash", bench=bench), wash, ""
-    last: dict[str, str] = {}
-    for step in process.steps:
-        name = step_task(number, step.id)
-        after = (*washes, *(last[other] for other in before[step.id]))
-        typical = not step.planned_s
-        whole_s = step.planned_s or _figures()["typical_s"].get(step.do, _figures()["typical_s"]["other"])
-        wait_s = min(step.waiting_s, whole_s) if step.planned_s else (whole_s if step.do in _WAITING else 0.0)
-        active_s, held = _up(whole_s - wait_s), _held(process, step)
-        if step.id in ready_made:
-            wait_s = 0.0
-        last[step.id] = name
-        if active_s or not wait_s:
-            at_it = people if step.do == "serve" else 1
-            task = Task(id=name, bench=bench, s=active_s, people=at_it, needs=held, after=after)
-            kind: PartKind = "wash" if step.do == "wash_hands" else "step"
-            part = Part(id=name, kind=kind, bench=bench, step=step.id, typical=typical, raw=step.id in raw)
-            yield part, task, ""
-        if wait_s:
-            waits = f"{name} waits" if active_s else name
-            task = Task(
-                id=waits,
-                bench=bench,
-                s=_up(wait_s),
-                people=0,
-                passive=True,
-                needs=held if step.do in HEATS else {},
-                after=(name,) if active_s else after,
-            )
-            part = Part(id=waits, kind="wait", bench=bench, step=step.id, typical=typical)
-            yield part, task, name if active_s else ""
-            last[step.id] = waits
+    for step in order.process.steps:
+        if step.id in wish.ahead:
+            continue
+        after = (*washes, *_last_of(order.before, step.id, last))
+        for part, task, follows in _of_step(order, step, step_task(number, step.id), bench, people, after, wish):
+            last[step.id] = task.id
+            yield part, task, follows
     up = f"{number}:wash up"
-    task = Task(id=up, bench=bench, s=frame["wash_up"], people=people, needs={"sink": 1}, after=tuple(last.values()))
+    after = tuple(last.values()) or washes
+    task = Task(id=up, bench=bench, s=frame["wash_up"], people=people, needs={"sink": 1}, after=after)
     yield Part(id=up, kind="wash_up", bench=bench), task, ""
+
+
+def _last_of(before: Mapping[str, tuple[str, ...]], step: str, last: Mapping[str, str]) -> Iterator[str]:
+    """The tasks a step waits for; of one that is done before the lesson, those that that one waits for."""
+    for other in before[step]:
+        if other in last:
+            yield last[other]
+        else:
+            yield from _last_of(before, other, last)
+
+
+def _of_step(
+    order: _Order, step: Step, name: str, bench: str, people: int, after: tuple[str, ...], wish: Wish
+) -> Iterator[tuple[Part, Task, str]]:
+    """A step's work, and its waiting after it."""
+    typical = not step.planned_s
+    whole_s = step.planned_s or figures()["typical_s"].get(step.do, figures()["typical_s"]["other"])
+    wait_s = min(step.waiting_s, whole_s) if step.planned_s else (whole_s if step.do in _WAITING else 0.0)
+    active_s, held = _up(whole_s - wait_s), _held(order.process, step)
+    if step.id in wish.ready_made:
+        wait_s = 0.0
+    after = tuple(dict.fromkeys(after))
+    if active_s or not wait_s:
+        at_it = people if step.do == "serve" else 1
+        kind: PartKind = "wash" if step.do == "wash_hands" else "step"
+        part = Part(id=name, kind=kind, bench=bench, step=step.id, typical=typical, raw=step.id in order.raw)
+        yield part, Task(id=name, bench=bench, s=active_s, people=at_it, needs=held, after=after), ""
+    if wait_s:
+        task = Task(
+            id=f"{name} waits" if active_s else name,
+            bench=bench,
+            s=_up(wait_s),
+            people=0,
+            passive=True,
+            needs=held if step.do in HEATS else {},
+            after=(name,) if active_s else after,
+        )
+        yield Part(id=task.id, kind="wait", bench=bench, step=step.id, typical=typical), task, name if active_s else ""
 
 
 _WAITING = ("rest", "chill", "freeze", "marinate")
@@ -200,7 +271,7 @@ def _waits_of(process: Process, raw: frozenset[str], benches: int, tasks: Mappin
     """Where food waits at a bench: hot food from its last cook to the serving, and raw food from the first hand
     on it to the heat that ends it."""
     serving = next((step.id for step in reversed(process.steps) if step.do == "serve"), None)
-    weights = _figures()["waits"]
+    weights = figures()["waits"]
     cooks = [step for step in process.steps if step.do == "heat"]
     for number in range(1, benches + 1):
         if serving:

@@ -1,5 +1,5 @@
 // The plan board by mouse and keyboard: a brick is dragged along its row, or moved by Alt and an arrow key a
-// minute at a time. Where it is put stands in the address, so going back takes it back. The rest works as links.
+// minute at a time. Where it is put is kept with the lesson, and can be taken back. The rest works as links.
 
 const LEFT = 112;
 const RIGHT = 1164;
@@ -7,14 +7,28 @@ const svg = () => document.querySelector(".pb-board");
 const minute = (x) => Math.max(0, Math.round(((x - LEFT) / (RIGHT - LEFT)) * Number(svg().dataset.minutes)));
 
 function put(brick, at) {
-  const to = new URL(location.href);
-  const id = brick.dataset.brick;
-  const pins = to.searchParams.getAll("pin").filter((pin) => pin.slice(0, pin.lastIndexOf("@")) !== id);
-  to.searchParams.delete("pin");
-  for (const pin of [...pins, `${id}@${at}`]) to.searchParams.append("pin", pin);
-  to.searchParams.set("pick", id);
-  to.hash = "";
-  location.assign(to);
+  const form = document.createElement("form");
+  form.method = "post";
+  form.action = svg().dataset.change;
+  const said = {
+    csrfmiddlewaretoken: document.querySelector("[name=csrfmiddlewaretoken]").value,
+    do: "put",
+    of: brick.dataset.brick,
+    value: at,
+    pick: brick.dataset.brick,
+    seen: svg().dataset.seen,
+  };
+  for (const [name, value] of Object.entries(said)) {
+    const input = document.createElement("input");
+    input.type = "hidden";
+    Object.assign(input, {
+      name,
+      value
+    });
+    form.append(input);
+  }
+  document.body.append(form);
+  form.submit();
 }
 
 let held = null;

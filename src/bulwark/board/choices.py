@@ -1,0 +1,114 @@
+"""What somebody has decided about a lesson's plan: plain values, as they are kept and as the planner asks for them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from foodsafety.quantities import CoreError, finite
+
+SHOW_MIN = 5
+MOST_SHOW_MIN = 60
+MOST_PINS = 40
+MOST_MORE = 12
+MOST_MIN = 7 * 24 * 60
+Pairs = tuple[tuple[str, int], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Choices:
+    """``show_min``: how long is shown to all first [min]. ``pins``: where a brick is put, by task [min]. ``more``: how
+    many more there will be of something shared. ``adults``: how many adults more stand at a bench. ``ready``: steps
+    for which nobody waits, since one is brought ready made. ``ahead``: steps done before the lesson. ``doers``: who
+    does a task, by initials."""
+
+    show_min: int = SHOW_MIN
+    pins: Pairs = ()
+    more: Pairs = ()
+    adults: Pairs = ()
+    ready: frozenset[str] = frozenset()
+    ahead: frozenset[str] = frozenset()
+    doers: tuple[tuple[str, tuple[str, ...]], ...] = ()
+
+    def stored(self) -> dict[str, Any]:
+        """As it is kept."""
+        return {
+            "show_min": self.show_min,
+            "pins": dict(self.pins),
+            "more": dict(self.more),
+            "adults": dict(self.adults),
+            "ready": sorted(self.ready),
+            "ahead": sorted(self.ahead),
+            "doers": {name: list(who) for name, who in self.doers},
+        }
+
+    def with_pin(self, task: str, at_min: int | None) -> Choices:
+        """With a brick put somewhere, or let go."""
+        return replace(self, pins=_with(self.pins, task, at_min))
+
+    def with_more(self, thing: str, count: int) -> Choices:
+        """With so many more of something; none takes them away."""
+        return replace(self, more=_with(self.more, thing, count or None))
+
+    def with_adults(self, bench: str, count: int) -> Choices:
+        """With so many adults more at a bench."""
+        return replace(self, adults=_with(self.adults, bench, count or None))
+
+    def with_doers(self, task: str, who: tuple[str, ...]) -> Choices:
+        """With who does a task; nobody named leaves it to the plan."""
+        rows = {**dict(self.doers), task: who}
+        return replace(self, doers=tuple(sorted((name, names) for name, names in rows.items() if names)))
+
+
+def choices_from(data: Mapping[str, Any]) -> Choices:
+    """From what is kept; what is missing in it is as it is at first."""
+    return Choices(
+        show_min=int(data.get("show_min", SHOW_MIN)),
+        pins=_pairs(data, "pins"),
+        more=_pairs(data, "more"),
+        adults=_pairs(data, "adults"),
+        ready=frozenset(data.get("ready", ())),
+        ahead=frozenset(data.get("ahead", ())),
+        doers=tuple(sorted((name, tuple(who)) for name, who in data.get("doers", {}).items())),
+    )
+
+
+def _pairs(data: Mapping[str, Any], name: str) -> Pairs:
+    return tuple(sorted((key, int(value)) for key, value in data.get(name, {}).items()))
+
+
+def _with(pairs: Pairs, key: str, value: int | None) -> Pairs:
+    rows = {**dict(pairs), key: value}
+    return tuple(sorted((name, number) for name, number in rows.items() if number is not None))
+
+
+def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices:
+    """With one change made: ``do`` to ``of``. Raises CoreError for what is no change, or too many of one."""
+    if do == "put":
+        found = choices.with_pin(of, _whole(value, "at", MOST_MIN))
+        if len(found.pins) > MOST_PINS:
+            raise CoreError("put", "too_many_pins", most=MOST_PINS)
+        return found
+    simple = {
+        "let_go": lambda: choices.with_pin(of, None),
+        "let_all_go": lambda: replace(choices, pins=()),
+        "more": lambda: choices.with_more(of, min(MOST_MORE, dict(choices.more).get(of, 0) + 1)),
+        "less": lambda: choices.with_more(of, 0),
+        "adult": lambda: choices.with_adults(of, min(MOST_MORE, dict(choices.adults).get(of, 0) + 1)),
+        "no_adult": lambda: choices.with_adults(of, 0),
+        "show": lambda: replace(choices, show_min=_whole(value, "show", MOST_SHOW_MIN)),
+        "ready": lambda: replace(choices, ready=choices.ready | {of}),
+        "not_ready": lambda: replace(choices, ready=choices.ready - {of}),
+        "ahead": lambda: replace(choices, ahead=choices.ahead | {of}),
+        "not_ahead": lambda: replace(choices, ahead=choices.ahead - {of}),
+        "doer": lambda: choices.with_doers(of, tuple(who for who in value.split(",") if who)),
+    }
+    if do not in simple:
+        raise CoreError("do", "not_one_of", value=do, allowed=("put", *simple))
+    return simple[do]()
+
+
+def _whole(value: str, name: str, most: int) -> int:
+    number = finite(int(value) if value.isdecimal() and len(value) < 7 else value, name, low=0, high=most)
+    return int(number)

@@ -1,0 +1,53 @@
+"""Changes to what is decided about a lesson's plan."""
+
+from __future__ import annotations
+
+
+from django.db import transaction
+
+from bulwark.board.choices import Choices, changed, choices_from
+from bulwark.board.models import PlanChange
+from bulwark.board.selectors import TAKE_BACK, standing
+from bulwark.lessons.selectors import Lesson
+from bulwark.people.actors import Actor
+
+
+
+@transaction.atomic
+def change_plan(*, lesson: Lesson, by: Actor, do: str, of: str = "", value: str = "") -> PlanChange:
+    """Makes one change to what stands now, whoever made it stand: two people who change different things both find
+    theirs. Raises CoreError for what is no change."""
+    Lesson.objects.select_for_update().get(pk=lesson.pk)
+    last = PlanChange.objects.filter(lesson=lesson).last()
+    choices = changed(choices_from(last.choices) if last else Choices(), do, of, value)
+    return _keep(lesson, by, last, do=do, of=of, value=value, choices=choices, before=last.number if last else None)
+
+
+@transaction.atomic
+def take_back(*, lesson: Lesson, by: Actor) -> PlanChange | None:
+    """Takes the last change back that still stands; None where none does."""
+    Lesson.objects.select_for_update().get(pk=lesson.pk)
+    rows = {row.number: row for row in PlanChange.objects.filter(lesson=lesson)}
+    last = rows[max(rows)] if rows else None
+    stands = standing(rows, last)
+    if stands is None:
+        return None
+    to = rows.get(stands.before or 0)
+    choices = choices_from(to.choices) if to else Choices()
+    before = to.number if to else None
+    return _keep(lesson, by, last, do=TAKE_BACK, of=stands.of, value=stands.do, choices=choices, before=before)
+
+
+def _keep(
+    lesson: Lesson, by: Actor, last: PlanChange | None, *, do: str, of: str, value: str, choices: Choices, before: int | None
+) -> PlanChange:
+    return PlanChange.objects.create(
+        lesson=lesson,
+        number=last.number + 1 if last else 1,
+        do=do,
+        of=of,
+        value=value,
+        choices=choices.stored(),
+        before=before,
+        by_id=by.user_id,
+    )
