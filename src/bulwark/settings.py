@@ -54,6 +54,7 @@ INSTALLED_APPS = [
     "bulwark.people",
     "bulwark.jobs",
     "bulwark.kitchens",
+    "bulwark.groups",
     "bulwark.recipes",
     "bulwark.flow",
     "bulwark.lessons",

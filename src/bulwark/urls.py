@@ -6,6 +6,7 @@ from bulwark.bench import views as bench
 from bulwark.board import views as board
 from bulwark.devices import views as devices
 from bulwark.flow import views as flow
+from bulwark.groups import views as groups
 from bulwark.jobs import views as jobs
 from bulwark.kitchens import views as kitchens
 from bulwark.lessons import views as lessons
@@ -29,7 +30,11 @@ urlpatterns = [
     path("account/everywhere/", people.account_everywhere, name="account_everywhere"),
     path("forgotten/", people.forgotten, name="forgotten"),
     path("welcome/<str:token>/", people.welcome, name="welcome"),
-    path("groups/split/", board.group_split, name="group_split"),
+    path("groups/", groups.groups, name="groups"),
+    path("groups/new/", groups.group, name="group_new"),
+    path("groups/<int:group_id>/", groups.group, name="group"),
+    path("groups/<int:group_id>/away/", groups.group_away, name="group_away"),
+    path("groups/split/", groups.group_split, name="group_split"),
     path("jobs/<uuid:job_id>/", jobs.job, name="job"),
     path("jobs/<uuid:job_id>/stop/", jobs.job_stop, name="job_stop"),
     path("jobs/<uuid:job_id>/file/", jobs.job_file, name="job_file"),
@@ -87,7 +92,7 @@ urlpatterns = [
     path("devices/readings/", devices.take_in, name="take_in"),
     path("lessons/<int:lesson_id>/cold-hot/", devices.keep, name="keep"),
     path("kitchen/", kitchens.kitchen, name="kitchen"),
-    path("kitchen/equipment/", kitchens.equipment, name="equipment"),
+    path("kitchens/", kitchens.kitchens, name="kitchens"),
     path("kitchen/price/", kitchens.price, name="price"),
     path("kitchen/bulk/", kitchens.bulk, name="bulk"),
     path("rules/", kitchens.rules, name="rules"),

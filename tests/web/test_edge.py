@@ -6,6 +6,7 @@ import pytest
 from django.db import DataError
 
 from foodsafety.quantities import CoreError
+from bulwark.kitchens import services as kitchens
 from tests.web.conftest import Hostel, post_entry
 
 LOOK = "bulwark.lessons.views.selectors.lessons_for"
@@ -47,5 +48,10 @@ def test_letters_that_are_none_are_refused_in_an_entry(hostel: Hostel, name: str
 
 @pytest.mark.parametrize("count", ["1000", "9" * 4301, "-1", "1e3", "\u0663\u0663\u0663\u0663"])
 def test_a_count_that_is_none_is_refused(hostel: Hostel, count: str) -> None:
-    page = hostel.client().post("/kitchen/equipment/", {"n-board": count}, follow=True)
-    assert b"a whole number up to 999 is needed" in page.content
+    room = kitchens.main_kitchen(hostel.actor)
+    page = hostel.client().post("/kitchens/", {f"k{room.pk}-name": "Here", f"k{room.pk}-n-board": count})
+
+    assert page.status_code == 422
+    assert b'role="alert"' in page.content
+    room.refresh_from_db()
+    assert room.equipment == {}

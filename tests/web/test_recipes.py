@@ -533,8 +533,8 @@ def test_house_rules_are_kept_and_a_wrong_one_is_named(client: Client, hostel: H
     client.post("/kitchen/", good)
     wrong = client.post("/kitchen/", {**good, "boards": "none"})
 
-    kitchen = kitchens.kitchen_of(hostel.organisation.pk)
-    assert (kitchen.profile, kitchens.house_of(kitchen).boards, kitchens.house_of(kitchen).scrub_s) == (
+    decided = kitchens.decided_by(hostel.organisation.pk)
+    assert (decided.profile, kitchens.house_of(decided).boards, kitchens.house_of(decided).scrub_s) == (
         "uk",
         "separate",
         30,
@@ -544,7 +544,10 @@ def test_house_rules_are_kept_and_a_wrong_one_is_named(client: Client, hostel: H
 
 def test_what_the_kitchen_lacks_is_said_on_the_read_through(client: Client, hostel: Hostel) -> None:
     recipe = Recipe.objects.get(organisation=hostel.organisation)
-    client.post("/kitchen/equipment/", {"n-grater": "3", "n-oven": ""})
+    client.post("/kitchens/", {"begin": "1"})
+    [room] = kitchens.kitchens_of(hostel.organisation.pk)
+    cells = {"name": "Hostel", "benches": "4", "n-grater": "3", "n-oven": ""}
+    client.post("/kitchens/", {f"k{room.pk}-{name}": value for name, value in cells.items()})
 
     page = client.get(f"/recipes/{recipe.pk}/?benches=4").content.decode()
 

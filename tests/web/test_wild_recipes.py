@@ -60,7 +60,7 @@ def test_a_text_is_shown_whole_asked_about_and_confirmed(visitor: Visitor, wild:
         assert plain(line).strip() in page or line.strip() in page, "an ingredient line is not on the screen"
 
     held = 'class="rd-q-card"' in visitor.html
-    looked = analyse(to_process(recipe), kitchens.house_of(kitchens.kitchen_of(recipe.organisation_id)))
+    looked = analyse(to_process(recipe), kitchens.house_of(kitchens.decided_by(recipe.organisation_id)))
     if held or looked.findings:
         assert "/confirm/" not in visitor.html
         confirm(visitor, recipe)
@@ -96,7 +96,7 @@ def test_a_text_is_shown_whole_asked_about_and_confirmed(visitor: Visitor, wild:
 @pytest.mark.parametrize("wild", wild_texts()[::4], ids=lambda wild: wild.name)
 def test_putting_it_right_finds_nothing_new_and_loses_no_food(visitor: Visitor, wild: Wild) -> None:
     recipe = bring(visitor, wild.text)
-    house = kitchens.house_of(kitchens.kitchen_of(recipe.organisation_id))
+    house = kitchens.house_of(kitchens.decided_by(recipe.organisation_id))
     before = {(row.rule, row.soil) for row in analyse(to_process(recipe), house).findings}
     foods, serve = set(recipe.process["foods"]), recipe.process["serve"]
     visitor.get(f"/recipes/{recipe.pk}/steps/")

@@ -8,14 +8,12 @@ from typing import Any
 
 from django.utils import timezone
 
-from bulwark.board import drawings, rosters, selectors, wording
+from bulwark.board import drawings, selectors, wording
 from bulwark.board.models import PlanChange
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
 from bulwark.people.actors import Actor
-from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.phrases import capital
-from foodsafety.planning import ALLERGIES, Allergies, split
 from foodsafety.quantities import CoreError
 
 
@@ -45,7 +43,11 @@ def _said(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, Any]:
         "put": _put(board, titles),
         "unclean": "" if board.clean else wording.unclean(),
         "hot_waits": wording.hot_waits(board.hot_waits_s),
-        "granted": wording.taken_for_granted(whole),
+        "granted": [
+            *wording.taken_for_granted(whole),
+            *wording.not_said(board.said),
+            *wording.adults_steps(whole, titles),
+        ],
     }
 
 
@@ -120,7 +122,8 @@ def _decided(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str
     rows += [("not_ready", step, "") for step in sorted(choices.ready)]
     rows += [("not_ahead", step, "") for step in sorted(choices.ahead)]
     return [
-        {"do": do, "of": of, "says": wording.decided(do, of, value, titles, board.ahead_until)} for do, of, value in rows
+        {"do": do, "of": of, "says": wording.decided(do, of, value, titles, board.ahead_until)}
+        for do, of, value in rows
     ]
 
 
@@ -221,35 +224,6 @@ def run_sheet(board: selectors.Board) -> dict[str, Any]:
             rows.append({"at": row["at"], "rows": []})
         rows[-1]["rows"].append(row)
     return {**page, "moments": rows, "profile": lessons.plan_for(board.lesson).profile}
-
-
-def split_page(asked: Mapping[str, str]) -> dict[str, Any]:
-    """The fairest split of the group that was typed into the benches that were, or what stands against it."""
-    roster = rosters.read_roster(asked.get("group", ""))
-    together, apart, doubts = rosters.read_rules(asked.get("rules", ""))
-    names = rosters.bench_names(asked.get("benches", ""))
-    page: dict[str, Any] = {
-        "doubts": [*roster.doubts, *doubts],
-        "benches": asked.get("benches", ""),
-        "wrong": "",
-        "split": None,
-    }
-    if not roster.learners or not names:
-        return {**page, "wrong": wording.nothing_to_split(has_group=bool(roster.learners))}
-    how: Allergies = next((word for word in ALLERGIES if word == asked.get("allergies")), "any")
-    try:
-        found = split(roster.learners, len(names), together=together, apart=apart, allergies=how)
-    except CoreError as wrong:
-        return {**page, "wrong": error_sentence(wrong)}
-    if not found.benches:
-        return {**page, "wrong": wording.rules_cannot_be_kept()}
-    rows = zip(names, found.benches, strict=True)
-    return {
-        **page,
-        "split": found,
-        "says": wording.fairness(found),
-        "benches": "\n".join(f"{name}: {', '.join(bench)}" for name, bench in rows),
-    }
 
 
 def ways_page(board: selectors.Board) -> dict[str, Any]:

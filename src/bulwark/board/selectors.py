@@ -11,6 +11,7 @@ from typing import Any
 
 from bulwark.board.choices import Choices, changed, choices_from
 from bulwark.board.models import PlanChange
+from bulwark.groups.selectors import said_of
 from bulwark.kitchens.selectors import kitchen_of
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
@@ -52,6 +53,8 @@ class Room:
     length_min: int
     house: House
     choices: Choices
+    # Who may use which skills, by bench and name; None where nobody has said.
+    may: tuple[tuple[tuple[str, str], frozenset[str]], ...] | None
 
     def deciding(self, **choices: Any) -> Room:
         """With other choices."""
@@ -92,7 +95,7 @@ class Board:
         self.changes = changes
         benches = lessons.benches_of(lesson)
         self._rules = lessons.plan_for(lesson)
-        counted = kitchen_of(lesson.organisation_id).equipment
+        counted = (lesson.kitchen or kitchen_of(lesson.organisation_id)).equipment
         self.room = Room(
             benches=tuple(
                 (bench.name, tuple(row.initials for row in bench.learners.all()) or NOBODY) for bench in benches
@@ -101,7 +104,11 @@ class Board:
             length_min=lesson.length_min,
             house=self._rules.house,
             choices=choices,
+            may=None,
         )
+        self.said = said_of(lesson.group, self.room.benches)
+        if self.said.may is not None:
+            self.room = replace(self.room, may=tuple(sorted(self.said.may.items())))
         self._steps = json.dumps(lesson.process, sort_keys=True)
 
     @property
@@ -249,6 +256,7 @@ class Board:
         ends = {row.bench: starts[row.id] + row.s for row in sorted(tasks.values(), key=lambda row: starts[row.id])}
         return str(max(ends, key=lambda bench: (ends[bench], bench is not None), default=""))
 
+
 @lru_cache(maxsize=64)
 def _planned(steps: str, room: Room, seconds: float) -> tuple[WholeLesson, Plan, bool]:
     return _plan(steps, room, seconds)
@@ -298,6 +306,7 @@ def _whole(process: Process, room: Room, *, as_written: bool = False) -> WholeLe
             adults=dict(choices.adults),
             doers=dict(choices.doers),
         ),
+        may=None if room.may is None else dict(room.may),
         as_written=as_written,
     )
 

@@ -12,7 +12,6 @@ from bulwark.lessons.selectors import Lesson
 from bulwark.people.actors import Actor
 
 
-
 @transaction.atomic
 def change_plan(*, lesson: Lesson, by: Actor, do: str, of: str = "", value: str = "") -> PlanChange:
     """Makes one change to what stands now, whoever made it stand: two people who change different things both find
@@ -39,7 +38,15 @@ def take_back(*, lesson: Lesson, by: Actor) -> PlanChange | None:
 
 
 def _keep(
-    lesson: Lesson, by: Actor, last: PlanChange | None, *, do: str, of: str, value: str, choices: Choices, before: int | None
+    lesson: Lesson,
+    by: Actor,
+    last: PlanChange | None,
+    *,
+    do: str,
+    of: str,
+    value: str,
+    choices: Choices,
+    before: int | None,
 ) -> PlanChange:
     return PlanChange.objects.create(
         lesson=lesson,

@@ -68,15 +68,15 @@ def board_change(request: ActorRequest, lesson_id: int) -> HttpResponse:
             services.take_back(lesson=lesson, by=request.actor)
         else:
             pages.check_change(selectors.board_of(lesson), data["do"], data["of"], data["value"])
-            services.change_plan(
-                lesson=lesson, by=request.actor, do=data["do"], of=data["of"], value=data["value"]
-            )
+            services.change_plan(lesson=lesson, by=request.actor, do=data["do"], of=data["of"], value=data["value"])
     except NOT_TAKEN as wrong:
         return _page(request, lesson, why_not_taken(wrong))
     asked = {"pick": data["pick"]} if data["pick"] else {}
     if data["seen"] is not None:
         asked["seen"] = str(data["seen"])
-    return redirect(f"{reverse('board', args=[lesson_id])}?{urlencode(asked)}" if asked else reverse("board", args=[lesson_id]))
+    return redirect(
+        f"{reverse('board', args=[lesson_id])}?{urlencode(asked)}" if asked else reverse("board", args=[lesson_id])
+    )
 
 
 async def board_live(request: ActorRequest, lesson_id: int) -> StreamingHttpResponse | HttpResponse:
@@ -121,13 +121,6 @@ def run_sheet(request: ActorRequest, lesson_id: int) -> HttpResponse:
         file_name=f"run-sheet-{lesson.pk}-{slugify(lesson.title)}.pdf",
     )
     return redirect("job", job_id)
-
-
-@login_required
-@require_POST
-def group_split(request: ActorRequest) -> HttpResponse:
-    """A group split fairly into the benches of the lesson's form, which it fills."""
-    return render(request, "board/_split.html", pages.split_page(request.POST))
 
 
 @login_required

@@ -7,16 +7,24 @@ from collections.abc import Mapping, Sequence
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
+from bulwark.groups.selectors import Said
+from bulwark.groups.wording import shown
 from bulwark.presentation.phrases import capital, duration, listed, verb
 from bulwark.recipes.wording import tool
-from foodsafety.planning import Part, Plan, Split, WholeLesson
+from foodsafety.planning import Part, Plan, WholeLesson
 from foodsafety.recipes import Process
 
 # So many steps are named one by one.
 MOST_NAMED = 3
 MINUTE_S = 60
 MOST_MINUTES = 120
-_SHARED = {"adult": "adult", "basin": "hand-wash basin", "sink": "washing-up sink", "hob_ring": "hob ring", "probe": "probe"}
+_SHARED = {
+    "adult": "adult",
+    "basin": "hand-wash basin",
+    "sink": "washing-up sink",
+    "hob_ring": "hob ring",
+    "probe": "probe",
+}
 
 
 def shared_name(kind: str) -> str:
@@ -220,28 +228,6 @@ def change(do: str, of: str, value: str, name: str) -> str:
     return texts[do] % {"name": name, "value": value} if do in texts else name
 
 
-def nothing_to_split(*, has_group: bool) -> str:
-    """What is missing."""
-    if has_group:
-        return _("Write the benches first, a line each: “Gannet:”.")
-    return _("Write the group first, a line each: “AK, 11, nuts, knife hob”.")
-
-
-def rules_cannot_be_kept() -> str:
-    """Why there is no split."""
-    return _("These rules cannot all be kept with so many benches: nobody was split. Take one away, or add a bench.")
-
-
-def fairness(found: Split) -> str:
-    """How even a split is, and whether none is fairer."""
-    even = _("Ages, what they have been shown and allergies are as even as numbers allow.")
-    if found.uneven:
-        rows = listed(_("%(what)s by %(n)d") % {"what": what, "n": n} for what, n in found.uneven.items())
-        even = _("Not quite even: %(rows)s.") % {"rows": rows}
-    proven = _("Proven: no split is fairer.") if found.proven else _("Not proven to be the fairest.")
-    return f"{even} {proven}"
-
-
 def taken_for_granted(whole: WholeLesson) -> list[str]:
     """What nobody has counted or said, and what was taken instead."""
     rows = [
@@ -260,22 +246,34 @@ def taken_for_granted(whole: WholeLesson) -> list[str]:
             % {"n": n}
         )
     if whole.unsaid:
-        asked = listed(sorted(skill(name) for name in whole.unsaid))
+        asked = listed(sorted(shown(name) for name in whole.unsaid))
         rows.append(
             _("Nobody has said who has been shown what: %(skills)s. Planned as if anybody may.") % {"skills": asked}
         )
     return rows
 
 
-def skill(name: str) -> str:
-    """What a learner can have been shown."""
-    return {
-        "knife": _("knife"),
-        "blade": _("a machine's blade"),
-        "hob": _("hob"),
-        "oven": _("oven"),
-        "hot_oil": _("hot oil"),
-    }.get(name, name)
+def not_said(said: Said) -> list[str]:
+    """What nobody has said of who is at the benches."""
+    rows = []
+    if said.unknown:
+        rows.append(_("Not in the group's list, and so shown nothing: %(who)s.") % {"who": listed(said.unknown)})
+    if said.unchecked:
+        rows.append(_("Allergies that no dish is checked for: %(words)s.") % {"words": listed(said.unchecked)})
+    return rows
+
+
+def adults_steps(whole: WholeLesson, titles: Mapping[str, str]) -> list[str]:
+    """Steps that nobody at a bench may do."""
+    found: dict[str, list[str]] = {}
+    for part in whole.parts.values():
+        if part.adult and part.step:
+            found.setdefault(titles[part.step], []).append(str(part.bench))
+    return [
+        _("An adult does “%(step)s” at %(benches)s: nobody there has been shown it, or is old enough.")
+        % {"step": step, "benches": listed(benches)}
+        for step, benches in found.items()
+    ]
 
 
 def row_name(part: Part, titles: Mapping[str, str], process: Process) -> str:

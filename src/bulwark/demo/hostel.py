@@ -35,6 +35,10 @@ EQUIPMENT = {
     "grater": 3, "plate": 24, "spoon": 20, "saucepan": 8, "frying_pan": 6, "peeler": 6, "colander": 4,
     "tray_full": 4, "tray_half": 8, "sheet": 4, "tub_2l": 6, "pot_10l": 2, "pot_6l": 3, "slow_cooker": 2,
 }  # fmt: skip
+ROOM = {
+    "benches": 4, "oven_shelves": [2, 2, 2, 2], "rings": {"small": 4, "large": 4}, "tap": "yes", "altitude_m": 40,
+    "boards": {"raw meat": 4, "salad and fruit": 4, "bread": 2}, "fridge_l": 320, "freezer_l": 90,
+}  # fmt: skip
 PRICES = {
     "turkey_mince": ("7.20", "kg"), "onion": ("1.10", "kg"), "yoghurt": ("3.10", "kg"), "cucumber": ("0.85", "each"),
     "flatbread": ("0.32", "each"), "breadcrumbs": ("2.40", "kg"), "cumin": ("14.00", "kg"), "salt": ("0.90", "kg"),
@@ -71,7 +75,8 @@ def _furnish(educator: User) -> None:
     """The hostel's kitchen: rules, what there is, what things cost, and three recipes as they were pasted."""
     actor = Actor(kind="educator", user_id=educator.pk, organisation_id=educator.organisation_id)
     house = {"boards": "one_in_order", "eggs": "firm", "scrub_s": 0}
-    kitchens.set_kitchen(by=actor, profile_id="us-home", locale="en-GB", house=house, benches=4, currency="GBP")
+    kitchens.set_house_rules(by=actor, profile_id="us-home", locale="en-GB", house=house, currency="GBP")
+    kitchens.set_room(kitchen=kitchens.main_kitchen(actor), name="Hostel kitchen", said=ROOM)
     kitchens.set_equipment(by=actor, counts=EQUIPMENT)
     for kind, (amount, per) in PRICES.items():
         kitchens.set_price(by=actor, kind=kind, amount=Decimal(amount), per=per)

@@ -70,7 +70,7 @@ def stores(actor: Actor) -> list[StoreLook]:
     """Every cold store, the worst first."""
     if actor.organisation_id is None:
         return []
-    profile = kitchens.rules_for(actor.organisation_id, kitchens.kitchen_of(actor.organisation_id).profile)
+    profile = kitchens.rules_for(actor.organisation_id, kitchens.decided_by(actor.organisation_id).profile)
     found = [store_look(row, profile, actor.unit) for row in selectors.stores_for(actor)]
     rank = {"breach": 0, "missed": 1, "due": 2, "todo": 3, "laid": 4}
     return sorted(found, key=lambda look: (rank[look.state], look.row.name))
@@ -113,7 +113,7 @@ def _in_question(look: StoreLook, actor: Actor) -> list[str]:
 def _store_chart(look: StoreLook, actor: Actor) -> Chart | None:
     if not look.series:
         return None
-    profile = kitchens.rules_for(look.row.organisation_id, kitchens.kitchen_of(look.row.organisation_id).profile)
+    profile = kitchens.rules_for(look.row.organisation_id, kitchens.decided_by(look.row.organisation_id).profile)
     rule = profile.hold["freezer" if look.row.kind == "freezer" else "cold"].temperature
     begin_s = min(look.series[0][0], LOOK_BACK.total_seconds() - 3600)
     rows = [(at_s - begin_s, c) for at_s, c in look.series]

@@ -99,7 +99,7 @@ class Sheet(Look):
     """A recipe's process: as written, or in an order somebody tries."""
 
     def __init__(self, recipe: Recipe, actor: Actor, asked: FlowQuery) -> None:
-        kitchen = kitchens.kitchen_of(recipe.organisation_id)
+        decided = kitchens.decided_by(recipe.organisation_id)
         self.recipe, self.actor = recipe, actor
         data: Mapping[str, Any] = recipe.process
         refused = ""
@@ -112,8 +112,8 @@ class Sheet(Look):
             name=recipe.title,
             process=process_from(data),
             data=data,
-            house=kitchens.house_of(kitchen),
-            rules=kitchens.rules_for(recipe.organisation_id, kitchen.profile),
+            house=kitchens.house_of(decided),
+            rules=kitchens.rules_for(recipe.organisation_id, decided.profile),
             unit=actor.unit,
             asked=asked,
         )
@@ -137,13 +137,13 @@ class PairLook(Look):
     that go by the same name."""
 
     def __init__(self, recipe: Recipe, other: Recipe, actor: Actor, asked: FlowQuery) -> None:
-        kitchen = kitchens.kitchen_of(recipe.organisation_id)
+        decided = kitchens.decided_by(recipe.organisation_id)
         one, two = process_from(recipe.process), process_from(other.process)
         super().__init__(
             name=wording.beside(recipe.title, other.title),
             process=combined_process(one, two, label=wording.short_title(other.title)),
-            house=kitchens.house_of(kitchen),
-            rules=kitchens.rules_for(recipe.organisation_id, kitchen.profile),
+            house=kitchens.house_of(decided),
+            rules=kitchens.rules_for(recipe.organisation_id, decided.profile),
             unit=actor.unit,
             asked=asked,
         )

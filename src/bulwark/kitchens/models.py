@@ -3,20 +3,45 @@
 from django.db import models
 
 
-class Kitchen(models.Model):
-    """An organisation's kitchen: the base rule profile, house rules, equipment and measures."""
+class HouseRules(models.Model):
+    """What an organisation has decided for all its kitchens: the base rule profile, house rules and measures."""
 
-    organisation = models.OneToOneField("people.Organisation", on_delete=models.CASCADE, related_name="kitchen")
+    organisation = models.OneToOneField("people.Organisation", on_delete=models.CASCADE, related_name="house_rules")
     profile = models.CharField(max_length=40, default="us-home")
     locale = models.CharField(max_length=8, default="en-GB")
     house = models.JSONField(default=dict, blank=True)
-    # How many there are, by kind of tool or heat source; what nobody counted is not in it.
-    equipment = models.JSONField(default=dict, blank=True)
-    benches = models.PositiveSmallIntegerField(default=4)
     currency = models.CharField(max_length=3, default="GBP")
 
     def __str__(self) -> str:
-        return f"kitchen of {self.organisation}"
+        return f"house rules of {self.organisation}"
+
+
+class Kitchen(models.Model):
+    """A room to cook in. What nobody has counted or said is not in it, or None: never none, never enough."""
+
+    TAP = (("yes", "yes"), ("no", "no"), ("", "not said"))
+
+    organisation = models.ForeignKey("people.Organisation", on_delete=models.CASCADE, related_name="kitchens")
+    name = models.CharField(max_length=80, default="Kitchen")
+    position = models.PositiveSmallIntegerField(default=0)
+    # How many there are, by kind of tool or heat source; what nobody counted is not in it.
+    equipment = models.JSONField(default=dict, blank=True)
+    benches = models.PositiveSmallIntegerField(default=4)
+    # Shelves of each oven, in the order in which they stand; hob rings by size; boards by what they are for here.
+    oven_shelves = models.JSONField(default=list, blank=True)
+    rings = models.JSONField(default=dict, blank=True)
+    boards = models.JSONField(default=dict, blank=True)
+    fridge_l = models.PositiveIntegerField(null=True, blank=True)
+    freezer_l = models.PositiveIntegerField(null=True, blank=True)
+    altitude_m = models.IntegerField(null=True, blank=True)
+    tap = models.CharField(max_length=3, choices=TAP, blank=True)
+    archived_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["position", "pk"]
+
+    def __str__(self) -> str:
+        return self.name
 
 
 class LocalLimit(models.Model):

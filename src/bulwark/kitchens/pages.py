@@ -1,12 +1,13 @@
 """What the kitchen's pages show."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from django.utils.translation import gettext as _
 
 from bulwark.kitchens import selectors, wording
-from bulwark.kitchens.models import Kitchen, LocalLimit
+from bulwark.kitchens.models import HouseRules, Kitchen, LocalLimit
+from bulwark.presentation.phrases import capital
 from foodsafety.cooling import containers
 from foodsafety.foods import FoodKind, allergens_for, food_kind, food_kinds
 from foodsafety.quantities import CoreError
@@ -49,31 +50,73 @@ COUNTED = (
     "rack",
     "brush",
     "masher",
+    "hand_towel",
+    "dish_towel",
+    "scales",
 )
 
 
 def kitchen_page(organisation_id: int, typed: dict[str, Any] | None = None) -> dict[str, Any]:
     """House rules and equipment."""
-    kitchen = selectors.kitchen_of(organisation_id)
-    chosen = selectors.house_of(kitchen)
+    decided, kitchen = selectors.decided_by(organisation_id), selectors.kitchen_of(organisation_id)
+    chosen = selectors.house_of(decided)
     return {
+        "decided": decided,
         "kitchen": kitchen,
+        "kitchens": selectors.kitchens_of(organisation_id),
         "house": chosen,
         "choices": [
             {"key": key, "name": name, "options": [(v, text, getattr(chosen, key) == v) for v, text in options.items()]}
             for key, (name, options) in wording.HOUSE.items()
         ],
         "profiles": list(ranked_profiles()),
-        "rules": selectors.rules_for(organisation_id, kitchen.profile),
-        "counts": [(kind, _tool_name(kind), kitchen.equipment.get(kind, "")) for kind in _counted(kitchen)],
+        "rules": selectors.rules_for(organisation_id, decided.profile),
         "sources": HEAT_SOURCES,
         "typed": typed or {},
     }
 
 
-def _counted(kitchen: Kitchen) -> list[str]:
+def _counted(*kitchens: Kitchen) -> list[str]:
     named = (*COUNTED, *containers())
-    return [*named, *sorted(kind for kind in kitchen.equipment if kind not in named)]
+    return [*named, *sorted({kind for kitchen in kitchens for kind in kitchen.equipment} - set(named))]
+
+
+def kitchens_page(organisation_id: int, typed: Mapping[str, str] | None = None) -> dict[str, Any]:
+    """All kitchens side by side in one table, a row for each thing; what somebody typed stays as it was typed."""
+    rooms = selectors.kitchens_of(organisation_id)
+    said = typed or {}
+
+    def row(field: str, name: str, values: list[Any], kind: str = "number") -> dict[str, Any]:
+        names = [f"k{room.pk}-{field}" for room in rooms]
+        shown = [said.get(key, "" if value is None else str(value)) for key, value in zip(names, values, strict=True)]
+        return {"name": name, "kind": kind, "cells": list(zip(names, shown, rooms, strict=True))}
+
+    rows = [
+        row("name", _("Name"), [room.name for room in rooms], "text"),
+        row("benches", _("Benches"), [room.benches for room in rooms]),
+        row("tap", _("Tap"), [room.tap for room in rooms], "tap"),
+        row(
+            "oven_shelves",
+            _("Ovens: shelves of each"),
+            [", ".join(map(str, room.oven_shelves)) for room in rooms],
+            "text",
+        ),
+        row("rings", _("Hob rings by size"), [_pairs(room.rings) for room in rooms], "text"),
+        row("boards", _("Boards by what they are for here"), [_pairs(room.boards) for room in rooms], "text"),
+        row("fridge_l", _("Fridge space, litres"), [room.fridge_l for room in rooms]),
+        row("freezer_l", _("Freezer space, litres"), [room.freezer_l for room in rooms]),
+        row("altitude_m", _("Metres above the sea"), [room.altitude_m for room in rooms]),
+    ]
+    counts = [
+        row(f"n-{kind}", capital(_tool_name(kind)), [room.equipment.get(kind) for room in rooms]) for kind in _counted(*rooms)
+    ]
+    parts = [{"name": _("The room"), "rows": rows}, {"name": _("How many there are"), "rows": counts}] if rooms else []
+    return {"kitchens": rooms, "parts": parts}
+
+
+def _pairs(said: Mapping[str, int]) -> str:
+    """As it is written: "4 small, 4 large"."""
+    return ", ".join(f"{n} {name}" for name, n in said.items())
 
 
 def _tool_name(kind: str) -> str:
@@ -83,13 +126,13 @@ def _tool_name(kind: str) -> str:
 
 def rules_page(organisation_id: int, words: str) -> dict[str, Any]:
     """The schools side by side, for one food or for all, and what this kitchen uses."""
-    kitchen = selectors.kitchen_of(organisation_id)
-    mine = selectors.rules_for(organisation_id, kitchen.profile)
-    house = selectors.house_of(kitchen)
+    decided = selectors.decided_by(organisation_id)
+    mine = selectors.rules_for(organisation_id, decided.profile)
+    house = selectors.house_of(decided)
     schools = list(ranked_profiles())
     kind = _asked_kind(words)
     return {
-        "kitchen": kitchen,
+        "decided": decided,
         "mine": mine,
         "schools": schools,
         "words": words,
@@ -97,10 +140,10 @@ def rules_page(organisation_id: int, words: str) -> dict[str, Any]:
         "unknown": "" if kind else words,
         "cook": [_cook_row(name, schools, mine) for name in _asked_classes(words, kind)],
         "others": _other_rows(schools, mine),
-        "changes": _change_rows(organisation_id, kitchen, mine),
+        "changes": _change_rows(organisation_id, decided, mine),
         "settable": [
-            (path, wording.path_name(path), wording.path_value(path, value, rule_profile(kitchen.profile)))
-            for path, value in changeable_limits(kitchen.profile).items()
+            (path, wording.path_name(path), wording.path_value(path, value, rule_profile(decided.profile)))
+            for path, value in changeable_limits(decided.profile).items()
         ],
         "house": [(name, options[getattr(house, key)]) for key, (name, options) in wording.HOUSE.items()],
         "kinds": food_kinds(),
@@ -211,14 +254,14 @@ def _other_rows(schools: list[Profile], mine: Profile) -> list[dict[str, Any]]:
     ]
 
 
-def _change_rows(organisation_id: int, kitchen: Kitchen, mine: Profile) -> list[dict[str, Any]]:
-    base = changeable_limits(kitchen.profile)
-    rows = reversed(selectors.limit_rows(organisation_id, kitchen.profile))
-    return [_change_row(row, base[row.path], kitchen, mine) for row in rows if row.path in base]
+def _change_rows(organisation_id: int, decided: HouseRules, mine: Profile) -> list[dict[str, Any]]:
+    base = changeable_limits(decided.profile)
+    rows = reversed(selectors.limit_rows(organisation_id, decided.profile))
+    return [_change_row(row, base[row.path], decided, mine) for row in rows if row.path in base]
 
 
-def _change_row(row: LocalLimit, was: float, kitchen: Kitchen, mine: Profile) -> dict[str, Any]:
-    shipped = rule_profile(kitchen.profile)
+def _change_row(row: LocalLimit, was: float, decided: HouseRules, mine: Profile) -> dict[str, Any]:
+    shipped = rule_profile(decided.profile)
     back = row.value is None
     return {
         "row": row,

@@ -2,7 +2,7 @@
 
 from typing import Any, cast
 
-from bulwark.kitchens.models import Kitchen, KnownFood, LocalLimit
+from bulwark.kitchens.models import HouseRules, Kitchen, KnownFood, LocalLimit
 from bulwark.kitchens.models import Price as PriceRow
 from foodsafety.foods import stem_words
 from foodsafety.quantities import CoreError
@@ -11,16 +11,27 @@ from foodsafety.review import Price, PriceUnit
 from foodsafety.rules import House, LocalChange, Profile, house_from, local_profile
 
 
+def decided_by(organisation_id: int) -> HouseRules:
+    """What an organisation has decided; the defaults where it has decided nothing yet."""
+    found = HouseRules.objects.filter(organisation_id=organisation_id).first()
+    return found or HouseRules(organisation_id=organisation_id)
+
+
+def kitchens_of(organisation_id: int) -> list[Kitchen]:
+    """The organisation's kitchens that are in use, the main one first."""
+    return list(Kitchen.objects.filter(organisation_id=organisation_id, archived_at=None))
+
+
 def kitchen_of(organisation_id: int) -> Kitchen:
-    """The organisation's kitchen; one with the defaults where nothing has been decided yet."""
-    found = Kitchen.objects.filter(organisation_id=organisation_id).first()
+    """The organisation's main kitchen; one where nothing is counted where there is none yet."""
+    found = Kitchen.objects.filter(organisation_id=organisation_id, archived_at=None).first()
     return found or Kitchen(organisation_id=organisation_id)
 
 
-def house_of(kitchen: Kitchen) -> House:
-    """The kitchen's house rules."""
+def house_of(decided: HouseRules) -> House:
+    """The house rules as the core takes them."""
     try:
-        return house_from(kitchen.house)
+        return house_from(decided.house)
     except CoreError:
         return House()
 
@@ -51,9 +62,9 @@ def rules_for(organisation_id: int, base: str) -> Profile:
 
 def lesson_rules(organisation_id: int) -> dict[str, Any]:
     """What a new lesson takes from the kitchen and keeps: profile, house rules, its own limits."""
-    kitchen = kitchen_of(organisation_id)
-    changes = local_changes(organisation_id, kitchen.profile)
-    return {"profile_id": kitchen.profile, "house": kitchen.house, "local_limits": changes}
+    decided = decided_by(organisation_id)
+    changes = local_changes(organisation_id, decided.profile)
+    return {"profile_id": decided.profile, "house": decided.house, "local_limits": changes}
 
 
 def _stands(base: str, change: LocalChange) -> bool:

@@ -8,7 +8,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from bulwark.kitchens.models import Kitchen, KnownFood, LocalLimit, Price
+from bulwark.kitchens.models import HouseRules, Kitchen, KnownFood, LocalLimit, Price
 from bulwark.people.actors import Actor
 from foodsafety.foods import allergen_sets, food_kind, locale_from, plain_id, stem_words
 from foodsafety.quantities import CoreError, finite
@@ -16,30 +16,34 @@ from foodsafety.review import PRICE_UNITS
 from foodsafety.rules import LocalChange, house_from, local_profile, rule_profile
 
 
-def _kitchen(actor: Actor) -> Kitchen:
-    return Kitchen.objects.select_for_update().get_or_create(organisation_id=actor.organisation)[0]
-
-
 @transaction.atomic
-def set_kitchen(
-    *, by: Actor, profile_id: str, locale: str, house: Mapping[str, Any], benches: int, currency: str
-) -> Kitchen:
+def set_house_rules(*, by: Actor, profile_id: str, locale: str, house: Mapping[str, Any], currency: str) -> HouseRules:
     """Records the base profile and the house rules. Raises CoreError naming a choice that is not one."""
     rule_profile(profile_id)
     locale_from(locale)
     house_from(house)
-    finite(benches, "benches", low=1, high=40)
-    kitchen = _kitchen(by)
-    kitchen.profile, kitchen.locale, kitchen.house = profile_id, locale, dict(house)
-    kitchen.benches, kitchen.currency = benches, currency
-    kitchen.save()
-    return kitchen
+    decided = HouseRules.objects.select_for_update().get_or_create(organisation_id=by.organisation)[0]
+    decided.profile, decided.locale, decided.house, decided.currency = profile_id, locale, dict(house), currency
+    decided.save()
+    return decided
+
+
+MOST_KITCHENS = 20
+MOST_OVENS = 12
+NUMBERS = {"benches": (1, 40), "fridge_l": (0, 10_000), "freezer_l": (0, 10_000), "altitude_m": (-430, 6000)}
+
+
+def main_kitchen(by: Actor) -> Kitchen:
+    """The organisation's main kitchen, to be changed; made where there is none."""
+    found = Kitchen.objects.select_for_update().filter(organisation_id=by.organisation, archived_at=None).first()
+    return found or Kitchen.objects.create(organisation_id=by.organisation)
 
 
 @transaction.atomic
-def set_equipment(*, by: Actor, counts: Mapping[str, int | None]) -> None:
-    """Records how many there are of each kind; None takes the count back to "not counted"."""
-    kitchen = _kitchen(by)
+def set_equipment(*, by: Actor, counts: Mapping[str, int | None], kitchen: Kitchen | None = None) -> None:
+    """Records how many there are of each kind in a kitchen, or in the main one; None takes the count back to "not
+    counted"."""
+    kitchen = kitchen or main_kitchen(by)
     equipment = dict(kitchen.equipment)
     for kind, count in counts.items():
         equipment.pop(kind, None)
@@ -47,6 +51,45 @@ def set_equipment(*, by: Actor, counts: Mapping[str, int | None]) -> None:
             equipment[plain_id(kind)] = int(finite(count, kind, low=0, high=999))
     kitchen.equipment = equipment
     kitchen.save(update_fields=["equipment"])
+
+
+@transaction.atomic
+def set_room(*, kitchen: Kitchen, name: str, said: Mapping[str, Any]) -> None:
+    """Records what else is said of a kitchen: numbers by their names (None where nobody has said), shelves of each
+    oven, rings by size, boards by use, a tap or none. Raises CoreError naming what is wrong."""
+    if not name.strip():
+        raise CoreError("name", "kitchen_unnamed")
+    for field, (low, high) in NUMBERS.items():
+        if field in said:
+            value = said[field]
+            if value is None and field == "benches":
+                raise CoreError("benches", "number_missing")
+            setattr(kitchen, field, None if value is None else int(finite(value, field, low=low, high=high)))
+    shelves = [int(finite(one, "oven_shelves", low=1, high=20)) for one in said.get("oven_shelves", ())]
+    if len(shelves) > MOST_OVENS:
+        raise CoreError("oven_shelves", "too_many_ovens", most=MOST_OVENS)
+    kitchen.name, kitchen.tap, kitchen.oven_shelves = name.strip()[:80], said.get("tap", ""), shelves
+    kitchen.rings = {size: int(finite(n, "rings", low=0, high=99)) for size, n in said.get("rings", {}).items()}
+    kitchen.boards = {use[:40]: int(finite(n, "boards", low=0, high=99)) for use, n in said.get("boards", {}).items()}
+    kitchen.save()
+
+
+@transaction.atomic
+def copy_kitchen(*, by: Actor, kitchen: Kitchen, name: str) -> Kitchen:
+    """A kitchen like another. Raises CoreError where there are too many."""
+    there = Kitchen.objects.filter(organisation_id=by.organisation, archived_at=None).count()
+    if there >= MOST_KITCHENS:
+        raise CoreError("kitchen", "too_many_kitchens", most=MOST_KITCHENS)
+    kitchen.pk, kitchen.name, kitchen.position = None, name[:80], there
+    kitchen._state.adding = True
+    kitchen.save()
+    return kitchen
+
+
+def put_away(kitchen: Kitchen) -> None:
+    """Takes a kitchen from the lists; lessons that were planned in it keep it."""
+    kitchen.archived_at = timezone.now()
+    kitchen.save(update_fields=["archived_at"])
 
 
 @transaction.atomic

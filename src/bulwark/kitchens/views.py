@@ -2,6 +2,7 @@
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
+from django.db import transaction
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
@@ -21,17 +22,16 @@ from foodsafety.rules import rule_profile
 def kitchen(request: ActorRequest) -> HttpResponse:
     """House rules and equipment."""
     if request.method == "POST":
-        form = forms.KitchenForm(request.POST)
+        form = forms.HouseRulesForm(request.POST)
         try:
             if not form.is_valid():
                 raise form.wrong()
             data = form.cleaned_data
-            services.set_kitchen(
+            services.set_house_rules(
                 by=request.actor,
                 profile_id=data["profile"],
                 locale=data["locale"],
                 house=form.house(),
-                benches=data["benches"],
                 currency=data["currency"],
             )
         except CoreError as wrong:
@@ -43,19 +43,32 @@ def kitchen(request: ActorRequest) -> HttpResponse:
 
 
 @login_required
-@require_POST
-def equipment(request: ActorRequest) -> HttpResponse:
-    """Counts what there is."""
-    counts: dict[str, int | None] = {}
-    for key, text in request.POST.items():
-        if key.startswith("n-"):
-            plain = str(text).strip()
-            if plain and (not plain.isdecimal() or len(plain) > 3):
-                messages.error(request, _("%(what)s: a whole number up to 999 is needed.") % {"what": key[2:]})
-                return redirect("kitchen")
-            counts[key[2:60]] = int(plain) if plain else None
-    services.set_equipment(by=request.actor, counts=counts)
-    return redirect("kitchen")
+@require_http_methods(["GET", "POST"])
+@transaction.atomic
+def kitchens(request: ActorRequest) -> HttpResponse:
+    """What there is in each kitchen, in one table; a kitchen copied or put away."""
+    organisation = request.actor.organisation
+    if request.method == "GET":
+        return render(request, "kitchens/kitchens.html", pages.kitchens_page(organisation))
+    rooms = {str(room.pk): room for room in selectors.kitchens_of(organisation)}
+    try:
+        form = forms.KitchensForm(request.POST, list(rooms.values()))
+        for room, said in form.rooms():
+            services.set_room(kitchen=room, name=said.pop("name"), said=said)
+            services.set_equipment(by=request.actor, kitchen=room, counts=form.counts(room))
+        copied, away = rooms.get(request.POST.get("copy", "")), rooms.get(request.POST.get("away", ""))
+        if copied:
+            name = _("%(name)s, copy") % {"name": copied.name[:70]}
+            services.copy_kitchen(by=request.actor, kitchen=copied, name=name)
+        elif away and len(rooms) > 1:
+            services.put_away(away)
+        elif "begin" in request.POST:
+            services.main_kitchen(request.actor)
+    except CoreError as wrong:
+        page = pages.kitchens_page(organisation, {name: str(value) for name, value in request.POST.items()})
+        return render(request, "kitchens/kitchens.html", {**page, "wrong": error_sentence(wrong)}, status=422)
+    messages.success(request, _("Kept. Plans that are not cooked yet count with it."))
+    return redirect("kitchens")
 
 
 @login_required
@@ -124,7 +137,7 @@ def bulk(request: ActorRequest) -> HttpResponse:
         )
     except CoreError as wrong:
         context["error"] = error_sentence(wrong)
-    kitchen_row = selectors.kitchen_of(request.actor.organisation)
-    context["currency"] = kitchen_row.currency
-    context["freezer"] = rule_profile(kitchen_row.profile).hold["freezer"]
+    decided = selectors.decided_by(request.actor.organisation)
+    context["currency"] = decided.currency
+    context["freezer"] = rule_profile(decided.profile).hold["freezer"]
     return render(request, "kitchens/_bulk.html", context, status=422 if context["error"] else 200)

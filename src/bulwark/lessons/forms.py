@@ -27,6 +27,8 @@ class LessonForm(SaidForm):
     starts_at = forms.DateTimeField(input_formats=["%Y-%m-%dT%H:%M", "%Y-%m-%d %H:%M"])
     length_min = forms.IntegerField(min_value=10, max_value=900)
     place = forms.CharField(required=False, max_length=120)
+    kitchen_id = forms.IntegerField(required=False, min_value=1, max_value=2**31)
+    group_id = forms.IntegerField(required=False, min_value=1, max_value=2**31)
     benches = forms.CharField(max_length=2000)
 
     def clean_benches(self) -> dict[str, list[str]]:

@@ -15,6 +15,9 @@ class Lesson(models.Model):
     organisation = models.ForeignKey("people.Organisation", on_delete=models.PROTECT, related_name="lessons")
     recipe = models.ForeignKey("recipes.Recipe", on_delete=models.PROTECT, related_name="lessons")
     title = models.CharField(max_length=160)
+    # Where, and with whom, as far as somebody has said: counted kitchens and kept groups.
+    kitchen = models.ForeignKey("kitchens.Kitchen", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    group = models.ForeignKey("groups.Group", on_delete=models.SET_NULL, null=True, blank=True, related_name="lessons")
     place = models.CharField(max_length=120, blank=True)
     process = models.JSONField()
     pieces = models.JSONField(default=dict)
@@ -100,6 +103,8 @@ class Learner(models.Model):
 
     bench = models.ForeignKey(Bench, on_delete=models.PROTECT, related_name="learners")
     initials = models.CharField(max_length=24)
+    # In the kitchen's own words; empty where its group has none.
+    role = models.CharField(max_length=40, blank=True)
     position = models.PositiveSmallIntegerField(default=0)
 
     class Meta:

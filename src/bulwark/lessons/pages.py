@@ -8,6 +8,8 @@ from typing import Any
 
 from django.utils import timezone
 
+from bulwark.groups import selectors as groups
+from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, selectors, wording
 from bulwark.lessons.adapters import to_care
 from bulwark.lessons.models import Bench, Device, Event, Lesson
@@ -241,6 +243,12 @@ def devices_in_doubt(lesson: Lesson) -> list[str]:
     """From which devices of a lesson something may still come, each with why."""
     rows = [(device.bench.name, device_line(device, heard)) for device, heard in selectors.devices_of(lesson)]
     return [wording.device_in_doubt(bench, line.name, line.says) for bench, line in rows if line.in_doubt]
+
+
+def lesson_choices(actor: Actor) -> dict[str, Any]:
+    """Where and with whom a lesson can be: counted kitchens, where there are several, and kept groups."""
+    rooms = kitchens.kitchens_of(actor.organisation)
+    return {"kitchens": rooms if len(rooms) > 1 else [], "groups": list(groups.groups_for(actor))}
 
 
 def usual_lesson(actor: Actor) -> dict[str, str]:

@@ -13,6 +13,7 @@ from django.db import connection, transaction
 from django.db.models import Max
 from django.utils import timezone
 
+from bulwark.groups.selectors import eaters_with, roles_of
 from bulwark.lessons.adapters import from_changes
 from bulwark.lessons.context import context_hash
 from bulwark.lessons.models import Bench, Device, Event, JoinTry, Learner, Lesson
@@ -20,6 +21,7 @@ from bulwark.lessons.selectors import LATE_WITHIN, at_bench, forget_open_bench, 
 from bulwark.people.actors import Actor
 from foodsafety.lesson import Entry, may_send, read_entry
 from foodsafety.quantities import CoreError
+from foodsafety.planning import rotated
 from foodsafety.rules import LocalChange, profile_digest, rule_profile
 
 # No letter or digit that can be taken for another when read off a screen across a room.
@@ -49,6 +51,17 @@ def _new_code() -> str:
     return "".join(secrets.choice(_CODE_LETTERS) for _ in range(6))
 
 
+def roles_had(group: Any) -> list[dict[str, str]]:
+    """The roles of a group's earlier lessons, the oldest lesson first."""
+    found: dict[int, dict[str, str]] = {}
+    rows = Learner.objects.filter(bench__lesson__group=group, bench__lesson__rehearsal=False).exclude(role="")
+    for lesson, initials, role in rows.order_by("bench__lesson__starts_at", "bench__lesson_id").values_list(
+        "bench__lesson_id", "initials", "role"
+    ):
+        found.setdefault(lesson, {})[initials] = role
+    return list(found.values())
+
+
 @transaction.atomic
 def create_lesson(
     *,
@@ -60,8 +73,10 @@ def create_lesson(
     profile_id: str,
     house: Mapping[str, Any] | None = None,
     local_limits: Iterable[LocalChange] = (),
+    kitchen: Any = None,
+    group: Any = None,
 ) -> Lesson:
-    """A lesson on a recipe, with its benches and learners."""
+    """A lesson on a recipe, with its benches and learners; the roles of a group go round."""
     lesson = Lesson.objects.create(
         organisation_id=recipe.organisation_id,
         recipe=recipe,
@@ -69,7 +84,9 @@ def create_lesson(
         place=place,
         process=recipe.process,
         pieces=recipe.pieces,
-        eaters=recipe.eaters or {},
+        eaters=eaters_with(recipe.eaters or {}, group) if group else recipe.eaters or {},
+        kitchen=kitchen,
+        group=group,
         variants=recipe.variants or [],
         profile=profile_id,
         house=dict(house or {}),
@@ -78,10 +95,13 @@ def create_lesson(
         starts_at=starts_at,
         length_min=length_min,
     )
-    for position, (name, learners) in enumerate(benches.items()):
+    rows = {name: list(learners) for name, learners in benches.items()}
+    roles = rotated(list(rows.values()), [row.name for row in roles_of(group)], roles_had(group)) if group else {}
+    for position, (name, learners) in enumerate(rows.items()):
         bench = Bench.objects.create(lesson=lesson, name=name, position=position, join_code=_new_code())
         Learner.objects.bulk_create(
-            Learner(bench=bench, initials=initials, position=i) for i, initials in enumerate(learners)
+            Learner(bench=bench, initials=initials, role=roles.get(initials, ""), position=i)
+            for i, initials in enumerate(learners)
         )
     return lesson
 

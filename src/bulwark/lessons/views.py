@@ -14,6 +14,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from bulwark.groups import selectors as groups
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import entering, event_stream, forms, pages, rehearsal, selectors, services, wording
 from bulwark.lessons.readings import READINGS, question_reading
@@ -76,8 +77,17 @@ def lesson_new(request: ActorRequest, recipe_id: int) -> HttpResponse:
     form = forms.LessonForm(request.POST)
     if not form.is_valid():
         context = {"recipe": recipe, "typed": form.typed(), "wrong": form.first_errors()}
+        context |= pages.lesson_choices(request.actor)
         return render(request, "lessons/new.html", context, status=422)
-    lesson = services.create_lesson(recipe=recipe, **form.cleaned_data, **kitchens.lesson_rules(recipe.organisation_id))
+    data = {**form.cleaned_data}
+    kitchen_id, group_id = data.pop("kitchen_id"), data.pop("group_id")
+    lesson = services.create_lesson(
+        recipe=recipe,
+        kitchen=next((one for one in kitchens.kitchens_of(request.actor.organisation) if one.pk == kitchen_id), None),
+        group=groups.groups_for(request.actor).filter(pk=group_id).first() if group_id else None,
+        **data,
+        **kitchens.lesson_rules(recipe.organisation_id),
+    )
     return redirect("plan", lesson.pk)
 
 

@@ -298,7 +298,7 @@ def _fated(process: Mapping[str, Any], places: Mapping[str, str], title: str) ->
 
 def findings_of(recipe: Recipe) -> tuple[Finding, ...]:
     """What the steps, in their order, would carry to a plate by the house rules of the kitchen."""
-    house = kitchens.house_of(kitchens.kitchen_of(_organisation_id(recipe)))
+    house = kitchens.house_of(kitchens.decided_by(_organisation_id(recipe)))
     return analyse(process_from(recipe.process), house).findings
 
 

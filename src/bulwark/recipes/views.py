@@ -58,7 +58,7 @@ def recipe_list(request: ActorRequest) -> HttpResponse:
 @require_http_methods(["GET", "POST"])
 def recipe_bring(request: ActorRequest) -> HttpResponse:
     """Brings a recipe in: pasted, from a file, or written here."""
-    locale = kitchens.kitchen_of(request.actor.organisation).locale
+    locale = kitchens.decided_by(request.actor.organisation).locale
     if request.method == "GET":
         return render(request, "recipes/bring.html", pages.bring_page(locale=locale))
     form = forms.BringForm(request.POST, request.FILES)
@@ -90,7 +90,7 @@ def recipe_bring(request: ActorRequest) -> HttpResponse:
 @require_POST
 def recipe_folder(request: ActorRequest) -> HttpResponse:
     """Brings in a folder of files, or one file of it: a row for each says what needs an answer."""
-    locale = request.POST.get("locale", "") or kitchens.kitchen_of(request.actor.organisation).locale
+    locale = request.POST.get("locale", "") or kitchens.decided_by(request.actor.organisation).locale
     rows = [_brought(request, upload, locale) for upload in request.FILES.getlist("files")[:MOST_FILES]]
     if request.htmx:
         return render(request, "recipes/_waiting_rows.html", {"rows": rows})
@@ -171,7 +171,7 @@ def recipe_write(request: ActorRequest, recipe_id: int | None = None) -> HttpRes
     if recipe:
         services.rewrite(recipe=recipe, document=document, by=request.actor)
     else:
-        locale = kitchens.kitchen_of(request.actor.organisation).locale
+        locale = kitchens.decided_by(request.actor.organisation).locale
         recipe = services.add_recipe(by=request.actor, document=document, locale=locale)
     return redirect("recipe_steps", recipe.pk)
 

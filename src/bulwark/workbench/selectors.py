@@ -36,4 +36,4 @@ def containers_of(actor: Actor) -> dict[str, int] | None:
 
 def usual_code(actor: Actor) -> str | None:
     """The profile this actor's kitchen goes by."""
-    return kitchens.kitchen_of(actor.organisation_id).profile if actor.organisation_id else None
+    return kitchens.decided_by(actor.organisation_id).profile if actor.organisation_id else None

@@ -3,11 +3,20 @@
 from foodsafety.planning.figures import long_wait_s, may_be_added
 from foodsafety.planning.groups import ALLERGIES, Allergies, Learner, Split, split
 from foodsafety.planning.lesson_tasks import (
-    ADULT, May, Part, WholeLesson, Wish, ahead_steps, shared_things, step_task, whole_lesson,
+    ADULT,
+    May,
+    Part,
+    WholeLesson,
+    Wish,
+    ahead_steps,
+    shared_things,
+    step_task,
+    whole_lesson,
 )
 from foodsafety.planning.model import Plan, Progress, ShouldStop, makespan
 from foodsafety.planning.problem import Bench, Problem, Task, Wait, Within, problem_from
-from foodsafety.planning.skills import asked_of, may_do, skills
+from foodsafety.planning.roles import rotated
+from foodsafety.planning.skills import asked_of, may_do, skill_names
 from foodsafety.planning.solver import schedule
 
 __all__ = [
@@ -19,7 +28,8 @@ __all__ = [
     "long_wait_s",
     "may_be_added",
     "may_do",
-    "skills",
+    "rotated",
+    "skill_names",
     "ALLERGIES",
     "Allergies",
     "Bench",

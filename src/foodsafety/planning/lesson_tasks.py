@@ -10,7 +10,7 @@ from typing import Literal
 from foodsafety.foods import is_raw
 from foodsafety.planning.figures import figures
 from foodsafety.planning.problem import Bench, Problem, Task, Wait, Within
-from foodsafety.planning.skills import HEATS, asked_of, skills
+from foodsafety.planning.skills import HEATS, asked_of, skill_names
 from foodsafety.recipes import Process, Step
 
 PartKind = Literal["show", "ready", "wash", "step", "wait", "wash_up"]
@@ -141,9 +141,7 @@ class _Order:
     raw: frozenset[str]
 
 
-def _done_by(
-    part: Part, task: Task, process: Process, names: tuple[str, ...], wish: Wish, may: May | None
-) -> Task:
+def _done_by(part: Part, task: Task, process: Process, names: tuple[str, ...], wish: Wish, may: May | None) -> Task:
     """A task with who may do it; an adult's where nobody at the bench may."""
     chosen = frozenset(wish.doers.get(task.id, ())) & set(names)
     if chosen and task.hands == 1:
@@ -160,7 +158,7 @@ def _done_by(
 
 
 def _all_if_adult(name: str) -> frozenset[str]:
-    return frozenset(skills()) if name.startswith(f"{ADULT} ") else frozenset()
+    return frozenset(skill_names()) if name.startswith(f"{ADULT} ") else frozenset()
 
 
 def ahead_steps(process: Process) -> tuple[str, ...]:

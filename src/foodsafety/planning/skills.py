@@ -12,7 +12,7 @@ HEATS = ("heat", "part_cook")
 _NUMBER = re.compile(r"\d+")
 
 
-def skills() -> tuple[str, ...]:
+def skill_names() -> tuple[str, ...]:
     """All that can be shown to a learner and asked by a step."""
     return tuple(figures()["skills"])
 
@@ -48,4 +48,4 @@ def old_enough(age: str, skill: str) -> bool:
 
 def may_do(age: str, shown: Collection[str]) -> frozenset[str]:
     """The skills that somebody may use: shown to them, and old enough."""
-    return frozenset(name for name in skills() if name in shown and old_enough(age, name))
+    return frozenset(name for name in skill_names() if name in shown and old_enough(age, name))

@@ -16,6 +16,7 @@ def lesson_form(context: RequestContext, recipe_id: int) -> SafeString:
     """The form that plans a lesson on a recipe, as it begins."""
     request = context["request"]
     form = {"recipe_id": recipe_id, "typed": pages.usual_lesson(request.actor), "wrong": {}}
+    form |= pages.lesson_choices(request.actor)
     return render_to_string("lessons/_new_form.html", form, request=request)
 
 

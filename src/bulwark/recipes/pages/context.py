@@ -19,11 +19,12 @@ class RecipeContext:
         self.recipe = recipe
         self.actor = actor
         self.kitchen = kitchens.kitchen_of(recipe.organisation_id)
-        self.rules: Profile = kitchens.rules_for(recipe.organisation_id, self.kitchen.profile)
-        self.house = kitchens.house_of(self.kitchen)
+        self.decided = kitchens.decided_by(recipe.organisation_id)
+        self.rules: Profile = kitchens.rules_for(recipe.organisation_id, self.decided.profile)
+        self.house = kitchens.house_of(self.decided)
         self.known = kitchens.known_foods(recipe.organisation_id)
         self.items: list[Ingredient] = to_ingredients(recipe, self.known)
-        self.named = allergens_for(profile_id=self.kitchen.profile)
+        self.named = allergens_for(profile_id=self.decided.profile)
 
     @property
     def process(self) -> Process:
@@ -33,7 +34,7 @@ class RecipeContext:
     def base(self, tab: str) -> dict[str, Any]:
         """What every recipe page needs."""
         not_known = [] if self.recipe.confirmed_at else self.not_known()
-        return {"recipe": self.recipe, "tab": tab, "kitchen": self.kitchen, "rules": self.rules, "not_known": not_known}
+        return {"recipe": self.recipe, "tab": tab, "decided": self.decided, "rules": self.rules, "not_known": not_known}
 
     def not_known(self) -> list[str]:
         """The open questions that could hide a hazard, in words."""

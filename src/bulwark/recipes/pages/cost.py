@@ -33,6 +33,6 @@ def cost_page(context: RecipeContext) -> dict[str, Any]:
         "per_serving": cost.per(context.recipe.serves) if context.recipe.serves else None,
         "benches": benches,
         "all_benches": (cost.total * benches).quantize(Decimal("0.01")),
-        "currency": context.kitchen.currency,
+        "currency": context.decided.currency,
         "priced": sorted(((food_kind(name), price) for name, price in prices.items()), key=lambda row: row[0].name),
     }

@@ -1,0 +1,30 @@
+"""Roles in a group: they go round, so that nobody has the same one twice before everybody has had it."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+
+from scipy.optimize import linear_sum_assignment
+
+_AGAIN = 1000.0
+
+
+def rotated(benches: Sequence[Sequence[str]], roles: Sequence[str], had: Sequence[Mapping[str, str]]) -> dict[str, str]:
+    """The role of each learner in the next lesson, a role once at each bench as far as there are learners for it.
+    ``had``: the roles of earlier lessons, oldest first. At a bench whoever had a role least often gets it, and of
+    those who had it as often whoever had it longest ago: over the benches as they are, nobody has one twice before
+    everybody at the bench has had it, wherever the roles can be given out so at all."""
+    counts = Counter((who, role) for row in had for who, role in row.items())
+    last = {(who, role): n for n, row in enumerate(had, start=1) for who, role in row.items()}
+    found: dict[str, str] = {}
+    for bench in benches:
+        if not bench or not roles:
+            continue
+        costs = [
+            # Twice is dearer than once for two: the square spreads.
+            [_AGAIN * (2 * counts[who, role] + 1) + last.get((who, role), 0) / (len(had) + 1) for role in roles]
+            for who in bench
+        ]
+        found |= {bench[row]: roles[column] for row, column in zip(*linear_sum_assignment(costs), strict=True)}
+    return found
