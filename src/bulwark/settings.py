@@ -64,6 +64,7 @@ INSTALLED_APPS = [
     "bulwark.devices",
     "bulwark.workbench",
     "bulwark.board",
+    "bulwark.pack",
     "bulwark.demo",
 ]
 

@@ -10,6 +10,7 @@ from bulwark.groups import views as groups
 from bulwark.jobs import views as jobs
 from bulwark.kitchens import views as kitchens
 from bulwark.lessons import views as lessons
+from bulwark.pack import views as pack
 from bulwark.people import views as people
 from bulwark.presentation.trust import trust
 from bulwark.recipes import views as recipes
@@ -103,8 +104,14 @@ urlpatterns = [
     path("lessons/<int:lesson_id>/board/", board.board, name="board"),
     path("lessons/<int:lesson_id>/board/change/", board.board_change, name="board_change"),
     path("lessons/<int:lesson_id>/board/live/", board.board_live, name="board_live"),
-    path("lessons/<int:lesson_id>/board/run-sheet.pdf", board.run_sheet, name="run_sheet"),
     path("lessons/<int:lesson_id>/board/ways/", board.board_ways, name="board_ways"),
+    path("lessons/<int:lesson_id>/pack/", pack.pack, name="pack"),
+    path("lessons/<int:lesson_id>/pack/have/", pack.pack_have, name="pack_have"),
+    path("lessons/<int:lesson_id>/pack/shopping.csv", pack.shopping_sheet, {"kind": "csv"}, name="shopping_csv"),
+    path("lessons/<int:lesson_id>/pack/shopping.xlsx", pack.shopping_sheet, {"kind": "xlsx"}, name="shopping_xlsx"),
+    path("lessons/<int:lesson_id>/pack/calendar.ics", pack.calendar, name="lesson_calendar"),
+    path("lessons/<int:lesson_id>/pack/<slug:part>.pdf", pack.pack_paper, name="pack_paper"),
+    path("talking/", pack.talking, name="talking"),
     path("lessons/<int:lesson_id>/plan/profile/", lessons.plan_profile, name="plan_profile"),
     path("lessons/<int:lesson_id>/open/", lessons.lesson_open, name="lesson_open"),
     path("lessons/<int:lesson_id>/close/", lessons.lesson_close, name="lesson_close"),

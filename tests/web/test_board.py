@@ -134,7 +134,7 @@ def test_an_unconfirmed_recipe_is_said_to_be_on_the_board_and_its_paper(hostel: 
 
     assert "steps unconfirmed" in page(hostel)
     with patch("bulwark.jobs.papers.pdf_of", side_effect=lambda html, **_: html.encode()):
-        sheet = paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/board/run-sheet.pdf").decode()
+        sheet = paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/pack/run-sheet.pdf").decode()
     assert "steps unconfirmed" in sheet
 
 
@@ -315,7 +315,7 @@ def test_the_run_sheet_has_every_brick_and_says_what_the_board_says(hostel: Host
     decide(hostel, "ahead", "grate")
     board = selectors.board_of(hostel.lesson)
     with patch("bulwark.jobs.papers.pdf_of", side_effect=lambda html, **_: html.encode()):
-        sheet = paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/board/run-sheet.pdf").decode()
+        sheet = paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/pack/run-sheet.pdf").decode()
     text = " ".join(sheet.split())
 
     assert text.count("<tr>") == len(board.whole.parts) + 1
@@ -323,7 +323,7 @@ def test_the_run_sheet_has_every_brick_and_says_what_the_board_says(hostel: Host
     assert "is done before the lesson" in text
     assert re.search(r"Hot food waits \d+ min at most before it is eaten\.", text)
     assert "your local code and your licensed practice decide" in text
-    assert paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/board/run-sheet.pdf").startswith(b"%PDF")
+    assert paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/pack/run-sheet.pdf").startswith(b"%PDF")
 
 
 def test_another_organisation_finds_no_board(hostel: Hostel) -> None:
@@ -333,7 +333,7 @@ def test_another_organisation_finds_no_board(hostel: Hostel) -> None:
         assert other.get(f"/lessons/{hostel.lesson.pk}/{path}").status_code == 404
     change = {"do": "show", "value": "0"}
     assert other.post(f"/lessons/{hostel.lesson.pk}/board/change/", change).status_code == 404
-    assert other.post(f"/lessons/{hostel.lesson.pk}/board/run-sheet.pdf").status_code == 404
+    assert other.post(f"/lessons/{hostel.lesson.pk}/pack/run-sheet.pdf").status_code == 404
 
 
 def test_the_board_asks_the_database_little(hostel: Hostel, django_assert_max_num_queries: Any) -> None:

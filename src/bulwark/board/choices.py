@@ -21,7 +21,7 @@ class Choices:
     """``show_min``: how long is shown to all first [min]. ``pins``: where a brick is put, by task [min]. ``more``: how
     many more there will be of something shared. ``adults``: how many adults more stand at a bench. ``ready``: steps
     for which nobody waits, since one is brought ready made. ``ahead``: steps done before the lesson. ``doers``: who
-    does a task, by initials."""
+    does a task, by initials. ``have``: kinds of food that need not be bought."""
 
     show_min: int = SHOW_MIN
     pins: Pairs = ()
@@ -30,6 +30,7 @@ class Choices:
     ready: frozenset[str] = frozenset()
     ahead: frozenset[str] = frozenset()
     doers: tuple[tuple[str, tuple[str, ...]], ...] = ()
+    have: frozenset[str] = frozenset()
 
     def stored(self) -> dict[str, Any]:
         """As it is kept."""
@@ -41,6 +42,7 @@ class Choices:
             "ready": sorted(self.ready),
             "ahead": sorted(self.ahead),
             "doers": {name: list(who) for name, who in self.doers},
+            "have": sorted(self.have),
         }
 
     def with_pin(self, task: str, at_min: int | None) -> Choices:
@@ -71,6 +73,7 @@ def choices_from(data: Mapping[str, Any]) -> Choices:
         ready=frozenset(data.get("ready", ())),
         ahead=frozenset(data.get("ahead", ())),
         doers=tuple(sorted((name, tuple(who)) for name, who in data.get("doers", {}).items())),
+        have=frozenset(data.get("have", ())),
     )
 
 
@@ -102,6 +105,8 @@ def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices
         "not_ready": lambda: replace(choices, ready=choices.ready - {of}),
         "ahead": lambda: replace(choices, ahead=choices.ahead | {of}),
         "not_ahead": lambda: replace(choices, ahead=choices.ahead - {of}),
+        "have": lambda: replace(choices, have=choices.have | {of}),
+        "not_have": lambda: replace(choices, have=choices.have - {of}),
         "doer": lambda: choices.with_doers(of, tuple(who for who in value.split(",") if who)),
     }
     if do not in simple:

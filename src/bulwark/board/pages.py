@@ -47,6 +47,7 @@ def _said(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, Any]:
             *wording.taken_for_granted(whole),
             *wording.not_said(board.said),
             *wording.adults_steps(whole, titles),
+            *wording.must_wash_too(whole, plan, titles),
         ],
     }
 
@@ -100,12 +101,16 @@ def _drawing(
 def _table(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str, Any]]:
     """Every brick in the order in which they begin."""
     plan, problem = board.shown, board.whole.problem
+    checks = {step.id for step in board.process.steps if step.do == "probe"}
     return [
         {
             "at": f"{_clock(board.lesson, plan.starts[part.id]):%H:%M}",
             "minutes": f"{problem.tasks[part.id].s / 60:g}",
             "bench": part.bench or "",
-            "who": ", ".join(plan.people.get(part.id, ())),
+            "who": ", ".join(plan.people.get(part.id, ())) or (wording.shared_name("adult") if part.adult else ""),
+            "step": part.step or "",
+            "kind": part.kind,
+            "check": part.step in checks,
             "what": wording.row_name(part, titles, board.process),
             "holds": ", ".join(wording.shared_name(name) for name in problem.tasks[part.id].needs),
             "over": plan.starts[part.id] + problem.tasks[part.id].s > problem.lesson_s,

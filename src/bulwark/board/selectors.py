@@ -73,6 +73,12 @@ class Way:
     value: str = ""
 
 
+def decided_of(lesson: Lesson) -> Choices:
+    """What has been decided about a lesson's plan."""
+    last = PlanChange.objects.filter(lesson=lesson).last()
+    return choices_from(last.choices) if last else Choices()
+
+
 def board_of(lesson: Lesson) -> Board:
     """A lesson's plan with what has been decided."""
     rows = list(PlanChange.objects.filter(lesson=lesson).select_related("by"))
@@ -103,7 +109,8 @@ class Board:
             counts=tuple(sorted((name, int(counted[name])) for name in shared_things() if name in counted)),
             length_min=lesson.length_min,
             house=self._rules.house,
-            choices=choices,
+            # What is in the cupboard changes no plan.
+            choices=replace(choices, have=frozenset()),
             may=None,
         )
         self.said = said_of(lesson.group, self.room.benches)

@@ -10,13 +10,10 @@ from django.http import HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
 from django.urls import reverse
-from django.utils.text import slugify
-from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.board import pages, selectors, services
 from bulwark.board.forms import BoardForm, ChangeForm
-from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation import long_work
@@ -104,23 +101,6 @@ async def board_live(request: ActorRequest, lesson_id: int) -> StreamingHttpResp
             connections.close_all()  # this thread is not a request's: nobody else gives them back
 
     return long_work.stream_response(look)
-
-
-@login_required
-@require_POST
-def run_sheet(request: ActorRequest, lesson_id: int) -> HttpResponse:
-    """The plan minute by minute on paper."""
-    lesson = _lesson(request, lesson_id)
-    found = selectors.board_of(lesson)
-    job_id = ask_paper(
-        by=request.actor,
-        title=_("Run sheet: %(lesson)s") % {"lesson": lesson.title},
-        back=reverse("board", args=[lesson_id]),
-        html=render_to_string("board/run_sheet.html", pages.run_sheet(found), request=request),
-        sheet="bulwark/print.css",
-        file_name=f"run-sheet-{lesson.pk}-{slugify(lesson.title)}.pdf",
-    )
-    return redirect("job", job_id)
 
 
 @login_required

@@ -11,7 +11,7 @@ from bulwark.groups.selectors import Said
 from bulwark.groups.wording import shown
 from bulwark.presentation.phrases import capital, duration, listed, verb
 from bulwark.recipes.wording import tool
-from foodsafety.planning import Part, Plan, WholeLesson
+from foodsafety.planning import Part, Plan, WholeLesson, unwashed
 from foodsafety.recipes import Process
 
 # So many steps are named one by one.
@@ -223,6 +223,8 @@ def change(do: str, of: str, value: str, name: str) -> str:
         "not_ready": _("“%(name)s”: none ready made"),
         "ahead": _("“%(name)s” before the lesson"),
         "not_ahead": _("“%(name)s” in the lesson again"),
+        "have": _("There is already: %(name)s"),
+        "not_have": _("To be bought after all: %(name)s"),
         "doer": _("“%(name)s” is done by %(value)s") if value else _("“%(name)s” is done by anybody"),
     }
     return texts[do] % {"name": name, "value": value} if do in texts else name
@@ -273,6 +275,15 @@ def adults_steps(whole: WholeLesson, titles: Mapping[str, str]) -> list[str]:
         _("An adult does “%(step)s” at %(benches)s: nobody there has been shown it, or is old enough.")
         % {"step": step, "benches": listed(benches)}
         for step, benches in found.items()
+    ]
+
+
+def must_wash_too(whole: WholeLesson, plan: Plan, titles: Mapping[str, str]) -> list[str]:
+    """Who had their hands on raw food and is not the one that a wash is planned for."""
+    return [
+        _("At “%(step)s” %(who)s must wash too: their hands were on raw food.")
+        % {"step": titles.get(str(whole.parts[task].step), ""), "who": listed(who)}
+        for task, who in unwashed(whole.problem, plan.people).items()
     ]
 
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import csv
-import io
 import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
 from django.utils.translation import gettext as _
 
+from bulwark.presentation.sheets import csv_of
 from foodsafety.foods import allergen_sets, allergen_tag
 from foodsafety.planning import Learner, skill_names
 
@@ -120,20 +120,12 @@ def _row(line: str, cells: Mapping[str, str], taken: set[str]) -> Row:
     return Row(line=line, learner=learner, needs=cells.get("needs", "")[:120], eats=eats, doubts=tuple(doubts))
 
 
+_WRITTEN = ("initials", "age", "allergies", "shown", "needs", "eats")
+
+
 def written(rows: Iterable[Mapping[str, object]]) -> str:
     """A group as a sheet with headings, which reads the same again; no cell of it is a formula."""
-    out = io.StringIO()
-    sheet = csv.writer(out, lineterminator="\n")
-    sheet.writerow(["initials", "age", "allergies", "shown", "needs", "eats"])
-    for row in rows:
-        sheet.writerow(
-            [_harmless(str(row[name])) for name in ("initials", "age", "allergies", "shown", "needs", "eats")]
-        )
-    return out.getvalue()
-
-
-def _harmless(cell: str) -> str:
-    return f"'{cell}" if cell.startswith(_FORMULA) else cell
+    return csv_of([_WRITTEN, *([row[name] for name in _WRITTEN] for row in rows)], "\n")
 
 
 def read_rules(text: str) -> tuple[list[tuple[str, str]], list[tuple[str, str]], list[str]]:

@@ -108,7 +108,8 @@ def kitchens_page(organisation_id: int, typed: Mapping[str, str] | None = None) 
         row("altitude_m", _("Metres above the sea"), [room.altitude_m for room in rooms]),
     ]
     counts = [
-        row(f"n-{kind}", capital(_tool_name(kind)), [room.equipment.get(kind) for room in rooms]) for kind in _counted(*rooms)
+        row(f"n-{kind}", capital(_tool_name(kind)), [room.equipment.get(kind) for room in rooms])
+        for kind in _counted(*rooms)
     ]
     parts = [{"name": _("The room"), "rows": rows}, {"name": _("How many there are"), "rows": counts}] if rooms else []
     return {"kitchens": rooms, "parts": parts}

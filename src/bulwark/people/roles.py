@@ -27,7 +27,7 @@ _ANYBODY = frozenset(
 # Long work is seen and stopped by whoever asked for it.
 _OWN_WORK = frozenset({"job", "job_file", "job_stop"})
 # A paper changes nothing, though asking for one is sent.
-_PAPERS = frozenset({"record_pdf", "bench_flow_pdf", "flow_pdf", "flow_pair_pdf", "recipe_pdf", "run_sheet"})
+_PAPERS = frozenset({"record_pdf", "bench_flow_pdf", "flow_pdf", "flow_pair_pdf", "recipe_pdf", "pack_paper"})
 # What a reader of records may look at: no page with a code on it that lets somebody in at a bench.
 _RECORDS = frozenset(
     {"today", "record", "record_fragment", "record_csv", "record_pdf", "label", "bench_flow"}

@@ -8,6 +8,7 @@ from typing import Any
 from bulwark.lessons import pages, selectors
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.presentation import phrases
+from bulwark.presentation.sheets import harmless
 from bulwark.shelf.selectors import ShelfItem, shelf_items
 
 
@@ -81,14 +82,6 @@ def _bench_record(bench: Bench, unit: str) -> dict[str, Any]:
     }
 
 
-def _plain(value: object) -> object:
-    """A cell that no spreadsheet takes for a formula; a number stays a number."""
-    if isinstance(value, int | float):
-        return value
-    text = str(value)
-    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
-
-
 COLUMNS = ("bench", "place_in_log", "happened_at", "recorded_at", "kind", "what", "core_c", "by", "voided", "hash")
 
 
@@ -101,15 +94,15 @@ def record_rows(lesson: Lesson) -> str:
     sheet.writerow(COLUMNS)
     for bench in _benches(lesson):
         for cells in _bench_cells(bench, unit):
-            sheet.writerow([_plain(cells.get(column, "")) for column in COLUMNS])
+            sheet.writerow([harmless(cells.get(column, "")) for column in COLUMNS])
     return out.getvalue()
 
 
 def _head_rows(lesson: Lesson) -> list[list[object]]:
     profile = selectors.plan_for(lesson).profile
     return [
-        ["lesson", _plain(lesson.title), "place", _plain(lesson.place)],
-        ["rule profile", profile.id, "edition", _plain(profile.edition), _plain(profile.document)],
+        ["lesson", harmless(lesson.title), "place", harmless(lesson.place)],
+        ["rule profile", profile.id, "edition", harmless(profile.edition), harmless(profile.document)],
         ["caution", phrases.caution()],
     ]
 

@@ -118,13 +118,15 @@ class CellGrid:
         scheme = _scheme(stages)
         before, heat = self.heat, self.heat + scheme.first * dt_s * f0
         got_before, got = 0.0, scheme.first * dt_s * in0
-        for j, (mu, nu, mu_t, gamma) in enumerate(scheme.rows, start=2):
-            f, inward, _, _ = self._flow(heat, t + scheme.times[j - 1] * dt_s)
-            rest = 1 - mu - nu
-            new = rest * self.heat + mu * heat + nu * before + dt_s * (mu_t * f + gamma * f0)
-            before, heat = heat, new
-            got_before, got = got, mu * got + nu * got_before + dt_s * (mu_t * inward + gamma * in0)
-        f1, _, slope1, _ = self._flow(heat, (t + dt_s) * (1 - 1e-12))
+        # A step that was too long runs away; that is seen at its end, and it is tried again shorter.
+        with np.errstate(over="ignore", invalid="ignore"):
+            for j, (mu, nu, mu_t, gamma) in enumerate(scheme.rows, start=2):
+                f, inward, _, _ = self._flow(heat, t + scheme.times[j - 1] * dt_s)
+                rest = 1 - mu - nu
+                new = rest * self.heat + mu * heat + nu * before + dt_s * (mu_t * f + gamma * f0)
+                before, heat = heat, new
+                got_before, got = got, mu * got + nu * got_before + dt_s * (mu_t * inward + gamma * in0)
+            f1, _, slope1, _ = self._flow(heat, (t + dt_s) * (1 - 1e-12))
         estimate = 0.8 * (self.heat - heat) + 0.4 * dt_s * (f0 + f1)
         if not np.isfinite(estimate).all():
             return None

@@ -1,5 +1,6 @@
 """Lessons fitted into their period: the shortest plan of steps, people and shared things, or why there is none."""
 
+from foodsafety.planning.doers import unwashed
 from foodsafety.planning.figures import long_wait_s, may_be_added
 from foodsafety.planning.groups import ALLERGIES, Allergies, Learner, Split, split
 from foodsafety.planning.lesson_tasks import (
@@ -49,6 +50,7 @@ __all__ = [
     "schedule",
     "shared_things",
     "split",
+    "unwashed",
     "step_task",
     "whole_lesson",
 ]

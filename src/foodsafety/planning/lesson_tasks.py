@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from functools import cache
+from functools import cache, cached_property
 from typing import Literal
 
 from foodsafety.foods import is_raw
@@ -106,7 +106,9 @@ def whole_lesson(
         parts["show"], tasks["show"] = Part(id="show", kind="show", bench=None), Task(id="show", bench=None, s=show_s)
     order = _Order(process=process, before=befores(process, as_written=as_written), raw=raw_handed(process))
     for number, bench in enumerate(benches, start=1):
-        for part, task, follows in _of_bench(order, number, bench, people[bench], shown=bool(show_s), wish=wish):
+        for part, task, follows in _of_bench(
+            order, number, bench, names[bench], people[bench], shown=bool(show_s), wish=wish
+        ):
             done = _done_by(part, task, process, names[bench], wish, may)
             parts[part.id], tasks[task.id] = replace(part, adult=ADULT in done.needs), done
             if follows:
@@ -132,13 +134,24 @@ def whole_lesson(
     )
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class _Order:
     """A recipe, what each step waits for, and the steps at which hands are on raw food."""
 
     process: Process
     before: Mapping[str, tuple[str, ...]]
     raw: frozenset[str]
+
+    @cached_property
+    def washes(self) -> dict[str, tuple[str, ...]]:
+        """For each wash of hands the steps on raw food since the last one."""
+        found, since = {}, list[str]()
+        for step in self.process.steps:
+            if step.do == "wash_hands":
+                found[step.id], since = tuple(since), []
+            elif step.id in self.raw:
+                since.append(step.id)
+        return found
 
 
 def _done_by(part: Part, task: Task, process: Process, names: tuple[str, ...], wish: Wish, may: May | None) -> Task:
@@ -175,7 +188,7 @@ def ahead_steps(process: Process) -> tuple[str, ...]:
 
 
 def _of_bench(
-    order: _Order, number: int, bench: str, people: int, *, shown: bool, wish: Wish
+    order: _Order, number: int, bench: str, names: tuple[str, ...], people: int, *, shown: bool, wish: Wish
 ) -> Iterator[tuple[Part, Task, str]]:
     """The bricks of one bench, each with what it must follow at once, if anything."""
     frame, last = figures()["frame"], dict[str, str]()
@@ -186,8 +199,9 @@ def _of_bench(
         "",
     )
     washes = tuple(f"{number}:wash {n + 1}" for n in range(people))
-    for name in washes:
-        wash = Task(id=name, bench=bench, s=frame["wash"], needs={"basin": 1}, after=(ready,))
+    for n, name in enumerate(washes):
+        who = names[n] if n < len(names) else ""
+        wash = Task(id=name, bench=bench, s=frame["wash"], needs={"basin": 1}, after=(ready,), named=who)
         yield Part(id=name, kind="wash", bench=bench), wash, ""
     for step in order.process.steps:
         if step.id in wish.ahead:
@@ -226,7 +240,9 @@ def _of_step(
         at_it = people if step.do == "serve" else 1
         kind: PartKind = "wash" if step.do == "wash_hands" else "step"
         part = Part(id=name, kind=kind, bench=bench, step=step.id, typical=typical, raw=step.id in order.raw)
-        yield part, Task(id=name, bench=bench, s=active_s, people=at_it, needs=held, after=after), ""
+        number = name.partition(".")[0]
+        raw = tuple(f"{number}.{other}" for other in order.washes.get(step.id, ()))
+        yield part, Task(id=name, bench=bench, s=active_s, people=at_it, needs=held, after=after, washes=raw), ""
     if wait_s:
         task = Task(
             id=f"{name} waits" if active_s else name,
@@ -309,6 +325,7 @@ def befores(process: Process, *, as_written: bool = False) -> dict[str, tuple[st
 
     - all that share a food or a tool with it,
     - every wash of hands, where hands do it, and of the washes every step with hands on raw food,
+    - where both have hands on raw food, since one pair of hands does that work and washes after it,
     - where hands do both, all if one of the two is on raw food and the other is not: whoever does the one may do the
       other, and nobody says that they wash in between,
     - everything, where it is the serving.
@@ -361,4 +378,6 @@ def _waits(this: _Seen, other: _Seen, *, as_written: bool) -> bool:
     if not (step.hands and first.hands):
         return False
     washes = "wash_hands" in (step.do, first.do)
+    if this.raw and other.raw:  # one pair of hands does it all, and washes
+        return True
     return as_written or (first.do == "wash_hands") or (washes and other.raw) or (not washes and other.raw != this.raw)

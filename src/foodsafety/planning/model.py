@@ -140,9 +140,7 @@ class PlanModel:
         self.hint(plan.starts)
         self.model.minimize(sum(sums))
         found = self.solve(seconds, None, should_stop)
-        if not found.starts:
-            return plan
-        return replace(plan, starts=found.starts, people=found.people)
+        return replace(plan, starts=found.starts) if found.starts else plan
 
     def solve(self, seconds: float, progress: Progress | None, should_stop: ShouldStop | None) -> Plan:
         """Runs the solver: ``optimal``, ``feasible``, ``infeasible`` whatever the lesson's length, or ``unknown``."""
@@ -171,28 +169,9 @@ class PlanModel:
         return Plan(
             status="optimal" if status == cp_model.OPTIMAL else "feasible",
             starts=starts,
-            people=self._who(starts, solver),
             makespan_s=end_s,
             bound_s=end_s if status == cp_model.OPTIMAL else bound_s,
         )
-
-    def _who(self, starts: Mapping[str, int], solver: cp_model.CpSolver) -> dict[str, tuple[str, ...]]:
-        """Who does each step: as the solver chose, else whoever has been free longest."""
-        found: dict[str, tuple[str, ...]] = {}
-        free_at = {(bench.id, name): 0 for bench in self.problem.benches.values() for name in bench.names}
-        for task in sorted(self.problem.tasks.values(), key=lambda row: starts[row.id]):
-            if task.bench is None or not task.hands or not self.problem.benches[task.bench].names:
-                continue
-            names = self.problem.benches[task.bench].names
-            if (task.id, names[0]) in self.does or any((task.id, name) in self.does for name in names):
-                chosen = [n for n in names if (task.id, n) in self.does and solver.value(self.does[task.id, n])]
-            else:
-                there = [name for name in names if free_at[task.bench, name] <= starts[task.id]]
-                chosen = sorted(there, key=lambda name: free_at[str(task.bench), name])[: task.hands]
-            for name in chosen:
-                free_at[task.bench, name] = starts[task.id] + task.s
-            found[task.id] = tuple(chosen)
-        return found
 
 
 class _Watch(cp_model.CpSolverSolutionCallback):

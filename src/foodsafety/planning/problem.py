@@ -29,7 +29,8 @@ class Task:
     """A step: ``s`` [s] long without a break. ``people`` of its bench are at it all the while; a ``passive`` one
     needs nobody. ``needs``: how much of each shared resource it holds. ``after``: steps that have ended before it
     begins. ``from_end``: (step, s): it begins so long before the end of that step, or before the end of the lesson
-    where no step is named. ``who``: only these may do it; empty for anybody."""
+    where no step is named. ``who``: only these may do it; empty for anybody. ``named``: who of its bench does it,
+    where that changes no time. ``washes``: the steps after which whoever did them washes in this one."""
 
     id: str
     bench: str | None
@@ -40,6 +41,8 @@ class Task:
     after: tuple[str, ...] = ()
     from_end: tuple[str | None, int] | None = None
     who: frozenset[str] = frozenset()
+    named: str = ""
+    washes: tuple[str, ...] = ()
 
     @property
     def hands(self) -> int:

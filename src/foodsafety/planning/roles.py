@@ -16,14 +16,21 @@ def rotated(benches: Sequence[Sequence[str]], roles: Sequence[str], had: Sequenc
     those who had it as often whoever had it longest ago: over the benches as they are, nobody has one twice before
     everybody at the bench has had it, wherever the roles can be given out so at all."""
     counts = Counter((who, role) for row in had for who, role in row.items())
+    totals = Counter(who for row in had for who in row)
+    given = Counter(role for row in had for role in row.values())
     last = {(who, role): n for n, row in enumerate(had, start=1) for who, role in row.items()}
     found: dict[str, str] = {}
+    n = len(had)
     for bench in benches:
         if not bench or not roles:
             continue
         costs = [
-            # Twice is dearer than once for two: the square spreads.
-            [_AGAIN * (2 * counts[who, role] + 1) + last.get((who, role), 0) / (len(had) + 1) for role in roles]
+            [
+                # Twice is dearer than once for two. Whoever has had the fewest roles comes first: else one is left at
+                # the end who still lacks two, and has one lesson for them.
+                _AGAIN * (2 * counts[who, role] + 1) + totals[who] + given[role] + last.get((who, role), 0) / (n + 1)
+                for role in roles
+            ]
             for who in bench
         ]
         found |= {bench[row]: roles[column] for row, column in zip(*linear_sum_assignment(costs), strict=True)}

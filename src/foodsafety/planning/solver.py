@@ -6,6 +6,7 @@ import random
 from collections.abc import Mapping
 from dataclasses import replace
 
+from foodsafety.planning.doers import doers
 from foodsafety.planning.first_plan import first_plan
 from foodsafety.planning.model import SEED, Plan, PlanModel, Progress, ShouldStop, makespan
 from foodsafety.planning.problem import Problem
@@ -40,6 +41,8 @@ def schedule(
     found = model.solve(seconds, progress, should_stop)
     if found.starts and problem.waits:
         found = model.shorten(found, min(seconds, WAITS_S), should_stop)
+    if found.starts:
+        found = replace(found, people=doers(problem, found.starts))
     if found.status == "infeasible" or found.bound_s > problem.lesson_s:
         conflict = conflict_of(problem, fixed or {}, seconds=min(seconds, REASONS_S), should_stop=should_stop)
         return replace(found, status="infeasible", conflict=conflict)

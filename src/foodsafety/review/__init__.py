@@ -4,6 +4,7 @@ from foodsafety.review.cautions import Caution, caution_rules, find_cautions
 from foodsafety.review.costs import PRICE_UNITS, Price, PriceUnit, RecipeCost, bulk_saving, recipe_cost
 from foodsafety.review.eaters import EatersJudged, NotFor, eater_groups, judge_eaters, not_for
 from foodsafety.review.read_through import HEAT_SOURCES, KitNeed, RecipeReview, review_recipe
+from foodsafety.review.shopping import ShoppingList, ToBuy, shop_sections, shopping_list
 
 __all__ = [
     "HEAT_SOURCES",
@@ -16,6 +17,8 @@ __all__ = [
     "PriceUnit",
     "RecipeCost",
     "RecipeReview",
+    "ShoppingList",
+    "ToBuy",
     "bulk_saving",
     "caution_rules",
     "eater_groups",
@@ -24,4 +27,6 @@ __all__ = [
     "not_for",
     "recipe_cost",
     "review_recipe",
+    "shop_sections",
+    "shopping_list",
 ]

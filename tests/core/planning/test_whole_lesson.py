@@ -10,7 +10,17 @@ from typing import Any
 import pytest
 
 from foodsafety.contamination import analyse
-from foodsafety.planning import WholeLesson, schedule, step_task, whole_lesson
+from foodsafety.planning import (
+    WholeLesson,
+    Wish,
+    ahead_steps,
+    may_do,
+    schedule,
+    step_task,
+    unwashed,
+    whole_lesson,
+)
+from foodsafety.planning.lesson_tasks import raw_handed
 from foodsafety.recipes import process_from
 from foodsafety.rules import House
 from tests.builders import DEMOS, AProcess, demo_recipe
@@ -58,6 +68,9 @@ def test_every_demo_is_planned_to_the_minute_and_no_order_makes_a_new_path_for_s
 
     answer = {"starts": plan.starts, "people": plan.people, "makespan_s": plan.makespan_s}
     assert faults(plain(lesson, 10**6), answer) == []
+    assert unwashed(lesson.problem, plan.people) == {}, "whoever had raw hands is the one who washes"
+    for n, names in enumerate(BENCHES.values(), start=1):
+        assert [plan.people[f"{n}:wash {i + 1}"] for i in range(len(names))] == [(name,) for name in names]
     assert (plan.status == "optimal") == (plan.makespan_s is not None and plan.makespan_s <= 75 * 60)
     written = {(row.rule, row.soil, row.food) for row in analyse(process_from(data), House()).findings}
     for number in (1, 2):
@@ -155,3 +168,77 @@ def test_what_nobody_counted_or_timed_is_said_and_not_taken_for_enough() -> None
     assert lesson.nobody == ("Gannet",)
     assert lesson.parts["2.bake"].typical
     assert lesson_of(process_of(bake), counts={"oven": 0, "sink": 1}).problem.never == ("1.bake", "2.bake")
+
+
+def test_raw_work_stays_in_one_pair_of_hands_and_two_who_touched_it_are_both_told_to_wash() -> None:
+    lesson = lesson_of(demo_recipe("turkey-koftas")["process"], benches={"Gannet": ("SD", "RO", "EL")})
+    plan = schedule(lesson.problem, seconds=2.0)
+
+    raw = {plan.people[f"1.{step}"] for step in ("mix", "shape", "wash")}
+    assert len(raw) == 1
+    [wash] = [task for task in lesson.problem.tasks.values() if task.washes]
+    people = {**plan.people, "1.mix": ("SD",), "1.shape": ("RO",), wash.id: ("RO",)}
+    assert unwashed(lesson.problem, people) == {wash.id: ("SD",)}
+
+
+SKILLED = frozenset({"knife", "hob", "oven"})
+
+
+def test_a_step_asks_for_a_doer_who_may_and_is_an_adults_where_none_may() -> None:
+    may = {("Gannet", "SD"): SKILLED, ("Gannet", "RO"): frozenset({"knife"}), ("Puffin", "AK"): frozenset[str]()}
+    benches = {"Gannet": ("SD", "RO"), "Puffin": ("AK", "JT")}
+    lesson = lesson_of(demo_recipe("turkey-koftas")["process"], benches=benches, may=may)
+    plan = schedule(lesson.problem, seconds=2.0)
+
+    assert plan.people["1.griddle"] == ("SD",)
+    assert {name for name, part in lesson.parts.items() if part.adult} == {"2.griddle", "2.slice"}
+    assert "2.griddle" not in plan.people
+    assert lesson.problem.resources["adult"] == 1
+    assert lesson.unsaid == frozenset()
+    assert lesson_of(demo_recipe("turkey-koftas")["process"]).unsaid == {"knife", "hob"}
+
+
+def test_an_adult_more_at_a_bench_may_do_everything_there() -> None:
+    may = {("Gannet", "SD"): frozenset[str]()}
+    wish = Wish(adults={"Gannet": 1}, doers={"1.mix": ("SD",)})
+    lesson = lesson_of(demo_recipe("turkey-koftas")["process"], benches={"Gannet": ("SD",)}, may=may, wish=wish)
+    plan = schedule(lesson.problem, seconds=2.0)
+
+    assert plan.people["1.griddle"] == ("adult 1",)
+    assert plan.people["1.mix"] == ("SD",)
+    assert plan.people["1:wash 2"] == ("adult 1",), "with washed hands like everybody"
+
+
+@pytest.mark.parametrize("path", DEMOS, ids=lambda path: path.stem)
+def test_what_is_done_before_the_lesson_is_cold_touches_nothing_raw_and_leaves_no_path(path: Path) -> None:
+    data = demo_recipe(path.stem)["process"]
+    process = process_from(data)
+    ahead = ahead_steps(process)
+    lesson = lesson_of(data, wish=Wish(ahead=frozenset(ahead)))
+    plan = schedule(lesson.problem, seconds=2.0)
+
+    for name in ahead:
+        step = process.steps[process.step_index[name]]
+        assert step.do in ("cut", "peel", "grate", "mix")
+        assert name not in raw_handed(process)
+        assert f"1.{name}" not in lesson.parts
+    order = sorted(data["steps"], key=lambda row: plan.starts.get(step_task(1, row["id"]), -1))
+    found = {
+        (row.rule, row.soil, row.food) for row in analyse(process_from({**data, "steps": order}), House()).findings
+    }
+    assert found <= {(row.rule, row.soil, row.food) for row in analyse(process, House()).findings}
+
+
+@pytest.mark.parametrize(
+    ("age", "shown", "may"),
+    [
+        ("10-11", ["knife", "hob"], {"knife", "hob"}),
+        ("8-9", ["knife", "hob", "oven"], {"knife"}),
+        ("", ["hot_oil"], {"hot_oil"}),
+        ("12-13", ["hot_oil", "blade"], {"blade"}),
+        ("16+", ["hot_oil", "juggling"], {"hot_oil"}),
+        ("10-11", [], set()),
+    ],
+)
+def test_what_somebody_may_use_was_shown_and_is_for_their_age(age: str, shown: list[str], may: set[str]) -> None:
+    assert may_do(age, shown) == may

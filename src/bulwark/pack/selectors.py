@@ -1,0 +1,210 @@
+"""What a lesson's papers hold: worked out from its plan, its recipe's lines and what the kitchen has said."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+from typing import Any
+
+from django.utils import timezone
+
+from bulwark.board import selectors as boards
+from bulwark.board.selectors import Board
+from bulwark.kitchens import selectors as kitchens
+from bulwark.lessons import selectors as lessons
+from bulwark.lessons.selectors import Lesson
+from bulwark.pack import wording
+from bulwark.pack.models import TalkingPoints
+from bulwark.recipes.adapters import to_ingredients
+from foodsafety.cooling import FrozenPiece, thawing_course
+from foodsafety.foods import food_kind
+from foodsafety.recipes import Ingredient, weight_g
+from foodsafety.review import ShoppingList, shopping_list
+
+SHOP_AT = dt.time(17)
+PREHEAT_MIN = 15
+# Frozen food is taken out a day before at least, and two days where nothing says how much it is.
+LEAST_THAW_H = 24
+UNKNOWN_THAW_H = 48
+FREEZER_C = -18.0
+AHEAD_MIN = 60
+# Short waits are seen at the bench; these are worth a date in a calendar.
+LEAST_WAIT_S = 1800
+# Nobody talks over less.
+LEAST_TALK_S = 180
+_FROZEN_RAW = frozenset({"raw_poultry", "raw_meat", "raw_fish", "raw_shellfish"})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reminder:
+    """Something to do before or in a lesson, and when."""
+
+    kind: str
+    what: str
+    at: dt.datetime
+    minutes: int = 15
+    why: str = ""
+
+    @property
+    def says(self) -> str:
+        """In words."""
+        return wording.reminder(self.kind, self.what)
+
+
+class Pack:
+    """A lesson with everything its papers are made of."""
+
+    def __init__(self, lesson: Lesson) -> None:
+        self.lesson = lesson
+
+    @cached_property
+    def board(self) -> Board:
+        """Its plan."""
+        return boards.board_of(self.lesson)
+
+    @cached_property
+    def items(self) -> list[Ingredient]:
+        """Its recipe's lines as they are now: a lesson keeps steps, not amounts."""
+        return to_ingredients(self.lesson.recipe, kitchens.known_foods(self.lesson.organisation_id))
+
+    @cached_property
+    def benches(self) -> int:
+        """How many make it."""
+        return len(lessons.benches_of(self.lesson))
+
+    @cached_property
+    def shopping(self) -> ShoppingList:
+        """What to buy for all benches."""
+        return shopping_list(
+            [(self.items, self.benches)],
+            self.lesson.recipe.measures,
+            prices=kitchens.prices_of(self.lesson.organisation_id),
+            have=boards.decided_of(self.lesson).have,
+        )
+
+    def weighed(self) -> list[tuple[Ingredient, float | None]]:
+        """What lies on the prep table for each bench, weighed out where it can be [g]."""
+        return [(item, weight_g(item, self.lesson.recipe.measures)) for item in self.items if item.food]
+
+    # --- dates ---
+
+    def before(self) -> list[Reminder]:
+        """What has to be done before the lesson begins, the soonest first; needs no plan."""
+        lesson, choices = self.lesson, boards.decided_of(self.lesson)
+        titles = lessons.step_titles(lesson)
+        starts = timezone.localtime(lesson.starts_at)
+        shop_at = timezone.make_aware(dt.datetime.combine(starts.date() - dt.timedelta(days=1), SHOP_AT))
+        found = [Reminder(kind="shop", what=lesson.title, at=shop_at, minutes=60), *self._thaws(starts)]
+        rows = {str(row["id"]): row for row in lesson.process["steps"]}
+        for step in choices.ready & rows.keys():
+            took = dt.timedelta(minutes=float(rows[step].get("minutes") or 0) + AHEAD_MIN)
+            found.append(Reminder(kind="ready", what=titles[step], at=starts - took, minutes=AHEAD_MIN))
+        for step in choices.ahead & rows.keys():
+            at = starts - dt.timedelta(minutes=AHEAD_MIN)
+            found.append(Reminder(kind="ahead", what=titles[step], at=at, minutes=AHEAD_MIN))
+        return sorted(found, key=lambda row: row.at)
+
+    def _thaws(self, starts: dt.datetime) -> Iterator[Reminder]:
+        """What is bought frozen and must not be so when it is used."""
+        fridge_c = lessons.profile_of(self.lesson).hold["cold"].temperature.c
+        for item in self.items:
+            kind = food_kind(item.kind) if item.kind else None
+            if kind is None or not kind.soils & _FROZEN_RAW or "frozen" not in item.text.lower():
+                continue
+            grams = weight_g(item, self.lesson.recipe.measures)
+            hours = _thaw_hours(kind.id, -(-grams // 100) * 100, fridge_c) if grams else UNKNOWN_THAW_H
+            at = starts - dt.timedelta(hours=hours)
+            yield Reminder(kind="thaw", what=item.text, at=at, why=wording.thaw_why(hours))
+
+    def within(self) -> list[Reminder]:
+        """What begins and ends by itself in the lesson, as it is planned."""
+        board, found = self.board, []
+        titles = lessons.step_titles(self.lesson)
+        starts, tasks = board.shown.starts, board.whole.problem.tasks
+        oven = [starts[name] for name, task in tasks.items() if starts and "oven" in task.needs]
+        if oven:
+            at = self.lesson.starts_at + dt.timedelta(seconds=min(oven), minutes=-PREHEAT_MIN)
+            found.append(Reminder(kind="preheat", what=self.lesson.title, at=at, minutes=PREHEAT_MIN))
+        seen: set[str] = set()
+        for part in board.whole.parts.values():
+            task = tasks[part.id]
+            if part.kind != "wait" or not part.step or part.step in seen or task.s < LEAST_WAIT_S or not starts:
+                continue
+            seen.add(part.step)
+            at = self.lesson.starts_at + dt.timedelta(seconds=starts[part.id])
+            title = titles[part.step]
+            found.append(Reminder(kind="begin", what=title, at=at))
+            found.append(Reminder(kind="end", what=title, at=at + dt.timedelta(seconds=task.s)))
+        return sorted(found, key=lambda row: row.at)
+
+    # --- what is said while hands are free ---
+
+    def talks(self) -> list[tuple[dt.datetime, str]]:
+        """Talking points where most hands are free: each once, about what goes on then, and never while a probe or a
+        hand-wash is due."""
+        board = self.board
+        starts, tasks = board.shown.starts, board.whole.problem.tasks
+        if not starts:
+            return []
+        people = sum(bench.people for bench in board.whole.problem.benches.values())
+        points, found = self._points(), []
+        for begin_s, end_s, busy in _quiet(starts, tasks):
+            if 2 * busy > people or end_s - begin_s < LEAST_TALK_S:
+                continue
+            about = [
+                part
+                for part in board.whole.parts.values()
+                if starts[part.id] <= begin_s < starts[part.id] + tasks[part.id].s
+            ]
+            if any(self._is_check(part.step) for part in about):
+                continue
+            words = {word for part in about for word in self._words(part.step)}
+            point = next((row for row in points if row[0] in words), None) or next(iter(points), None)
+            if point is None:
+                break
+            points.remove(point)
+            found.append((self.lesson.starts_at + dt.timedelta(seconds=begin_s), point[1]))
+        return found
+
+    def _is_check(self, step: str | None) -> bool:
+        return bool(step) and self._step(step).do in ("probe", "wash_hands")
+
+    def _words(self, step: str | None) -> frozenset[str]:
+        if not step:
+            return frozenset()
+        row, process = self._step(step), self.board.process
+        parts = {part for name in row.foods for part in process.ingredients_of(name) if part in process.foods}
+        return frozenset({row.do, *(soil for part in parts for soil in process.foods[part].soils)})
+
+    def _step(self, step: str | None) -> Any:
+        return self.board.process.steps[self.board.process.step_index[str(step)]]
+
+    def _points(self) -> list[tuple[str, str]]:
+        pairs = (line.partition(":") for line in talking_of(self.lesson.organisation_id).splitlines())
+        return [(about.strip(), words.strip()) for about, _sep, words in pairs if words.strip()]
+
+
+@lru_cache(maxsize=256)
+def _thaw_hours(kind: str, grams: float, fridge_c: float) -> int:
+    """How long a food takes to thaw in a fridge at its limit [h], as one ball: no shape of its weight takes longer."""
+    radius_m = (3 * grams / 1e6 / (4 * math.pi)) ** (1 / 3)
+    piece = FrozenPiece(shape="sphere", size_m=(radius_m,), composition=food_kind(kind).composition)
+    took_s = thawing_course(piece, where="fridge", around_c=fridge_c, start_c=FREEZER_C).reached_s
+    return UNKNOWN_THAW_H if took_s is None else max(LEAST_THAW_H, math.ceil(took_s / 3600))
+
+
+def talking_of(organisation_id: int) -> str:
+    """What an organisation says while hands are free: its own, or ours where it has written none."""
+    row = TalkingPoints.objects.filter(organisation_id=organisation_id).first()
+    return row.lines if row else wording.talking_points()
+
+
+def _quiet(starts: Mapping[str, int], tasks: Mapping[str, Any]) -> Iterator[tuple[int, int, int]]:
+    """Stretches between moments at which something begins or ends, with how many people are at work."""
+    moments = sorted({at for name, task in tasks.items() for at in (starts[name], starts[name] + task.s)})
+    for begin, end in zip(moments, moments[1:], strict=False):
+        there = [task for name, task in tasks.items() if starts[name] <= begin < starts[name] + task.s]
+        yield begin, end, sum(task.hands for task in there)

@@ -1,0 +1,92 @@
+"""Who does what in a plan whose times stand (OR-tools CP-SAT): whoever has had hands on raw food is the one who
+washes, raw work stays in one pair of hands, and work is spread evenly."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from ortools.sat.python import cp_model
+
+from foodsafety.planning.problem import Problem, Task
+
+SECONDS = 0.5
+SEED = 7
+# Somebody who does not wash after raw work is worse than raw work in two pairs of hands; both than uneven work.
+_WASHES, _ONE_PAIR = 10_000, 1_000
+
+
+def doers(problem: Problem, starts: Mapping[str, int]) -> dict[str, tuple[str, ...]]:
+    """Names for every step at a bench that has names. Empty where nobody can be found in time: then the times stand
+    without them."""
+    model = cp_model.CpModel()
+    does: dict[tuple[str, str], Any] = {}
+    costs: list[Any] = []
+    for bench in problem.benches.values():
+        tasks = [task for task in problem.tasks.values() if task.bench == bench.id and task.hands]
+        if bench.names and tasks:
+            costs += _bench(model, does, problem, tasks, starts, bench.names)
+    if not does:
+        return {}
+    model.minimize(sum(costs))
+    solver = cp_model.CpSolver()
+    solver.parameters.max_time_in_seconds = SECONDS
+    solver.parameters.num_workers = 1
+    solver.parameters.random_seed = SEED
+    if solver.solve(model) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+        return {}
+    found: dict[str, list[str]] = {}
+    for (task, name), chosen in does.items():
+        if solver.value(chosen):
+            found.setdefault(task, []).append(name)
+    return {task: tuple(names) for task, names in found.items()}
+
+
+def unwashed(problem: Problem, people: Mapping[str, tuple[str, ...]]) -> dict[str, tuple[str, ...]]:
+    """For each wash the people who had their hands on raw food before it and do not wash then."""
+    found = {}
+    for task in problem.tasks.values():
+        late = {name for other in task.washes for name in people.get(other, ())} - set(people.get(task.id, ()))
+        if late and task.id in people:
+            found[task.id] = tuple(sorted(late))
+    return found
+
+
+def _bench(
+    model: cp_model.CpModel,
+    does: dict[tuple[str, str], Any],
+    problem: Problem,
+    tasks: list[Task],
+    starts: Mapping[str, int],
+    names: tuple[str, ...],
+) -> list[Any]:
+    """The choices of one bench, and what they cost."""
+    for task in tasks:
+        able = {task.named} if task.named in names else set(problem.doers(task))
+        for name in names:
+            does[task.id, name] = model.new_bool_var("")
+            if name not in able:
+                model.add(does[task.id, name] == 0)
+        model.add(sum(does[task.id, name] for name in names) == task.hands)
+    for at_s in {starts[task.id] for task in tasks}:
+        there = [task for task in tasks if starts[task.id] <= at_s < starts[task.id] + task.s]
+        for name in names:
+            model.add_at_most_one(does[task.id, name] for task in there)
+    most = model.new_int_var(0, sum(task.s for task in tasks), "")
+    for name in names:
+        model.add(most >= sum(task.s * does[task.id, name] for task in tasks if task.hands < len(names)))
+    costs = [most]
+    for task in tasks:
+        rows = [other for other in task.washes if (other, names[0]) in does]
+        for other in rows:
+            costs += [_WASHES * _only_first(model, does, other, task.id, name) for name in names]
+        for one, other in zip(rows, rows[1:], strict=False):
+            costs += [_ONE_PAIR * _only_first(model, does, one, other, name) for name in names]
+    return costs
+
+
+def _only_first(model: cp_model.CpModel, does: Mapping[tuple[str, str], Any], one: str, other: str, name: str) -> Any:
+    """1 where somebody does the one and not the other."""
+    only = model.new_bool_var("")
+    model.add(only >= does[one, name] - does[other, name])
+    return only

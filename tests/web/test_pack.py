@@ -1,0 +1,190 @@
+"""A lesson's pack: what to buy, what to print, dates for a calendar."""
+
+from __future__ import annotations
+
+import csv
+import datetime as dt
+import io
+import re
+from unittest.mock import patch
+
+import pytest
+from django.utils import timezone
+from icalendar import Calendar
+from openpyxl import load_workbook
+
+from bulwark.board import selectors as boards
+from bulwark.kitchens import services as kitchens
+from bulwark.lessons.models import Learner, Lesson
+from bulwark.pack.selectors import Pack
+from bulwark.pack.wording import PARTS
+from bulwark.recipes.models import Recipe
+from tests.web.conftest import Hostel, paper_of
+
+pytestmark = pytest.mark.django_db
+
+
+@pytest.fixture
+def hostel() -> Hostel:
+    hostel = Hostel()
+    kitchens.set_equipment(by=hostel.actor, counts={"basin": 2, "sink": 2, "hob_ring": 8, "griddle": 4, "probe": 4})
+    Recipe.objects.filter(pk=hostel.lesson.recipe_id).update(
+        ingredients=["500 g frozen turkey mince", "1 cucumber", "300 g natural yoghurt", "a pinch of salt"]
+    )
+    hostel.lesson.refresh_from_db()
+    return hostel
+
+
+def page(hostel: Hostel, query: str = "") -> str:
+    return " ".join(hostel.client().get(f"/lessons/{hostel.lesson.pk}/pack/{query}").content.decode().split())
+
+
+def printed(hostel: Hostel, part: str, **asked: str) -> str:
+    """A paper as it is sent to be set."""
+    with patch("bulwark.jobs.papers.pdf_of", side_effect=lambda html, **_: html.encode()):
+        sheet = paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/pack/{part}.pdf", **asked)
+    return " ".join(sheet.decode().split())
+
+
+def test_the_list_is_for_all_benches_with_the_raw_last_and_what_has_no_price_said(hostel: Hostel) -> None:
+    text = page(hostel)
+
+    assert text.index("cucumber") < text.index("yoghurt") < text.index("turkey mince")
+    assert re.search(r"2 × 500 g</td>.*1 kg", text)
+    assert "see the recipe: a pinch of salt" in text
+    assert "some of it has no price or no amount." in text
+    assert "read the label:</small>" in text or "read the label: milk" in text
+
+
+def test_what_is_there_is_not_bought_and_can_be_bought_after_all(hostel: Hostel) -> None:
+    client, path = hostel.client(), f"/lessons/{hostel.lesson.pk}/pack/have/"
+    client.post(path, {"do": "have", "of": "yoghurt"})
+    assert boards.decided_of(hostel.lesson).have == {"yoghurt"}
+    assert "there already" in page(hostel)
+
+    client.post(path, {"do": "not_have", "of": "yoghurt"})
+    client.post(path, {"do": "have", "of": "moonstone"})
+    assert boards.decided_of(hostel.lesson).have == frozenset()
+
+
+def test_a_long_way_home_asks_for_ice_and_counts_towards_the_clock(hostel: Hostel) -> None:
+    assert "count towards the 2 h" in page(hostel, "?way=10")
+    assert "frozen packs" not in page(hostel, "?way=10")
+    assert "frozen packs" in page(hostel, "?way=45")
+    assert "count towards" not in page(hostel, "?way=x")
+
+
+def test_the_list_as_sheets_has_no_formula_in_it(hostel: Hostel) -> None:
+    Recipe.objects.filter(pk=hostel.lesson.recipe_id).update(ingredients=["=HYPERLINK(1) 2 eggs", "2 eggs"])
+    client, path = hostel.client(), f"/lessons/{hostel.lesson.pk}/pack/shopping"
+    rows = list(csv.reader(io.StringIO(client.get(f"{path}.csv").content.decode())))
+    book = load_workbook(io.BytesIO(client.get(f"{path}.xlsx").content)).active
+    assert book is not None
+
+    assert rows[0][:3] == ["Section", "What", "Buy"]
+    cells = [str(cell or "") for row in book.iter_rows(values_only=True) for cell in row]
+    assert not [cell for cell in [*cells, *(cell for row in rows for cell in row)] if cell.startswith("=")]
+    assert len(rows) == book.max_row
+
+
+@pytest.mark.parametrize("part", PARTS)
+def test_each_paper_alone_and_all_in_one(hostel: Hostel, part: str) -> None:
+    alone, whole = printed(hostel, part), printed(hostel, "all")
+
+    assert f'class="pk-part pk-{part}"' in alone
+    assert alone.count('class="pk-part') == 1
+    assert whole.count('class="pk-part') == len(PARTS)
+    assert "size: letter" not in alone
+    assert "size: letter" in printed(hostel, part, paper="letter")
+
+
+def test_the_pack_is_a_real_pdf(hostel: Hostel) -> None:
+    assert paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/pack/all.pdf").startswith(b"%PDF")
+
+
+def test_a_card_has_its_own_benchs_steps_limits_and_roles(hostel: Hostel) -> None:
+    Learner.objects.filter(initials="SD").update(role="steward")
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(unconfirmed=True)
+    text = printed(hostel, "cards")
+    gannet, puffin = text.split('<article class="card">')[1:]
+
+    assert "<b>SD</b> steward" in gannet
+    assert "steward" not in puffin
+    for card, own, other in ((gannet, "SD", "AK"), (puffin, "AK", "SD")):
+        assert f"<td>{own}" in card
+        assert f"<td>{other}" not in card
+        assert "73.9 °C (165 °F)" in card or "165 °F" in card
+        assert "Koftas on the griddle" in card
+        assert "steps unconfirmed" in card
+    assert "Nobody has said who eats." in gannet
+
+
+def test_nothing_is_said_over_a_check_and_each_point_once(hostel: Hostel) -> None:
+    pack = Pack(hostel.lesson)
+    talks = pack.talks()
+    board = pack.board
+
+    assert talks
+    assert len({words for _, words in talks}) == len(talks)
+    for at, _ in talks:
+        s = (at - hostel.lesson.starts_at).total_seconds()
+        there = [
+            p
+            for p in board.whole.parts.values()
+            if 0 <= s - board.plan.starts[p.id] < board.whole.problem.tasks[p.id].s
+        ]
+        assert not any(board.process.steps[board.process.step_index[p.step]].do == "probe" for p in there if p.step)
+
+
+def test_own_words_take_the_place_of_ours_and_an_empty_page_brings_ours_back(hostel: Hostel) -> None:
+    client = hostel.client()
+    client.post("/talking/", {"lines": "chill: Our fridge is called Gull."})
+    assert "Our fridge is called Gull." in printed(hostel, "run-sheet")
+    client.post("/talking/", {"lines": ""})
+    assert "Our fridge is called Gull." not in printed(hostel, "run-sheet")
+    assert client.post("/talking/", {"lines": "x" * 9000}).status_code == 422
+
+
+def test_the_calendar_has_the_lesson_the_shopping_and_the_freezer(hostel: Hostel) -> None:
+    hostel.client().post(f"/lessons/{hostel.lesson.pk}/board/change/", {"do": "ahead", "of": "grate"})
+    book = Calendar.from_ical(hostel.client().get(f"/lessons/{hostel.lesson.pk}/pack/calendar.ics").content)
+    events = {str(row["summary"]): row for row in book.walk("VEVENT")}
+    says = list(events)
+
+    assert events["Lesson: Turkey koftas with cucumber raita"]["dtstart"].dt == hostel.lesson.starts_at.replace(
+        microsecond=0
+    )
+    assert "Shopping for Turkey koftas with cucumber raita" in says
+    assert any(text.startswith("Prepare: ") for text in says)
+    [thaw] = [row for text, row in events.items() if text.startswith("Out of the freezer")]
+    assert hostel.lesson.starts_at - thaw["dtstart"].dt >= dt.timedelta(hours=24)
+    assert "worked out for one round lump" in thaw["description"]
+    assert len({str(row["uid"]) for row in events.values()}) == len(events)
+
+
+def test_an_old_plan_says_that_its_recipe_has_moved_on(hostel: Hostel) -> None:
+    assert "has moved on" not in page(hostel)
+    recipe = Recipe.objects.get(pk=hostel.lesson.recipe_id)
+    recipe.process["steps"][0]["title"] = "Grate it all"
+    recipe.process["steps"][0]["minutes"] = 44
+    recipe.save()
+
+    assert "has moved on" in page(hostel)
+
+
+def test_a_recipe_without_lines_says_what_to_do(hostel: Hostel) -> None:
+    Recipe.objects.filter(pk=hostel.lesson.recipe_id).update(ingredients=[])
+
+    assert "The recipe has no ingredient lines" in page(hostel)
+
+
+def test_another_organisation_finds_no_pack(hostel: Hostel) -> None:
+    other = Hostel("Gull Rock Hostel").client()
+    path = f"/lessons/{hostel.lesson.pk}/pack"
+
+    for part in ("/", "/shopping.csv", "/shopping.xlsx", "/calendar.ics"):
+        assert other.get(f"{path}{part}").status_code == 404
+    for part in ("/have/", "/all.pdf"):
+        assert other.post(f"{path}{part}").status_code == 404
+    assert hostel.client().post(f"{path}/moon.pdf").status_code == 404
+    assert timezone.now() > hostel.lesson.starts_at
