@@ -176,7 +176,7 @@ MUTANTS: tuple[Mutant, ...] = (
     web("a limit taken back is the base's", "kitchens/selectors.py", "        if row.value is not None\n", "", STAND),
     web("a compared profile has no local limits", "lessons/adapters.py", "limits = lesson.local_limits if asked == lesson.profile else []", "limits = lesson.local_limits", STAND),
     web("the workbench has the kitchen's limits", "workbench/selectors.py", "return lambda code: kitchens.rules_for(organisation_id, code)", "return rule_profile", STAND),
-    web("no cell is a formula", "records/selectors.py", 'in ("=", "+", "-", "@", "\\t", "\\r")', 'in ("=", "+", "@", "\\t", "\\r")', STAND),
+    web("no cell is a formula", "presentation/sheets.py", '("=", "+", "-", "@", "\\t", "\\r")', '("=", "+", "@", "\\t", "\\r")', STAND),
     web("a logger's body has a limit", "devices/views.py", "    if len(request.body) > MOST_BODY:\n", "    if False:\n", STAND),
     web("only the educator waives", "lessons/services.py", 'if not may_send(kind, front=by.kind == "educator"):', "if not may_send(kind, front=True):", STAND),
     core("a step is early below four fifths", "lesson/entries/steps.py", "gone_s < _EARLY_SHARE * step.least_s", "gone_s <= _EARLY_SHARE * step.least_s", TIMES),

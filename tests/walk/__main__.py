@@ -58,6 +58,8 @@ def total(rows: list[Walked]) -> str:
     count = {
         "right": sum(row.right for row in rows),
         "ended": ended,
+        "ways out taken": sum(row.ways for row in rows),
+        "without a way out": sum(row.no_way for row in rows),
         "questions": sum(row.questions for row in rows),
         "readings or entries refused": sum(len(row.cooked.refused) for row in rows),
         "bricks not laid": sum(len(row.never_laid) for row in rows),

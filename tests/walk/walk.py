@@ -3,6 +3,7 @@
 import csv
 import io
 import re
+import time
 from collections import Counter
 from collections.abc import Callable, Iterator
 from contextlib import AbstractContextManager, contextmanager
@@ -20,7 +21,9 @@ MACHINE_MADE = re.compile(
 )
 # More questions than this about one recipe are not being answered.
 MOST_QUESTIONS = 20
-BENCH, LEARNERS = "Gannet", "SD, RO"
+BENCH, LEARNERS, GROUP = "Gannet", "SD, RO", "Skerry crew"
+# A pack is printed within a minute.
+MOST_POLLS = 120
 Joins = Callable[[str, str], AbstractContextManager[Tablet]]
 
 
@@ -32,6 +35,9 @@ class Walked:
     title: str = ""
     questions: int = 0
     taps_to_start: int = 0
+    # Ways out that were taken, and whether none was offered where the lesson does not fit.
+    ways: int = 0
+    no_way: bool = False
     stopped: str = ""
     cooked: Cooked = field(default_factory=Cooked)
     never_laid: list[str] = field(default_factory=list)
@@ -180,7 +186,8 @@ class Walk:
         form = page.form(f"/recipes/{self.recipe}/lesson/")
         if form is None:
             return self._stop(page, "no lesson can be made")
-        page = self.educator.send(form, benches=f"{BENCH}: {LEARNERS}")
+        group = next((row.get("value") or "" for row in page.all("option") if words_of(row) == GROUP), "")
+        page = self.educator.send(form, benches=f"{BENCH}: {LEARNERS}", group_id=group)
         found = re.search(r"/lessons/(\d+)/", page.url)
         if found is None:
             return self._stop(page, "the lesson was not made")
@@ -188,14 +195,53 @@ class Walk:
         self._look(self.educator.get(f"/lessons/{self.lesson}/plan/"), "plan")
         board = self.educator.get(f"/lessons/{self.lesson}/board/")
         self._look(board, "plan board")
-        if board.status != 200 or "fit" not in next((words_of(row) for row in board.all("h1")), ""):
+        if "fit" not in _headline(board):
             return self._stop(board, "no plan was made")
+        if "does not fit" in _headline(board):
+            self._take_a_way()
+        self._print()
+        if self.walked.stopped:
+            return None
         page = self.educator.get(f"/lessons/{self.lesson}/")
         form = page.form(f"/lessons/{self.lesson}/open/")
         if form is None:
             return self._stop(page, "the lesson cannot be opened")
         self.educator.send(form)
         self.walked.taps_to_start = self.educator.taps
+        return None
+
+    def _take_a_way(self) -> None:
+        """The first way out, where the lesson does not fit; it must do what it says."""
+        ways = self.educator.get(f"/lessons/{self.lesson}/board/ways/")
+        self._look(ways, "ways out")
+        form = next(iter(ways.forms()), None)
+        if form is None:
+            self.walked.no_way = True
+            return
+        wanted = words_of(next(ways.all("b", cls="pb-at")))
+        button = next(find(form.element, "button"))
+        board = self.educator.send(form, do=button.get("value") or "")
+        self.walked.ways += 1
+        self._look(board, "plan board after a way out")
+        if wanted not in board.words and "fit" not in _headline(board):
+            self._stop(board, f"a way out does not end at {wanted}")
+
+    def _print(self) -> None:
+        """The whole pack, as one PDF."""
+        pack = self.educator.get(f"/lessons/{self.lesson}/pack/")
+        self._look(pack, "pack")
+        form = pack.form("/pack/all.pdf")
+        if form is None:
+            return self._stop(pack, "nothing can be printed")
+        job = self.educator.send(form)
+        for _ in range(MOST_POLLS):
+            if "/file/" in job.text:
+                break
+            time.sleep(0.5)
+            job = self.educator.get(job.url)
+        paper = self.educator.get(f"{job.url}file/")
+        if not paper.text.startswith("%PDF"):
+            self._stop(job, "the pack was not printed")
         return None
 
     # --- cook, end, record --------------------------------------------------------------------------------------
@@ -259,6 +305,10 @@ class Walk:
             words_of(row) for row in page.all() if row.get("role") == "alert" or "is-error" in (row.get("class") or "")
         ]
         self.walked.stopped = f"{why} ({page.status}): {' / '.join(said)[:300]}"
+
+
+def _headline(page: Page) -> str:
+    return next((words_of(row) for row in page.all("h1")), "") if page.status == 200 else ""
 
 
 def _body(text: str) -> io.StringIO:

@@ -14,7 +14,6 @@ from django.test import AsyncClient
 from django.utils import timezone
 
 from bulwark.board import pages, selectors
-from bulwark.board import services as board_services
 from bulwark.board.choices import Choices
 from bulwark.board.drawings import LETTER
 from bulwark.kitchens import services as kitchens

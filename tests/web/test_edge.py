@@ -5,8 +5,8 @@ from unittest.mock import patch
 import pytest
 from django.db import DataError
 
-from foodsafety.quantities import CoreError
 from bulwark.kitchens import services as kitchens
+from foodsafety.quantities import CoreError
 from tests.web.conftest import Hostel, post_entry
 
 LOOK = "bulwark.lessons.views.selectors.lessons_for"

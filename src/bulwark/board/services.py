@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-
 from django.db import transaction
 
 from bulwark.board.choices import Choices, changed, choices_from

@@ -8,6 +8,8 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from bulwark.groups import services as groups
+from bulwark.groups.rosters import read_roles, read_roster
 from bulwark.kitchens import services as kitchens
 from bulwark.lessons import services
 from bulwark.lessons.models import Lesson
@@ -35,6 +37,21 @@ EQUIPMENT = {
     "grater": 3, "plate": 24, "spoon": 20, "saucepan": 8, "frying_pan": 6, "peeler": 6, "colander": 4,
     "tray_full": 4, "tray_half": 8, "sheet": 4, "tub_2l": 6, "pot_10l": 2, "pot_6l": 3, "slow_cooker": 2,
 }  # fmt: skip
+# Who comes, as the warden keeps it: initials, age, allergies, what has been shown.
+GROUP = """initials,age,allergies,shown
+SD,13,,knife hob oven
+RO,11,,knife hob
+EL,9,,knife
+AK,13,milk,knife hob oven
+JT,11,,knife
+NB,9,,
+MO,12,,knife hob oven
+VH,10,,knife
+CW,11,sesame,knife hob
+DF,14,,knife hob oven hot oil
+IG,10,,knife
+LS,9,,
+"""
 ROOM = {
     "benches": 4, "oven_shelves": [2, 2, 2, 2], "rings": {"small": 4, "large": 4}, "tap": "yes", "altitude_m": 40,
     "boards": {"raw meat": 4, "salad and fruit": 4, "bread": 2}, "fridge_l": 320, "freezer_l": 90,
@@ -78,6 +95,14 @@ def _furnish(educator: User) -> None:
     kitchens.set_house_rules(by=actor, profile_id="us-home", locale="en-GB", house=house, currency="GBP")
     kitchens.set_room(kitchen=kitchens.main_kitchen(actor), name="Hostel kitchen", said=ROOM)
     kitchens.set_equipment(by=actor, counts=EQUIPMENT)
+    groups.keep_group(
+        by=actor,
+        group=None,
+        name="Skerry crew",
+        roster=read_roster(GROUP),
+        roles=read_roles("chef: tastes and decides\nsteward: washes up\ntimekeeper: watches the timers"),
+        eaters={},
+    )
     for kind, (amount, per) in PRICES.items():
         kitchens.set_price(by=actor, kind=kind, amount=Decimal(amount), per=per)
     for name, text in messy_texts().items():

@@ -1,1 +1,1 @@
-"""Groups of learners: who they are by initials, what they have been shown, their roles, and benches they are split into."""
+"""Groups of learners: by initials, with what they have been shown, their roles, and the benches they are split into."""

@@ -17,8 +17,8 @@ from foodsafety.review import eater_groups
 
 def group_page(group: Group | None, typed: Mapping[str, str] | None = None) -> dict[str, Any]:
     """A group's form: as it is kept, or as somebody typed it."""
-    kept = _kept(group) if group else {}
-    said = {**kept, **(typed or {})}
+    empty = dict.fromkeys(("name", "lines", "roles", "rules"), "")
+    said = {**empty, **(_kept(group) if group else {}), **(typed or {})}
     return {
         "group": group,
         "typed": said,
@@ -55,23 +55,25 @@ def read_page(roster: rosters.Roster, rules: str) -> dict[str, Any]:
     together, apart, doubts = rosters.read_rules(rules)
     names = {row.name for row in roster.learners}
     gone = sorted({name for pair in (*together, *apart) for name in pair} - names)
+    silent = sum(1 for row in roster.learners if not row.shown)
     return {
-        "rows": [
-            {
-                "line": row.line,
-                "learner": row.learner,
-                "allergies": ", ".join(wording.allergen(name) for name in sorted(row.learner.allergies))
-                if row.learner
-                else "",
-                "shown": ", ".join(wording.shown(name) for name in sorted(row.learner.shown)) if row.learner else "",
-                "needs": row.needs,
-                "eats": row.eats,
-                "doubts": row.doubts,
-            }
-            for row in roster.rows
-        ],
+        "rows": [_read_row(row) for row in roster.rows],
         "said": [*roster.said, *doubts, *([wording.not_in_group(gone)] if gone else [])],
-        "counts": wording.counted(len(roster.learners), sum(1 for row in roster.learners if not row.shown)),
+        "counts": wording.counted(len(roster.learners), silent),
+    }
+
+
+def _read_row(row: rosters.Row) -> dict[str, Any]:
+    """A line as it was written, and who was read from it."""
+    found = row.learner
+    return {
+        "line": row.line,
+        "learner": found,
+        "allergies": ", ".join(wording.allergen(name) for name in sorted(found.allergies)) if found else "",
+        "shown": ", ".join(wording.shown(name) for name in sorted(found.shown)) if found else "",
+        "needs": row.needs,
+        "eats": row.eats,
+        "doubts": row.doubts,
     }
 
 

@@ -20,8 +20,8 @@ from bulwark.lessons.models import Bench, Device, Event, JoinTry, Learner, Lesso
 from bulwark.lessons.selectors import LATE_WITHIN, at_bench, forget_open_bench, is_sent_away, lesson_now, names_of
 from bulwark.people.actors import Actor
 from foodsafety.lesson import Entry, may_send, read_entry
-from foodsafety.quantities import CoreError
 from foodsafety.planning import rotated
+from foodsafety.quantities import CoreError
 from foodsafety.rules import LocalChange, profile_digest, rule_profile
 
 # No letter or digit that can be taken for another when read off a screen across a room.

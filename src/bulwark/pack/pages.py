@@ -152,7 +152,7 @@ def _cards(pack: Pack) -> dict[str, Any]:
         ],
         "not_for": plan["not_for"],
         "eaters_said": plan["eaters_said"],
-        "stages": bench_wording.wash_stages(max(scrub_s, plan["plan"].house.scrub_s)),
+        "stages": _stages(max(scrub_s, plan["plan"].house.scrub_s)),
     }
 
 
@@ -173,9 +173,9 @@ def _kit_order(pack: Pack) -> list[tuple[str, list[str]]]:
     kinds = ("board", "chopping_board", "cutting_board", "knife", "bowl", "mixing_bowl", "tongs")
     found: dict[str, list[str]] = {}
     for step in order:
-        for tool in step.tools:
-            if process.tools[tool].kind in kinds:
-                found.setdefault(tool, []).append(titles[step.id])
+        for name in step.tools:
+            if process.tools[name].kind in kinds:
+                found.setdefault(name, []).append(titles[step.id])
     return list(found.items())
 
 
@@ -204,9 +204,14 @@ def _kit(pack: Pack) -> dict[str, Any]:
     }
 
 
+def _stages(scrub_s: float) -> list[dict[str, Any]]:
+    """The stages of a hand-wash with their seconds in words."""
+    return [{**row, "words": duration(float(str(row["s"])))} for row in bench_wording.wash_stages(scrub_s)]
+
+
 def _poster(pack: Pack) -> dict[str, Any]:
     plan = lessons.plan_for(pack.lesson)
-    stages = bench_wording.wash_stages(max(plan.profile.scrub_s, plan.house.scrub_s))
+    stages = _stages(max(plan.profile.scrub_s, plan.house.scrub_s))
     return {"stages": stages, "scrub_s": sum(int(str(row["s"])) for row in stages if row["scrub"])}
 
 

@@ -7,6 +7,7 @@ import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from itertools import pairwise
 from typing import Any
 
 from django.utils import timezone
@@ -205,6 +206,6 @@ def talking_of(organisation_id: int) -> str:
 def _quiet(starts: Mapping[str, int], tasks: Mapping[str, Any]) -> Iterator[tuple[int, int, int]]:
     """Stretches between moments at which something begins or ends, with how many people are at work."""
     moments = sorted({at for name, task in tasks.items() for at in (starts[name], starts[name] + task.s)})
-    for begin, end in zip(moments, moments[1:], strict=False):
+    for begin, end in pairwise(moments):
         there = [task for name, task in tasks.items() if starts[name] <= begin < starts[name] + task.s]
         yield begin, end, sum(task.hands for task in there)

@@ -76,20 +76,20 @@ def talking_points() -> str:
     """What is said while hands are free, before anybody has written their own: what it is about, and the words."""
     return "\n".join(
         [
-            _("wash_hands: Soap loosens what sticks to skin; the water carries it away. Twenty seconds is two rounds of a birthday song."),
+            _("wash_hands: Soap loosens what sticks to skin, and the water carries it away. That takes its seconds."),
             _("chill: Cold does not kill bacteria, it makes them slow. In the fridge food only waits longer."),
-            _("freeze: Freezing stops bacteria and keeps them alive: after thawing they go on where they were."),
+            _("freeze: Freezing stops bacteria and keeps them alive: thawed they go on where they were."),
             _("heat: The middle is the last to get hot. That is why the probe goes where the food is thickest."),
-            _("marinate: Marinades are thrown away or boiled: raw juice is in them."),
-            _("rest: Meat that rests goes on cooking inside; the time counts for some limits."),
-            _("raw_poultry: Poultry is never rinsed: drops carry what is on it up to a metre around."),
+            _("marinate: What is left of a marinade is thrown away or boiled: raw juice is in it."),
+            _("rest: Meat that rests goes on cooking inside; for some limits that time counts."),
+            _("raw_poultry: Poultry is not rinsed: drops would carry what is on it all around the sink."),
             _("raw_meat: Mince has the outside of the meat mixed into its middle, so its middle must be cooked too."),
-            _("raw_egg: An egg can carry salmonella inside a whole shell. Firm is safe."),
+            _("raw_egg: An egg can carry salmonella inside a whole, clean shell."),
             _("raw_flour: Flour is raw: it grew in a field. Dough is not for tasting."),
             _("unwashed_produce: Salad is eaten as it is: washing is the only step between field and plate."),
             _("serve: Whatever is left goes into the fridge in shallow boxes, and gets its date at once."),
         ]
-    )  # fmt: skip
+    )
 
 
 def reminder(kind: str, what: str) -> str:

@@ -3,7 +3,8 @@ washes, raw work stays in one pair of hands, and work is spread evenly."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from itertools import pairwise
 from typing import Any
 
 from ortools.sat.python import cp_model
@@ -33,12 +34,11 @@ def doers(problem: Problem, starts: Mapping[str, int]) -> dict[str, tuple[str, .
     solver.parameters.max_time_in_seconds = SECONDS
     solver.parameters.num_workers = 1
     solver.parameters.random_seed = SEED
-    if solver.solve(model) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-        return {}
     found: dict[str, list[str]] = {}
-    for (task, name), chosen in does.items():
-        if solver.value(chosen):
-            found.setdefault(task, []).append(name)
+    if solver.solve(model) in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+        for (task, name), chosen in does.items():
+            if solver.value(chosen):
+                found.setdefault(task, []).append(name)
     return {task: tuple(names) for task, names in found.items()}
 
 
@@ -72,17 +72,28 @@ def _bench(
         there = [task for task in tasks if starts[task.id] <= at_s < starts[task.id] + task.s]
         for name in names:
             model.add_at_most_one(does[task.id, name] for task in there)
+    return [_most_work(model, does, tasks, names), *_unlike(model, does, tasks, names)]
+
+
+def _most_work(
+    model: cp_model.CpModel, does: Mapping[tuple[str, str], Any], tasks: list[Task], names: tuple[str, ...]
+) -> Any:
+    """How long whoever works longest is at work [s]; what everybody does is left out."""
     most = model.new_int_var(0, sum(task.s for task in tasks), "")
     for name in names:
         model.add(most >= sum(task.s * does[task.id, name] for task in tasks if task.hands < len(names)))
-    costs = [most]
+    return most
+
+
+def _unlike(
+    model: cp_model.CpModel, does: Mapping[tuple[str, str], Any], tasks: list[Task], names: tuple[str, ...]
+) -> Iterator[Any]:
+    """Raw work after which somebody does not wash, and raw work in a second pair of hands."""
     for task in tasks:
         rows = [other for other in task.washes if (other, names[0]) in does]
-        for other in rows:
-            costs += [_WASHES * _only_first(model, does, other, task.id, name) for name in names]
-        for one, other in zip(rows, rows[1:], strict=False):
-            costs += [_ONE_PAIR * _only_first(model, does, one, other, name) for name in names]
-    return costs
+        for name in names:
+            yield from (_WASHES * _only_first(model, does, other, task.id, name) for other in rows)
+            yield from (_ONE_PAIR * _only_first(model, does, one, other, name) for one, other in pairwise(rows))
 
 
 def _only_first(model: cp_model.CpModel, does: Mapping[tuple[str, str], Any], one: str, other: str, name: str) -> Any:

@@ -43,7 +43,8 @@ class ToBuy:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ShoppingList:
-    """Everything to buy in the order in which a shop is walked. ``total`` is at least so much where not ``complete``."""
+    """Everything to buy in the order in which a shop is walked; ``total`` is at least so much where not
+    ``complete``."""
 
     rows: tuple[ToBuy, ...]
     total: Decimal
