@@ -56,6 +56,7 @@ urlpatterns = [
     path("recipes/<int:recipe_id>/steps/edit/", recipes.recipe_edit, name="recipe_edit"),
     path("recipes/<int:recipe_id>/confirm/", recipes.recipe_confirm, name="recipe_confirm"),
     path("recipes/<int:recipe_id>/archive/", recipes.recipe_archive, name="recipe_archive"),
+    path("recipes/<int:recipe_id>/menu/", recipes.recipe_menu, name="recipe_menu"),
     path("recipes/<int:recipe_id>/copy/", recipes.recipe_copy, name="recipe_copy"),
     path("recipes/<int:recipe_id>/changes/", recipes.recipe_changes, name="recipe_changes"),
     path("recipes/<int:recipe_id>/amounts/", recipes.recipe_amounts, name="recipe_amounts"),

@@ -40,6 +40,12 @@ def other_titles(actor: Actor, recipe_id: int) -> list[tuple[int, str]]:
     return list(rows.values_list("pk", "title")[:MOST_TITLES])
 
 
+def dishes_for(actor: Actor, recipe_id: int) -> list[tuple[int, str]]:
+    """The other recipes that somebody has confirmed, to be put into one menu with this one."""
+    rows = recipes_for(actor).filter(archived_at=None).exclude(pk=recipe_id).exclude(confirmed_at=None)
+    return list(rows.order_by("title").values_list("pk", "title")[:MOST_TITLES])
+
+
 def recipe_page(actor: Actor, words: str, page: int, *, archived: bool = False) -> PageOfRecipes:
     """One page of recipes (``archived``: of those put away), those with the words in their title first, and
     whether there are more. Any name of a food finds the recipes with it; where nothing is found, the words

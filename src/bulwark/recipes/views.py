@@ -18,7 +18,7 @@ from bulwark.jobs.papers import ask_paper
 from bulwark.kitchens import selectors as kitchens
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation.errors import error_sentence
-from bulwark.recipes import forms, pages, selectors, services
+from bulwark.recipes import forms, menus, pages, selectors, services
 from bulwark.recipes.adapters import to_document
 from bulwark.recipes.models import Recipe
 from foodsafety.quantities import CoreError
@@ -135,6 +135,22 @@ def recipe_archive(request: ActorRequest, recipe_id: int) -> HttpResponse:
     said = _("Put away: it stands at the end of the list of recipes.") if recipe.archived_at else _("Taken out again.")
     messages.success(request, said)
     return redirect("recipe_detail", recipe_id)
+
+
+@login_required
+@require_POST
+def recipe_menu(request: ActorRequest, recipe_id: int) -> HttpResponse:
+    """A menu of this recipe and others, to be read and confirmed."""
+    ids = [int(text) for text in request.POST.getlist("with") if text.isdecimal() and len(text) < 10]
+    found = {row.pk: row for row in selectors.recipes_for(request.actor).filter(pk__in=ids)}
+    others = [found[pk] for pk in dict.fromkeys(ids) if pk in found]
+    try:
+        menu = menus.make_menu(recipes=[_own(request, recipe_id), *others], by=request.actor)
+    except CoreError as wrong:
+        messages.error(request, error_sentence(wrong))
+        return redirect("recipe_detail", recipe_id)
+    messages.success(request, _("The dishes stand together: read the steps once, then confirm them."))
+    return redirect("recipe_steps", menu.pk)
 
 
 @login_required

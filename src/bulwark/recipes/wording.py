@@ -1,13 +1,13 @@
 """Sentences about recipes, keyed by the core's ids."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from fractions import Fraction
 from typing import Any
 
 from django.utils.translation import gettext as _
 
 from bulwark.presentation.care import allergen
-from bulwark.presentation.phrases import aim_degrees, capital, verb
+from bulwark.presentation.phrases import aim_degrees, capital, listed, verb
 from foodsafety.contamination import PresumedContact
 from foodsafety.foods import food_kind, kitchen_units
 from foodsafety.recipes import Change, Ingredient, Question, Scaled, SpoonMeasure
@@ -331,6 +331,24 @@ def stored_steps(why: str) -> str:
 def copied(title: str) -> str:
     """The title of a copy."""
     return _("%(title)s (copy)") % {"title": title}
+
+
+def menu_title(titles: Sequence[str]) -> str:
+    """The title of a menu."""
+    return _("%(first)s with %(others)s") % {"first": titles[0], "others": listed(titles[1:])}
+
+
+def menu_summary(dishes: Sequence[tuple[str, int | None]]) -> str:
+    """What a menu is made of, and for how many each dish is."""
+    rows = [
+        _("%(title)s (serves %(n)d)") % {"title": title, "n": serves} if serves else title for title, serves in dishes
+    ]
+    return _("A menu of %(dishes)s.") % {"dishes": listed(rows)}
+
+
+def serve_menu() -> str:
+    """The step at which all dishes are eaten."""
+    return _("Serve everything")
 
 
 def without_food(title: str, food: str) -> str:

@@ -1,5 +1,6 @@
 """A recipe from its text to a process: lines, instructions, the proposed process, edits, amounts and swaps."""
 
+from foodsafety.recipes.combining import Dish, Menu, combined
 from foodsafety.recipes.differences import Change, changes
 from foodsafety.recipes.documents import (
     MOST_BYTES,
@@ -91,6 +92,9 @@ from foodsafety.recipes.swaps import (
 from foodsafety.recipes.told import accept, accepted, accepted_rows, finding_key, finding_name, told_rows, unread_rows
 
 __all__ = [
+    "Dish",
+    "Menu",
+    "combined",
     "ALLOWED_ERROR",
     "MAX_STEPS",
     "MOST_BYTES",

@@ -7,6 +7,7 @@ from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
 from bulwark.recipes.pages.eaters import not_for_rows
 from bulwark.recipes.pages.steps import breach_rows, step_rows
+from bulwark.recipes.selectors import dishes_for
 from foodsafety.lesson import safety_plan
 from foodsafety.review import KitNeed, RecipeReview, review_recipe
 
@@ -27,6 +28,7 @@ def read_page(context: RecipeContext, benches: int) -> dict[str, Any]:
         "read": read,
         "benches": benches,
         "items": [{"item": item, "amount": wording.amount(item)} for item in context.items if item.food],
+        "dishes": dishes_for(context.actor, context.recipe.pk) if context.recipe.confirmed_at else [],
         "headings": [item.text for item in context.items if not item.food],
         "steps": rows,
         "cold": context.rules.hold["cold"],

@@ -1,0 +1,88 @@
+"""Several dishes as one process."""
+
+from __future__ import annotations
+
+from itertools import combinations
+from typing import Any
+
+import pytest
+
+from foodsafety.contamination import analyse
+from foodsafety.lesson import safety_plan
+from foodsafety.quantities import CoreError
+from foodsafety.recipes import Dish, combined, process_from
+from foodsafety.rules import House, rule_profile
+from tests.builders import DEMOS, demo_recipe
+
+NAMES = sorted(path.stem for path in DEMOS)
+
+
+def dish(name: str, lines_before: int = 0) -> Dish:
+    data = demo_recipe(name)
+    return Dish(title=data["title"], process=data["process"], lines_before=lines_before)
+
+
+def menu(*names: str) -> dict[str, Any]:
+    return combined([dish(name) for name in names], "Serve everything").process
+
+
+@pytest.mark.parametrize("pair", list(combinations(NAMES, 2)), ids=" and ".join)
+def test_nothing_of_a_dish_is_lost_and_nothing_it_found_is_hidden(pair: tuple[str, str]) -> None:
+    found = combined([dish(pair[0]), dish(pair[1], lines_before=20)], "Serve everything")
+    whole = process_from(found.process)
+
+    for name, names in zip(pair, found.names, strict=True):
+        alone = process_from(demo_recipe(name)["process"])
+        assert {names[food] for food in alone.foods} <= set(whole.foods)
+        assert {names[food] for food in alone.serve} <= set(whole.serve)
+        for step in alone.steps:
+            if step.do != "serve":
+                alike = [row for row in whole.steps if row.do == step.do and row.planned_s == step.planned_s]
+                assert any({names[food] for food in step.foods} == set(row.foods) for row in alike), step
+        soils = {(names[food.id], soil) for food in alone.foods.values() for soil in food.soils}
+        assert soils <= {(food.id, soil) for food in whole.foods.values() for soil in food.soils}
+        there = {(row.rule, row.soil, row.food) for row in analyse(whole, House()).findings}
+        for row in analyse(alone, House()).findings:
+            assert (row.rule, row.soil, names.get(row.food, row.food)) in there, row
+    assert [step.do for step in whole.steps].count("serve") <= 1
+    assert safety_plan(whole, rule_profile("us-home"), House()).controls
+
+
+def test_each_dish_keeps_its_own_boards_and_shares_what_stands_in_the_kitchen() -> None:
+    found = process_from(menu("turkey-koftas", "fish-pie"))
+    kinds = [tool.kind for tool in found.tools.values()]
+
+    assert kinds.count("oven") == 1
+    assert kinds.count("probe") == 1
+    assert kinds.count("board") == 3
+
+
+def test_what_has_nothing_raw_comes_first_and_all_is_eaten_together_at_the_end() -> None:
+    data = menu("turkey-koftas", "rice-salad")
+    steps = process_from(data).steps
+    serving = next(step for step in steps if step.do == "serve")
+
+    assert set(serving.foods) >= {"koftas"}
+    assert steps.index(serving) >= len(steps) - 3
+    assert data["steps"][-1]["title"] == "Serve everything" or serving is not steps[-1]
+
+
+def test_the_lines_of_the_second_dish_come_after_those_of_the_first() -> None:
+    one, two = demo_recipe("fish-pie"), demo_recipe("turkey-koftas")
+    found = combined([dish("fish-pie"), dish("turkey-koftas", len(one["ingredients"]))], "Serve everything")
+    lines = {found.names[1][name]: row["line"] for name, row in two["process"]["foods"].items() if "line" in row}
+
+    for name, line in lines.items():
+        assert found.process["foods"][name]["line"] == line + len(one["ingredients"])
+
+
+def test_the_same_dish_twice_is_two_dishes() -> None:
+    found = process_from(menu("turkey-koftas", "turkey-koftas"))
+
+    assert {"koftas", "koftas (Turkey koftas with cucumber raita)"} <= set(found.serve)
+
+
+@pytest.mark.parametrize("names", [(), ("fish-pie",), ("fish-pie",) * 5])
+def test_a_menu_has_two_to_four_dishes(names: tuple[str, ...]) -> None:
+    with pytest.raises(CoreError, match="menu_of_dishes|dishes"):
+        menu(*names)
