@@ -65,6 +65,7 @@ INSTALLED_APPS = [
     "bulwark.workbench",
     "bulwark.board",
     "bulwark.pack",
+    "bulwark.diary",
     "bulwark.demo",
 ]
 

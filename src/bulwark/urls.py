@@ -5,6 +5,7 @@ from django.urls import path
 from bulwark.bench import views as bench
 from bulwark.board import views as board
 from bulwark.devices import views as devices
+from bulwark.diary import views as diary
 from bulwark.flow import views as flow
 from bulwark.groups import views as groups
 from bulwark.jobs import views as jobs
@@ -22,7 +23,14 @@ urlpatterns = [
     # First, because every tap of every bench and every look of every screen goes through these.
     path("b/entries/", bench.entries, name="bench_entries"),
     path("lessons/<int:lesson_id>/wall/fragment/", lessons.wall_fragment, name="wall_fragment"),
-    path("", lessons.today, name="today"),
+    path("", diary.today, name="today"),
+    path("week/", diary.week, name="week"),
+    path("courses/", diary.courses, name="courses"),
+    path("courses/<int:course_id>/", diary.course, name="course"),
+    path("lessons/<int:lesson_id>/again/", diary.lesson_again, name="lesson_again"),
+    path("lessons/<int:lesson_id>/move/", diary.lesson_move, name="lesson_move"),
+    path("lessons/<int:lesson_id>/did/", diary.lesson_did, name="lesson_did"),
+    path("lessons/<int:lesson_id>/renew/", diary.lesson_renew, name="lesson_renew"),
     path("empty/", people.empty, name="empty"),
     path("sign-in/", people.SignIn.as_view(), name="sign_in"),
     path("sign-out/", people.SignOut.as_view(), name="sign_out"),

@@ -21,7 +21,8 @@ class Choices:
     """``show_min``: how long is shown to all first [min]. ``pins``: where a brick is put, by task [min]. ``more``: how
     many more there will be of something shared. ``adults``: how many adults more stand at a bench. ``ready``: steps
     for which nobody waits, since one is brought ready made. ``ahead``: steps done before the lesson. ``doers``: who
-    does a task, by initials. ``have``: kinds of food that need not be bought."""
+    does a task, by initials. ``have``: kinds of food that need not be bought. ``did``: what had to be done before
+    the lesson and is done."""
 
     show_min: int = SHOW_MIN
     pins: Pairs = ()
@@ -31,6 +32,7 @@ class Choices:
     ahead: frozenset[str] = frozenset()
     doers: tuple[tuple[str, tuple[str, ...]], ...] = ()
     have: frozenset[str] = frozenset()
+    did: frozenset[str] = frozenset()
 
     def stored(self) -> dict[str, Any]:
         """As it is kept."""
@@ -43,6 +45,7 @@ class Choices:
             "ahead": sorted(self.ahead),
             "doers": {name: list(who) for name, who in self.doers},
             "have": sorted(self.have),
+            "did": sorted(self.did),
         }
 
     def with_pin(self, task: str, at_min: int | None) -> Choices:
@@ -74,6 +77,7 @@ def choices_from(data: Mapping[str, Any]) -> Choices:
         ahead=frozenset(data.get("ahead", ())),
         doers=tuple(sorted((name, tuple(who)) for name, who in data.get("doers", {}).items())),
         have=frozenset(data.get("have", ())),
+        did=frozenset(data.get("did", ())),
     )
 
 
@@ -105,6 +109,8 @@ def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices
         "not_ready": lambda: replace(choices, ready=choices.ready - {of}),
         "ahead": lambda: replace(choices, ahead=choices.ahead | {of}),
         "not_ahead": lambda: replace(choices, ahead=choices.ahead - {of}),
+        "did": lambda: replace(choices, did=choices.did | {of}),
+        "not_did": lambda: replace(choices, did=choices.did - {of}),
         "have": lambda: replace(choices, have=choices.have | {of}),
         "not_have": lambda: replace(choices, have=choices.have - {of}),
         "doer": lambda: choices.with_doers(of, tuple(who for who in value.split(",") if who)),

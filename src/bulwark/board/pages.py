@@ -42,6 +42,7 @@ def _said(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, Any]:
         "decided": _decided(board, titles),
         "put": _put(board, titles),
         "unclean": "" if board.clean else wording.unclean(),
+        "not_kept": wording.not_kept(board.broken, [name for name, _who in room.benches], titles),
         "hot_waits": wording.hot_waits(board.hot_waits_s),
         "granted": [
             *wording.taken_for_granted(whole),
@@ -179,6 +180,8 @@ def _brick_name(board: selectors.Board, row: PlanChange, titles: Mapping[str, st
     if part is not None:
         name = titles[part.step] if part.step else wording.frame_names(part.kind)[-1]
         return f"{name} ({part.bench})" if part.bench else name
+    if row.do in ("did", "not_did"):
+        return row.of.partition(":")[2]
     if row.of in titles:
         return titles[row.of]
     return wording.shared_name(row.of) if row.of in board.whole.problem.resources else row.of

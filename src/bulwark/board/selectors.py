@@ -16,13 +16,16 @@ from bulwark.kitchens.selectors import kitchen_of
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
 from foodsafety.contamination import analyse
+from foodsafety.lesson import time_bounds
 from foodsafety.planning import (
+    Bound,
     Plan,
     Progress,
     ShouldStop,
     WholeLesson,
     Wish,
     ahead_steps,
+    broken,
     long_wait_s,
     may_be_added,
     schedule,
@@ -55,6 +58,8 @@ class Room:
     choices: Choices
     # Who may use which skills, by bench and name; None where nobody has said.
     may: tuple[tuple[tuple[str, str], frozenset[str]], ...] | None
+    # What the rule profile asks of the times between steps.
+    bounds: tuple[Bound, ...]
 
     def deciding(self, **choices: Any) -> Room:
         """With other choices."""
@@ -109,9 +114,10 @@ class Board:
             counts=tuple(sorted((name, int(counted[name])) for name in shared_things() if name in counted)),
             length_min=lesson.length_min,
             house=self._rules.house,
-            # What is in the cupboard changes no plan.
-            choices=replace(choices, have=frozenset()),
+            # What is in the cupboard, and what is done already, changes no plan.
+            choices=replace(choices, have=frozenset(), did=frozenset()),
             may=None,
+            bounds=time_bounds(self._rules),
         )
         self.said = said_of(lesson.group, self.room.benches)
         if self.said.may is not None:
@@ -186,6 +192,11 @@ class Board:
     def shown(self) -> Plan:
         """What is drawn: the plan, or the free one where the bricks cannot be as they were put."""
         return self.plan if self.holds else self.free
+
+    @property
+    def broken(self) -> tuple[tuple[Bound, int, int], ...]:
+        """The times between steps that the rules ask and that what is shown does not keep."""
+        return broken(self.room.bounds, self.whole, self.shown.starts) if self.shown.starts else ()
 
     @property
     def moved(self) -> dict[str, int]:
@@ -282,8 +293,9 @@ def _plan(
     process = process_from(data)
     fixed = {name: at_min * 60 for name, at_min in room.choices.pins}
     hint = _planned(steps, room.deciding(pins=()), LOOK_S)[1].starts if fixed else None
-    for as_written in (False, True):
-        whole = _whole(process, room, as_written=as_written)
+    # Where the rules' times cannot all be kept, the plan is shown without them, and says which it breaks.
+    for as_written, bounded in ((False, True), (True, True), (False, False), (True, False)):
+        whole = _whole(process, room if bounded else replace(room, bounds=()), as_written=as_written)
         plan = schedule(
             whole.problem,
             seconds=seconds,
@@ -293,7 +305,7 @@ def _plan(
             should_stop=should_stop,
         )
         clean = not plan.starts or _is_clean(data, process, room, plan.starts)
-        if clean:
+        if clean and (plan.starts or not room.bounds):
             break
     return whole, plan, clean
 
@@ -314,6 +326,7 @@ def _whole(process: Process, room: Room, *, as_written: bool = False) -> WholeLe
             doers=dict(choices.doers),
         ),
         may=None if room.may is None else dict(room.may),
+        bounds=room.bounds,
         as_written=as_written,
     )
 

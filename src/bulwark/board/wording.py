@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy as _l
 from django.utils.translation import ngettext
 
 from bulwark.groups.selectors import Said
 from bulwark.groups.wording import shown
 from bulwark.presentation.phrases import capital, duration, listed, verb
 from bulwark.recipes.wording import tool
-from foodsafety.planning import Part, Plan, WholeLesson, unwashed
+from foodsafety.planning import Bound, Part, Plan, WholeLesson, unwashed
 from foodsafety.recipes import Process
 
 # So many steps are named one by one.
@@ -223,6 +224,8 @@ def change(do: str, of: str, value: str, name: str) -> str:
         "not_ready": _("“%(name)s”: none ready made"),
         "ahead": _("“%(name)s” before the lesson"),
         "not_ahead": _("“%(name)s” in the lesson again"),
+        "did": _("Done: %(name)s"),
+        "not_did": _("Not done after all: %(name)s"),
         "have": _("There is already: %(name)s"),
         "not_have": _("To be bought after all: %(name)s"),
         "doer": _("“%(name)s” is done by %(value)s") if value else _("“%(name)s” is done by anybody"),
@@ -276,6 +279,37 @@ def adults_steps(whole: WholeLesson, titles: Mapping[str, str]) -> list[str]:
         % {"step": step, "benches": listed(benches)}
         for step, benches in found.items()
     ]
+
+
+def not_kept(broken: Sequence[tuple[Bound, int, int]], benches: Sequence[str], titles: Mapping[str, str]) -> list[str]:
+    """The times that a rule asks and that the plan does not keep, each once, with the benches."""
+    found: dict[Bound, list[tuple[str, int]]] = {}
+    for bound, number, over_s in broken:
+        found.setdefault(bound, []).append((benches[number - 1], over_s))
+    return [
+        _(
+            "Not kept at %(benches)s: %(rule)s, %(limit)s from “%(first)s” to “%(then)s” (%(section)s),"
+            " by up to %(over)s."
+        )
+        % {
+            "benches": listed(bench for bench, _over in rows),
+            "rule": _BOUNDS.get(bound.rule, bound.rule),
+            "limit": duration(bound.s),
+            "first": titles[bound.first],
+            "then": titles[bound.then],
+            "section": bound.section,
+            "over": duration(max(over for _bench, over in rows)),
+        }
+        for bound, rows in found.items()
+    ]
+
+
+_BOUNDS = {
+    "raw-out-of-fridge": _l("raw food out of the fridge"),
+    "part-cooked": _l("part-cooked food back to the heat"),
+    "chilled-in-time": _l("hot food into the fridge"),
+    "time-out": _l("hot food to the plate"),
+}
 
 
 def must_wash_too(whole: WholeLesson, plan: Plan, titles: Mapping[str, str]) -> list[str]:

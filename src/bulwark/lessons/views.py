@@ -1,5 +1,6 @@
 """Today, the safety plan, running a lesson, the wall."""
 
+import datetime as dt
 import uuid
 from urllib.parse import urlencode
 
@@ -27,25 +28,6 @@ from bulwark.presentation.qr import qr_svg, tablet_address
 from bulwark.recipes import selectors as recipes
 from foodsafety.quantities import CoreError
 from foodsafety.rules import profile_ids
-
-
-@login_required
-@require_GET
-def today(request: ActorRequest) -> HttpResponse:
-    """The lessons of the organisation, the next or running one first."""
-    lessons = list(selectors.lessons_with_benches(request.actor))
-    return render(
-        request,
-        "lessons/today.html",
-        {
-            "running": [lesson for lesson in lessons if lesson.opened_at and not lesson.closed_at],
-            "coming": [lesson for lesson in lessons if not lesson.opened_at],
-            "over": sorted((x for x in lessons if x.closed_at), key=lambda x: x.closed_at or x.starts_at, reverse=True)[
-                :12
-            ],
-            "now": timezone.now(),
-        },
-    )
 
 
 @login_required
@@ -135,6 +117,8 @@ def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
             "own_certificate": bool(settings.CA_FINGERPRINT),
             "changed": len(pages.changed_since(lesson, steps, request.actor.unit)),
             "asked": pages.open_lines(lesson),
+            "week_later": lesson.starts_at + dt.timedelta(days=7),
+            "groups": list(groups.groups_for(request.actor)),
             "may_reopen": lesson.closed_at and timezone.now() - lesson.closed_at < services.REOPEN_WITHIN,
         },
     )

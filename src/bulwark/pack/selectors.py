@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import math
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from itertools import pairwise
 from typing import Any
@@ -48,6 +48,13 @@ class Reminder:
     at: dt.datetime
     minutes: int = 15
     why: str = ""
+    lesson_id: int = 0
+    done: bool = False
+
+    @property
+    def key(self) -> str:
+        """What it is called where somebody says that it is done."""
+        return f"{self.kind}:{self.what}"[:110]
 
     @property
     def says(self) -> str:
@@ -106,7 +113,8 @@ class Pack:
         for step in choices.ahead & rows.keys():
             at = starts - dt.timedelta(minutes=AHEAD_MIN)
             found.append(Reminder(kind="ahead", what=titles[step], at=at, minutes=AHEAD_MIN))
-        return sorted(found, key=lambda row: row.at)
+        known = [replace(row, lesson_id=lesson.pk, done=row.key in choices.did) for row in found]
+        return sorted(known, key=lambda row: row.at)
 
     def _thaws(self, starts: dt.datetime) -> Iterator[Reminder]:
         """What is bought frozen and must not be so when it is used."""

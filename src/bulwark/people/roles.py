@@ -45,7 +45,7 @@ _LESSON = frozenset(
         "device_away",
         "take_in",
     }
-    | {"workbench_tool", "log_live"}
+    | {"workbench_tool", "log_live", "lesson_did"}
 )
 # Who works here is the owner's.
 _PEOPLE = frozenset({"people", "person", "invite"})

@@ -70,6 +70,7 @@ SENTENCES: Mapping[str, Text] = {
     "menu_of_one_measure": _l("“%(title)s” is written in another country's measures: copy it in this one's first."),
     "menu_of_dishes": _l("A menu has two to %(most)s dishes."),
     "menu_of_confirmed": _l("“%(title)s” has steps that nobody has confirmed: confirm them first."),
+    "rules_cannot_be_kept": _l("The group's rules cannot all be kept with so many benches."),
     "no_brick": _l("“%(value)s” is no brick of this board: the plan has changed since. Choose it again."),
     "too_many_pins": _l("At most %(most)s bricks can be put by hand: let some go first."),
     "lesson_over": _l("This lesson is over: its plan stays as it was."),

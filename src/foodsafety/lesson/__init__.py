@@ -1,5 +1,6 @@
 """A lesson: its control points, the events of a bench, the state they fold to, and what the evidence shows."""
 
+from foodsafety.lesson.bounds import time_bounds
 from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_helps
 from foodsafety.lesson.contacts import live_step, unrinsed, would_breach
 from foodsafety.lesson.control_points import safety_plan
@@ -84,6 +85,7 @@ __all__ = [
     "standing_why",
     "storage_categories",
     "thrown_away",
+    "time_bounds",
     "under_names",
     "unproven_in",
     "unrinsed",

@@ -50,6 +50,19 @@ class WholeLesson:
 May = Mapping[tuple[str, str], frozenset[str]]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bound:
+    """A step begins at most ``s`` [s] after another has ended, or has begun (``since_begin``): by which rule, and where
+    the profile states it."""
+
+    rule: str
+    section: str
+    first: str
+    then: str
+    s: int
+    since_begin: bool = False
+
+
 @dataclass(frozen=True, kw_only=True)
 class Wish:
     """What somebody has decided. ``ready_made``: steps whose waiting is left out, since one was made before.
@@ -87,12 +100,14 @@ def whole_lesson(
     show_s: int = 0,
     wish: Wish | None = None,
     may: May | None = None,
+    bounds: Sequence[Bound] = (),
     as_written: bool = False,
 ) -> WholeLesson:
     """The problem of a recipe that every bench cooks. ``benches``: the learners of each, by initials. ``counts``: how
     many there are of what is shared; what is not in it nobody has counted. ``show_s``: a demonstration before anything
     else, at which all look. ``may``: who may use which skills; who is not in it has been shown nothing, and where
-    nobody is, nothing is asked. What a step waits for, so that no plan makes a path for soil that the written order
+    nobody is, nothing is asked. ``bounds``: what the rules ask of the times between two steps, at every bench.
+    What a step waits for, so that no plan makes a path for soil that the written order
     does not have, is in ``befores``."""
     wish = wish or Wish()
     parts: dict[str, Part] = {}
@@ -120,7 +135,7 @@ def whole_lesson(
         lesson_s=lesson_s,
         benches={bench: Bench(id=bench, people=people[bench], names=who) for bench, who in names.items()},
         tasks=tasks,
-        within=tuple(within),
+        within=(*within, *(row for row, _, _ in bounds_in(bounds, len(benches), tasks))),
         waits=tuple(_waits_of(process, order.raw, len(benches), tasks)),
         resources={name: {**uncounted, **there}[name] + wish.more.get(name, 0) for name in sorted(used)},
     )
@@ -132,6 +147,32 @@ def whole_lesson(
         nobody=tuple(bench for bench, who in names.items() if not who),
         unsaid=asked if may is None else frozenset(),
     )
+
+
+def bounds_in(bounds: Sequence[Bound], benches: int, tasks: Mapping[str, Task]) -> Iterator[tuple[Within, Bound, int]]:
+    """What bounds mean for the tasks of each bench (1 for the first); what is done before the lesson has none."""
+    for number in range(1, benches + 1):
+        for bound in bounds:
+            first, then = step_task(number, bound.first), step_task(number, bound.then)
+            if first not in tasks or then not in tasks:
+                continue
+            done = f"{first} waits" if f"{first} waits" in tasks else first
+            if bound.since_begin:
+                yield Within(first=first, then=then, s=bound.s - tasks[first].s), bound, number
+            else:
+                yield Within(first=done, then=then, s=bound.s), bound, number
+
+
+def broken(
+    bounds: Sequence[Bound], lesson: WholeLesson, starts: Mapping[str, int]
+) -> tuple[tuple[Bound, int, int], ...]:
+    """The bounds that a plan does not keep, each with the bench (1 for the first) and by how much [s]."""
+    tasks, found = lesson.problem.tasks, []
+    for row, bound, number in bounds_in(bounds, len(lesson.problem.benches), tasks):
+        over_s = starts[row.then] - starts[row.first] - tasks[row.first].s - row.s
+        if over_s > 0:
+            found.append((bound, number, over_s))
+    return tuple(found)
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -92,9 +92,6 @@ from foodsafety.recipes.swaps import (
 from foodsafety.recipes.told import accept, accepted, accepted_rows, finding_key, finding_name, told_rows, unread_rows
 
 __all__ = [
-    "Dish",
-    "Menu",
-    "combined",
     "ALLOWED_ERROR",
     "MAX_STEPS",
     "MOST_BYTES",
@@ -104,11 +101,13 @@ __all__ = [
     "WASHES",
     "Batches",
     "Change",
+    "Dish",
     "Document",
     "Food",
     "Ingredient",
     "KnownFood",
     "KnownFoods",
+    "Menu",
     "PartCan",
     "Portions",
     "Process",
@@ -129,6 +128,7 @@ __all__ = [
     "best_text",
     "change_step",
     "changes",
+    "combined",
     "cook_batches",
     "decoded_text",
     "discard",

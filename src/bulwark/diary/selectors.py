@@ -1,0 +1,147 @@
+"""What is to be done today, what a week and a course practise."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections import Counter
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from django.db.models import QuerySet
+from django.utils import timezone
+
+from bulwark.diary.models import Course
+from bulwark.diary.wording import FAMILIES
+from bulwark.lessons import selectors as lessons
+from bulwark.lessons.selectors import Lesson
+from bulwark.pack.selectors import Pack, Reminder
+from bulwark.people.actors import Actor
+from bulwark.shelf.selectors import ShelfItem, shelf_items
+from foodsafety.foods import food_kind
+from foodsafety.planning import asked_of
+from foodsafety.shelf import storage_category
+
+# How far ahead something is worth saying today, how far back food may still be on a shelf, and what is not practised
+# for so long is missed.
+AHEAD = dt.timedelta(days=2)
+BACK = dt.timedelta(days=10)
+PRACTISED_WITHIN = dt.timedelta(days=28)
+MOST_KEPT = 6
+# Dry goods outlast any course.
+DRY_KEEPS_D = 365.0
+
+
+def courses_for(actor: Actor) -> QuerySet[Course]:
+    """The organisation's courses that are in use."""
+    return Course.objects.filter(organisation_id=actor.organisation, archived_at=None)
+
+
+def lessons_between(actor: Actor, start: dt.datetime, end: dt.datetime) -> list[Lesson]:
+    """Lessons that begin in a stretch of time, no rehearsal among them, in order."""
+    rows = lessons.lessons_with_benches(actor).filter(starts_at__gte=start, starts_at__lt=end, rehearsal=False)
+    return list(rows.select_related("recipe", "group", "kitchen", "organisation").order_by("starts_at", "pk"))
+
+
+def any_lesson(actor: Actor, *, before: dt.datetime | None = None, since: dt.datetime | None = None) -> bool:
+    """True if a lesson begins before or since a moment."""
+    rows = lessons.lessons_for(actor).filter(rehearsal=False)
+    return rows.filter(starts_at__lt=before).exists() if before else rows.filter(starts_at__gte=since).exists()
+
+
+def reminders(rows: Iterable[Lesson], now: dt.datetime) -> list[Reminder]:
+    """What has to be done for lessons that have not begun, as far as it is due soon or overdue."""
+    waiting = [row for lesson in rows if lesson.opened_at is None for row in Pack(lesson).before() if not row.done]
+    return sorted((row for row in waiting if row.at < now + AHEAD), key=lambda row: row.at)
+
+
+def kept_now(actor: Actor, now: dt.datetime) -> list[ShelfItem]:
+    """Food on the shelf, what is first to use first; what has no date is always told."""
+    benches = lessons.benches_for(actor).filter(lesson__opened_at__gte=now - BACK, lesson__rehearsal=False)
+    rows = [item for bench in benches for item in shelf_items(bench) if not item.discard]
+    never = now + dt.timedelta(days=3650)
+    return sorted(rows, key=lambda item: item.use_by or never)[:MOST_KEPT]
+
+
+def practised(lesson: Lesson) -> tuple[str, ...]:
+    """The families of control points that a lesson practises, in their order."""
+    rules = {control.rule for control in lessons.plan_for(lesson).controls}
+    return tuple(name for name, own in FAMILIES.items() if rules & set(own))
+
+
+def techniques(lesson: Lesson) -> frozenset[str]:
+    """The skills its steps ask."""
+    process = lessons.plan_for(lesson).process
+    return frozenset(skill for step in process.steps for skill in asked_of(process, step))
+
+
+def hazards(lesson: Lesson) -> frozenset[str]:
+    """What its ingredients bring that must not be eaten."""
+    process = lessons.plan_for(lesson).process
+    return frozenset(soil for food in process.foods.values() for soil in food.soils if soil != "unknown")
+
+
+def not_practised(rows: Sequence[Lesson], now: dt.datetime) -> list[tuple[str, dt.datetime | None]]:
+    """Families that no lesson of the last weeks has practised, with when one last did, as far as is known."""
+    last: dict[str, dt.datetime] = {}
+    for lesson in rows:
+        if lesson.opened_at is not None:
+            for name in practised(lesson):
+                last[name] = max(lesson.starts_at, last.get(name, lesson.starts_at))
+    return [(name, last.get(name)) for name in FAMILIES if name not in last or last[name] < now - PRACTISED_WITHIN]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BoughtTogether:
+    """A food that several lessons of a course need: the days, and whether it keeps from the first to the last."""
+
+    name: str
+    days: tuple[dt.date, ...]
+    keeps_d: float | None
+
+    @property
+    def keeps(self) -> bool:
+        """True if it is known to keep so long."""
+        return self.keeps_d is not None and (self.days[-1] - self.days[0]).days <= self.keeps_d
+
+
+def bought_together(rows: Sequence[Lesson]) -> list[BoughtTogether]:
+    """What is bought for two lessons at once, and whether it keeps: dry goods always do."""
+    days: dict[str, list[dt.date]] = {}
+    for lesson in rows:
+        if lesson.opened_at is None:
+            for row in Pack(lesson).shopping.rows:
+                if row.kind and not row.have:
+                    days.setdefault(row.kind, []).append(timezone.localtime(lesson.starts_at).date())
+    found = []
+    for name, own in days.items():
+        if len(set(own)) > 1:
+            kind = food_kind(name)
+            own_days = tuple(sorted(set(own)))
+            found.append(
+                BoughtTogether(
+                    name=kind.name, days=own_days, keeps_d=_keeps_d(kind.storage, cold=kind.temperature_control)
+                )
+            )
+    return sorted(found, key=lambda row: (row.keeps, row.name))
+
+
+def _keeps_d(storage: str | None, *, cold: bool) -> float | None:
+    """How long a food keeps as it is bought [d], at the least its category says; None where nothing says so."""
+    if storage is None:
+        return None if cold else DRY_KEEPS_D
+    life = storage_category(storage).fridge
+    if life is None:
+        return None
+    start = dt.datetime(2000, 1, 1)  # noqa: DTZ001 - only the difference counts
+    return (life.after(start) - start).days
+
+
+def roles_had(rows: Iterable[Lesson]) -> dict[str, Counter[str]]:
+    """How often each learner has had each role."""
+    found: dict[str, Counter[str]] = {}
+    for lesson in rows:
+        for bench in lesson.benches.all():
+            for learner in bench.learners.all():
+                if learner.role:
+                    found.setdefault(learner.initials, Counter())[learner.role] += 1
+    return dict(sorted(found.items()))

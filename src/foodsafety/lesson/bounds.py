@@ -1,0 +1,62 @@
+"""How far apart two steps may be: what the rule profile asks of a plan's times, taken from its control points."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from foodsafety.lesson.plan import ControlPoint, Plan
+from foodsafety.planning import Bound
+
+_KEPT_COLD = frozenset({"chill", "freeze", "marinate"})
+
+
+def time_bounds(plan: Plan) -> tuple[Bound, ...]:
+    """Bounds [s] that a lesson's plan must keep, each with its rule and where the profile states it: raw food from the
+    first hand on it to the heat, part-cooked food to the heat that finishes it, hot food to the fridge, and hot food
+    to the plate."""
+    return tuple(bound for control in plan.controls for bound in _of(plan, control))
+
+
+def _of(plan: Plan, control: ControlPoint) -> Iterator[Bound]:
+    if control.rule == "raw-out-of-fridge" and control.limit_s:
+        first, *heats = control.steps
+        for heat in heats:
+            if not _kept_cold_between(plan, first, heat):
+                yield _bound(control, first, heat, control.limit_s, since_begin=True)
+    elif control.rule == "part-cooked" and control.limit_s and len(control.steps) > 1:
+        yield _bound(control, control.steps[0], control.steps[1], control.limit_s)
+    elif control.rule == "chilled-in-time" and control.clock:
+        yield from _since_heat(plan, control, control.steps[0], control.clock.limit_s)
+    elif control.rule == "time-out" and control.limit_s:
+        for step in plan.process.steps:
+            if step.do == "serve":
+                yield from _since_heat(plan, control, step.id, control.limit_s)
+
+
+def _since_heat(plan: Plan, control: ControlPoint, then: str, s: float) -> Iterator[Bound]:
+    """From the last heat of what a step works on to that step, where nothing keeps it cold between."""
+    process = plan.process
+    at = process.step_index
+    wanted = {part for name in process.steps[at[then]].foods for part in process.ingredients_of(name)}
+    for part in sorted(wanted):
+        heats = [
+            step.id
+            for step in process.steps[: at[then]]
+            if step.do == "heat" and any(part in process.ingredients_of(name) for name in step.foods)
+        ]
+        if heats and not _kept_cold_between(plan, heats[-1], then):
+            yield _bound(control, heats[-1], then, s)
+
+
+def _kept_cold_between(plan: Plan, first: str, then: str) -> bool:
+    """True if what is worked on stands in the cold on the way: that stops the clock."""
+    process, at = plan.process, plan.process.step_index
+    parts = {part for name in process.steps[at[first]].foods for part in process.ingredients_of(name)}
+    return any(
+        step.do in _KEPT_COLD and any(part in parts for name in step.foods for part in process.ingredients_of(name))
+        for step in process.steps[at[first] : at[then]]
+    )
+
+
+def _bound(control: ControlPoint, first: str, then: str, s: float, *, since_begin: bool = False) -> Bound:
+    return Bound(rule=control.rule, section=control.section, first=first, then=then, s=int(s), since_begin=since_begin)
