@@ -115,6 +115,7 @@ urlpatterns = [
     path("lessons/<int:lesson_id>/board/live/", board.board_live, name="board_live"),
     path("lessons/<int:lesson_id>/board/ways/", board.board_ways, name="board_ways"),
     path("lessons/<int:lesson_id>/pack/", pack.pack, name="pack"),
+    path("lessons/<int:lesson_id>/pack/field/", pack.pack_field, name="pack_field"),
     path("lessons/<int:lesson_id>/pack/have/", pack.pack_have, name="pack_have"),
     path("lessons/<int:lesson_id>/pack/shopping.csv", pack.shopping_sheet, {"kind": "csv"}, name="shopping_csv"),
     path("lessons/<int:lesson_id>/pack/shopping.xlsx", pack.shopping_sheet, {"kind": "xlsx"}, name="shopping_xlsx"),

@@ -22,7 +22,8 @@ class Choices:
     many more there will be of something shared. ``adults``: how many adults more stand at a bench. ``ready``: steps
     for which nobody waits, since one is brought ready made. ``ahead``: steps done before the lesson. ``doers``: who
     does a task, by initials. ``have``: kinds of food that need not be bought. ``did``: what had to be done before
-    the lesson and is done."""
+    the lesson and is done. ``ambient_c``: how warm it will be [C], ``away_h``: how long they are away
+    from the fridge [h], where somebody has said so."""
 
     show_min: int = SHOW_MIN
     pins: Pairs = ()
@@ -33,6 +34,8 @@ class Choices:
     doers: tuple[tuple[str, tuple[str, ...]], ...] = ()
     have: frozenset[str] = frozenset()
     did: frozenset[str] = frozenset()
+    ambient_c: float | None = None
+    away_h: float | None = None
 
     def stored(self) -> dict[str, Any]:
         """As it is kept."""
@@ -46,6 +49,8 @@ class Choices:
             "doers": {name: list(who) for name, who in self.doers},
             "have": sorted(self.have),
             "did": sorted(self.did),
+            "ambient_c": self.ambient_c,
+            "away_h": self.away_h,
         }
 
     def with_pin(self, task: str, at_min: int | None) -> Choices:
@@ -78,6 +83,8 @@ def choices_from(data: Mapping[str, Any]) -> Choices:
         doers=tuple(sorted((name, tuple(who)) for name, who in data.get("doers", {}).items())),
         have=frozenset(data.get("have", ())),
         did=frozenset(data.get("did", ())),
+        ambient_c=data.get("ambient_c"),
+        away_h=data.get("away_h"),
     )
 
 
@@ -109,6 +116,8 @@ def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices
         "not_ready": lambda: replace(choices, ready=choices.ready - {of}),
         "ahead": lambda: replace(choices, ahead=choices.ahead | {of}),
         "not_ahead": lambda: replace(choices, ahead=choices.ahead - {of}),
+        "ambient": lambda: replace(choices, ambient_c=_number(value, "ambient_c", -20, 60)),
+        "away": lambda: replace(choices, away_h=_number(value, "away_h", 0.25, 96)),
         "did": lambda: replace(choices, did=choices.did | {of}),
         "not_did": lambda: replace(choices, did=choices.did - {of}),
         "have": lambda: replace(choices, have=choices.have | {of}),
@@ -118,6 +127,16 @@ def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices
     if do not in simple:
         raise CoreError("do", "not_one_of", value=do, allowed=("put", *simple))
     return simple[do]()
+
+
+def _number(value: str, name: str, low: float, high: float) -> float | None:
+    """A number as it is written, or None for an empty box."""
+    if not value.strip():
+        return None
+    try:
+        return finite(float(value.replace(",", ".")), name, low=low, high=high)
+    except ValueError:
+        raise CoreError(name, "not_a_number", value=value[:20]) from None
 
 
 def _whole(value: str, name: str, most: int) -> int:

@@ -115,9 +115,9 @@ class Board:
             length_min=lesson.length_min,
             house=self._rules.house,
             # What is in the cupboard, and what is done already, changes no plan.
-            choices=replace(choices, have=frozenset(), did=frozenset()),
+            choices=replace(choices, have=frozenset(), did=frozenset(), away_h=None),
             may=None,
-            bounds=time_bounds(self._rules),
+            bounds=time_bounds(self._rules, ambient_c=choices.ambient_c),
         )
         self.said = said_of(lesson.group, self.room.benches)
         if self.said.may is not None:

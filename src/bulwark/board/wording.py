@@ -224,6 +224,8 @@ def change(do: str, of: str, value: str, name: str) -> str:
         "not_ready": _("“%(name)s”: none ready made"),
         "ahead": _("“%(name)s” before the lesson"),
         "not_ahead": _("“%(name)s” in the lesson again"),
+        "ambient": _("How warm it will be: %(value)s °C") if value else _("Nobody says how warm it will be"),
+        "away": _("Away from the fridge: %(value)s h") if value else _("Nobody says how long they are away"),
         "did": _("Done: %(name)s"),
         "not_did": _("Not done after all: %(name)s"),
         "have": _("There is already: %(name)s"),

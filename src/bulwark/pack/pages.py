@@ -15,6 +15,7 @@ from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import pages as lesson_pages
 from bulwark.lessons import selectors as lessons
 from bulwark.pack import wording
+from bulwark.pack.field import Field
 from bulwark.pack.selectors import Pack
 from bulwark.presentation.phrases import duration
 from bulwark.recipes import wording as recipe_wording
@@ -28,11 +29,13 @@ LONG_WAY_MIN = 30
 
 def pack_page(pack: Pack, way_min: int) -> dict[str, Any]:
     """The shopping list to work through, dates, and everything that can be printed."""
-    lesson = pack.lesson
+    lesson, field = pack.lesson, Field(pack)
     return {
         "lesson": lesson,
         "parts": [(part, wording.part_name(part)) for part in wording.PARTS],
         "reminders": pack.before(),
+        "field": field,
+        **(_boxes(pack) if field.no_tap else {}),
         **shopping_part(pack, way_min),
     }
 
@@ -100,7 +103,14 @@ def shopping_rows(pack: Pack) -> list[list[object]]:
 
 def paper(pack: Pack, parts: list[str], *, letter: bool, way_min: int) -> dict[str, Any]:
     """Some parts of the pack, as they are printed."""
-    made: dict[str, Any] = {"run-sheet": _run_sheet, "cards": _cards, "kit": _kit, "poster": _poster, "labels": _labels}
+    made: dict[str, Any] = {
+        "run-sheet": _run_sheet,
+        "cards": _cards,
+        "kit": _kit,
+        "poster": _poster,
+        "labels": _labels,
+        "boxes": _boxes,
+    }
     context: dict[str, Any] = {
         "lesson": pack.lesson,
         "parts": [(part, f"pack/_{part.replace('-', '_')}.html", wording.part_name(part)) for part in parts],
@@ -227,6 +237,11 @@ def _labels(pack: Pack) -> dict[str, Any]:
         foods.append({"food": food, "contains": list(named.named(inside).values()), "unknown": unknown})
     rows = [{"bench": bench.name, **food} for bench in lessons.benches_of(pack.lesson) for food in foods]
     return {"labels": rows, "made_on": timezone.localtime(pack.lesson.starts_at).date()}
+
+
+def _boxes(pack: Pack) -> dict[str, Any]:
+    field = Field(pack)
+    return {"boxes": field.boxes(), "heat_says": field.heat_says()}
 
 
 def calendar(pack: Pack) -> list[dict[str, Any]]:

@@ -14,9 +14,12 @@ from bulwark.board import services as boards
 from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
 from bulwark.pack import pages, selectors, services, wording
+from bulwark.pack.field import Field
 from bulwark.pack.forms import PackForm, TalkingForm
 from bulwark.people.actors import ActorRequest
+from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.sheets import csv_of, xlsx_of
+from foodsafety.quantities import CoreError
 
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
@@ -58,13 +61,28 @@ def pack_have(request: ActorRequest, lesson_id: int) -> HttpResponse:
 
 @login_required
 @require_POST
+def pack_field(request: ActorRequest, lesson_id: int) -> HttpResponse:
+    """How warm it will be, and for how long they are away from the fridge."""
+    found = _pack(request, lesson_id)
+    try:
+        for do in ("ambient", "away"):
+            value = request.POST.get(do, "").replace("\0", "")[:20]
+            boards.change_plan(lesson=found.lesson, by=request.actor, do=do, value=value)
+    except CoreError as wrong:
+        messages.error(request, error_sentence(wrong))
+    return redirect("pack", lesson_id)
+
+
+@login_required
+@require_POST
 def pack_paper(request: ActorRequest, lesson_id: int, part: str) -> HttpResponse:
     """One paper of the pack, or all of them."""
     if part not in (*wording.PARTS, "all"):
         raise Http404
     way_min, letter = _way(request)
     found = _pack(request, lesson_id)
-    parts = list(wording.PARTS) if part == "all" else [part]
+    whole = [name for name in wording.PARTS if name != "boxes" or Field(found).no_tap]
+    parts = whole if part == "all" else [part]
     page = pages.paper(found, parts, letter=letter, way_min=way_min)
     name = wording.part_name(part)
     job_id = ask_paper(

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
 
+from bulwark.presentation.phrases import duration
+from foodsafety.cooling import FieldWater
 from foodsafety.review import ToBuy
 
 # What can be printed alone, in the order in which it lies in the whole pack.
-PARTS = ("run-sheet", "cards", "kit", "shopping", "poster", "labels")
+PARTS = ("run-sheet", "cards", "kit", "shopping", "poster", "labels", "boxes")
 
 
 def part_name(part: str) -> str:
@@ -19,6 +22,7 @@ def part_name(part: str) -> str:
         "shopping": _("Shopping list"),
         "poster": _("Hand-washing poster"),
         "labels": _("Labels for what is kept"),
+        "boxes": _("Packing list by box"),
         "all": _("The whole pack"),
     }[part]
 
@@ -112,3 +116,113 @@ def thaw_why(hours: int) -> str:
         "In the fridge it may take %(hours)d h, worked out for one round lump of its weight in a fridge at its limit. "
         "Smaller pieces are sooner; it stays in the fridge until it is needed."
     ) % {"hours": hours}
+
+
+# --- where there is no tap -------------------------------------------------------------------------------------------
+
+
+def box(name: str) -> str:
+    """A box in the order of loading."""
+    return {
+        "waste": _("Waste and end of day"),
+        "wash_up": _("Washing up"),
+        "kit": _("Kit bags"),
+        "dry": _("Dry goods and produce"),
+        "raw": _("Cold box: raw only"),
+        "ready": _("Cold box: eaten as it is"),
+        "hands": _("Hands first: out of the car before anything else"),
+    }[name]
+
+
+def waste_lines() -> list[str]:
+    """What goes home again."""
+    return [
+        _("bin bags, two kinds of waste apart"),
+        _("a lidded bucket for waste water"),
+        _("a sheet and shade"),
+    ]
+
+
+def wash_up_lines(benches: int) -> list[str]:
+    """Washing up without a sink."""
+    return [
+        ngettext("%(n)d washing bowl and %(n)d for rinsing", "%(n)d washing bowls and %(n)d for rinsing", benches)
+        % {"n": benches},
+        _("detergent, sanitiser with its label, dish towels"),
+    ]
+
+
+def kit_bags(benches: int) -> str:
+    """One bag for each bench."""
+    return ngettext("%(n)d kit bag, as the prep list has it", "%(n)d kit bags, as the prep list has them", benches) % {
+        "n": benches
+    }
+
+
+def times(benches: int, text: str) -> str:
+    """A line for all benches."""
+    return f"{benches} × {text}" if benches > 1 else text
+
+
+def nothing() -> str:
+    """An empty box."""
+    return _("nothing of this lesson")
+
+
+def ice(name: str, cold_kg: float, food_kg: float) -> str:
+    """A cold box with its packs; packs are rounded up."""
+    return _("%(box)s with %(cold)s kg of frozen packs for %(food)s kg of food, a thermometer in it") % {
+        "box": name,
+        "cold": f"{-(-cold_kg * 2 // 1) / 2:g}",
+        "food": f"{food_kg:.1f}",
+    }
+
+
+def ice_unknown(*, weighed: bool) -> str:
+    """Why nobody can say how much ice."""
+    if weighed:
+        return _("How much ice: say below how warm it will be, and for how long you are away.")
+    return _("How much ice cannot be said: some of it has no weight in the recipe.")
+
+
+def ice_none() -> str:
+    """Colder outside than inside."""
+    return _("No ice is needed in this cold; the thermometer in the box decides.")
+
+
+def no_box(food_kg: float) -> str:
+    """More than the largest box takes."""
+    return _("%(food)s kg and its packs are more than the largest box takes: use several.") % {"food": f"{food_kg:.1f}"}
+
+
+def how_warm() -> str:
+    """What nobody has said."""
+    return _("Nobody has said how warm it will be: in great heat food may be out for half as long.")
+
+
+def short_clock(value: float, unit: str, limit_s: float) -> str:
+    """The clock of a hot day."""
+    return _("Above %(t)s food may be out for %(time)s only: the plan keeps to it.") % {
+        "t": f"{value:g} °{unit}",
+        "time": duration(limit_s),
+    }
+
+
+def hand_station(water: FieldWater, people: int, washes: int, *, produce_known: bool) -> list[str]:
+    """What washes hands where there is no tap."""
+    return [
+        _("%(l)s l of water for hands: %(people)d people, %(n)d washes each, with a quarter to spare")
+        % {"l": _litres(water.hands_l), "people": people, "n": washes},
+        _("%(l)s l for produce") % {"l": _litres(water.produce_l)}
+        if produce_known
+        else _("water for produce: how much cannot be said, some of it has no weight"),
+        _("%(l)s l for washing up") % {"l": _litres(water.kit_l)},
+        _("containers with a tap, so that water runs over hands; a bowl under each"),
+        _("soap, single-use towels, a bag for them"),
+        _("wipes for surfaces and for mud: they take the place of no hand-wash"),
+        _("probe thermometer and its wipes, first aid, drinking water apart"),
+    ]
+
+
+def _litres(litres: float) -> str:
+    return f"{-(-litres // 1):g}"

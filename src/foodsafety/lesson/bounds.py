@@ -3,18 +3,29 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from foodsafety.lesson.plan import ControlPoint, Plan
 from foodsafety.planning import Bound
 
+# What the clock of a hot day makes shorter.
+_OUT = frozenset({"raw-out-of-fridge", "time-out"})
 _KEPT_COLD = frozenset({"chill", "freeze", "marinate"})
 
 
-def time_bounds(plan: Plan) -> tuple[Bound, ...]:
+def time_bounds(plan: Plan, *, ambient_c: float | None = None) -> tuple[Bound, ...]:
     """Bounds [s] that a lesson's plan must keep, each with its rule and where the profile states it: raw food from the
     first hand on it to the heat, part-cooked food to the heat that finishes it, hot food to the fridge, and hot food
-    to the plate."""
-    return tuple(bound for control in plan.controls for bound in _of(plan, control))
+    to the plate. ``ambient_c``: how warm the place is [C], where somebody has said so: a profile's clock for great
+    heat is the shorter one."""
+    heat = plan.profile.clocks.get("in_heat")
+    hot = heat is not None and heat.above is not None and ambient_c is not None and ambient_c > heat.above.c
+    rows = [bound for control in plan.controls for bound in _of(plan, control)]
+    if heat is None or not hot:
+        return tuple(rows)
+    return tuple(
+        replace(row, s=min(row.s, int(heat.limit_s)), section=heat.section) if row.rule in _OUT else row for row in rows
+    )
 
 
 def _of(plan: Plan, control: ControlPoint) -> Iterator[Bound]:
