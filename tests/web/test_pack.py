@@ -19,6 +19,8 @@ from bulwark.lessons.models import Learner, Lesson
 from bulwark.pack.selectors import Pack
 from bulwark.pack.wording import PARTS
 from bulwark.recipes.models import Recipe
+from bulwark.recipes.services import add_confirmed_recipe
+from tests.builders import demo_recipe
 from tests.web.conftest import Hostel, paper_of
 
 pytestmark = pytest.mark.django_db
@@ -188,3 +190,20 @@ def test_another_organisation_finds_no_pack(hostel: Hostel) -> None:
         assert other.post(f"{path}{part}").status_code == 404
     assert hostel.client().post(f"{path}/moon.pdf").status_code == 404
     assert timezone.now() > hostel.lesson.starts_at
+
+
+def test_each_oven_is_switched_on_before_its_first_bake(hostel: Hostel) -> None:
+    kitchens.set_room(
+        kitchen=kitchens.main_kitchen(hostel.actor), name="Hostel", said={"benches": 2, "oven_shelves": [1, 1]}
+    )
+    pie = add_confirmed_recipe(organisation=hostel.organisation, data=demo_recipe("fish-pie"))
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(recipe=pie, process=pie.process, length_min=150)
+    hostel.lesson.refresh_from_db()
+    pack = Pack(hostel.lesson)
+    preheats = {row.what: row.at for row in pack.within() if row.kind == "preheat"}
+
+    assert set(preheats) == {"oven 1, 200 °C", "oven 2, 200 °C"}
+    starts = sorted(pack.board.plan.starts[f"{n}.bake"] for n in (1, 2))
+    expected = [hostel.lesson.starts_at + dt.timedelta(seconds=at, minutes=-15) for at in starts]
+    assert sorted(preheats.values()) == expected
+    assert "oven 2, 200 °C" in printed(hostel, "run-sheet")

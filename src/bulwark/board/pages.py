@@ -113,7 +113,7 @@ def _table(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str, 
             "kind": part.kind,
             "check": part.step in checks,
             "what": wording.row_name(part, titles, board.process),
-            "holds": ", ".join(wording.shared_name(name) for name in problem.tasks[part.id].needs),
+            "holds": wording.holds(problem.tasks[part.id], plan.ovens.get(part.id)),
             "over": plan.starts[part.id] + problem.tasks[part.id].s > problem.lesson_s,
         }
         for part in sorted(board.whole.parts.values(), key=lambda part: (plan.starts[part.id], part.id))

@@ -58,6 +58,8 @@ class Room:
     choices: Choices
     # Who may use which skills, by bench and name; None where nobody has said.
     may: tuple[tuple[tuple[str, str], frozenset[str]], ...] | None
+    # Shelves of each oven, where the kitchen has said so.
+    ovens: tuple[int, ...]
     # What the rule profile asks of the times between steps.
     bounds: tuple[Bound, ...]
 
@@ -106,7 +108,8 @@ class Board:
         self.changes = changes
         benches = lessons.benches_of(lesson)
         self._rules = lessons.plan_for(lesson)
-        counted = (lesson.kitchen or kitchen_of(lesson.organisation_id)).equipment
+        kitchen = lesson.kitchen or kitchen_of(lesson.organisation_id)
+        counted = kitchen.equipment
         self.room = Room(
             benches=tuple(
                 (bench.name, tuple(row.initials for row in bench.learners.all()) or NOBODY) for bench in benches
@@ -117,6 +120,7 @@ class Board:
             # What is in the cupboard, and what is done already, changes no plan.
             choices=replace(choices, have=frozenset(), did=frozenset(), away_h=None),
             may=None,
+            ovens=tuple(kitchen.oven_shelves) or (1,) * int(counted.get("oven", 0)),
             bounds=time_bounds(self._rules, ambient_c=choices.ambient_c),
         )
         self.said = said_of(lesson.group, self.room.benches)
@@ -327,6 +331,7 @@ def _whole(process: Process, room: Room, *, as_written: bool = False) -> WholeLe
         ),
         may=None if room.may is None else dict(room.may),
         bounds=room.bounds,
+        ovens=room.ovens,
         as_written=as_written,
     )
 

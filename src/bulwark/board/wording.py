@@ -12,7 +12,7 @@ from bulwark.groups.selectors import Said
 from bulwark.groups.wording import shown
 from bulwark.presentation.phrases import capital, duration, listed, verb
 from bulwark.recipes.wording import tool
-from foodsafety.planning import Bound, Part, Plan, WholeLesson, unwashed
+from foodsafety.planning import Bound, Part, Plan, Task, WholeLesson, unwashed
 from foodsafety.recipes import Process
 
 # So many steps are named one by one.
@@ -31,6 +31,20 @@ _SHARED = {
 def shared_name(kind: str) -> str:
     """Something that benches share."""
     return _(_SHARED[kind]) if kind in _SHARED else tool(kind)
+
+
+def holds(task: Task, oven: int | None) -> str:
+    """What of the shared things a task holds, an oven with its number and heat."""
+    names = [shared_name(name) for name in task.needs if name != "oven"]
+    if task.oven:
+        names.append(oven_words(oven, task.oven_heat))
+    return ", ".join(names)
+
+
+def oven_words(number: int | None, heat: str) -> str:
+    """An oven by its number, where it has one, and its heat, where somebody has said it."""
+    name = _("oven %(n)d") % {"n": number} if number else _("oven")
+    return name if heat.startswith("?") or not heat else f"{name}, {heat} °C"
 
 
 def frame_names(kind: str) -> tuple[str, ...]:

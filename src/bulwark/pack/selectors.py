@@ -14,6 +14,7 @@ from django.utils import timezone
 
 from bulwark.board import selectors as boards
 from bulwark.board.selectors import Board
+from bulwark.board.wording import oven_words
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
@@ -133,10 +134,14 @@ class Pack:
         board, found = self.board, []
         titles = lessons.step_titles(self.lesson)
         starts, tasks = board.shown.starts, board.whole.problem.tasks
-        oven = [starts[name] for name, task in tasks.items() if starts and "oven" in task.needs]
-        if oven:
-            at = self.lesson.starts_at + dt.timedelta(seconds=min(oven), minutes=-PREHEAT_MIN)
-            found.append(Reminder(kind="preheat", what=self.lesson.title, at=at, minutes=PREHEAT_MIN))
+        heated: set[int | None] = set()
+        for task in sorted((row for row in tasks.values() if starts and row.oven), key=lambda row: starts[row.id]):
+            number = board.shown.ovens.get(task.id)
+            if number not in heated:
+                heated.add(number)
+                at = self.lesson.starts_at + dt.timedelta(seconds=starts[task.id], minutes=-PREHEAT_MIN)
+                words = oven_words(number, task.oven_heat)
+                found.append(Reminder(kind="preheat", what=words, at=at, minutes=PREHEAT_MIN))
         seen: set[str] = set()
         for part in board.whole.parts.values():
             task = tasks[part.id]

@@ -104,7 +104,7 @@ def reminder(kind: str, what: str) -> str:
         "thaw": _("Out of the freezer, into the fridge: %(what)s"),
         "ready": _("Make one before: %(what)s"),
         "ahead": _("Prepare: %(what)s"),
-        "preheat": _("Switch the oven on: %(what)s"),
+        "preheat": _("Switch it on: %(what)s"),
         "begin": _("Begin: %(what)s"),
         "end": _("Look at it: %(what)s"),
     }[kind] % {"what": what}

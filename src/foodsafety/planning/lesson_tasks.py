@@ -101,12 +101,14 @@ def whole_lesson(
     wish: Wish | None = None,
     may: May | None = None,
     bounds: Sequence[Bound] = (),
+    ovens: Sequence[int] = (),
     as_written: bool = False,
 ) -> WholeLesson:
     """The problem of a recipe that every bench cooks. ``benches``: the learners of each, by initials. ``counts``: how
     many there are of what is shared; what is not in it nobody has counted. ``show_s``: a demonstration before anything
     else, at which all look. ``may``: who may use which skills; who is not in it has been shown nothing, and where
     nobody is, nothing is asked. ``bounds``: what the rules ask of the times between two steps, at every bench.
+    ``ovens``: shelves of each oven, where they are known: one temperature at a time in each.
     What a step waits for, so that no plan makes a path for soil that the written order
     does not have, is in ``befores``."""
     wish = wish or Wish()
@@ -130,6 +132,9 @@ def whole_lesson(
                 within.append(Within(first=follows, then=task.id, s=0))
     used = {name for task in tasks.values() for name in task.needs}
     there = {ADULT: figures()["assumed"]["adults"], **counts}
+    if ovens:
+        there |= {"oven": sum(ovens)}
+        ovens = (*ovens, *[1] * wish.more.get("oven", 0))
     uncounted = {name: number for name, number in figures()["uncounted"].items() if name in used - set(there)}
     problem = Problem(
         lesson_s=lesson_s,
@@ -138,6 +143,8 @@ def whole_lesson(
         within=(*within, *(row for row, _, _ in bounds_in(bounds, len(benches), tasks))),
         waits=tuple(_waits_of(process, order.raw, len(benches), tasks)),
         resources={name: {**uncounted, **there}[name] + wish.more.get(name, 0) for name in sorted(used)},
+        ovens=tuple(ovens),
+        oven_change_s=figures()["oven"]["change_s"],
     )
     asked = frozenset(skill for step in process.steps for skill in asked_of(process, step))
     return WholeLesson(
@@ -283,7 +290,8 @@ def _of_step(
         part = Part(id=name, kind=kind, bench=bench, step=step.id, typical=typical, raw=step.id in order.raw)
         number = name.partition(".")[0]
         raw = tuple(f"{number}.{other}" for other in order.washes.get(step.id, ()))
-        yield part, Task(id=name, bench=bench, s=active_s, people=at_it, needs=held, after=after, washes=raw), ""
+        task = Task(id=name, bench=bench, s=active_s, people=at_it, needs=held, after=after, washes=raw)
+        yield part, _in_oven(task, step, name), ""
     if wait_s:
         task = Task(
             id=f"{name} waits" if active_s else name,
@@ -294,7 +302,15 @@ def _of_step(
             needs=held if step.do in HEATS else {},
             after=(name,) if active_s else after,
         )
-        yield Part(id=task.id, kind="wait", bench=bench, step=step.id, typical=typical), task, name if active_s else ""
+        part = Part(id=task.id, kind="wait", bench=bench, step=step.id, typical=typical)
+        yield part, _in_oven(task, step, name), name if active_s else ""
+
+
+def _in_oven(task: Task, step: Step, key: str) -> Task:
+    """With the oven it stands in, by its temperature: one that nobody has named is like no other."""
+    if "oven" not in task.needs:
+        return task
+    return replace(task, oven=key, oven_heat=f"? {step.id}" if step.oven_c is None else f"{step.oven_c:.0f}")
 
 
 _WAITING = ("rest", "chill", "freeze", "marinate")

@@ -13,6 +13,7 @@ from typing import Any, Literal
 from ortools.sat.python import cp_model
 
 from foodsafety.planning.bounds import least_s
+from foodsafety.planning.ovens import need_choosing, share_ovens, which_oven
 from foodsafety.planning.problem import Problem, Task
 
 WORKERS = 2
@@ -37,6 +38,8 @@ class Plan:
     makespan_s: int | None = None
     bound_s: int = 0
     conflict: tuple[str, ...] = ()
+    # Which oven a task stands in, 1 for the first.
+    ovens: Mapping[str, int] = field(default_factory=dict)
 
 
 def makespan(problem: Problem, starts: Mapping[str, int]) -> int:
@@ -62,12 +65,16 @@ class PlanModel:
                 self.model.add(self.start[name] == at_s // self.unit)
         self._ties()
         self._capacities()
+        self.inside = share_ovens(self.model, problem, self.start, self.unit, self._interval_if)
         self.end = self.model.new_int_var(0, self.horizon, "end")
         for task in problem.tasks.values():
             self.model.add(self.end >= self.start[task.id] + task.s // self.unit)
         self.model.add(self.end >= -(-least_s(problem) // self.unit))
         if not must_fit:
             self.model.minimize(self.end)
+
+    def _interval_if(self, task: Task, there: Any) -> Any:
+        return self.model.new_optional_fixed_size_interval_var(self.start[task.id], task.s // self.unit, there, "")
 
     def _ties(self) -> None:
         tasks = self.problem.tasks
@@ -140,7 +147,7 @@ class PlanModel:
         self.hint(plan.starts)
         self.model.minimize(sum(sums))
         found = self.solve(seconds, None, should_stop)
-        return replace(plan, starts=found.starts) if found.starts else plan
+        return replace(plan, starts=found.starts, ovens=found.ovens) if found.starts else plan
 
     def solve(self, seconds: float, progress: Progress | None, should_stop: ShouldStop | None) -> Plan:
         """Runs the solver: ``optimal``, ``feasible``, ``infeasible`` whatever the lesson's length, or ``unknown``."""
@@ -170,6 +177,7 @@ class PlanModel:
             status="optimal" if status == cp_model.OPTIMAL else "feasible",
             starts=starts,
             makespan_s=end_s,
+            ovens=which_oven(self.problem, starts, {k: o for (k, o), at in self.inside.items() if solver.value(at)}),
             bound_s=end_s if status == cp_model.OPTIMAL else bound_s,
         )
 
@@ -212,4 +220,6 @@ def _times(problem: Problem, fixed: Mapping[str, int]) -> list[int]:
     found += [task.from_end[1] for task in problem.tasks.values() if task.from_end]
     if any(task.from_end and task.from_end[0] is None for task in problem.tasks.values()):
         found.append(problem.lesson_s)
+    if need_choosing(problem):
+        found.append(problem.oven_change_s)
     return [*found, *fixed.values()]

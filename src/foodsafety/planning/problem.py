@@ -30,7 +30,8 @@ class Task:
     needs nobody. ``needs``: how much of each shared resource it holds. ``after``: steps that have ended before it
     begins. ``from_end``: (step, s): it begins so long before the end of that step, or before the end of the lesson
     where no step is named. ``who``: only these may do it; empty for anybody. ``named``: who of its bench does it,
-    where that changes no time. ``washes``: the steps after which whoever did them washes in this one."""
+    where that changes no time. ``washes``: the steps after which whoever did them washes in this one. ``oven``: what
+    stands in an oven, a step and its waiting alike, at ``oven_heat``: what is not alike shares no oven."""
 
     id: str
     bench: str | None
@@ -42,6 +43,8 @@ class Task:
     from_end: tuple[str | None, int] | None = None
     who: frozenset[str] = frozenset()
     named: str = ""
+    oven: str = ""
+    oven_heat: str = ""
     washes: tuple[str, ...] = ()
 
     @property
@@ -79,6 +82,9 @@ class Problem:
     within: tuple[Within, ...] = ()
     waits: tuple[Wait, ...] = ()
     resources: Mapping[str, int] = field(default_factory=dict)
+    # Shelves of each oven, where they are known, and how long one takes to come to another temperature [s].
+    ovens: tuple[int, ...] = ()
+    oven_change_s: int = 0
 
     def only(self, ids: Sequence[str]) -> Problem:
         """The same with some of the steps: what ties them to others is left out."""
@@ -98,7 +104,8 @@ class Problem:
     def horizon_s(self) -> int:
         """No plan that wastes nothing is longer [s]: everything one after the other, with the waits asked for."""
         waits = sum(task.from_end[1] for task in self.tasks.values() if task.from_end)
-        return max(self.lesson_s, sum(task.s for task in self.tasks.values()) + waits)
+        changes = self.oven_change_s * sum(1 for task in self.tasks.values() if task.oven)
+        return max(self.lesson_s, sum(task.s for task in self.tasks.values()) + waits + changes)
 
     def demands(self, task: Task) -> Iterator[tuple[str, int]]:
         """What a step holds of each capacity, by its key."""

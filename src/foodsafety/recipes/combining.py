@@ -8,7 +8,7 @@ from typing import Any
 
 from foodsafety.foods import carrier_kinds, is_raw
 from foodsafety.quantities import CoreError
-from foodsafety.recipes.process import process_from
+from foodsafety.recipes.process import Process, process_from
 
 SERVE = "serve"
 MOST_DISHES = 4
@@ -88,11 +88,7 @@ def _longest_wait_s(dish: Dish) -> float:
 def _add(made: _Together, dish: Dish) -> Mapping[str, str]:
     """Adds a dish; what its foods are called now."""
     process = process_from(dish.process)
-    people = dict.fromkeys(process.people)
-    shared = {name for name, tool in process.tools.items() if tool.kind in carrier_kinds("fixed")}
-    taken = made.taken - set(made.people)
-    own = [*process.foods, *(name for name in process.made if name not in process.foods), *process.tools]
-    names = {name: _free(name, taken, dish.title, keeps=name in shared and name in made.tools) for name in own}
+    names = _names(made, dish, process)
     ids = _step_ids(made, dish)
     for name, row in dish.process["foods"].items():
         line = row.get("line")
@@ -100,16 +96,28 @@ def _add(made: _Together, dish: Dish) -> Mapping[str, str]:
         made.foods[names[name]] = {**row, **shift, "kind": row.get("kind", name)}
     for name, row in dish.process["tools"].items():
         made.tools[names[name]] = {**row, "kind": row.get("kind", name)}
-    made.people |= people
-    served = False
-    for row in dish.process["steps"]:
-        step = _renamed(row, names, ids)
-        serves = row["do"] == SERVE
-        served = served or serves
-        (made.serving if serves else made.after if served else made.before).append(step)
+    made.people |= dict.fromkeys(process.people)
+    _add_steps(made, [_renamed(row, names, ids) for row in dish.process["steps"]])
     for name in ("serve", "discarded"):
         made.rest.setdefault(name, []).extend(names.get(one, one) for one in dish.process.get(name) or ())
     return names
+
+
+def _names(made: _Together, dish: Dish, process: Process) -> dict[str, str]:
+    """What each food and tool of a dish is called among the others."""
+    shared = {name for name, tool in process.tools.items() if tool.kind in carrier_kinds("fixed")}
+    taken = made.taken - set(made.people)
+    own = [*process.foods, *(name for name in process.made if name not in process.foods), *process.tools]
+    return {name: _free(name, taken, dish.title, keeps=name in shared and name in made.tools) for name in own}
+
+
+def _add_steps(made: _Together, steps: Sequence[dict[str, Any]]) -> None:
+    """Steps before the dish is served, the serving, and what comes after it."""
+    served = False
+    for step in steps:
+        serves = step["do"] == SERVE
+        served = served or serves
+        (made.serving if serves else made.after if served else made.before).append(step)
 
 
 def _step_ids(made: _Together, dish: Dish) -> dict[str, str]:

@@ -70,7 +70,8 @@ class Step:
     ``planned_s`` the time [s] the recipe gives it (0 when it says nothing), ``least_s`` the shortest it
     says, ``waiting_s`` the part for which nobody has to stand by. ``underdone``: the recipe's own cue
     says that heat stops short of cooking it through. ``through``: the foods of which somebody has said that
-    this step, which has neither a time nor an end, cooks them through."""
+    this step, which has neither a time nor an end, cooks them through. ``oven_c``: the oven's temperature [C], where
+    the recipe gives one."""
 
     id: str
     do: str
@@ -84,6 +85,7 @@ class Step:
     least_s: float = 0.0
     underdone: bool = False
     through: tuple[str, ...] = ()
+    oven_c: float | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -216,9 +218,16 @@ def _step(i: int, row: object) -> Step:
         planned_s=planned_s,
         underdone=data["do"] == "heat" and says_underdone(_cue(data, where)),
         through=_names(data.get("through"), f"{where}.through"),
+        oven_c=_oven_c(data, where),
         least_s=min(planned_s, low_s or planned_s),
         waiting_s=min(planned_s, finite(data.get("waiting_min") or 0, f"{where}.waiting_min", low=0, high=1e4) * 60),
     )
+
+
+def _oven_c(data: Mapping[str, Any], where: str) -> float | None:
+    heat = data.get("heat")
+    said = heat.get("oven_c") if isinstance(heat, Mapping) else data.get("oven_c")
+    return None if said is None else finite(said, f"{where}.oven_c", low=0, high=1000)
 
 
 @cache
