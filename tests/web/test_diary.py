@@ -200,3 +200,14 @@ def test_today_of_a_reader_has_no_door_to_the_benches(hostel: Hostel) -> None:
 
     assert hostel.client().get("/").status_code == 200
     assert selectors.lessons_between(hostel.actor, noon(-1), noon(1))
+
+
+def test_today_asks_the_database_little_however_many_lessons_come(
+    hostel: Hostel, django_assert_max_num_queries: Any
+) -> None:
+    client = hostel.client()
+    for n in range(5):
+        client.post(f"/lessons/{hostel.lesson.pk}/again/", {"starts_at": f"{noon(n):%Y-%m-%dT%H:%M}"})
+    client.get("/")
+    with django_assert_max_num_queries(26):
+        client.get("/")

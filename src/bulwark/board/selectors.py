@@ -4,7 +4,7 @@ decided: the decisions are kept, the plan never is."""
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import Any
@@ -84,6 +84,16 @@ def decided_of(lesson: Lesson) -> Choices:
     """What has been decided about a lesson's plan."""
     last = PlanChange.objects.filter(lesson=lesson).last()
     return choices_from(last.choices) if last else Choices()
+
+
+def decided_of_all(rows: Iterable[Lesson]) -> dict[int, Choices]:
+    """The same of several lessons, asked for once; a lesson of which nothing was decided is not in it."""
+    last = (
+        PlanChange.objects.filter(lesson__in=[row.pk for row in rows])
+        .order_by("lesson_id", "-number")
+        .distinct("lesson_id")
+    )
+    return {row.lesson_id: choices_from(row.choices) for row in last}
 
 
 def board_of(lesson: Lesson) -> Board:

@@ -75,7 +75,7 @@ def _card(lesson: Lesson) -> dict[str, Any]:
     return {
         "lesson": lesson,
         "bricks": [
-            _brick(_("Plan"), wording.points(len(plan.controls)), reverse("board", args=[lesson.pk])),
+            _brick(_("Plan"), wording.points(len(plan.controls)), reverse("plan", args=[lesson.pk])),
             _brick(
                 _("Benches"),
                 wording.placed(len(there), missing),

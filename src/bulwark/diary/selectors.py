@@ -50,13 +50,15 @@ def any_lesson(actor: Actor, *, before: dt.datetime | None = None, since: dt.dat
 
 def reminders(rows: Iterable[Lesson], now: dt.datetime) -> list[Reminder]:
     """What has to be done for lessons that have not begun, as far as it is due soon or overdue."""
-    waiting = [row for lesson in rows if lesson.opened_at is None for row in Pack(lesson).before() if not row.done]
+    packs = Pack.of_all([lesson for lesson in rows if lesson.opened_at is None])
+    waiting = [row for pack in packs for row in pack.before() if not row.done]
     return sorted((row for row in waiting if row.at < now + AHEAD), key=lambda row: row.at)
 
 
 def kept_now(actor: Actor, now: dt.datetime) -> list[ShelfItem]:
     """Food on the shelf, what is first to use first; what has no date is always told."""
-    benches = lessons.benches_for(actor).filter(lesson__opened_at__gte=now - BACK, lesson__rehearsal=False)
+    benches = list(lessons.benches_for(actor).filter(lesson__opened_at__gte=now - BACK, lesson__rehearsal=False))
+    lessons.read_logs(benches)
     rows = [item for bench in benches for item in shelf_items(bench) if not item.discard]
     never = now + dt.timedelta(days=3650)
     return sorted(rows, key=lambda item: item.use_by or never)[:MOST_KEPT]
@@ -107,11 +109,10 @@ class BoughtTogether:
 def bought_together(rows: Sequence[Lesson]) -> list[BoughtTogether]:
     """What is bought for two lessons at once, and whether it keeps: dry goods always do."""
     days: dict[str, list[dt.date]] = {}
-    for lesson in rows:
-        if lesson.opened_at is None:
-            for row in Pack(lesson).shopping.rows:
-                if row.kind and not row.have:
-                    days.setdefault(row.kind, []).append(timezone.localtime(lesson.starts_at).date())
+    for pack in Pack.of_all([lesson for lesson in rows if lesson.opened_at is None]):
+        for row in pack.shopping.rows:
+            if row.kind and not row.have:
+                days.setdefault(row.kind, []).append(timezone.localtime(pack.lesson.starts_at).date())
     found = []
     for name, own in days.items():
         if len(set(own)) > 1:

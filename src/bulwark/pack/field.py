@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from bulwark.board import selectors as boards
 from bulwark.lessons import selectors as lessons
 from bulwark.pack import wording
 from bulwark.pack.selectors import Pack
@@ -34,7 +33,7 @@ class Field:
 
     def __init__(self, pack: Pack) -> None:
         self.pack, self.lesson = pack, pack.lesson
-        self.decided = boards.decided_of(pack.lesson)
+        self.decided = pack.decided
         kitchen = pack.lesson.kitchen
         self.said = bool(kitchen and kitchen.tap)
         self.no_tap = bool(kitchen and kitchen.tap == "no")

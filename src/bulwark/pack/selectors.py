@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from itertools import pairwise
@@ -13,6 +13,7 @@ from typing import Any
 from django.utils import timezone
 
 from bulwark.board import selectors as boards
+from bulwark.board.choices import Choices
 from bulwark.board.selectors import Board
 from bulwark.board.wording import oven_words
 from bulwark.kitchens import selectors as kitchens
@@ -23,7 +24,7 @@ from bulwark.pack.models import TalkingPoints
 from bulwark.recipes.adapters import to_ingredients
 from foodsafety.cooling import FrozenPiece, thawing_course
 from foodsafety.foods import food_kind
-from foodsafety.recipes import Ingredient, weight_g
+from foodsafety.recipes import Ingredient, KnownFoods, weight_g
 from foodsafety.review import ShoppingList, shopping_list
 
 SHOP_AT = dt.time(17)
@@ -69,6 +70,27 @@ class Pack:
     def __init__(self, lesson: Lesson) -> None:
         self.lesson = lesson
 
+    @classmethod
+    def of_all(cls, rows: Sequence[Lesson]) -> list[Pack]:
+        """The packs of several lessons of one organisation, with what they share asked for once."""
+        decided = boards.decided_of_all(rows)
+        known = kitchens.known_foods(rows[0].organisation_id) if rows else {}
+        found = [cls(row) for row in rows]
+        for pack in found:
+            pack.__dict__["decided"] = decided.get(pack.lesson.pk, Choices())
+            pack.__dict__["known"] = known
+        return found
+
+    @cached_property
+    def decided(self) -> Choices:
+        """What has been decided about its plan."""
+        return boards.decided_of(self.lesson)
+
+    @cached_property
+    def known(self) -> KnownFoods:
+        """Foods its organisation has been asked about."""
+        return kitchens.known_foods(self.lesson.organisation_id)
+
     @cached_property
     def board(self) -> Board:
         """Its plan."""
@@ -77,7 +99,7 @@ class Pack:
     @cached_property
     def items(self) -> list[Ingredient]:
         """Its recipe's lines as they are now: a lesson keeps steps, not amounts."""
-        return to_ingredients(self.lesson.recipe, kitchens.known_foods(self.lesson.organisation_id))
+        return to_ingredients(self.lesson.recipe, self.known)
 
     @cached_property
     def benches(self) -> int:
@@ -91,7 +113,7 @@ class Pack:
             [(self.items, self.benches)],
             self.lesson.recipe.measures,
             prices=kitchens.prices_of(self.lesson.organisation_id),
-            have=boards.decided_of(self.lesson).have,
+            have=self.decided.have,
         )
 
     def weighed(self) -> list[tuple[Ingredient, float | None]]:
@@ -102,7 +124,7 @@ class Pack:
 
     def before(self) -> list[Reminder]:
         """What has to be done before the lesson begins, the soonest first; needs no plan."""
-        lesson, choices = self.lesson, boards.decided_of(self.lesson)
+        lesson, choices = self.lesson, self.decided
         titles = lessons.step_titles(lesson)
         starts = timezone.localtime(lesson.starts_at)
         shop_at = timezone.make_aware(dt.datetime.combine(starts.date() - dt.timedelta(days=1), SHOP_AT))
