@@ -89,34 +89,43 @@ def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson)
     page.locator(".bw-plan-brick summary", has_text="Core").click()
     page.locator(".bw-plan-brick summary", has_text="Clean tongs").click()
     camera.take(page, "safety-plan", full=True)
-    page.goto(f"{camera.address}/lessons/{early.pk}/board/?show=12")
-    page.wait_for_selector(".pb-way")
-    camera.take(page, "plan-board")
     camera.take(page, "lesson", f"/lessons/{lesson.pk}/")
     camera.take(page, "wall", f"/lessons/{lesson.pk}/wall/")
     camera.take(page, "record", f"/lessons/{lesson.pk}/record/")
+    planning_pages(camera, page)
     recipe_pages(camera, page)
     cold_pages(camera, page)
+
+
+def planning_pages(camera: Camera, page: Page) -> None:
+    coming = hostel.demo_lesson()
+    page.goto(f"{camera.address}/lessons/{coming.pk}/board/")
+    page.fill("#show", "28")
+    page.click("text=Plan again")
+    page.wait_for_selector(".pb-way")
+    camera.take(page, "plan-board")
+    camera.take(page, "pack", f"/lessons/{coming.pk}/pack/?way=45")
+    page.goto(f"{camera.address}/groups/")
+    page.click("text=Skerry crew")
+    page.click("text=Read it")
+    page.wait_for_selector(".gr-read")
+    page.locator(".gr-read").scroll_into_view_if_needed()
+    camera.take(page, "group")
 
 
 def cold_pages(camera: Camera, page: Page) -> None:
     readings = "13:20+60%0A13:40+57%0A14:00+54.5%0A14:10+53"
     soup = "food=vegetable+soup&litres=8&texture=thick&box=pot_10l&where=fridge&around=4&code=us-foodservice"
     camera.take(page, "chill", f"/workbench/chill/?{soup}&readings={readings}")
-    camera.take(page, "cook-check", "/workbench/cook/")
     camera.take(page, "cold-stores", "/cold/")
 
 
 def recipe_pages(camera: Camera, page: Page) -> None:
     own = Recipe.objects.filter(organisation=hostel.demo_lesson().organisation)
-    koftas, pie = own.get(title__startswith="Turkey k"), own.get(title__startswith="Fish pie")
+    koftas = own.get(title__startswith="Turkey k")
     typed = own.get(title__startswith="TURKEY")
     camera.take(page, "read-through", f"/recipes/{koftas.pk}/", full=True)
     camera.take(page, "reading", f"/recipes/{typed.pk}/steps/")
-    page.goto(f"{camera.address}/recipes/{pie.pk}/steps/")
-    page.locator("#step-sauce summary").click()
-    page.locator("#step-sauce").scroll_into_view_if_needed()
-    camera.take(page, "reading-step")
     late = [step["id"] for step in koftas.process["steps"] if step["id"] != "slice"]
     late.insert(late.index("wash"), "slice")
     page.goto(f"{camera.address}/recipes/{koftas.pk}/flow/?order={','.join(late)}")

@@ -44,15 +44,19 @@ def crew(hostel: Hostel, lines: str = "SD\nRO\nAK\nJT\nNB") -> Any:
 
 
 def test_todays_lesson_stands_as_bricks_and_what_is_to_be_done_is_counted(hostel: Hostel) -> None:
-    at(hostel, noon())
-    assert "Nothing before 12:00" in today(hostel)
+    soon = timezone.localtime() + dt.timedelta(minutes=1)
+    at(hostel, soon)
+    before = f"before {soon:%H:%M}"
+    assert f"Nothing {before}" in today(hostel)
 
     Lesson.objects.filter(pk=hostel.lesson.pk).update(unconfirmed=True, group=crew(hostel))
     text = today(hostel)
-    assert "Two things before 12:00" in text
+    assert f"Two things {before}" in text
     assert "NB has no bench" in text
     assert "steps unconfirmed" in text
     assert "13 points" in text
+    at(hostel, timezone.localtime() - dt.timedelta(minutes=1))
+    assert "Two things to do" in today(hostel), "its time has passed: nothing is before it"
 
 
 def test_a_question_that_is_open_is_on_today(hostel: Hostel) -> None:

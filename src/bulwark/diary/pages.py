@@ -61,7 +61,7 @@ def _numbered(bricks: Sequence[dict[str, Any]], todays: Sequence[Lesson]) -> dic
     todo = [brick for brick in bricks if not brick["ok"]]
     for n, brick in enumerate(todo, start=1):
         brick["n"] = n
-    first = next((row for row in todays if row.opened_at is None), None)
+    first = next((row for row in todays if row.opened_at is None and row.starts_at > timezone.now()), None)
     return {"headline": wording.things(len(todo), f"{timezone.localtime(first.starts_at):%H:%M}" if first else "")}
 
 

@@ -66,7 +66,9 @@ def things(n: int, before: str) -> str:
     """How much is to be done before a lesson."""
     words = [_("Nothing"), _("One thing"), _("Two things"), _("Three things"), _("Four things"), _("Five things")]
     name = words[n] if n < len(words) else _("%(n)d things") % {"n": n}
-    return _("%(things)s before %(at)s") % {"things": name, "at": before} if before else name
+    if before:
+        return _("%(things)s before %(at)s") % {"things": name, "at": before}
+    return _("%(things)s to do") % {"things": name}
 
 
 def eat_or_bin(where: str) -> str:
