@@ -27,6 +27,13 @@ ASK = "tests/core/recipes/test_asking.py"
 TIMES = "tests/core/lesson/test_timing.py"
 PLANNED = "tests/core/planning/test_whole_lesson.py"
 SCHEDULED = "tests/core/planning/test_schedule.py"
+OVENS = "tests/core/planning/test_ovens.py"
+BOUNDS = "tests/core/lesson/test_bounds.py"
+MENUS = "tests/core/recipes/test_combining.py"
+BOUGHT = "tests/core/review/test_shopping.py"
+GROUPS = "tests/web/test_group.py"
+KITCHENS = "tests/web/test_kitchens.py"
+FIELD = "tests/web/test_field.py"
 
 
 @dataclass(frozen=True, slots=True)
@@ -206,6 +213,23 @@ MUTANTS: tuple[Mutant, ...] = (
     core("part-cooked food goes back in time", "planning/model.py", "<= first_end + row.s // self.unit", "<= first_end + 9 * row.s // self.unit", SCHEDULED),
     core("durations are never rounded down", "planning/problem.py", "s=math.ceil(finite(", "s=math.floor(finite(", SCHEDULED),
     core("what is shared is held by one at a time", "planning/model.py", "            if sum(amount for _, amount in rows) <= capacity:", "            if True:", SCHEDULED),
+    core("who had raw hands is who washes", "planning/doers.py", "yield from (_WASHES * _only_first(", "yield from (0 * _only_first(", PLANNED),
+    core("raw work stays in one pair of hands", "planning/lesson_tasks.py", "    if this.raw and other.raw:", "    if False:", PLANNED),
+    core("what was not shown is not taken for shown", "planning/lesson_tasks.py", "frozenset(skill_names()) if name.startswith", "frozenset(skill_names()) if True or name.startswith", PLANNED),
+    core("who is too young may not", "planning/skills.py", "if name in shown and old_enough(age, name)", "if name in shown", PLANNED),
+    core("nothing raw is done before the lesson", "planning/lesson_tasks.py", "and step.id not in raw\n", "and True\n", PLANNED),
+    core("two heats share no oven", "planning/ovens.py", "if one.oven_heat == other.oven_heat:", "if True:", OVENS),
+    core("an oven has so many shelves", "planning/ovens.py", "[1] * len(rows), shelves)", "[0] * len(rows), shelves)", OVENS),
+    core("raw food counts from the first hand on it", "lesson/bounds.py", "control.limit_s, since_begin=True)", "control.limit_s)", BOUNDS),
+    core("the fridge stops the clock and nothing else", "lesson/bounds.py", '"marinate"})', '"marinate", "rest"})', BOUNDS),
+    core("a plan that breaks a rule's time says so", "planning/lesson_tasks.py", "        if over_s > 0:", "        if over_s > 9999:", BOUNDS),
+    core("a menu keeps what its dishes serve", "recipes/combining.py", 'for name in ("serve", "discarded"):', 'for name in ("discarded",):', MENUS),
+    core("the larger amount is bought", "review/shopping.py", "most = replace(item, low=item.high)", "most = item", BOUGHT),
+    core("packs are rounded up", "review/shopping.py", "math.ceil(amount / pack - 1e-9)", "math.floor(amount / pack)", BOUGHT),
+    web("who says nuts is kept from peanuts too", "groups/rosters.py", '"nuts": ("tree_nuts", "peanut")', '"nuts": ("tree_nuts",)', GROUPS),
+    web("what was said of no stranger is not known of them", "groups/selectors.py", "may_do(row.age, row.shown) if row else frozenset()", "may_do(row.age, row.shown) if row else frozenset({'hob', 'knife'})", GROUPS),
+    web("an empty box is not a nought", "kitchens/services.py", "        if count is not None:", "        if True:", KITCHENS),
+    web("no ice is promised that nobody could work out", "pack/field.py", "if len(known) == len(weights) else None", "if known else None", FIELD),
     core("hot food is not left to wait", "planning/model.py", "self.model.minimize(sum(sums))", "self.model.maximize(sum(sums))", SCHEDULED),
     web("a room is questioned too", "lessons/readings.py", '"ambient_read": (question_room, "ambient_c")', '"ambient_read": (lambda value, unit: None, "ambient_c")', "tests/web/test_timing.py"),
     web("what is kept is what was checked", "lessons/services.py", "entry.stored(), at, by, really=really or", "data, at, by, really=really or", STAND),

@@ -61,6 +61,10 @@ def test_ice_is_worked_out_only_from_what_somebody_has_said(hostel: Hostel) -> N
     assert re.search(r"with \d+(\.5)? kg of frozen packs for 1\.0 kg of food", text)
     Recipe.objects.filter(pk=hostel.lesson.recipe_id).update(ingredients=["some turkey mince", *LINES[1:]])
     assert "some of it has no weight in the recipe" in page(hostel)
+    Recipe.objects.filter(pk=hostel.lesson.recipe_id).update(ingredients=[*LINES, "some double cream"])
+    text = page(hostel)
+    assert text.count("some of it has no weight in the recipe") == 1, "what is not weighed is not left out of the sum"
+    assert "frozen packs for 1.0 kg of food" in text, "the raw box is known"
 
 
 def test_on_a_hot_day_the_plan_keeps_to_the_short_clock(hostel: Hostel) -> None:

@@ -119,7 +119,9 @@ class Board:
         benches = lessons.benches_of(lesson)
         self._rules = lessons.plan_for(lesson)
         kitchen = lesson.kitchen or kitchen_of(lesson.organisation_id)
-        counted = kitchen.equipment
+        counted = dict(kitchen.equipment)
+        if kitchen.rings:  # counted by size
+            counted.setdefault("hob_ring", sum(kitchen.rings.values()))
         self.room = Room(
             benches=tuple(
                 (bench.name, tuple(row.initials for row in bench.learners.all()) or NOBODY) for bench in benches

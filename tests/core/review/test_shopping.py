@@ -36,6 +36,8 @@ def test_amounts_are_added_up_and_rounded_up_to_packs() -> None:
 
 def test_the_larger_end_is_bought() -> None:
     assert row(buy("2-3 eggs", times=3), "egg").amount == 9
+    assert row(buy("200-300 g plain flour", times=2), "flour").amount == 600
+    assert row(buy("100-200 ml milk"), "milk").amount == 200
 
 
 def test_pieces_and_weights_of_one_food_are_added_by_weight() -> None:
