@@ -369,3 +369,18 @@ def test_only_what_is_not_proven_is_looked_at_longer(hostel: Hostel) -> None:
     assert "Look longer" not in page(hostel)
     with patch.object(selectors.Board, "proven", property(lambda self: False)):
         assert "Look longer for a shorter plan" in page(hostel)
+
+
+def test_a_kitchen_with_no_basin_at_all_says_so_and_offers_one(hostel: Hostel) -> None:
+    kitchens.set_equipment(by=hostel.actor, counts={"basin": 0})
+    text = page(hostel)
+    assert "No plan was found" in text
+    assert "alone takes longer than the period" not in text
+    assert "hand-wash basin" in text
+    assert "One more hand-wash basin" in ways(hostel)
+    client = hostel.client()
+    for path in ("pack/", "pack/calendar.ics"):
+        assert client.get(f"/lessons/{hostel.lesson.pk}/{path}").status_code == 200
+    assert paper_of(client, f"/lessons/{hostel.lesson.pk}/pack/all.pdf").startswith(b"%PDF")
+    decide(hostel, "more", "basin")
+    assert "min to spare" in page(hostel)

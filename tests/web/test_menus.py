@@ -67,6 +67,46 @@ def test_a_menu_is_confirmed_planned_and_bought_for_as_one(hostel: Hostel, recip
     assert "smoked haddock" in pack
 
 
+def test_a_menu_that_does_not_fit_offers_one_dish_alone_and_the_lesson_takes_it(
+    hostel: Hostel, recipes: dict[str, Recipe]
+) -> None:
+    kitchens.set_equipment(
+        by=hostel.actor, counts={"basin": 2, "sink": 3, "hob_ring": 8, "oven": 2, "griddle": 2, "probe": 2}
+    )
+    client, menu = hostel.client(), menu_of(hostel, recipes["koftas"], recipes["fish-pie"])
+    asked = {"starts_at": "2026-12-01T10:30", "length_min": "80", "benches": "Gannet: SD, RO, EL"}
+    client.post(f"/recipes/{menu.pk}/lesson/", asked)
+    lesson = Lesson.objects.filter(recipe=menu).get()
+    board = boards.board_of(lesson)
+    alone = [way for way in board.ways() if way.do == "leave"]
+
+    assert board.end_min > 80
+    assert {way.value for way in alone} == {recipes["koftas"].title, recipes["fish-pie"].title}
+    assert (
+        "“Turkey koftas with cucumber raita” alone" in client.get(f"/lessons/{lesson.pk}/board/ways/").content.decode()
+    )
+    way = next(way for way in alone if way.value == recipes["koftas"].title)
+    client.post(f"/lessons/{lesson.pk}/board/change/", {"do": way.do, "of": way.of, "value": way.value})
+    lesson = Lesson.objects.get(pk=lesson.pk)
+    assert (lesson.recipe, lesson.title) == (recipes["koftas"], recipes["koftas"].title)
+    assert boards.board_of(lesson).end_min == way.ends_min
+    refused = client.post(f"/lessons/{lesson.pk}/board/change/", {"do": "leave", "of": str(recipes["fish-pie"].pk)})
+    assert refused.status_code == 422, "the lesson has no menu any more"
+
+
+def test_a_lesson_that_has_begun_keeps_its_menu(hostel: Hostel, recipes: dict[str, Recipe]) -> None:
+    menu = menu_of(hostel, recipes["koftas"], recipes["fish-pie"])
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(recipe=menu, process=menu.process)
+    hostel.lesson.refresh_from_db()
+    hostel.open()
+    path = f"/lessons/{hostel.lesson.pk}/board/"
+    answer = hostel.client().post(f"{path}change/", {"do": "leave", "of": str(recipes["koftas"].pk)})
+
+    assert answer.status_code == 422
+    assert "The lesson has begun" in answer.content.decode()
+    assert "alone" not in hostel.client().get(f"{path}ways/").content.decode()
+
+
 @pytest.mark.parametrize("others", [[], ["fish-pie"] * 1 + ["rice-salad", "koftas"]])
 def test_what_is_no_menu_is_refused_in_words(hostel: Hostel, recipes: dict[str, Recipe], others: list[str]) -> None:
     Recipe.objects.filter(pk=recipes["rice-salad"].pk).update(confirmed_at=None)

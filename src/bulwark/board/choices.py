@@ -105,6 +105,7 @@ def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices
             raise CoreError("put", "too_many_pins", most=MOST_PINS)
         return found
     simple = {
+        "leave": lambda: replace(choices, pins=(), doers=(), ready=frozenset(), ahead=frozenset()),
         "let_go": lambda: choices.with_pin(of, None),
         "let_all_go": lambda: replace(choices, pins=()),
         "more": lambda: choices.with_more(of, min(MOST_MORE, dict(choices.more).get(of, 0) + 1)),

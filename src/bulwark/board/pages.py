@@ -239,7 +239,7 @@ def ways_page(board: selectors.Board) -> dict[str, Any]:
     lesson, titles = board.lesson, lessons.step_titles(board.lesson)
     return {
         "lesson": lesson,
-        "before": f"{_clock(lesson, board.end_min * 60):%H:%M}",
+        "before": f"{_clock(lesson, board.end_min * 60):%H:%M}" if board.shown.starts else "",
         "length_min": board.room.length_min,
         "seen": board.seen,
         "ways": [
@@ -247,7 +247,7 @@ def ways_page(board: selectors.Board) -> dict[str, Any]:
                 "do": way.do,
                 "of": way.of,
                 "value": way.value,
-                "name": wording.way(way.do, way.of, titles),
+                "name": wording.way(way.do, way.of, titles, way.value),
                 "why": wording.way_why(way.do, board.ahead_until),
                 "at": f"{_clock(lesson, way.ends_min * 60):%H:%M}",
                 "spare": board.room.length_min - way.ends_min,

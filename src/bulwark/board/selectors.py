@@ -15,8 +15,9 @@ from bulwark.groups.selectors import said_of
 from bulwark.kitchens.selectors import kitchen_of
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
+from bulwark.recipes.selectors import dishes_of
 from foodsafety.contamination import analyse
-from foodsafety.lesson import time_bounds
+from foodsafety.lesson import safety_plan, time_bounds
 from foodsafety.planning import (
     Bound,
     Plan,
@@ -42,6 +43,8 @@ LOOK_S = 0.8
 # Where nobody is at a bench yet, two are planned for.
 NOBODY = ("1", "2")
 TAKE_BACK = "take_back"
+# Of a menu one dish alone is cooked: the lesson takes that recipe.
+LEAVE = "leave"
 WAY_LOOK_S = 0.5
 MOST_WAYS = 3
 
@@ -249,18 +252,32 @@ class Board:
 
     def ways(self) -> list[Way]:
         """What would end the lesson sooner, each already planned. The soonest first."""
-        ways = []
+        found = []
+        for do, of, value, steps, room in [*self._other_choices(), *self._fewer_dishes()]:
+            plan = _planned(steps, room, WAY_LOOK_S)[1]
+            ends = -(-(plan.makespan_s or 0) // 60)
+            if ends and (ends < self.end_min or not self.shown.starts):
+                proven = plan.makespan_s == plan.bound_s
+                found.append(Way(do=do, of=of, value=value, ends_min=ends, proven=proven))
+        return sorted(found, key=lambda way: way.ends_min)[:MOST_WAYS]
+
+    def _other_choices(self) -> Iterator[tuple[str, str, str, str, Room]]:
         for do, of, value in self._thinkable():
             try:
-                room = replace(self.room, choices=changed(self.room.choices, do, of, value))
+                choices = changed(self.room.choices, do, of, value)
             except CoreError:
                 continue
-            plan = _planned(self._steps, room, WAY_LOOK_S)[1]
-            ends = -(-(plan.makespan_s or 0) // 60)
-            if ends and ends < self.end_min:
-                proven = plan.makespan_s == plan.bound_s
-                ways.append(Way(do=do, of=of, value=value, ends_min=ends, proven=proven))
-        return sorted(ways, key=lambda way: way.ends_min)[:MOST_WAYS]
+            yield do, of, value, self._steps, replace(self.room, choices=choices)
+
+    def _fewer_dishes(self) -> Iterator[tuple[str, str, str, str, Room]]:
+        """Of a menu one dish alone: what was decided about steps of the others falls away."""
+        lesson = self.lesson
+        for dish in dishes_of(lesson.recipe) if lesson.recipe.dishes and lesson.opened_at is None else ():
+            steps = json.dumps(dish.process, sort_keys=True)
+            room = self.room.deciding(pins=(), doers=(), ready=frozenset(), ahead=frozenset())
+            plan = safety_plan(process_from(dish.process), self._rules.profile, self._rules.house)
+            bounds = time_bounds(plan, ambient_c=room.choices.ambient_c)
+            yield LEAVE, str(dish.pk), dish.title, steps, replace(room, bounds=bounds)
 
     def _thinkable(self) -> Iterator[tuple[str, str, str]]:
         """What could be changed: one more of what is shared, what was put let go, nothing shown first, an adult more
@@ -273,7 +290,8 @@ class Board:
             yield "let_all_go", "", ""
         if choices.show_min:
             yield "show", "", "0"
-        yield "adult", self._last_bench, ""
+        if self._last_bench:
+            yield "adult", self._last_bench, ""
         waits = {part.step: whole.problem.tasks[part.id].s for part in whole.parts.values() if part.kind == "wait"}
         for step, wait_s in waits.items():
             # Meat that is part-cooked is never kept: nothing of it is brought ready made.
@@ -287,6 +305,8 @@ class Board:
     def _last_bench(self) -> str:
         """The bench that ends last."""
         starts, tasks = self.shown.starts, self.whole.problem.tasks
+        if not starts:
+            return ""
         ends = {row.bench: starts[row.id] + row.s for row in sorted(tasks.values(), key=lambda row: starts[row.id])}
         return str(max(ends, key=lambda bench: (ends[bench], bench is not None), default=""))
 

@@ -6,9 +6,12 @@ from django.db import transaction
 
 from bulwark.board.choices import Choices, changed, choices_from
 from bulwark.board.models import PlanChange
-from bulwark.board.selectors import TAKE_BACK, standing
+from bulwark.board.selectors import LEAVE, TAKE_BACK, standing
 from bulwark.lessons.selectors import Lesson
+from bulwark.lessons.services import renew_lesson
 from bulwark.people.actors import Actor
+from bulwark.recipes.selectors import dishes_of
+from foodsafety.quantities import CoreError
 
 
 @transaction.atomic
@@ -16,9 +19,21 @@ def change_plan(*, lesson: Lesson, by: Actor, do: str, of: str = "", value: str 
     """Makes one change to what stands now, whoever made it stand: two people who change different things both find
     theirs. Raises CoreError for what is no change."""
     Lesson.objects.select_for_update().get(pk=lesson.pk)
+    if do == LEAVE:
+        _leave_the_others(lesson, of)
     last = PlanChange.objects.filter(lesson=lesson).last()
     choices = changed(choices_from(last.choices) if last else Choices(), do, of, value)
     return _keep(lesson, by, last, do=do, of=of, value=value, choices=choices, before=last.number if last else None)
+
+
+def _leave_the_others(lesson: Lesson, dish: str) -> None:
+    """The lesson takes one recipe of its menu. Raises CoreError for what is none of it."""
+    found = next((row for row in dishes_of(lesson.recipe) if str(row.pk) == dish), None)
+    if found is None:
+        raise CoreError("of", "no_brick", value=dish[:60])
+    if lesson.opened_at:
+        raise CoreError("lesson", "lesson_begun")
+    renew_lesson(lesson=lesson, recipe=found)
 
 
 @transaction.atomic

@@ -25,7 +25,8 @@ LONG_S = 20.0
 
 
 def _lesson(request: ActorRequest, lesson_id: int) -> lessons.Lesson:
-    return get_object_or_404(lessons.lessons_for(request.actor), pk=lesson_id)
+    rows = lessons.lessons_for(request.actor).select_related("recipe", "group", "kitchen")
+    return get_object_or_404(rows, pk=lesson_id)
 
 
 @login_required

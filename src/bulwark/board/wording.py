@@ -102,6 +102,8 @@ def headline(whole: WholeLesson, plan: Plan) -> str:
 
 def proof(whole: WholeLesson, plan: Plan, titles: Mapping[str, str], at: str) -> str:
     """What is proven of it. ``at``: the time of day at which no plan can have ended before."""
+    if lacking := _lacking(whole, plan.conflict, titles):
+        return lacking
     if len(plan.conflict) == 1:
         alone = conflict(whole, plan.conflict, titles)[0]
         return _("Proven: %(step)s alone takes longer than the period.") % {"step": alone}
@@ -112,6 +114,21 @@ def proof(whole: WholeLesson, plan: Plan, titles: Mapping[str, str], at: str) ->
     if plan.makespan_s == plan.bound_s:
         return _("Proven: with these steps, people and things no plan ends before %(at)s.") % {"at": at}
     return _("Not proven to be the shortest: none can end before %(at)s.") % {"at": at}
+
+
+def _lacking(whole: WholeLesson, ids: Sequence[str], titles: Mapping[str, str]) -> str:
+    """What a step needs more of than there is; nothing where that is not why."""
+    problem = whole.problem
+    for name in problem.never:
+        if name in ids:
+            task = problem.tasks[name]
+            short = [thing for thing, amount in task.needs.items() if amount > problem.resources.get(thing, 0)]
+            step = conflict(whole, [name], titles)[0]
+            if short:
+                things = listed(shared_name(thing) for thing in short)
+                return _("%(step)s needs more than there is: %(things)s.") % {"step": step, "things": things}
+            return _("%(step)s needs more people than may do it.") % {"step": step}
+    return ""
 
 
 def unclean() -> str:
@@ -174,8 +191,10 @@ def cannot_hold(whole: WholeLesson, plan: Plan, titles: Mapping[str, str]) -> st
     }
 
 
-def way(do: str, of: str, titles: Mapping[str, str]) -> str:
+def way(do: str, of: str, titles: Mapping[str, str], value: str = "") -> str:
     """What to change."""
+    if do == "leave":
+        return _("“%(dish)s” alone") % {"dish": value}
     if do == "ready":
         return _("One ready made: nobody waits for “%(step)s”") % {"step": titles[of]}
     if do == "ahead":
@@ -196,6 +215,7 @@ def way_why(do: str, cold: str) -> str:
             "cold": cold
         }
     return {
+        "leave": _("The other dishes of the menu are left out: the lesson takes this recipe as it is now."),
         "ready": _("Made before and kept cold or hot by the lesson's rules; the group's own goes on after the lesson."),
         "adult": _("Works at the bench all the while, with washed hands like everybody."),
         "let_all_go": _("Every brick is planned where it suits all best."),
@@ -238,6 +258,7 @@ def change(do: str, of: str, value: str, name: str) -> str:
         "not_ready": _("“%(name)s”: none ready made"),
         "ahead": _("“%(name)s” before the lesson"),
         "not_ahead": _("“%(name)s” in the lesson again"),
+        "leave": _("“%(value)s” alone: the other dishes left out"),
         "ambient": _("How warm it will be: %(value)s °C") if value else _("Nobody says how warm it will be"),
         "away": _("Away from the fridge: %(value)s h") if value else _("Nobody says how long they are away"),
         "did": _("Done: %(name)s"),

@@ -114,17 +114,17 @@ def move_lesson(*, lesson: Lesson, starts_at: dt.datetime) -> None:
     lesson.save(update_fields=["starts_at"])
 
 
-def renew_lesson(*, lesson: Lesson) -> None:
-    """Takes the recipe's steps over as they are now. Raises LessonError once the lesson has begun: what was taught is
-    never changed."""
+def renew_lesson(*, lesson: Lesson, recipe: Any = None) -> None:
+    """Takes the recipe's steps over as they are now, or those of another recipe in its place. Raises LessonError once
+    the lesson has begun: what was taught is never changed."""
     if lesson.opened_at:
         raise LessonError("begun")
-    recipe = lesson.recipe
+    recipe = lesson.recipe = recipe or lesson.recipe
     lesson.process, lesson.pieces, lesson.variants = recipe.process, recipe.pieces, recipe.variants or []
     lesson.unconfirmed, lesson.title = recipe.confirmed_at is None, recipe.title
     eaters = recipe.eaters or {}
     lesson.eaters = eaters_with(eaters, lesson.group) if lesson.group else eaters
-    lesson.save(update_fields=["process", "pieces", "variants", "unconfirmed", "title", "eaters"])
+    lesson.save(update_fields=["recipe", "process", "pieces", "variants", "unconfirmed", "title", "eaters"])
 
 
 def set_profile(*, lesson: Lesson, profile_id: str, local_limits: Iterable[LocalChange] = ()) -> None:

@@ -73,6 +73,7 @@ SENTENCES: Mapping[str, Text] = {
     "rules_cannot_be_kept": _l("The group's rules cannot all be kept with so many benches."),
     "no_brick": _l("“%(value)s” is no brick of this board: the plan has changed since. Choose it again."),
     "too_many_pins": _l("At most %(most)s bricks can be put by hand: let some go first."),
+    "lesson_begun": _l("The lesson has begun: what is cooked stays as it is."),
     "lesson_over": _l("This lesson is over: its plan stays as it was."),
     "id_used_twice": _l("“%(id)s” is used twice."),
     "in_the_future": _l("This is in the future: set the logger’s clock."),

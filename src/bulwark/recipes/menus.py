@@ -44,6 +44,7 @@ def make_menu(*, recipes: Sequence[Recipe], by: Actor) -> Recipe:
         notes=[line for recipe in recipes for line in recipe.notes],
         variants=[row for recipe in recipes for row in recipe.variants],
         process=made.process,
+        dishes=[recipe.pk for recipe in recipes],
     )
     for recipe, lines, names in zip(recipes, before, made.names, strict=False):
         menu.corrections |= {str(int(line) + lines): row for line, row in recipe.corrections.items()}

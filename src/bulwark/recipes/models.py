@@ -33,6 +33,8 @@ class Recipe(models.Model):
     variants = models.JSONField(default=list, blank=True)
     eaters = models.JSONField(default=dict, blank=True)
     process = models.JSONField()
+    # The recipes a menu was put together from, by their numbers.
+    dishes = models.JSONField(default=list, blank=True)
     base = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="descendants")
     confirmed_at = models.DateTimeField(null=True, blank=True)
     confirmed_by = models.ForeignKey("people.User", on_delete=models.PROTECT, null=True, blank=True, related_name="+")

@@ -46,6 +46,12 @@ def dishes_for(actor: Actor, recipe_id: int) -> list[tuple[int, str]]:
     return list(rows.order_by("title").values_list("pk", "title")[:MOST_TITLES])
 
 
+def dishes_of(menu: Recipe) -> list[Recipe]:
+    """The recipes of a menu as they are now, as far as somebody has confirmed them and they are in use."""
+    rows = Recipe.objects.filter(organisation_id=menu.organisation_id, pk__in=menu.dishes, archived_at=None)
+    return [row for row in rows if row.confirmed_at is not None]
+
+
 def recipe_page(actor: Actor, words: str, page: int, *, archived: bool = False) -> PageOfRecipes:
     """One page of recipes (``archived``: of those put away), those with the words in their title first, and
     whether there are more. Any name of a food finds the recipes with it; where nothing is found, the words
