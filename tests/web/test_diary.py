@@ -105,7 +105,8 @@ def test_the_week_shows_what_each_lesson_practises_and_what_none_does(hostel: Ho
     Lesson.objects.filter(pk=hostel.lesson.pk).update(process=bark.process)
     missing = dict(pages.week_page(hostel.actor, timezone.localdate())["missing"])
     assert "Core" in missing
-    assert hostel.client().get("/week/?of=2026-13-99").status_code == 200
+    for odd in ("2026-13-99", "9999-12-31", "0001-01-01", "x"):
+        assert hostel.client().get(f"/week/?of={odd}").status_code == 200, odd
     assert "21 September 2026" in hostel.client().get("/week/?of=2026-09-23").content.decode()
 
 
@@ -117,7 +118,10 @@ def test_a_lesson_is_moved_until_it_has_begun(hostel: Hostel) -> None:
     hostel.open()
     before = hostel.lesson.starts_at
     client.post(path, {"starts_at": "2027-01-24T10:30"})
-    client.post(path, {"starts_at": "soon"})
+    for odd in ("soon", "9999-12-31T23:59", "0001-01-01T00:00"):
+        client.post(path, {"starts_at": odd})
+        client.post(f"/lessons/{hostel.lesson.pk}/again/", {"starts_at": odd})
+    assert Lesson.objects.filter(organisation=hostel.organisation).count() == 1
     hostel.lesson.refresh_from_db()
     assert hostel.lesson.starts_at == before
 

@@ -121,6 +121,16 @@ def test_a_card_has_its_own_benchs_steps_limits_and_roles(hostel: Hostel) -> Non
     assert "Nobody has said who eats." in gannet
 
 
+def test_a_card_says_who_may_not_have_what(hostel: Hostel) -> None:
+    eaters = {"groups": {"pregnant": 1}, "allergens": ["milk"], "count": 8}
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(eaters=eaters)
+    text = printed(hostel, "cards")
+
+    assert text.count("yoghurt") >= 2
+    assert "milk" in text.partition("Not for")[2].partition("</div>")[0]
+    assert "Nobody has said who eats." not in text
+
+
 def test_nothing_is_said_over_a_check_and_each_point_once(hostel: Hostel) -> None:
     pack = Pack(hostel.lesson)
     talks = pack.talks()

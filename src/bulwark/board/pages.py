@@ -237,8 +237,10 @@ def run_sheet(board: selectors.Board) -> dict[str, Any]:
 def ways_page(board: selectors.Board) -> dict[str, Any]:
     """What would end it sooner."""
     lesson, titles = board.lesson, lessons.step_titles(board.lesson)
+    ways = board.ways()
     return {
         "lesson": lesson,
+        "all_tried": board.all_tried,
         "before": f"{_clock(lesson, board.end_min * 60):%H:%M}" if board.shown.starts else "",
         "length_min": board.room.length_min,
         "seen": board.seen,
@@ -254,6 +256,6 @@ def ways_page(board: selectors.Board) -> dict[str, Any]:
                 "spare_words": wording.spare(max(0, board.room.length_min - way.ends_min) * 60),
                 "proven": way.proven,
             }
-            for way in board.ways()
+            for way in ways
         ],
     }

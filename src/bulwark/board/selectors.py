@@ -4,6 +4,7 @@ decided: the decisions are kept, the plan never is."""
 from __future__ import annotations
 
 import json
+import time
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
@@ -39,13 +40,15 @@ from foodsafety.recipes import Process, process_from
 from foodsafety.rules import House
 
 # A page waits so long for the shortest plan, and so long for each way out.
-LOOK_S = 0.8
+LOOK_S = 0.5
 # Where nobody is at a bench yet, two are planned for.
 NOBODY = ("1", "2")
 TAKE_BACK = "take_back"
 # Of a menu one dish alone is cooked: the lesson takes that recipe.
 LEAVE = "leave"
 WAY_LOOK_S = 0.5
+# No way out is begun after so long.
+WAYS_S = 5.0
 MOST_WAYS = 3
 
 
@@ -117,6 +120,8 @@ class Board:
 
     def __init__(self, lesson: Lesson, choices: Choices, changes: Sequence[PlanChange] = ()) -> None:
         self.lesson = lesson
+        # False where a large lesson leaves no time for every way out.
+        self.all_tried = True
         # Every change that was made, oldest first.
         self.changes = changes
         benches = lessons.benches_of(lesson)
@@ -251,10 +256,13 @@ class Board:
         return -(-(self.shown.makespan_s or self.shown.bound_s) // 60)
 
     def ways(self) -> list[Way]:
-        """What would end the lesson sooner, each already planned. The soonest first."""
-        found = []
+        """What would end the lesson sooner, each already planned, as far as that is soon done. The soonest first."""
+        found, until = [], time.monotonic() + WAYS_S
         for do, of, value, steps, room in [*self._other_choices(), *self._fewer_dishes()]:
-            plan = _planned(steps, room, WAY_LOOK_S)[1]
+            if time.monotonic() > until:
+                self.all_tried = False
+                break
+            plan = _planned(steps, room, WAY_LOOK_S, thorough=False)[1]
             ends = -(-(plan.makespan_s or 0) // 60)
             if ends and (ends < self.end_min or not self.shown.starts):
                 proven = plan.makespan_s == plan.bound_s
@@ -312,8 +320,8 @@ class Board:
 
 
 @lru_cache(maxsize=64)
-def _planned(steps: str, room: Room, seconds: float) -> tuple[WholeLesson, Plan, bool]:
-    return _plan(steps, room, seconds)
+def _planned(steps: str, room: Room, seconds: float, *, thorough: bool = True) -> tuple[WholeLesson, Plan, bool]:
+    return _plan(steps, room, seconds, thorough=thorough)
 
 
 def _plan(
@@ -322,6 +330,8 @@ def _plan(
     seconds: float,
     progress: Progress | None = None,
     should_stop: ShouldStop | None = None,
+    *,
+    thorough: bool = True,
 ) -> tuple[WholeLesson, Plan, bool]:
     """A plan, and whether it makes no path for soil that the written order does not have. Where it makes one, all that
     hands do stays in its order, and it is asked again."""
@@ -339,6 +349,7 @@ def _plan(
             hint=hint or None,
             progress=progress,
             should_stop=should_stop,
+            thorough=thorough,
         )
         clean = not plan.starts or _is_clean(data, process, room, plan.starts)
         if clean and (plan.starts or not room.bounds):
@@ -372,10 +383,14 @@ def _is_clean(
     data: Mapping[str, list[dict[str, str]]], process: Process, room: Room, starts: Mapping[str, int]
 ) -> bool:
     written = {(row.rule, row.soil, row.food) for row in analyse(process, room.house).findings}
+    orders = set()
     for number in range(1, len(room.benches) + 1):
-        # What is done before the lesson comes first.
-        order = sorted(data["steps"], key=lambda row: starts.get(step_task(number, row["id"]), -1))
-        found = analyse(process_from({**data, "steps": order}), room.house).findings
+        # What is done before the lesson comes first. Benches that go by one order are looked at once.
+        at = [(starts.get(step_task(number, row["id"]), -1), n, row["id"]) for n, row in enumerate(data["steps"])]
+        orders.add(tuple(name for _at_s, _n, name in sorted(at)))
+    for order in orders:
+        steps = sorted(data["steps"], key=lambda row: order.index(row["id"]))
+        found = analyse(process_from({**data, "steps": steps}), room.house).findings
         if not {(row.rule, row.soil, row.food) for row in found} <= written:
             return False
     return True

@@ -8,6 +8,8 @@ from django.utils.translation import gettext as _
 from bulwark.people.forms import SaidForm
 from foodsafety.rules import profile_ids
 
+FIRST_YEAR, LAST_YEAR = 2000, 2100
+
 
 def initials_in(text: str) -> list[str]:
     """Initials or nicknames parted by commas."""
@@ -21,10 +23,23 @@ class PlanForm(SaidForm):
     cook_equivalents = forms.BooleanField(required=False)
 
 
+class WhenField(forms.DateTimeField):
+    """When a lesson begins: in a year that a calendar can be asked for."""
+
+    def __init__(self, **kwargs: Any) -> None:
+        super().__init__(input_formats=["%Y-%m-%dT%H:%M", "%Y-%m-%d %H:%M"], **kwargs)
+
+    def clean(self, value: Any) -> Any:
+        found = super().clean(value)
+        if found is not None and not FIRST_YEAR <= found.year <= LAST_YEAR:
+            raise forms.ValidationError(_("A year from 2000 to 2100 is needed."))
+        return found
+
+
 class LessonForm(SaidForm):
     """A lesson on a recipe."""
 
-    starts_at = forms.DateTimeField(input_formats=["%Y-%m-%dT%H:%M", "%Y-%m-%d %H:%M"])
+    starts_at = WhenField()
     length_min = forms.IntegerField(min_value=10, max_value=900)
     place = forms.CharField(required=False, max_length=120)
     kitchen_id = forms.IntegerField(required=False, min_value=1, max_value=2**31)

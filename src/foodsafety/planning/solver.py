@@ -12,7 +12,8 @@ from foodsafety.planning.model import SEED, Plan, PlanModel, Progress, ShouldSto
 from foodsafety.planning.problem import Problem
 from foodsafety.planning.reasons import conflict_of
 
-FIRST_PLANS = 12
+# So many plans by rule of thumb for a lesson of so many tasks; fewer for a larger one, whose plans take longer.
+FIRST_PLANS, FIRST_TASKS = 12, 160
 REASONS_S = 4.0
 WAITS_S = 1.0
 
@@ -25,11 +26,12 @@ def schedule(
     hint: Mapping[str, int] | None = None,
     progress: Progress | None = None,
     should_stop: ShouldStop | None = None,
+    thorough: bool = True,
 ) -> Plan:
     """The shortest plan of a problem, or what cannot be. ``fixed``: steps that begin when somebody has put them [s].
     ``hint``: a plan from before. Not more than ``seconds`` of work, as long again at most for the reasons why it does
     not fit, and a second for shorter waits; the same problem gives the same plan where that is enough.
-    ``should_stop`` ends it."""
+    ``should_stop`` ends it. ``thorough``: False leaves out the reasons and the waits."""
     if problem.cycle:
         return Plan(status="infeasible", conflict=problem.cycle)
     if problem.never:
@@ -39,12 +41,14 @@ def schedule(
     model = PlanModel(problem, fixed or {})
     model.hint(hint or _best_first(problem))
     found = model.solve(seconds, progress, should_stop)
-    if found.starts and problem.waits:
+    if found.starts and problem.waits and thorough:
         found = model.shorten(found, min(seconds, WAITS_S), should_stop)
     if found.starts:
         found = replace(found, people=doers(problem, found.starts))
     if found.status == "infeasible" or found.bound_s > problem.lesson_s:
-        conflict = conflict_of(problem, fixed or {}, seconds=min(seconds, REASONS_S), should_stop=should_stop)
+        conflict: tuple[str, ...] = ()
+        if thorough:
+            conflict = conflict_of(problem, fixed or {}, seconds=min(seconds, REASONS_S), should_stop=should_stop)
         return replace(found, status="infeasible", conflict=conflict)
     if found.makespan_s is not None and found.makespan_s > problem.lesson_s:
         return replace(found, status="unknown")  # none that fits was found, and none proven not to be
@@ -54,5 +58,6 @@ def schedule(
 def _best_first(problem: Problem) -> Mapping[str, int] | None:
     """The best of some plans by a rule of thumb."""
     draw = random.Random(SEED)  # noqa: S311 - nothing secret
-    plans = [plan for n in range(FIRST_PLANS) if (plan := first_plan(problem, draw if n else None))]
+    count = max(1, min(FIRST_PLANS, round(FIRST_PLANS * (FIRST_TASKS / len(problem.tasks)) ** 2)))
+    plans = [plan for n in range(count) if (plan := first_plan(problem, draw if n else None))]
     return min(plans, key=lambda plan: makespan(problem, plan), default=None)
