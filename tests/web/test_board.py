@@ -232,7 +232,7 @@ def test_two_who_plan_at_once_keep_both_changes_and_the_later_is_told(hostel: Ho
 
     text = " ".join(answer.content.decode().split())
     assert "Changed meanwhile by somebody else:" in text
-    assert "“Koftas on the griddle (Gannet)” put to the 50. minute" in text
+    assert "“Koftas on the griddle (Gannet)” put to minute 50" in text
     assert selectors.board_of(hostel.lesson).room.choices == Choices(show_min=0, pins=(("1.griddle", 50),))
     assert "Changed meanwhile" not in page(hostel)
 

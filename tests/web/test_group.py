@@ -146,6 +146,16 @@ def test_a_sheet_is_read_in_any_usual_encoding(hostel: Hostel, encoding: str) ->
     assert "Not read, since nothing here needs it: Élève." in text
 
 
+def test_a_sheet_that_is_too_large_is_refused_and_what_was_typed_stays(hostel: Hostel) -> None:
+    sheet = io.BytesIO(b"AK,11\n" * 200_000)
+    sheet.name = "group.csv"
+    answer = hostel.client().post("/groups/new/", {"name": "Tern crew", "lines": "SD,13", "sheet": sheet})
+
+    assert answer.status_code == 422
+    assert "larger than a megabyte" in answer.content.decode()
+    assert ">SD,13</textarea>" in answer.content.decode()
+
+
 def test_a_formula_is_written_out_harmless(hostel: Hostel) -> None:
     group = kept(hostel, '=SUM(A1),11,,,"@cmd"\n+AK,9')
     page = hostel.client().get(f"/groups/{group.pk}/").content.decode()

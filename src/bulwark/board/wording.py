@@ -246,7 +246,7 @@ def change(do: str, of: str, value: str, name: str) -> str:
         said = change(value, of, "", name) if value != "put" else _("“%(name)s” put elsewhere") % {"name": name}
         return _("Taken back: %(change)s") % {"change": said}
     texts = {
-        "put": _("“%(name)s” put to the %(value)s. minute"),
+        "put": _("“%(name)s” put to minute %(value)s"),
         "let_go": _("“%(name)s” let go"),
         "let_all_go": _("All bricks let go"),
         "more": _("One more: %(name)s"),

@@ -1,6 +1,9 @@
 """Shapes of what is sent about a group."""
 
+from typing import Any
+
 from django import forms
+from django.utils.translation import gettext as _
 
 from bulwark.people.forms import SaidForm
 from foodsafety.review import eater_groups
@@ -22,6 +25,13 @@ class GroupForm(SaidForm):
         super().__init__(*args, **kwargs)  # type: ignore[arg-type]
         for name in eater_groups():
             self.fields[f"n-{name}"] = forms.IntegerField(required=False, min_value=0, max_value=300)
+
+    def clean_sheet(self) -> Any:
+        """A sheet that can be a group: no larger than a megabyte."""
+        sheet = self.cleaned_data["sheet"]
+        if sheet and sheet.size > MOST_SHEET:
+            raise forms.ValidationError(_("This sheet is larger than a megabyte: it is no group of learners."))
+        return sheet
 
     def eaters(self) -> dict[str, int]:
         """How many of whom a dish may harm."""
