@@ -81,7 +81,7 @@ def test_a_lesson_from_sign_in_to_record(address: str, open_context: Opener) -> 
     # Today, the safety plan under both profiles, the start.
     expect(front.locator(".td-plinth")).to_contain_text("Turkey koftas with cucumber raita")
     assert axe(front) == []
-    front.click(".td-brick >> text=Plan")
+    front.click(".td-brick >> text=Safety plan")
     expect(front.locator(".bw-plan")).to_contain_text("73.9 °C (165 °F)")
     front.click(".bw-profiles >> text=uk")
     expect(front.locator(".bw-plan")).to_contain_text("70 °C for 2 min")

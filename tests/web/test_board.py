@@ -384,3 +384,19 @@ def test_a_kitchen_with_no_basin_at_all_says_so_and_offers_one(hostel: Hostel) -
     assert paper_of(client, f"/lessons/{hostel.lesson.pk}/pack/all.pdf").startswith(b"%PDF")
     decide(hostel, "more", "basin")
     assert "min to spare" in page(hostel)
+
+
+def test_no_way_out_is_offered_that_leaves_a_path_for_soil(hostel: Hostel) -> None:
+    board = selectors.board_of(hostel.lesson)
+    assert board.ways()
+    selectors._planned.cache_clear()
+    with patch("bulwark.board.selectors._is_clean", return_value=False):
+        assert selectors.board_of(hostel.lesson).ways() == []
+    selectors._planned.cache_clear()
+
+
+def test_only_what_takes_long_by_itself_can_be_brought_ready_made(hostel: Hostel) -> None:
+    assert decide(hostel, "ready", "griddle").status_code == 422
+    lesson = lesson_of(hostel, "beef-beetroot", 120)
+    [step] = selectors.board_of(lesson).may_be_ready
+    assert decide(hostel, "ready", step, lesson=lesson).status_code == 302

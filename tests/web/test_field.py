@@ -9,6 +9,7 @@ import pytest
 
 from bulwark.board import selectors as boards
 from bulwark.kitchens import services as kitchens
+from bulwark.kitchens.models import Kitchen
 from bulwark.lessons.models import Lesson
 from bulwark.recipes.models import Recipe
 from tests.web.conftest import Hostel, paper_of
@@ -88,5 +89,26 @@ def test_the_packing_list_is_in_the_pack_of_a_place_without_a_tap_and_of_no_othe
     with patch("bulwark.jobs.papers.pdf_of", side_effect=lambda html, **_: html.encode()):
         assert b"pk-boxes" in paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/pack/all.pdf")
         Lesson.objects.filter(pk=hostel.lesson.pk).update(kitchen=None)
+        assert b"pk-boxes" in paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/pack/all.pdf"), "the main one"
+        Kitchen.objects.update(tap="")
         assert b"pk-boxes" not in paper_of(hostel.client(), f"/lessons/{hostel.lesson.pk}/pack/all.pdf")
     assert "Nobody has said whether there is a tap" in page(hostel)
+
+
+def test_food_that_nobody_knows_is_packed_cold_and_by_itself_and_never_left_out(hostel: Hostel) -> None:
+    Recipe.objects.filter(pk=hostel.lesson.recipe_id).update(ingredients=[*LINES, "2 wobblefruits"])
+    text = page(hostel)
+
+    assert "2 × 2 wobblefruits" in text
+    assert "Pack it cold and by itself" in text
+    assert "Not known what it is" not in page_of(hostel, LINES)
+
+
+def page_of(hostel: Hostel, lines: list[str]) -> str:
+    Recipe.objects.filter(pk=hostel.lesson.recipe_id).update(ingredients=lines)
+    return page(hostel)
+
+
+def test_ice_is_for_the_most_that_a_line_may_mean(hostel: Hostel) -> None:
+    say(hostel, "24", "5")
+    assert "frozen packs for 2.0 kg of food" in page_of(hostel, ["500-1000 g turkey mince"])

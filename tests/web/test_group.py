@@ -214,6 +214,33 @@ def test_a_lesson_of_a_group_counts_with_who_eats_and_gives_roles_that_go_round(
         assert rows[0] != rows[1], "nor twice before the other has had it"
 
 
+def test_whoever_may_not_cannot_be_chosen_either(hostel: Hostel) -> None:
+    hostel.lesson.group = kept(hostel)
+    hostel.lesson.save()
+    path = f"/lessons/{hostel.lesson.pk}/board/change/"
+    refused = hostel.client().post(path, {"do": "doer", "of": "1.griddle", "value": "SD"})
+
+    assert refused.status_code == 422
+    assert "has not been shown what this step asks" in refused.content.decode()
+    assert hostel.client().post(path, {"do": "doer", "of": "1.mix", "value": "SD"}).status_code == 302
+
+
+def test_an_allergy_that_is_named_after_the_lesson_was_made_is_never_silently_missing(hostel: Hostel) -> None:
+    group = kept(hostel, "AK,11,,knife hob\nJT,11,,knife")
+    hostel.lesson.group = group
+    hostel.lesson.save()
+    client, told = hostel.client(), "no dish of this lesson is checked for"
+    pages = (f"/lessons/{hostel.lesson.pk}/", f"/lessons/{hostel.lesson.pk}/board/", "/")
+    assert not any(told in client.get(path).content.decode() for path in pages)
+
+    Member.objects.filter(initials="AK").update(allergies=["milk"])
+    assert all(told in client.get(path).content.decode() for path in pages)
+    client.post(f"/lessons/{hostel.lesson.pk}/renew/")
+    assert not any(told in client.get(path).content.decode() for path in pages)
+    hostel.lesson.refresh_from_db()
+    assert hostel.lesson.eaters["allergens"] == ["milk"]
+
+
 def test_a_kept_group_is_split_by_its_own_rules(hostel: Hostel) -> None:
     group = kept(hostel, rules="AK with SD")
     text = sent(hostel, group_id=str(group.pk), group="")

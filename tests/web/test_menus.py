@@ -92,6 +92,11 @@ def test_a_menu_that_does_not_fit_offers_one_dish_alone_and_the_lesson_takes_it(
     assert boards.board_of(lesson).end_min == way.ends_min
     refused = client.post(f"/lessons/{lesson.pk}/board/change/", {"do": "leave", "of": str(recipes["fish-pie"].pk)})
     assert refused.status_code == 422, "the lesson has no menu any more"
+    client.post(f"/lessons/{lesson.pk}/board/change/", {"do": "take_back"})
+    lesson = Lesson.objects.get(pk=lesson.pk)
+    assert (lesson.recipe, boards.board_of(lesson).end_min) == (menu, board.end_min), (
+        "taken back, the menu is there again"
+    )
 
 
 def test_a_lesson_that_has_begun_keeps_its_menu(hostel: Hostel, recipes: dict[str, Recipe]) -> None:

@@ -217,3 +217,23 @@ def test_each_oven_is_switched_on_before_its_first_bake(hostel: Hostel) -> None:
     expected = [hostel.lesson.starts_at + dt.timedelta(seconds=at, minutes=-15) for at in starts]
     assert sorted(preheats.values()) == expected
     assert "oven 2, 200 °C" in printed(hostel, "run-sheet")
+
+
+def test_a_card_warns_as_the_run_sheet_does_and_is_not_empty_in_silence(hostel: Hostel) -> None:
+    kitchens.set_equipment(by=hostel.actor, counts={"basin": 0})
+    assert printed(hostel, "cards").count("<b>No plan was found.</b>") == 2
+    kitchens.set_equipment(by=hostel.actor, counts={"basin": 2})
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(length_min=20)
+    text = printed(hostel, "cards")
+    assert text.count("It does not fit") == 2
+    assert "Nobody has said who has been shown what" in text
+
+
+def test_frozen_food_that_nobody_knows_is_taken_out_two_days_before_and_peas_are_not(hostel: Hostel) -> None:
+    lines = ["400 g frozen wobblefruit", "200 g frozen peas", "300 g frozen cooked prawns"]
+    Recipe.objects.filter(pk=hostel.lesson.recipe_id).update(ingredients=lines)
+    hostel.lesson.refresh_from_db()
+    thaws = {row.what: row.at for row in Pack(hostel.lesson).before() if row.kind == "thaw"}
+
+    assert set(thaws) == {"400 g frozen wobblefruit", "300 g frozen cooked prawns"}
+    assert hostel.lesson.starts_at - thaws["400 g frozen wobblefruit"] == dt.timedelta(hours=48)

@@ -23,7 +23,7 @@ class Choices:
     for which nobody waits, since one is brought ready made. ``ahead``: steps done before the lesson. ``doers``: who
     does a task, by initials. ``have``: kinds of food that need not be bought. ``did``: what had to be done before
     the lesson and is done. ``ambient_c``: how warm it will be [C], ``away_h``: how long they are away
-    from the fridge [h], where somebody has said so."""
+    from the fridge [h], where somebody has said so. ``menu``: the recipe of which one dish alone is cooked."""
 
     show_min: int = SHOW_MIN
     pins: Pairs = ()
@@ -36,6 +36,7 @@ class Choices:
     did: frozenset[str] = frozenset()
     ambient_c: float | None = None
     away_h: float | None = None
+    menu: int | None = None
 
     def stored(self) -> dict[str, Any]:
         """As it is kept."""
@@ -51,6 +52,7 @@ class Choices:
             "did": sorted(self.did),
             "ambient_c": self.ambient_c,
             "away_h": self.away_h,
+            "menu": self.menu,
         }
 
     def with_pin(self, task: str, at_min: int | None) -> Choices:
@@ -85,6 +87,7 @@ def choices_from(data: Mapping[str, Any]) -> Choices:
         did=frozenset(data.get("did", ())),
         ambient_c=data.get("ambient_c"),
         away_h=data.get("away_h"),
+        menu=data.get("menu"),
     )
 
 

@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from bulwark.board import drawings, selectors, wording
 from bulwark.board.models import PlanChange
+from bulwark.lessons import pages as lesson_pages
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
 from bulwark.people.actors import Actor
@@ -49,6 +50,7 @@ def _said(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, Any]:
             *wording.not_said(board.said),
             *wording.adults_steps(whole, titles),
             *wording.must_wash_too(whole, plan, titles),
+            *lesson_pages.group_moved_on(board.lesson),
         ],
     }
 
@@ -126,7 +128,7 @@ def _decided(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str
     rows = [("less", thing, str(count)) for thing, count in choices.more]
     rows += [("no_adult", bench, str(count)) for bench, count in choices.adults]
     rows += [("not_ready", step, "") for step in sorted(choices.ready)]
-    rows += [("not_ahead", step, "") for step in sorted(choices.ahead)]
+    rows += [("not_ahead", step, "") for step in sorted(board.ahead)]
     return [
         {"do": do, "of": of, "says": wording.decided(do, of, value, titles, board.ahead_until)}
         for do, of, value in rows
@@ -135,22 +137,22 @@ def _decided(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str
 
 def check_change(board: selectors.Board, do: str, of: str, value: str) -> None:
     """Raises CoreError for a change of what this lesson has not."""
-    parts, steps = board.whole.parts, board.process.step_index
+    parts = board.whole.parts
     allowed: Mapping[str, Any] = {
         "put": parts,
         "doer": parts,
         "more": board.whole.problem.resources,
         "adult": dict(board.room.benches),
-        "ready": steps,
+        "ready": dict.fromkeys(board.may_be_ready),
         "ahead": dict.fromkeys(board.may_be_ahead),
     }
     if do in allowed and of not in allowed[do]:
         raise CoreError("of", "no_brick", value=of[:60])
     if do == "doer":
-        bench = parts[of].bench or ""
+        may = board.who_may(of)
         for who in (name for name in value.split(",") if name):
-            if who not in dict(board.room.benches).get(bench, ()):
-                raise CoreError("value", "not_one_of", value=who[:24], allowed=dict(board.room.benches).get(bench, ()))
+            if who not in may:
+                raise CoreError("value", "may_not_do", who=who[:24])
 
 
 def changes_page(board: selectors.Board, *, by: Actor, seen: int | None) -> dict[str, Any]:
@@ -210,17 +212,9 @@ def _picked(board: selectors.Board, name: str, names: Mapping[str, str]) -> dict
         "pinned": name in dict(board.room.choices.pins),
         "doers": [
             (who, who in board.shown.people.get(name, ()), who in dict(board.room.choices.doers).get(name, ()))
-            for who in _who_may(board, name)
+            for who in board.who_may(name)
         ],
     }
-
-
-def _who_may(board: selectors.Board, name: str) -> tuple[str, ...]:
-    """Who could do a brick that takes one pair of hands, of its bench."""
-    task = board.whole.problem.tasks[name]
-    if task.hands != 1 or task.bench is None or board.whole.parts[name].kind != "step":
-        return ()
-    return dict(board.room.benches).get(task.bench, ())
 
 
 def run_sheet(board: selectors.Board) -> dict[str, Any]:

@@ -13,7 +13,6 @@ from typing import Any
 from bulwark.board.choices import Choices, changed, choices_from
 from bulwark.board.models import PlanChange
 from bulwark.groups.selectors import said_of
-from bulwark.kitchens.selectors import kitchen_of
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
 from bulwark.recipes.selectors import dishes_of
@@ -27,6 +26,7 @@ from foodsafety.planning import (
     WholeLesson,
     Wish,
     ahead_steps,
+    asked_of,
     broken,
     long_wait_s,
     may_be_added,
@@ -34,6 +34,7 @@ from foodsafety.planning import (
     shared_things,
     step_task,
     whole_lesson,
+    with_what_comes_first,
 )
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import Process, process_from
@@ -126,7 +127,7 @@ class Board:
         self.changes = changes
         benches = lessons.benches_of(lesson)
         self._rules = lessons.plan_for(lesson)
-        kitchen = lesson.kitchen or kitchen_of(lesson.organisation_id)
+        kitchen = lessons.kitchen_for(lesson)
         counted = dict(kitchen.equipment)
         if kitchen.rings:  # counted by size
             counted.setdefault("hob_ring", sum(kitchen.rings.values()))
@@ -138,7 +139,7 @@ class Board:
             length_min=lesson.length_min,
             house=self._rules.house,
             # What is in the cupboard, and what is done already, changes no plan.
-            choices=replace(choices, have=frozenset(), did=frozenset(), away_h=None),
+            choices=replace(choices, have=frozenset(), did=frozenset(), away_h=None, menu=None),
             may=None,
             ovens=tuple(kitchen.oven_shelves) or (1,) * int(counted.get("oven", 0)),
             bounds=time_bounds(self._rules, ambient_c=choices.ambient_c),
@@ -169,6 +170,20 @@ class Board:
     def may_be_ahead(self) -> tuple[str, ...]:
         """Steps that can be done before the lesson."""
         return ahead_steps(self.process)
+
+    @property
+    def ahead(self) -> frozenset[str]:
+        """What is done before the lesson, with what must come before it."""
+        return with_what_comes_first(self.process, self.room.choices.ahead)
+
+    @property
+    def may_be_ready(self) -> tuple[str, ...]:
+        """Steps for which one can be brought ready made, since they take long by themselves. Nothing part-cooked is: it
+        is never kept."""
+        whole = self.whole
+        waits = {part.step: whole.problem.tasks[part.id].s for part in whole.parts.values() if part.kind == "wait"}
+        long = (step for step, wait_s in waits.items() if step and wait_s >= long_wait_s())
+        return tuple(step for step in long if self._does_step(step) != "part_cook")
 
     @cached_property
     def process(self) -> Process:
@@ -222,6 +237,17 @@ class Board:
         """The times between steps that the rules ask and that what is shown does not keep."""
         return broken(self.room.bounds, self.whole, self.shown.starts) if self.shown.starts else ()
 
+    def who_may(self, task: str) -> tuple[str, ...]:
+        """Who of its bench may do a task that takes one pair of hands: an adult's is nobody's there."""
+        row = self.whole.problem.tasks[task]
+        if row.bench is None or self.whole.parts[task].kind != "step" or row.hands != 1:
+            return ()
+        names = dict(self.room.benches).get(row.bench, ())
+        if self.room.may is None:
+            return names
+        may, step = dict(self.room.may), self.process.steps[self.process.step_index[str(self.whole.parts[task].step)]]
+        return tuple(name for name in names if asked_of(self.process, step) <= may.get((row.bench, name), frozenset()))
+
     @property
     def moved(self) -> dict[str, int]:
         """By how much bricks that nobody put begin elsewhere than in the free plan [min]."""
@@ -262,9 +288,9 @@ class Board:
             if time.monotonic() > until:
                 self.all_tried = False
                 break
-            plan = _planned(steps, room, WAY_LOOK_S, thorough=False)[1]
+            _whole, plan, clean = _planned(steps, room, WAY_LOOK_S, thorough=False)
             ends = -(-(plan.makespan_s or 0) // 60)
-            if ends and (ends < self.end_min or not self.shown.starts):
+            if ends and clean and (ends < self.end_min or not self.shown.starts):
                 proven = plan.makespan_s == plan.bound_s
                 found.append(Way(do=do, of=of, value=value, ends_min=ends, proven=proven))
         return sorted(found, key=lambda way: way.ends_min)[:MOST_WAYS]
@@ -300,11 +326,8 @@ class Board:
             yield "show", "", "0"
         if self._last_bench:
             yield "adult", self._last_bench, ""
-        waits = {part.step: whole.problem.tasks[part.id].s for part in whole.parts.values() if part.kind == "wait"}
-        for step, wait_s in waits.items():
-            # Meat that is part-cooked is never kept: nothing of it is brought ready made.
-            if step and wait_s >= long_wait_s() and self._does_step(step) != "part_cook":
-                yield "ready", step, ""
+        for step in self.may_be_ready:
+            yield "ready", step, ""
         for step in self.may_be_ahead:
             if step not in choices.ahead:
                 yield "ahead", step, ""

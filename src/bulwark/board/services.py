@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from django.db import transaction
 
 from bulwark.board.choices import Choices, changed, choices_from
@@ -10,7 +12,7 @@ from bulwark.board.selectors import LEAVE, TAKE_BACK, standing
 from bulwark.lessons.selectors import Lesson
 from bulwark.lessons.services import renew_lesson
 from bulwark.people.actors import Actor
-from bulwark.recipes.selectors import dishes_of
+from bulwark.recipes.selectors import dishes_of, recipe_with
 from foodsafety.quantities import CoreError
 
 
@@ -19,10 +21,11 @@ def change_plan(*, lesson: Lesson, by: Actor, do: str, of: str = "", value: str 
     """Makes one change to what stands now, whoever made it stand: two people who change different things both find
     theirs. Raises CoreError for what is no change."""
     Lesson.objects.select_for_update().get(pk=lesson.pk)
-    if do == LEAVE:
-        _leave_the_others(lesson, of)
     last = PlanChange.objects.filter(lesson=lesson).last()
     choices = changed(choices_from(last.choices) if last else Choices(), do, of, value)
+    if do == LEAVE:
+        choices = replace(choices, menu=lesson.recipe_id)
+        _leave_the_others(lesson, of)
     return _keep(lesson, by, last, do=do, of=of, value=value, choices=choices, before=last.number if last else None)
 
 
@@ -31,6 +34,16 @@ def _leave_the_others(lesson: Lesson, dish: str) -> None:
     found = next((row for row in dishes_of(lesson.recipe) if str(row.pk) == dish), None)
     if found is None:
         raise CoreError("of", "no_brick", value=dish[:60])
+    if lesson.opened_at:
+        raise CoreError("lesson", "lesson_begun")
+    renew_lesson(lesson=lesson, recipe=found)
+
+
+def _cook_all_again(lesson: Lesson, menu: int | None) -> None:
+    """The lesson takes its menu again. Raises CoreError where that is gone, or once the lesson has begun."""
+    found = recipe_with(lesson.organisation_id, menu)
+    if found is None:
+        raise CoreError("of", "no_brick", value=str(menu))
     if lesson.opened_at:
         raise CoreError("lesson", "lesson_begun")
     renew_lesson(lesson=lesson, recipe=found)
@@ -45,6 +58,8 @@ def take_back(*, lesson: Lesson, by: Actor) -> PlanChange | None:
     stands = standing(rows, last)
     if stands is None:
         return None
+    if stands.do == LEAVE:
+        _cook_all_again(lesson, choices_from(stands.choices).menu)
     to = rows.get(stands.before or 0)
     choices = choices_from(to.choices) if to else Choices()
     before = to.number if to else None

@@ -22,10 +22,9 @@ from bulwark.lessons.selectors import Lesson
 from bulwark.people.actors import Actor
 from bulwark.presentation.phrases import capital, listed
 from bulwark.recipes.wording import hazard
-from foodsafety.planning import skill_names
+from foodsafety.planning import planning_figures, skill_names
 
 DAY = dt.timedelta(days=1)
-CHECK_WITHIN = dt.timedelta(days=31)
 # So many weeks back are looked at for what has not been practised.
 WEEKS_BACK = 12
 
@@ -72,10 +71,13 @@ def _card(lesson: Lesson) -> dict[str, Any]:
     wanted = [row.initials for row in groups.members_of(lesson.group)] if lesson.group else []
     missing = [name for name in wanted if name not in there]
     read = not questions and not lesson.unconfirmed
+    url = reverse("lesson_detail", args=[lesson.pk])
+    moved = [_brick(_("Who eats"), text, url, ok=False) for text in lesson_pages.group_moved_on(lesson)]
     return {
         "lesson": lesson,
         "bricks": [
-            _brick(_("Plan"), wording.points(len(plan.controls)), reverse("plan", args=[lesson.pk])),
+            *moved,
+            _brick(_("Safety plan"), wording.points(len(plan.controls)), reverse("plan", args=[lesson.pk])),
             _brick(
                 _("Benches"),
                 wording.placed(len(there), missing),
@@ -105,7 +107,8 @@ def _stores(actor: Actor) -> list[dict[str, Any]]:
 def _probes(actor: Actor) -> dict[str, Any] | None:
     """Whether the probes were checked this month; None where there are none."""
     rows = list(instruments_for(actor).filter(kind="probe"))
-    late = [row for row in rows if row.checked_on is None or row.checked_on < timezone.localdate() - CHECK_WITHIN]
+    since = timezone.localdate() - dt.timedelta(days=planning_figures()["course"]["probes_checked_within_d"])
+    late = [row for row in rows if row.checked_on is None or row.checked_on < since]
     if not rows:
         return None
     return _brick(
@@ -125,9 +128,8 @@ def _by_the_clock(
         for row in selectors.reminders(ahead, now)
     ]
     for item in selectors.kept_now(actor, now):
-        if item.use_by and item.use_by < now + selectors.AHEAD:
-            why = wording.eat_or_bin(item.bench.name)
-            rows.append({"at": item.use_by, "says": capital(item.food), "why": why, "kind": "food"})
+        why = wording.eat_or_bin(item.bench.name) if item.use_by else wording.no_date(item.bench.name)
+        rows.append({"at": item.use_by or now, "says": capital(item.food), "why": why, "kind": "food"})
     for row in rows:
         at = timezone.localtime(row["at"])
         row |= {"late": at < now and row["kind"] != "lesson", "today": at.date() == now.date(), "at": at}

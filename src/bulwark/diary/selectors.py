@@ -18,17 +18,12 @@ from bulwark.pack.selectors import Pack, Reminder
 from bulwark.people.actors import Actor
 from bulwark.shelf.selectors import ShelfItem, shelf_items
 from foodsafety.foods import food_kind
-from foodsafety.planning import asked_of
+from foodsafety.planning import asked_of, planning_figures
 from foodsafety.shelf import storage_category
 
-# How far ahead something is worth saying today, how far back food may still be on a shelf, and what is not practised
-# for so long is missed.
+# How far ahead something is worth saying today, and how far back food may still be on a shelf.
 AHEAD = dt.timedelta(days=2)
 BACK = dt.timedelta(days=10)
-PRACTISED_WITHIN = dt.timedelta(days=28)
-MOST_KEPT = 6
-# Dry goods outlast any course.
-DRY_KEEPS_D = 365.0
 
 
 def courses_for(actor: Actor) -> QuerySet[Course]:
@@ -56,12 +51,12 @@ def reminders(rows: Iterable[Lesson], now: dt.datetime) -> list[Reminder]:
 
 
 def kept_now(actor: Actor, now: dt.datetime) -> list[ShelfItem]:
-    """Food on the shelf, what is first to use first; what has no date is always told."""
+    """Food of the last lessons on the shelf: what has no date first, then what is first to use."""
     benches = list(lessons.benches_for(actor).filter(lesson__opened_at__gte=now - BACK, lesson__rehearsal=False))
     lessons.read_logs(benches)
     rows = [item for bench in benches for item in shelf_items(bench) if not item.discard]
-    never = now + dt.timedelta(days=3650)
-    return sorted(rows, key=lambda item: item.use_by or never)[:MOST_KEPT]
+    soon = [item for item in rows if item.use_by is None or item.use_by < now + AHEAD]
+    return sorted(soon, key=lambda item: item.use_by or dt.datetime.min.replace(tzinfo=dt.UTC))
 
 
 def practised(lesson: Lesson) -> tuple[str, ...]:
@@ -89,7 +84,8 @@ def not_practised(rows: Sequence[Lesson], now: dt.datetime) -> list[tuple[str, d
         if lesson.opened_at is not None:
             for name in practised(lesson):
                 last[name] = max(lesson.starts_at, last.get(name, lesson.starts_at))
-    return [(name, last.get(name)) for name in FAMILIES if name not in last or last[name] < now - PRACTISED_WITHIN]
+    since = now - dt.timedelta(days=planning_figures()["course"]["practised_within_d"])
+    return [(name, last.get(name)) for name in FAMILIES if name not in last or last[name] < since]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -129,7 +125,7 @@ def bought_together(rows: Sequence[Lesson]) -> list[BoughtTogether]:
 def _keeps_d(storage: str | None, *, cold: bool) -> float | None:
     """How long a food keeps as it is bought [d], at the least its category says; None where nothing says so."""
     if storage is None:
-        return None if cold else DRY_KEEPS_D
+        return None if cold else float(planning_figures()["course"]["dry_keeps_d"])
     life = storage_category(storage).fridge
     if life is None:
         return None

@@ -71,6 +71,11 @@ def things(n: int, before: str) -> str:
     return _("%(things)s to do") % {"things": name}
 
 
+def no_date(where: str) -> str:
+    """Food on the shelf of which nobody can say until when."""
+    return _("no date can be worked out: look at its label and its log (%(where)s)") % {"where": where}
+
+
 def eat_or_bin(where: str) -> str:
     """What is left to do with food whose time is up."""
     return _("eat or bin: %(where)s") % {"where": where}

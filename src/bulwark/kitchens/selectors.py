@@ -2,7 +2,8 @@
 
 from typing import Any, cast
 
-from bulwark.kitchens.models import HouseRules, Kitchen, KnownFood, LocalLimit
+from bulwark.kitchens.models import HouseRules, KnownFood, LocalLimit
+from bulwark.kitchens.models import Kitchen as Kitchen  # what other rooms call a kitchen
 from bulwark.kitchens.models import Price as PriceRow
 from foodsafety.foods import stem_words
 from foodsafety.quantities import CoreError

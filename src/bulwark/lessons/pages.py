@@ -104,6 +104,18 @@ def open_lines(lesson: Lesson) -> list[str]:
     return [recipe_wording.question(row) for row in questions if row.holds]
 
 
+def group_moved_on(lesson: Lesson) -> list[str]:
+    """What the lesson's group says of who eats and the lesson does not know yet: it was said later."""
+    if lesson.group is None:
+        return []
+    now = groups.eaters_with(lesson.eaters, lesson.group)
+    tags = sorted(set(now["allergens"]) - set(lesson.eaters.get("allergens", ())))
+    known = lesson.eaters.get("groups", {})
+    more = [(name, count) for name, count in now["groups"].items() if count > known.get(name, 0)]
+    rows = [*(care.eater(f"allergen:{tag}") for tag in tags), *(f"{n} {care.eater(name)}" for name, n in more)]
+    return [wording.group_moved_on(rows)] if rows else []
+
+
 def _eaters(lesson: Lesson) -> dict[str, Any]:
     """Who may not have what is served, and whether anybody said who eats."""
     _, judged = to_care(lesson)

@@ -9,6 +9,7 @@ from django.db import connection
 from django.db.models import Max, Prefetch, Q, QuerySet, prefetch_related_objects
 from django.utils import timezone
 
+from bulwark.kitchens.selectors import Kitchen, kitchen_of
 from bulwark.lessons.adapters import step_texts, to_event, to_plan, to_profile
 from bulwark.lessons.models import Bench as Bench
 from bulwark.lessons.models import Device, Event, JoinTry, Learner, LogHead
@@ -324,6 +325,11 @@ def usual_benches(actor: Actor) -> tuple[str, str]:
         return "", ""
     rows = [f"{bench.name}: {', '.join(one.initials for one in bench.learners.all())}" for bench in last.benches.all()]
     return last.place, "\n".join(rows)
+
+
+def kitchen_for(lesson: Lesson) -> Kitchen:
+    """The kitchen of a lesson: its own, or the organisation's main one where nobody chose."""
+    return lesson.kitchen or kitchen_of(lesson.organisation_id)
 
 
 def profile_of(lesson: Lesson) -> Profile:

@@ -3,6 +3,8 @@
 Numbers are never rounded towards safe: a hot reading is cut down, a cold one is cut up.
 """
 
+from collections.abc import Sequence
+
 from django.utils.translation import gettext as _
 
 from bulwark.presentation.phrases import (
@@ -68,6 +70,11 @@ def phase_name(phase: Phase, plan: Plan) -> str:
         "serve": _("Serve"),
     }
     return names[phase]
+
+
+def group_moved_on(rows: Sequence[str]) -> str:
+    """Who eats and was named only after the lesson was made."""
+    return _("The group has changed since: no dish of this lesson is checked for %(who)s.") % {"who": listed(rows)}
 
 
 def control_name(control: ControlPoint) -> str:

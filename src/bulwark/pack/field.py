@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 
 from bulwark.lessons import selectors as lessons
 from bulwark.pack import wording
-from bulwark.pack.selectors import Pack
+from bulwark.pack.selectors import Pack, most_g
 from foodsafety.cooling import BoxNeed, BoxTrip, box_need, cool_boxes, field_water
 from foodsafety.foods import FoodKind, food_kind, is_raw
-from foodsafety.recipes import Ingredient, weight_g
+from foodsafety.planning import planning_figures
+from foodsafety.recipes import Ingredient
 
-# On arrival, before food, after raw work and after the toilet, each at the least.
-WASHES_EACH = 4
-OPENINGS_AN_HOUR = 4
 COLD = "packs"
 UNWASHED = "unwashed_produce"
 
@@ -34,9 +33,8 @@ class Field:
     def __init__(self, pack: Pack) -> None:
         self.pack, self.lesson = pack, pack.lesson
         self.decided = pack.decided
-        kitchen = pack.lesson.kitchen
-        self.said = bool(kitchen and kitchen.tap)
-        self.no_tap = bool(kitchen and kitchen.tap == "no")
+        tap = lessons.kitchen_for(pack.lesson).tap
+        self.said, self.no_tap = bool(tap), tap == "no"
 
     def boxes(self) -> list[PackedBox]:
         """The boxes in the order in which they are loaded: what is wanted first goes in last."""
@@ -44,11 +42,14 @@ class Field:
         raw = [row for row in cold if any(is_raw(soil) for soil in row[1].soils)]
         ready = [row for row in cold if row not in raw]
         dry = [row for row in self._kinds() if row not in cold]
+        unknown = [wording.times(self.pack.benches, row.text) for row in self.pack.items if row.food and not row.kind]
+        ask = [PackedBox(name=wording.box("unknown"), lines=tuple(unknown), says=wording.ask_what())] if unknown else []
         return [
             PackedBox(name=wording.box("waste"), lines=tuple(wording.waste_lines())),
             PackedBox(name=wording.box("wash_up"), lines=tuple(wording.wash_up_lines(self.pack.benches))),
             PackedBox(name=wording.box("kit"), lines=(wording.kit_bags(self.pack.benches),)),
             PackedBox(name=wording.box("dry"), lines=self._lines(dry)),
+            *ask,
             PackedBox(name=wording.box("raw"), lines=self._lines(raw), says=self._ice(raw)),
             PackedBox(name=wording.box("ready"), lines=self._lines(ready), says=self._ice(ready)),
             PackedBox(name=wording.box("hands"), lines=tuple(self._hands())),
@@ -72,7 +73,7 @@ class Field:
 
     def _weight_kg(self, rows: Iterable[tuple[Ingredient, FoodKind]]) -> float | None:
         """What it weighs for all benches; None where one of it cannot be weighed."""
-        weights = [weight_g(item, self.lesson.recipe.measures) for item, _kind in rows]
+        weights = [most_g(item, self.lesson.recipe.measures) for item, _kind in rows]
         known = [weight for weight in weights if weight is not None]
         return sum(known) * self.pack.benches / 1000 if len(known) == len(weights) else None
 
@@ -102,7 +103,7 @@ class Field:
             food_kg=kg,
             food_c=keep_c,
             keep_c=keep_c,
-            openings=int(OPENINGS_AN_HOUR * hours),
+            openings=math.ceil(planning_figures()["field"]["openings_an_hour"] * hours),
         )
         return box_need(trip)
 
@@ -110,5 +111,6 @@ class Field:
         """The station for hands, with the water by heads."""
         people = sum(len(bench.learners.all()) for bench in lessons.benches_of(self.lesson)) + 1
         produce = self._weight_kg([row for row in self._kinds() if UNWASHED in row[1].soils])
-        water = field_water(people=max(1, people), washes_each=WASHES_EACH, produce_kg=produce or 0.0)
-        return wording.hand_station(water, people, WASHES_EACH, produce_known=produce is not None)
+        washes = planning_figures()["field"]["washes_each"]
+        water = field_water(people=max(1, people), washes_each=washes, produce_kg=produce or 0.0)
+        return wording.hand_station(water, people, washes, produce_known=produce is not None)

@@ -21,10 +21,8 @@ from bulwark.presentation.phrases import duration
 from bulwark.recipes import wording as recipe_wording
 from bulwark.recipes.wording import tool
 from foodsafety.foods import allergens_for
+from foodsafety.planning import planning_figures
 from foodsafety.review import ToBuy, review_recipe
-
-# A way home of so long asks for more than a bag [min].
-LONG_WAY_MIN = 30
 
 
 def pack_page(pack: Pack, way_min: int) -> dict[str, Any]:
@@ -62,7 +60,7 @@ def shopping_part(pack: Pack, way_min: int) -> dict[str, Any]:
         "benches_count": pack.benches,
         "way_min": way_min,
         "way": wording.way_home(way_min, duration(profile.clocks["cold"].limit_s)) if cold else "",
-        "ice": wording.ice_needed(way_min) if cold and way_min >= LONG_WAY_MIN else "",
+        "ice": wording.ice_needed(way_min) if cold and way_min >= planning_figures()["way_home"]["long_min"] else "",
         "moved_on": lesson_pages.changed_since(pack.lesson, pack.lesson.recipe.process, "C"),
     }
 
@@ -126,10 +124,12 @@ def paper(pack: Pack, parts: list[str], *, letter: bool, way_min: int) -> dict[s
 def _run_sheet(pack: Pack) -> dict[str, Any]:
     page = board_pages.run_sheet(pack.board)
     talks = {f"{timezone.localtime(at):%H:%M}": words for at, words in pack.talks()}
-    moments = page.get("moments", [])
+    moments = [*page.get("moments", [])]
+    there = {moment["at"] for moment in moments}
+    moments += [{"at": at, "rows": []} for at in talks if at not in there]  # where something ends and nothing begins
     for moment in moments:
-        moment["say"] = talks.pop(moment["at"], "")
-    return {**page, "moments": moments, "before": pack.before()}
+        moment["say"] = talks.get(moment["at"], "")
+    return {**page, "moments": sorted(moments, key=lambda row: row["at"]), "before": pack.before()}
 
 
 def _cards(pack: Pack) -> dict[str, Any]:
@@ -154,6 +154,7 @@ def _cards(pack: Pack) -> dict[str, Any]:
     scrub_s = plan["plan"].profile.scrub_s
     return {
         "cards": cards,
+        **{name: page[name] for name in ("headline", "not_kept", "unclean", "granted", "fits")},
         "limits": [
             (row["name"], row["text"].limit)
             for course in plan["courses"]

@@ -23,22 +23,13 @@ from bulwark.pack import wording
 from bulwark.pack.models import TalkingPoints
 from bulwark.recipes.adapters import to_ingredients
 from foodsafety.cooling import FrozenPiece, thawing_course
-from foodsafety.foods import food_kind
+from foodsafety.foods import Locale, food_kind
+from foodsafety.planning import planning_figures, with_what_comes_first
 from foodsafety.recipes import Ingredient, KnownFoods, weight_g
 from foodsafety.review import ShoppingList, shopping_list
 
-SHOP_AT = dt.time(17)
-PREHEAT_MIN = 15
-# Frozen food is taken out a day before at least, and two days where nothing says how much it is.
-LEAST_THAW_H = 24
-UNKNOWN_THAW_H = 48
-FREEZER_C = -18.0
-AHEAD_MIN = 60
 # Short waits are seen at the bench; these are worth a date in a calendar.
 LEAST_WAIT_S = 1800
-# Nobody talks over less.
-LEAST_TALK_S = 180
-_FROZEN_RAW = frozenset({"raw_poultry", "raw_meat", "raw_fish", "raw_shellfish"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -127,15 +118,17 @@ class Pack:
         lesson, choices = self.lesson, self.decided
         titles = lessons.step_titles(lesson)
         starts = timezone.localtime(lesson.starts_at)
-        shop_at = timezone.make_aware(dt.datetime.combine(starts.date() - dt.timedelta(days=1), SHOP_AT))
+        day_before = starts.date() - dt.timedelta(days=1)
+        shop_at = timezone.make_aware(dt.datetime.combine(day_before, dt.time(_before("shop_hour"))))
         found = [Reminder(kind="shop", what=lesson.title, at=shop_at, minutes=60), *self._thaws(starts)]
         rows = {str(row["id"]): row for row in lesson.process["steps"]}
+        ahead_min = _before("ahead_min")
         for step in choices.ready & rows.keys():
-            took = dt.timedelta(minutes=float(rows[step].get("minutes") or 0) + AHEAD_MIN)
-            found.append(Reminder(kind="ready", what=titles[step], at=starts - took, minutes=AHEAD_MIN))
-        for step in choices.ahead & rows.keys():
-            at = starts - dt.timedelta(minutes=AHEAD_MIN)
-            found.append(Reminder(kind="ahead", what=titles[step], at=at, minutes=AHEAD_MIN))
+            took = dt.timedelta(minutes=float(rows[step].get("minutes") or 0) + ahead_min)
+            found.append(Reminder(kind="ready", what=titles[step], at=starts - took, minutes=ahead_min))
+        for step in with_what_comes_first(lessons.plan_for(lesson).process, choices.ahead):
+            at = starts - dt.timedelta(minutes=ahead_min)
+            found.append(Reminder(kind="ahead", what=titles[step], at=at, minutes=ahead_min))
         known = [replace(row, lesson_id=lesson.pk, done=row.key in choices.did) for row in found]
         return sorted(known, key=lambda row: row.at)
 
@@ -144,10 +137,12 @@ class Pack:
         fridge_c = lessons.profile_of(self.lesson).hold["cold"].temperature.c
         for item in self.items:
             kind = food_kind(item.kind) if item.kind else None
-            if kind is None or not kind.soils & _FROZEN_RAW or "frozen" not in item.text.lower():
+            if "frozen" not in item.text.lower() or (kind and kind.group in _before("stays_frozen")):
                 continue
-            grams = weight_g(item, self.lesson.recipe.measures)
-            hours = _thaw_hours(kind.id, -(-grams // 100) * 100, fridge_c) if grams else UNKNOWN_THAW_H
+            grams = most_g(item, self.lesson.recipe.measures)
+            hours = int(_before("unknown_thaw_h"))
+            if kind and grams:
+                hours = _thaw_hours(kind.id, -(-grams // 100) * 100, fridge_c)
             at = starts - dt.timedelta(hours=hours)
             yield Reminder(kind="thaw", what=item.text, at=at, why=wording.thaw_why(hours))
 
@@ -157,13 +152,14 @@ class Pack:
         titles = lessons.step_titles(self.lesson)
         starts, tasks = board.shown.starts, board.whole.problem.tasks
         heated: set[int | None] = set()
+        preheat_min = _before("preheat_min")
         for task in sorted((row for row in tasks.values() if starts and row.oven), key=lambda row: starts[row.id]):
             number = board.shown.ovens.get(task.id)
             if number not in heated:
                 heated.add(number)
-                at = self.lesson.starts_at + dt.timedelta(seconds=starts[task.id], minutes=-PREHEAT_MIN)
+                at = self.lesson.starts_at + dt.timedelta(seconds=starts[task.id], minutes=-preheat_min)
                 words = oven_words(number, task.oven_heat)
-                found.append(Reminder(kind="preheat", what=words, at=at, minutes=PREHEAT_MIN))
+                found.append(Reminder(kind="preheat", what=words, at=at, minutes=preheat_min))
         seen: set[str] = set()
         for part in board.whole.parts.values():
             task = tasks[part.id]
@@ -188,7 +184,7 @@ class Pack:
         people = sum(bench.people for bench in board.whole.problem.benches.values())
         points, found = self._points(), []
         for begin_s, end_s, busy in _quiet(starts, tasks):
-            if 2 * busy > people or end_s - begin_s < LEAST_TALK_S:
+            if 2 * busy > people or end_s - begin_s < planning_figures()["talk"]["least_s"]:
                 continue
             about = [
                 part
@@ -228,8 +224,20 @@ def _thaw_hours(kind: str, grams: float, fridge_c: float) -> int:
     """How long a food takes to thaw in a fridge at its limit [h], as one ball: no shape of its weight takes longer."""
     radius_m = (3 * grams / 1e6 / (4 * math.pi)) ** (1 / 3)
     piece = FrozenPiece(shape="sphere", size_m=(radius_m,), composition=food_kind(kind).composition)
-    took_s = thawing_course(piece, where="fridge", around_c=fridge_c, start_c=FREEZER_C).reached_s
-    return UNKNOWN_THAW_H if took_s is None else max(LEAST_THAW_H, math.ceil(took_s / 3600))
+    took_s = thawing_course(piece, where="fridge", around_c=fridge_c, start_c=_before("freezer_c")).reached_s
+    if took_s is None:
+        return int(_before("unknown_thaw_h"))
+    return max(int(_before("least_thaw_h")), math.ceil(took_s / 3600))
+
+
+def most_g(item: Ingredient, locale: Locale) -> float | None:
+    """What a line weighs at the most [g]: of "2 to 3" three. None where that would be a guess."""
+    return weight_g(replace(item, low=item.high), locale)
+
+
+def _before(name: str) -> Any:
+    """A figure of what is done before a lesson."""
+    return planning_figures()["before"][name]
 
 
 def talking_of(organisation_id: int) -> str:

@@ -129,6 +129,7 @@ def box(name: str) -> str:
         "kit": _("Kit bags"),
         "dry": _("Dry goods and produce"),
         "raw": _("Cold box: raw only"),
+        "unknown": _("Not known what it is"),
         "ready": _("Cold box: eaten as it is"),
         "hands": _("Hands first: out of the car before anything else"),
     }[name]
@@ -157,6 +158,11 @@ def kit_bags(benches: int) -> str:
     return ngettext("%(n)d kit bag, as the prep list has it", "%(n)d kit bags, as the prep list has them", benches) % {
         "n": benches
     }
+
+
+def ask_what() -> str:
+    """What to do with food that nobody knows."""
+    return _("Pack it cold and by itself, and say on the recipe's page what it is.")
 
 
 def times(benches: int, text: str) -> str:

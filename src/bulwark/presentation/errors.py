@@ -71,6 +71,9 @@ SENTENCES: Mapping[str, Text] = {
     "menu_of_dishes": _l("A menu has two to %(most)s dishes."),
     "menu_of_confirmed": _l("“%(title)s” has steps that nobody has confirmed: confirm them first."),
     "rules_cannot_be_kept": _l("The group's rules cannot all be kept with so many benches."),
+    "may_not_do": _l(
+        "%(who)s is not at this bench, or has not been shown what this step asks, or is too young for it."
+    ),
     "no_brick": _l("“%(value)s” is no brick of this board: the plan has changed since. Choose it again."),
     "too_many_pins": _l("At most %(most)s bricks can be put by hand: let some go first."),
     "lesson_begun": _l("The lesson has begun: what is cooked stays as it is."),

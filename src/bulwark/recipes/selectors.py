@@ -52,6 +52,11 @@ def dishes_of(menu: Recipe) -> list[Recipe]:
     return [row for row in rows if row.confirmed_at is not None]
 
 
+def recipe_with(organisation_id: int, recipe_id: int | None) -> Recipe | None:
+    """A recipe of an organisation by its number."""
+    return Recipe.objects.filter(organisation_id=organisation_id, pk=recipe_id or 0).first()
+
+
 def recipe_page(actor: Actor, words: str, page: int, *, archived: bool = False) -> PageOfRecipes:
     """One page of recipes (``archived``: of those put away), those with the words in their title first, and
     whether there are more. Any name of a food finds the recipes with it; where nothing is found, the words

@@ -1,14 +1,12 @@
 """The record of a lesson: everything that happened, as the log proves it."""
 
-import csv
-import io
 from collections.abc import Iterator
 from typing import Any
 
 from bulwark.lessons import pages, selectors
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.presentation import phrases
-from bulwark.presentation.sheets import harmless
+from bulwark.presentation.sheets import csv_of
 from bulwark.shelf.selectors import ShelfItem, shelf_items
 
 
@@ -88,21 +86,19 @@ COLUMNS = ("bench", "place_in_log", "happened_at", "recorded_at", "kind", "what"
 def record_rows(lesson: Lesson) -> str:
     """The whole log as CSV, with the profile and the caution above it."""
     unit = selectors.plan_for(lesson).profile.unit
-    out = io.StringIO()
-    sheet = csv.writer(out, lineterminator="\r\n")
-    sheet.writerows(_head_rows(lesson))
-    sheet.writerow(COLUMNS)
-    for bench in _benches(lesson):
-        for cells in _bench_cells(bench, unit):
-            sheet.writerow([harmless(cells.get(column, "")) for column in COLUMNS])
-    return out.getvalue()
+    rows = (
+        [cells.get(column, "") for column in COLUMNS]
+        for bench in _benches(lesson)
+        for cells in _bench_cells(bench, unit)
+    )
+    return csv_of([*_head_rows(lesson), COLUMNS, *rows])
 
 
 def _head_rows(lesson: Lesson) -> list[list[object]]:
     profile = selectors.plan_for(lesson).profile
     return [
-        ["lesson", harmless(lesson.title), "place", harmless(lesson.place)],
-        ["rule profile", profile.id, "edition", harmless(profile.edition), harmless(profile.document)],
+        ["lesson", lesson.title, "place", lesson.place],
+        ["rule profile", profile.id, "edition", profile.edition, profile.document],
         ["caution", phrases.caution()],
     ]
 

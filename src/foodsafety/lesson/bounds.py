@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from foodsafety.lesson.plan import ControlPoint, Plan
 from foodsafety.planning import Bound
+from foodsafety.recipes import Step
 
 # What the clock of a hot day makes shorter.
 _OUT = frozenset({"raw-out-of-fridge", "time-out"})
@@ -60,13 +61,16 @@ def _since_heat(plan: Plan, control: ControlPoint, then: str, s: float) -> Itera
 
 
 def _kept_cold_between(plan: Plan, first: str, then: str) -> bool:
-    """True if what is worked on stands in the cold on the way: that stops the clock."""
+    """True if all that both steps work on stands in the cold on the way: that stops the clock. Some of it in the
+    fridge stops nothing for the rest."""
     process, at = plan.process, plan.process.step_index
-    parts = {part for name in process.steps[at[first]].foods for part in process.ingredients_of(name)}
-    return any(
-        step.do in _KEPT_COLD and any(part in parts for name in step.foods for part in process.ingredients_of(name))
-        for step in process.steps[at[first] : at[then]]
-    )
+
+    def parts_of(step: Step) -> set[str]:
+        return {part for name in step.foods for part in process.ingredients_of(name)}
+
+    shared = parts_of(process.steps[at[first]]) & parts_of(process.steps[at[then]])
+    between = process.steps[at[first] : at[then]]
+    return bool(shared) and any(step.do in _KEPT_COLD and shared <= parts_of(step) for step in between)
 
 
 def _bound(control: ControlPoint, first: str, then: str, s: float, *, since_begin: bool = False) -> Bound:

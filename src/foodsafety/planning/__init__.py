@@ -1,6 +1,7 @@
 """Lessons fitted into their period: the shortest plan of steps, people and shared things, or why there is none."""
 
 from foodsafety.planning.doers import unwashed
+from foodsafety.planning.figures import figures as planning_figures
 from foodsafety.planning.figures import long_wait_s, may_be_added
 from foodsafety.planning.groups import ALLERGIES, Allergies, Learner, Split, split
 from foodsafety.planning.lesson_tasks import (
@@ -15,6 +16,7 @@ from foodsafety.planning.lesson_tasks import (
     shared_things,
     step_task,
     whole_lesson,
+    with_what_comes_first,
 )
 from foodsafety.planning.model import Plan, Progress, ShouldStop, makespan
 from foodsafety.planning.problem import Bench, Problem, Task, Wait, Within, problem_from
@@ -48,6 +50,7 @@ __all__ = [
     "makespan",
     "may_be_added",
     "may_do",
+    "planning_figures",
     "problem_from",
     "rotated",
     "schedule",
@@ -57,4 +60,5 @@ __all__ = [
     "step_task",
     "unwashed",
     "whole_lesson",
+    "with_what_comes_first",
 ]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cache, cached_property
 from typing import Literal
@@ -108,10 +108,10 @@ def whole_lesson(
     many there are of what is shared; what is not in it nobody has counted. ``show_s``: a demonstration before anything
     else, at which all look. ``may``: who may use which skills; who is not in it has been shown nothing, and where
     nobody is, nothing is asked. ``bounds``: what the rules ask of the times between two steps, at every bench.
-    ``ovens``: shelves of each oven, where they are known: one temperature at a time in each.
-    What a step waits for, so that no plan makes a path for soil that the written order
-    does not have, is in ``befores``."""
+    ``ovens``: shelves of each oven, where they are known: one temperature at a time in each. What a step waits for, so
+    that no plan makes a path for soil that the written order does not have, is in ``befores``."""
     wish = wish or Wish()
+    wish = replace(wish, ahead=with_what_comes_first(process, wish.ahead))
     parts: dict[str, Part] = {}
     tasks: dict[str, Task] = {}
     within: list[Within] = []
@@ -203,19 +203,17 @@ class _Order:
 
 
 def _done_by(part: Part, task: Task, process: Process, names: tuple[str, ...], wish: Wish, may: May | None) -> Task:
-    """A task with who may do it; an adult's where nobody at the bench may."""
-    chosen = frozenset(wish.doers.get(task.id, ())) & set(names)
-    if chosen and task.hands == 1:
-        return replace(task, who=chosen)
-    if may is None or part.step is None or task.hands != 1 or not names:
+    """A task with who does it: of those who may, whoever was chosen; an adult's where nobody at the bench may."""
+    if task.hands != 1 or not names:
         return task
-    asked = asked_of(process, process.steps[process.step_index[part.step]])
-    able = {name for name in names if asked <= may.get((task.bench or "", name), _all_if_adult(name))}
-    if able == set(names):
-        return task
-    if able:
-        return replace(task, who=frozenset(able))
-    return replace(task, people=0, needs={**task.needs, ADULT: 1})
+    able = set(names)
+    if may is not None and part.step is not None:
+        asked = asked_of(process, process.steps[process.step_index[part.step]])
+        able = {name for name in names if asked <= may.get((task.bench or "", name), _all_if_adult(name))}
+    if not able:
+        return replace(task, people=0, needs={**task.needs, ADULT: 1})
+    chosen = able & set(wish.doers.get(task.id, ()))
+    return task if not chosen and able == set(names) else replace(task, who=frozenset(chosen or able))
 
 
 def _all_if_adult(name: str) -> frozenset[str]:
@@ -223,16 +221,33 @@ def _all_if_adult(name: str) -> frozenset[str]:
 
 
 def ahead_steps(process: Process) -> tuple[str, ...]:
-    """Steps that can be done before the lesson: cold work at food that is not raw, behind nothing but other such
-    work and hand-washing."""
+    """Steps that can be done before the lesson: cold work at food that is neither raw nor unknown, whoever or whatever
+    does it, behind nothing but other such work and hand-washing."""
     found: list[str] = []
-    before, raw = befores(process), raw_handed(process)
-    free = {step.id for step in process.steps if step.do in ("wash_hands", "rinse")}
+    before = befores(process)
+    free = {step.id for step in process.steps if step.do == "wash_hands"}
     for step in process.steps:
-        cold = step.do in figures()["ahead"]["does"] and step.id not in raw
+        parts = [process.foods[name] for name in _parts(process, step) if name in process.foods]
+        cold = step.do in figures()["ahead"]["does"] and not any(_holds_back(soil) for f in parts for soil in f.soils)
         if cold and set(before[step.id]) <= free | set(found):
             found.append(step.id)
     return tuple(found)
+
+
+def _holds_back(soil: str) -> bool:
+    return soil == "unknown" or is_raw(soil)
+
+
+def with_what_comes_first(process: Process, ahead: Collection[str]) -> frozenset[str]:
+    """Steps done before the lesson, with those that must be done before them: what is cut then is rinsed then."""
+    before, may = befores(process), set(ahead_steps(process))
+    found: set[str] = set()
+    waiting = [name for name in ahead if name in may]
+    while waiting:
+        name = waiting.pop()
+        found.add(name)
+        waiting += [other for other in before[name] if other in may - found]
+    return frozenset(found)
 
 
 def _of_bench(

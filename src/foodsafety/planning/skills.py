@@ -24,6 +24,8 @@ def asked_of(process: Process, step: Step) -> frozenset[str]:
     found = {name for name, row in rows.items() if _asks(row, process, step, kinds)}
     if step.do in HEATS and not any(rows[name].get("heated") for name in found):
         found |= {name for name, row in rows.items() if kinds & set(row.get("else", ()))}
+        if not any(rows[name].get("heated") for name in found) and not kinds & set(figures()["heat"]["harmless"]):
+            found |= set(figures()["heat"]["unnamed"])
     return frozenset(found)
 
 

@@ -41,6 +41,7 @@ class _Together:
     before: list[dict[str, Any]] = field(default_factory=list)
     serving: list[dict[str, Any]] = field(default_factory=list)
     after: list[dict[str, Any]] = field(default_factory=list)
+    free_of: dict[str, Any] = field(default_factory=dict)
     rest: dict[str, list[Any]] = field(default_factory=dict)
 
     @property
@@ -57,9 +58,10 @@ class _Together:
 
 def combined(dishes: Sequence[Dish], serve_title: str) -> Menu:
     """The dishes as one process, eaten together at the end: those without anything raw first, then what cooks longest
-    by itself, so that the others are made meanwhile. What stands in the
-    kitchen once is shared (oven, sink, fridge); each dish keeps boards, knives and bowls of its own, and hands are
-    everybody's: what they carry from dish to dish is found. Raises CoreError for too few or too many dishes."""
+    by itself, so that the others are made meanwhile. What stands in the kitchen once is shared (oven, sink, fridge);
+    each dish keeps boards, knives and bowls of its own, and hands are everybody's: what they carry from dish to dish is
+    found. What a dish is to be free of it is to be free of in the menu. Raises CoreError for too few or too many
+    dishes."""
     if not 2 <= len(dishes) <= MOST_DISHES:
         raise CoreError("dishes", "menu_of_dishes", most=MOST_DISHES)
     made = _Together()
@@ -71,6 +73,7 @@ def combined(dishes: Sequence[Dish], serve_title: str) -> Menu:
         "tools": made.tools,
         "people": list(made.people),
         "steps": [*made.before, *_serve_all(made.serving, serve_title), *made.after],
+        "free_of": made.free_of,
         **made.rest,
     }
     process_from(process)
@@ -97,6 +100,7 @@ def _add(made: _Together, dish: Dish) -> Mapping[str, str]:
     for name, row in dish.process["tools"].items():
         made.tools[names[name]] = {**row, "kind": row.get("kind", name)}
     made.people |= dict.fromkeys(process.people)
+    made.free_of |= {names[name]: tags for name, tags in (dish.process.get("free_of") or {}).items()}
     _add_steps(made, [_renamed(row, names, ids) for row in dish.process["steps"]])
     for name in ("serve", "discarded"):
         made.rest.setdefault(name, []).extend(names.get(one, one) for one in dish.process.get(name) or ())

@@ -43,6 +43,21 @@ def test_raw_food_goes_on_the_heat_within_its_time_and_the_fridge_stops_the_cloc
     assert [row for row in bounds_of(raw_then_heat("chill")) if row.rule == "raw-out-of-fridge"] == []
 
 
+def test_some_of_it_in_the_fridge_stops_no_clock_for_the_rest() -> None:
+    data = (
+        AProcess()
+        .food("chicken", kind="chicken")
+        .food("beef", kind="beef_mince")
+        .step("mix", "chicken beef", tools="bowl", hands="cook", minutes=10, id="mix")
+        .step("chill", "beef", minutes=60, waiting_min=60, id="cold")
+        .step("heat", "chicken beef", tools="frying_pan", hands="cook", minutes=20, id="fry")
+        .serve("chicken", "beef")
+        .data
+    )
+
+    assert [(row.first, row.then) for row in bounds_of(data) if row.rule == "raw-out-of-fridge"] == [("mix", "fry")]
+
+
 def test_hot_food_reaches_the_plate_within_its_time() -> None:
     rows = [row for row in bounds_of(raw_then_heat()) if row.rule == "time-out"]
 

@@ -14,13 +14,15 @@ from foodsafety.planning import (
     WholeLesson,
     Wish,
     ahead_steps,
+    asked_of,
     may_do,
     schedule,
     step_task,
     unwashed,
     whole_lesson,
+    with_what_comes_first,
 )
-from foodsafety.planning.lesson_tasks import raw_handed
+from foodsafety.planning.lesson_tasks import befores, raw_handed
 from foodsafety.recipes import process_from
 from foodsafety.rules import House
 from tests.builders import DEMOS, AProcess, demo_recipe
@@ -219,7 +221,7 @@ def test_what_is_done_before_the_lesson_is_cold_touches_nothing_raw_and_leaves_n
 
     for name in ahead:
         step = process.steps[process.step_index[name]]
-        assert step.do in ("cut", "peel", "grate", "mix")
+        assert step.do in ("rinse", "cut", "peel", "grate", "mix")
         assert name not in raw_handed(process)
         assert f"1.{name}" not in lesson.parts
     order = sorted(data["steps"], key=lambda row: plan.starts.get(step_task(1, row["id"]), -1))
@@ -227,6 +229,48 @@ def test_what_is_done_before_the_lesson_is_cold_touches_nothing_raw_and_leaves_n
         (row.rule, row.soil, row.food) for row in analyse(process_from({**data, "steps": order}), House()).findings
     }
     assert found <= {(row.rule, row.soil, row.food) for row in analyse(process, House()).findings}
+
+
+@pytest.mark.parametrize("path", DEMOS, ids=lambda path: path.stem)
+def test_each_step_alone_done_before_the_lesson_takes_with_it_what_must_come_first(path: Path) -> None:
+    process = process_from(demo_recipe(path.stem)["process"])
+    before = befores(process)
+    for name in ahead_steps(process):
+        taken = with_what_comes_first(process, [name])
+        lesson = lesson_of(demo_recipe(path.stem)["process"], wish=Wish(ahead=frozenset({name})))
+        for one in taken:
+            assert f"1.{one}" not in lesson.parts
+            left = [other for other in before[one] if f"1.{other}" in lesson.parts]
+            assert all(process.steps[process.step_index[other]].do == "wash_hands" for other in left), (one, left)
+
+
+@pytest.mark.parametrize(
+    ("food", "soils", "may"), [("egg", ["raw_egg"], False), ("stuff", ["unknown"], False), ("herbs", [], True)]
+)
+def test_raw_or_unknown_food_is_not_prepared_before_whatever_does_it(food: str, soils: list[str], may: bool) -> None:
+    process = AProcess().food(food, *soils).step("mix", food, tools="mixer", minutes=3, id="whip").serve(food).build()
+
+    assert ahead_steps(process) == (("whip",) if may else ())
+
+
+@pytest.mark.parametrize(
+    ("tools", "asked"),
+    [("", {"hob", "oven"}), ("frying_pan", {"hob"}), ("oven", {"oven"}), ("microwave", set()), ("tray", {"oven"})],
+)
+def test_a_heat_that_nobody_named_asks_for_somebody_who_may_use_either(tools: str, asked: set[str]) -> None:
+    process = AProcess().food("onion", kind="onion").step("heat", "onion", tools=tools, id="h").serve("onion").build()
+
+    assert asked_of(process, process.steps[0]) == asked
+
+
+def test_whoever_was_chosen_and_may_not_does_not() -> None:
+    may = {("Gannet", "SD"): SKILLED, ("Gannet", "RO"): frozenset[str]()}
+    data = demo_recipe("turkey-koftas")["process"]
+    wish = Wish(doers={"1.griddle": ("RO",), "1.mix": ("RO",)})
+    plan = schedule(lesson_of(data, benches={"Gannet": ("SD", "RO")}, may=may, wish=wish).problem, seconds=2.0)
+
+    assert plan.people["1.griddle"] == ("SD",)
+    assert plan.people["1.mix"] == ("RO",)
 
 
 @pytest.mark.parametrize(

@@ -76,6 +76,15 @@ def test_the_lines_of_the_second_dish_come_after_those_of_the_first() -> None:
         assert found.process["foods"][name]["line"] == line + len(one["ingredients"])
 
 
+def test_what_a_dish_is_to_be_free_of_the_menu_keeps_it_free_of() -> None:
+    salad = {**demo_recipe("rice-salad")["process"]}
+    served = salad["serve"][0]
+    salad["free_of"] = {served: ["milk"]}
+    koftas = dish("turkey-koftas")
+    for first, second in ((Dish(title="Salad", process=salad), koftas), (koftas, Dish(title="Salad", process=salad))):
+        assert process_from(combined([first, second], "Serve").process).free_of == {served: frozenset({"milk"})}
+
+
 def test_the_same_dish_twice_is_two_dishes() -> None:
     found = process_from(menu("turkey-koftas", "turkey-koftas"))
 

@@ -54,11 +54,14 @@ export const outbox = new Outbox({
 });
 
 // A screen that changes under a finger takes the tap away with the button: it waits for the finger.
-let underFinger = false;
-addEventListener("pointerdown", () => (underFinger = true), true);
+// A finger that was lifted where nobody saw it holds nothing up for long.
+const HELD_MS = 3000;
+let heldSince = null;
+const underFinger = () => heldSince !== null && Date.now() - heldSince < HELD_MS;
+addEventListener("pointerdown", () => (heldSince = Date.now()), true);
 for (const kind of ["pointerup", "pointercancel"])
   addEventListener(kind, () => setTimeout(() => { // the click comes after
-    underFinger = false;
+    heldSince = null;
     if (!again || fetching) return;
     again = false;
     refresh();
@@ -93,7 +96,7 @@ export async function refresh() {
     /* no network: the screen stays as it is */
   }
   fetching = false;
-  if (again && !underFinger) {
+  if (again && !underFinger()) {
     again = false;
     refresh();
   }
@@ -101,7 +104,7 @@ export async function refresh() {
 
 function swap(html) {
   if (document.querySelector("#screen dialog[open]")) return;
-  if (underFinger) {
+  if (underFinger()) {
     again = true;
     return;
   }
