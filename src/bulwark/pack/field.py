@@ -36,6 +36,10 @@ class Field:
         tap = lessons.kitchen_for(pack.lesson).tap
         self.said, self.no_tap = bool(tap), tap == "no"
 
+    def parts(self) -> list[str]:
+        """What of the pack there is for this lesson: nothing is packed in boxes where there is a tap."""
+        return [name for name in wording.PARTS if name != "boxes" or self.no_tap]
+
     def boxes(self) -> list[PackedBox]:
         """The boxes in the order in which they are loaded: what is wanted first goes in last."""
         cold = [row for row in self._kinds() if row[1].temperature_control]

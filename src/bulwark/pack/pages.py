@@ -30,7 +30,7 @@ def pack_page(pack: Pack, way_min: int) -> dict[str, Any]:
     lesson, field = pack.lesson, Field(pack)
     return {
         "lesson": lesson,
-        "parts": [(part, wording.part_name(part)) for part in wording.PARTS],
+        "parts": [(part, wording.part_name(part)) for part in field.parts()],
         "reminders": pack.before(),
         "field": field,
         **(_boxes(pack) if field.no_tap else {}),

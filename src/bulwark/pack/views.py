@@ -81,8 +81,7 @@ def pack_paper(request: ActorRequest, lesson_id: int, part: str) -> HttpResponse
         raise Http404
     way_min, letter = _way(request)
     found = _pack(request, lesson_id)
-    whole = [name for name in wording.PARTS if name != "boxes" or Field(found).no_tap]
-    parts = whole if part == "all" else [part]
+    parts = Field(found).parts() if part == "all" else [part]
     page = pages.paper(found, parts, letter=letter, way_min=way_min)
     name = wording.part_name(part)
     job_id = ask_paper(

@@ -65,7 +65,7 @@ def way_home(minutes: int, limit: str) -> str:
         return ""
     return _(
         "Cold things last, home first: %(minutes)d min of the way count towards the %(limit)s that they may be out of "
-        "the cold. Raw meat and fish in a bag of their own, below nothing that is eaten as it is."
+        "the cold. Raw meat and fish in a bag of their own, with nothing beneath it that is eaten as it is."
     ) % {"minutes": minutes, "limit": limit}
 
 
