@@ -342,7 +342,7 @@ def main(address: str, password: str) -> int:
     client = educator(address, password)
     empty = fetch(client, "/empty/", 204)
     rows = [
-        in_turns("bench entry over HTTP", event_post(address, code), "bare committed INSERT", bare_insert(), 6.0),
+        in_turns("bench entry over HTTP", event_post(address, code), "bare committed INSERT", bare_insert(), 5.0),
         in_turns("unchanged wall poll", wall_poll(client, lesson), "empty signed-in view", empty, 1.25),
         paint(address, password),
     ]

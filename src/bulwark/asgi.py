@@ -14,7 +14,6 @@ from typing import Any
 
 from django.conf import settings
 from django.core.asgi import get_asgi_application
-from django.core.handlers.wsgi import WSGIHandler
 from django.core.wsgi import get_wsgi_application
 from django.urls import reverse
 
@@ -22,31 +21,25 @@ from bulwark.lessons import event_stream
 from bulwark.pages_door import LONG_WORK, Limits, Pages, Streams, Wsgi
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "bulwark.settings")
-# As many as the database pool lends out; more would only wait for each other.
+# Fewer than the database pool lends out: each may keep a connection for the next entry (bench/express.py).
 THREADS = 10
 _PR_SET_PDEATHSIG = 1
 
 
-class EntryHandler(WSGIHandler):
-    """Django with no more middleware than an entry of a bench needs."""
-
-    def load_middleware(self, is_async: bool = False) -> None:
-        """As Django's own, over ``ENTRY_MIDDLEWARE``."""
-        whole, settings.MIDDLEWARE = settings.MIDDLEWARE, settings.ENTRY_MIDDLEWARE
-        try:
-            super().load_middleware(is_async)
-        finally:
-            settings.MIDDLEWARE = whole
-
-
 def by_request() -> Wsgi:
-    """Entries of tablets to their own handler, all else to the whole of Django."""
-    whole, entries = get_wsgi_application(), EntryHandler()
-    paths = (reverse("bench_entries"), reverse("bench_here"))
+    """Django, but for the entries of tablets that go into the log at once."""
+    whole = get_wsgi_application()
+    from bulwark.bench import express  # models can only be loaded once Django is set up
+
+    entries = reverse("bench_entries")
 
     def answer(environ: dict[str, Any], start: Any) -> Any:
-        is_entry = environ["PATH_INFO"] in paths and environ.get("CONTENT_TYPE") == "application/json"
-        return (entries if is_entry else whole)(environ, start)
+        is_entry = environ["PATH_INFO"] == entries and environ.get("CONTENT_TYPE") == "application/json"
+        done = express.at_once(environ) if is_entry else None
+        if done is None:
+            return whole(environ, start)
+        start("200 OK", express.HEADERS)
+        return [done]
 
     return answer
 

@@ -84,16 +84,6 @@ MIDDLEWARE = [
     "bulwark.presentation.edge.EdgeMiddleware",
 ]
 
-# All that an entry of a bench's tablet passes through: it comes with a signed cookie of its own, not with a
-# session, and is answered in JSON. A whole class sends several a second.
-ENTRY_MIDDLEWARE = [
-    "django.middleware.security.SecurityMiddleware",
-    "bulwark.presentation.policy.OnePolicyMiddleware",
-    "django.middleware.csrf.CsrfViewMiddleware",
-    "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    "bulwark.presentation.edge.EdgeMiddleware",
-]
-
 ROOT_URLCONF = "bulwark.urls"
 ASGI_APPLICATION = "bulwark.asgi.application"
 
@@ -121,7 +111,7 @@ DATABASES = {
         # process rather than kept per thread.
         # What every poll and every entry asks is planned once a connection, not each time.
         "OPTIONS": {
-            "pool": {"min_size": 2, "max_size": 12, "timeout": 10},
+            "pool": {"min_size": 2, "max_size": 16, "timeout": 10},
             "server_side_binding": True,
             "prepare_threshold": 3,
         },

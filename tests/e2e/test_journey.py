@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from django.core.management import call_command
 from django.utils import timezone
-from playwright.sync_api import BrowserContext, Page, Route, expect
+from playwright.sync_api import BrowserContext, Page, Response, Route, expect
 
 from bulwark.lessons.log import prove
 from bulwark.lessons.models import Event
@@ -337,10 +337,15 @@ def test_an_entry_that_is_never_taken_holds_nothing_up_and_is_seen(address: str,
             route.continue_()
 
     page.route("**/b/entries/", broken)
-    page.evaluate(CALL)
-    page.evaluate(
-        "import('/static/bulwark/bench.js').then((it) => it.outbox.add('fridge_read', {value: 3, unit: 'C'}))"
-    )
+
+    def is_taken(answer: Response) -> bool:
+        return answer.ok and "fridge_read" in (answer.request.post_data or "")
+
+    with page.expect_response(is_taken, timeout=20_000):
+        page.evaluate(CALL)
+        page.evaluate(
+            "import('/static/bulwark/bench.js').then((it) => it.outbox.add('fridge_read', {value: 3, unit: 'C'}))"
+        )
 
     aside = page.locator("#aside")
     expect(aside).to_contain_text("1 entry was not taken. Show the educator.", timeout=20_000)

@@ -4,12 +4,19 @@ Wi-Fi comes at once, and is let through."""
 import time
 from collections import OrderedDict
 
+from bulwark.people.actors import Actor
+
 # A full outbox may come in one go; after that so many a second. Each web process counts for itself.
 BURST = 120
 A_SECOND = 6.0
 _MOST = 4096
 
 _left: OrderedDict[int, tuple[float, float]] = OrderedDict()
+
+
+def speaker(actor: Actor) -> int:
+    """By what a device is counted: its own number, or its bench's where it has none."""
+    return actor.device_id or -(actor.bench_id or 0)
 
 
 def may_speak(device: int, now_s: float | None = None) -> bool:

@@ -26,8 +26,13 @@ def _signed(cookie: str) -> tuple[Actor, int]:
 
 def device_actor(request: HttpRequest) -> Actor:
     """The actor of this device, by its signed cookie."""
+    return actor_of(request.COOKIES.get(COOKIE, ""))
+
+
+def actor_of(cookie: str) -> Actor:
+    """The actor that a signed cookie names."""
     try:
-        actor, signed_s = _signed(request.COOKIES.get(COOKIE, ""))
+        actor, signed_s = _signed(cookie)
     except (signing.BadSignature, KeyError, TypeError, ValueError):
         return ANONYMOUS
     return actor if time.time() - signed_s <= COOKIE_AGE_S else ANONYMOUS

@@ -1,9 +1,6 @@
 """The bench: joining, the screen, and the way its entries reach the log."""
 
 import datetime as dt
-import json
-import uuid
-from dataclasses import dataclass
 from typing import Any
 
 from django.conf import settings
@@ -15,22 +12,18 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from bulwark.bench import drawings, limits, screens, wording
+from bulwark.bench import arriving, drawings, limits, screens, wording
+from bulwark.bench.arriving import Arrived
 from bulwark.bench.selectors import COOKIE, COOKIE_AGE_S, SALT, device_actor, joined_bench
 from bulwark.lessons import event_stream as lessons_live
 from bulwark.lessons import selectors, services
 from bulwark.lessons.forms import JoinForm
-from bulwark.lessons.readings import READINGS, question_reading
 from bulwark.lessons.selectors import Bench
 from bulwark.people.actors import Actor, ActorRequest
 from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.patience import told_later
-from foodsafety.lesson import left_s
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile
-
-# What a person can say in one entry fits in this many times over.
-MOST_ENTRY_BYTES = 8 * 1024
 
 
 def _unit(request: ActorRequest, bench: Bench) -> str:
@@ -172,47 +165,10 @@ def screen_fragment(request: ActorRequest) -> HttpResponse:
         return render(request, "bench/_screen.html", context)
 
 
-@dataclass(frozen=True, slots=True)
-class _Entry:
-    """An entry as it arrived."""
-
-    id: uuid.UUID
-    kind: str
-    data: dict[str, Any]
-    claimed: dt.datetime | None
-    sent: dt.datetime | None
-
-
-def _moment(value: object) -> dt.datetime | None:
-    if isinstance(value, bool) or not isinstance(value, (int, float)) or not 0 <= value < 4e12:
-        return None
-    return dt.datetime.fromtimestamp(value / 1000, tz=dt.UTC)
-
-
-def _read_entry(request: ActorRequest) -> _Entry:
+def _arrived(request: ActorRequest) -> Arrived:
     """An entry from JSON (the tablet's outbox) or from a plain form. Raises CoreError."""
-    body = _json_body(request) if request.content_type == "application/json" else _form_body(request)
-    try:
-        event_id = uuid.UUID(str(body.get("id")))
-    except ValueError:
-        raise CoreError("id", "not_a_uuid") from None
-    claimed, sent = _moment(body.get("happened_at")), _moment(body.get("sent_at"))
-    # A form's fields are all text, whoever sends it.
-    numbers = ("value", "scrub_s", "pieces")
-    body["data"] |= {
-        key: float(value) for key in numbers if isinstance(value := body["data"].get(key), str) and _is_number(value)
-    }
-    return _Entry(event_id, str(body.get("kind")), body["data"], claimed, sent)
-
-
-def _json_body(request: ActorRequest) -> dict[str, Any]:
-    try:
-        body = json.loads(request.body)
-    except (ValueError, RecursionError):
-        raise CoreError("body", "not_json_at_all") from None
-    if not isinstance(body, dict) or not isinstance(body.get("data"), dict):
-        raise CoreError("body", "not_an_entry")
-    return body
+    is_json = request.content_type == "application/json"
+    return arriving.entry_from(arriving.json_body(request.body) if is_json else _form_body(request))
 
 
 def _form_body(request: ActorRequest) -> dict[str, Any]:
@@ -220,39 +176,6 @@ def _form_body(request: ActorRequest) -> dict[str, Any]:
     lists, skip = {"checks", "tools", "foods", "by"}, {"id", "kind", "csrfmiddlewaretoken"}
     data = {k: request.POST.getlist(k) if k in lists else v for k, v in posted.items() if k not in skip}
     return {**posted, "data": data}
-
-
-def _is_number(text: object) -> bool:
-    try:
-        float(str(text))
-    except ValueError:
-        return False
-    return True
-
-
-def _question(entry: _Entry, bench: Bench) -> dict[str, Any] | None:
-    """A number that looks like the wrong unit, and a step done long before its time, are asked about;
-    None when the entry may pass."""
-    if entry.kind == "step_done":
-        return _early_question(entry, bench)
-    if entry.kind not in READINGS:
-        return None
-    asked = question_reading(entry.kind, entry.data)
-    return wording.question_text(*asked) if asked else None
-
-
-def _early_question(entry: _Entry, bench: Bench) -> dict[str, Any] | None:
-    """A step that is tapped as done long before the time its recipe gives."""
-    if entry.data.pop("early", False) is True or entry.data.get("goes_on") is True:
-        return None
-    state, _ = selectors.bench_state(bench)
-    step = next((row for row in state.plan.process.steps if row.id == entry.data.get("step")), None)
-    if step is None or step.id in state.done:
-        return None
-    really = services.really_at(claimed=entry.claimed, sent=entry.sent)
-    at_s = services.happened_at(bench.lesson, really).timestamp()
-    short_s = left_s(state, step, at_s)
-    return wording.early_text(step, short_s) if short_s else None
 
 
 def _answer(request: ActorRequest, payload: dict[str, Any], status: int) -> HttpResponse:
@@ -275,9 +198,9 @@ def entries(request: ActorRequest) -> HttpResponse:
     bench = selectors.open_bench(actor)
     if bench is None:
         return _not_taken(request, *_why_not(actor))
-    if int(request.META.get("CONTENT_LENGTH") or 0) > MOST_ENTRY_BYTES:
+    if int(request.META.get("CONTENT_LENGTH") or 0) > arriving.MOST_ENTRY_BYTES:
         return _not_taken(request, "too_large", 413)
-    if not limits.may_speak(actor.device_id or -actor.bench_id if actor.bench_id else 0):
+    if not limits.may_speak(limits.speaker(actor)):
         return _not_taken(request, "too_fast", 429)
     try:
         return _take(request, bench, actor)
@@ -294,21 +217,11 @@ def _not_taken(request: ActorRequest, code: str, status: int) -> HttpResponse:
 
 def _take(request: ActorRequest, bench: Bench, actor: Actor) -> HttpResponse:
     """Records the entry, or asks about its number. Raises CoreError, LessonError."""
-    entry = _read_entry(request)
-    question = _question(entry, bench)
+    entry = _arrived(request)
+    question = arriving.question(entry, bench)
     if question:
         return _answer(request, {"code": "question", **question}, 409)
-    really = services.really_at(claimed=entry.claimed, sent=entry.sent)
-    recorded = services.record_event(
-        bench=bench,
-        by=actor,
-        kind=entry.kind,
-        data=entry.data,
-        event_id=entry.id,
-        at=services.happened_at(bench.lesson, really),
-        really=really,
-    )
-    return _answer(request, {"code": "recorded", "seq": recorded.seq, "again": recorded.again}, 200)
+    return _answer(request, arriving.record(entry, bench, actor), 200)
 
 
 @require_POST
@@ -320,7 +233,7 @@ def here(request: ActorRequest) -> HttpResponse:
     if bench is None:
         return _not_taken(request, *_why_not(actor))
     try:
-        waiting = _json_body(request)["data"].get("waiting")
+        waiting = arriving.json_body(request.body)["data"].get("waiting")
     except CoreError as wrong:
         return _answer(request, {"code": "field", "field": wrong.field, "message": error_sentence(wrong)}, 422)
     known = isinstance(waiting, int) and not isinstance(waiting, bool) and waiting >= 0
