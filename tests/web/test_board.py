@@ -304,6 +304,38 @@ def test_what_is_no_change_is_refused_with_the_reason(hostel: Hostel, do: str, o
     assert selectors.board_of(hostel.lesson).room.choices == Choices()
 
 
+def at_once(hostel: Hostel, **minutes: str) -> Any:
+    change = {"do": "at_once", **minutes}
+    return hostel.client().post(f"/lessons/{hostel.lesson.pk}/board/change/", change, follow=True)
+
+
+def test_what_all_do_at_once_is_asked_together_and_taken_back_one_by_one(hostel: Hostel) -> None:
+    text = at_once(hostel, review="3", show="5", eat="0").content.decode()
+
+    board = selectors.board_of(hostel.lesson)
+    assert board.room.choices == Choices(review_min=3, eat_min=0)
+    assert [row.do for row in board.changes] == ["review", "eat"]
+    assert "Nobody eats in the lesson" in text
+    decide(hostel, "take_back")
+    assert selectors.board_of(hostel.lesson).room.choices == Choices(review_min=3)
+
+
+def test_of_what_all_do_at_once_nothing_is_changed_where_one_is_no_number(hostel: Hostel) -> None:
+    answer = at_once(hostel, review="3", show="x", eat="0")
+
+    assert answer.status_code == 422
+    assert selectors.board_of(hostel.lesson).room.choices == Choices()
+
+
+def test_a_step_done_ahead_says_what_is_done_before_it_and_is_let_go_with_it(hostel: Hostel) -> None:
+    text = decide(hostel, "ahead", "stir").content.decode()
+    assert "is done before the lesson, after “" in text
+    assert text.count("Not so") == 1
+
+    decide(hostel, "not_ahead", "stir")
+    assert selectors.board_of(hostel.lesson).room.choices == Choices()
+
+
 def test_a_bench_with_nobody_is_planned_for_two(hostel: Hostel) -> None:
     Learner.objects.filter(bench=hostel.gannet).delete()
 
@@ -357,7 +389,7 @@ def test_a_long_look_tells_what_is_proven_and_then_the_board() -> None:
 
     assert b"event: bound" in parts
     page = json.loads(parts.decode().partition("event: found\ndata: ")[2].partition("\n")[0])
-    assert "It fits" in page
+    assert "fit" in page.partition("</h1>")[0]
     assert 'class="pb-board"' in page
     assert refused == 404
 

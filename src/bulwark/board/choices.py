@@ -8,8 +8,10 @@ from typing import Any
 
 from foodsafety.quantities import CoreError, finite
 
-SHOW_MIN = 5
-MOST_SHOW_MIN = 60
+# What all do at once, how long as a rule [min].
+USUAL_MIN = {"review": 0, "show": 5, "eat": 7}
+# All at once for longer than this is another lesson.
+MOST_AT_ONCE_MIN = 60
 MOST_PINS = 40
 MOST_MORE = 12
 MOST_MIN = 7 * 24 * 60
@@ -18,14 +20,17 @@ Pairs = tuple[tuple[str, int], ...]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Choices:
-    """``show_min``: how long is shown to all first [min]. ``pins``: where a brick is put, by task [min]. ``more``: how
+    """``review_min``, ``show_min``, ``eat_min``: how long all are asked and shown something first, and eat together at
+    the end [min]. ``pins``: where a brick is put, by task [min]. ``more``: how
     many more there will be of something shared. ``adults``: how many adults more stand at a bench. ``ready``: steps
     for which nobody waits, since one is brought ready made. ``ahead``: steps done before the lesson. ``doers``: who
     does a task, by initials. ``have``: kinds of food that need not be bought. ``did``: what had to be done before
     the lesson and is done. ``ambient_c``: how warm it will be [C], ``away_h``: how long they are away
     from the fridge [h], where somebody has said so. ``menu``: the recipe of which one dish alone is cooked."""
 
-    show_min: int = SHOW_MIN
+    review_min: int = USUAL_MIN["review"]
+    show_min: int = USUAL_MIN["show"]
+    eat_min: int = USUAL_MIN["eat"]
     pins: Pairs = ()
     more: Pairs = ()
     adults: Pairs = ()
@@ -38,10 +43,16 @@ class Choices:
     away_h: float | None = None
     menu: int | None = None
 
+    def minutes(self, name: str) -> int:
+        """How long all do something at once [min], by its name in ``USUAL_MIN``."""
+        return {"review": self.review_min, "show": self.show_min, "eat": self.eat_min}[name]
+
     def stored(self) -> dict[str, Any]:
         """As it is kept."""
         return {
+            "review_min": self.review_min,
             "show_min": self.show_min,
+            "eat_min": self.eat_min,
             "pins": dict(self.pins),
             "more": dict(self.more),
             "adults": dict(self.adults),
@@ -76,7 +87,9 @@ class Choices:
 def choices_from(data: Mapping[str, Any]) -> Choices:
     """From what is kept; what is missing in it is as it is at first."""
     return Choices(
-        show_min=int(data.get("show_min", SHOW_MIN)),
+        review_min=int(data.get("review_min", USUAL_MIN["review"])),
+        show_min=int(data.get("show_min", USUAL_MIN["show"])),
+        eat_min=int(data.get("eat_min", USUAL_MIN["eat"])),
         pins=_pairs(data, "pins"),
         more=_pairs(data, "more"),
         adults=_pairs(data, "adults"),
@@ -115,7 +128,9 @@ def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices
         "less": lambda: choices.with_more(of, 0),
         "adult": lambda: choices.with_adults(of, min(MOST_MORE, dict(choices.adults).get(of, 0) + 1)),
         "no_adult": lambda: choices.with_adults(of, 0),
-        "show": lambda: replace(choices, show_min=_whole(value, "show", MOST_SHOW_MIN)),
+        "review": lambda: replace(choices, review_min=_whole(value, "review", MOST_AT_ONCE_MIN)),
+        "show": lambda: replace(choices, show_min=_whole(value, "show", MOST_AT_ONCE_MIN)),
+        "eat": lambda: replace(choices, eat_min=_whole(value, "eat", MOST_AT_ONCE_MIN)),
         "ready": lambda: replace(choices, ready=choices.ready | {of}),
         "not_ready": lambda: replace(choices, ready=choices.ready - {of}),
         "ahead": lambda: replace(choices, ahead=choices.ahead | {of}),

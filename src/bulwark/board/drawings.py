@@ -18,6 +18,8 @@ GAP = 12
 SHARED = 24
 # A letter of a brick's words, and of its smallest, at their size.
 LETTER = 5.8
+# A brick that is narrower has its words upright.
+LEAST_LETTERS = 7
 # A plan that runs over is shown so far past the end of the lesson.
 MOST_OVER = 1.3
 TICKS_MIN = (5, 10, 15, 30, 60, 120)
@@ -158,7 +160,8 @@ class Drawing:
     rows: tuple[Row, ...]
     shared: tuple[Shared, ...]
     ticks: tuple[tuple[float, int], ...]
-    show: Brick | None = None
+    # What all do at once, as tall as all benches together.
+    at_once: tuple[Brick, ...] = ()
     shared_y: float = 0.0
     # Some of it lies past what is shown.
     cut: bool = False
@@ -255,19 +258,15 @@ def draw(whole: WholeLesson, plan: Plan, words: Words, marks: Marks, *, starts_m
         rows=tuple(rows),
         shared=tuple(shared),
         ticks=tuple((scale.x(at * 60), at) for at in range(-starts_min % step, int(scale.to_s // 60) + 1, step)),
-        show=_show(sheet, y - GAP - HEAD),
+        at_once=tuple(
+            _brick(sheet, part, HEAD, y - GAP - HEAD, upright=True)
+            for part in whole.parts.values()
+            if part.bench is None and plan.starts[part.id] < scale.to_s
+        ),
         shared_y=shared_y,
         cut=scale.cut,
         minutes=scale.to_s / 60,
     )
-
-
-def _show(sheet: _Sheet, height: float) -> Brick | None:
-    """The demonstration, as tall as all benches together."""
-    part = sheet.whole.parts.get("show")
-    if part is None:
-        return None
-    return _brick(sheet, part, HEAD, height, upright=True)
 
 
 def _row(sheet: _Sheet, name: str, people: Sequence[str], y: float) -> Row:
@@ -284,7 +283,8 @@ def _row(sheet: _Sheet, name: str, people: Sequence[str], y: float) -> Row:
             bricks.append(_brick(sheet, part, y + lanes[part.id] * WAIT, WAIT))
         else:
             at_it = [people.index(who) for who in sheet.plan.people[part.id]]
-            bricks.append(_brick(sheet, part, y + above + min(at_it) * LANE, LANE * (max(at_it) - min(at_it) + 1)))
+            for first, last in _side_by_side(at_it):
+                bricks.append(_brick(sheet, part, y + above + first * LANE, LANE * (last - first + 1)))
     end_s = max((sheet.span(part.id)[1] for part in parts), default=0)
     return Row(
         name=name,
@@ -294,6 +294,17 @@ def _row(sheet: _Sheet, name: str, people: Sequence[str], y: float) -> Row:
         bricks=tuple(bricks),
         spare_min=(sheet.whole.problem.lesson_s - end_s) // 60,
     )
+
+
+def _side_by_side(lanes: Sequence[int]) -> list[tuple[int, int]]:
+    """The lanes of those who do something together, the first and last of each that lie side by side."""
+    found: list[tuple[int, int]] = []
+    for n in sorted(lanes):
+        if found and found[-1][1] == n - 1:
+            found[-1] = (found[-1][0], n)
+        else:
+            found.append((n, n))
+    return found
 
 
 def _waiting_lanes(sheet: _Sheet, parts: Sequence[Part]) -> dict[str, int]:
@@ -331,7 +342,8 @@ def _fitting(words: Sequence[str], width: float, height: float, *, upright: bool
     fit = next((text for text in words if len(text) * LETTER <= room), "")
     if fit or not words or height < 2 * LANE:
         return ((fit,) if fit else ()), upright
-    lines = _wrapped(words[0], int(room / LETTER), int(height // 15))
+    letters = int(room / LETTER)
+    lines = _wrapped(words[0], letters, int(height // 15)) if letters >= LEAST_LETTERS else ()
     if not lines and width >= 16 and len(words[-1]) * LETTER <= height - 8:
         return (words[-1],), True
     return lines, False

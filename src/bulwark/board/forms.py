@@ -18,3 +18,7 @@ class ChangeForm(BoardForm):
     do = forms.CharField(max_length=12)
     of = forms.CharField(max_length=120, required=False)
     value = forms.CharField(max_length=120, required=False)
+    # How long all do something at once [min], asked together (``do`` is "at_once").
+    review = forms.CharField(max_length=4, required=False)
+    show = forms.CharField(max_length=4, required=False)
+    eat = forms.CharField(max_length=4, required=False)

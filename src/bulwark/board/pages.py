@@ -9,12 +9,14 @@ from typing import Any
 from django.utils import timezone
 
 from bulwark.board import drawings, selectors, wording
+from bulwark.board.choices import USUAL_MIN
 from bulwark.board.models import PlanChange
 from bulwark.lessons import pages as lesson_pages
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
 from bulwark.people.actors import Actor
 from bulwark.presentation.phrases import capital
+from foodsafety.planning import with_what_comes_first
 from foodsafety.quantities import CoreError
 
 
@@ -36,7 +38,7 @@ def _said(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, Any]:
     return {
         "lesson": board.lesson,
         "board": board,
-        "show_min": room.choices.show_min,
+        "at_once": [(name, wording.at_once(name), room.choices.minutes(name)) for name in USUAL_MIN],
         "fits": plan.status in ("optimal", "feasible"),
         "headline": wording.headline(whole, plan),
         "proof": wording.proof(whole, plan, titles, bound_at),
@@ -128,11 +130,24 @@ def _decided(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str
     rows = [("less", thing, str(count)) for thing, count in choices.more]
     rows += [("no_adult", bench, str(count)) for bench, count in choices.adults]
     rows += [("not_ready", step, "") for step in sorted(choices.ready)]
-    rows += [("not_ahead", step, "") for step in sorted(board.ahead)]
+    rows += [("not_ahead", step, "") for step in sorted(choices.ahead)]
+    # What all do at once as a rule, and do not in this lesson.
+    rows += [(name, "", str(usual)) for name, usual in USUAL_MIN.items() if usual and not choices.minutes(name)]
     return [
-        {"do": do, "of": of, "says": wording.decided(do, of, value, titles, board.ahead_until)}
+        {
+            "do": do,
+            "of": of,
+            "value": value,
+            "says": wording.decided(do, of, value, titles, _ahead_words(board, of, titles)),
+        }
         for do, of, value in rows
     ]
+
+
+def _ahead_words(board: selectors.Board, step: str, titles: Mapping[str, str]) -> wording.AheadWords:
+    """How what is done before the lesson is kept, and what of it comes before a step."""
+    others = with_what_comes_first(board.process, {step}) - {step}
+    return wording.AheadWords(board.ahead_until, [titles[name] for name in sorted(others - board.room.choices.ahead)])
 
 
 def check_change(board: selectors.Board, do: str, of: str, value: str) -> None:

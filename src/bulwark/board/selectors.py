@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import Any
 
-from bulwark.board.choices import Choices, changed, choices_from
+from bulwark.board.choices import USUAL_MIN, Choices, changed, choices_from
 from bulwark.board.models import PlanChange
 from bulwark.groups.selectors import said_of
 from bulwark.lessons import selectors as lessons
@@ -19,6 +19,8 @@ from bulwark.recipes.selectors import dishes_of
 from foodsafety.contamination import analyse
 from foodsafety.lesson import safety_plan, time_bounds
 from foodsafety.planning import (
+    EAT,
+    Around,
     Bound,
     Plan,
     Progress,
@@ -34,7 +36,6 @@ from foodsafety.planning import (
     shared_things,
     step_task,
     whole_lesson,
-    with_what_comes_first,
 )
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import Process, process_from
@@ -172,11 +173,6 @@ class Board:
         return ahead_steps(self.process)
 
     @property
-    def ahead(self) -> frozenset[str]:
-        """What is done before the lesson, with what must come before it."""
-        return with_what_comes_first(self.process, self.room.choices.ahead)
-
-    @property
     def may_be_ready(self) -> tuple[str, ...]:
         """Steps for which one can be brought ready made, since they take long by themselves. Nothing part-cooked is: it
         is never kept."""
@@ -265,7 +261,7 @@ class Board:
         waits = [
             starts[row.then] - starts[row.first] - tasks[row.first].s
             for row in self.whole.problem.waits
-            if starts and self._does(row.then) == "serve"
+            if starts and (row.then == EAT or self._does(row.then) == "serve")
         ]
         return max(waits, default=None)
 
@@ -322,8 +318,7 @@ class Board:
                 yield "more", thing, ""
         if choices.pins:
             yield "let_all_go", "", ""
-        if choices.show_min:
-            yield "show", "", "0"
+        yield from ((name, "", "0") for name in USUAL_MIN if choices.minutes(name))
         if self._last_bench:
             yield "adult", self._last_bench, ""
         for step in self.may_be_ready:
@@ -387,7 +382,7 @@ def _whole(process: Process, room: Room, *, as_written: bool = False) -> WholeLe
         dict(room.benches),
         dict(room.counts),
         lesson_s=room.length_min * 60,
-        show_s=choices.show_min * 60,
+        around=Around(review_s=choices.review_min * 60, show_s=choices.show_min * 60, eat_s=choices.eat_min * 60),
         wish=Wish(
             ready_made=choices.ready,
             ahead=choices.ahead,

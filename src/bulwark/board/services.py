@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 from django.db import transaction
@@ -27,6 +28,17 @@ def change_plan(*, lesson: Lesson, by: Actor, do: str, of: str = "", value: str 
         choices = replace(choices, menu=lesson.recipe_id)
         _leave_the_others(lesson, of)
     return _keep(lesson, by, last, do=do, of=of, value=value, choices=choices, before=last.number if last else None)
+
+
+@transaction.atomic
+def set_at_once(*, lesson: Lesson, by: Actor, minutes: Mapping[str, str]) -> None:
+    """How long all are asked and shown something first, and eat together: each that is said and another than it was is
+    a change of its own. Raises CoreError, and then changes none."""
+    for name, value in minutes.items():
+        last = PlanChange.objects.filter(lesson=lesson).last()
+        before = choices_from(last.choices) if last else Choices()
+        if value and changed(before, name, "", value) != before:
+            change_plan(lesson=lesson, by=by, do=name, value=value)
 
 
 def _leave_the_others(lesson: Lesson, dish: str) -> None:

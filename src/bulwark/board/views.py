@@ -13,6 +13,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.board import pages, selectors, services
+from bulwark.board.choices import USUAL_MIN
 from bulwark.board.forms import BoardForm, ChangeForm
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
@@ -64,6 +65,8 @@ def board_change(request: ActorRequest, lesson_id: int) -> HttpResponse:
             raise CoreError("lesson", "lesson_over")
         if data["do"] == selectors.TAKE_BACK:
             services.take_back(lesson=lesson, by=request.actor)
+        elif data["do"] == "at_once":
+            services.set_at_once(lesson=lesson, by=request.actor, minutes={name: data[name] for name in USUAL_MIN})
         else:
             pages.check_change(selectors.board_of(lesson), data["do"], data["of"], data["value"])
             services.change_plan(lesson=lesson, by=request.actor, do=data["do"], of=data["of"], value=data["value"])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from typing import NamedTuple
 
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy as _l
@@ -50,11 +51,19 @@ def oven_words(number: int | None, heat: str) -> str:
 def frame_names(kind: str) -> tuple[str, ...]:
     """What a lesson has around its steps, the longest name first."""
     return {
+        "review": (_("Review questions: all answer"), _("Questions")),
         "show": (_("Demonstration: all look"), _("Demonstration")),
+        "eat": (_("Eat together"), _("Eat")),
         "ready": (_("Get ready: apron, hair, jewellery, cuts"), _("Get ready")),
         "wash": (_("Wash hands"),),
+        "wash_kit": (_("Wash up the kit"), _("Wash kit")),
         "wash_up": (_("Wash up, dry, put away"), _("Wash up")),
     }[kind]
+
+
+def at_once(name: str) -> str:
+    """Something that all do at once, as a form asks for it."""
+    return {"review": _("Questions first"), "show": _("Shown to all"), "eat": _("Eating together")}[name]
 
 
 def choices(part: Part, titles: Mapping[str, str], process: Process) -> tuple[str, ...]:
@@ -205,6 +214,10 @@ def way(do: str, of: str, titles: Mapping[str, str], value: str = "") -> str:
         return _("Let go what was put by hand")
     if do == "show":
         return _("No demonstration first")
+    if do == "review":
+        return _("No questions first")
+    if do == "eat":
+        return _("Nobody eats in the lesson")
     return _("One more %(thing)s") % {"thing": shared_name(of)}
 
 
@@ -220,10 +233,19 @@ def way_why(do: str, cold: str) -> str:
         "adult": _("Works at the bench all the while, with washed hands like everybody."),
         "let_all_go": _("Every brick is planned where it suits all best."),
         "show": _("Each technique is shown at the benches when it is needed."),
+        "review": _("They are asked while something cooks by itself."),
+        "eat": _("What is made goes home or to the next meal: its clock goes on, and its note says until when."),
     }.get(do, _("Borrowed, set up or freed for the lesson."))
 
 
-def decided(do: str, of: str, value: str, titles: Mapping[str, str], cold: str) -> str:
+class AheadWords(NamedTuple):
+    """How cold what is done before the lesson is kept, and what else must be done before it."""
+
+    cold: str
+    first: Sequence[str]
+
+
+def decided(do: str, of: str, value: str, titles: Mapping[str, str], ahead: AheadWords) -> str:
     """What the plan counts on, since somebody decided it. ``do``: what would take it away."""
     if do == "less":
         n = int(value)
@@ -234,10 +256,22 @@ def decided(do: str, of: str, value: str, titles: Mapping[str, str], cold: str) 
     if do == "no_adult":
         n = int(value)
         return ngettext("%(n)d adult more at %(bench)s", "%(n)d adults more at %(bench)s", n) % {"n": n, "bench": of}
+    if do in ("review", "show", "eat"):
+        return way(do, of, titles, value)
     step = titles.get(of, of)
     if do == "not_ready":
         return _("“%(step)s”: one is brought ready made") % {"step": step}
-    return _("“%(step)s” is done before the lesson, kept covered at %(cold)s or below") % {"step": step, "cold": cold}
+    if ahead.first:
+        first = listed([f"“{name}”" for name in ahead.first])
+        return _("“%(step)s” is done before the lesson, after %(first)s; kept covered at %(cold)s or below") % {
+            "step": step,
+            "first": first,
+            "cold": ahead.cold,
+        }
+    return _("“%(step)s” is done before the lesson, kept covered at %(cold)s or below") % {
+        "step": step,
+        "cold": ahead.cold,
+    }
 
 
 def change(do: str, of: str, value: str, name: str) -> str:
@@ -253,7 +287,9 @@ def change(do: str, of: str, value: str, name: str) -> str:
         "less": _("No more than counted: %(name)s"),
         "adult": _("An adult more at %(name)s"),
         "no_adult": _("No adult more at %(name)s"),
+        "review": _("Questions first: %(value)s min") if value else _("How long is asked first"),
         "show": _("Shown first: %(value)s min") if value else _("How long is shown first"),
+        "eat": _("Eaten together: %(value)s min") if value else _("How long is eaten together"),
         "ready": _("“%(name)s”: one ready made"),
         "not_ready": _("“%(name)s”: none ready made"),
         "ahead": _("“%(name)s” before the lesson"),

@@ -6,28 +6,31 @@ from foodsafety.planning.figures import long_wait_s, may_be_added
 from foodsafety.planning.groups import ALLERGIES, Allergies, Learner, Split, split
 from foodsafety.planning.lesson_tasks import (
     ADULT,
+    EAT,
+    Around,
     Bound,
     May,
     Part,
     WholeLesson,
     Wish,
-    ahead_steps,
     broken,
     shared_things,
     step_task,
     whole_lesson,
-    with_what_comes_first,
 )
 from foodsafety.planning.model import Plan, Progress, ShouldStop, makespan
 from foodsafety.planning.problem import Bench, Problem, Task, Wait, Within, problem_from
 from foodsafety.planning.roles import rotated
 from foodsafety.planning.skills import asked_of, may_do, skill_names
 from foodsafety.planning.solver import schedule
+from foodsafety.planning.step_order import ahead_steps, with_what_comes_first
 
 __all__ = [
     "ADULT",
     "ALLERGIES",
+    "EAT",
     "Allergies",
+    "Around",
     "Bench",
     "Bound",
     "Learner",

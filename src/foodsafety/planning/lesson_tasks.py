@@ -4,17 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from functools import cache, cached_property
+from functools import cached_property
 from typing import Literal
 
-from foodsafety.foods import is_raw
 from foodsafety.planning.figures import figures
 from foodsafety.planning.problem import Bench, Problem, Task, Wait, Within
 from foodsafety.planning.skills import HEATS, asked_of, skill_names
+from foodsafety.planning.step_order import befores, parts_of, raw_handed, shared_kinds, with_what_comes_first
 from foodsafety.recipes import Process, Step
 
-PartKind = Literal["show", "ready", "wash", "step", "wait", "wash_up"]
+PartKind = Literal["review", "show", "ready", "wash", "step", "wait", "wash_kit", "eat", "wash_up"]
 ADULT = "adult"
+EAT = "eat"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,14 +77,19 @@ class Wish:
     doers: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Around:
+    """What all do at once, how long [s]: questions before anything else, a demonstration at which all look, eating what
+    was served. Nothing of it where it takes no time."""
+
+    review_s: int = 0
+    show_s: int = 0
+    eat_s: int = 0
+
+
 def step_task(number: int, step: str) -> str:
     """The task of a step at a bench, by the bench's place among all (1 for the first)."""
     return f"{number}.{step}"
-
-
-@cache
-def _shared_kinds() -> Mapping[str, str]:
-    return {kind: name for name, kinds in figures()["shared"].items() for kind in kinds}
 
 
 def shared_things() -> tuple[str, ...]:
@@ -97,7 +103,7 @@ def whole_lesson(
     counts: Mapping[str, int],
     *,
     lesson_s: int,
-    show_s: int = 0,
+    around: Around | None = None,
     wish: Wish | None = None,
     may: May | None = None,
     bounds: Sequence[Bound] = (),
@@ -105,8 +111,8 @@ def whole_lesson(
     as_written: bool = False,
 ) -> WholeLesson:
     """The problem of a recipe that every bench cooks. ``benches``: the learners of each, by initials. ``counts``: how
-    many there are of what is shared; what is not in it nobody has counted. ``show_s``: a demonstration before anything
-    else, at which all look. ``may``: who may use which skills; who is not in it has been shown nothing, and where
+    many there are of what is shared; what is not in it nobody has counted. ``around``: what all do
+    at once before and after. ``may``: who may use which skills; who is not in it has been shown nothing, and where
     nobody is, nothing is asked. ``bounds``: what the rules ask of the times between two steps, at every bench.
     ``ovens``: shelves of each oven, where they are known: one temperature at a time in each. What a step waits for, so
     that no plan makes a path for soil that the written order does not have, is in ``befores``."""
@@ -119,17 +125,21 @@ def whole_lesson(
         bench: (*who, *(f"{ADULT} {n + 1}" for n in range(wish.adults.get(bench, 0)))) for bench, who in benches.items()
     }
     people = {bench: len(who) or figures()["assumed"]["people"] for bench, who in names.items()}
-    if show_s:
-        parts["show"], tasks["show"] = Part(id="show", kind="show", bench=None), Task(id="show", bench=None, s=show_s)
-    order = _Order(process=process, before=befores(process, as_written=as_written), raw=raw_handed(process))
+    around = around or Around()
+    first = _all_at_once(around, parts, tasks)
+    eat_s = _eating_s(process, around)
+    before, raw = befores(process, as_written=as_written), raw_handed(process)
+    order = _Order(process=process, before=before, raw=raw, eats=eat_s > 0)
     for number, bench in enumerate(benches, start=1):
-        for part, task, follows in _of_bench(
-            order, number, bench, names[bench], people[bench], shown=bool(show_s), wish=wish
-        ):
+        for part, task, follows in _of_bench(order, number, bench, names[bench], people[bench], first=first, wish=wish):
             done = _done_by(part, task, process, names[bench], wish, may)
             parts[part.id], tasks[task.id] = replace(part, adult=ADULT in done.needs), done
             if follows:
                 within.append(Within(first=follows, then=task.id, s=0))
+    if eat_s:
+        served = tuple(step_task(n, _serving(process)) for n in range(1, len(benches) + 1))
+        parts[EAT] = Part(id=EAT, kind="eat", bench=None)
+        tasks[EAT] = Task(id=EAT, bench=None, s=eat_s, after=served, everybody=True)
     used = {name for task in tasks.values() for name in task.needs}
     there = {ADULT: figures()["assumed"]["adults"], **counts}
     if ovens:
@@ -156,13 +166,42 @@ def whole_lesson(
     )
 
 
+def _all_at_once(around: Around, parts: dict[str, Part], tasks: dict[str, Task]) -> str:
+    """Adds what all do before anything else; the last of it."""
+    last = ""
+    rows: tuple[tuple[PartKind, int], ...] = (("review", around.review_s), ("show", around.show_s))
+    for kind, s in rows:
+        if s:
+            parts[kind] = Part(id=kind, kind=kind, bench=None)
+            tasks[kind] = Task(id=kind, bench=None, s=s, after=(last,) if last else ())
+            last = kind
+    return last
+
+
+def _serving(process: Process) -> str:
+    """The step after which it is eaten."""
+    return next((step.id for step in reversed(process.steps) if step.do == "serve"), "")
+
+
+def _eating_s(process: Process, around: Around) -> int:
+    """How long all eat together [s]: a serving that takes longer than food takes to be put on plates has the eating in
+    it. 0 where nothing is served."""
+    served = [step.planned_s for step in process.steps if step.do == "serve"]
+    if not served or not around.eat_s:
+        return 0
+    return max(around.eat_s, _up(max(served) - figures()["typical_s"]["serve"]))
+
+
 def bounds_in(bounds: Sequence[Bound], benches: int, tasks: Mapping[str, Task]) -> Iterator[tuple[Within, Bound, int]]:
-    """What bounds mean for the tasks of each bench (1 for the first); what is done before the lesson has none."""
+    """What bounds mean for the tasks of each bench (1 for the first); what is done before the lesson has none. What
+    must not wait for the serving must not wait for the eating."""
+    served = tasks[EAT].after if EAT in tasks else ()
     for number in range(1, benches + 1):
         for bound in bounds:
             first, then = step_task(number, bound.first), step_task(number, bound.then)
             if first not in tasks or then not in tasks:
                 continue
+            then = EAT if then in served else then
             done = f"{first} waits" if f"{first} waits" in tasks else first
             if bound.since_begin:
                 yield Within(first=first, then=then, s=bound.s - tasks[first].s), bound, number
@@ -184,11 +223,13 @@ def broken(
 
 @dataclass(frozen=True, kw_only=True)
 class _Order:
-    """A recipe, what each step waits for, and the steps at which hands are on raw food."""
+    """A recipe, what each step waits for, the steps at which hands are on raw food, and whether they eat together."""
 
     process: Process
     before: Mapping[str, tuple[str, ...]]
     raw: frozenset[str]
+    # They eat together after the serving.
+    eats: bool
 
     @cached_property
     def washes(self) -> dict[str, tuple[str, ...]]:
@@ -220,45 +261,15 @@ def _all_if_adult(name: str) -> frozenset[str]:
     return frozenset(skill_names()) if name.startswith(f"{ADULT} ") else frozenset()
 
 
-def ahead_steps(process: Process) -> tuple[str, ...]:
-    """Steps that can be done before the lesson: cold work at food that is neither raw nor unknown, whoever or whatever
-    does it, behind nothing but other such work and hand-washing."""
-    found: list[str] = []
-    before = befores(process)
-    free = {step.id for step in process.steps if step.do == "wash_hands"}
-    for step in process.steps:
-        parts = [process.foods[name] for name in _parts(process, step) if name in process.foods]
-        cold = step.do in figures()["ahead"]["does"] and not any(_holds_back(soil) for f in parts for soil in f.soils)
-        if cold and set(before[step.id]) <= free | set(found):
-            found.append(step.id)
-    return tuple(found)
-
-
-def _holds_back(soil: str) -> bool:
-    return soil == "unknown" or is_raw(soil)
-
-
-def with_what_comes_first(process: Process, ahead: Collection[str]) -> frozenset[str]:
-    """Steps done before the lesson, with those that must be done before them: what is cut then is rinsed then."""
-    before, may = befores(process), set(ahead_steps(process))
-    found: set[str] = set()
-    waiting = [name for name in ahead if name in may]
-    while waiting:
-        name = waiting.pop()
-        found.add(name)
-        waiting += [other for other in before[name] if other in may - found]
-    return frozenset(found)
-
-
 def _of_bench(
-    order: _Order, number: int, bench: str, names: tuple[str, ...], people: int, *, shown: bool, wish: Wish
+    order: _Order, number: int, bench: str, names: tuple[str, ...], people: int, *, first: str, wish: Wish
 ) -> Iterator[tuple[Part, Task, str]]:
-    """The bricks of one bench, each with what it must follow at once, if anything."""
+    """The bricks of one bench, each with what it must follow at once, if anything. ``first``: what all do before."""
     frame, last = figures()["frame"], dict[str, str]()
     ready = f"{number}:ready"
     yield (
         Part(id=ready, kind="ready", bench=bench),
-        Task(id=ready, bench=bench, s=frame["ready"], people=people, after=("show",) if shown else ()),
+        Task(id=ready, bench=bench, s=frame["ready"], people=people, after=(first,) if first else ()),
         "",
     )
     washes = tuple(f"{number}:wash {n + 1}" for n in range(people))
@@ -266,17 +277,48 @@ def _of_bench(
         who = names[n] if n < len(names) else ""
         wash = Task(id=name, bench=bench, s=frame["wash"], needs={"basin": 1}, after=(ready,), named=who)
         yield Part(id=name, kind="wash", bench=bench), wash, ""
+    serving, eaten, alone = _serving(order.process), tuple[str, ...](), set[str]()
     for step in order.process.steps:
         if step.id in wish.ahead:
             continue
-        after = (*washes, *_last_of(order.before, step.id, last))
+        after = (*washes, *_last_of(order.before, step.id, last), *eaten)
         for part, task, follows in _of_step(order, step, step_task(number, step.id), bench, people, after, wish):
             last[step.id] = task.id
+            alone |= {task.id} if task.passive else set()
             yield part, task, follows
-    up = f"{number}:wash up"
-    after = tuple(last.values()) or washes
-    task = Task(id=up, bench=bench, s=frame["wash_up"], people=people, needs={"sink": 1}, after=after)
-    yield Part(id=up, kind="wash_up", bench=bench), task, ""
+        eaten = (EAT,) if order.eats and step.id == serving else eaten
+    yield from ((part, task, "") for part, task in _washing_up(order, number, bench, people, last, alone, washes))
+
+
+def _washing_up(
+    order: _Order,
+    number: int,
+    bench: str,
+    people: int,
+    last: Mapping[str, str],
+    alone: Collection[str],
+    washes: tuple[str, ...],
+) -> Iterator[tuple[Part, Task]]:
+    """All at once after the last step; where they eat together the kit by some, as soon as the last cook has begun, and
+    what was eaten from by all after it. ``alone``: what goes on with nobody at it."""
+    frame, up = figures()["frame"], f"{number}:wash up"
+    if not order.eats:
+        after = tuple(last.values()) or washes
+        task = Task(id=up, bench=bench, s=frame["wash_up"], people=people, needs={"sink": 1}, after=after)
+        yield Part(id=up, kind="wash_up", bench=bench), task
+        return
+    kit, at_it = f"{number}:wash kit", min(people, frame["at_kit"])
+    steps = order.process.steps
+    cooks = [n for n, step in enumerate(steps) if step.do == "heat"]
+    until = max(cooks, default=order.process.step_index[_serving(order.process)] - 1)
+    # What cooks by itself needs no waiting for.
+    used = tuple(step_task(number, step.id) for step in steps[: until + 1] if step.id in last)
+    cooked = tuple(name for name in used if name not in alone) or washes
+    task = Task(id=kit, bench=bench, s=frame["wash_kit"], people=at_it, needs={"sink": 1}, after=cooked)
+    yield Part(id=kit, kind="wash_kit", bench=bench), task
+    after = (*last.values(), EAT, kit)
+    task = Task(id=up, bench=bench, s=frame["wash_plates"], people=people, needs={"sink": 1}, after=after)
+    yield Part(id=up, kind="wash_up", bench=bench), task
 
 
 def _last_of(before: Mapping[str, tuple[str, ...]], step: str, last: Mapping[str, str]) -> Iterator[str]:
@@ -294,6 +336,8 @@ def _of_step(
     """A step's work, and its waiting after it."""
     typical = not step.planned_s
     whole_s = step.planned_s or figures()["typical_s"].get(step.do, figures()["typical_s"]["other"])
+    if step.do == "serve" and order.eats:
+        whole_s = min(whole_s, figures()["typical_s"]["serve"])
     wait_s = min(step.waiting_s, whole_s) if step.planned_s else (whole_s if step.do in _WAITING else 0.0)
     active_s, held = _up(whole_s - wait_s), _held(order.process, step)
     if step.id in wish.ready_made:
@@ -340,7 +384,7 @@ def _held(process: Process, step: Step) -> dict[str, int]:
     """What a step holds of what benches share."""
     kinds = [process.tools[name].kind for name in step.tools if name in process.tools]
     if step.do in HEATS:
-        shared = (_shared_kinds().get(kind) for kind in kinds)
+        shared = (shared_kinds().get(kind) for kind in kinds)
         found = {name for name in shared if name and name not in ("blender", "probe")}
         # What stands in the oven, on the grill or in the microwave takes no ring.
         return dict.fromkeys(sorted(found - {"hob_ring"} if len(found) > 1 else found), 1)
@@ -350,24 +394,25 @@ def _held(process: Process, step: Step) -> dict[str, int]:
         return {"sink": 1}
     if step.do == "probe":
         return {"probe": 1}
-    return {"blender": 1} if any(_shared_kinds().get(kind) == "blender" for kind in kinds) else {}
+    return {"blender": 1} if any(shared_kinds().get(kind) == "blender" for kind in kinds) else {}
 
 
 def _waits_of(process: Process, raw: frozenset[str], benches: int, tasks: Mapping[str, Task]) -> Iterator[Wait]:
-    """Where food waits at a bench: hot food from its last cook to the serving, and raw food from the first hand
+    """Where food waits at a bench: hot food from its last cook until it is eaten, and raw food from the first hand
     on it to the heat that ends it."""
-    serving = next((step.id for step in reversed(process.steps) if step.do == "serve"), None)
+    serving = _serving(process)
     weights = figures()["waits"]
     cooks = [step for step in process.steps if step.do == "heat"]
     for number in range(1, benches + 1):
         if serving:
+            then = EAT if EAT in tasks else step_task(number, serving)
             for name in _eaten_hot(process):
                 last = step_task(number, name)
                 last = f"{last} waits" if f"{last} waits" in tasks else last
-                yield Wait(first=last, then=step_task(number, serving), weight=weights["hot"])
+                yield Wait(first=last, then=then, weight=weights["hot"])
         for cook in cooks:
-            parts = _parts(process, cook)
-            first = next((step for step in process.steps if step.id in raw and _parts(process, step) & parts), None)
+            parts = parts_of(process, cook)
+            first = next((step for step in process.steps if step.id in raw and parts_of(process, step) & parts), None)
             if first and process.step_index[first.id] < process.step_index[cook.id]:
                 yield Wait(
                     first=step_task(number, first.id),
@@ -381,75 +426,8 @@ def _eaten_hot(process: Process) -> list[str]:
     found: dict[str, set[str]] = {}
     for step in process.steps:
         if step.do in ("heat", "chill", "freeze"):
-            parts = _parts(process, step)
+            parts = parts_of(process, step)
             found = {name: left for name, held in found.items() if (left := held - parts)}
             if step.do == "heat":
                 found[step.id] = parts
     return list(found)
-
-
-def _parts(process: Process, step: Step) -> set[str]:
-    return {part for name in step.foods for part in process.ingredients_of(name)}
-
-
-def befores(process: Process, *, as_written: bool = False) -> dict[str, tuple[str, ...]]:
-    """For each step the steps it waits for: those it says, and of those written before it
-
-    - all that share a food or a tool with it,
-    - every wash of hands, where hands do it, and of the washes every step with hands on raw food,
-    - where both have hands on raw food, since one pair of hands does that work and washes after it,
-    - where hands do both, all if one of the two is on raw food and the other is not: whoever does the one may do the
-      other, and nobody says that they wash in between,
-    - everything, where it is the serving.
-
-    ``as_written``: all that hands do stays in its order, whatever it is."""
-    found: dict[str, tuple[str, ...]] = {}
-    seen: list[_Seen] = []
-    raw = raw_handed(process)
-    for step in process.steps:
-        this = _Seen(
-            step=step,
-            foods={*step.foods, *([step.makes] if step.makes else [])},
-            tools={name for name in step.tools if _shared_kinds().get(process.tools[name].kind) != "oven"},
-            raw=step.id in raw,
-        )
-        found[step.id] = tuple(other.step.id for other in seen if _waits(this, other, as_written=as_written))
-        seen.append(this)
-    return found
-
-
-def raw_handed(process: Process) -> frozenset[str]:
-    """The steps at which hands are on food that is raw, or was and has not been cooked to the end."""
-    found: set[str] = set()
-    cooked: set[str] = set()
-    for step in process.steps:
-        parts = _parts(process, step)
-        soils = {soil for name in parts - cooked if name in process.foods for soil in process.foods[name].soils}
-        if step.hands and any(is_raw(soil) for soil in soils):
-            found.add(step.id)
-        if step.do == "heat":
-            cooked |= parts
-    return frozenset(found)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Seen:
-    """A step with what it has its hands on."""
-
-    step: Step
-    foods: set[str]
-    tools: set[str]
-    raw: bool
-
-
-def _waits(this: _Seen, other: _Seen, *, as_written: bool) -> bool:
-    """True if a step must not begin before one written before it has ended."""
-    step, first = this.step, other.step
-    if first.id in step.after or step.do == "serve" or other.foods & this.foods or other.tools & this.tools:
-        return True
-    if not (step.hands and first.hands):
-        return False
-    washes = "wash_hands" in (step.do, first.do)
-    if this.raw and other.raw:  # one pair of hands does it all, and washes
-        return True
-    return as_written or (first.do == "wash_hands") or (washes and other.raw) or (not washes and other.raw != this.raw)

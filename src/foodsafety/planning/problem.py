@@ -31,7 +31,8 @@ class Task:
     begins. ``from_end``: (step, s): it begins so long before the end of that step, or before the end of the lesson
     where no step is named. ``who``: only these may do it; empty for anybody. ``named``: who of its bench does it,
     where that changes no time. ``washes``: the steps after which whoever did them washes in this one. ``oven``: what
-    stands in an oven, a step and its waiting alike, at ``oven_heat``: what is not alike shares no oven."""
+    stands in an oven, a step and its waiting alike, at ``oven_heat``: what is not alike shares no oven. ``everybody``:
+    all people of all benches are at it, and at nothing else."""
 
     id: str
     bench: str | None
@@ -46,6 +47,7 @@ class Task:
     oven: str = ""
     oven_heat: str = ""
     washes: tuple[str, ...] = ()
+    everybody: bool = False
 
     @property
     def hands(self) -> int:
@@ -111,6 +113,8 @@ class Problem:
         """What a step holds of each capacity, by its key."""
         if task.hands and task.bench is not None:
             yield people_key(task.bench), task.hands
+        if task.everybody:
+            yield from ((people_key(bench.id), bench.people) for bench in self.benches.values())
         for name, amount in task.needs.items():
             if amount:
                 yield f"resource {name}", amount

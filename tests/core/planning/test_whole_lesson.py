@@ -11,6 +11,9 @@ import pytest
 
 from foodsafety.contamination import analyse
 from foodsafety.planning import (
+    EAT,
+    Around,
+    Bound,
     WholeLesson,
     Wish,
     ahead_steps,
@@ -22,7 +25,7 @@ from foodsafety.planning import (
     whole_lesson,
     with_what_comes_first,
 )
-from foodsafety.planning.lesson_tasks import befores, raw_handed
+from foodsafety.planning.step_order import befores, raw_handed
 from foodsafety.recipes import process_from
 from foodsafety.rules import House
 from tests.builders import DEMOS, AProcess, demo_recipe
@@ -33,7 +36,7 @@ COUNTS = {"basin": 2, "sink": 2, "oven": 2, "hob_ring": 8, "griddle": 2, "probe"
 
 
 def lesson_of(data: dict[str, Any], **more: Any) -> WholeLesson:
-    wanted = {"lesson_s": 75 * 60, "show_s": 0, "counts": COUNTS, "benches": BENCHES, **more}
+    wanted = {"lesson_s": 75 * 60, "counts": COUNTS, "benches": BENCHES, **more}
     return whole_lesson(process_from(data), wanted.pop("benches"), wanted.pop("counts"), **wanted)
 
 
@@ -82,7 +85,7 @@ def test_every_demo_is_planned_to_the_minute_and_no_order_makes_a_new_path_for_s
 
 
 def test_everybody_is_ready_and_has_washed_before_a_hand_is_laid_on_food() -> None:
-    plan = schedule(lesson_of(demo_recipe()["process"], show_s=300).problem)
+    plan = schedule(lesson_of(demo_recipe()["process"], around=Around(show_s=300)).problem)
 
     for number in (1, 2):
         washed = [plan.starts[f"{number}:wash {n}"] for n in (1, 2, 3)]
@@ -286,3 +289,36 @@ def test_whoever_was_chosen_and_may_not_does_not() -> None:
 )
 def test_what_somebody_may_use_was_shown_and_is_for_their_age(age: str, shown: list[str], may: set[str]) -> None:
     assert may_do(age, shown) == may
+
+
+def test_all_eat_at_once_what_was_served_at_every_bench_and_nobody_washes_up_before() -> None:
+    lesson = lesson_of(demo_recipe()["process"], around=Around(review_s=180, show_s=300, eat_s=600))
+    plan = schedule(lesson.problem)
+    starts, tasks = plan.starts, lesson.problem.tasks
+
+    assert (starts["review"], starts["show"]) == (0, 180)
+    assert min(at for name, at in starts.items() if name not in ("review", "show")) >= 480
+    served = [starts[name] + tasks[name].s for name in tasks[EAT].after]
+    assert len(served) == len(BENCHES)
+    assert starts[EAT] >= max(served)
+    assert min(starts[name] for name in starts if name.endswith(":wash up")) >= starts[EAT] + 600
+    at_work = [row for row in tasks.values() if row.hands]
+    assert not [row.id for row in at_work if starts[EAT] - row.s < starts[row.id] < starts[EAT] + 600]
+    answer = {"starts": starts, "people": plan.people, "makespan_s": plan.makespan_s}
+    assert faults(plain(lesson, 10**6), answer) == []
+
+
+def test_what_nobody_serves_is_eaten_by_nobody() -> None:
+    data = demo_recipe()["process"]
+    steps = [row for row in data["steps"] if row["do"] != "serve"]
+
+    assert EAT not in lesson_of({**data, "steps": steps, "serve": []}, around=Around(eat_s=600)).parts
+
+
+def test_hot_food_that_may_not_wait_for_the_plate_may_not_wait_for_the_eating() -> None:
+    data = demo_recipe()["process"]
+    heat, serve = (next(row["id"] for row in data["steps"] if row["do"] == do) for do in ("heat", "serve"))
+    bound = Bound(rule="time-out", section="", first=heat, then=serve, s=60)
+    lesson = lesson_of(data, around=Around(eat_s=600), bounds=[bound])
+
+    assert {row.then for row in lesson.problem.within if row.s == 60} == {EAT}
