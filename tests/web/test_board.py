@@ -328,7 +328,8 @@ def test_of_what_all_do_at_once_nothing_is_changed_where_one_is_no_number(hostel
 
 
 def test_a_step_done_ahead_says_what_is_done_before_it_and_is_let_go_with_it(hostel: Hostel) -> None:
-    text = decide(hostel, "ahead", "stir").content.decode()
+    decide(hostel, "ahead", "stir")
+    text = page(hostel)
     assert "is done before the lesson, after “" in text
     assert text.count("Not so") == 1
 
