@@ -136,9 +136,9 @@ def _step_extra(state: State, step: Step, tablet: Tablet) -> dict[str, Any]:
     return extra
 
 
-def _words(lesson: Lesson, state: State) -> Words:
+def _words(bench: Bench, state: State) -> Words:
     """The words of each step, its cautions, and at the serving steps who may not eat what."""
-    cautions, judged = to_care(lesson, state.plan.known)
+    cautions, judged = to_care(bench.lesson, state.plan.known, bench.dishes)
     lines = care.not_for_lines(judged.rows)
     at = state.plan.serve_step
     rows = {
@@ -149,7 +149,7 @@ def _words(lesson: Lesson, state: State) -> Words:
         )
         for step in state.plan.process.steps
     }
-    return Words(texts=step_texts(lesson), care=rows)
+    return Words(texts=step_texts(bench.lesson, bench.dishes), care=rows)
 
 
 def _step_panel(state: State, step: Step, words: Words, tablet: Tablet) -> Panel:
@@ -285,7 +285,7 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
     rows = bricks(state, now_s, ended=bench.lesson.over)
     pieces = {state.plan.known.get(food, food): row for food, row in bench.lesson.pieces.items()}
     tablet = Tablet(pieces=pieces, now_s=now_s, unit=unit)
-    panels = _panels(state, rows, _words(bench.lesson, state), tablet)
+    panels = _panels(state, rows, _words(bench, state), tablet)
     current = _current(state, panels, asked)
     return {
         **_wall(rows, str(bench.pk), unit),

@@ -26,7 +26,8 @@ class Choices:
     for which nobody waits, since one is brought ready made. ``ahead``: steps done before the lesson. ``doers``: who
     does a task, by initials. ``have``: kinds of food that need not be bought. ``did``: what had to be done before
     the lesson and is done. ``ambient_c``: how warm it will be [C], ``away_h``: how long they are away
-    from the fridge [h], where somebody has said so. ``menu``: the recipe of which one dish alone is cooked."""
+    from the fridge [h], where somebody has said so. ``menu``: the recipe of which one dish alone is cooked.
+    ``share``: which dishes of a menu a bench cooks, where it is not all of them."""
 
     review_min: int = USUAL_MIN["review"]
     show_min: int = USUAL_MIN["show"]
@@ -42,6 +43,7 @@ class Choices:
     ambient_c: float | None = None
     away_h: float | None = None
     menu: int | None = None
+    share: tuple[tuple[str, tuple[str, ...]], ...] = ()
 
     def minutes(self, name: str) -> int:
         """How long all do something at once [min], by its name in ``USUAL_MIN``."""
@@ -64,6 +66,7 @@ class Choices:
             "ambient_c": self.ambient_c,
             "away_h": self.away_h,
             "menu": self.menu,
+            "share": {bench: list(dishes) for bench, dishes in self.share},
         }
 
     def with_pin(self, task: str, at_min: int | None) -> Choices:
@@ -77,6 +80,11 @@ class Choices:
     def with_adults(self, bench: str, count: int) -> Choices:
         """With so many adults more at a bench."""
         return replace(self, adults=_with(self.adults, bench, count or None))
+
+    def with_share(self, bench: str, dishes: tuple[str, ...]) -> Choices:
+        """With the dishes that a bench cooks; none named is all."""
+        rows = {**dict(self.share), bench: dishes}
+        return replace(self, share=tuple(sorted((name, cooks) for name, cooks in rows.items() if cooks)))
 
     def with_doers(self, task: str, who: tuple[str, ...]) -> Choices:
         """With who does a task; nobody named leaves it to the plan."""
@@ -101,6 +109,7 @@ def choices_from(data: Mapping[str, Any]) -> Choices:
         ambient_c=data.get("ambient_c"),
         away_h=data.get("away_h"),
         menu=data.get("menu"),
+        share=tuple(sorted((bench, tuple(dishes)) for bench, dishes in data.get("share", {}).items())),
     )
 
 
@@ -121,7 +130,10 @@ def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices
             raise CoreError("put", "too_many_pins", most=MOST_PINS)
         return found
     simple = {
-        "leave": lambda: replace(choices, pins=(), doers=(), ready=frozenset(), ahead=frozenset()),
+        "leave": lambda: replace(choices, pins=(), doers=(), ready=frozenset(), ahead=frozenset(), share=()),
+        "share": lambda: choices.with_share(of, (value,) if value else ()),
+        "share_out": lambda: choices,  # which bench gets which dish is the lesson's to say (services)
+        "together": lambda: replace(choices, share=()),
         "let_go": lambda: choices.with_pin(of, None),
         "let_all_go": lambda: replace(choices, pins=()),
         "more": lambda: choices.with_more(of, min(MOST_MORE, dict(choices.more).get(of, 0) + 1)),

@@ -47,6 +47,9 @@ def _said(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, Any]:
         "unclean": "" if board.clean else wording.unclean(),
         "not_kept": wording.not_kept(board.broken, [name for name, _who in room.benches], titles),
         "hot_waits": wording.hot_waits(board.hot_waits_s),
+        "shares": [
+            (bench, dict(room.choices.share).get(bench, ("",))[0]) for bench, _who in room.benches if board.dishes
+        ],
         "granted": [
             *wording.taken_for_granted(whole),
             *wording.not_said(board.said),
@@ -131,6 +134,7 @@ def _decided(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str
     rows += [("no_adult", bench, str(count)) for bench, count in choices.adults]
     rows += [("not_ready", step, "") for step in sorted(choices.ready)]
     rows += [("not_ahead", step, "") for step in sorted(choices.ahead)]
+    rows += [("together", "", wording.shared(choices.share))] if choices.share else []
     # What all do at once as a rule, and do not in this lesson.
     rows += [(name, "", str(usual)) for name, usual in USUAL_MIN.items() if usual and not choices.minutes(name)]
     return [
@@ -160,14 +164,14 @@ def check_change(board: selectors.Board, do: str, of: str, value: str) -> None:
         "adult": dict(board.room.benches),
         "ready": dict.fromkeys(board.may_be_ready),
         "ahead": dict.fromkeys(board.may_be_ahead),
+        "share": dict(board.room.benches),
     }
     if do in allowed and of not in allowed[do]:
         raise CoreError("of", "no_brick", value=of[:60])
-    if do == "doer":
-        may = board.who_may(of)
-        for who in (name for name in value.split(",") if name):
-            if who not in may:
-                raise CoreError("value", "may_not_do", who=who[:24])
+    values = {"share": ("", *board.dishes), "doer": ("", *board.who_may(of)) if do == "doer" else ()}
+    for one in value.split(",") if do == "doer" else [value]:
+        if do in values and one not in values[do]:
+            raise CoreError("value", "may_not_do" if do == "doer" else "no_brick", who=one[:60], value=one[:60])
 
 
 def changes_page(board: selectors.Board, *, by: Actor, seen: int | None) -> dict[str, Any]:

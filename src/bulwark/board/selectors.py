@@ -38,7 +38,7 @@ from foodsafety.planning import (
     whole_lesson,
 )
 from foodsafety.quantities import CoreError
-from foodsafety.recipes import Process, process_from
+from foodsafety.recipes import Process, dishes_in, only_dishes, process_from
 from foodsafety.rules import House
 
 # A page waits so long for the shortest plan, and so long for each way out.
@@ -48,6 +48,8 @@ NOBODY = ("1", "2")
 TAKE_BACK = "take_back"
 # Of a menu one dish alone is cooked: the lesson takes that recipe.
 LEAVE = "leave"
+# A dish of a menu at each bench, in turn.
+SHARE_OUT = "share_out"
 WAY_LOOK_S = 0.5
 # No way out is begun after so long.
 WAYS_S = 5.0
@@ -86,6 +88,14 @@ class Way:
     ends_min: int
     proven: bool
     value: str = ""
+
+
+def shared_out(choices: Choices, lesson: Lesson) -> Choices:
+    """With one dish of the lesson's menu at each bench, in turn."""
+    dishes = dishes_in(lesson.process)
+    for n, bench in enumerate(lessons.benches_of(lesson) if dishes else ()):
+        choices = choices.with_share(bench.name, (dishes[n % len(dishes)],))
+    return choices
 
 
 def decided_of(lesson: Lesson) -> Choices:
@@ -149,6 +159,11 @@ class Board:
         if self.said.may is not None:
             self.room = replace(self.room, may=tuple(sorted(self.said.may.items())))
         self._steps = json.dumps(lesson.process, sort_keys=True)
+
+    @cached_property
+    def dishes(self) -> tuple[str, ...]:
+        """The dishes of a menu; none where the lesson is one recipe."""
+        return dishes_in(self.lesson.process)
 
     @property
     def seen(self) -> int:
@@ -280,7 +295,7 @@ class Board:
     def ways(self) -> list[Way]:
         """What would end the lesson sooner, each already planned, as far as that is soon done. The soonest first."""
         found, until = [], time.monotonic() + WAYS_S
-        for do, of, value, steps, room in [*self._other_choices(), *self._fewer_dishes()]:
+        for do, of, value, steps, room in [*self._other_dishes(), *self._fewer_dishes(), *self._other_choices()]:
             if time.monotonic() > until:
                 self.all_tried = False
                 break
@@ -289,7 +304,11 @@ class Board:
             if ends and clean and (ends < self.end_min or not self.shown.starts):
                 proven = plan.makespan_s == plan.bound_s
                 found.append(Way(do=do, of=of, value=value, ends_min=ends, proven=proven))
-        return sorted(found, key=lambda way: way.ends_min)[:MOST_WAYS]
+        soonest = sorted(found, key=lambda way: way.ends_min)
+        # One of each kind before a second of any: they ask for different things.
+        first = {way.do: way for way in reversed(soonest)}
+        few = sorted(soonest, key=lambda way: first[way.do] is not way)[:MOST_WAYS]
+        return sorted(few, key=lambda way: way.ends_min)
 
     def _other_choices(self) -> Iterator[tuple[str, str, str, str, Room]]:
         for do, of, value in self._thinkable():
@@ -299,12 +318,19 @@ class Board:
                 continue
             yield do, of, value, self._steps, replace(self.room, choices=choices)
 
+    def _other_dishes(self) -> Iterator[tuple[str, str, str, str, Room]]:
+        """Of a menu a dish at each bench, in turn: everybody eats of all."""
+        if len(self.dishes) > 1 and len(self.room.benches) > 1 and self.lesson.opened_at is None:
+            choices = shared_out(self.room.choices, self.lesson)
+            if choices.share != self.room.choices.share:
+                yield SHARE_OUT, "", "", self._steps, replace(self.room, choices=replace(choices, pins=(), doers=()))
+
     def _fewer_dishes(self) -> Iterator[tuple[str, str, str, str, Room]]:
         """Of a menu one dish alone: what was decided about steps of the others falls away."""
         lesson = self.lesson
         for dish in dishes_of(lesson.recipe) if lesson.recipe.dishes and lesson.opened_at is None else ():
             steps = json.dumps(dish.process, sort_keys=True)
-            room = self.room.deciding(pins=(), doers=(), ready=frozenset(), ahead=frozenset())
+            room = self.room.deciding(pins=(), doers=(), ready=frozenset(), ahead=frozenset(), share=())
             plan = safety_plan(process_from(dish.process), self._rules.profile, self._rules.house)
             bounds = time_bounds(plan, ambient_c=room.choices.ambient_c)
             yield LEAVE, str(dish.pk), dish.title, steps, replace(room, bounds=bounds)
@@ -354,12 +380,12 @@ def _plan(
     """A plan, and whether it makes no path for soil that the written order does not have. Where it makes one, all that
     hands do stays in its order, and it is asked again."""
     data = json.loads(steps)
-    process = process_from(data)
+    process, cooks = process_from(data), _cooks(data, room)
     fixed = {name: at_min * 60 for name, at_min in room.choices.pins}
     hint = _planned(steps, room.deciding(pins=()), LOOK_S)[1].starts if fixed else None
     # Where the rules' times cannot all be kept, the plan is shown without them, and says which it breaks.
     for as_written, bounded in ((False, True), (True, True), (False, False), (True, False)):
-        whole = _whole(process, room if bounded else replace(room, bounds=()), as_written=as_written)
+        whole = _whole(process, cooks, room if bounded else replace(room, bounds=()), as_written=as_written)
         plan = schedule(
             whole.problem,
             seconds=seconds,
@@ -375,7 +401,13 @@ def _plan(
     return whole, plan, clean
 
 
-def _whole(process: Process, room: Room, *, as_written: bool = False) -> WholeLesson:
+def _cooks(data: Mapping[str, Any], room: Room) -> dict[str, Process]:
+    """What each bench cooks that does not cook all of a menu."""
+    made = {dishes: process_from(only_dishes(data, dishes)) for dishes in {dishes for _, dishes in room.choices.share}}
+    return {bench: made[dishes] for bench, dishes in room.choices.share}
+
+
+def _whole(process: Process, cooks: Mapping[str, Process], room: Room, *, as_written: bool = False) -> WholeLesson:
     choices = room.choices
     return whole_lesson(
         process,
@@ -393,6 +425,7 @@ def _whole(process: Process, room: Room, *, as_written: bool = False) -> WholeLe
         may=None if room.may is None else dict(room.may),
         bounds=room.bounds,
         ovens=room.ovens,
+        cooks=cooks,
         as_written=as_written,
     )
 
@@ -402,13 +435,17 @@ def _is_clean(
 ) -> bool:
     written = {(row.rule, row.soil, row.food) for row in analyse(process, room.house).findings}
     orders = set()
-    for number in range(1, len(room.benches) + 1):
+    share = dict(room.choices.share)
+    for number, (bench, _who) in enumerate(room.benches, start=1):
+        dishes = share.get(bench, ())
         # What is done before the lesson comes first. Benches that go by one order are looked at once.
-        at = [(starts.get(step_task(number, row["id"]), -1), n, row["id"]) for n, row in enumerate(data["steps"])]
-        orders.add(tuple(name for _at_s, _n, name in sorted(at)))
-    for order in orders:
-        steps = sorted(data["steps"], key=lambda row: order.index(row["id"]))
-        found = analyse(process_from({**data, "steps": steps}), room.house).findings
+        rows = only_dishes(data, dishes)["steps"]
+        at = [(starts.get(step_task(number, row["id"]), -1), n, row["id"]) for n, row in enumerate(rows)]
+        orders.add((dishes, tuple(name for _at_s, _n, name in sorted(at))))
+    for dishes, order in orders:
+        cooked = only_dishes(data, dishes)
+        steps = sorted(cooked["steps"], key=lambda row: order.index(row["id"]))
+        found = analyse(process_from({**cooked, "steps": steps}), room.house).findings
         if not {(row.rule, row.soil, row.food) for row in found} <= written:
             return False
     return True

@@ -9,9 +9,9 @@ from django.db import transaction
 
 from bulwark.board.choices import Choices, changed, choices_from
 from bulwark.board.models import PlanChange
-from bulwark.board.selectors import LEAVE, TAKE_BACK, standing
+from bulwark.board.selectors import LEAVE, SHARE_OUT, TAKE_BACK, shared_out, standing
 from bulwark.lessons.selectors import Lesson
-from bulwark.lessons.services import renew_lesson
+from bulwark.lessons.services import LessonError, renew_lesson, set_dishes
 from bulwark.people.actors import Actor
 from bulwark.recipes.selectors import dishes_of, recipe_with
 from foodsafety.quantities import CoreError
@@ -27,6 +27,9 @@ def change_plan(*, lesson: Lesson, by: Actor, do: str, of: str = "", value: str 
     if do == LEAVE:
         choices = replace(choices, menu=lesson.recipe_id)
         _leave_the_others(lesson, of)
+    if do == SHARE_OUT:
+        choices = shared_out(choices, lesson)
+    _cook(lesson, choices)
     return _keep(lesson, by, last, do=do, of=of, value=value, choices=choices, before=last.number if last else None)
 
 
@@ -39,6 +42,14 @@ def set_at_once(*, lesson: Lesson, by: Actor, minutes: Mapping[str, str]) -> Non
         before = choices_from(last.choices) if last else Choices()
         if value and changed(before, name, "", value) != before:
             change_plan(lesson=lesson, by=by, do=name, value=value)
+
+
+def _cook(lesson: Lesson, choices: Choices) -> None:
+    """Every bench cooks what was chosen for it. Raises CoreError for another choice once the lesson has begun."""
+    try:
+        set_dishes(lesson=lesson, dishes=dict(choices.share))
+    except LessonError:
+        raise CoreError("lesson", "lesson_begun") from None
 
 
 def _leave_the_others(lesson: Lesson, dish: str) -> None:
@@ -74,6 +85,7 @@ def take_back(*, lesson: Lesson, by: Actor) -> PlanChange | None:
         _cook_all_again(lesson, choices_from(stands.choices).menu)
     to = rows.get(stands.before or 0)
     choices = choices_from(to.choices) if to else Choices()
+    _cook(lesson, choices)
     before = to.number if to else None
     return _keep(lesson, by, last, do=TAKE_BACK, of=stands.of, value=stands.do, choices=choices, before=before)
 

@@ -1,6 +1,6 @@
 """The plan board of a lesson."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from urllib.parse import urlencode
 
 from asgiref.sync import sync_to_async
@@ -16,7 +16,7 @@ from bulwark.board import pages, selectors, services
 from bulwark.board.choices import USUAL_MIN
 from bulwark.board.forms import BoardForm, ChangeForm
 from bulwark.lessons import selectors as lessons
-from bulwark.people.actors import ActorRequest
+from bulwark.people.actors import Actor, ActorRequest
 from bulwark.presentation import long_work
 from bulwark.presentation.errors import NOT_TAKEN, why_not_taken
 from foodsafety.quantities import CoreError
@@ -61,15 +61,7 @@ def board_change(request: ActorRequest, lesson_id: int) -> HttpResponse:
         return _page(request, lesson, " ".join(form.first_errors().values()))
     data = form.cleaned_data
     try:
-        if lesson.over:
-            raise CoreError("lesson", "lesson_over")
-        if data["do"] == selectors.TAKE_BACK:
-            services.take_back(lesson=lesson, by=request.actor)
-        elif data["do"] == "at_once":
-            services.set_at_once(lesson=lesson, by=request.actor, minutes={name: data[name] for name in USUAL_MIN})
-        else:
-            pages.check_change(selectors.board_of(lesson), data["do"], data["of"], data["value"])
-            services.change_plan(lesson=lesson, by=request.actor, do=data["do"], of=data["of"], value=data["value"])
+        _change(lesson, request.actor, data)
     except NOT_TAKEN as wrong:
         return _page(request, lesson, why_not_taken(wrong))
     asked = {"pick": data["pick"]} if data["pick"] else {}
@@ -78,6 +70,19 @@ def board_change(request: ActorRequest, lesson_id: int) -> HttpResponse:
     return redirect(
         f"{reverse('board', args=[lesson_id])}?{urlencode(asked)}" if asked else reverse("board", args=[lesson_id])
     )
+
+
+def _change(lesson: lessons.Lesson, by: Actor, data: Mapping[str, str]) -> None:
+    """Raises CoreError for what is no change of this lesson's plan."""
+    if lesson.over:
+        raise CoreError("lesson", "lesson_over")
+    if data["do"] == selectors.TAKE_BACK:
+        services.take_back(lesson=lesson, by=by)
+    elif data["do"] == "at_once":
+        services.set_at_once(lesson=lesson, by=by, minutes={name: data[name] for name in USUAL_MIN})
+    else:
+        pages.check_change(selectors.board_of(lesson), data["do"], data["of"], data["value"])
+        services.change_plan(lesson=lesson, by=by, do=data["do"], of=data["of"], value=data["value"])
 
 
 async def board_live(request: ActorRequest, lesson_id: int) -> StreamingHttpResponse | HttpResponse:

@@ -202,23 +202,20 @@ def cannot_hold(whole: WholeLesson, plan: Plan, titles: Mapping[str, str]) -> st
 
 def way(do: str, of: str, titles: Mapping[str, str], value: str = "") -> str:
     """What to change."""
-    if do == "leave":
-        return _("“%(dish)s” alone") % {"dish": value}
-    if do == "ready":
-        return _("One ready made: nobody waits for “%(step)s”") % {"step": titles[of]}
-    if do == "ahead":
-        return _("“%(step)s” done before the lesson") % {"step": titles[of]}
-    if do == "adult":
-        return _("One more adult at %(bench)s") % {"bench": of}
-    if do == "let_all_go":
-        return _("Let go what was put by hand")
-    if do == "show":
-        return _("No demonstration first")
-    if do == "review":
-        return _("No questions first")
-    if do == "eat":
-        return _("Nobody eats in the lesson")
-    return _("One more %(thing)s") % {"thing": shared_name(of)}
+    texts = {
+        "leave": _("“%(value)s” alone"),
+        "ready": _("One ready made: nobody waits for “%(step)s”"),
+        "ahead": _("“%(step)s” done before the lesson"),
+        "adult": _("One more adult at %(of)s"),
+        "share_out": _("A dish of the menu at each bench"),
+        "let_all_go": _("Let go what was put by hand"),
+        "show": _("No demonstration first"),
+        "review": _("No questions first"),
+        "eat": _("Nobody eats in the lesson"),
+    }
+    if do not in texts:
+        return _("One more %(thing)s") % {"thing": shared_name(of)}
+    return texts[do] % {"value": value, "step": titles.get(of, of), "of": of}
 
 
 def way_why(do: str, cold: str) -> str:
@@ -232,10 +229,17 @@ def way_why(do: str, cold: str) -> str:
         "ready": _("Made before and kept cold or hot by the lesson's rules; the group's own goes on after the lesson."),
         "adult": _("Works at the bench all the while, with washed hands like everybody."),
         "let_all_go": _("Every brick is planned where it suits all best."),
+        "share_out": _("Each bench cooks one dish, and all eat of every dish. It can be chosen bench by bench below."),
         "show": _("Each technique is shown at the benches when it is needed."),
         "review": _("They are asked while something cooks by itself."),
         "eat": _("What is made goes home or to the next meal: its clock goes on, and its note says until when."),
     }.get(do, _("Borrowed, set up or freed for the lesson."))
+
+
+def shared(rows: Sequence[tuple[str, Sequence[str]]]) -> str:
+    """Which bench cooks which dishes."""
+    told = [_("%(bench)s: %(dishes)s") % {"bench": bench, "dishes": listed(dishes)} for bench, dishes in rows]
+    return _("Not every bench cooks everything. %(benches)s.") % {"benches": "; ".join(told)}
 
 
 class AheadWords(NamedTuple):
@@ -258,20 +262,19 @@ def decided(do: str, of: str, value: str, titles: Mapping[str, str], ahead: Ahea
         return ngettext("%(n)d adult more at %(bench)s", "%(n)d adults more at %(bench)s", n) % {"n": n, "bench": of}
     if do in ("review", "show", "eat"):
         return way(do, of, titles, value)
+    if do == "together":
+        return value
     step = titles.get(of, of)
     if do == "not_ready":
         return _("“%(step)s”: one is brought ready made") % {"step": step}
+    return _decided_ahead(step, ahead)
+
+
+def _decided_ahead(step: str, ahead: AheadWords) -> str:
+    told = {"step": step, "cold": ahead.cold, "first": listed([f"“{name}”" for name in ahead.first])}
     if ahead.first:
-        first = listed([f"“{name}”" for name in ahead.first])
-        return _("“%(step)s” is done before the lesson, after %(first)s; kept covered at %(cold)s or below") % {
-            "step": step,
-            "first": first,
-            "cold": ahead.cold,
-        }
-    return _("“%(step)s” is done before the lesson, kept covered at %(cold)s or below") % {
-        "step": step,
-        "cold": ahead.cold,
-    }
+        return _("“%(step)s” is done before the lesson, after %(first)s; kept covered at %(cold)s or below") % told
+    return _("“%(step)s” is done before the lesson, kept covered at %(cold)s or below") % told
 
 
 def change(do: str, of: str, value: str, name: str) -> str:
@@ -295,6 +298,9 @@ def change(do: str, of: str, value: str, name: str) -> str:
         "ahead": _("“%(name)s” before the lesson"),
         "not_ahead": _("“%(name)s” in the lesson again"),
         "leave": _("“%(value)s” alone: the other dishes left out"),
+        "share": _("%(name)s cooks “%(value)s”") if value else _("%(name)s cooks every dish"),
+        "share_out": _("A dish of the menu at each bench"),
+        "together": _("Every bench cooks every dish"),
         "ambient": _("How warm it will be: %(value)s °C") if value else _("Nobody says how warm it will be"),
         "away": _("Away from the fridge: %(value)s h") if value else _("Nobody says how long they are away"),
         "did": _("Done: %(name)s"),

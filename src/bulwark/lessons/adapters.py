@@ -2,7 +2,7 @@
 
 import datetime as dt
 import json
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
 from types import MappingProxyType
@@ -12,7 +12,7 @@ from bulwark.lessons.models import Event, Lesson
 from bulwark.presentation.phrases import capital, verb
 from foodsafety.lesson import Event as CoreEvent
 from foodsafety.lesson import Plan, safety_plan, under_names
-from foodsafety.recipes import process_from
+from foodsafety.recipes import only_dishes, process_from
 from foodsafety.review import Caution, EatersJudged, find_cautions, judge_eaters
 from foodsafety.rules import LocalChange, Profile, house_from, local_profile
 
@@ -23,7 +23,7 @@ NO_NAMES: Mapping[str, str] = MappingProxyType({})
 def _plan(lesson: "_Key", profile_id: str, limits: str, house: str, names: str) -> Plan:
     rules = local_profile(profile_id, [_change(row) for row in json.loads(limits)])
     known = json.loads(names)
-    process = process_from(under_names(lesson.process, known))
+    process = process_from(under_names(lesson.cooked, known))
     return replace(safety_plan(process, rules, house_from(json.loads(house))), known=known)
 
 
@@ -55,26 +55,41 @@ def to_profile(lesson: Lesson) -> Profile:
 
 
 class _Key:
-    """A lesson's process, known by the lesson: its copy never changes once made."""
+    """A lesson's process, or what a bench cooks of it, known by the lesson: its copy never changes once made."""
 
-    def __init__(self, lesson: Lesson) -> None:
+    def __init__(self, lesson: Lesson, dishes: Sequence[str] = ()) -> None:
         self.pk = lesson.pk
         self.process = lesson.process
+        self.dishes = tuple(dishes)
+
+    @property
+    def cooked(self) -> Mapping[str, Any]:
+        """The steps of these dishes."""
+        return only_dishes(self.process, self.dishes)
 
     def __hash__(self) -> int:
-        return hash(self.pk)
+        return hash((self.pk, self.dishes))
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Key) and self.pk == other.pk and self.process == other.process
+        if not isinstance(other, _Key):
+            return False
+        return (self.pk, self.dishes) == (other.pk, other.dishes) and self.process == other.process
 
 
-def to_plan(lesson: Lesson, *, profile_id: str | None = None, names: Mapping[str, str] = NO_NAMES) -> Plan:
-    """The lesson's safety plan, under its own profile or another; its foods as a bench calls them now."""
+def to_plan(
+    lesson: Lesson,
+    *,
+    profile_id: str | None = None,
+    names: Mapping[str, str] = NO_NAMES,
+    dishes: Sequence[str] = (),
+) -> Plan:
+    """The lesson's safety plan, under its own profile or another; its foods as a bench calls them now. ``dishes``: for
+    a bench that cooks only these of a menu."""
     asked = profile_id or lesson.profile
     # Another profile is only compared: the kitchen's own limits lie over the one it chose.
     limits = lesson.local_limits if asked == lesson.profile else []
     house = json.dumps(lesson.house, sort_keys=True)
-    return _plan(_Key(lesson), asked, json.dumps(limits), house, json.dumps(dict(names)))
+    return _plan(_Key(lesson, dishes), asked, json.dumps(limits), house, json.dumps(dict(names)))
 
 
 def to_event(row: Event) -> CoreEvent:
@@ -84,23 +99,27 @@ def to_event(row: Event) -> CoreEvent:
     )
 
 
-def step_texts(lesson: Lesson) -> dict[str, dict[str, Any]]:
-    """Each step's title and detail as its recipe writes them; a step without a title has its verb."""
+def step_texts(lesson: Lesson, dishes: Sequence[str] = ()) -> dict[str, dict[str, Any]]:
+    """Each step's title and detail as its recipe writes them; a step without a title has its verb. ``dishes``: for a
+    bench that cooks only these of a menu."""
     return {
         str(row["id"]): {**row, "title": row.get("title") or capital(verb(row["do"]))}
-        for row in lesson.process["steps"]
+        for row in only_dishes(lesson.process, dishes)["steps"]
     }
 
 
 @lru_cache(maxsize=128)
 def _care(lesson: "_Key", eaters: str, house: str, names: str) -> tuple[tuple[Caution, ...], EatersJudged]:
-    process = process_from(under_names(lesson.process, json.loads(names)))
-    words = {str(row["id"]): f"{row.get('title', '')} {row.get('detail', '')}" for row in lesson.process["steps"]}
+    process = process_from(under_names(lesson.cooked, json.loads(names)))
+    words = {str(row["id"]): f"{row.get('title', '')} {row.get('detail', '')}" for row in lesson.cooked["steps"]}
     judged = judge_eaters(process, json.loads(eaters), house_from(json.loads(house)))
     return find_cautions(process, words), judged
 
 
-def to_care(lesson: Lesson, names: Mapping[str, str] = NO_NAMES) -> tuple[tuple[Caution, ...], EatersJudged]:
-    """The cautions at the steps of a lesson, and what its eaters may not have; foods as a bench calls them now."""
+def to_care(
+    lesson: Lesson, names: Mapping[str, str] = NO_NAMES, dishes: Sequence[str] = ()
+) -> tuple[tuple[Caution, ...], EatersJudged]:
+    """The cautions at the steps of a lesson, and what its eaters may not have; foods as a bench calls them now.
+    ``dishes``: for a bench that cooks only these of a menu."""
     eaters, house = json.dumps(lesson.eaters, sort_keys=True), json.dumps(lesson.house, sort_keys=True)
-    return _care(_Key(lesson), eaters, house, json.dumps(dict(names)))
+    return _care(_Key(lesson, dishes), eaters, house, json.dumps(dict(names)))

@@ -13,7 +13,9 @@ _OF_LESSON = ("process", "pieces", "eaters", "variants", "profile", "house", "lo
 def context_of(lesson: Lesson, bench: Bench, learners: Iterable[str], rules: str) -> dict[str, Any]:
     """What was judged, by which limits, of whom; ``rules`` is the digest of the rule profile."""
     row = {name: getattr(lesson, name) for name in (*_OF_LESSON, "pace")}
-    return {**row, "bench": bench.name, "learners": sorted(learners), "rules": rules}
+    # Only where it was chosen, so that chains of before still fit.
+    chosen = {"dishes": list(bench.dishes)} if bench.dishes else {}
+    return {**row, **chosen, "bench": bench.name, "learners": sorted(learners), "rules": rules}
 
 
 def context_hash(lesson: Lesson, bench: Bench, learners: Iterable[str], rules: str) -> str:

@@ -6,7 +6,7 @@ from zlib import crc32
 
 from bulwark.lessons import call_wording, log_wording, wording
 from foodsafety.contamination import heated_with
-from foodsafety.lesson import Brick, ControlPoint, Plan, State
+from foodsafety.lesson import PHASES, Brick, ControlPoint, Phase, Plan, State
 
 GLAZES = 4
 # From these numbers of benches on, bricks give up some of their words, then all of them.
@@ -98,8 +98,11 @@ def _long(row: tuple[ControlPoint, ...], course: int, place: int) -> bool:
     return len(row) == 1 or (len(row) == 2 and (course + place) % 2 == 0)
 
 
-def _course(plan: Plan, rows: tuple[Brick, ...], index: int, owner: str, unit: str) -> tuple[DrawnBrick, ...]:
-    controls = plan.courses[index][1]
+def _course(
+    plan: Plan, phase: Phase, rows: tuple[Brick, ...], index: int, owner: str, unit: str
+) -> tuple[DrawnBrick, ...]:
+    """A course of one bench's wall, by its own plan: benches that cook other dishes have other bricks."""
+    controls = dict(plan.courses).get(phase, ())
     bricks = {brick.control.id: brick for brick in rows}
     return tuple(
         draw_brick(bricks[c.id], owner=owner, unit=unit, long=_long(controls, index, place))
@@ -142,9 +145,11 @@ def draw_wall(
     ended: bool = False,
 ) -> Wall:
     """The wall of a lesson; ``rows`` are (id, name, state, bricks, now) of each bench."""
-    total = len(plan.courses)
-    starts = plan.phase_starts_s
-    reached = [i for i, (phase, _) in enumerate(plan.courses) if starts[phase] <= elapsed_s]
+    # Benches that cook other dishes of a menu may have courses that the menu as a whole has not.
+    plans = (plan, *(row[2].plan for row in rows))
+    starts = {phase: at for one in reversed(plans) for phase, at in one.phase_starts_s.items()}
+    phases = [phase for phase in PHASES if phase in starts]
+    reached = [i for i, phase in enumerate(phases) if starts[phase] <= elapsed_s]
     here = [row for row in rows if row[2].seen or not ended]
     calls = {pk: call_wording.bench_call(state, bricks, now_s) for pk, _, state, bricks, now_s in here}
     ranked = sorted((call.rank, pk) for pk, call in calls.items() if call)[:3]
@@ -156,7 +161,10 @@ def draw_wall(
             DrawnBench(
                 id=pk,
                 name=name,
-                courses=tuple(_course(plan, bricks, i, str(pk), unit) for i in reversed(range(total))),
+                courses=tuple(
+                    _course(state.plan, phase, bricks, i, str(pk), unit)
+                    for i, phase in reversed(list(enumerate(phases)))
+                ),
                 call=calls[pk] if pk in ranks else None,
                 rank=ranks.get(pk, 0),
                 calm=_calm(bricks),
@@ -173,7 +181,7 @@ def draw_wall(
                 at=started + dt.timedelta(seconds=starts[phase]),
                 on=i == max(reached, default=0),
             )
-            for i, (phase, _) in reversed(list(enumerate(plan.courses)))
+            for i, phase in reversed(list(enumerate(phases)))
         ),
         benches=tuple(benches),
         calls=len(ranked),

@@ -68,6 +68,8 @@ class Bench(models.Model):
     name = models.CharField(max_length=40)
     position = models.PositiveSmallIntegerField(default=0)
     join_code = models.CharField(max_length=6, unique=True)
+    # Which dishes of the lesson's menu it cooks, by their titles; all of them where none is named.
+    dishes = models.JSONField(default=list, blank=True)
     # What of its log was fetched for several benches at once (selectors.read_logs); no field.
     read_ahead: Any = None
 

@@ -2,7 +2,7 @@
 
 import datetime as dt
 import uuid
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -17,7 +17,7 @@ from bulwark.lessons.variants import variants_of
 from bulwark.people.actors import Actor
 from bulwark.presentation import care, phrases
 from bulwark.recipes import wording as recipe_wording
-from foodsafety.lesson import State, bricks, mended_by_heat, nameable, remade_helps
+from foodsafety.lesson import PHASES, Plan, State, bricks, mended_by_heat, nameable, remade_helps
 from foodsafety.recipes import accepted_rows, changes, open_questions, process_from
 from foodsafety.rules import profile_ids, rule_profile
 
@@ -50,28 +50,12 @@ def wall_context(lesson: Lesson, unit: str, *, tag: str) -> dict[str, Any]:
 
 def plan_page(lesson: Lesson, profile_id: str, unit: str) -> dict[str, Any]:
     """The safety plan as courses of explained bricks."""
-    plan = selectors.plan_for(lesson, profile_id)
-    courses = [
-        {
-            "name": wording.phase_name(phase, plan),
-            "at_min": round(plan.phase_starts_s[phase] / 60),
-            "controls": [
-                {
-                    "control": control,
-                    "name": wording.control_name(control),
-                    "text": plan_wording.plan_text(control, plan, unit),
-                    "glaze": drawings.glaze(control.id),
-                    "weaker": plan_wording.weaker_limits(control, plan.profile),
-                }
-                for control in controls
-            ],
-        }
-        for phase, controls in plan.courses
-    ]
+    plans = selectors.plans_of(lesson, profile_id)
+    plan = plans[0]
     return {
         "lesson": lesson,
         "plan": plan,
-        "courses": courses,
+        "courses": list(_courses(plans, unit)),
         "profile": plan.profile,
         "profiles": [rule_profile(name) for name in profile_ids()],
         "asked": profile_id,
@@ -83,6 +67,38 @@ def plan_page(lesson: Lesson, profile_id: str, unit: str) -> dict[str, Any]:
         "told_first": list(_told_first(lesson)),
         **_eaters(lesson),
     }
+
+
+def _courses(plans: Sequence[Plan], unit: str) -> Iterator[dict[str, Any]]:
+    """The courses of a lesson, each control point once, whichever bench has it."""
+    starts = {phase: at for plan in reversed(plans) for phase, at in plan.phase_starts_s.items()}
+    seen: set[str] = set()
+    for phase in (phase for phase in PHASES if phase in starts):
+        controls = []
+        for plan in plans:
+            for control in (row for row in dict(plan.courses).get(phase, ()) if row.id not in seen):
+                seen.add(control.id)
+                controls.append(
+                    {
+                        "control": control,
+                        "name": wording.control_name(control),
+                        "text": plan_wording.plan_text(control, plan, unit),
+                        "glaze": drawings.glaze(control.id),
+                        "weaker": plan_wording.weaker_limits(control, plan.profile),
+                    }
+                )
+        if controls:
+            yield {
+                "name": wording.phase_name(phase, plans[0]),
+                "at_min": round(starts[phase] / 60),
+                "controls": controls,
+            }
+
+
+def limits_of(plan: Plan) -> list[tuple[str, str]]:
+    """The limits of a plan's control points in words, in the unit of its profile."""
+    rows = ((wording.control_name(row), plan_wording.plan_text(row, plan, plan.profile.unit)) for row in plan.controls)
+    return [(name, text.limit) for name, text in rows if text.limit]
 
 
 def _told_first(lesson: Lesson) -> Iterator[tuple[str, list[str]]]:

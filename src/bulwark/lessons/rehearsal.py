@@ -36,16 +36,16 @@ def copy_for_rehearsal(lesson: Lesson) -> Lesson:
     copy.process, copy.pieces, copy.unconfirmed = lesson.process, lesson.pieces, lesson.unconfirmed
     copy.eaters, copy.variants = lesson.eaters, lesson.variants
     copy.save(update_fields=["process", "pieces", "unconfirmed", "eaters", "variants"])
+    services.set_dishes(lesson=copy, dishes={bench.name: bench.dishes for bench in lesson.benches.all()})
     return copy
 
 
 def script(lesson: Lesson, *, seed: int = 7) -> list[tuple[float, Bench, Event]]:
     """Every entry of every bench in the order they happen; the same seed gives the same lesson."""
-    plan = selectors.plan_for(lesson)
     rows = []
     for i, bench in enumerate(lesson.benches.all()):
         slip: Slip = SLIP if i == SLIP_BENCH else "none"
-        for event in rehearse(plan, selectors.learners_of(bench), seed=seed * 100 + i, slip=slip):
+        for event in rehearse(selectors.plan_at(bench), selectors.learners_of(bench), seed=seed * 100 + i, slip=slip):
             rows.append((event.at_s, bench, event))
     return sorted(rows, key=lambda row: row[0])
 

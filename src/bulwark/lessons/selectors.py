@@ -10,7 +10,7 @@ from django.db.models import Max, Prefetch, Q, QuerySet, prefetch_related_object
 from django.utils import timezone
 
 from bulwark.kitchens.selectors import Kitchen, kitchen_of
-from bulwark.lessons.adapters import step_texts, to_event, to_plan, to_profile
+from bulwark.lessons.adapters import NO_NAMES, step_texts, to_event, to_plan, to_profile
 from bulwark.lessons.models import Bench as Bench
 from bulwark.lessons.models import Device, Event, JoinTry, Learner, LogHead
 from bulwark.lessons.models import Lesson as Lesson
@@ -116,7 +116,7 @@ def at_bench(bench: Bench) -> AtBench:
     """What the entries of a bench are checked against; worked out once for each row read, and kept with it."""
     found = vars(bench).get("_at_bench")
     if found is None:
-        found = vars(bench)["_at_bench"] = AtBench(to_plan(bench.lesson), _initials(bench))
+        found = vars(bench)["_at_bench"] = AtBench(plan_at(bench), _initials(bench))
     return cast("AtBench", found)
 
 
@@ -151,6 +151,20 @@ def _lesson_clock(
 def plan_for(lesson: Lesson, profile_id: str | None = None) -> Plan:
     """The lesson's safety plan."""
     return to_plan(lesson, profile_id=profile_id)
+
+
+def plan_at(bench: Bench, names: Names | None = None) -> Plan:
+    """What a bench cooks of its lesson, in the names it gives its foods."""
+    return to_plan(bench.lesson, names=names.now if names else NO_NAMES, dishes=bench.dishes)
+
+
+def plans_of(lesson: Lesson, profile_id: str | None = None) -> list[Plan]:
+    """The lesson's safety plan, and those of benches that cook only some of its dishes: each once."""
+    found = [plan_for(lesson, profile_id)]
+    for bench in benches_of(lesson):
+        plan = to_plan(lesson, profile_id=profile_id, dishes=bench.dishes)
+        found += [plan] if all(plan is not one for one in found) else []
+    return found
 
 
 _TAG = """
@@ -249,11 +263,11 @@ def _initials(bench: Bench) -> tuple[str, ...]:
 
 
 def _still_fits(held: _Snapshot, bench: Bench) -> bool:
-    return held.plan is to_plan(bench.lesson, names=held.names.now) and held.learners == _initials(bench)
+    return held.plan is plan_at(bench, held.names) and held.learners == _initials(bench)
 
 
 def _unfolded(bench: Bench, names: Names) -> _Snapshot:
-    plan, learners = to_plan(bench.lesson, names=names.now), _initials(bench)
+    plan, learners = plan_at(bench, names), _initials(bench)
     return _Snapshot(plan, names, learners, 0, float("-inf"), opening_state(plan, learners))
 
 
@@ -283,7 +297,7 @@ def _folded(bench: Bench, held: _Snapshot, rows: list[Event]) -> _Snapshot:
     if not back:
         return replace(held, seq=rows[-1].seq, last_s=last_s, state=fold_on(held.state, events))
     events = [to_event(row) for row in log_of(bench)] if held.seq else events
-    whole = _unfolded(bench, names_given(to_plan(bench.lesson).process, events))
+    whole = _unfolded(bench, names_given(plan_at(bench).process, events))
     return replace(whole, seq=rows[-1].seq, last_s=last_s, state=fold(whole.plan, whole.learners, events))
 
 
@@ -294,7 +308,7 @@ def names_of(bench: Bench) -> Names:
 
 def names_in(bench: Bench, rows: Iterable[Event]) -> Names:
     """The names that entries of a bench give its foods."""
-    return names_given(to_plan(bench.lesson).process, [to_event(row) for row in rows])
+    return names_given(plan_at(bench).process, [to_event(row) for row in rows])
 
 
 def retold(bench: Bench) -> ReplayedLog:

@@ -127,6 +127,19 @@ def renew_lesson(*, lesson: Lesson, recipe: Any = None) -> None:
     lesson.save(update_fields=["recipe", "process", "pieces", "variants", "unconfirmed", "title", "eaters"])
 
 
+def set_dishes(*, lesson: Lesson, dishes: Mapping[str, Iterable[str]]) -> None:
+    """Which dishes of the menu each bench cooks, by its name; a bench that is not named cooks all. Raises LessonError
+    once the lesson has begun."""
+    for bench in lesson.benches.all():
+        chosen = list(dishes.get(bench.name, ()))
+        if chosen == bench.dishes:
+            continue
+        if lesson.opened_at:
+            raise LessonError("begun")
+        bench.dishes = chosen
+        bench.save(update_fields=["dishes"])
+
+
 def set_profile(*, lesson: Lesson, profile_id: str, local_limits: Iterable[LocalChange] = ()) -> None:
     """Chooses the rule profile, with the kitchen's own limits over it. A lesson that has begun
     keeps the limits it began with."""

@@ -14,14 +14,16 @@ from bulwark.groups.selectors import roles_of
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import pages as lesson_pages
 from bulwark.lessons import selectors as lessons
+from bulwark.lessons.adapters import step_texts
 from bulwark.pack import wording
 from bulwark.pack.field import Field
 from bulwark.pack.selectors import Pack
 from bulwark.presentation.phrases import duration
 from bulwark.recipes import wording as recipe_wording
 from bulwark.recipes.wording import tool
-from foodsafety.foods import allergens_for
-from foodsafety.planning import planning_figures
+from foodsafety.foods import AllergenSet, allergens_for
+from foodsafety.planning import planning_figures, step_task
+from foodsafety.recipes import Process
 from foodsafety.review import ToBuy, review_recipe
 
 
@@ -137,30 +139,27 @@ def _cards(pack: Pack) -> dict[str, Any]:
     page = board_pages.board_page(pack.board)
     plan = lesson_pages.plan_page(pack.lesson, pack.lesson.profile, lessons.profile_of(pack.lesson).unit)
     duties = {row.name: ", ".join(row.duties) for row in roles_of(pack.lesson.group)} if pack.lesson.group else {}
-    details = {str(row["id"]): row.get("detail", "") for row in pack.lesson.process["steps"]}
     cards = []
-    for bench in lessons.benches_of(pack.lesson):
+    for number, bench in enumerate(lessons.benches_of(pack.lesson), start=1):
         rows = [row for row in page.get("table", []) if row["bench"] in (bench.name, "")]
+        steps = step_texts(pack.lesson, bench.dishes)
         cards.append(
             {
                 "bench": bench,
-                "rows": [{**row, "detail": details.get(row["step"], "")} for row in _washes_as_one(rows)],
+                "rows": [
+                    {**row, "detail": steps.get(row["step"], {}).get("detail", "")} for row in _washes_as_one(rows)
+                ],
                 "roles": [
                     (one.initials, one.role, duties.get(one.role, "")) for one in bench.learners.all() if one.role
                 ],
-                "kit_order": list(_kit_order(pack)),
+                "kit_order": _kit_order(pack, number, bench),
+                "limits": lesson_pages.limits_of(lessons.plan_at(bench)),
             }
         )
     scrub_s = plan["plan"].profile.scrub_s
     return {
         "cards": cards,
         **{name: page[name] for name in ("headline", "not_kept", "unclean", "granted", "fits")},
-        "limits": [
-            (row["name"], row["text"].limit)
-            for course in plan["courses"]
-            for row in course["controls"]
-            if row["text"].limit
-        ],
         "not_for": plan["not_for"],
         "eaters_said": plan["eaters_said"],
         "stages": _stages(max(scrub_s, plan["plan"].house.scrub_s)),
@@ -176,11 +175,14 @@ def _washes_as_one(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
     return [first if row is washes[0] else row for row in rows if row is washes[0] or row not in washes]
 
 
-def _kit_order(pack: Pack) -> list[tuple[str, list[str]]]:
-    """Which food each board and knife meets, in the order of the plan: what is raw stands out by its order."""
-    process, starts = pack.board.process, pack.board.shown.starts
+def _kit_order(pack: Pack, number: int, bench: lessons.Bench) -> list[tuple[str, list[str]]]:
+    """Which food each board and knife of a bench meets, in the order of the plan: what is raw stands out by its
+    order."""
+    process, starts = lessons.plan_at(bench).process, pack.board.shown.starts
     titles = lessons.step_titles(pack.lesson)
-    order = sorted(process.steps, key=lambda step: (starts.get(f"1.{step.id}", -1), process.step_index[step.id]))
+    order = sorted(
+        process.steps, key=lambda step: (starts.get(step_task(number, step.id), -1), process.step_index[step.id])
+    )
     kinds = ("board", "chopping_board", "cutting_board", "knife", "bowl", "mixing_bowl", "tongs")
     found: dict[str, list[str]] = {}
     for step in order:
@@ -207,8 +209,9 @@ def _kit(pack: Pack) -> dict[str, Any]:
                 "text": item.text,
                 "amount": recipe_wording.amount(item),
                 "g": wording.quantity(grams, "g") if grams is not None else "",
+                "only": ", ".join(only),
             }
-            for item, grams in pack.weighed()
+            for item, grams, only in pack.weighed()
         ],
         "bag": [(tool(need.kind), need.each) for need in review.needs],
         "benches_count": pack.benches,
@@ -226,17 +229,22 @@ def _poster(pack: Pack) -> dict[str, Any]:
     return {"stages": stages, "scrub_s": sum(int(str(row["s"])) for row in stages if row["scrub"])}
 
 
+def _label(process: Process, food: str, named: AllergenSet) -> dict[str, Any]:
+    """A food with what is in it."""
+    parts = [process.foods[name] for name in process.ingredients_of(food)]
+    inside = frozenset(tag for part in parts for tag in part.allergens)
+    unknown = [part.id for part in parts if part.kind is None]
+    return {"food": food, "contains": list(named.named(inside).values()), "unknown": unknown}
+
+
 def _labels(pack: Pack) -> dict[str, Any]:
     """Labels for what may be kept: what is known now; the dates are written when it is put away."""
-    process = pack.board.process
     named = allergens_for(profile_id=pack.lesson.profile)
-    foods = []
-    for food in process.serve:
-        parts = [process.foods[name] for name in process.ingredients_of(food)]
-        inside = frozenset(tag for part in parts for tag in part.allergens)
-        unknown = [part.id for part in parts if part.kind is None]
-        foods.append({"food": food, "contains": list(named.named(inside).values()), "unknown": unknown})
-    rows = [{"bench": bench.name, **food} for bench in lessons.benches_of(pack.lesson) for food in foods]
+    rows = [
+        {"bench": bench.name, **_label(lessons.plan_at(bench).process, food, named)}
+        for bench in lessons.benches_of(pack.lesson)
+        for food in lessons.plan_at(bench).process.serve
+    ]
     return {"labels": rows, "made_on": timezone.localtime(pack.lesson.starts_at).date()}
 
 

@@ -98,18 +98,34 @@ class Pack:
         return len(lessons.benches_of(self.lesson))
 
     @cached_property
+    def cooked_at(self) -> list[tuple[str, ...]]:
+        """For each of the recipe's lines the benches that need it: all, but for a menu whose dishes they share."""
+        benches = lessons.benches_of(self.lesson)
+        foods = self.lesson.process["foods"].values()
+        dish_of = {row["line"]: row.get("dish") for row in foods if row.get("line") is not None}
+        return [
+            tuple(row.name for row in benches if not row.dishes or dish_of.get(n) in (None, *row.dishes))
+            for n in range(len(self.items))
+        ]
+
+    @cached_property
     def shopping(self) -> ShoppingList:
         """What to buy for all benches."""
         return shopping_list(
-            [(self.items, self.benches)],
+            [([item], len(benches)) for item, benches in zip(self.items, self.cooked_at, strict=True) if benches],
             self.lesson.recipe.measures,
             prices=kitchens.prices_of(self.lesson.organisation_id),
             have=self.decided.have,
         )
 
-    def weighed(self) -> list[tuple[Ingredient, float | None]]:
-        """What lies on the prep table for each bench, weighed out where it can be [g]."""
-        return [(item, weight_g(item, self.lesson.recipe.measures)) for item in self.items if item.food]
+    def weighed(self) -> list[tuple[Ingredient, float | None, tuple[str, ...]]]:
+        """What lies on the prep table for each bench, weighed out where it can be [g], and which where it is
+        not for all."""
+        return [
+            (item, weight_g(item, self.lesson.recipe.measures), () if len(at) == self.benches else at)
+            for item, at in zip(self.items, self.cooked_at, strict=True)
+            if item.food and at
+        ]
 
     # --- dates ---
 

@@ -51,8 +51,8 @@ def _entry_with_celsius(row: dict[str, Any], unit: str) -> dict[str, Any]:
 
 
 def _limits(benches: list[dict[str, Any]]) -> list[dict[str, str]]:
-    """The critical limits of the lesson, each once: every bench has the same plan."""
-    rows = benches[0]["rows"] if benches else []
+    """The critical limits of the lesson, each once, whichever bench has it."""
+    rows = [row for bench in benches for row in bench["rows"]]
     found = {(row["name"], row["text"].limit): row for row in rows if row["text"].limit}
     return [{"name": name, "course": row["course"], "limit": limit} for (name, limit), row in found.items()]
 

@@ -108,13 +108,15 @@ def whole_lesson(
     may: May | None = None,
     bounds: Sequence[Bound] = (),
     ovens: Sequence[int] = (),
+    cooks: Mapping[str, Process] | None = None,
     as_written: bool = False,
 ) -> WholeLesson:
     """The problem of a recipe that every bench cooks. ``benches``: the learners of each, by initials. ``counts``: how
     many there are of what is shared; what is not in it nobody has counted. ``around``: what all do
     at once before and after. ``may``: who may use which skills; who is not in it has been shown nothing, and where
     nobody is, nothing is asked. ``bounds``: what the rules ask of the times between two steps, at every bench.
-    ``ovens``: shelves of each oven, where they are known: one temperature at a time in each. What a step waits for, so
+    ``ovens``: shelves of each oven, where they are known: one temperature at a time in each. ``cooks``: what a
+    bench cooks, where it is not all of the recipe. What a step waits for, so
     that no plan makes a path for soil that the written order does not have, is in ``befores``."""
     wish = wish or Wish()
     wish = replace(wish, ahead=with_what_comes_first(process, wish.ahead))
@@ -128,16 +130,17 @@ def whole_lesson(
     around = around or Around()
     first = _all_at_once(around, parts, tasks)
     eat_s = _eating_s(process, around)
-    before, raw = befores(process, as_written=as_written), raw_handed(process)
-    order = _Order(process=process, before=before, raw=raw, eats=eat_s > 0)
+    orders = _orders(process, benches, cooks or {}, eat_s, as_written=as_written)
     for number, bench in enumerate(benches, start=1):
+        order = orders[bench]
         for part, task, follows in _of_bench(order, number, bench, names[bench], people[bench], first=first, wish=wish):
-            done = _done_by(part, task, process, names[bench], wish, may)
+            done = _done_by(part, task, order.process, names[bench], wish, may)
             parts[part.id], tasks[task.id] = replace(part, adult=ADULT in done.needs), done
             if follows:
                 within.append(Within(first=follows, then=task.id, s=0))
     if eat_s:
-        served = tuple(step_task(n, _serving(process)) for n in range(1, len(benches) + 1))
+        served = tuple(step_task(n, _serving(orders[bench].process)) for n, bench in enumerate(benches, start=1))
+        served = tuple(name for name in served if name in tasks)
         parts[EAT] = Part(id=EAT, kind="eat", bench=None)
         tasks[EAT] = Task(id=EAT, bench=None, s=eat_s, after=served, everybody=True)
     used = {name for task in tasks.values() for name in task.needs}
@@ -151,7 +154,7 @@ def whole_lesson(
         benches={bench: Bench(id=bench, people=people[bench], names=who) for bench, who in names.items()},
         tasks=tasks,
         within=(*within, *(row for row, _, _ in bounds_in(bounds, len(benches), tasks))),
-        waits=tuple(_waits_of(process, order.raw, len(benches), tasks)),
+        waits=tuple(row for n, bench in enumerate(benches, start=1) for row in _waits_of(orders[bench], n, tasks)),
         resources={name: {**uncounted, **there}[name] + wish.more.get(name, 0) for name in sorted(used)},
         ovens=tuple(ovens),
         oven_change_s=figures()["oven"]["change_s"],
@@ -164,6 +167,18 @@ def whole_lesson(
         nobody=tuple(bench for bench, who in names.items() if not who),
         unsaid=asked if may is None else frozenset(),
     )
+
+
+def _orders(
+    process: Process, benches: Collection[str], cooks: Mapping[str, Process], eat_s: int, *, as_written: bool
+) -> dict[str, _Order]:
+    """What each bench cooks, and in which order it may."""
+    known: dict[int, _Order] = {}
+    for one in (process, *cooks.values()):
+        if id(one) not in known:
+            before, served = befores(one, as_written=as_written), bool(_serving(one))
+            known[id(one)] = _Order(process=one, before=before, raw=raw_handed(one), eats=served and eat_s > 0)
+    return {bench: known[id(cooks.get(bench, process))] for bench in benches}
 
 
 def _all_at_once(around: Around, parts: dict[str, Part], tasks: dict[str, Task]) -> str:
@@ -397,28 +412,21 @@ def _held(process: Process, step: Step) -> dict[str, int]:
     return {"blender": 1} if any(shared_kinds().get(kind) == "blender" for kind in kinds) else {}
 
 
-def _waits_of(process: Process, raw: frozenset[str], benches: int, tasks: Mapping[str, Task]) -> Iterator[Wait]:
+def _waits_of(order: _Order, number: int, tasks: Mapping[str, Task]) -> Iterator[Wait]:
     """Where food waits at a bench: hot food from its last cook until it is eaten, and raw food from the first hand
     on it to the heat that ends it."""
-    serving = _serving(process)
-    weights = figures()["waits"]
-    cooks = [step for step in process.steps if step.do == "heat"]
-    for number in range(1, benches + 1):
-        if serving:
-            then = EAT if EAT in tasks else step_task(number, serving)
-            for name in _eaten_hot(process):
-                last = step_task(number, name)
-                last = f"{last} waits" if f"{last} waits" in tasks else last
-                yield Wait(first=last, then=then, weight=weights["hot"])
-        for cook in cooks:
-            parts = parts_of(process, cook)
-            first = next((step for step in process.steps if step.id in raw and parts_of(process, step) & parts), None)
-            if first and process.step_index[first.id] < process.step_index[cook.id]:
-                yield Wait(
-                    first=step_task(number, first.id),
-                    then=step_task(number, cook.id),
-                    weight=weights["raw"],
-                )
+    process, weights = order.process, figures()["waits"]
+    if serving := _serving(process):
+        then = EAT if EAT in tasks else step_task(number, serving)
+        for name in _eaten_hot(process):
+            last = step_task(number, name)
+            last = f"{last} waits" if f"{last} waits" in tasks else last
+            yield Wait(first=last, then=then, weight=weights["hot"])
+    for cook in (step for step in process.steps if step.do == "heat"):
+        parts = parts_of(process, cook)
+        first = next((step for step in process.steps if step.id in order.raw and parts_of(process, step) & parts), None)
+        if first and process.step_index[first.id] < process.step_index[cook.id]:
+            yield Wait(first=step_task(number, first.id), then=step_task(number, cook.id), weight=weights["raw"])
 
 
 def _eaten_hot(process: Process) -> list[str]:

@@ -1,6 +1,6 @@
 """A recipe from its text to a process: lines, instructions, the proposed process, edits, amounts and swaps."""
 
-from foodsafety.recipes.combining import Dish, Menu, combined
+from foodsafety.recipes.combining import Dish, Menu, combined, dishes_in, only_dishes
 from foodsafety.recipes.differences import Change, changes
 from foodsafety.recipes.documents import (
     MOST_BYTES,
@@ -132,6 +132,7 @@ __all__ = [
     "cook_batches",
     "decoded_text",
     "discard",
+    "dishes_in",
     "doubts_of",
     "eaten_offers",
     "equal_portions",
@@ -148,6 +149,7 @@ __all__ = [
     "minutes_in",
     "move_step",
     "offered_words",
+    "only_dishes",
     "open_questions",
     "orders",
     "part_can",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -96,12 +96,14 @@ def _add(made: _Together, dish: Dish) -> Mapping[str, str]:
     for name, row in dish.process["foods"].items():
         line = row.get("line")
         shift = {} if line is None else {"line": line + dish.lines_before}
-        made.foods[names[name]] = {**row, **shift, "kind": row.get("kind", name)}
+        made.foods[names[name]] = {**row, **shift, "kind": row.get("kind", name), "dish": dish.title}
     for name, row in dish.process["tools"].items():
-        made.tools[names[name]] = {**row, "kind": row.get("kind", name)}
+        # What stands in the kitchen once is no dish's own.
+        own = {} if names[name] in made.tools else {"dish": dish.title}
+        made.tools[names[name]] = {**row, "kind": row.get("kind", name), **own}
     made.people |= dict.fromkeys(process.people)
     made.free_of |= {names[name]: tags for name, tags in (dish.process.get("free_of") or {}).items()}
-    _add_steps(made, [_renamed(row, names, ids) for row in dish.process["steps"]])
+    _add_steps(made, [{**_renamed(row, names, ids), "dish": dish.title} for row in dish.process["steps"]])
     for name in ("serve", "discarded"):
         made.rest.setdefault(name, []).extend(names.get(one, one) for one in dish.process.get(name) or ())
     return names
@@ -167,5 +169,55 @@ def _serve_all(serving: Sequence[Mapping[str, Any]], title: str) -> list[dict[st
 
     minutes = max(float(row.get("minutes") or 0) for row in serving)
     detail = " ".join(row["detail"] for row in serving if row.get("detail"))
-    step = {"id": SERVE, "do": SERVE, "title": title, "detail": detail, "minutes": minutes}
+    # What each dish says of it, for benches that cook just that one.
+    details = {row["dish"]: row["detail"] for row in serving if row.get("detail")}
+    step = {"id": SERVE, "do": SERVE, "title": title, "detail": detail, "details": details, "minutes": minutes}
     return [{**step, **{key: all_of(key) for key in ("foods", "tools", "hands", "after")}}]
+
+
+# --- a menu of which each bench cooks some ---
+
+
+def dishes_in(process: Mapping[str, Any]) -> tuple[str, ...]:
+    """The dishes of a menu's process in plain data, as they are begun; none where it is one recipe."""
+    found = dict.fromkeys(str(row["dish"]) for row in process["steps"] if row.get("dish"))
+    return tuple(found) if len(found) > 1 else ()
+
+
+def only_dishes(process: Mapping[str, Any], dishes: Collection[str]) -> Mapping[str, Any]:
+    """What a bench cooks that makes some dishes of a menu: their steps, and those that belong to no dish as far as
+    there is something for them. All of it where it has none of ``dishes``: rather too much than too little."""
+    dishes = [title for title in dishes_in(process) if title in dishes]
+    if not dishes:
+        return process
+
+    def ours(rows: Mapping[str, Any]) -> dict[str, Any]:
+        return {name: row for name, row in rows.items() if row.get("dish") in (None, *dishes)}
+
+    foods, tools = ours(process["foods"]), ours(process["tools"])
+    there, steps = set(foods), []
+    for row in process["steps"]:
+        if row.get("dish") not in (None, *dishes):
+            continue
+        held = [name for name in row.get("foods") or () if name in there]
+        if row.get("foods") and not held:
+            continue
+        there |= {row["makes"]} if row.get("makes") else set()
+        if row.get("details"):
+            row = {**row, "detail": " ".join(text for dish, text in row["details"].items() if dish in dishes)}
+        steps.append({**row, "foods": held, "tools": [name for name in row.get("tools") or () if name in tools]})
+    kept = {str(row["id"]) for row in steps}
+    for row in steps:
+        if row.get("after"):
+            row["after"] = [name for name in row["after"] if str(name) in kept]
+    used = {name for row in steps for name in (*(row.get("tools") or ()), *(row.get("through") or ()))}
+    left = {
+        **process,
+        "foods": foods,
+        "tools": {name: row for name, row in tools.items() if name in used},
+        "steps": steps,
+        "free_of": {name: tags for name, tags in (process.get("free_of") or {}).items() if name in there},
+        **{key: [name for name in process.get(key) or () if name in there] for key in ("serve", "discarded")},
+    }
+    process_from(left)
+    return left

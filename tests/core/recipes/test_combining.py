@@ -10,7 +10,7 @@ import pytest
 from foodsafety.contamination import analyse
 from foodsafety.lesson import safety_plan
 from foodsafety.quantities import CoreError
-from foodsafety.recipes import Dish, combined, process_from
+from foodsafety.recipes import Dish, combined, dishes_in, only_dishes, process_from
 from foodsafety.rules import House, rule_profile
 from tests.builders import DEMOS, demo_recipe
 
@@ -95,3 +95,34 @@ def test_the_same_dish_twice_is_two_dishes() -> None:
 def test_a_menu_has_two_to_four_dishes(names: tuple[str, ...]) -> None:
     with pytest.raises(CoreError, match="menu of dishes"):
         menu(*names)
+
+
+@pytest.mark.parametrize("pair", list(combinations(NAMES, 2)), ids=" and ".join)
+def test_a_bench_that_cooks_one_dish_of_a_menu_does_what_its_recipe_says(pair: tuple[str, str]) -> None:
+    whole = menu(*pair)
+    assert set(dishes_in(whole)) == {demo_recipe(name)["title"] for name in pair}
+    assert only_dishes(whole, ()) is whole
+
+    for data in map(demo_recipe, pair):
+        alone, own = process_from(only_dishes(whole, [data["title"]])), process_from(data["process"])
+        done, written = ([step.do for step in one.steps if step.do != "serve"] for one in (alone, own))
+        assert done == written
+        for name in ("foods", "tools", "serve", "discarded"):
+            assert len(getattr(alone, name)) == len(getattr(own, name)), name
+        found, known = ({(row.rule, row.soil) for row in analyse(one, House()).findings} for one in (alone, own))
+        assert found == known
+
+
+def test_a_step_of_no_dish_is_every_benchs_and_one_without_anything_for_it_nobodys() -> None:
+    whole = menu(*NAMES[:2])
+    title, other = dishes_in(whole)
+    food = next(name for name, row in whole["foods"].items() if row["dish"] == other)
+    more = [
+        {"id": "all wash", "do": "wash_hands", "hands": whole["people"][:1]},
+        {"id": "look", "do": "touch", "foods": [food]},
+    ]
+
+    kept = [row["id"] for row in only_dishes({**whole, "steps": [*more, *whole["steps"]]}, [title])["steps"]]
+
+    assert "all wash" in kept
+    assert "look" not in kept
