@@ -22,6 +22,7 @@ from bulwark.lessons.selectors import Lesson
 from bulwark.people.actors import Actor
 from bulwark.presentation.phrases import capital, listed
 from bulwark.recipes.wording import hazard
+from bulwark.shelf.selectors import Brought, brought_to_all
 from foodsafety.planning import planning_figures, skill_names
 
 DAY = dt.timedelta(days=1)
@@ -36,7 +37,8 @@ def today_page(actor: Actor) -> dict[str, Any]:
     soon = selectors.lessons_between(actor, midnight - 7 * DAY, midnight + 7 * DAY)
     todays = [row for row in soon if midnight <= timezone.localtime(row.starts_at) < midnight + DAY]
     ahead = [row for row in soon if row.starts_at >= midnight and row.opened_at is None]
-    cards = [_card(row) for row in todays if row.opened_at is None]
+    brought = brought_to_all(todays) if todays else {}
+    cards = [_card(row, brought.get(row.pk, ())) for row in todays if row.opened_at is None]
     for_all = [*_stores(actor), *([] if (probes := _probes(actor)) is None else [probes])]
     return {
         "now": now,
@@ -64,7 +66,7 @@ def _numbered(bricks: Sequence[dict[str, Any]], todays: Sequence[Lesson]) -> dic
     return {"headline": wording.things(len(todo), f"{timezone.localtime(first.starts_at):%H:%M}" if first else "")}
 
 
-def _card(lesson: Lesson) -> dict[str, Any]:
+def _card(lesson: Lesson, brought: Sequence[Brought]) -> dict[str, Any]:
     """A lesson of today as bricks: each laid, or still to be done."""
     plan, questions = lessons.plan_for(lesson), lesson_pages.open_lines(lesson)
     there = {row.initials for bench in lesson.benches.all() for row in bench.learners.all()}
@@ -77,6 +79,7 @@ def _card(lesson: Lesson) -> dict[str, Any]:
         "lesson": lesson,
         "bricks": [
             *moved,
+            *(_earlier(lesson, row) for row in brought),
             _brick(_("Safety plan"), wording.points(len(plan.controls)), reverse("plan", args=[lesson.pk])),
             _brick(
                 _("Benches"),
@@ -92,6 +95,12 @@ def _card(lesson: Lesson) -> dict[str, Any]:
             ),
         ],
     }
+
+
+def _earlier(lesson: Lesson, row: Brought) -> dict[str, Any]:
+    """A dish that is brought ready made."""
+    url = reverse("brought", args=[lesson.pk])
+    return _brick(row.dish.title, f"{row.says}. {row.asked}".strip(), url, ok=row.may and not row.asked)
 
 
 def _brick(name: str, says: str, url: str, *, ok: bool = True) -> dict[str, Any]:

@@ -21,6 +21,7 @@ from bulwark.pack.selectors import Pack
 from bulwark.presentation.phrases import duration
 from bulwark.recipes import wording as recipe_wording
 from bulwark.recipes.wording import tool
+from bulwark.shelf.selectors import brought_to
 from foodsafety.foods import AllergenSet, allergens_for
 from foodsafety.planning import planning_figures, step_task
 from foodsafety.recipes import Process
@@ -131,7 +132,12 @@ def _run_sheet(pack: Pack) -> dict[str, Any]:
     moments += [{"at": at, "rows": []} for at in talks if at not in there]  # where something ends and nothing begins
     for moment in moments:
         moment["say"] = talks.get(moment["at"], "")
-    return {**page, "moments": sorted(moments, key=lambda row: row["at"]), "before": pack.before()}
+    return {
+        **page,
+        "moments": sorted(moments, key=lambda row: row["at"]),
+        "before": pack.before(),
+        "brought": brought_to(pack.lesson),
+    }
 
 
 def _cards(pack: Pack) -> dict[str, Any]:
@@ -160,6 +166,7 @@ def _cards(pack: Pack) -> dict[str, Any]:
     return {
         "cards": cards,
         **{name: page[name] for name in ("headline", "not_kept", "unclean", "granted", "fits")},
+        "brought": brought_to(pack.lesson),
         "not_for": plan["not_for"],
         "eaters_said": plan["eaters_said"],
         "stages": _stages(max(scrub_s, plan["plan"].house.scrub_s)),

@@ -75,6 +75,7 @@ SENTENCES: Mapping[str, Text] = {
         "%(who)s is not at this bench, or has not been shown what this step asks, or is too young for it."
     ),
     "no_brick": _l("“%(value)s” is no brick of this board: the plan has changed since. Choose it again."),
+    "too_many_brought": _l("At most %(most)s dishes are brought to one lesson."),
     "too_many_pins": _l("At most %(most)s bricks can be put by hand: let some go first."),
     "lesson_begun": _l("The lesson has begun: what is cooked stays as it is."),
     "lesson_over": _l("This lesson is over: its plan stays as it was."),

@@ -1,8 +1,9 @@
 """Food that is kept: worked out from a bench's log."""
 
 import datetime as dt
+from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 from django.utils import timezone
 
@@ -11,9 +12,11 @@ from bulwark.lessons import selectors as lessons
 from bulwark.lessons.adapters import to_care
 from bulwark.presentation import care
 from bulwark.shelf import wording
+from bulwark.shelf.models import BroughtDish
 from foodsafety.foods import soils
 from foodsafety.lesson import KeptFood, State, kept_food, storage_categories
-from foodsafety.shelf import storage_category_ids
+from foodsafety.rules import Profile
+from foodsafety.shelf import StoredFood, out_limit, storage_category_ids, use_by
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -100,3 +103,66 @@ def shelf_items(bench: Any) -> list[ShelfItem]:
     """Everything kept from a bench."""
     state, _ = lessons.bench_state(bench)
     return [item for food in state.kept if (item := shelf_item(bench, food))]
+
+
+# --- brought ready made ---
+
+OUT = "out"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Brought:
+    """A dish that is brought ready made, judged for when it is eaten: until when it may be, why, and whether it may.
+    ``asked``: what nobody has said of it."""
+
+    dish: BroughtDish
+    use_by: dt.datetime | None
+    by_the_hour: bool
+    why: tuple[str, ...]
+    may: bool
+    asked: str
+
+    @property
+    def says(self) -> str:
+        """In a sentence."""
+        return wording.brought(self.dish.title, self.dish.made_at, self.use_by, may=self.may)
+
+
+def eaten_at(lesson: Any) -> dt.datetime:
+    """When what is brought has been eaten at the latest: at the lesson's end."""
+    end: dt.datetime = lesson.starts_at + dt.timedelta(minutes=lesson.length_min)
+    return timezone.localtime(end)
+
+
+def brought_to(lesson: Any) -> list[Brought]:
+    """What is brought ready made to a lesson."""
+    return brought_to_all([lesson]).get(lesson.pk, [])
+
+
+def brought_to_all(rows: Iterable[Any]) -> dict[int, list[Brought]]:
+    """The same of several lessons, asked for once; a lesson to which nothing is brought is not in it."""
+    by_id, found = {row.pk: row for row in rows}, dict[int, list[Brought]]()
+    for dish in BroughtDish.objects.filter(lesson__in=by_id):
+        lesson = by_id[dish.lesson_id]
+        found.setdefault(lesson.pk, []).append(_judged(dish, lessons.profile_of(lesson), eaten_at(lesson)))
+    return found
+
+
+def _judged(dish: BroughtDish, profile: Profile, eaten: dt.datetime) -> Brought:
+    """Never better than what was said: time that nobody has said is asked about, and counts as none till then."""
+    made_at, out_s = timezone.localtime(dish.made_at), (dish.out_min or 0) * 60.0
+    if dish.place == OUT:
+        limit = out_limit(dish.category, profile, None)
+        until = made_at + dt.timedelta(seconds=limit.warn_s or limit.limit_s)
+        why: tuple[str, ...] = (wording.out_for(limit.warn_s or limit.limit_s, limit.section),)
+        return Brought(dish=dish, use_by=until, by_the_hour=True, why=why, may=eaten <= until, asked="")
+    place: Literal["fridge", "freezer"] = "freezer" if dish.place == "freezer" else "fridge"
+    found = use_by(dish.category, profile, StoredFood(made_at=made_at, place=place, out_s=out_s))
+    return Brought(
+        dish=dish,
+        use_by=found.use_by,
+        by_the_hour=found.by_the_hour,
+        why=tuple(wording.storage_reason(r.rule, r.low, r.high, r.unit, r.section) for r in found.why),
+        may=found.use_by is not None and eaten <= found.use_by,
+        asked=wording.way_not_said() if dish.out_min is None else "",
+    )

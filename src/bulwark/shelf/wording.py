@@ -1,5 +1,9 @@
 """How a use-by date was worked out, in words."""
 
+import datetime as dt
+
+from django.utils.formats import date_format
+from django.utils.timezone import localtime
 from django.utils.translation import gettext as _
 
 from bulwark.presentation.phrases import (
@@ -15,6 +19,33 @@ def category(name: str) -> str:
 def stored_too_late() -> str:
     """Why a food that was put away may not be kept."""
     return _("It was out too long to go back into the cold")
+
+
+def brought_places() -> dict[str, str]:
+    """Where a dish that is brought is kept until it is eaten."""
+    return {"fridge": _("in a fridge"), "freezer": _("in a freezer"), "out": _("neither cold nor hot")}
+
+
+def brought(title: str, made_at: dt.datetime, until: dt.datetime | None, *, may: bool) -> str:
+    """A dish that is brought ready made, and whether it may be eaten in the lesson."""
+    told = {"title": title, "made": date_format(localtime(made_at), "j M, H:i")}
+    if until is None:
+        return _("%(title)s, made %(made)s: not to be eaten") % told
+    told["until"] = date_format(localtime(until), "j M, H:i")
+    if not may:
+        return _("%(title)s, made %(made)s: good until %(until)s only, over before it is eaten") % told
+    return _("%(title)s, made %(made)s: use by %(until)s") % told
+
+
+def way_not_said() -> str:
+    """What nobody has said of it."""
+    return _("Nobody has said how long it is out of the cold on its way: that time is still to be taken off.")
+
+
+def out_for(seconds: float, section: str) -> str:
+    """How long food may be out that nothing keeps cold or hot."""
+    told = {"t": duration(seconds), "s": section}
+    return _("Neither cold nor hot: at most %(t)s from when it was made (%(s)s)") % told
 
 
 def storage_reason(rule: str, low: float | None, high: float | None, unit: str, section: str) -> str:
