@@ -433,3 +433,52 @@ def test_only_what_takes_long_by_itself_can_be_brought_ready_made(hostel: Hostel
     lesson = lesson_of(hostel, "beef-beetroot", 120)
     [step] = selectors.board_of(lesson).may_be_ready
     assert decide(hostel, "ready", step, lesson=lesson).status_code == 302
+
+
+def test_smaller_pieces_are_a_way_out_with_the_time_of_the_heat_model(hostel: Hostel) -> None:
+    lesson = lesson_of(hostel, "sausage-rolls", 80)
+    board = selectors.board_of(lesson)
+    row = board.smaller["bake"]
+    # 25 min for 8 rolls of sausage meat, pastry, apple and egg: half the weight takes 0.63 to 0.79 of it.
+    assert 0.63 * 1500 < row.wait_s < 0.80 * 1500
+    assert "by the heat model 25 min become" in ways_of(hostel, lesson)
+
+    services_change(hostel, lesson, "smaller", "bake")
+    less = selectors.board_of(lesson)
+    before, after = (one.whole.problem.tasks["1.bake"].s for one in (board, less))
+    assert (before, after) == (1500, -(-row.wait_s // 30) * 30), "rounded up to half a minute, never down"
+    assert less.end_min < board.end_min
+    assert "pieces of half the size, done sooner; the probe decides" in str(pages.board_page(less)["decided"])
+
+
+def ways_of(hostel: Hostel, lesson: Lesson) -> str:
+    return hostel.client().get(f"/lessons/{lesson.pk}/board/ways/").content.decode()
+
+
+def services_change(hostel: Hostel, lesson: Lesson, do: str, of: str) -> None:
+    answer = hostel.client().post(f"/lessons/{lesson.pk}/board/change/", {"do": do, "of": of})
+    assert answer.status_code == 302
+
+
+@pytest.mark.parametrize("of", ["no_such_step", "fill", ""])
+def test_what_has_no_pieces_in_an_oven_is_made_no_smaller(hostel: Hostel, of: str) -> None:
+    lesson = lesson_of(hostel, "sausage-rolls", 80)
+    answer = hostel.client().post(f"/lessons/{lesson.pk}/board/change/", {"do": "smaller", "of": of})
+
+    assert answer.status_code == 422
+
+
+@pytest.mark.parametrize("spoil", ["pieces", "oven", "weight"])
+def test_where_a_number_a_heat_or_a_weight_is_not_known_nothing_is_promised(hostel: Hostel, spoil: str) -> None:
+    lesson = lesson_of(hostel, "sausage-rolls", 80)
+    if spoil == "pieces":
+        lesson.pieces = {}
+    elif spoil == "oven":
+        for row in lesson.process["steps"]:
+            row.pop("heat", None)
+    else:
+        lesson.recipe.ingredients = ["some sausage meat", *lesson.recipe.ingredients[1:]]
+        for row in lesson.process["foods"].values():
+            row["line"] = 0
+
+    assert selectors.Board(lesson, Choices()).smaller == {}

@@ -21,11 +21,11 @@ Pairs = tuple[tuple[str, int], ...]
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Choices:
     """``review_min``, ``show_min``, ``eat_min``: how long all are asked and shown something first, and eat together at
-    the end [min]. ``pins``: where a brick is put, by task [min]. ``more``: how
-    many more there will be of something shared. ``adults``: how many adults more stand at a bench. ``ready``: steps
-    for which nobody waits, since one is brought ready made. ``ahead``: steps done before the lesson. ``doers``: who
-    does a task, by initials. ``have``: kinds of food that need not be bought. ``did``: what had to be done before
-    the lesson and is done. ``ambient_c``: how warm it will be [C], ``away_h``: how long they are away
+    the end [min]. ``pins``: where a brick is put, by task [min]. ``more``: how many more there will be of something
+    shared. ``adults``: how many adults more stand at a bench. ``ready``: steps for which nobody waits, since one is
+    brought ready made. ``ahead``: steps done before the lesson. ``smaller``: steps in an oven whose pieces are cut in
+    two. ``doers``: who does a task, by initials. ``have``: kinds of food that need not be bought. ``did``: what had to
+    be done before the lesson and is done. ``ambient_c``: how warm it will be [C], ``away_h``: how long they are away
     from the fridge [h], where somebody has said so. ``menu``: the recipe of which one dish alone is cooked.
     ``share``: which dishes of a menu a bench cooks, where it is not all of them."""
 
@@ -37,6 +37,7 @@ class Choices:
     adults: Pairs = ()
     ready: frozenset[str] = frozenset()
     ahead: frozenset[str] = frozenset()
+    smaller: frozenset[str] = frozenset()
     doers: tuple[tuple[str, tuple[str, ...]], ...] = ()
     have: frozenset[str] = frozenset()
     did: frozenset[str] = frozenset()
@@ -60,6 +61,7 @@ class Choices:
             "adults": dict(self.adults),
             "ready": sorted(self.ready),
             "ahead": sorted(self.ahead),
+            "smaller": sorted(self.smaller),
             "doers": {name: list(who) for name, who in self.doers},
             "have": sorted(self.have),
             "did": sorted(self.did),
@@ -103,6 +105,7 @@ def choices_from(data: Mapping[str, Any]) -> Choices:
         adults=_pairs(data, "adults"),
         ready=frozenset(data.get("ready", ())),
         ahead=frozenset(data.get("ahead", ())),
+        smaller=frozenset(data.get("smaller", ())),
         doers=tuple(sorted((name, tuple(who)) for name, who in data.get("doers", {}).items())),
         have=frozenset(data.get("have", ())),
         did=frozenset(data.get("did", ())),
@@ -122,6 +125,12 @@ def _with(pairs: Pairs, key: str, value: int | None) -> Pairs:
     return tuple(sorted((name, number) for name, number in rows.items() if number is not None))
 
 
+def without_steps(choices: Choices) -> Choices:
+    """What stands whatever is cooked: nothing of what was decided about steps."""
+    none: frozenset[str] = frozenset()
+    return replace(choices, pins=(), doers=(), ready=none, ahead=none, smaller=none, share=())
+
+
 def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices:
     """With one change made: ``do`` to ``of``. Raises CoreError for what is no change, or too many of one."""
     if do == "put":
@@ -130,7 +139,7 @@ def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices
             raise CoreError("put", "too_many_pins", most=MOST_PINS)
         return found
     simple = {
-        "leave": lambda: replace(choices, pins=(), doers=(), ready=frozenset(), ahead=frozenset(), share=()),
+        "leave": lambda: without_steps(choices),
         "share": lambda: choices.with_share(of, (value,) if value else ()),
         "share_out": lambda: choices,  # which bench gets which dish is the lesson's to say (services)
         "together": lambda: replace(choices, share=()),
@@ -146,6 +155,8 @@ def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices
         "ready": lambda: replace(choices, ready=choices.ready | {of}),
         "not_ready": lambda: replace(choices, ready=choices.ready - {of}),
         "ahead": lambda: replace(choices, ahead=choices.ahead | {of}),
+        "smaller": lambda: replace(choices, smaller=choices.smaller | {of}),
+        "not_smaller": lambda: replace(choices, smaller=choices.smaller - {of}),
         "not_ahead": lambda: replace(choices, ahead=choices.ahead - {of}),
         "ambient": lambda: replace(choices, ambient_c=_number(value, "ambient_c", -20, 60)),
         "away": lambda: replace(choices, away_h=_number(value, "away_h", 0.25, 96)),

@@ -134,6 +134,7 @@ def _decided(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str
     rows += [("no_adult", bench, str(count)) for bench, count in choices.adults]
     rows += [("not_ready", step, "") for step in sorted(choices.ready)]
     rows += [("not_ahead", step, "") for step in sorted(choices.ahead)]
+    rows += [("not_smaller", step, "") for step in sorted(choices.smaller)]
     rows += [("together", "", wording.shared(choices.share))] if choices.share else []
     # What all do at once as a rule, and do not in this lesson.
     rows += [(name, "", str(usual)) for name, usual in USUAL_MIN.items() if usual and not choices.minutes(name)]
@@ -165,6 +166,7 @@ def check_change(board: selectors.Board, do: str, of: str, value: str) -> None:
         "ready": dict.fromkeys(board.may_be_ready),
         "ahead": dict.fromkeys(board.may_be_ahead),
         "share": dict(board.room.benches),
+        "smaller": board.smaller if do == "smaller" else {},
     }
     if do in allowed and of not in allowed[do]:
         raise CoreError("of", "no_brick", value=of[:60])
@@ -247,6 +249,13 @@ def run_sheet(board: selectors.Board) -> dict[str, Any]:
     return {**page, "moments": rows, "profile": lessons.plan_for(board.lesson).profile}
 
 
+def _why(board: selectors.Board, way: selectors.Way) -> str:
+    if way.do != "smaller":
+        return wording.way_why(way.do, board.ahead_until)
+    row = board.smaller[way.of]
+    return wording.smaller_why(row.grams, row.before_s, row.wait_s)
+
+
 def ways_page(board: selectors.Board) -> dict[str, Any]:
     """What would end it sooner."""
     lesson, titles = board.lesson, lessons.step_titles(board.lesson)
@@ -263,7 +272,7 @@ def ways_page(board: selectors.Board) -> dict[str, Any]:
                 "of": way.of,
                 "value": way.value,
                 "name": wording.way(way.do, way.of, titles, way.value),
-                "why": wording.way_why(way.do, board.ahead_until),
+                "why": _why(board, way),
                 "at": f"{_clock(lesson, way.ends_min * 60):%H:%M}",
                 "spare": board.room.length_min - way.ends_min,
                 "spare_words": wording.spare(max(0, board.room.length_min - way.ends_min) * 60),

@@ -10,8 +10,9 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import Any
 
-from bulwark.board.choices import USUAL_MIN, Choices, changed, choices_from
+from bulwark.board.choices import USUAL_MIN, Choices, changed, choices_from, without_steps
 from bulwark.board.models import PlanChange
+from bulwark.board.pieces import Smaller, smaller_of
 from bulwark.groups.selectors import said_of
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
@@ -72,6 +73,8 @@ class Room:
     ovens: tuple[int, ...]
     # What the rule profile asks of the times between steps.
     bounds: tuple[Bound, ...]
+    # How long steps go on by themselves whose pieces are smaller [s].
+    waits: tuple[tuple[str, float], ...] = ()
 
     def deciding(self, **choices: Any) -> Room:
         """With other choices."""
@@ -155,10 +158,21 @@ class Board:
             ovens=tuple(kitchen.oven_shelves) or (1,) * int(counted.get("oven", 0)),
             bounds=time_bounds(self._rules, ambient_c=choices.ambient_c),
         )
+        if choices.smaller:
+            self.room = self._with_smaller(choices)
         self.said = said_of(lesson.group, self.room.benches)
         if self.said.may is not None:
             self.room = replace(self.room, may=tuple(sorted(self.said.may.items())))
         self._steps = json.dumps(lesson.process, sort_keys=True)
+
+    @cached_property
+    def smaller(self) -> dict[str, Smaller]:
+        """Steps in an oven whose pieces could be half as heavy."""
+        return smaller_of(self.lesson, self._rules)
+
+    def _with_smaller(self, choices: Choices) -> Room:
+        waits = tuple((step, row.wait_s) for step, row in self.smaller.items() if step in choices.smaller)
+        return replace(self.room, choices=replace(self.room.choices, smaller=choices.smaller), waits=waits)
 
     @cached_property
     def dishes(self) -> tuple[str, ...]:
@@ -316,7 +330,8 @@ class Board:
                 choices = changed(self.room.choices, do, of, value)
             except CoreError:
                 continue
-            yield do, of, value, self._steps, replace(self.room, choices=choices)
+            room = self._with_smaller(choices) if do == "smaller" else replace(self.room, choices=choices)
+            yield do, of, value, self._steps, room
 
     def _other_dishes(self) -> Iterator[tuple[str, str, str, str, Room]]:
         """Of a menu a dish at each bench, in turn: everybody eats of all."""
@@ -330,7 +345,7 @@ class Board:
         lesson = self.lesson
         for dish in dishes_of(lesson.recipe) if lesson.recipe.dishes and lesson.opened_at is None else ():
             steps = json.dumps(dish.process, sort_keys=True)
-            room = self.room.deciding(pins=(), doers=(), ready=frozenset(), ahead=frozenset(), share=())
+            room = replace(self.room, choices=without_steps(self.room.choices), waits=())
             plan = safety_plan(process_from(dish.process), self._rules.profile, self._rules.house)
             bounds = time_bounds(plan, ambient_c=room.choices.ambient_c)
             yield LEAVE, str(dish.pk), dish.title, steps, replace(room, bounds=bounds)
@@ -349,6 +364,7 @@ class Board:
             yield "adult", self._last_bench, ""
         for step in self.may_be_ready:
             yield "ready", step, ""
+        yield from (("smaller", step, "") for step in self.smaller if step not in choices.smaller)
         for step in self.may_be_ahead:
             if step not in choices.ahead:
                 yield "ahead", step, ""
@@ -421,6 +437,7 @@ def _whole(process: Process, cooks: Mapping[str, Process], room: Room, *, as_wri
             more=dict(choices.more),
             adults=dict(choices.adults),
             doers=dict(choices.doers),
+            waits=dict(room.waits),
         ),
         may=None if room.may is None else dict(room.may),
         bounds=room.bounds,

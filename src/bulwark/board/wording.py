@@ -207,6 +207,7 @@ def way(do: str, of: str, titles: Mapping[str, str], value: str = "") -> str:
         "ready": _("One ready made: nobody waits for “%(step)s”"),
         "ahead": _("“%(step)s” done before the lesson"),
         "adult": _("One more adult at %(of)s"),
+        "smaller": _("“%(step)s”: pieces of half the size"),
         "share_out": _("A dish of the menu at each bench"),
         "let_all_go": _("Let go what was put by hand"),
         "show": _("No demonstration first"),
@@ -216,6 +217,19 @@ def way(do: str, of: str, titles: Mapping[str, str], value: str = "") -> str:
     if do not in texts:
         return _("One more %(thing)s") % {"thing": shared_name(of)}
     return texts[do] % {"value": value, "step": titles.get(of, of), "of": of}
+
+
+def smaller_why(grams: float, before_s: float, wait_s: float) -> str:
+    """What cutting pieces of so many grams in two comes to. The new time is rounded up."""
+    told = {"before": round(grams), "after": round(grams / 2)}
+    told |= {"long": round(before_s / MINUTE_S), "short": int(-(-wait_s // MINUTE_S))}
+    return (
+        _(
+            "Some %(before)d g each become %(after)d g, twice as many: by the heat model %(long)d min become "
+            "%(short)d. The probe decides, in several pieces."
+        )
+        % told
+    )
 
 
 def way_why(do: str, cold: str) -> str:
@@ -265,6 +279,8 @@ def decided(do: str, of: str, value: str, titles: Mapping[str, str], ahead: Ahea
     if do == "together":
         return value
     step = titles.get(of, of)
+    if do == "not_smaller":
+        return _("“%(step)s”: pieces of half the size, done sooner; the probe decides") % {"step": step}
     if do == "not_ready":
         return _("“%(step)s”: one is brought ready made") % {"step": step}
     return _decided_ahead(step, ahead)
@@ -298,6 +314,8 @@ def change(do: str, of: str, value: str, name: str) -> str:
         "ahead": _("“%(name)s” before the lesson"),
         "not_ahead": _("“%(name)s” in the lesson again"),
         "leave": _("“%(value)s” alone: the other dishes left out"),
+        "smaller": _("“%(name)s”: pieces of half the size"),
+        "not_smaller": _("“%(name)s”: pieces as the recipe has them"),
         "share": _("%(name)s cooks “%(value)s”") if value else _("%(name)s cooks every dish"),
         "share_out": _("A dish of the menu at each bench"),
         "together": _("Every bench cooks every dish"),

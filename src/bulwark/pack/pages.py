@@ -165,7 +165,7 @@ def _cards(pack: Pack) -> dict[str, Any]:
     scrub_s = plan["plan"].profile.scrub_s
     return {
         "cards": cards,
-        **{name: page[name] for name in ("headline", "not_kept", "unclean", "granted", "fits")},
+        **{name: page[name] for name in ("headline", "not_kept", "unclean", "decided", "granted", "fits")},
         "brought": brought_to(pack.lesson),
         "not_for": plan["not_for"],
         "eaters_said": plan["eaters_said"],

@@ -14,6 +14,7 @@ from foodsafety.cooking.slow_cooker import (
     slow_cooker_times,
     warm_up,
 )
+from foodsafety.cooking.smaller import time_of_smaller
 from foodsafety.cooking.verdict import (
     OBSERVATIONS,
     CookRule,
@@ -57,5 +58,6 @@ __all__ = [
     "reading_order",
     "slow_cooker_times",
     "strictest",
+    "time_of_smaller",
     "warm_up",
 ]
