@@ -170,10 +170,12 @@ def check_change(board: selectors.Board, do: str, of: str, value: str) -> None:
     }
     if do in allowed and of not in allowed[do]:
         raise CoreError("of", "no_brick", value=of[:60])
-    values = {"share": ("", *board.dishes), "doer": ("", *board.who_may(of)) if do == "doer" else ()}
-    for one in value.split(",") if do == "doer" else [value]:
-        if do in values and one not in values[do]:
-            raise CoreError("value", "may_not_do" if do == "doer" else "no_brick", who=one[:60], value=one[:60])
+    if do == "share" and value not in ("", *board.dishes):
+        raise CoreError("value", "no_brick", value=value[:60])
+    may = board.who_may(of) if do == "doer" else ()
+    for who in value.split(",") if do == "doer" and value else ():
+        if who not in may:
+            raise CoreError("value", "may_not_do", who=who[:24])
 
 
 def changes_page(board: selectors.Board, *, by: Actor, seen: int | None) -> dict[str, Any]:
