@@ -10,8 +10,10 @@ from django.utils import timezone
 from playwright.sync_api import BrowserContext, expect
 
 from bulwark.kitchens import services as kitchens
+from bulwark.lessons import services as lessons
 from bulwark.lessons.models import Lesson
 from bulwark.recipes import services as recipes
+from bulwark.recipes.models import Recipe
 from tests.builders import demo_recipe
 from tests.e2e.conftest import axe
 from tests.e2e.test_journey import sign_in
@@ -121,3 +123,44 @@ def test_today_says_what_is_to_be_done_and_what_is_done_goes_from_it(address: st
     assert axe(page) == []
     page.goto(f"{address}/week/")
     assert axe(page) == []
+
+
+def test_a_dish_at_each_bench_and_one_done_earlier(address: str, open_context: Opener) -> None:
+    hostel = Hostel()
+    recipes.add_confirmed_recipe(organisation=hostel.organisation, data=demo_recipe("fish-pie"))
+    page = sign_in(open_context(1280, 800), address, hostel)
+    page.goto(f"{address}/recipes/{hostel.lesson.recipe_id}/")
+    page.click("text=Make a menu with it")
+    page.get_by_label("Fish pie with leek").check()
+    page.click("text=Put them together")
+    expect(page.locator("h1")).to_contain_text("with Fish pie")
+    menu = Recipe.objects.latest("pk")
+    lesson = lessons.create_lesson(
+        recipe=menu,
+        place="Hall",
+        starts_at=timezone.now() + timezone.timedelta(days=1),
+        length_min=120,
+        benches={"Gannet": ["SD", "RO"], "Tern": ["AK", "JT"]},
+        profile_id="us-home",
+    )
+
+    # A dish each, bench by bench, and all of it taken back.
+    page.goto(f"{address}/lessons/{lesson.pk}/board/")
+    page.click("text=Which bench cooks what")
+    page.get_by_label("Tern", exact=True).select_option("Fish pie with leek")
+    page.locator("#share form", has_text="Tern").get_by_role("button").click()
+    expect(page.locator(".pb-decided").first).to_contain_text("Tern: Fish pie with leek")
+    assert axe(page) == []
+    page.get_by_role("link", name="To the lesson").click()
+    expect(page.locator(".bw-code", has_text="Tern")).to_contain_text("Fish pie with leek")
+
+    # One done earlier is judged by its own clock, wherever the lesson is looked at.
+    page.click("text=Brought ready made")
+    page.get_by_label("What it is").fill("Barley pot")
+    page.get_by_label("It keeps as").select_option("soup_stew")
+    page.get_by_label("Made on").fill(f"{timezone.localtime() - timezone.timedelta(days=9):%Y-%m-%dT%H:%M}")
+    page.click("text=It is brought")
+    expect(page.locator("main")).to_contain_text("over before it is eaten")
+    assert axe(page) == []
+    page.get_by_role("link", name="To the lesson").click()
+    expect(page.get_by_role("alert")).to_contain_text("Barley pot")
