@@ -18,6 +18,8 @@ SECONDS = 3.0
 SEED = 7
 # Somebody who does not wash after raw work is worse than raw work in two pairs of hands; both than uneven work.
 _WASHES, _ONE_PAIR = 10_000, 1_000
+# Worse than both: in the middle of something else.
+_BESIDE = 100_000
 
 
 def doers(problem: Problem, starts: Mapping[str, int]) -> dict[str, tuple[str, ...]]:
@@ -82,7 +84,29 @@ def _bench(
         there = [task for task in tasks if starts[task.id] <= at_s < starts[task.id] + task.s]
         for name in names:
             model.add_at_most_one(does[task.id, name] for task in there)
-    return [_most_work(model, does, tasks, names), *_unlike(model, does, tasks, names)]
+    return [
+        _most_work(model, does, tasks, names),
+        *_unlike(model, does, tasks, names),
+        *_in_between(model, does, tasks, starts, names),
+    ]
+
+
+def _in_between(
+    model: cp_model.CpModel,
+    does: Mapping[tuple[str, str], Any],
+    tasks: list[Task],
+    starts: Mapping[str, int],
+    names: tuple[str, ...],
+) -> Iterator[Any]:
+    """Steps that take no time, done by somebody in the middle of another: nobody's time is lost, but rather by one
+    who is free."""
+    for task in (task for task in tasks if not task.s):
+        for other in tasks:
+            if starts[other.id] < starts[task.id] < starts[other.id] + other.s:
+                for name in names:
+                    both = model.new_bool_var("")
+                    model.add(both >= does[task.id, name] + does[other.id, name] - 1)
+                    yield _BESIDE * both
 
 
 def _most_work(

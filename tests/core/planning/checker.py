@@ -67,7 +67,9 @@ def _people(
         if allowed and not set(at_it) <= set(allowed):
             found.append(f"{name} is done by somebody who may not: {at_it}")
         for one in at_it:
-            if any(a < end[name] and start[name] < b for a, b in busy.get((row["bench"], one), [])):
+            # A step that takes no time takes nobody's.
+            overlaps = any(a < end[name] and start[name] < b for a, b in busy.get((row["bench"], one), []))
+            if overlaps and end[name] > start[name]:
                 found.append(f"{one} is at {name} and elsewhere")
             if end[name] > start[name]:
                 busy.setdefault((row["bench"], one), []).append((start[name], end[name]))

@@ -304,6 +304,14 @@ def test_every_plan_of_any_kitchen_can_be_cooked_by(data: dict[str, Any]) -> Non
         assert alone.status == "infeasible", "what is said not to fit together does not"
 
 
+def test_a_step_that_takes_no_time_is_done_by_somebody_who_is_free_then() -> None:
+    at = [{"id": "look", "s": 0, "from_end": 300}, {"id": "stir", "s": 600}]
+    plan = run(lesson(*at, people=["AK", "JT"], lesson_s=600))
+
+    assert plan["starts"] == {"look": 300, "stir": 0}
+    assert set(plan["people"]["look"]) != set(plan["people"]["stir"])
+
+
 def test_the_same_lesson_gives_the_same_plan() -> None:
     data, _ = full(3)
 
