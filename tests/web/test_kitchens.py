@@ -10,8 +10,11 @@ import pytest
 from django.apps import apps
 
 from bulwark.board import selectors as boards
+from bulwark.groups import services as groups
+from bulwark.groups.rosters import read_roster
 from bulwark.kitchens import selectors, services
 from bulwark.kitchens.models import HouseRules, Kitchen
+from bulwark.lessons.models import Lesson
 from tests.web.conftest import Hostel
 
 pytestmark = pytest.mark.django_db
@@ -22,6 +25,7 @@ ROOM = {
     "oven_shelves": "2, 3",
     "rings": "4 small, 2 large",
     "boards": "2 raw meat, 3 salad and fruit",
+    "ages": "10 hob, 14 hot oil",
     "fridge_l": "300",
     "altitude_m": "-4",
     "n-basin": "1",
@@ -46,6 +50,7 @@ def test_all_that_is_said_is_kept_and_what_is_not_said_stays_unknown(hostel: Hos
 
     assert (kept.name, kept.benches, kept.tap, kept.oven_shelves) == ("Quay room", 3, "no", [2, 3])
     assert (kept.rings, kept.boards) == ({"small": 4, "large": 2}, {"raw meat": 2, "salad and fruit": 3})
+    assert kept.ages == {"hob": 10, "hot_oil": 14}
     assert (kept.fridge_l, kept.freezer_l, kept.altitude_m) == (300, None, -4)
     assert kept.equipment == {"basin": 1, "sink": 0}, "an empty box is not a nought"
 
@@ -54,6 +59,8 @@ def test_all_that_is_said_is_kept_and_what_is_not_said_stays_unknown(hostel: Hos
     ("cells", "told"),
     [
         ({"n-basin": "x"}, "basin"),
+        ({"ages": "10 juggling"}, "juggling"),
+        ({"ages": "99 hob"}, "ages"),
         ({"n-basin": "9999"}, "basin"),
         ({"rings": "small 4"}, "write “4 small, 4 large”"),
         ({"oven_shelves": "0"}, "oven_shelves"),
@@ -116,3 +123,18 @@ def test_what_was_counted_before_there_were_several_is_kept(hostel: Hostel) -> N
     [kept] = selectors.kitchens_of(hostel.organisation.pk)
     assert (kept.equipment, kept.benches) == ({"oven": 4}, 5)
     assert apps.get_model("kitchens", "HouseRules") is HouseRules
+
+
+def test_who_is_too_young_in_this_kitchen_is_given_no_hob(hostel: Hostel, room: Kitchen) -> None:
+    group = groups.keep_group(
+        by=hostel.actor, group=None, name="Skuas", roster=read_roster("SD, 11, , hob knife\nRO, 16, , hob knife")
+    )
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(group=group, kitchen=room)
+
+    def may(name: str) -> bool:
+        board = boards.board_of(Lesson.objects.get(pk=hostel.lesson.pk))
+        return any("hob" in skills for (_bench, who), skills in board.said.may.items() if who == name)
+
+    assert (may("SD"), may("RO")) == (True, True)
+    services.set_room(kitchen=room, name="Quay room", said={"ages": {"hob": 12}})
+    assert (may("SD"), may("RO")) == (False, True)

@@ -160,7 +160,7 @@ class Board:
         )
         if choices.smaller:
             self.room = self._with_smaller(choices)
-        self.said = said_of(lesson.group, self.room.benches)
+        self.said = said_of(lesson.group, self.room.benches, kitchen.ages)
         if self.said.may is not None:
             self.room = replace(self.room, may=tuple(sorted(self.said.may.items())))
         self._steps = json.dumps(lesson.process, sort_keys=True)

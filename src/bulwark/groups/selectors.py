@@ -51,9 +51,11 @@ class Said:
     unchecked: tuple[str, ...] = ()
 
 
-def said_of(group: Group | None, benches: Iterable[tuple[str, Iterable[str]]]) -> Said:
+def said_of(
+    group: Group | None, benches: Iterable[tuple[str, Iterable[str]]], ages: Mapping[str, int] | None = None
+) -> Said:
     """What is known of the learners at the benches of a lesson. Whoever the group does not know has been shown
-    nothing, as far as anybody has said."""
+    nothing, as far as anybody has said. ``ages``: the youngest that may use something, where the kitchen says so."""
     if group is None:
         return Said()
     rows = {row.initials: row for row in members_of(group)}
@@ -65,7 +67,7 @@ def said_of(group: Group | None, benches: Iterable[tuple[str, Iterable[str]]]) -
     for bench, names in benches:
         for name in names:
             row = rows.get(name)
-            may[bench, name] = may_do(row.age, row.shown) if row else frozenset()
+            may[bench, name] = may_do(row.age, row.shown, ages) if row else frozenset()
             if row is None:
                 unknown.append(name)
     return Said(may=may, unknown=tuple(unknown), unchecked=unchecked)

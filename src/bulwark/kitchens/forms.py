@@ -67,6 +67,7 @@ class KitchensForm:
             said["oven_shelves"] = [self._number(part, "oven_shelves") for part in shelves]
             said["rings"] = self._by_name(cells.get("rings", ""), "rings")
             said["boards"] = self._by_name(cells.get("boards", ""), "boards")
+            said["ages"] = self._by_name(cells.get("ages", ""), "ages")
             said["tap"] = cells.get("tap", "") if cells.get("tap", "") in dict(Kitchen.TAP) else ""
             yield self._rooms[pk], said
 

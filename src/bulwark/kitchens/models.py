@@ -31,6 +31,8 @@ class Kitchen(models.Model):
     oven_shelves = models.JSONField(default=list, blank=True)
     rings = models.JSONField(default=dict, blank=True)
     boards = models.JSONField(default=dict, blank=True)
+    # The youngest that may use a knife, a hob, an oven, a blade, hot oil here; of the rest the planner has its own.
+    ages = models.JSONField(default=dict, blank=True)
     fridge_l = models.PositiveIntegerField(null=True, blank=True)
     freezer_l = models.PositiveIntegerField(null=True, blank=True)
     altitude_m = models.IntegerField(null=True, blank=True)

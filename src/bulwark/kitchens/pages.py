@@ -103,6 +103,12 @@ def kitchens_page(organisation_id: int, typed: Mapping[str, str] | None = None) 
         ),
         row("rings", _("Hob rings by size"), [_pairs(room.rings) for room in rooms], "text"),
         row("boards", _("Boards by what they are for here"), [_pairs(room.boards) for room in rooms], "text"),
+        row(
+            "ages",
+            _("Youngest that may (as “10 hob, 8 knife”; also oven, blade, hot oil)"),
+            [_pairs({name.replace("_", " "): age for name, age in room.ages.items()}) for room in rooms],
+            "text",
+        ),
         row("fridge_l", _("Fridge space, litres"), [room.fridge_l for room in rooms]),
         row("freezer_l", _("Freezer space, litres"), [room.freezer_l for room in rooms]),
         row("altitude_m", _("Metres above the sea"), [room.altitude_m for room in rooms]),

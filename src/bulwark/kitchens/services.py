@@ -11,6 +11,7 @@ from django.utils import timezone
 from bulwark.kitchens.models import HouseRules, Kitchen, KnownFood, LocalLimit, Price
 from bulwark.people.actors import Actor
 from foodsafety.foods import allergen_sets, food_kind, locale_from, plain_id, stem_words
+from foodsafety.planning import skill_names
 from foodsafety.quantities import CoreError, finite
 from foodsafety.review import PRICE_UNITS
 from foodsafety.rules import LocalChange, house_from, local_profile, rule_profile
@@ -56,7 +57,8 @@ def set_equipment(*, by: Actor, counts: Mapping[str, int | None], kitchen: Kitch
 @transaction.atomic
 def set_room(*, kitchen: Kitchen, name: str, said: Mapping[str, Any]) -> None:
     """Records what else is said of a kitchen: numbers by their names (None where nobody has said), shelves of each
-    oven, rings by size, boards by use, a tap or none. Raises CoreError naming what is wrong."""
+    oven, rings by size, boards by use, a tap or none, the youngest that may use something. Raises CoreError naming
+    what is wrong."""
     if not name.strip():
         raise CoreError("name", "kitchen_unnamed")
     for field, (low, high) in NUMBERS.items():
@@ -71,7 +73,15 @@ def set_room(*, kitchen: Kitchen, name: str, said: Mapping[str, Any]) -> None:
     kitchen.name, kitchen.tap, kitchen.oven_shelves = name.strip()[:80], said.get("tap", ""), shelves
     kitchen.rings = {size: int(finite(n, "rings", low=0, high=99)) for size, n in said.get("rings", {}).items()}
     kitchen.boards = {use[:40]: int(finite(n, "boards", low=0, high=99)) for use, n in said.get("boards", {}).items()}
+    kitchen.ages = {_skill(name): int(finite(n, "ages", low=3, high=21)) for name, n in said.get("ages", {}).items()}
     kitchen.save()
+
+
+def _skill(name: str) -> str:
+    found = plain_id(name)
+    if found not in skill_names():
+        raise CoreError("ages", "not_one_of", value=name[:40], allowed=skill_names())
+    return found
 
 
 @transaction.atomic

@@ -42,12 +42,13 @@ def _asks(row: Mapping[str, Collection[str]], process: Process, step: Step, kind
     return any(word in kind for kind in kinds_of_food for word in words)
 
 
-def old_enough(age: str, skill: str) -> bool:
-    """True where a band ("10-11", "9", "16+") begins at the age a skill asks; and where no age is known."""
-    number = _NUMBER.search(age)
-    return number is None or int(number[0]) >= figures()["skills"][skill]["from_age"]
+def old_enough(age: str, skill: str, ages: Mapping[str, int] | None = None) -> bool:
+    """True where a band ("10-11", "9", "16+") begins at the age a skill asks; and where no age is known. ``ages``: the
+    kitchen's own, which stand above ours."""
+    number, ours = _NUMBER.search(age), int(figures()["skills"][skill]["from_age"])
+    return number is None or int(number[0]) >= (ages or {}).get(skill, ours)
 
 
-def may_do(age: str, shown: Collection[str]) -> frozenset[str]:
-    """The skills that somebody may use: shown to them, and old enough."""
-    return frozenset(name for name in skill_names() if name in shown and old_enough(age, name))
+def may_do(age: str, shown: Collection[str], ages: Mapping[str, int] | None = None) -> frozenset[str]:
+    """The skills that somebody may use: shown to them, and old enough by a kitchen's own ages or ours."""
+    return frozenset(name for name in skill_names() if name in shown and old_enough(age, name, ages))

@@ -291,6 +291,13 @@ def test_what_somebody_may_use_was_shown_and_is_for_their_age(age: str, shown: l
     assert may_do(age, shown) == may
 
 
+def test_a_kitchens_own_ages_stand_above_ours_and_say_nothing_of_the_rest() -> None:
+    shown = ["knife", "hob", "hot_oil"]
+
+    assert may_do("8-9", shown, {"hob": 8, "knife": 10}) == {"hob"}
+    assert may_do("13", shown, {"hot_oil": 16}) == {"knife", "hob"}
+
+
 def test_all_eat_at_once_what_was_served_at_every_bench_and_nobody_washes_up_before() -> None:
     lesson = lesson_of(demo_recipe()["process"], around=Around(review_s=180, show_s=300, eat_s=600))
     plan = schedule(lesson.problem)
