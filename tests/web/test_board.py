@@ -482,3 +482,12 @@ def test_where_a_number_a_heat_or_a_weight_is_not_known_nothing_is_promised(host
             row["line"] = 0
 
     assert selectors.Board(lesson, Choices()).smaller == {}
+
+
+def test_slices_are_cut_after_the_oven_and_bake_no_sooner(hostel: Hostel) -> None:
+    lesson = lesson_of(hostel, "sausage-rolls", 80)
+    for row in lesson.pieces.values():
+        row["one"] = "tart slice"
+
+    assert selectors.Board(lesson, Choices()).smaller == {}
+    assert selectors.board_of(lesson_of(hostel, "custard-tart", 120)).smaller == {}

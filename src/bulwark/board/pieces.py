@@ -10,10 +10,9 @@ from bulwark.recipes.adapters import to_ingredients
 from foodsafety.cooking import time_of_smaller
 from foodsafety.foods import food_kind
 from foodsafety.lesson import Plan
+from foodsafety.planning import planning_figures
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import Ingredient, Step, weight_g
-
-PART = 0.5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,8 +37,12 @@ def smaller_of(lesson: Any, plan: Plan) -> dict[str, Smaller]:
 
 
 def _smaller(step: Step, lesson: Any, plan: Plan, items: list[Ingredient]) -> Smaller | None:
-    named = [food for food in (*step.foods, step.makes or "") if food in lesson.pieces]
-    count = next((int(lesson.pieces[food].get("count") or 0) for food in named), 0)
+    figures = planning_figures()["smaller"]
+    # What is cut after the oven went into it whole: smaller slices bake no sooner.
+    named = [lesson.pieces[food] for food in step.foods if food in lesson.pieces]
+    whole = [row for row in named if row.get("one") and not set(row["one"].split()) & set(figures["cut_after"])]
+    counts = [int(row.get("count") or 0) for row in whole]
+    count = max(counts, default=0)
     weights = {
         item.kind: weight_g(item, lesson.recipe.measures) or 0.0
         for item in _lines(step, lesson, plan, items)
@@ -53,7 +56,12 @@ def _smaller(step: Step, lesson: Any, plan: Plan, items: list[Ingredient]) -> Sm
     grams = sum(weights.values()) / count
     try:
         share = time_of_smaller(
-            grams, food_kind(heaviest).composition, oven_c=step.oven_c, target_c=max(limits), part=PART
+            grams,
+            food_kind(heaviest).composition,
+            oven_c=step.oven_c,
+            target_c=max(limits),
+            part=0.5,
+            start_c=figures["start_c"],
         )
     except CoreError:
         return None

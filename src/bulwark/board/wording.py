@@ -56,7 +56,7 @@ def frame_names(kind: str) -> tuple[str, ...]:
         "eat": (_("Eat together"), _("Eat")),
         "ready": (_("Get ready: apron, hair, jewellery, cuts"), _("Get ready")),
         "wash": (_("Wash hands"),),
-        "wash_kit": (_("Wash up the kit"), _("Wash kit")),
+        "wash_kit": (_("Wash up the kit, then hands"), _("Kit, then hands"), _("Wash kit")),
         "wash_up": (_("Wash up, dry, put away"), _("Wash up")),
     }[kind]
 

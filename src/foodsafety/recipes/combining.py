@@ -185,39 +185,71 @@ def dishes_in(process: Mapping[str, Any]) -> tuple[str, ...]:
 
 
 def only_dishes(process: Mapping[str, Any], dishes: Collection[str]) -> Mapping[str, Any]:
-    """What a bench cooks that makes some dishes of a menu: their steps, and those that belong to no dish as far as
-    there is something for them. All of it where it has none of ``dishes``: rather too much than too little."""
+    """What a bench cooks that makes some dishes of a menu: their steps with all that these use, whatever dish it is
+    of since somebody changed the steps, and steps that belong to no dish as far as there is something for them. All of
+    it where it has none of ``dishes``: rather too much than too little."""
     dishes = [title for title in dishes_in(process) if title in dishes]
     if not dishes:
         return process
-
-    def ours(rows: Mapping[str, Any]) -> dict[str, Any]:
-        return {name: row for name, row in rows.items() if row.get("dish") in (None, *dishes)}
-
-    foods, tools = ours(process["foods"]), ours(process["tools"])
-    there, steps = set(foods), []
-    for row in process["steps"]:
-        if row.get("dish") not in (None, *dishes):
-            continue
-        held = [name for name in row.get("foods") or () if name in there]
-        if row.get("foods") and not held:
-            continue
-        there |= {row["makes"]} if row.get("makes") else set()
-        if row.get("details"):
-            row = {**row, "detail": " ".join(text for dish, text in row["details"].items() if dish in dishes)}
-        steps.append({**row, "foods": held, "tools": [name for name in row.get("tools") or () if name in tools]})
-    kept = {str(row["id"]) for row in steps}
-    for row in steps:
-        if row.get("after"):
-            row["after"] = [name for name in row["after"] if str(name) in kept]
-    used = {name for row in steps for name in (*(row.get("tools") or ()), *(row.get("through") or ()))}
+    steps = _steps_of(process, dishes)
+    used = {name for row in steps for key in ("foods", "tools", "through") for name in row.get(key) or ()}
+    foods = {name: row for name, row in process["foods"].items() if name in used or row.get("dish") in (None, *dishes)}
+    there = {*foods, *(row["makes"] for row in steps if row.get("makes"))}
     left = {
         **process,
         "foods": foods,
-        "tools": {name: row for name, row in tools.items() if name in used},
+        "tools": {name: row for name, row in process["tools"].items() if name in used},
         "steps": steps,
         "free_of": {name: tags for name, tags in (process.get("free_of") or {}).items() if name in there},
         **{key: [name for name in process.get(key) or () if name in there] for key in ("serve", "discarded")},
     }
     process_from(left)
     return left
+
+
+def _steps_of(process: Mapping[str, Any], dishes: Sequence[str]) -> list[dict[str, Any]]:
+    """The steps of dishes in their order."""
+    rows = process["steps"]
+    ours = {name for name, row in process["foods"].items() if row.get("dish") in dishes}
+    kept: set[str] = set()
+    grew = True
+    while grew:
+        made = {row["makes"] for row in rows if str(row["id"]) in kept and row.get("makes")}
+        wanted = {name for row in rows if str(row["id"]) in kept and row.get("dish") for name in row.get("foods") or ()}
+        more = {
+            str(row["id"])
+            for row in rows
+            if row.get("dish")
+            and (
+                row["dish"] in dishes
+                or not (ours | made).isdisjoint(row.get("foods") or ())
+                or row.get("makes") in wanted
+            )
+        }
+        grew = not more <= kept
+        kept |= more
+    there = {name for name, row in process["foods"].items() if row.get("dish") in (None, *dishes)}
+    there |= {name for row in rows if str(row["id"]) in kept for name in (*(row.get("foods") or ()), row.get("makes"))}
+    found = [
+        _for_these(row, there, process["tools"], dishes)
+        for row in rows
+        if str(row["id"]) in kept or not row.get("dish")
+    ]
+    steps = [row for row in found if row is not None]
+    ids = {str(row["id"]) for row in steps}
+    return [{**row, "after": [name for name in row.get("after") or () if str(name) in ids]} for row in steps]
+
+
+def _for_these(
+    row: Mapping[str, Any], there: Collection[str], tools: Mapping[str, Any], dishes: Sequence[str]
+) -> dict[str, Any] | None:
+    """A step of a dish as it is; one of no dish with what there is of its foods and tools, or None without any food."""
+    if row.get("dish"):
+        return dict(row)
+    foods = [name for name in row.get("foods") or () if name in there]
+    if row.get("foods") and not foods:
+        return None
+    kit = [name for name in row.get("tools") or () if tools.get(name, {}).get("dish") in (None, *dishes)]
+    told = row.get("details") or {}
+    detail = " ".join(text for dish, text in told.items() if dish in dishes) if told else row.get("detail", "")
+    return {**row, "foods": foods, "tools": kit, "detail": detail}

@@ -12,14 +12,17 @@ MINCE = food_kind("turkey_mince").composition
 @pytest.mark.parametrize("grams", [20.0, 60.0, 150.0, 800.0])
 @pytest.mark.parametrize("oven_c", [160.0, 200.0, 230.0])
 def test_half_the_weight_takes_between_the_share_of_its_surface_and_of_its_width(grams: float, oven_c: float) -> None:
-    share = time_of_smaller(grams, MINCE, oven_c=oven_c, target_c=74.0, part=0.5)
+    share = time_of_smaller(grams, MINCE, oven_c=oven_c, target_c=74.0, part=0.5, start_c=5.0)
 
     # All resistance inside: the square of the radius; all outside: the radius itself.
     assert 0.5 ** (2 / 3) < share < 0.5 ** (1 / 3)
 
 
 def test_the_smaller_the_sooner_and_all_of_it_takes_all_of_the_time() -> None:
-    shares = [time_of_smaller(80.0, MINCE, oven_c=200.0, target_c=74.0, part=part) for part in (0.25, 0.5, 0.75, 1.0)]
+    shares = [
+        time_of_smaller(80.0, MINCE, oven_c=200.0, target_c=74.0, part=part, start_c=5.0)
+        for part in (0.25, 0.5, 0.75, 1.0)
+    ]
 
     assert shares == sorted(shares)
     assert shares[-1] == 1.0
@@ -28,4 +31,4 @@ def test_the_smaller_the_sooner_and_all_of_it_takes_all_of_the_time() -> None:
 @pytest.mark.parametrize(("grams", "oven_c"), [(0.0, 200.0), (60.0, 70.0)])
 def test_what_never_gets_there_is_refused(grams: float, oven_c: float) -> None:
     with pytest.raises(CoreError):
-        time_of_smaller(grams, MINCE, oven_c=oven_c, target_c=74.0, part=0.5)
+        time_of_smaller(grams, MINCE, oven_c=oven_c, target_c=74.0, part=0.5, start_c=5.0)

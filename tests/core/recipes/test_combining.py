@@ -126,3 +126,30 @@ def test_a_step_of_no_dish_is_every_benchs_and_one_without_anything_for_it_nobod
 
     assert "all wash" in kept
     assert "look" not in kept
+
+
+def one_dish_of(whole: dict[str, Any], title: str, *more: dict[str, Any]) -> tuple[set[str], set[str]]:
+    """The foods and the steps that a bench with one dish has, of a menu whose steps somebody changed."""
+    kept = only_dishes({**whole, "steps": [*whole["steps"][:-1], *more, whole["steps"][-1]]}, [title])
+    return set(process_from(kept).foods), {str(row["id"]) for row in kept["steps"]}
+
+
+def test_what_a_dish_borrows_from_another_since_somebody_changed_its_steps_is_there_with_how_it_is_made() -> None:
+    whole = menu("turkey-koftas", "fish-pie")
+    koftas, pie = (demo_recipe(name)["title"] for name in ("turkey-koftas", "fish-pie"))
+    raw = next(name for name, row in whole["foods"].items() if row["dish"] == pie and "haddock" in name)
+    sauce = next(row["makes"] for row in whole["steps"] if row.get("dish") == pie and row.get("makes"))
+    borrows = {"id": "borrow", "do": "mix", "dish": koftas, "foods": [raw, sauce], "makes": "odd mix"}
+
+    foods, steps = one_dish_of(whole, koftas, borrows)
+    assert raw in foods
+    assert {row["id"] for row in whole["steps"] if row.get("makes") == sauce} <= steps
+
+
+def test_a_step_of_another_dish_that_takes_a_food_of_ours_along_is_ours_too() -> None:
+    whole = menu("turkey-koftas", "fish-pie")
+    koftas, pie = (demo_recipe(name)["title"] for name in ("turkey-koftas", "fish-pie"))
+    raw = next(name for name, row in whole["foods"].items() if row["dish"] == koftas and "turkey" in name)
+
+    _foods, steps = one_dish_of(whole, koftas, {"id": "bake too", "do": "heat", "dish": pie, "foods": [raw]})
+    assert "bake too" in steps
