@@ -231,3 +231,17 @@ def test_dishes_that_the_menu_has_no_more_leave_nothing_uncooked(hostel: Hostel,
     for bench in lesson.benches.all():
         assert selectors.plan_at(bench).process.steps == selectors.plan_for(lesson).process.steps
     assert hostel.client().get(f"/lessons/{lesson.pk}/board/").status_code == 200
+
+
+def test_a_rehearsals_board_plans_what_its_benches_cook_and_takes_changes(
+    hostel: Hostel, recipes: dict[str, Recipe]
+) -> None:
+    lesson = shared(hostel, recipes)
+    change(hostel, lesson, "share_out")
+    copy = rehearsal.copy_for_rehearsal(Lesson.objects.get(pk=lesson.pk))
+    lessons.open_lesson(lesson=copy, rehearsal_pace=10)
+
+    starts = boards.board_of(Lesson.objects.get(pk=copy.pk)).plan.starts
+    assert ("1.bake" in starts, "1.griddle" in starts) == (True, False)
+    assert change(hostel, copy, "put", "1.bake", "70") == 200
+    assert all(row.dishes for row in copy.benches.all())

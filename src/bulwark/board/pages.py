@@ -48,11 +48,14 @@ def _said(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, Any]:
         "not_kept": wording.not_kept(board.broken, [name for name, _who in room.benches], titles),
         "hot_waits": wording.hot_waits(board.hot_waits_s),
         "shares": [
-            (bench, dict(room.choices.share).get(bench, ("",))[0]) for bench, _who in room.benches if board.dishes
+            (bench, dict(room.choices.share).get(bench, ("",))[0])
+            for bench, _who in room.benches
+            if board.dishes and not board.lesson.opened_at
         ],
         "granted": [
             *wording.taken_for_granted(whole),
             *wording.not_said(board.said),
+            *wording.own_ages(board.own_ages),
             *wording.adults_steps(whole, titles),
             *wording.must_wash_too(whole, plan, titles),
             *lesson_pages.group_moved_on(board.lesson),

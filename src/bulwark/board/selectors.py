@@ -101,6 +101,12 @@ def shared_out(choices: Choices, lesson: Lesson) -> Choices:
     return choices
 
 
+def cooked_now(choices: Choices, lesson: Lesson) -> Choices:
+    """With the dishes that each bench cooks, as the lesson has them: a copy of a lesson has them without a change."""
+    rows = ((bench.name, tuple(bench.dishes)) for bench in lessons.benches_of(lesson) if bench.dishes)
+    return replace(choices, share=tuple(sorted(rows)))
+
+
 def decided_of(lesson: Lesson) -> Choices:
     """What has been decided about a lesson's plan."""
     last = PlanChange.objects.filter(lesson=lesson).last()
@@ -142,6 +148,7 @@ class Board:
         benches = lessons.benches_of(lesson)
         self._rules = lessons.plan_for(lesson)
         kitchen = lessons.kitchen_for(lesson)
+        choices = cooked_now(choices, lesson)
         counted = dict(kitchen.equipment)
         if kitchen.rings:  # counted by size
             counted.setdefault("hob_ring", sum(kitchen.rings.values()))
@@ -161,6 +168,8 @@ class Board:
         if choices.smaller:
             self.room = self._with_smaller(choices)
         self.said = said_of(lesson.group, self.room.benches, kitchen.ages)
+        # The youngest that may use something, where the kitchen and not the planner says so.
+        self.own_ages: Mapping[str, int] = kitchen.ages if self.said.may is not None else {}
         if self.said.may is not None:
             self.room = replace(self.room, may=tuple(sorted(self.said.may.items())))
         self._steps = json.dumps(lesson.process, sort_keys=True)

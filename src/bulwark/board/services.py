@@ -9,7 +9,7 @@ from django.db import transaction
 
 from bulwark.board.choices import Choices, changed, choices_from
 from bulwark.board.models import PlanChange
-from bulwark.board.selectors import LEAVE, SHARE_OUT, TAKE_BACK, shared_out, standing
+from bulwark.board.selectors import LEAVE, SHARE_OUT, TAKE_BACK, cooked_now, shared_out, standing
 from bulwark.lessons.selectors import Lesson
 from bulwark.lessons.services import LessonError, renew_lesson, set_dishes
 from bulwark.people.actors import Actor
@@ -23,7 +23,8 @@ def change_plan(*, lesson: Lesson, by: Actor, do: str, of: str = "", value: str 
     theirs. Raises CoreError for what is no change."""
     Lesson.objects.select_for_update().get(pk=lesson.pk)
     last = PlanChange.objects.filter(lesson=lesson).last()
-    choices = changed(choices_from(last.choices) if last else Choices(), do, of, value)
+    stands = cooked_now(choices_from(last.choices) if last else Choices(), lesson)
+    choices = changed(stands, do, of, value)
     if do == LEAVE:
         choices = replace(choices, menu=lesson.recipe_id)
         _leave_the_others(lesson, of)

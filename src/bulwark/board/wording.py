@@ -365,6 +365,14 @@ def not_said(said: Said) -> list[str]:
     return rows
 
 
+def own_ages(ages: Mapping[str, int]) -> list[str]:
+    """That a kitchen's own ages count."""
+    if not ages:
+        return []
+    rows = listed([_("%(skill)s from %(age)d") % {"skill": shown(name), "age": age} for name, age in ages.items()])
+    return [_("Ages are this kitchen's own: %(ages)s.") % {"ages": rows}]
+
+
 def adults_steps(whole: WholeLesson, titles: Mapping[str, str]) -> list[str]:
     """Steps that nobody at a bench may do."""
     found: dict[str, list[str]] = {}
