@@ -1,12 +1,15 @@
 """A dish that is brought ready made: its own clock, its own use-by, and never better than what was said of it."""
 
 import datetime as dt
+import uuid
 from typing import Any
+from unittest.mock import patch
 
 import pytest
 from django.utils import timezone
 
 from bulwark.lessons import services as lessons
+from bulwark.lessons.models import Lesson
 from bulwark.pack import pages as pack
 from bulwark.pack.selectors import Pack
 from bulwark.shelf import selectors, services
@@ -21,7 +24,7 @@ def brought(
 ) -> selectors.Brought:
     """A dish made so long before the lesson ends."""
     made_at = selectors.eaten_at(hostel.lesson) - dt.timedelta(days=days, hours=hours)
-    said = {"title": "Barley pot", "category": "cooked_dish", "out_min": 10, **more}
+    said = {"title": "Barley pot", "category": "cooked_dish", "out_min": 10, "contains": "none", **more}
     services.bring(lesson=hostel.lesson, made_at=made_at, place=place, **said)
     return selectors.brought_to(hostel.lesson)[0]
 
@@ -47,11 +50,34 @@ def test_it_may_be_eaten_as_long_as_its_rules_say(hostel: Hostel, made: dict[str
 def test_what_nobody_said_of_its_way_is_asked(hostel: Hostel) -> None:
     row = brought(hostel, days=1, out_min=None)
 
-    assert "Nobody has said how long" in row.asked
+    assert (row.may, row.ok) == (True, False)
+    assert "ask first" in row.says
+    assert ["Nobody has said how long" in text for text in row.asked] == [True]
     assert (
         "Nobody has said how long"
         in hostel.client().get(f"/lessons/{hostel.lesson.pk}/brought/lines/").content.decode()
     )
+
+
+def test_where_nothing_keeps_it_cold_the_heat_nobody_measured_is_asked_about(hostel: Hostel) -> None:
+    row = brought(hostel, hours=1.5, place="out")
+
+    assert row.may
+    assert ["Nobody has measured how warm" in text for text in row.asked] == [True]
+    assert not row.ok
+
+
+def test_what_is_in_it_is_asked_read_and_kept_from_whoever_may_not_have_it(hostel: Hostel) -> None:
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(eaters={"groups": {}, "allergens": ["peanut"], "count": 4})
+    hostel.lesson.refresh_from_db()
+    for number, words in enumerate(("", "none", "milk", "Peanuts; milk", "moon dust")):
+        brought(hostel, days=1 + number / 100, contains=words, title=f"Pot {number}")
+    rows = {row.dish.contains: row for row in selectors.brought_to(hostel.lesson)}
+
+    assert {words for words, row in rows.items() if row.ok} == {"none", "milk", "Peanuts; milk"}
+    assert {words for words, row in rows.items() if row.not_for} == {"Peanuts; milk"}
+    assert "moon dust" in rows["moon dust"].asked[0]
+    assert "peanut" in hostel.client().get(f"/lessons/{hostel.lesson.pk}/brought/lines/").content.decode().lower()
 
 
 def said(**more: str) -> dict[str, str]:
@@ -66,7 +92,11 @@ def test_it_is_said_once_and_stands_on_every_page_and_paper_of_the_lesson(hostel
     assert client.post(path, said()).status_code == 302
 
     assert "use by" in client.get(path).content.decode()
-    for page in ("", "board/"):
+    lessons.open_lesson(lesson=hostel.lesson)
+    with patch("bulwark.records.views.ask_paper", return_value=uuid.uuid4()) as asked:
+        client.post(f"/lessons/{hostel.lesson.pk}/record.pdf")
+    assert "Barley pot" in asked.call_args.kwargs["html"]
+    for page in ("", "board/", "record/"):
         assert f"{path}lines/" in client.get(f"/lessons/{hostel.lesson.pk}/{page}").content.decode()
     for part in ("run-sheet", "cards"):
         assert pack.paper(Pack(hostel.lesson), [part], letter=False, way_min=0)["brought"][0].dish.contains == "celery"

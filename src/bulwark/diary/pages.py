@@ -100,7 +100,7 @@ def _card(lesson: Lesson, brought: Sequence[Brought]) -> dict[str, Any]:
 def _earlier(lesson: Lesson, row: Brought) -> dict[str, Any]:
     """A dish that is brought ready made."""
     url = reverse("brought", args=[lesson.pk])
-    return _brick(row.dish.title, f"{row.says}. {row.asked}".strip(), url, ok=row.may and not row.asked)
+    return _brick(row.dish.title, " ".join([f"{row.says}.", *row.asked]), url, ok=row.ok)
 
 
 def _brick(name: str, says: str, url: str, *, ok: bool = True) -> dict[str, Any]:

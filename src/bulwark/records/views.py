@@ -16,6 +16,7 @@ from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
 from bulwark.records import selectors
+from bulwark.shelf.selectors import brought_to
 
 
 def _lesson(request: ActorRequest, lesson_id: int) -> Any:
@@ -60,7 +61,7 @@ def record_csv(request: ActorRequest, lesson_id: int) -> HttpResponse:
 def record_pdf(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """The record on paper, set beside the server: twenty benches take seconds."""
     lesson = _lesson(request, lesson_id)
-    context = {**selectors.lesson_record(lesson), "printed_at": timezone.now()}
+    context = {**selectors.lesson_record(lesson), "brought": brought_to(lesson), "printed_at": timezone.now()}
     job_id = ask_paper(
         by=request.actor,
         title=_("Record: %(lesson)s") % {"lesson": lesson.title},

@@ -13,10 +13,12 @@ from bulwark.lessons.adapters import to_care
 from bulwark.presentation import care
 from bulwark.shelf import wording
 from bulwark.shelf.models import BroughtDish
-from foodsafety.foods import soils
+from foodsafety.foods import allergen_sets, allergen_tag, soils
 from foodsafety.lesson import KeptFood, State, kept_food, storage_categories
-from foodsafety.rules import Profile
-from foodsafety.shelf import StoredFood, out_limit, storage_category_ids, use_by
+from foodsafety.recipes import process_from
+from foodsafety.review import judge_eaters
+from foodsafety.rules import ClockLimit, Profile, house_from
+from foodsafety.shelf import StoredFood, UseBy, out_limit, storage_category_ids, use_by
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -108,24 +110,32 @@ def shelf_items(bench: Any) -> list[ShelfItem]:
 # --- brought ready made ---
 
 OUT = "out"
+# Somebody has looked, and there is no allergen in it.
+NONE = "none"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Brought:
     """A dish that is brought ready made, judged for when it is eaten: until when it may be, why, and whether it may.
-    ``asked``: what nobody has said of it."""
+    ``asked``: what nobody has said of it and could end it sooner; ``not_for``: who may not have it."""
 
     dish: BroughtDish
     use_by: dt.datetime | None
     by_the_hour: bool
     why: tuple[str, ...]
     may: bool
-    asked: str
+    asked: tuple[str, ...]
+    not_for: tuple[care.NotForLine, ...] = ()
+
+    @property
+    def ok(self) -> bool:
+        """True where it may be eaten and nothing is left to ask."""
+        return self.may and not self.asked
 
     @property
     def says(self) -> str:
         """In a sentence."""
-        return wording.brought(self.dish.title, self.dish.made_at, self.use_by, may=self.may)
+        return wording.brought(self.dish.title, self.dish.made_at, self.use_by, may=self.may, sure=not self.asked)
 
 
 def eaten_at(lesson: Any) -> dt.datetime:
@@ -144,25 +154,59 @@ def brought_to_all(rows: Iterable[Any]) -> dict[int, list[Brought]]:
     by_id, found = {row.pk: row for row in rows}, dict[int, list[Brought]]()
     for dish in BroughtDish.objects.filter(lesson__in=by_id):
         lesson = by_id[dish.lesson_id]
-        found.setdefault(lesson.pk, []).append(_judged(dish, lessons.profile_of(lesson), eaten_at(lesson)))
+        found.setdefault(lesson.pk, []).append(_judged(dish, lesson))
     return found
 
 
-def _judged(dish: BroughtDish, profile: Profile, eaten: dt.datetime) -> Brought:
-    """Never better than what was said: time that nobody has said is asked about, and counts as none till then."""
-    made_at, out_s = timezone.localtime(dish.made_at), (dish.out_min or 0) * 60.0
+def _judged(dish: BroughtDish, lesson: Any) -> Brought:
+    """Never better than what was said: what nobody has said is asked."""
+    profile, made_at = lessons.profile_of(lesson), timezone.localtime(dish.made_at)
+    asked = [] if _words_in(dish) else [wording.contents_not_said()]
+    asked += [wording.no_allergen(word) for word in _words_in(dish) if word != NONE and not _is_allergen(word)]
     if dish.place == OUT:
         limit = out_limit(dish.category, profile, None)
-        until = made_at + dt.timedelta(seconds=limit.warn_s or limit.limit_s)
-        why: tuple[str, ...] = (wording.out_for(limit.warn_s or limit.limit_s, limit.section),)
-        return Brought(dish=dish, use_by=until, by_the_hour=True, why=why, may=eaten <= until, asked="")
-    place: Literal["fridge", "freezer"] = "freezer" if dish.place == "freezer" else "fridge"
-    found = use_by(dish.category, profile, StoredFood(made_at=made_at, place=place, out_s=out_s))
+        at_most_s = limit.warn_s or limit.limit_s
+        until = UseBy(use_by=made_at + dt.timedelta(seconds=at_most_s), why=(), by_the_hour=True)
+        why = [wording.out_for(at_most_s, limit.section)]
+        asked += [wording.heat_not_said(row.above, row.limit_s) for row in _shorter_in_heat(profile, at_most_s)]
+    else:
+        place: Literal["fridge", "freezer"] = "freezer" if dish.place == "freezer" else "fridge"
+        food = StoredFood(made_at=made_at, place=place, out_s=(dish.out_min or 0) * 60.0)
+        until = use_by(dish.category, profile, food)
+        why = [wording.storage_reason(r.rule, r.low, r.high, r.unit, r.section) for r in until.why]
+        asked += [wording.way_not_said()] if dish.out_min is None else []
     return Brought(
         dish=dish,
-        use_by=found.use_by,
-        by_the_hour=found.by_the_hour,
-        why=tuple(wording.storage_reason(r.rule, r.low, r.high, r.unit, r.section) for r in found.why),
-        may=found.use_by is not None and eaten <= found.use_by,
-        asked=wording.way_not_said() if dish.out_min is None else "",
+        use_by=until.use_by,
+        by_the_hour=until.by_the_hour,
+        why=tuple(why),
+        may=until.use_by is not None and eaten_at(lesson) <= until.use_by,
+        asked=tuple(asked),
+        not_for=_brought_not_for(dish, lesson),
     )
+
+
+def _words_in(dish: BroughtDish) -> list[str]:
+    """What was said to be in it, word by word."""
+    return [word.strip().lower() for word in dish.contains.replace(";", ",").split(",") if word.strip()]
+
+
+def _is_allergen(word: str) -> bool:
+    return any(allergen_tag(word) in row.members for row in allergen_sets().values())
+
+
+def _shorter_in_heat(profile: Profile, at_most_s: float) -> list[ClockLimit]:
+    """A profile's clock for great heat, where it is the shorter one: nobody has measured how warm it is."""
+    row = profile.clocks.get("in_heat")
+    return [row] if row and row.above and row.limit_s < at_most_s else []
+
+
+def _brought_not_for(dish: BroughtDish, lesson: Any) -> tuple[care.NotForLine, ...]:
+    """Who may not have it, by the allergens that were said to be in it; judged as every dish is."""
+    tags = [allergen_tag(word) for word in _words_in(dish) if _is_allergen(word)]
+    if not tags:
+        return ()
+    served = {"id": "serve", "do": "serve", "foods": [dish.title]}
+    food = {"soils": [], "allergens": tags}
+    process = process_from({"foods": {dish.title: food}, "steps": [served], "serve": [dish.title]})
+    return tuple(care.not_for_lines(judge_eaters(process, lesson.eaters, house_from(lesson.house)).rows))

@@ -9,6 +9,7 @@ from django.utils.translation import gettext as _
 from bulwark.presentation.phrases import (
     duration,
 )
+from foodsafety.quantities import Temperature
 
 
 def category(name: str) -> str:
@@ -26,20 +27,38 @@ def brought_places() -> dict[str, str]:
     return {"fridge": _("in a fridge"), "freezer": _("in a freezer"), "out": _("neither cold nor hot")}
 
 
-def brought(title: str, made_at: dt.datetime, until: dt.datetime | None, *, may: bool) -> str:
-    """A dish that is brought ready made, and whether it may be eaten in the lesson."""
+def brought(title: str, made_at: dt.datetime, until: dt.datetime | None, *, may: bool, sure: bool) -> str:
+    """A dish that is brought ready made, and whether it may be eaten then; ``sure``: nothing is left to ask."""
     told = {"title": title, "made": date_format(localtime(made_at), "j M, H:i")}
     if until is None:
         return _("%(title)s, made %(made)s: not to be eaten") % told
     told["until"] = date_format(localtime(until), "j M, H:i")
     if not may:
         return _("%(title)s, made %(made)s: good until %(until)s only, over before it is eaten") % told
+    if not sure:
+        return _("%(title)s, made %(made)s: ask first; use by %(until)s at the very latest") % told
     return _("%(title)s, made %(made)s: use by %(until)s") % told
 
 
 def way_not_said() -> str:
     """What nobody has said of it."""
-    return _("Nobody has said how long it is out of the cold on its way: that time is still to be taken off.")
+    return _("Nobody has said how long it is out of the cold in all: that time is still to be taken off.")
+
+
+def contents_not_said() -> str:
+    """What nobody has said of it."""
+    return _("Nobody has said which allergens are in it: write “none” where there are none.")
+
+
+def no_allergen(word: str) -> str:
+    """What was said to be in it and is no allergen of ours."""
+    return _("“%(word)s” is no allergen that Bulwark knows: nobody is checked for it.") % {"word": word}
+
+
+def heat_not_said(above: Temperature | None, limit_s: float) -> str:
+    """That nobody has measured how warm it is where it stands, and what that could mean."""
+    told = {"above": f"{above.value:g} °{above.unit}" if above else "", "t": duration(limit_s)}
+    return _("Nobody has measured how warm it is there: above %(above)s it is %(t)s.") % told
 
 
 def out_for(seconds: float, section: str) -> str:
