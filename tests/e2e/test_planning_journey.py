@@ -59,7 +59,7 @@ def test_a_group_a_recipe_and_five_clicks_make_a_lesson_with_all_its_papers(
     # The board knows who may; a way out is one click, and so is its way back.
     page.goto(f"{address}/lessons/{lesson.pk}/board/")
     expect(page.locator(".pb-says")).to_contain_text("Allergies that no dish is checked for: kiwi.")
-    way = page.locator("#ways button").first
+    way = page.locator("#ways .pb-way button").first
     expect(way).to_be_visible(timeout=20_000)
     before = page.inner_text("h1")
     way.click()

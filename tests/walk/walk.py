@@ -213,6 +213,8 @@ class Walk:
     def _take_a_way(self) -> None:
         """The first way out, where the lesson does not fit; it must do what it says."""
         ways = self.educator.get(f"/lessons/{self.lesson}/board/ways/")
+        while more := next(ways.all("div", cls="pb-more"), None):
+            ways = self.educator.get(f"/lessons/{self.lesson}/board/ways/?already={more.get('data-tried')}")
         self._look(ways, "ways out")
         form = next(iter(ways.forms()), None)
         if form is None:

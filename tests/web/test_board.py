@@ -21,7 +21,7 @@ from bulwark.lessons import services
 from bulwark.lessons.models import Learner, Lesson
 from bulwark.recipes import services as recipes
 from tests.builders import demo_recipe
-from tests.web.conftest import Hostel, paper_of
+from tests.web.conftest import Hostel, paper_of, ways
 
 pytestmark = pytest.mark.django_db
 COUNTS = {"basin": 2, "sink": 2, "hob_ring": 8, "oven": 4, "griddle": 4, "probe": 4, "slow_cooker": 1}
@@ -36,11 +36,6 @@ def hostel() -> Hostel:
 
 def page(hostel: Hostel, query: str = "", lesson: Lesson | None = None) -> str:
     html = hostel.client().get(f"/lessons/{(lesson or hostel.lesson).pk}/board/{query}").content.decode()
-    return " ".join(html.split())
-
-
-def ways(hostel: Hostel, lesson: Lesson | None = None) -> str:
-    html = hostel.client().get(f"/lessons/{(lesson or hostel.lesson).pk}/board/ways/").content.decode()
     return " ".join(html.split())
 
 
@@ -309,6 +304,21 @@ def at_once(hostel: Hostel, **minutes: str) -> Any:
     return hostel.client().post(f"/lessons/{hostel.lesson.pk}/board/change/", change, follow=True)
 
 
+def test_ways_out_are_looked_for_a_second_at_a_time_told_of_and_stopped(hostel: Hostel) -> None:
+    path = f"/lessons/{hostel.lesson.pk}/board/ways/"
+    with patch("bulwark.board.selectors.WAYS_ROUND_S", 0.0):
+        none = hostel.client().get(path).content.decode()
+    selectors._planned.cache_clear()
+    with patch("bulwark.board.selectors.WAYS_ROUND_S", 1e-9):
+        some = hostel.client().get(path).content.decode()
+
+    assert "Not every way out was tried: 0 of" in none, "what gets no further ends"
+    assert "pb-more" not in none
+    assert re.search(r"\d+ of \d+ tried", some) or "Not every way out" in some
+    assert "pb-more" not in hostel.client().get(path, {"stop": "1"}).content.decode()
+    assert "Take it" in ways(hostel)
+
+
 def test_what_all_do_at_once_is_asked_together_and_taken_back_one_by_one(hostel: Hostel) -> None:
     text = at_once(hostel, review="3", show="5", eat="0").content.decode()
 
@@ -441,7 +451,7 @@ def test_smaller_pieces_are_a_way_out_with_the_time_of_the_heat_model(hostel: Ho
     row = board.smaller["bake"]
     # 25 min for 8 rolls of sausage meat, pastry, apple and egg: half the weight takes 0.63 to 0.79 of it.
     assert 0.63 * 1500 < row.wait_s < 0.80 * 1500
-    assert "by the heat model 25 min become" in ways_of(hostel, lesson)
+    assert "by the heat model 25 min become" in ways(hostel, lesson)
 
     services_change(hostel, lesson, "smaller", "bake")
     less = selectors.board_of(lesson)
@@ -449,10 +459,6 @@ def test_smaller_pieces_are_a_way_out_with_the_time_of_the_heat_model(hostel: Ho
     assert (before, after) == (1500, -(-row.wait_s // 30) * 30), "rounded up to half a minute, never down"
     assert less.end_min < board.end_min
     assert "pieces of half the size, done sooner; the probe decides" in str(pages.board_page(less)["decided"])
-
-
-def ways_of(hostel: Hostel, lesson: Lesson) -> str:
-    return hostel.client().get(f"/lessons/{lesson.pk}/board/ways/").content.decode()
 
 
 def services_change(hostel: Hostel, lesson: Lesson, do: str, of: str) -> None:

@@ -18,7 +18,7 @@ from bulwark.pack.selectors import Pack
 from bulwark.recipes import services
 from bulwark.recipes.models import Recipe
 from tests.builders import demo_recipe
-from tests.web.conftest import Hostel
+from tests.web.conftest import Hostel, ways
 
 pytestmark = pytest.mark.django_db
 
@@ -90,9 +90,7 @@ def test_a_menu_that_does_not_fit_offers_one_dish_alone_and_the_lesson_takes_it(
 
     assert board.end_min > 80
     assert recipes["koftas"].title in {way.value for way in alone}
-    assert (
-        "“Turkey koftas with cucumber raita” alone" in client.get(f"/lessons/{lesson.pk}/board/ways/").content.decode()
-    )
+    assert "“Turkey koftas with cucumber raita” alone" in ways(hostel, lesson)
     way = next(way for way in alone if way.value == recipes["koftas"].title)
     client.post(f"/lessons/{lesson.pk}/board/change/", {"do": way.do, "of": way.of, "value": way.value})
     lesson = Lesson.objects.get(pk=lesson.pk)
@@ -165,7 +163,7 @@ def test_a_dish_at_each_bench_is_planned_bought_and_printed_for_just_those(
 ) -> None:
     lesson, client = shared(hostel, recipes), hostel.client()
     everything, long = bought(lesson), boards.board_of(lesson).end_min
-    assert "A dish of the menu at each bench" in client.get(f"/lessons/{lesson.pk}/board/ways/").content.decode()
+    assert "A dish of the menu at each bench" in ways(hostel, lesson)
 
     assert change(hostel, lesson, "share_out") == 200
 

@@ -22,3 +22,10 @@ class ChangeForm(BoardForm):
     review = forms.CharField(max_length=4, required=False)
     show = forms.CharField(max_length=4, required=False)
     eat = forms.CharField(max_length=4, required=False)
+
+
+class WaysForm(SaidForm):
+    """How many ways out were tried the time before, and whether somebody has seen enough."""
+
+    already = forms.IntegerField(required=False, min_value=0, max_value=10_000)
+    stop = forms.BooleanField(required=False)

@@ -261,13 +261,17 @@ def _why(board: selectors.Board, way: selectors.Way) -> str:
     return wording.smaller_why(row.grams, row.before_s, row.wait_s)
 
 
-def ways_page(board: selectors.Board) -> dict[str, Any]:
-    """What would end it sooner."""
+def ways_page(board: selectors.Board, *, already: int = 0, stop: bool = False) -> dict[str, Any]:
+    """What would end it sooner; or how far the looking is, as long as it gets further and nobody stops it.
+    ``already``: how many were tried the time before."""
     lesson, titles = board.lesson, lessons.step_titles(board.lesson)
-    ways = board.ways()
+    ways = board.ways(selectors.WAYS_ROUND_S)
     return {
         "lesson": lesson,
-        "all_tried": board.all_tried,
+        "tried": board.tried,
+        "thinkable": board.thinkable,
+        "all_tried": board.tried == board.thinkable,
+        "goes_on": already < board.tried < board.thinkable and not stop,
         "before": f"{_clock(lesson, board.end_min * 60):%H:%M}" if board.shown.starts else "",
         "length_min": board.room.length_min,
         "seen": board.seen,

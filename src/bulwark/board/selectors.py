@@ -54,6 +54,8 @@ SHARE_OUT = "share_out"
 WAY_LOOK_S = 0.5
 # No way out is begun after so long.
 WAYS_S = 5.0
+# A page that asks for them is told so often how far they are; what is planned already is not planned again.
+WAYS_ROUND_S = 1.0
 MOST_WAYS = 3
 
 
@@ -141,8 +143,8 @@ class Board:
 
     def __init__(self, lesson: Lesson, choices: Choices, changes: Sequence[PlanChange] = ()) -> None:
         self.lesson = lesson
-        # False where a large lesson leaves no time for every way out.
-        self.all_tried = True
+        # How many ways out there may be, and how many of them were planned in the time there was.
+        self.thinkable = self.tried = 0
         # Every change that was made, oldest first.
         self.changes = changes
         benches = lessons.benches_of(lesson)
@@ -315,13 +317,15 @@ class Board:
         """When the plan ends, in minutes from its beginning, rounded up."""
         return -(-(self.shown.makespan_s or self.shown.bound_s) // 60)
 
-    def ways(self) -> list[Way]:
-        """What would end the lesson sooner, each already planned, as far as that is soon done. The soonest first."""
-        found, until = [], time.monotonic() + WAYS_S
-        for do, of, value, steps, room in [*self._other_dishes(), *self._fewer_dishes(), *self._other_choices()]:
+    def ways(self, seconds: float = WAYS_S) -> list[Way]:
+        """What would end the lesson sooner, each already planned, as far as there is time for it. The soonest first."""
+        found, until = [], time.monotonic() + seconds
+        thinkable = [*self._other_dishes(), *self._fewer_dishes(), *self._other_choices()]
+        self.thinkable = len(thinkable)
+        for do, of, value, steps, room in thinkable:
             if time.monotonic() > until:
-                self.all_tried = False
                 break
+            self.tried += 1
             _whole, plan, clean = _planned(steps, room, WAY_LOOK_S, thorough=False)
             ends = -(-(plan.makespan_s or 0) // 60)
             if ends and clean and (ends < self.end_min or not self.shown.starts):
@@ -388,7 +392,7 @@ class Board:
         return str(max(ends, key=lambda bench: (ends[bench], bench is not None), default=""))
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=256)
 def _planned(steps: str, room: Room, seconds: float, *, thorough: bool = True) -> tuple[WholeLesson, Plan, bool]:
     return _plan(steps, room, seconds, thorough=thorough)
 

@@ -14,7 +14,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.board import pages, selectors, services
 from bulwark.board.choices import USUAL_MIN
-from bulwark.board.forms import BoardForm, ChangeForm
+from bulwark.board.forms import BoardForm, ChangeForm, WaysForm
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor, ActorRequest
 from bulwark.presentation import long_work
@@ -115,5 +115,9 @@ async def board_live(request: ActorRequest, lesson_id: int) -> StreamingHttpResp
 @login_required
 @require_GET
 def board_ways(request: ActorRequest, lesson_id: int) -> HttpResponse:
-    """What would end it sooner, fetched after the board: each way is planned anew."""
-    return render(request, "board/_ways.html", pages.ways_page(selectors.board_of(_lesson(request, lesson_id))))
+    """What would end it sooner, fetched after the board: each way is planned anew, a second's worth at a time."""
+    form = WaysForm(request.GET)
+    asked = form.cleaned_data if form.is_valid() else {}
+    found = selectors.board_of(_lesson(request, lesson_id))
+    page = pages.ways_page(found, already=asked.get("already") or 0, stop=bool(asked.get("stop")))
+    return render(request, "board/_ways.html", page)
