@@ -34,6 +34,7 @@ BOUGHT = "tests/core/review/test_shopping.py"
 GROUPS = "tests/web/test_group.py"
 KITCHENS = "tests/web/test_kitchens.py"
 FIELD = "tests/web/test_field.py"
+BROUGHT = "tests/web/test_brought.py"
 
 
 @dataclass(frozen=True, slots=True)
@@ -236,6 +237,17 @@ MUTANTS: tuple[Mutant, ...] = (
     web("no ice is promised that nobody could work out", "pack/field.py", "if len(known) == len(weights) else None", "if known else None", FIELD),
     core("hot food is not left to wait", "planning/model.py", "self.model.minimize(sum(sums))", "self.model.maximize(sum(sums))", SCHEDULED),
     web("a room is questioned too", "lessons/readings.py", '"ambient_read": (question_room, "ambient_c")', '"ambient_read": (lambda value, unit: None, "ambient_c")', "tests/web/test_timing.py"),
+    core("a dish keeps what its steps borrow", "recipes/combining.py", 'or row.get("makes") in wanted', "or False", MENUS),
+    core("a step that takes a dish's food along is the dish's", "recipes/combining.py", 'or not (ours | made).isdisjoint(row.get("foods") or ())', "or False", MENUS),
+    core("hot food waits until it is eaten, not until it is served", "planning/lesson_tasks.py", "then = EAT if then in served else then", "then = str(then)", PLANNED),
+    core("nobody works while all eat", "planning/problem.py", "        if task.everybody:", "        if False:", PLANNED),
+    web("slices bake no sooner", "board/pieces.py", 'not set(row["one"].split()) & set(figures["cut_after"])', "True", "tests/web/test_board.py"),
+    web("time out of the cold that nobody said is asked", "shelf/selectors.py", "if dish.out_min is None else []", "if False else []", BROUGHT),
+    web("what is over before it is eaten may not be eaten", "shelf/selectors.py", "and eaten_at(lesson) <= until.use_by", "", BROUGHT),
+    web("allergens that nobody said are asked", "shelf/selectors.py", "asked = [] if _words_in(dish) else", "asked = [] if True else", BROUGHT),
+    web("an entry without its token goes no short way", "bench/express.py", 'and hmac.compare_digest(token.encode(), environ.get("HTTP_X_CSRFTOKEN", "").encode())', "", "tests/web/test_express.py"),
+    web("an entry from elsewhere goes no short way", "bench/express.py", '(origin == f"{scheme}://{host}" or (not origin and scheme == "http"))', "True", "tests/web/test_express.py"),
+    web("which dishes a bench cooked is in its chain", "lessons/context.py", '{"dishes": list(bench.dishes)} if bench.dishes else {}', "{}", "tests/web/test_menus.py"),
     web("what is kept is what was checked", "lessons/services.py", "entry.stored(), at, by, really=really or", "data, at, by, really=really or", STAND),
 )  # fmt: skip
 # ruff: noqa: E501 - a mutant is read beside what it replaces

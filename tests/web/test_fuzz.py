@@ -1,16 +1,22 @@
 """A small dose of what bin/fuzz throws."""
 
 import asyncio
+import io
 import os
 import random
+import uuid
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import transaction
 from django.test import AsyncClient
 
+from bulwark.bench import express, limits
+from tests.core.lesson.test_events import RIGHT
 from tests.fuzz import hostile
 from tests.fuzz.throw import Thrower, quoted
 from tests.web.conftest import Hostel
+from tests.web.test_express import request_of
 from tests.web.test_forms import lived_in
 
 __all__ = ["lived_in"]
@@ -63,3 +69,22 @@ def test_what_tells_how_far_it_is_takes_anything_too() -> None:
 
     assert {status for status, _ in answers if status >= 500} == set()
     assert any(b"event: found" in parts for _, parts in answers)
+
+
+def test_the_short_way_of_entries_takes_anything_too(lived_in: Hostel) -> None:
+    draw, tablet = random.Random(int(os.environ.get("FUZZ_SEED", "1"))), lived_in.tablet()
+    taken = 0
+    for _ in range(int(os.environ.get("FUZZ_COUNT", "600"))):
+        kind = draw.choice(sorted(RIGHT))
+        body = {"id": str(uuid.uuid4()), "kind": kind, "data": dict(RIGHT[kind]), "happened_at": 1.0, "sent_at": 2.0}
+        sent = hostile.as_json(hostile.changed(body, draw), draw)
+        said = {
+            name: hostile.text(draw) for name in ("HTTP_HOST", "HTTP_ORIGIN", "HTTP_COOKIE") if draw.random() < 0.05
+        }
+        with transaction.atomic():
+            limits._left.clear()
+            asked = {**request_of(tablet), "wsgi.input": io.BytesIO(sent), "CONTENT_LENGTH": str(len(sent)), **said}
+            taken += express.at_once(asked) is not None
+            transaction.set_rollback(True)
+
+    assert taken > 0

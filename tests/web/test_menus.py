@@ -12,7 +12,7 @@ from bulwark.lessons import pages as lesson_pages
 from bulwark.lessons import rehearsal, selectors
 from bulwark.lessons import services as lessons
 from bulwark.lessons.log import prove
-from bulwark.lessons.models import Lesson
+from bulwark.lessons.models import Bench, Lesson
 from bulwark.pack import pages
 from bulwark.pack.selectors import Pack
 from bulwark.recipes import services
@@ -212,6 +212,9 @@ def test_a_bench_with_a_dish_of_its_own_cooks_and_proves_just_that(hostel: Hoste
     for bench, state in zip(wall, states, strict=True):
         assert sum(len(course) for course in bench.courses) == len(state.plan.controls), "no brick is left out"
     assert prove(tern.pk).broken == []
+    Bench.objects.filter(pk=tern.pk).update(dishes=[])
+    assert "judged by something else" in str(prove(tern.pk).broken)
+    Bench.objects.filter(pk=tern.pk).update(dishes=tern.dishes)
     assert change(hostel, lesson, "share", "Tern", "") == 422, "what was begun stays"
     assert change(hostel, lesson, "share", "Tern", "No such dish") == 422
 
