@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
+from foodsafety.recipes.dish_names import dish_of
 from foodsafety.recipes.ingredients import Ingredient
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, FoodsInHand, mentions
@@ -27,6 +28,7 @@ class Kitchenware:
     def __init__(self, items: Sequence[Ingredient], parts: Sequence[str] = (), title: str = "") -> None:
         self.kitchen = FoodsInHand(items, parts)
         self.title = title
+        self.dish = dish_of(title)
         # Every word of the method: what it calls dough is called dough when it is made.
         self.told: frozenset[str] = frozenset()
         self.count = 0

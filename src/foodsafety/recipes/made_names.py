@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from itertools import pairwise
 
 from foodsafety.foods import stem, stem_words
+from foodsafety.recipes.dish_names import dish_in_opening
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.kitchenware import Kitchenware
 from foodsafety.recipes.mentions import (
@@ -28,7 +29,7 @@ JOINS = frozenset({"mix", "coat", "marinate"})
 # "The soup", "any more curry"; never "curry powder".
 _SPOKEN_OF = (
     r"\b(?:the|this|that|your|my|any|more|of) (?:[a-z-]+ )?%ss?\b"
-    r"(?! (?:powder|paste|lea|sauce|base|mix|tin|dish|stock|flour|crumb))"
+    r"(?! (?:powder|paste|lea|sauce|base|mix|tin|dish|stock|flour|crumb|wheel|oven|stone|cutter|pan|pot|bowl))"
 )
 # Groups of food whose mixture with flour is no dough or pastry.
 _NEVER_IN_DOUGH = (
@@ -230,18 +231,32 @@ class MadeNames(Kitchenware):
         """Calls what most of the list has gone into what the text calls the dish ("soup"), where we named it and
         nothing else is called so."""
         kitchen = self.kitchen
-        said = f"the {self.title}\n{self.method}".lower()
-        told = {word for word in vocabulary()["made"]["whole"].split() if re.search(_SPOKEN_OF % word, said)}
-        plain = [food for food in kitchen.foods.values() if not food.made]
-        if len(told) != 1 or any(told & set(name.split()) for name in kitchen.foods):
+        dish = self._dish_told()
+        made = [name for name, food in kitchen.foods.items() if food.made or name == dish]
+        if dish is None or any(set(dish.split()) <= set(name.split()) for name in made):
             return
-        dish, root = told.pop(), ""
-        for name in [food.id for food in kitchen.foods.values() if food.made and not food.called]:
-            most = len(self._base_of([name])) >= max(4, 0.6 * len(plain))
-            if most and (not root or _root(name) == root or _root(name) == f"cooked {root}"):
-                root = root or _root(name).removeprefix("cooked ")
+        plain = sum(not food.made for food in kitchen.foods.values())
+        free = [food for food in kitchen.foods.values() if food.made and not food.into and not food.called]
+        whole = max(free, key=lambda food: len(self._base_of([food.id])), default=None)
+        if whole is None or len(self._base_of([whole.id])) < max(3, 0.5 * plain):
+            return
+        # A soup is one from the stock on; a pie is none before it is put together.
+        grows = stem(dish) in dish_words("grows") | dish_words("cold")
+        least = max(3, (0.25 if grows else 0.6) * plain)
+        root = _root(whole.id).removeprefix("cooked ")
+        others = [food.id for food in kitchen.foods.values() if food.made and not food.called and food is not whole]
+        for name in [whole.id, *others]:  # the last of it has the plain name
+            own = _root(name).removeprefix("cooked ") == root and len(self._base_of([name])) >= least
+            if name == whole.id or own:
                 parts = next((step.foods for step in kitchen.steps if step.makes == name), [])
                 kitchen.rename(name, self._name(dish, parts))
+
+    def _dish_told(self) -> str | None:
+        """The title's word for the dish, else the one whole dish that the method speaks of."""
+        said = f"the {self.title}\n{self.method}".lower()
+        told = {word for word in vocabulary()["made"]["whole"].split() if re.search(_SPOKEN_OF % word, said)}
+        opening = None if self.title.strip() else dish_in_opening(self.method)
+        return self.dish or opening or (told.pop() if len(told) == 1 else None)
 
     def _one_part(self, foods: Sequence[str]) -> bool:
         """True if all that is put together is listed for one part of the dish."""
@@ -255,14 +270,12 @@ class MadeNames(Kitchenware):
 
     def _titled(self, foods: Sequence[str]) -> str | None:
         """The dish of the title, for what most of the ingredients have gone into."""
-        # Of "beef and dumpling pot" only what stands before the "and" is all of it.
-        head = re.split(r"\s(?:with|and|w/?|&|\+|,)\s|,", self.title.lower())[0]
-        words = [word for word in re.findall(r"[a-z-]+", head) if stem(word) in dish_words("dishes")]
+        dish = self.dish
         plain = [food for food in self.kitchen.foods.values() if not food.made]
         inside = self._base_of(foods)
-        if len(words) != 1 or len(inside) < max(4, 0.6 * len(plain)) or words[0] in self.kitchen.foods:
+        if dish is None or len(inside) < max(4, 0.6 * len(plain)) or dish in self.kitchen.foods:
             return None
-        return None if any(food.id.endswith(words[0]) for food in plain) else words[0]
+        return None if any(food.id.endswith(dish) for food in plain) else dish
 
     def _base_of(self, foods: Sequence[str]) -> set[str]:
         """The ingredients that foods are made of."""

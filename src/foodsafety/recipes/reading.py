@@ -82,11 +82,18 @@ def read_recipe(text: str, locale: Locale, known: KnownFoods | None = None) -> R
     """A pasted recipe understood. Raises CoreError naming what cannot be read at all."""
     document = read_document(text)
     items = tuple(read_lines(document, locale, known))
-    data, read = proposed_process(items, document.instructions, document.title)
+    data, read = proposed_process(items, document.instructions, _names(document))
     process = process_from(data) if data["steps"] else None
     rows = tuple(_told(document, read))
     questions = open_questions(items, data, process)
     return Reading(document=document, items=items, sentences=rows, data=data, process=process, questions=questions)
+
+
+def _names(document: Document) -> str:
+    """The title and the short rows that stand under it: a class sheet names the dish in the second."""
+    rows = [line for line in document.lines if line.taken != "blank"][:4]
+    under = [line.text for line in rows if line.taken in ("summary", "heading") and len(line.text.split()) <= 8]
+    return "\n".join([document.title, *under])
 
 
 def proposed_process(
