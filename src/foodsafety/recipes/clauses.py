@@ -12,6 +12,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from functools import cache, lru_cache
 
+from foodsafety.foods import stem
 from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.asides import GOES_ON, Asides
 from foodsafety.recipes.bare_clauses import Clause, Form, bare_clause, topic_clause, trimmed, with_bare_ends
@@ -129,6 +130,8 @@ class _Reading(Asides):
         if after in ("of", "is", "are", "has", "was", "should", "will", "mixture", "sauce") and form.verb != "get":
             return False
         if re.match(r"['’]s$", after) or (after == "'" and self.low(i + 2) == "s"):
+            return False
+        if prev in (",", "and", "or", "the", "+", "&") and f"{stem(self.low(i))} {stem(after)}" in self.foods:
             return False
         goes_on = self._goes_on(i)
         if before < 0 or prev in (";", ":", ".", "!", "?", "then", "(", ")", "*", "-", "–", "—"):

@@ -149,7 +149,7 @@ def _free(name: str, taken: set[str], title: str, *, keeps: bool = False) -> str
 
 def _renamed(row: Mapping[str, Any], names: Mapping[str, str], ids: Mapping[str, str]) -> dict[str, Any]:
     step = {**row, "id": ids[str(row["id"])]}
-    for key in ("foods", "tools", "through"):
+    for key in ("foods", "tools", "through", "settled"):
         if row.get(key):
             step[key] = [names.get(name, name) for name in row[key]]
     if row.get("makes"):

@@ -150,7 +150,7 @@ def _joined(first: ProcessData, second: ProcessData) -> dict[str, Any]:
     foods = [*first.get("foods", []), *(name for name in second.get("foods", []) if name != made)]
     joined = {**second, **first, "do": first["do"] if second["do"] in ("transfer", "pour") else second["do"]}
     joined["foods"] = _once(foods)
-    for key in ("tools", "hands", "guesses", "through"):
+    for key in ("tools", "hands", "guesses", "through", "settled"):
         joined[key] = _once([*first.get(key, []), *second.get(key, [])])
     after = _once([*first.get("after", []), *second.get("after", [])])
     joined["after"] = [name for name in after if name != str(first["id"])]

@@ -114,14 +114,14 @@ def _wash_same(found: list[Order]) -> list[Order]:
 
 
 _NUMBER_LABEL = re.compile(
-    r"\s*(?:\(\d+[^)]{0,12}\)\s*)?(?:(?:step|stage)\s*\d+\s*[-:.)]*\s*)?(?:\(\d+[^)]{0,12}\)\s*)?", re.IGNORECASE
+    r"\s*(?:\(\d+[^)]{0,12}\)\s*)?(?:(?:step|stage)\s*\d+\s*[-:.)]*\s*)?(?:\(\d+[^)]{0,12}\)\s*)?(?:[a-h][.)]\s+(?=[A-Z]))?", re.IGNORECASE
 )
 _WHO = re.compile(r"([A-Za-z][\w ,+&'-]{0,48}):\s+(?=\S)")
 
 
 # "Glaze. Whisk together the miso ...": a word of its own before the orders it heads.
 _HEADED = re.compile(r"([A-Z][a-z]+(?: [a-z]+)?)\. (?=[A-Z][a-z]+ )")
-_HEADINGS = frozenset("glaze finish dressing coating topping filling garnish marinade brine rub crumb sauce".split())
+_HEADINGS = frozenset("glaze finish dressing coating topping filling garnish marinade brine rub crumb sauce base crust".split())
 _ALLERGY = re.compile(r"^\W*(?:contains |for )?allerg(?:y|ies|ens?|y note)\b\s*[:-]", re.IGNORECASE)
 # "Dip each finger: flour, egg, crumbs": with what the order before the colon is done.
 _DONE_WITH = re.compile(r"^(\W*[A-Za-z]+(?: [a-z]+){0,3}): (?=[^:.]*,[^:.]*[.]?$)")

@@ -25,6 +25,10 @@ from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import ORDINALS, first_free, verb_classes, vocabulary, word_set
 
+# Cut so, it falls onto what is in the vessel in use.
+FALLS_ON = re.compile(
+    r"\bover (?:the top|it|them|everything|the lot)\b|\bon top\b|\bstraight in\b(?!to)", re.IGNORECASE
+)
 JOINS = frozenset({"mix", "coat", "marinate"})
 # "The soup", "any more curry"; never "curry powder".
 _SPOKEN_OF = (
@@ -155,7 +159,7 @@ class MadeNames(Kitchenware):
         made = made_match(order.text)
         lead = re.match(r"for the ([a-z]+)\b", order.lead, re.IGNORECASE)
         named = made[0] if made else lead[1].lower() if lead and stem(lead[1].lower()) in made_nouns() else None
-        if not named and self.headed and self.headed not in self.kitchen.foods and step.do == "mix":
+        if not named and self.headed and self.headed not in self.kitchen.foods and self._begins_the_headed(step):
             named = self.headed
         joins = step.do in JOINS or step.do in ("heat", "transfer", "pour", "touch", "brush", "garnish")
         joins = joins and order.verb not in ("drain", "strain")
@@ -186,6 +190,11 @@ class MadeNames(Kitchenware):
             step.makes = dish
             self._new_food(dish, step.foods, called=True)
 
+    def _begins_the_headed(self, step: ReadStep) -> bool:
+        """True for what the sentence's own label names: "Sauce. Put the berries in a pan with the sugar"."""
+        fresh = not any(self.kitchen.foods[name].made for name in step.foods)
+        return step.do == "mix" or (step.do in ("transfer", "heat") and len(step.foods) > 1 and fresh)
+
     def _baked(self, name: str) -> str | None:
         """The dish of the title, for a batter or a mixture of most that the list has once it is cooked."""
         food = self.kitchen.foods[name]
@@ -201,6 +210,8 @@ class MadeNames(Kitchenware):
 
     def _falls_into(self, order: Order, foods: Sequence[str]) -> bool:
         """ "Grate the cucumber into the yoghurt": what is cut falls into another food."""
+        if len(foods) > 1 and re.search(FALLS_ON, order.text):
+            return True
         found = re.search(r"\b(?:in ?to|over) (?:the |your |that )?(.+)$", order.text, re.IGNORECASE)
         named = (
             {self.kitchen.current(name) for _, ids in mentions(self.kitchen, found[1]) for name in ids}

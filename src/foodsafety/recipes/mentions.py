@@ -16,12 +16,12 @@ from foodsafety.recipes.words import vocabulary, word_set
 PRONOUN = re.compile(
     r"\b(?:it|them|both(?! (?:sides|ends|halves|hands))|everything"
     r"|all(?! over| around| the way| together| round| at| day| sides)"
-    r"|each one|every one|the (?:lot|whole lot|pieces|bits|strips|mix|mixture))\b"
+    r"|each one|every one|half(?= (?:over|into|onto|in|on|between)\b)|the (?:lot|whole lot|pieces|bits|strips|mix|mixture))\b"
     r"|\b(?:these|this|those|that)\b(?! (?:is|are|one|way|time|point|side)\b)",
     re.IGNORECASE,
 )
 PART_OF = re.compile(
-    r"\b(?:half|some|a third|a quarter|two.thirds|most|a little|a few|three.quarters|one)\b(?: of)?(?: the)?",
+    r"\b(?:half(?! (?:over|into|onto|in|on|between)\b)|some|a third|a quarter|two.thirds|most|a little|a few|three.quarters|one)\b(?: of)?(?: the)?",
     re.IGNORECASE,
 )
 THE_REST = re.compile(r"\b(?:rest|remaining|reserved|other half|other|leftover)\b", re.IGNORECASE)
@@ -124,6 +124,8 @@ class FoodsInHand:
         self.main = ""
         self.steps: list[ReadStep] = []
         self.oven_c: float | None = None
+        # The part of the dish that the text says it makes now.
+        self.part_now = ""
         for i, item in enumerate(items):
             self.add_ingredient(item, parts[i] if i < len(parts) else "")
 
@@ -213,7 +215,9 @@ class FoodsInHand:
         """Words that name a food of this recipe, as singular and plural."""
         stems = {name[0] for name in self.called() if len(name) == 1} - word_set("names", "too_plain")
         stems |= set(vocabulary()["groups"])
-        return frozenset({*stems, *(f"{word}s" for word in stems), *(f"{word}es" for word in stems)})
+        # "Light soy sauce": what begins a food's name orders nothing in the middle of a list.
+        pairs = {" ".join(name[:2]) for name in self.called() if len(name) > 1}
+        return frozenset({*stems, *(f"{word}s" for word in stems), *(f"{word}es" for word in stems), *pairs})
 
     def current(self, food_id: str) -> str:
         """What a food is by now: the thing it went into, or itself."""
@@ -315,12 +319,28 @@ def _likeliest(kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...], part
         if name[0] in vocabulary()["animals"]
         else []
     )
-    heads = raw or [food for food in ids if stem_words(food)[-len(name) :] == name] or ids
+    bare = {food: food.removesuffix(f" for {kitchen.foods[food].part}") for food in ids}
+    heads = raw or [food for food in ids if stem_words(bare[food])[-len(name) :] == name] or ids
+    listed = _of_part_in_hand(kitchen, heads) if len(heads) > 1 else []
+    if listed:
+        return listed
     hand = {*kitchen.last, *kitchen.pile}
     near = [food for food in heads if kitchen.foods[food].used and kitchen.current(food) in hand]
     near = [food for food in near if not kitchen.foods[kitchen.current(food)].heated]  # cooked, it is no onion any more
     fresh = [food for food in heads if not kitchen.foods[food].used]
     return near[:1] or fresh[:1] or heads[:1]
+
+
+def _of_part_in_hand(kitchen: FoodsInHand, ids: Sequence[str]) -> list[str]:
+    """Of several foods of one name the one that is listed for what is made now ("rub the butter into the flour", of
+    the pastry: not the flour of the filling), and that the method has not worked on yet."""
+    hand = {kitchen.foods[kitchen.current(name)].part for name in kitchen.last if name in kitchen.foods}
+    done = {name for row in kitchen.steps if row.source.startswith("step ") for name in row.foods}
+    for part in (kitchen.part_now, hand.pop() if len(hand) == 1 else ""):
+        found = [food for food in ids if part and kitchen.foods[food].part == part and food not in done]
+        if found:
+            return found[:1]
+    return []
 
 
 def _group_mentions(

@@ -33,6 +33,8 @@ def is_presumed(process: Process, step: Mapping[str, Any], carrier: str) -> bool
         return "hands" in guesses and carrier in step.get("hands", ())
     if carrier not in process.tools or carrier not in step.get("tools", ()) or guesses.isdisjoint(_KIT_GUESSES):
         return False
+    if carrier in step.get("settled", ()):
+        return False
     kind = process.tools[carrier].kind
     return all(tool.kind != kind for tool in tools_in(str(step.get("detail") or "")))
 
@@ -52,8 +54,6 @@ def say_way(
     if at is None or not is_presumed(process, steps[at], carrier):
         raise CoreError("step", "nothing_presumed", step=step_id)
     hands = carrier in process.people
-    settled = {"hands"} if hands else _KIT_GUESSES
-    steps[at]["guesses"] = [name for name in steps[at]["guesses"] if name not in settled]
     tools = dict(data.get("tools", {}))
     if how == "another":
         stirred = steps[at]["do"] in ("mix", "coat", "garnish", "pour")
@@ -67,8 +67,16 @@ def say_way(
             steps[at]["tools"] = [*steps[at].get("tools", ()), new]
         else:
             _move_into(process, steps, at, carrier, new)
+            carrier = new
     changed = {**data, "tools": tools, "steps": steps}
-    process_from(changed)
+    process = process_from(changed)
+    # What was said of the spoon says nothing of the bowl.
+    others = [] if hands else [name for name in steps[at]["tools"] if name != carrier]
+    if any(is_presumed(process, steps[at], name) for name in others):
+        steps[at]["settled"] = [*steps[at].get("settled", ()), carrier]
+    else:
+        said = {"hands"} if hands else _KIT_GUESSES
+        steps[at]["guesses"] = [name for name in steps[at]["guesses"] if name not in said]
     return changed
 
 

@@ -37,6 +37,9 @@ _CUT_INTO = re.compile(
     r"(strips|wedges|sticks|rings|chunks|cubes|batons|rounds|circles|discs|squares|triangles|florets|ribbons|goujons|fingers)\b",
     re.IGNORECASE,
 )
+_BROKEN_TO = re.compile(
+    r"\b(?:to|into) (?:an? )?(?:\w+ )?(crumbs|breadcrumbs|paste|powder|pulp|puree|rubble|dust|shreds)\b", re.IGNORECASE
+)
 # What is served so is not cooked through.
 _LEFT_RAW = re.compile(
     r"(?<!no )(?<!not )\b(?:runny|soft[- ]boiled|soft yolks?|medium[- ]rare|(?<!medium )rare|blue"
@@ -48,6 +51,7 @@ _KEPT_BACK = re.compile(
     r"\b(?:half|some|a third|a quarter|a little|a few|a (?:ladle|spoon)ful|\d+ ?(?:tbsp|tsp|ml|g|cups?|spoonfuls?))\b",
     re.IGNORECASE,
 )
+_COOKS = re.compile(r"\b(?:cook|boil|simmer|fry|bake|roast|steam|poach|bubble)\b(?! (?:bag|tin|dish|pan|pot)s?\b)", re.IGNORECASE)
 # The other hand holds the food.
 _WORKED_BY_HAND = frozenset({"cut", "peel", "grate", "rinse"})
 
@@ -128,6 +132,10 @@ class StepReader(Referents):
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
         step.foods = self._with_contents(order, foods, tools)
+        inside = kitchen.holds.get(kitchen.vessel or "", [])
+        if order.verb == "return" and kitchen.vessel and not tools and set(inside) & set(step.foods):
+            step.tools = [kitchen.vessel]  # back into the pan in use
+            step.guesses = [*step.guesses, "vessel"]
         step.hands = [PERSON] if self._by_hand(order, step, foods) else []
         if step.hands and order.do not in _WORKED_BY_HAND and not _HANDS.search(order.words):
             step.guesses = [*step.guesses, "hands"]
@@ -151,6 +159,9 @@ class StepReader(Referents):
         """What was mashed may be called mash from here on, what was cut into strips strips."""
         if order.verb == "mash" and len(step.foods) == 1 and not step.makes:
             self.kitchen.also_called(step.foods[0], ("mash",))
+        crumbs = _BROKEN_TO.search(order.text) if len(foods) == 1 and not step.makes else None
+        if crumbs:
+            self.kitchen.also_called(foods[0], stem_words(crumbs[1]))
         shape = _CUT_INTO.search(order.text) if step.do == "cut" and len(foods) == 1 else None
         if shape:
             self.kitchen.also_called(foods[0], stem_words(shape[1]))
@@ -221,9 +232,6 @@ class StepReader(Referents):
         """What an order without a food is about."""
         meant = self._still_raw(self._meant()) if order.do == "heat" else self._meant()
         if order.do == "probe":
-            named = {self.kitchen.current(name) for _, names in mentions(self.kitchen, self.whole) for name in names}
-            if len(named) == 1:
-                return list(named)  # "ready when a probe pushed into the thigh reads 75"
             hot = [row for row in self.kitchen.steps if row.do in ("heat", "part_cook")]
             if hot and not any(self.kitchen.foods[name].heated for name in self._meant()):
                 ready = [hot[-1].makes] if hot[-1].makes else hot[-1].foods
@@ -277,6 +285,10 @@ class StepReader(Referents):
         """ "Toss together": what has been prepared for it."""
         if order.do != "mix" or not re.search(r"\btogether\b", order.text):
             return []
+        here = [row for row in self.kitchen.steps[self.began_at :] if row.do not in _OF_NO_FOOD]
+        own = [self.kitchen.current(name) for row in here for name in ([row.makes] if row.makes else row.foods)]
+        if len(set(own)) > 1:
+            return list(dict.fromkeys(own))  # "bash the biscuits, melt the butter, stir together"
         return self._with_the_loose([self.kitchen.current(name) for name in self.kitchen.pile])
 
     def _listed(self, order: Order) -> Order:
@@ -332,6 +344,8 @@ class StepReader(Referents):
         kitchen = self.kitchen
         if re.search(r"\b(?:rest|resting|standing)\b", order.text):
             return replace(order, do="rest", verb="leave")
+        if _COOKS.search(order.text):
+            return replace(order, do="heat", verb="cook")  # "after that cook 2 minutes more"
         last = next((step for step in reversed(kitchen.steps) if step.do not in ("wash_hands", "clean")), None)
         hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT | {"oven"}
         hot = hot or order.oven_c is not None
@@ -365,6 +379,9 @@ class StepReader(Referents):
     def _set_up(self, order: Order) -> None:
         """Preheating, covering, turning down: no step, though a time or an end may belong to the last one."""
         kitchen = self.kitchen
+        if order.verb in ("make", "start", "begin", "do", "prepare"):
+            parts = self._part_words()
+            kitchen.part_now = next((parts[word] for word in stem_words(order.text) if word in parts), kitchen.part_now)
         if order.do == "topic":
             kitchen.last = self._foods(order) or kitchen.last
             return
@@ -480,6 +497,8 @@ class StepReader(Referents):
             kitchen.holds[vessels[-1]] = now
         elif step.do in JOINS and kitchen.vessel in step.tools and kitchen.vessel:
             kitchen.holds[kitchen.vessel] = now
+        elif step.makes and step.do in ("cut", "grate") and kitchen.vessel:
+            kitchen.holds[kitchen.vessel] = now  # it fell onto what is there
         if step.do in ("chill", "freeze") or (step.do == "rest" and re.search(r"\baside\b", step.text)):
             kitchen.vessel = None  # it stands in the cold: what comes next is done in another
         lifted = step.makes is not None and step.makes.startswith(("marinated ", "drained "))

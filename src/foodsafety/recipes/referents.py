@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from foodsafety.foods import stem_words
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import Order
-from foodsafety.recipes.made_names import FATS, MadeNames
+from foodsafety.recipes.made_names import FALLS_ON, FATS, MadeNames
 from foodsafety.recipes.mentions import (
     PART_OF,
     PARTICLE,
@@ -35,7 +35,8 @@ FAT_LEFT = re.compile(
 # "Into a", "in the two largest": a vessel that is not the one in use.
 INTO_ANOTHER = re.compile(
     r"\b(?:in ?to|in|on|onto|on to) (?:each of )?(?:a|an|your|another|two|three|four"
-    r"|the (?:(?:two|three|four) )?(?:other|second|big|biggest|large|largest|small|smallest|two|three|four))\b(.+)$"
+    r"|(?:the )?(?:(?:two|three|four) )?(?:other|second|separate|clean|big|biggest|large|largest|small|smallest)"
+    r"|the (?:two|three|four))\b(.+)$"
 )
 _IN_ITS_MIDDLE = re.compile(r"\bin(?:to)? the (?:middle|centre|center)\b|\bon(?:to)? (?:top|each)\b", re.IGNORECASE)
 _THE_OTHERS = re.compile(r"\bthe (?:rest|others?)\b(?! of)", re.IGNORECASE)
@@ -71,7 +72,10 @@ class Referents(MadeNames):
         ids += self._called(whole, named, verb=order.verb, implied=bool(PARTICLE.match(self._after_verb(order))))
         originals = self._divided(whole, found, served=order.do == "serve")
         named = [name if name in originals else kitchen.current(name) for name in ids]
-        pronoun = self._pronoun(whole)
+        if order.do == "probe" and not named:  # "it's ready when the thickest part of the thigh reads 75"
+            told = {kitchen.current(name) for _, names in mentions(kitchen, self.whole) for name in names}
+            named = list(told) if len(told) == 1 else []
+        pronoun = self._pronoun(whole) if order.do != "probe" or not named else None
         if (
             pronoun
             and order.do != "serve"
@@ -319,6 +323,8 @@ class Referents(MadeNames):
             return [] if order.do == "heat" else held  # only the fat is there: what was fried in it lies elsewhere
         if order.do == "heat":
             return self._heated_with(order, text, foods, held)
+        if order.do in ("cut", "grate") and FALLS_ON.search(text):
+            return held  # "halve the tomatoes over the top"
         if order.do not in ("mix", "pour", "transfer", "coat", "brush", "garnish", "serve", "touch", "marinate"):
             return []
         if order.do == "garnish":
@@ -417,6 +423,8 @@ class Referents(MadeNames):
             ways = (held, self._with_the_loose(pile) if order.do == "mix" else [], self._meant(), self._main(foods))
             others = ([name for name in way if name not in foods] for way in ways)
             return next((way for way in others if way), [])
+        if order.verb == "return" and held and not set(held) & set(foods):
+            return held  # "return the beef": into the pan in use
         if re.search(r"\bback[.]?$|\b(?:back in|in) with\b", text) and not set(held) & set(foods):
             return held
         if order.do in ("transfer", "pour") and re.search(r"\b(?:the|your|those|that|all) [a-z ]+ in(?:,|[.]?$)", text):

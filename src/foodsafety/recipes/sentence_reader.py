@@ -7,7 +7,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from foodsafety.foods import stem
+from foodsafety.foods import stem, stem_words
 from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.clauses import plain_words, without_asides
 from foodsafety.recipes.instructions import Order, orders, temperatures_in, unlabelled
@@ -63,6 +63,8 @@ class SentenceReader(StepReader):
         found = self._of_a_list(self._at_one_heat(text, orders(text, self.kitchen.food_words())))
         label = unlabelled(text)[0]
         self.headed = label.lower() if stem(label.lower()) in dish_words("dishes") else ""
+        parts = self._part_words()
+        self.kitchen.part_now = next((parts[w] for w in stem_words(label) if w in parts), self.kitchen.part_now)
         about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
         self.kitchen.last = [self.kitchen.current(name) for name in about] or self.kitchen.last
         before = len(self.kitchen.steps)
