@@ -27,7 +27,7 @@ from foodsafety.recipes.editing import (
     trust_step,
 )
 from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient, KnownFood, KnownFoods, read_ingredient, soils_of
-from foodsafety.recipes.instructions import gas_mark_c, minutes_in, orders, sentences, temperatures_in
+from foodsafety.recipes.instructions import orders, sentences
 from foodsafety.recipes.offers import (
     Unplaced,
     discard,
@@ -89,6 +89,7 @@ from foodsafety.recipes.swaps import (
     time_factor,
     without_line,
 )
+from foodsafety.recipes.times_and_heats import gas_mark_c, minutes_in, temperatures_in
 from foodsafety.recipes.told import accept, accepted, accepted_rows, finding_key, finding_name, told_rows, unread_rows
 
 __all__ = [

@@ -110,7 +110,7 @@ class _Reading(Asides):
         if form.kind == "ed":
             if prev in ("we", "i", "she", "he") or self._is_initial(before):
                 return "order" if self._goes_on(i) or self.low(i + 1) in self.foods else None  # "H washed the chard"
-            return "passive" if self._is_passive(i, before, prev) else None
+            return "passive" if self._is_passive(i, before, prev) or self._is_noted(i, form) else None
         if prev in ("", ",", "and", "then", ";", "(") or self.low(i - 1) in (",",):
             if self.low(i) in self.foods:
                 return None
@@ -231,6 +231,18 @@ class _Reading(Asides):
             or (after in _describing() and self.low(i + 2) in self.foods)  # "green onions"
             or after.endswith("ly")
         )
+
+    def _is_noted(self, i: int, form: VerbForm) -> bool:
+        """ "Potatoes peeled and chopped, onions sliced": notes of what is done to foods that stand before it alone."""
+        if form.do not in ("rinse", "cut", "peel", "grate") or self.low(i - 1) not in self.foods:
+            return False
+        head = i - 1
+        while head >= 0 and self.low(head) not in (",", ";", ".", ":", "(", "-", "–"):
+            head -= 1
+        words = [self.low(k) for k in range(head + 1, i)]
+        plain = self.foods | clause_words("determiners") | _describing() | {"and", "&", "+"}
+        ends = self.low(i + 1) in ("", ",", ".", ";", "and", "&", "+") or self.low(i + 1) in _HOW
+        return ends and len(words) <= 5 and all(word in plain or word.isdigit() for word in words)
 
     def _is_passive(self, i: int, before: int, prev: str) -> bool:
         if prev in clause_words("be"):

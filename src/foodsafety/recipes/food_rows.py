@@ -9,7 +9,8 @@ from functools import cache
 from foodsafety.recipes.broken_rows import BULLET
 from foodsafety.recipes.clauses import plain_words
 from foodsafety.recipes.ingredients import read_ingredient
-from foodsafety.recipes.instructions import orders, sentences, temperatures_in
+from foodsafety.recipes.instructions import orders, sentences
+from foodsafety.recipes.times_and_heats import temperatures_in
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import layout_pattern, vocabulary
 
@@ -22,7 +23,7 @@ def unmarked(row: str) -> str:
 def is_order(text: str) -> bool:
     """True if words order some work."""
     return any(
-        order.do not in ("none", "timed", "topic") or len(text) > 40
+        order.do not in ("none", "timed", "topic") or len(text) > 40 or order.oven_c is not None
         for part in sentences(text)
         for order in orders(part)
     )
@@ -81,10 +82,15 @@ def labelled_foods(row: str) -> list[str]:
     100 ml cream"; nothing for any other row."""
     label = re.match(r"([A-Za-z][A-Za-z'’ -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
     between = next((sign for sign in (";", " / ", " | ") if label and sign in label[2]), ",")
-    parts = [part.strip(" .") for part in label[2].split(between) if part.strip(" .")] if label else []
-    if len(parts) == 0 or _ORDERS_WORK.search(row) or any(len(part.split()) > 7 for part in parts):
+    listed = re.split(rf"{re.escape(between)}|(?<=[a-z])\.\s+", label[2]) if label else []
+    parts = [part.strip(" .") for part in listed if part.strip(" .")]
+    if len(parts) == 0 or any(len(part.split()) > 7 for part in parts):
+        return []
+    if _ORDERS_WORK.search(row) and any(is_order(part) for part in parts):
         return []
     items = [read_ingredient(part, "en-GB") for part in parts]
+    if not items[0].measured and is_order(parts[0]):
+        return []  # "Chef: whisk the flour, sugar and salt in bowl 1"
     if sum(not item.measured and is_order(part) for item, part in zip(items, parts, strict=True)) > 1:
         return []  # "Chips: peel, rinse, dry, fry"
     known = sum(item.kind is not None for item in items)

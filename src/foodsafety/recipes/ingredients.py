@@ -170,9 +170,18 @@ def _in_context(line: OpenLine, food: str, kind: FoodKind) -> FoodKind:
 
 
 _BULLET = re.compile(r"^(?:[*•·▢☐◦‣▪+]\s*|-+\s+|\[[ xX]?\]\s*|\d{1,2}[.)]\s+(?=[\dA-Za-z]))+")
+# "Whatever cooked veg we have": the food between.
+_WHATEVER = re.compile(
+    r"^(?:(?:about )?(?:whatever|whichever|any|some) )"
+    r"((?:(?:cooked|leftover|raw|fresh|frozen|dried|green|soft) )*[a-z]+)"
+    r" (?:that )?(?:we|you|they|i)(?:'ve| have)? (?:have|got|like|fancy|find|want|need to use)"
+    r"(?: (?:in|left|over|around|to hand))*\b",
+    re.IGNORECASE,
+)
 _JUICE = re.compile(
     r"^(?:the )?((?:finely |freshly |squeezed |grated |pared )*(?:juice|zest|rind|peel)"
-    r"(?:(?:,| and| &|/) ?(?:grated |finely )*(?:juice|zest|rind))?)(?: of| from)(?: the)? ",
+    r"(?:(?:,| and| &|/) ?(?:grated |finely )*(?:juice|zest|rind))?)"
+    r"(?:(?: of| from)(?: the)? |\s(?=(?:\d|half|an?|one|two) ))",
     re.IGNORECASE,
 )
 
@@ -219,6 +228,7 @@ def _read(text: str, locale: Locale, known: KnownFoods | None) -> Ingredient:
     # "Haddock - 400 g smoked" is 400 g smoked haddock.
     plain = _KIND_BEHIND.sub(r"\2 \3 \1", plain)
     line = OpenLine(in_digits(plain_words(re.sub(r"\*\*|__|`", "", plain))), locale)
+    line.rest = _WHATEVER.sub(r"\1", line.rest)
     juice = _JUICE.match(line.rest)
     if juice:
         line.prepared.append(juice[1])
@@ -273,7 +283,7 @@ _LAST_WORD = re.compile(
     r"(?:,|:|\s-+|\s)\s*(?:an? (?:small |large |good |big )?)?(half|handful|pinch|bunch|splash|dash|knob|drizzle)$",
     re.IGNORECASE,
 )
-_A_FEW_LAST = re.compile(r"(?:,|:|\s-+|\s)\s*(?:an? (?:few|couple of)|some|several) [a-z]+$", re.IGNORECASE)
+_A_FEW_LAST = re.compile(r"(?:,|:|\s-+|\s)\s*(?:(?:an? )?(?:few|couple of)|some|several) [a-z]+$", re.IGNORECASE)
 
 
 def _amount_behind(line: OpenLine) -> None:

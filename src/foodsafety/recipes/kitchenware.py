@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 from foodsafety.recipes.dish_names import dish_of
 from foodsafety.recipes.ingredients import Ingredient
@@ -34,6 +34,8 @@ class Kitchenware:
         self.count = 0
         # True after a hand-wash in the same sentence: "pour to rinse, dry with paper" is no step of its own.
         self.washing = False
+        # How an order begins whose minutes went to the heat that it is on.
+        self.heated_for: tuple[str, float | None] = ("", None)
         # True if a sentence went on with a step of the one before; how many steps there were at its beginning.
         self.went_on = False
         self.began_at = 0
@@ -106,6 +108,8 @@ class Kitchenware:
         held = {kitchen.current(name) for name in kitchen.holds.get(kitchen.vessel or "", [])}
         joins = order.do in ("mix", "coat") and len(foods) > 1 and PARTICLE.match(_after_verb(order)) is None
         about = {kitchen.current(name) for name in foods} | (set() if joins else set(self._meant()))
+        if self._stirred_in(order, foods, held):
+            return True
         if self._into_another(order, held):
             return False
         # "Stir the yoghurt" with something else in the pan is done elsewhere; "stir in the yoghurt" is not.
@@ -117,6 +121,18 @@ class Kitchenware:
         if held and stirs and own and not held & own and into is None:
             return False
         return not held or bool(held & about) or order.verb == "add" or stirs
+
+    def _stirred_in(self, order: Order, foods: Sequence[str], held: Collection[str]) -> bool:
+        """ "Paprika, stir.": into the pan that is on the heat."""
+        bare = re.fullmatch(r"(?:stir|mix)(?: (?:it|them))?(?: (?:in|well|through))?[.,!]*", order.text, re.IGNORECASE)
+        fresh = order.lead or not any(self.kitchen.foods[name].used for name in foods)
+        return bool(
+            bare
+            and fresh
+            and held
+            and self.kitchen.tools.get(self.kitchen.vessel or "") in ON_THE_HEAT
+            and not set(held) & set(foods)
+        )
 
     def _into_another(self, order: Order, held: set[str]) -> bool:
         """ "Stir the mint into the yoghurt": into an ingredient that is not in the vessel in use."""

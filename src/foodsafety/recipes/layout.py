@@ -310,6 +310,7 @@ def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
         if (
             count >= 2
             or len(several_foods(texts[i])) > 2
+            or len(labelled_foods(unmarked(texts[i]))) > 3
             or (count == 1 and any(section_of(texts[k]) == "ingredient" for k in range(max(0, i - 2), i)))
         ):
             for k in range(i, last + 1):

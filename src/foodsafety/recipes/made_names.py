@@ -74,11 +74,11 @@ class MadeNames(Kitchenware):
         for k, (word, at) in enumerate(words):
             noun = stem(word)
             before = [w for w, _ in words[max(0, k - 3) : k]]
-            if before[-1:] == ["into"] and verb_classes().get(verb) == "cut":
+            if before[-1:] in (["into"], ["in"]) and verb_classes().get(verb) == "cut":
                 continue  # "cut them into wedges": a shape
-            if noun == stem(verb) or not self._may_be_called(
-                noun, [w for w in before if not _is_form_of(w, verb)], text[at:]
-            ):
+            listed = len(named) > 1 and re.search(r"(?:,|\band|\+)\s*$", text[:at]) is not None
+            told = [w for w in before if not _is_form_of(w, verb)]
+            if noun == stem(verb) or not self._may_be_called(noun, told, text[at:], listed=listed):
                 continue
             if mentions(self.kitchen, word) or tools_in(word):
                 continue
@@ -87,7 +87,7 @@ class MadeNames(Kitchenware):
                 ids.append(self._call(found, word))
         return ids
 
-    def _may_be_called(self, noun: str, before: Sequence[str], rest: str) -> bool:
+    def _may_be_called(self, noun: str, before: Sequence[str], rest: str, *, listed: bool = False) -> bool:
         """True if a word may stand for something made: a dish or a part of one, after "the", "each" or
         a food that it goes with."""
         if noun not in dish_words("dishes") and noun not in self._part_words():
@@ -104,6 +104,8 @@ class MadeNames(Kitchenware):
         ):
             return False
         # "Loaves on to the racks": the first word, and several.
+        if listed and re.match(r"\S+(?:[,.;]|$| and\b)", rest):
+            return True  # "lettuce, burger, tomato, lid"
         several = not before and (noun in dish_words("cold") or re.match(r"\S{3,}s\b", rest) is not None)
         return several or not word_set("made", "after").isdisjoint(before)
 
@@ -131,8 +133,12 @@ class MadeNames(Kitchenware):
             free = [food for food in free if self._holds_flour(food.id)] or free
         elif noun in word_set("made", "put_inside"):
             free = [food for food in free if not self._holds_flour(food.id)] or free
+        elif noun in NOT_MIXTURES:
+            free = [food for food in free if self._holds_meat(food.id)] or free  # a burger is no slaw
         elif noun in dish_words("hot_ones"):
             free = [food for food in free if food.heated] or free
+        if self.dish and noun == stem(self.dish.split()[-1]) and free:
+            return max(free, key=lambda food: len(self._base_of([food.id]))).id  # the dish is most of it
         if free:
             # What is in hand, unless that is what the order works on without saying so.
             return next((food for food in free if (food.id in self._meant()) != implied), free[-1]).id

@@ -16,12 +16,14 @@ from foodsafety.recipes.words import vocabulary, word_set
 PRONOUN = re.compile(
     r"\b(?:it|them|both(?! (?:sides|ends|halves|hands))|everything"
     r"|all(?! over| around| the way| together| round| at| day| sides)"
-    r"|each one|every one|half(?= (?:over|into|onto|in|on|between)\b)|the (?:lot|whole lot|pieces|bits|strips|mix|mixture))\b"
+    r"|each one|every one|half(?= (?:over|into|onto|in|on|between)\b)"
+    r"|the (?:lot|whole lot|pieces|bits|strips|mix|mixture))\b"
     r"|\b(?:these|this|those|that)\b(?! (?:is|are|one|way|time|point|side)\b)",
     re.IGNORECASE,
 )
 PART_OF = re.compile(
-    r"\b(?:half(?! (?:over|into|onto|in|on|between)\b)|some|a third|a quarter|two.thirds|most|a little|a few|three.quarters|one)\b(?: of)?(?: the)?",
+    r"\b(?:half(?! (?:over|into|onto|in|on|between)\b)|some|a third|a quarter|two.thirds|most"
+    r"|a little|a few|three.quarters|one)\b(?: of)?(?: the)?",
     re.IGNORECASE,
 )
 THE_REST = re.compile(r"\b(?:rest|remaining|reserved|other half|other|leftover)\b", re.IGNORECASE)
@@ -97,6 +99,8 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
         names.update(_animal_names(item))
         if food_kind(item.kind).group == "egg":
             names.update((("yolk",), ("white",), ("egg", "yolk"), ("egg", "white")))
+    if item.kind in ("lemon", "lime", "orange"):
+        names.add(("zest",))
     names.update((end,) for end in ("flake", "crumb") if own and own[-1].endswith(end))
     # "herbs" are all of them, though one row of the table lists the word.
     names -= {("herb",)} - {own}
@@ -356,7 +360,8 @@ def _group_mentions(
         own = [
             food.id
             for food in kitchen.foods.values()
-            if stem_words(food.id) == (word,) or any(name == tuple(words[max(0, i - 1) : i + 1]) for name in food.names)
+            if stem_words(food.id)[-1:] == (word,)
+            or any(name == tuple(words[max(0, i - 1) : i + 1]) for name in food.names)
         ]
         loose = [name for name in ids if not kitchen.foods[name].into]
         ids = loose if len(loose) >= least else ids

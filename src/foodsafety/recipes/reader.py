@@ -11,8 +11,9 @@ from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import JOINS
 from foodsafety.recipes.mentions import PRONOUN, made_nouns, mentions
 from foodsafety.recipes.proposed_steps import ReadStep
-from foodsafety.recipes.referents import FAT_LEFT, INTO_ANOTHER, Referents
-from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
+from foodsafety.recipes.referents import FAT_LEFT
+from foodsafety.recipes.short_notes import ShortNotes
+from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import first_free, vocabulary, word_set
 
 PERSON = "cook"
@@ -26,12 +27,6 @@ _STAYS = re.compile(r"\b(?:marinade|everything|the lot|all|mixture|filling|dough
 _AFTERWARDS = re.compile(r"\bto go\b|\bleave\b|\bcool\b|\brest\b|\bsteep\b|\bsoak\b|\baside\b", re.IGNORECASE)
 _OF_NO_FOOD = frozenset({"wash_hands", "clean", "wipe", "gloves_on", "gloves_off"})
 _LAST_MINUTE = re.compile(r"\bfor the (?:last|final) (?:few )?minutes?\b", re.IGNORECASE)
-_ONTO_KIT = re.compile(
-    r"\b(?:on|onto|on to) (?:the |a |your )?(?:\w+ )?(?:racks?|trays?|boards?|baking sheets?)\b", re.IGNORECASE
-)
-_DONE_LOOK = re.compile(
-    r"\b(?:pink|golden|brown(?:ed)?|crisp|charred|opaque|translucent|wilted|coloured)\b", re.IGNORECASE
-)
 _CUT_INTO = re.compile(
     r"\b(?:into|out) (?:[\w-]+ ){0,4}?"
     r"(strips|wedges|sticks|rings|chunks|cubes|batons|rounds|circles|discs|squares|triangles|florets|ribbons|goujons|fingers)\b",
@@ -51,7 +46,6 @@ _KEPT_BACK = re.compile(
     r"\b(?:half|some|a third|a quarter|a little|a few|a (?:ladle|spoon)ful|\d+ ?(?:tbsp|tsp|ml|g|cups?|spoonfuls?))\b",
     re.IGNORECASE,
 )
-_COOKS = re.compile(r"\b(?:cook|boil|simmer|fry|bake|roast|steam|poach|bubble)\b(?! (?:bag|tin|dish|pan|pot)s?\b)", re.IGNORECASE)
 # The other hand holds the food.
 _WORKED_BY_HAND = frozenset({"cut", "peel", "grate", "rinse"})
 
@@ -66,7 +60,7 @@ def _is_part_of_washing(order: Order, tools: Sequence[str]) -> bool:
     return order.do in ("pour", "rinse", "wipe", "touch", "rest") and all("towel" in tool for tool in tools)
 
 
-class StepReader(Referents):
+class StepReader(ShortNotes):
     """Reads orders into steps, one after another."""
 
     def _is_of_kit(self, order: Order, tools: Sequence[str]) -> bool:
@@ -98,6 +92,8 @@ class StepReader(Referents):
         if order.do == "list" and self.laying:
             kitchen.set_out = self._foods(order)
             return
+        if order.do == "timed" and self.heated_for == (order.text[:24], order.high_min):
+            return  # the words of the order before, which was given its time already
         self._back_in_the_fat(order)
         order = self._as_work(order)
         if order.oven_c is not None and order.do in ("none", "heat"):
@@ -166,35 +162,6 @@ class StepReader(Referents):
         if shape:
             self.kitchen.also_called(foods[0], stem_words(shape[1]))
 
-    def _as_work(self, order: Order) -> Order:
-        """Words that only list foods, or name a time or a place, as the work that they mean here."""
-        if order.do == "timed":
-            order = self._timed(order)
-        if order.do == "list":
-            order = self._listed(order)
-        if self._goes_in_the_oven(order):
-            return replace(order, do="heat", verb="bake", text=re.sub(r"^add ", "bake ", order.text))
-        if order.do != "garnish":
-            return order
-        tools = tools_in(order.text)
-        if _ONTO_KIT.search(order.text) and tools:  # "loaves on to the racks": nothing is joined
-            return replace(order, do="transfer", verb="put", text=f"put {order.text}")
-        vessels = [tool for tool in tools if tool.kind in VESSELS | {"cup"}]
-        if order.verb == "top" and vessels and INTO_ANOTHER.search(order.text):  # "soy and honey in a cup"
-            joins = re.search(r"\btogether\b|\+|\band\b", order.text)
-            return replace(order, do="mix" if joins else "transfer", verb="put", text=f"put {order.text}")
-        return order
-
-    def _goes_in_the_oven(self, order: Order) -> bool:
-        """ "Ovens on 220. Lamb in.": what lies in its tin goes into the oven that is hot."""
-        kitchen = self.kitchen
-        if kitchen.oven_c is None or not re.fullmatch(r"add (?:the )?[\w ]+ in[.,!]*", order.text, re.IGNORECASE):
-            return False
-        named = {kitchen.current(name) for _, names in mentions(kitchen, order.text) for name in names}
-        tins = [tool for tool, kind in kitchen.tools.items() if kind in GOES_IN_OVEN]
-        lying = {kitchen.current(name) for tool in tins for name in kitchen.holds.get(tool, ())}
-        return bool(named) and named <= lying
-
     def _back_in_the_fat(self, order: Order) -> None:
         """ "Into the fat that's left": into the pan that something was fried in."""
         kitchen = self.kitchen
@@ -208,6 +175,7 @@ class StepReader(Referents):
             order = replace(order, low_min=order.low_min or 1.0, high_min=order.high_min or 1.0)
         if step.do in ("mix", "transfer", "garnish") and order.high_min and not _AFTERWARDS.search(order.words):
             self._on_the_heat(step, order, source)
+            self.heated_for = (order.text[:24], order.high_min)
 
     def _is_for_no_part(self, order: Order) -> bool:
         """ "Everything for the hummus", of a list that does not say what that is."""
@@ -291,23 +259,6 @@ class StepReader(Referents):
             return list(dict.fromkeys(own))  # "bash the biscuits, melt the butter, stir together"
         return self._with_the_loose([self.kitchen.current(name) for name in self.kitchen.pile])
 
-    def _listed(self, order: Order) -> Order:
-        """Words that only list foods: into the pan that is on the heat, on top of what is being put
-        together, or what is put on the plate."""
-        kitchen = self.kitchen
-        hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT
-        into = re.match(r"in(?:to)? (?:an? |the |your )?(?:\w+ )?", order.text, re.IGNORECASE)
-        if into and any(tool.kind in VESSELS for tool in tools_in(order.text)):
-            return replace(order, do="mix", verb="add", text=f"add {order.text}")  # "into a dish with milk and sugar"
-        if hot:
-            return replace(order, do="mix", verb="add", text=f"add {order.text}")
-        last = kitchen.steps[-1] if kitchen.steps else None
-        if last is None:
-            return replace(order, do="none")  # what is needed, before anything is done
-        if last.do in ("garnish", "transfer", "mix", "heat", "rest"):
-            return replace(order, do="garnish", verb="top")
-        return replace(order, do="serve", verb="serve")
-
     def _by_hand(self, order: Order, step: ReadStep, named: Sequence[str]) -> bool:
         """True if hands touch the food: said, or the only way that the work is done. How a raw food is
         moved is never taken for clean: where nothing says how, hands did it."""
@@ -338,34 +289,6 @@ class StepReader(Referents):
         hot = [tool for tool, kind in self.kitchen.tools.items() if kind in ON_THE_HEAT]
         held = {name for tool in hot for name in self.kitchen.holds.get(tool, ())}
         return all(name in held and self.kitchen.foods[name].heated for name in foods)
-
-    def _timed(self, order: Order) -> Order:
-        """Words with nothing but foods and a time: on the heat where something is on it, else a rest."""
-        kitchen = self.kitchen
-        if re.search(r"\b(?:rest|resting|standing)\b", order.text):
-            return replace(order, do="rest", verb="leave")
-        if _COOKS.search(order.text):
-            return replace(order, do="heat", verb="cook")  # "after that cook 2 minutes more"
-        last = next((step for step in reversed(kitchen.steps) if step.do not in ("wash_hands", "clean")), None)
-        hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT | {"oven"}
-        hot = hot or order.oven_c is not None
-        # "Oven 240. ... 10 minutes, till the edges are brown".
-        hot = hot or (
-            kitchen.oven_c is not None and re.search(r"\b(?:brown|golden|bubbl|crisp|risen)", order.until) is not None
-        )
-        hot = hot or re.search(r"\b(?:a|per|each) sides?\b|\bopening the (?:oven )?door\b", order.text) is not None
-        hot = hot or (
-            kitchen.oven_c is not None and kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN
-        )
-        hot = hot or _DONE_LOOK.search(order.until) is not None
-        if re.search(
-            r"\b(?:rack|on the tray|in the tin|on the side|worktop|counter|to cool|to rest|on a board)\b", order.text
-        ):
-            return replace(order, do="rest", verb="leave")
-        cooking = last is not None and (last.do in ("heat", "part_cook") or "oven" in last.tools)
-        named = any(tool.kind in ON_THE_HEAT for tool in tools_in(order.text))
-        do = "heat" if hot or cooking or named else "rest" if last is not None else "none"
-        return replace(order, do=do, verb="cook" if do == "heat" else "leave")
 
     def _cooked_through(self, order: Order, foods: list[str]) -> str:
         """Browning whole pieces of raw meat cooks the outside only."""

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from foodsafety.foods import stem_words
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import Order
-from foodsafety.recipes.made_names import FALLS_ON, FATS, MadeNames
+from foodsafety.recipes.made_names import MadeNames
 from foodsafety.recipes.mentions import (
     PART_OF,
     PARTICLE,
@@ -32,18 +32,11 @@ FAT_LEFT = re.compile(
     r"|\bsame (?:pan|pot|wok|skillet)\b",
     re.IGNORECASE,
 )
-# "Into a", "in the two largest": a vessel that is not the one in use.
-INTO_ANOTHER = re.compile(
-    r"\b(?:in ?to|in|on|onto|on to) (?:each of )?(?:a|an|your|another|two|three|four"
-    r"|(?:the )?(?:(?:two|three|four) )?(?:other|second|separate|clean|big|biggest|large|largest|small|smallest)"
-    r"|the (?:two|three|four))\b(.+)$"
-)
-_IN_ITS_MIDDLE = re.compile(r"\bin(?:to)? the (?:middle|centre|center)\b|\bon(?:to)? (?:top|each)\b", re.IGNORECASE)
 _THE_OTHERS = re.compile(r"\bthe (?:rest|others?)\b(?! of)", re.IGNORECASE)
 _LEFT_IN = re.compile(
     r"\b(?:what(?:ever)?['’]?s?|anything|everything)(?: is)? left in the ([a-z ]{2,20})", re.IGNORECASE
 )
-_OVER_ALL = re.compile(r"\bover (?:everything|it all|the lot|the whole thing|all of it)\b", re.IGNORECASE)
+OVER_ALL = re.compile(r"\bover (?:everything|it all|the lot|the whole thing|all of it)\b", re.IGNORECASE)
 _TOGETHER = re.compile(r"\beverything (?:together|around|about|up)\b", re.IGNORECASE)
 _IT_ALL = re.compile(
     r"\b(?:it|them) all\b|\ball of (?:it|them|this|these)\b|^\s*(?:\w+ )?all (?:this|that|these|those)\b", re.IGNORECASE
@@ -271,7 +264,7 @@ class Referents(MadeNames):
 
     def _everything(self, text: str, order: Order) -> list[str]:
         """ "All the ingredients", "everything else": what has not been used yet."""
-        if not THE_LOT.search(text) or _OVER_ALL.search(text):
+        if not THE_LOT.search(text) or OVER_ALL.search(text):
             return []
         held = self._held(order, [])
         if order.verb in ("stir", "toss", "mix", "combine") and held and _TOGETHER.search(text):
@@ -310,141 +303,8 @@ class Referents(MadeNames):
         part = next(iter(said), "") or next((part for part in (*hand, *parts) if "" not in parts), "")
         return [name for name in fresh if foods[name].part == part] if part else fresh
 
-    def _with_contents(self, order: Order, foods: list[str], tools: list[str]) -> list[str]:
-        """The foods of an order with those it does not say: what the vessel holds, what was in hand."""
-        more = self._unsaid(order, foods, tools) if foods else []
-        return list(dict.fromkeys((*(self.kitchen.current(name) for name in more), *foods)))
-
-    def _unsaid(self, order: Order, foods: list[str], tools: list[str]) -> list[str]:
-        text = self._after_verb(order)
-        held = self._held(order, tools)
-        particle = PARTICLE.match(text)
-        if FAT_LEFT.search(order.text):
-            return [] if order.do == "heat" else held  # only the fat is there: what was fried in it lies elsewhere
-        if order.do == "heat":
-            return self._heated_with(order, text, foods, held)
-        if order.do in ("cut", "grate") and FALLS_ON.search(text):
-            return held  # "halve the tomatoes over the top"
-        if order.do not in ("mix", "pour", "transfer", "coat", "brush", "garnish", "serve", "touch", "marinate"):
-            return []
-        if order.do == "garnish":
-            made = any(self.kitchen.foods[name].made for name in foods) and not re.search(
-                r"\b(?:over|on top)[.]?$", text
-            )
-            if made and not particle:
-                return []
-            meant = [name for name in self._meant() if name not in foods]
-            over = re.search(r"\b(?:over|on top)(?:,|[.]?$)", text) is not None
-            if over and meant and not any(self.kitchen.foods[n].made or self.kitchen.foods[n].heated for n in meant):
-                return self._main(foods) or meant  # not over what was only cut for it: over the dish
-            return self._meant() if meant else self._main(foods)
-        if order.verb == "add" or (
-            particle
-            and particle[1] in ("in", "through")
-            and order.do != "coat"
-            and not self._vessel_next(text[particle.end() :])
-        ):
-            if order.verb == "add" and not held and self._begins_in_hot():
-                return []
-            if order.verb == "add" and re.match(r"(?:it |them |these |those )?(?:to|into|in)\b", text):
-                return [*held, *self._meant()]
-            if self._joins_named(text) or self._begins_in(text, held):
-                return []
-            more = [name for name in held or self._meant() if name not in foods]
-            return more or self._main(foods)
-        beside = any(self.kitchen.tools[tool] in ("plate", "tray", "rack", "board") for tool in tools)
-        if particle and held and not set(held) & set(foods) and self._vessel_next(text[particle.end() :]):
-            return [] if beside else held  # "drop them in the pot": with what is in there
-        if particle or (
-            order.verb in ("spread", "sprinkle", "scatter", "smear", "dot", "drizzle")
-            and re.search(r"\ball over\b|\bon top\b|\bover[.]?$", text)
-        ):
-            return self._onto(order, text, foods)
-        return self._joined(order, text, foods, tools)
-
-    def _heated_with(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
-        """What is heated with the foods that an order to heat names: what fries in the pan, or what was in hand."""
-        if order.verb == "cook" and not re.match(r"cook\b", order.text, re.IGNORECASE):
-            return held  # "Garlic and cumin, 2 mins": with what is in the pan
-        if all(self.kitchen.foods[name].group in FATS for name in foods) and re.match(
-            r"(?:it |them )?(?:in|with)\b", text
-        ):
-            return self._meant()  # "Fry in the oil": what is in hand
-        with_it = re.search(r"\bwith\b", text)
-        if with_it and not mentions(self.kitchen, text[: with_it.start()]):
-            return [name for name in self._meant() if name not in foods]  # "bring to the boil with the sugar"
-        return held if held and all(self.kitchen.foods[name].group in FATS for name in held) else []
-
-    def _onto(self, order: Order, text: str, foods: list[str]) -> list[str]:
-        """What "over", "on" and "with" put something to: what is in hand; for "dress with yoghurt" all that was
-        cut for it; for "pour it on, whisking" what is being made."""
-        pile = [self.kitchen.current(name) for name in self.kitchen.pile]
-        if order.verb in ("mix", "toss", "combine") and text.startswith("with ") and self._is_prepared():
-            return [name for name in pile if name in self.prepared]
-        if order.verb == "dress" and text.startswith("with ") and set(self._meant()) <= set(pile):
-            return self._with_the_loose(pile)
-        if order.do == "pour" and re.search(r"\b(?:whisk|stirr|beat)ing\b", text):
-            return [name for name in self._meant() if name not in foods] or self._main(foods)
-        if re.match(r"(?:it|them|those|these|that|this) (?:on|over|on top|over the top)(?:,|[.]?$)", text):
-            there = [name for name in self._held(order, []) if name not in foods]
-            return there or [name for name in self._meant() if name not in foods] or self._main(foods)
-        return self._meant()
-
-    def _is_prepared(self) -> bool:
-        """True at the head of a sentence for what the one before cut and grated."""
-        return len(self.kitchen.steps) == self.began_at and set(self._meant()) <= self.prepared
-
-    def _begins_in_hot(self) -> bool:
-        """True for an empty hot pan that nothing goes into but what is named: "get the wok smoking, add the pork"
-        (what was cut meanwhile waits), "lift it onto a plate, peppers in" (so does what was lifted out)."""
-        if not self._is_hot(self.kitchen.vessel):
-            return False
-        away = [tool for tool, kind in self.kitchen.tools.items() if kind in ("plate", "board", "rack")]
-        moved = {name for tool in away for name in self.kitchen.holds.get(tool, ())}
-        new = not any(self.kitchen.vessel in step.tools for step in self.kitchen.steps)
-        return new or (bool(moved) and moved >= set(self._meant()))
-
     def _is_hot(self, vessel: str | None) -> bool:
         return vessel is not None and self.kitchen.tools[vessel] in ON_THE_HEAT
-
-    def _joined(self, order: Order, text: str, foods: list[str], tools: list[str]) -> list[str]:
-        """What an order without a particle puts its foods to: said by "over", "inside" and "back", or by where
-        they go."""
-        held = self._held(order, tools)
-        if re.search(r"\binside[.]?$|\b(?:over|on top)(?:,|[.]?$)", text) or _OVER_ALL.search(text):
-            return self._meant()
-        if order.do in ("transfer", "mix") and _IN_ITS_MIDDLE.search(order.lead):
-            return [name for name in self._meant() if name not in foods] or self._main(foods)
-        # "Spoon the filling on", "stir the mayonnaise through".
-        if order.do in ("mix", "transfer", "pour") and re.search(
-            r"\b(?:on|through|in (?:the|their|its) (?:middle|centre|center))(?:, \w+ing)?[.]?$", text
-        ):
-            pile = [self.kitchen.current(name) for name in self.kitchen.pile]
-            ways = (held, self._with_the_loose(pile) if order.do == "mix" else [], self._meant(), self._main(foods))
-            others = ([name for name in way if name not in foods] for way in ways)
-            return next((way for way in others if way), [])
-        if order.verb == "return" and held and not set(held) & set(foods):
-            return held  # "return the beef": into the pan in use
-        if re.search(r"\bback[.]?$|\b(?:back in|in) with\b", text) and not set(held) & set(foods):
-            return held
-        if order.do in ("transfer", "pour") and re.search(r"\b(?:the|your|those|that|all) [a-z ]+ in(?:,|[.]?$)", text):
-            return [name for name in held or self._meant() if name not in foods]  # "drop the chicken in"
-        if (order.do in ("coat", "brush", "touch") or order.verb in ("season", "rub", "salt")) and self._only_with(
-            text
-        ):
-            return self._meant()
-        vessels = [tool for tool in tools if self.kitchen.tools[tool] in VESSELS]
-        begins = INTO_ANOTHER.search(text) and not any(self.kitchen.holds.get(tool) for tool in vessels)
-        begins = begins or any(self.kitchen.tools[tool] == "plate" for tool in vessels)  # it lies beside what is there
-        if order.do in ("mix", "pour", "transfer") and not begins and self._into_held(text, order):
-            return held
-        if (
-            order.do == "pour"
-            and order.verb not in ("drain", "strain", "skim")
-            and not re.search(r"\b(?:away|off|out|into|in|over|onto|through)\b", text)
-        ):
-            return held
-        return []
 
     def _main(self, besides: Sequence[str]) -> list[str]:
         """What is being put together: the food made last that is not among these."""
@@ -461,30 +321,3 @@ class Referents(MadeNames):
         named = [tool for tool in tools if kitchen.tools[tool] in VESSELS]
         vessel = named[-1] if named else kitchen.vessel
         return [kitchen.current(name) for name in kitchen.holds.get(vessel or "", [])]
-
-    def _vessel_next(self, text: str) -> bool:
-        """True if the next words are a vessel ("in a bowl"), not a food ("in the flour")."""
-        words = " ".join(re.split(r"\b(?:with|and)\b|,", text)[0].split()[:5])
-        return bool(tools_in(words)) and not mentions(self.kitchen, words)
-
-    def _begins_in(self, text: str, held: list[str]) -> bool:
-        """ "Flour and salt into your biggest bowl": what goes into an empty vessel begins something new."""
-        named = INTO_ANOTHER.search(text)
-        return bool(not held and named and any(tool.kind in VESSELS for tool in tools_in(named[1])))
-
-    def _joins_named(self, text: str) -> bool:
-        """ "Add the beans to the sauce": what it joins is named."""
-        found = re.search(r"\bto (?:the|this|your) (.+?)(?: with\b| and\b|$)", text)
-        return bool(found and mentions(self.kitchen, found[1]))
-
-    def _only_with(self, text: str) -> bool:
-        """ "Brush the tops with egg": what is brushed is no food by name."""
-        found = re.match(r"(.+?)\bwith\b", text)
-        return bool(found and not mentions(self.kitchen, found[1]) and not tools_in(found[1]))
-
-    def _into_held(self, text: str, order: Order) -> bool:
-        """ "Pour the stock into the pan", "lay the pork on top": it joins what is there."""
-        if re.search(r"\bon top\b|\balongside\b", text):
-            return True
-        found = re.search(r"\b(?:into|in|to|on|onto) (?:the )?(.+)$", text)
-        return bool(found and self._vessel_next(found[1]))

@@ -10,10 +10,11 @@ from dataclasses import dataclass, replace
 from foodsafety.foods import stem, stem_words
 from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.clauses import plain_words, without_asides
-from foodsafety.recipes.instructions import Order, orders, temperatures_in, unlabelled
+from foodsafety.recipes.instructions import Order, orders, unlabelled
 from foodsafety.recipes.mentions import dish_words, mentions
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import StepReader
+from foodsafety.recipes.times_and_heats import temperatures_in
 from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
 from foodsafety.recipes.words import layout_pattern
 
@@ -49,6 +50,7 @@ class SentenceReader(StepReader):
     def sentence(self, text: str, source: str) -> Touched:
         """Reads one sentence of the method."""
         self.went_on = self.washing = self.laying = self.lost = False
+        self.heated_for = ("", None)
         self.began_at = len(self.kitchen.steps)
         self.whole = text
         if self.introduced is not None:
@@ -171,7 +173,9 @@ class SentenceReader(StepReader):
         held = all_in(self.kitchen.steps, worked)
         plain = without_asides(plain_words(text))
         named = {name for _, names in mentions(self.kitchen, plain) for name in names}
-        if any(name not in held and self.kitchen.current(name) not in held for name in named):
+        same = {re.sub(r" for [a-z ]+$| \d+$", "", name) for name in held}  # butter of another part of the dish
+        named = {name for name in named if re.sub(r" for [a-z ]+$| \d+$", "", name) not in same}
+        if any(self.kitchen.current(name) not in held for name in named):
             steps[-1].guesses = [*steps[-1].guesses, "named"]
         timed = any(step.active_min + step.waiting_min or step.do == "wash_hands" for step in steps)
         every = in_digits(plain_words(text))

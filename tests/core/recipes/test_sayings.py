@@ -4,7 +4,8 @@ import pytest
 
 from foodsafety import cli
 from foodsafety.recipes import Reading, read_recipe
-from foodsafety.recipes.instructions import minutes_in, orders
+from foodsafety.recipes.instructions import orders
+from foodsafety.recipes.times_and_heats import minutes_in
 
 
 def reading(text: str, *lines: str, title: str = "Supper") -> Reading:

@@ -1,0 +1,101 @@
+"""Words that only list foods, or name a time or a place, as the work that they mean here."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+from foodsafety.recipes.instructions import Order
+from foodsafety.recipes.mentions import mentions
+from foodsafety.recipes.unsaid import INTO_ANOTHER, Unsaid
+from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
+
+_ONTO_KIT = re.compile(
+    r"\b(?:on|onto|on to) (?:the |a |your )?(?:\w+ )?(?:racks?|trays?|boards?|baking sheets?)\b", re.IGNORECASE
+)
+_DONE_LOOK = re.compile(
+    r"\b(?:pink|golden|brown(?:ed)?|crisp|charred|opaque|translucent|wilted|coloured)\b", re.IGNORECASE
+)
+_COOKS = re.compile(
+    r"\b(?:cook|boil|simmer|fry|bake|roast|steam|poach|bubble)\b(?! (?:bag|tin|dish|pan|pot)s?\b)", re.IGNORECASE
+)
+
+
+class ShortNotes(Unsaid):
+    """Notes without a verb."""
+
+    def _as_work(self, order: Order) -> Order:
+        """Words that only list foods, or name a time or a place, as the work that they mean here."""
+        if order.do == "timed":
+            order = self._timed(order)
+        if order.do == "list":
+            order = self._listed(order)
+        if self._goes_in_the_oven(order):
+            return replace(order, do="heat", verb="bake", text=re.sub(r"^add ", "bake ", order.text))
+        if order.do != "garnish":
+            return order
+        tools = tools_in(order.text)
+        if _ONTO_KIT.search(order.text) and tools:  # "loaves on to the racks": nothing is joined
+            return replace(order, do="transfer", verb="put", text=f"put {order.text}")
+        vessels = [tool for tool in tools if tool.kind in VESSELS | {"cup"}]
+        if order.verb == "top" and vessels and INTO_ANOTHER.search(order.text):  # "soy and honey in a cup"
+            joins = re.search(r"\btogether\b|\+|\band\b", order.text)
+            return replace(order, do="mix" if joins else "transfer", verb="put", text=f"put {order.text}")
+        return order
+
+    def _goes_in_the_oven(self, order: Order) -> bool:
+        """ "Ovens on 220. Lamb in.": what lies in its tin goes into the oven that is hot."""
+        kitchen = self.kitchen
+        if kitchen.oven_c is None or not re.fullmatch(r"add (?:the )?[\w ]+ in[.,!]*", order.text, re.IGNORECASE):
+            return False
+        named = {kitchen.current(name) for _, names in mentions(kitchen, order.text) for name in names}
+        tins = [tool for tool, kind in kitchen.tools.items() if kind in GOES_IN_OVEN]
+        lying = {kitchen.current(name) for tool in tins for name in kitchen.holds.get(tool, ())}
+        return bool(named) and named <= lying
+
+    def _listed(self, order: Order) -> Order:
+        """Words that only list foods: into the pan that is on the heat, on top of what is being put
+        together, or what is put on the plate."""
+        kitchen = self.kitchen
+        hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT
+        into = re.match(r"in(?:to)? (?:an? |the |your )?(?:\w+ )?", order.text, re.IGNORECASE)
+        if into and any(tool.kind in VESSELS for tool in tools_in(order.text)):
+            return replace(order, do="mix", verb="add", text=f"add {order.text}")  # "into a dish with milk and sugar"
+        if hot:
+            return replace(order, do="mix", verb="add", text=f"add {order.text}")
+        last = kitchen.steps[-1] if kitchen.steps else None
+        if last is None:
+            return replace(order, do="none")  # what is needed, before anything is done
+        if last.do in ("garnish", "transfer", "mix", "heat", "rest"):
+            return replace(order, do="garnish", verb="top")
+        return replace(order, do="serve", verb="serve")
+
+    def _timed(self, order: Order) -> Order:
+        """Words with nothing but foods and a time: on the heat where something is on it, else a rest."""
+        kitchen = self.kitchen
+        if re.search(r"\b(?:rest|resting|standing)\b", order.text):
+            return replace(order, do="rest", verb="leave")
+        if _COOKS.search(order.text):
+            return replace(order, do="heat", verb="cook")  # "after that cook 2 minutes more"
+        last = next((step for step in reversed(kitchen.steps) if step.do not in ("wash_hands", "clean")), None)
+        hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT | {"oven"}
+        hot = hot or order.oven_c is not None
+        # "Oven 240. ... 10 minutes, till the edges are brown".
+        hot = hot or (
+            kitchen.oven_c is not None and re.search(r"\b(?:brown|golden|bubbl|crisp|risen)", order.until) is not None
+        )
+        hot = hot or re.search(r"\b(?:a|per|each) sides?\b|\bopening the (?:oven )?door\b", order.text) is not None
+        hot = hot or (
+            kitchen.oven_c is not None and kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN
+        )
+        hot = hot or _DONE_LOOK.search(order.until) is not None
+        if re.search(r"\b(?:top|middle|bottom|lower|upper|centre) shelf\b", order.text):
+            return replace(order, do="heat", verb="bake")
+        if re.search(
+            r"\b(?:rack|on the tray|in the tin|on the side|worktop|counter|to cool|to rest|on a board)\b", order.text
+        ):
+            return replace(order, do="rest", verb="leave")
+        cooking = last is not None and (last.do in ("heat", "part_cook") or "oven" in last.tools)
+        named = any(tool.kind in ON_THE_HEAT for tool in tools_in(order.text))
+        do = "heat" if hot or cooking or named else "rest" if last is not None else "none"
+        return replace(order, do=do, verb="cook" if do == "heat" else "leave")

@@ -1,0 +1,211 @@
+"""The minutes and the temperatures that words give."""
+
+from __future__ import annotations
+
+import re
+
+from foodsafety.quantities import c_from_f
+from foodsafety.recipes.amounts import in_digits
+from foodsafety.recipes.words import vocabulary
+
+_NUM = (
+    r"(?:\d+ \d+/\d+|\d+/\d+|\d+(?:\.\d+)?|an?|one|two|three|four|five|six|eight|ten|twelve|half an?|(?:a )?couple of"
+    r"|a further|another)"
+)
+_UNIT_TIME = r"(hours?|hrs?|h|minutes?|mins?|min|seconds?|secs?)"
+_TIME = re.compile(
+    rf"({_NUM})(?:\s*(?:-|to|or)\s*({_NUM}))?(?:\s+(?:more|further|another))?[\s-]*{_UNIT_TIME}\b"
+    r"(?!(?<=a second) (?!(?:or|and|each|per|on|in)\b)[a-z])",  # "a second time", "a second bowl"
+    re.IGNORECASE,
+)
+_WORDS = {
+    "a": 1.0,
+    "an": 1.0,
+    "one": 1.0,
+    "two": 2.0,
+    "three": 3.0,
+    "four": 4.0,
+    "five": 5.0,
+    "six": 6.0,
+    "eight": 8.0,
+    "ten": 10.0,
+    "twelve": 12.0,
+    "half a": 0.5,
+    "half an": 0.5,
+    "a couple of": 2.0,
+    "couple of": 2.0,
+}
+
+
+# "20 minutes to half an hour".
+_OR_LONGER = re.compile(rf"\s*(?:-|to|or)\s*({_NUM})[\s-]*{_UNIT_TIME}\b", re.IGNORECASE)
+
+
+def _count(text: str) -> float | None:
+    low = text.lower()
+    if low in _WORDS:
+        return _WORDS[low]
+    try:
+        return sum(float(p.split("/")[0]) / float(p.split("/")[1]) if "/" in p else float(p) for p in low.split())
+    except (ValueError, ZeroDivisionError):
+        return None
+
+
+# "Two and a half hours", "hour and a quarter", "three quarters of an hour", "a half hour".
+_AND_A_PART = re.compile(
+    r"\b(?:(?P<n>\d+|a|an|one|two|three|four|five|six)(?: hours?)?|hour) and (?:a |three[ -])?"
+    r"(?P<part>half|quarters?)(?: hours?)?\b"
+    r"|\b(?P<alone>three[ -]quarters?|quarter|half)(?: of)?(?: an?)?[ -]hour\b",
+    re.IGNORECASE,
+)
+
+
+def _with_part(found: re.Match[str]) -> str:
+    """The time as minutes."""
+    if found["alone"]:
+        return f"{ {'t': 45, 'q': 15, 'h': 30}[found['alone'].lower()[0]] } minutes"
+    if "hour" not in found[0].lower():
+        return found[0]
+    part = 30 if found["part"].lower() == "half" else 45 if "three" in found[0].lower().split(" and ")[1] else 15
+    return f"{60 * (_count(found['n'] or 'an') or 0) + part:g} minutes"
+
+
+def _in_minutes(unit: str) -> float:
+    return 60.0 if unit.lower().startswith("h") else 1 / 60 if unit.lower().startswith("s") else 1.0
+
+
+# By when something is to be done is no time that it takes.
+_WITHIN = re.compile(
+    rf"\b(?:within|inside(?: of)?) (?:the |about )?{_NUM}(?: further| more)?[\s-]*{_UNIT_TIME}\b", re.IGNORECASE
+)
+
+
+def minutes_in(text: str) -> tuple[float | None, float | None]:
+    """The time [min] a text gives, as (low, high). "1 hour 20 minutes" is one time; the first
+    time counts ("30 minutes, turning after 10"); "on each side" counts twice."""
+    text = _WITHIN.sub(" ", _AND_A_PART.sub(_with_part, in_digits(text)))
+    counted = ((found, _count(found[1])) for found in _TIME.finditer(text))
+    first = next(((found, low) for found, low in counted if low is not None), None)
+    if first is None:
+        return _vague_minutes(text)
+    found, low = first
+    scale, after = _in_minutes(found[3]), text[found.end() :]
+    extra = _more_minutes(after) if scale == 60 else 0.0
+    longer = None if found[2] else _OR_LONGER.match(after)
+    most = _count(found[2] or (longer[1] if longer else found[1]))
+    high = (most if most is not None else low) * (_in_minutes(longer[2]) if longer else scale) + extra
+    times = 2 if re.search(r"\b(?:on each side|each side|per side|a side|on both sides)\b", text, re.IGNORECASE) else 1
+    return times * (low * scale + extra), times * max(low * scale + extra, high)
+
+
+# A number behind a word for waiting or heat, and nothing behind it that it could count: never of a temperature.
+_BARE_MINUTES = re.compile(
+    r"\b(?:simmer|boil|fry|bake|roast|soften|sweat|poach|steam|rest|stand|blanch)\b(?: (?:it|them|for|about))*"
+    r" (\d{1,2})(?:-(\d{1,2}))?(?=\s*(?:[,.;]|$))",
+    re.IGNORECASE,
+)
+
+
+def _vague_minutes(text: str) -> tuple[float | None, float | None]:
+    """ "overnight", "a few minutes": as long as the vocabulary says; "simmer 45": minutes."""
+    bare = _BARE_MINUTES.search(text)
+    if bare:
+        return float(bare[1]), float(bare[2] or bare[1])
+    for word, minutes in vocabulary()["vague_time"].items():
+        if re.search(rf"\b{word}\b", text, re.IGNORECASE):
+            return float(minutes), float(minutes)
+    return None, None
+
+
+def _more_minutes(rest: str) -> float:
+    """What comes on top of hours: "and a half", "20 minutes"."""
+    if re.match(r"\s+and a half\b", rest, re.IGNORECASE):
+        return 30.0
+    more = re.match(rf"\s*(?:and\s+)?({_NUM})[\s-]*(minutes?|mins?)\b", rest, re.IGNORECASE)
+    return (_count(more[1]) or 0.0) if more else 0.0
+
+
+_DEGREES = re.compile(
+    r"(\d{2,3})\s*(?:°|º|degrees?|deg)?\s*(C|F|celsius|fahrenheit|centigrade)\b|(\d{2,3})\s*(?:°|º|degrees)(?!\w)",
+    re.IGNORECASE,
+)
+_GAS = re.compile(r"\b(?:gas|reg(?:ulo)?)\s*(?:mark)?\s*(\d{1,2}/\d|\d{1,2}|½|¼)", re.IGNORECASE)
+_CORE_WORDS = re.compile(
+    r"\b(?:core|inside|internal|middle|centre|center|thickest|probe|thermometer|reads?|all through)\b", re.IGNORECASE
+)
+# A number alone, of the inside of food. No core is cooked to 130 C, nor to 60 F, so its size tells the scale.
+_CORE_NUMBER = re.compile(
+    r"(?:\b(?:reads?|hits?|registers"
+    r"|(?:check|test)(?: that)?(?: it['’]?s| it is| they['’]?re| they are)(?: above| over| past)?)"
+    r"|\b(?P<weak>reach(?:es)?|says|shows|gets to))\s+(?:at least |about )?"
+    r"(?P<read>1[3-9]\d|20\d|6\d|7\d|8\d|9\d)\b(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))"
+    r"|\b(?:(?:middle|cent(?:re|er)|inside|core|thickest part)\b[^.]{0,30}?\b(?P<inside>1[3-9]\d|20\d)"
+    r"|(?:core|internal)(?: temp(?:erature)?)? (?:is|of|at|to)(?: at least| about)? (?P<core>6\d|7\d|8\d))\b"
+    r"(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))",
+    re.IGNORECASE,
+)
+_NOT_FOOD = re.compile(r"\b(?:oil|fat|oven|grill|syrup|sugar|pan|water)\b", re.IGNORECASE)
+
+
+def _bare_core_c(text: str) -> float | None:
+    """A core temperature [C] written as a number alone: "until the thickest part reads 165". What the oil
+    or the oven reaches is none."""
+    found = _CORE_NUMBER.search(text)
+    if found is None:
+        return None
+    before = text[max(0, found.start() - 40) : found.start()]
+    inside = found["inside"] or found["core"]
+    if not inside and (_NOT_FOOD.search(before) or (found["weak"] and not _CORE_WORDS.search(text))):
+        return None
+    number = float(found["read"] or inside)
+    return c_from_f(number) if number >= 130 else number
+
+
+# "Set the oven to 180", "bake at 180": no weight and no time.
+_OVEN_NUMBER = re.compile(
+    r"\b(?:oven\b[^.]{0,24}?|(?:bake|roast)\b[^.]{0,16}?\bat )\b([12345]\d\d)\b"
+    r"(?!\s*(?:g|ml|°|C\b|F\b|(?:or|to|-)\s*\d|min|hour|hr))|\b([12]\d\d) ?fan\b|\bfan ([12]\d\d)\b",
+    re.IGNORECASE,
+)
+LOWEST_OVEN_C = 105.0
+
+
+def gas_mark_c(mark: float) -> float:
+    """Oven temperature [C] of a gas mark: 250 F + 25 F per mark from 1; a half is 250 F, a quarter 225 F.
+
+    Source: the project's reference figures, section 6.
+    """
+    return c_from_f(250 + 25 * mark if mark >= 1 else 250 if mark >= 0.5 else 225)
+
+
+def temperatures_in(text: str) -> tuple[float | None, float | None, float | None]:
+    """Temperatures a text gives: of the oven [C], of the core [C], and the gas mark. Of
+    "200C/180C fan" the first is the oven's."""
+    text = in_digits(text)
+    oven = core = None
+    for found in _DEGREES.finditer(text):
+        number = float(found[1] or found[3])
+        unit = (found[2] or "C").upper()[0]
+        celsius = c_from_f(number) if unit == "F" else number
+        if not 20 <= celsius <= 320:
+            continue
+        around = text[max(0, found.start() - 60) : found.end() + 40]
+        if re.match(r"\W*(?:hot )?(?:oil|fat|dripping|lard)\b", text[found.end() :], re.IGNORECASE):
+            continue  # "fry in 170C oil"
+        if celsius < LOWEST_OVEN_C and (_CORE_WORDS.search(around) or celsius >= 55):
+            core = core if core is not None else celsius
+        elif celsius >= LOWEST_OVEN_C or re.search(r"\boven\b", text):
+            oven = oven if oven is not None else celsius
+    core = core if core is not None else _bare_core_c(text)
+    bare = _OVEN_NUMBER.search(text)
+    if oven is None and bare:
+        # A number alone: no oven is set to 250 C and more in words, and none below 250 F.
+        number = float(bare[1] or bare[2] or bare[3])
+        oven = c_from_f(number) if number >= 250 else number
+    gas = _GAS.search(text)
+    mark = None
+    if gas:
+        mark = _count(gas[1].replace("½", "1/2").replace("¼", "1/4"))
+        if oven is None and mark is not None:
+            oven = gas_mark_c(mark)
+    return oven, core, mark

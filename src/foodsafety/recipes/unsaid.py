@@ -1,0 +1,213 @@
+"""What an order leaves unsaid: what the vessel holds that its foods go to, what was in hand, what is being put
+together."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from foodsafety.recipes.instructions import Order
+from foodsafety.recipes.made_names import FALLS_ON, FATS
+from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, mentions
+from foodsafety.recipes.referents import FAT_LEFT, OVER_ALL, Referents
+from foodsafety.recipes.vessels import VESSELS, tools_in
+from foodsafety.recipes.words import word_set
+
+# "Into a", "in the two largest": a vessel that is not the one in use.
+INTO_ANOTHER = re.compile(
+    r"\b(?:in ?to|in|on|onto|on to) (?:each of )?(?:a|an|your|another|two|three|four"
+    r"|(?:the )?(?:(?:two|three|four) )?(?:other|second|separate|clean|big|biggest|large|largest|small|smallest)"
+    r"|the (?:two|three|four))\b(.+)$"
+)
+_IN_ITS_MIDDLE = re.compile(r"\bin(?:to)? the (?:middle|centre|center)\b|\bon(?:to)? (?:top|each)\b", re.IGNORECASE)
+
+
+class Unsaid(Referents):
+    """The foods of an order that it does not name."""
+
+    def _with_contents(self, order: Order, foods: list[str], tools: list[str]) -> list[str]:
+        """The foods of an order with those it does not say: what the vessel holds, what was in hand."""
+        more = self._of_its_part(foods, self._unsaid(order, foods, tools)) if foods else []
+        return list(dict.fromkeys((*(self.kitchen.current(name) for name in more), *foods)))
+
+    def _of_its_part(self, foods: Sequence[str], more: list[str]) -> list[str]:
+        """What is listed for the peppers goes onto the peppers, though the salad was in hand last."""
+        kitchen = self.kitchen
+        listed = [kitchen.foods[name] for name in foods if kitchen.foods[name].group not in PLAIN_GROUPS]
+        parts = {food.part for food in listed}
+        if len(parts) != 1 or "" in parts or any(food.made for food in listed) or not more:
+            return more
+        part = parts.pop()
+        if part in word_set("made", "no_names") or part in map(self._part_of, more):
+            return more
+        own = [food.id for food in kitchen.foods.values() if food.made and not food.into]
+        own = [name for name in own if self._part_of(name) == part]
+        return own[-1:] or more
+
+    def _part_of(self, name: str) -> str:
+        """The part of the dish that most of what a food is made of is listed for; "" for none."""
+        base = [self.kitchen.foods[at] for at in self._base_of([name])]
+        parts = [food.part for food in base if food.group not in PLAIN_GROUPS]
+        return max(parts, key=parts.count, default="")
+
+    def _unsaid(self, order: Order, foods: list[str], tools: list[str]) -> list[str]:
+        text = self._after_verb(order)
+        held = self._held(order, tools)
+        particle = PARTICLE.match(text)
+        if FAT_LEFT.search(order.text):
+            return [] if order.do == "heat" else held  # only the fat is there: what was fried in it lies elsewhere
+        if order.do == "heat":
+            return self._heated_with(order, text, foods, held)
+        if order.do in ("cut", "grate") and FALLS_ON.search(text):
+            return held  # "halve the tomatoes over the top"
+        if self._stirred_in(order, foods, held):
+            return held
+        if order.do not in ("mix", "pour", "transfer", "coat", "brush", "garnish", "serve", "touch", "marinate"):
+            return []
+        if order.do == "garnish":
+            made = any(self.kitchen.foods[name].made for name in foods) and not re.search(
+                r"\b(?:over|on top)[.]?$", text
+            )
+            if made and not particle:
+                return []
+            meant = [name for name in self._meant() if name not in foods]
+            over = re.search(r"\b(?:over|on top)(?:,|[.]?$)", text) is not None
+            if over and meant and not any(self.kitchen.foods[n].made or self.kitchen.foods[n].heated for n in meant):
+                return self._main(foods) or meant  # not over what was only cut for it: over the dish
+            return self._meant() if meant else self._main(foods)
+        if order.verb == "add" or (
+            particle
+            and particle[1] in ("in", "through")
+            and order.do != "coat"
+            and not self._vessel_next(text[particle.end() :])
+        ):
+            if order.verb == "add" and not held and self._begins_in_hot():
+                return []
+            if order.verb == "add" and re.match(r"(?:it |them |these |those )?(?:to|into|in)\b", text):
+                return [*held, *self._meant()]
+            if self._joins_named(text) or self._begins_in(text, held):
+                return []
+            more = [name for name in held or self._meant() if name not in foods]
+            return more or self._main(foods)
+        beside = any(self.kitchen.tools[tool] in ("plate", "tray", "rack", "board") for tool in tools)
+        if particle and held and not set(held) & set(foods) and self._vessel_next(text[particle.end() :]):
+            return [] if beside else held  # "drop them in the pot": with what is in there
+        if particle or (
+            order.verb in ("spread", "sprinkle", "scatter", "smear", "dot", "drizzle")
+            and re.search(r"\ball over\b|\bon top\b|\bover[.]?$", text)
+        ):
+            return self._onto(order, text, foods)
+        return self._joined(order, text, foods, tools)
+
+    def _heated_with(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
+        """What is heated with the foods that an order to heat names: what fries in the pan, or what was in hand."""
+        if order.verb == "cook" and not re.match(r"cook\b", order.text, re.IGNORECASE):
+            return held  # "Garlic and cumin, 2 mins": with what is in the pan
+        if all(self.kitchen.foods[name].group in FATS for name in foods) and re.match(
+            r"(?:it |them |(?:a few|one|two|three|four|six|\d+) )?(?:(?:of them |at a time )*)(?:in|with)\b", text
+        ):
+            return self._meant()  # "Fry in the oil": what is in hand
+        with_it = re.search(r"\bwith\b", text)
+        if with_it and not mentions(self.kitchen, text[: with_it.start()]):
+            return [name for name in self._meant() if name not in foods]  # "bring to the boil with the sugar"
+        return held if held and all(self.kitchen.foods[name].group in FATS for name in held) else []
+
+    def _onto(self, order: Order, text: str, foods: list[str]) -> list[str]:
+        """What "over", "on" and "with" put something to: what is in hand; for "dress with yoghurt" all that was
+        cut for it; for "pour it on, whisking" what is being made."""
+        pile = [self.kitchen.current(name) for name in self.kitchen.pile]
+        here = self.kitchen.steps[self.began_at :]
+        cut = {name for row in here for name in row.foods}
+        every = len(cut) > 1 and all(row.do in ("cut", "grate", "peel", "rinse") for row in here)
+        if every and order.verb in ("mix", "toss", "combine", "dress") and text.startswith("with "):
+            return [name for name in pile if name in cut]  # "shred the cabbage, grate the carrot, toss with oil"
+        if order.verb in ("mix", "toss", "combine") and text.startswith("with ") and self._is_prepared():
+            return [name for name in pile if name in self.prepared]
+        if order.verb == "dress" and text.startswith("with ") and set(self._meant()) <= set(pile):
+            return self._with_the_loose(pile)
+        if order.do == "pour" and re.search(r"\b(?:whisk|stirr|beat)ing\b", text):
+            return [name for name in self._meant() if name not in foods] or self._main(foods)
+        if re.match(r"(?:it|them|those|these|that|this) (?:on|over|on top|over the top)(?:,|[.]?$)", text):
+            there = [name for name in self._held(order, []) if name not in foods]
+            return there or [name for name in self._meant() if name not in foods] or self._main(foods)
+        return self._meant()
+
+    def _is_prepared(self) -> bool:
+        """True at the head of a sentence for what the one before cut and grated."""
+        return len(self.kitchen.steps) == self.began_at and set(self._meant()) <= self.prepared
+
+    def _begins_in_hot(self) -> bool:
+        """True for an empty hot pan that nothing goes into but what is named: "get the wok smoking, add the pork"
+        (what was cut meanwhile waits), "lift it onto a plate, peppers in" (so does what was lifted out)."""
+        if not self._is_hot(self.kitchen.vessel):
+            return False
+        away = [tool for tool, kind in self.kitchen.tools.items() if kind in ("plate", "board", "rack")]
+        moved = {name for tool in away for name in self.kitchen.holds.get(tool, ())}
+        new = not any(self.kitchen.vessel in step.tools for step in self.kitchen.steps)
+        return new or (bool(moved) and moved >= set(self._meant()))
+
+    def _joined(self, order: Order, text: str, foods: list[str], tools: list[str]) -> list[str]:
+        """What an order without a particle puts its foods to: said by "over", "inside" and "back", or by where
+        they go."""
+        held = self._held(order, tools)
+        if re.search(r"\binside[.]?$|\b(?:over|on top)(?:,|[.]?$)", text) or OVER_ALL.search(text):
+            return self._meant()
+        if order.do in ("transfer", "mix") and _IN_ITS_MIDDLE.search(order.lead):
+            return [name for name in self._meant() if name not in foods] or self._main(foods)
+        # "Spoon the filling on", "stir the mayonnaise through".
+        if order.do in ("mix", "transfer", "pour") and re.search(
+            r"\b(?:on|through|in (?:the|their|its) (?:middle|centre|center))(?:, \w+ing)?[.]?$", text
+        ):
+            pile = [self.kitchen.current(name) for name in self.kitchen.pile]
+            ways = (held, self._with_the_loose(pile) if order.do == "mix" else [], self._meant(), self._main(foods))
+            others = ([name for name in way if name not in foods] for way in ways)
+            return next((way for way in others if way), [])
+        if order.verb == "return" and held and not set(held) & set(foods):
+            return held  # "return the beef": into the pan in use
+        if re.search(r"\bback[.]?$|\b(?:back in|in) with\b", text) and not set(held) & set(foods):
+            return held
+        if order.do in ("transfer", "pour") and re.search(r"\b(?:the|your|those|that|all) [a-z ]+ in(?:,|[.]?$)", text):
+            return [name for name in held or self._meant() if name not in foods]  # "drop the chicken in"
+        if (order.do in ("coat", "brush", "touch") or order.verb in ("season", "rub", "salt")) and self._only_with(
+            text
+        ):
+            return self._meant()
+        vessels = [tool for tool in tools if self.kitchen.tools[tool] in VESSELS]
+        begins = INTO_ANOTHER.search(text) and not any(self.kitchen.holds.get(tool) for tool in vessels)
+        begins = begins or any(self.kitchen.tools[tool] == "plate" for tool in vessels)  # it lies beside what is there
+        if order.do in ("mix", "pour", "transfer") and not begins and self._into_held(text, order):
+            return held
+        if (
+            order.do == "pour"
+            and order.verb not in ("drain", "strain", "skim")
+            and not re.search(r"\b(?:away|off|out|into|in|over|onto|through)\b", text)
+        ):
+            return held
+        return []
+
+    def _vessel_next(self, text: str) -> bool:
+        """True if the next words are a vessel ("in a bowl"), not a food ("in the flour")."""
+        words = " ".join(re.split(r"\b(?:with|and)\b|,", text)[0].split()[:5])
+        return bool(tools_in(words)) and not mentions(self.kitchen, words)
+
+    def _begins_in(self, text: str, held: list[str]) -> bool:
+        """ "Flour and salt into your biggest bowl": what goes into an empty vessel begins something new."""
+        named = INTO_ANOTHER.search(text)
+        return bool(not held and named and any(tool.kind in VESSELS for tool in tools_in(named[1])))
+
+    def _joins_named(self, text: str) -> bool:
+        """ "Add the beans to the sauce": what it joins is named."""
+        found = re.search(r"\bto (?:the|this|your) (.+?)(?: with\b| and\b|$)", text)
+        return bool(found and mentions(self.kitchen, found[1]))
+
+    def _only_with(self, text: str) -> bool:
+        """ "Brush the tops with egg": what is brushed is no food by name."""
+        found = re.match(r"(.+?)\bwith\b", text)
+        return bool(found and not mentions(self.kitchen, found[1]) and not tools_in(found[1]))
+
+    def _into_held(self, text: str, order: Order) -> bool:
+        """ "Pour the stock into the pan", "lay the pork on top": it joins what is there."""
+        if re.search(r"\bon top\b|\balongside\b", text):
+            return True
+        found = re.search(r"\b(?:into|in|to|on|onto) (?:the )?(.+)$", text)
+        return bool(found and self._vessel_next(found[1]))

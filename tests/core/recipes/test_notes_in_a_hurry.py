@@ -1,0 +1,263 @@
+"""Notes as people jot them down, and dishes of several parts: each in its smallest case."""
+
+import pytest
+
+from foodsafety.recipes import Reading, process_from, read_ingredient, read_recipe, say_way
+from foodsafety.recipes.dish_names import dish_of
+from foodsafety.recipes.instructions import orders
+
+BEANS = ("6 pork sausages", "2 onions", "1 tsp paprika", "1 tin butter beans")
+
+
+def reading(text: str, *lines: str, title: str = "Supper") -> Reading:
+    return read_recipe(f"{title}\n\n" + "\n".join(lines) + f"\n\nMethod\n{text}", "en-GB")
+
+
+def done(found: Reading) -> list[tuple[str, list[str]]]:
+    return [(row["do"], row["foods"]) for row in found.data["steps"]]
+
+
+def foods_of(found: Reading, do: str) -> list[str]:
+    return next(foods for did, foods in done(found) if did == do)
+
+
+# --- what the dish is called ---------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("title", "dish"),
+    [
+        ("Sunday beef and red wine pie", "pie"),
+        ("COOKING CLUB WEEK 3: HAM AND SWEETCORN PIZZA SWIRLS", "swirls"),
+        ("after school kitchen - oaty choc chip bikkies", "bikkies"),
+        ("Mocha pots (off an old card)", "mocha pots"),
+        ("FOODS I   LAB 4\nBUTTERMILK PANCAKES w/ BLUEBERRY SAUCE", "pancakes"),
+        ("Snags, charred capsicum and a big green salad", None),
+        ("Shoulder of lamb braised with white beans", None),
+        ("Year 9 Food", None),
+    ],
+)
+def test_the_title_says_what_the_dish_is_called(title: str, dish: str | None) -> None:
+    assert dish_of(title) == dish
+
+
+def test_a_soup_is_soup_from_the_stock_on() -> None:
+    found = read_recipe(
+        "I'm doing the big bean soup today. Fry 1 chopped onion in 1 tbsp oil. Add 500 ml stock and 2 carrots. "
+        "Simmer 20 minutes. Add a tin of beans and serve.",
+        "en-GB",
+    )
+
+    made = [row["makes"] for row in found.data["steps"] if row.get("makes")]
+    assert made[-1] == "soup"
+    assert made[-2].startswith("soup with")
+
+
+def test_what_is_baked_of_dough_is_called_by_the_title() -> None:
+    found = reading(
+        "Rub the butter into the flour, add the oats and the sugar and mix to a dough. Bake for 12 minutes.",
+        "100 g butter",
+        "150 g flour",
+        "50 g oats",
+        "50 g sugar",
+        title="Oaty bikkies",
+    )
+
+    assert found.data["steps"][-1]["foods"] == ["bikkies"]
+
+
+# --- two parts of a dish -------------------------------------------------------------------------------------------
+
+PIE = (
+    "For the filling",
+    "500 g braising steak",
+    "2 tbsp plain flour",
+    "1 onion",
+    "For the pastry",
+    "250 g plain flour",
+    "125 g butter",
+    "To serve",
+    "1 cabbage",
+    "a knob of butter",
+)
+
+
+def test_each_part_has_its_own_flour_and_butter() -> None:
+    found = reading(
+        "Toss the beef in the flour. Make the pastry. Rub the butter into the flour. Boil the cabbage for 4 minutes "
+        "and stir through the knob of butter.",
+        *PIE,
+    )
+
+    assert foods_of(found, "coat") == ["braising steak", "plain flour"]
+    mixed = [foods for do, foods in done(found) if do == "mix"]
+    assert mixed == [["butter", "plain flour for pastry"], ["cabbage", "butter for serve"]]
+    assert all("named" not in row["guesses"] for row in found.data["steps"] if row.get("guesses"))
+
+
+def test_what_is_listed_for_the_peppers_goes_onto_the_peppers() -> None:
+    found = reading(
+        "Stuff the peppers with the mince and bake for 40 minutes. Slice the cucumber and mix with the yoghurt. "
+        "Scatter on the feta.",
+        "For the peppers",
+        "4 peppers",
+        "400 g beef mince",
+        "50 g feta",
+        "For the salad",
+        "1 cucumber",
+        "100 g yoghurt",
+    )
+
+    onto = foods_of(found, "garnish")
+    assert "feta" in onto
+    assert not any("cucumber" in name or "salad" in name for name in onto)
+
+
+# --- jotted down ---------------------------------------------------------------------------------------------------
+
+
+def test_the_sticky_bits_are_no_ingredients() -> None:
+    found = reading(
+        "Fry the onions for 5 minutes. Pour in the wine and let it bubble, scraping up the sticky bits.",
+        "2 onions",
+        "200 ml red wine",
+        "400 ml beef stock",
+    )
+
+    assert all("beef stock" not in foods for do, foods in done(found) if do == "heat")
+
+
+def test_a_spice_that_is_only_stirred_goes_into_the_pan_and_minutes_count_once() -> None:
+    found = reading(
+        "Fry the sausages in a pan for 5 minutes. Onions in with the sausages, another five. Paprika, stir. "
+        "Tip in the beans.",
+        *BEANS,
+    )
+
+    minutes = [row.get("minutes") for row in found.data["steps"] if row["do"] in ("heat", "part_cook")]
+    assert minutes == [5, 5]
+    assert "pork sausages mixture" in next(foods for _, foods in done(found) if "paprika" in foods)
+
+
+@pytest.mark.parametrize(
+    ("words", "dos"),
+    [
+        ("Potatoes peeled and chopped, onions sliced.", ["peel", "cut", "cut"]),
+        ("potatoes scrubbed and into boiling salted water 18 mins", ["rinse", "heat"]),
+        ("Scissors and hands in the sink, please.", ["wash_hands"]),
+        ("Pat the crumbs on with your fingers then wash them.", ["touch", "wash_hands"]),
+        ("Scrub potatoes, boil whole till fork tender 25 min.", ["rinse", "heat"]),
+        ("They must be 75 in the middle.", ["probe"]),
+        ("Divide into 8, roll thin.", ["transfer", "touch"]),
+        ("Toss any left out 4 hrs.", ["none"]),
+        ("The meat we wash not.", []),
+        ("Serve at once or cover and chill for up to 24 hours.", ["serve"]),
+        ("The rest goes in fridge.", ["chill"]),
+    ],
+)
+def test_orders_in_few_words(words: str, dos: list[str]) -> None:
+    foods = frozenset("potato potatoes onion onions meat crumbs".split())
+
+    assert [order.do for order in orders(words, foods)] == dos
+
+
+def test_soy_sauce_in_the_middle_of_a_list_is_nothing_to_light() -> None:
+    found = reading("Mix the vinegar, light soy sauce and sugar.", "1 tbsp vinegar", "1 tbsp light soy sauce", "sugar")
+
+    assert foods_of(found, "mix") == ["vinegar", "light soy sauce", "sugar"]
+
+
+def test_what_is_fried_in_oil_two_at_a_time_is_what_is_in_hand() -> None:
+    found = reading("Flatten the chicken. Fry two at a time in the oil for 8 minutes.", "4 chicken breasts", "oil")
+
+    assert set(foods_of(found, "heat")) >= {"chicken breasts", "oil"}
+
+
+def test_what_went_out_of_the_pan_comes_back_into_it() -> None:
+    found = reading(
+        "Brown the beef in a pot and lift it onto a plate. Fry the onions in the pot. Return the beef, add the stock "
+        "and simmer for 2 hours.",
+        "500 g beef",
+        "2 onions",
+        "300 ml stock",
+    )
+
+    simmered = found.data["steps"][-1] if found.data["steps"][-1]["do"] == "heat" else found.data["steps"][-2]
+    process = process_from(found.data)
+    assert {"beef", "onions", "stock"} <= {part for name in simmered["foods"] for part in process.ingredients_of(name)}
+
+
+def test_what_is_cut_over_the_top_falls_into_the_bowl() -> None:
+    found = reading(
+        "Whisk the oil in a bowl. Tear in the lettuce, halve the tomatoes over the top and crumble in the feta.",
+        "2 tbsp oil",
+        "1 lettuce",
+        "3 tomatoes",
+        "50 g feta",
+    )
+
+    assert len(process_from(found.data).ingredients_of(found.data["steps"][-1]["foods"][0])) == 4
+
+
+def test_melted_and_bashed_are_stirred_together_and_called_crumbs() -> None:
+    found = reading(
+        "Bash the biscuits to crumbs, melt the butter, stir together. Spoon the crumbs into glasses.",
+        "150 g biscuits",
+        "60 g butter",
+    )
+
+    assert done(found)[-2:] == [("mix", ["biscuits", "butter"]), ("serve", ["biscuits in butter"])]
+
+
+def test_the_thigh_that_a_probe_is_pushed_into_is_the_bird() -> None:
+    found = reading(
+        "Roast the chicken for 80 minutes. Bake the stuffing for 40 minutes. It's ready when a thermometer pushed "
+        "into the thickest part of the thigh reads 75C.",
+        "1 whole chicken",
+        "200 g stuffing",
+    )
+
+    assert foods_of(found, "probe") == ["whole chicken"]
+
+
+def test_a_labelled_row_alone_is_a_list() -> None:
+    found = read_recipe(
+        "Pasties\n\nPastry: plain flour 450 g, lard 100 g, butter 125 g, cold water about 8 tablespoons.\n"
+        "Inside: beef skirt 400 g, potato 300 g, swede 150 g, plenty of pepper. One egg to glaze.\n\n"
+        "Mix the flour and the water.",
+        "en-GB",
+    )
+
+    assert {"plain flour", "lard", "butter", "water", "potato", "egg"} <= {item.food for item in found.items}
+
+
+@pytest.mark.parametrize(
+    ("line", "food"),
+    [
+        ("juice and zest 1 lemon", "lemon"),
+        ("mint few sprigs", "mint"),
+        ("4 bits of white fish", "white fish"),
+        ("whatever cooked veg we have, about 500 g", "vegetables"),
+        ("250 g cooked beetroot vac packed", "cooked beetroot"),
+        ("1 hen (1.5 kg)", "hen"),
+    ],
+)
+def test_lines_in_few_words(line: str, food: str) -> None:
+    assert read_ingredient(line, "en-GB").food == food
+
+
+# --- answers -------------------------------------------------------------------------------------------------------
+
+
+def test_an_answer_about_the_spoon_says_nothing_of_the_bowl() -> None:
+    found = reading("Mix the mince with the egg. Mix the tomatoes with the oil.", "mince", "egg", "tomatoes", "oil")
+    first = found.data["steps"][0]
+    bowl, spoon = first["tools"]
+
+    data = say_way(found.data, first["id"], spoon, "said", lambda sort: [f"clean {sort}"])
+    asked = say_way(data, first["id"], bowl, "another", lambda sort: [f"clean {sort}"])
+
+    assert data["steps"][0]["guesses"]
+    assert data["steps"][0]["settled"] == [spoon]
+    assert "clean bowl" in asked["steps"][0]["tools"]
+    assert "tools" not in asked["steps"][0]["guesses"]
