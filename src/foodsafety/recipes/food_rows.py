@@ -81,25 +81,26 @@ def labelled_foods(row: str) -> list[str]:
     """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
     100 ml cream"; nothing for any other row."""
     label = re.match(r"([A-Za-z][A-Za-z'’ -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
-    between = next((sign for sign in (";", " / ", " | ") if label and sign in label[2]), ",")
-    listed = re.split(rf"{re.escape(between)}|(?<=[a-z])\.\s+", label[2]) if label else []
-    parts = [part.strip(" .") for part in listed if part.strip(" .")]
-    if len(parts) == 0 or any(len(part.split()) > 7 for part in parts):
+    if label is None:
         return []
-    if _ORDERS_WORK.search(row) and any(is_order(part) for part in parts):
+    between = next((sign for sign in (";", " / ", " | ") if sign in label[2]), ",")
+    listed = re.split(rf"{re.escape(between)}|(?<=[a-z])\.\s+", label[2])
+    parts = [part.strip(" .") for part in listed if part.strip(" .")]
+    if not parts or any(len(part.split()) > 7 for part in parts) or _orders_among(row, parts):
         return []
     items = [read_ingredient(part, "en-GB") for part in parts]
-    if not items[0].measured and is_order(parts[0]):
-        return []  # "Chef: whisk the flour, sugar and salt in bowl 1"
-    if sum(not item.measured and is_order(part) for item, part in zip(items, parts, strict=True)) > 1:
-        return []  # "Chips: peel, rinse, dry, fry"
     known = sum(item.kind is not None for item in items)
-    every = bool(items) and all(item.kind is not None and item.measured for item in items)
+    every = all(item.kind is not None and item.measured for item in items)
     # "Gravy: lamb bones, stock, flour": without amounts only where each is a food.
-    dish = label is not None and label[1].lower() in layout_dishes()
-    plain = label is not None and dish and known == len(items) > 2 and not is_order(label[2])
-    measured = label is not None and re.search(r"\d", label[2]) is not None and (known > 2 or every)
-    return [label[1], *parts] if label and (measured or plain) else []
+    plain = label[1].lower() in layout_dishes() and known == len(items) > 2 and not is_order(label[2])
+    measured = re.search(r"\d", label[2]) is not None and (known > 2 or every)
+    return [label[1], *parts] if measured or plain else []
+
+
+def _orders_among(row: str, parts: Sequence[str]) -> bool:
+    """True for a row of work: "Chef: whisk the flour, sugar and salt in bowl 1", "Chips: peel, rinse, dry, fry"."""
+    work = [is_order(part) and not read_ingredient(part, "en-GB").measured for part in parts]
+    return work[0] or sum(work) > 1 or (_ORDERS_WORK.search(row) is not None and any(map(is_order, parts)))
 
 
 def looks_like_ingredient(row: str) -> bool:

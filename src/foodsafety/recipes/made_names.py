@@ -29,6 +29,10 @@ from foodsafety.recipes.words import ORDINALS, first_free, verb_classes, vocabul
 FALLS_ON = re.compile(
     r"\bover (?:the top|it|them|everything|the lot)\b|\bon top\b|\bstraight in\b(?!to)", re.IGNORECASE
 )
+_OF_KIT = re.compile(
+    r"\S+[\s-]+(?:siz|shap|sheet|tin|dish|bowl|cutter|case|paper|board|pan|wheel|brush|bag|plate|platter|jar|box|tub"
+    r"|spinner|server)"
+)
 JOINS = frozenset({"mix", "coat", "marinate"})
 # "The soup", "any more curry"; never "curry powder".
 _SPOKEN_OF = (
@@ -98,10 +102,7 @@ class MadeNames(Kitchenware):
             return False
         if before and tools_in(before[-1]):
             return False  # "on the grill bars"
-        if re.match(
-            r"\S+[\s-]+(?:siz|shap|sheet|tin|dish|bowl|cutter|case|paper|board|pan|wheel|brush|bag|plate|platter|jar|box|tub|spinner|server)",
-            rest,
-        ):
+        if _OF_KIT.match(rest):
             return False
         # "Loaves on to the racks": the first word, and several.
         if listed and re.match(r"\S+(?:[,.;]|$| and\b)", rest):
@@ -250,12 +251,9 @@ class MadeNames(Kitchenware):
         kitchen = self.kitchen
         dish = self._dish_told()
         made = [name for name, food in kitchen.foods.items() if food.made or name == dish]
-        if dish is None or any(set(dish.split()) <= set(name.split()) for name in made):
-            return
         plain = sum(not food.made for food in kitchen.foods.values())
-        free = [food for food in kitchen.foods.values() if food.made and not food.into and not food.called]
-        whole = max(free, key=lambda food: len(self._base_of([food.id])), default=None)
-        if whole is None or len(self._base_of([whole.id])) < max(3, 0.5 * plain):
+        whole = self._most_of_it(plain)
+        if dish is None or whole is None or any(set(dish.split()) <= set(name.split()) for name in made):
             return
         # A soup is one from the stock on; a pie is none before it is put together.
         grows = stem(dish) in dish_words("grows") | dish_words("cold")
@@ -267,6 +265,12 @@ class MadeNames(Kitchenware):
             if name == whole.id or own:
                 parts = next((step.foods for step in kitchen.steps if step.makes == name), [])
                 kitchen.rename(name, self._name(dish, parts))
+
+    def _most_of_it(self, plain: int) -> FoodInHand | None:
+        """What at least half of the list's foods, of which there are ``plain``, have gone into, where we named it."""
+        free = [food for food in self.kitchen.foods.values() if food.made and not food.into and not food.called]
+        whole = max(free, key=lambda food: len(self._base_of([food.id])), default=None)
+        return whole if whole and len(self._base_of([whole.id])) >= max(3, 0.5 * plain) else None
 
     def _dish_told(self) -> str | None:
         """The title's word for the dish, else the one whole dish that the method speaks of."""

@@ -89,11 +89,11 @@ class StepReader(ShortNotes):
     def step(self, order: Order, source: str) -> None:
         """Reads one order into a step, or into the step before that it goes on with."""
         kitchen = self.kitchen
+        if order.do == "timed" and self.heated_for == (order.text[:24], order.high_min):
+            return  # the words of the order before, which was given its time already
         if order.do == "list" and self.laying:
             kitchen.set_out = self._foods(order)
             return
-        if order.do == "timed" and self.heated_for == (order.text[:24], order.high_min):
-            return  # the words of the order before, which was given its time already
         self._back_in_the_fat(order)
         order = self._as_work(order)
         if order.oven_c is not None and order.do in ("none", "heat"):
@@ -109,12 +109,9 @@ class StepReader(ShortNotes):
         washes = self.washing and not foods and _is_part_of_washing(order, tools)
         if washes or self._goes_on(order, foods, tools):
             return
-        self.washing = order.do == "wash_hands"
-        self.count += 1
-        step = ReadStep(
-            id=f"s{self.count}", do=self._cooked_through(order, foods), text=order.words, source=source, guesses=guesses
-        )
-        step.tools = tools
+        self.washing, self.count = order.do == "wash_hands", self.count + 1
+        do = self._cooked_through(order, foods)
+        step = ReadStep(id=f"s{self.count}", do=do, text=order.words, source=source, guesses=guesses, tools=tools)
         if not foods and (self._is_of_kit(order, tools) or self._is_of_another(order, tools)):
             return
         if not foods and order.do not in _OF_NO_FOOD:
@@ -128,10 +125,7 @@ class StepReader(ShortNotes):
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
         step.foods = self._with_contents(order, foods, tools)
-        inside = kitchen.holds.get(kitchen.vessel or "", [])
-        if order.verb == "return" and kitchen.vessel and not tools and set(inside) & set(step.foods):
-            step.tools = [kitchen.vessel]  # back into the pan in use
-            step.guesses = [*step.guesses, "vessel"]
+        self._back_in_its_pan(step, order)
         step.hands = [PERSON] if self._by_hand(order, step, foods) else []
         if step.hands and order.do not in _WORKED_BY_HAND and not _HANDS.search(order.words):
             step.guesses = [*step.guesses, "hands"]
@@ -144,6 +138,14 @@ class StepReader(ShortNotes):
         kitchen.steps.append(step)
         self._remember(step)
         self._in_its_pan(step, order, source)
+
+    def _back_in_its_pan(self, step: ReadStep, order: Order) -> None:
+        """ "Return the beef": into the pan in use."""
+        vessel = self.kitchen.vessel
+        inside = self.kitchen.holds.get(vessel or "", [])
+        if order.verb == "return" and vessel and not step.tools and set(inside) & set(step.foods):
+            step.tools = [vessel]
+            step.guesses = [*step.guesses, "vessel"]
 
     def _is_unsure(self, order: Order, foods: Sequence[str]) -> bool:
         """True where the foods of an order were found, and may be others: the sentence before was not understood, or

@@ -116,10 +116,8 @@ class Unsaid(Referents):
         """What "over", "on" and "with" put something to: what is in hand; for "dress with yoghurt" all that was
         cut for it; for "pour it on, whisking" what is being made."""
         pile = [self.kitchen.current(name) for name in self.kitchen.pile]
-        here = self.kitchen.steps[self.began_at :]
-        cut = {name for row in here for name in row.foods}
-        every = len(cut) > 1 and all(row.do in ("cut", "grate", "peel", "rinse") for row in here)
-        if every and order.verb in ("mix", "toss", "combine", "dress") and text.startswith("with "):
+        cut = self._cut_here()
+        if len(cut) > 1 and order.verb in ("mix", "toss", "combine", "dress") and text.startswith("with "):
             return [name for name in pile if name in cut]  # "shred the cabbage, grate the carrot, toss with oil"
         if order.verb in ("mix", "toss", "combine") and text.startswith("with ") and self._is_prepared():
             return [name for name in pile if name in self.prepared]
@@ -131,6 +129,12 @@ class Unsaid(Referents):
             there = [name for name in self._held(order, []) if name not in foods]
             return there or [name for name in self._meant() if name not in foods] or self._main(foods)
         return self._meant()
+
+    def _cut_here(self) -> set[str]:
+        """What this sentence has cut, where it has done nothing else so far."""
+        here = self.kitchen.steps[self.began_at :]
+        every = all(row.do in ("cut", "grate", "peel", "rinse") for row in here)
+        return {name for row in here for name in row.foods} if every else set()
 
     def _is_prepared(self) -> bool:
         """True at the head of a sentence for what the one before cut and grated."""
