@@ -15,6 +15,8 @@ from foodsafety.recipes.words import ORDINALS, first_free, vocabulary
 _OWN_NAME = re.compile(r"\d|\b(?:green|red|blue)\b")
 
 
+# "So there's no board to wash".
+_NO_KIT = re.compile(r"\bno (?:[a-z]+ )?(?:board|knife|bowl|pan|pot|plate|tray|spoon|whisk|mixer)s?\b", re.IGNORECASE)
 _WITHOUT_A_BOARD = frozenset({"tear", "snip", "crumble", "pick", "break", "pull"})
 
 
@@ -72,7 +74,7 @@ class Kitchenware:
             r"\b(?:straight |right )?(?:from|out of|off) (?:the|its|their|a) [a-z ]+?\b(?=,|$|\band\b"
             r"|\binto?\b|\bto\b|\bonto?\b)",
             " ",
-            re.sub(r"\buntil\b.*$", "", order.words, flags=re.IGNORECASE),
+            _NO_KIT.sub(" ", re.sub(r"\buntil\b.*$", "", order.words, flags=re.IGNORECASE)),
         )
         named = [tool for tool in tools_in(words) if tool.kind != order.verb]
         tools = [self._tool(tool) for tool in named]

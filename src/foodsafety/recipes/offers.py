@@ -50,7 +50,7 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
     again, or by a shorter name without an amount, is not offered twice."""
     found: list[_Named] = []
     shapes = set[str]()
-    for sentence in sentences(text):
+    for sentence in sentences(_IF_THERE_IS.sub(", ", text)):
         if says_allergy(sentence):
             continue  # what somebody may not eat is in no line for it
         # "Roll into 12 sausages": what is called sausages from here on is no food of its own.
@@ -74,6 +74,10 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
     return tuple(row.line for row in kept)
 
 
+# "Four of you, or five if there's bread": the bread, and no five of them.
+_IF_THERE_IS = re.compile(
+    r"\s(?:\w+ )?if (?:there(?:['’]s| is| are)|you(?:['’]ve got| have)) (?:any |some |a bit of )?", re.IGNORECASE
+)
 _ONE_MORE = re.compile(r"(?:an?|one) ", re.IGNORECASE)
 _OF_A_BIRD = frozenset({"thigh", "breast", "leg", "drumstick", "wing"})
 

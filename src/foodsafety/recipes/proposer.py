@@ -229,6 +229,9 @@ def _unserved(reader: SentenceReader, left: Sequence[str]) -> list[str]:
     return [name for name in left if name not in eaten and not kitchen.foods[name].raw]
 
 
+_BESIDE = re.compile(r"\b(?:on|at) the side\b|\balongside\b|\b(?:beside|next to) (?:it|them)\b", re.IGNORECASE)
+
+
 def _finish_serving(reader: SentenceReader) -> None:
     """What nothing else uses is what is served. A serving that is followed by more work stays as
     it was read; where the text ends without one, one is added and said to be."""
@@ -241,6 +244,8 @@ def _finish_serving(reader: SentenceReader) -> None:
     if last is not None and last.do == "serve":
         if not any(kitchen.foods[name].made for name in last.foods):
             last.foods = [*reader._meant(), *left[-1:], *last.foods]
+        elif _BESIDE.search(last.text):  # "slaw and rolls on the side": of what else was made
+            last.foods = [*[name for name in left if name not in last.foods][-1:], *last.foods]
         now = (kitchen.current(name) if kitchen.foods[name].made else name for name in last.foods)
         last.foods = list(dict.fromkeys(now))
         forgotten = [name for name in _made_ready(reader) if name not in last.foods]

@@ -29,7 +29,7 @@ from foodsafety.recipes.words import word_set
 FAT_LEFT = re.compile(
     r"\b(?:fat|oil|butter|juices|dripping)s? (?:that(?:'s| is)? |which )?(?:left|remains?|remaining)\b"
     r"|\b(?:remaining|leftover|bacon|pan|beef|duck) (?:fat|juices|dripping)\b|\b(?:the|to|in) drippings?\b"
-    r"|\bsame (?:pan|pot|wok|skillet)\b",
+    r"|\bsame (?:pan|pot|wok|skillet)\b|\bthat (?:fat|dripping)\b",
     re.IGNORECASE,
 )
 _THE_OTHERS = re.compile(r"\bthe (?:rest|others?)\b(?! of)", re.IGNORECASE)
@@ -175,6 +175,10 @@ class Referents(MadeNames):
     def _still_raw(self, meant: list[str]) -> list[str]:
         """What an order to heat means, where what was in hand last is never cooked: the last thing made or
         brought that is raw still, or that is hot."""
+        foods = self.kitchen.foods
+        lifted = [f.id for f in foods.values() if f.raw and not f.into and f.id.startswith(("marinated ", "drained "))]
+        if lifted and meant and all(("marinade",) in foods[name].names for name in meant):
+            return lifted[-1:]  # "tip the marinade into a jug. Grill for 12 minutes": what lay in it
         salad = word_set("names", "salad") | dish_words("cold")
         if not meant or any(salad.isdisjoint(stem_words(name)) for name in meant):
             return meant
@@ -238,7 +242,7 @@ class Referents(MadeNames):
         """Foods of which a part is meant ("half the cucumber", "the remaining oil"): they stay
         themselves, whatever the first part has gone into."""
         originals: set[str] = set()
-        for pattern in (PART_OF, THE_REST):
+        for pattern in (THE_REST, PART_OF):
             for match in pattern.finditer(text):
                 at = len(stem_words(text[: match.end()]))
                 after = [names for i, names in found if i >= at - 1]
@@ -249,7 +253,7 @@ class Referents(MadeNames):
                     # "One pepper each" is served of what the peppers have become.
                     become = served and pattern is PART_OF and self.kitchen.foods[name].into is not None
                     if not self.kitchen.foods[name].made and not general and not become:
-                        self.kitchen.foods[name].split = True
+                        self.kitchen.foods[name].split = pattern is PART_OF  # after "the rest of it" none is left
                         originals.add(name)
         return originals
 
