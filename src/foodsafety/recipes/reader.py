@@ -13,6 +13,7 @@ from foodsafety.recipes.mentions import PRONOUN, made_nouns, mentions
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.referents import FAT_LEFT
 from foodsafety.recipes.short_notes import ShortNotes
+from foodsafety.recipes.staged import minutes_before_the_end
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import first_free, vocabulary, word_set
 
@@ -58,6 +59,22 @@ def _handles() -> frozenset[str]:
 def _is_part_of_washing(order: Order, tools: Sequence[str]) -> bool:
     """ "Pour to rinse, dry with paper": hands that are being washed, and no work on anything else."""
     return order.do in ("pour", "rinse", "wipe", "touch", "rest") and all("towel" in tool for tool in tools)
+
+
+def _part(cook: ReadStep, rest: ReadStep, staged_min: float) -> None:
+    """Parts a cook so long before its end [min]: what it ends with goes to the rest of it. One that is no longer than
+    that keeps its time, and somebody is asked to look."""
+    rest.tools, rest.level, rest.guesses = list(cook.tools), cook.level, []
+    cook.until, cook.core_c = "", None
+    whole = cook.active_min + cook.waiting_min
+    if whole and whole <= staged_min:
+        rest.guesses = ["time"]
+    elif cook.waiting_min:
+        rest.active_min, rest.waiting_min = 0.0, staged_min
+        cook.waiting_min -= staged_min
+    elif whole:
+        cook.active_min -= staged_min
+    cook.low_min = cook.low_min - staged_min if cook.low_min and cook.low_min > staged_min else None
 
 
 class StepReader(ShortNotes):
@@ -175,9 +192,36 @@ class StepReader(ShortNotes):
         """Heats what went into a pan on the heat for the time that the same words give."""
         if _LAST_MINUTE.search(order.words):
             order = replace(order, low_min=order.low_min or 1.0, high_min=order.high_min or 1.0)
+        if self._before_its_end(step, order, source):
+            return  # it goes into what cooks already
         if step.do in ("mix", "transfer", "garnish") and order.high_min and not _AFTERWARDS.search(order.words):
             self._on_the_heat(step, order, source)
             self.heated_for = (order.text[:24], order.high_min)
+
+    def _cooked_with(self, step: ReadStep) -> ReadStep | None:
+        """The heat that what a step puts together was on before, where it is on it still."""
+        if not step.makes or step.do not in ("mix", "transfer", "garnish", "pour"):
+            return None
+        heats = [row for row in self.kitchen.steps if row.do in ("heat", "part_cook") and row is not step]
+        held = {self.kitchen.current(name) for name in (heats[-1].foods if heats else ())}
+        return heats[-1] if self.kitchen.current(step.makes) in held else None
+
+    def _before_its_end(self, step: ReadStep, order: Order, source: str) -> bool:
+        """ "With six minutes left, stir in the peas": the cook is parted where they go in, and True. Other work that is
+        done by then takes no such time."""
+        staged = minutes_before_the_end(order.words)
+        if not staged or step.do in ("heat", "part_cook"):
+            return False
+        cook = self._cooked_with(step)
+        if cook is not None or step.do not in ("transfer", "chill", "rest", "marinate", "freeze"):
+            step.active_min = step.waiting_min = 0.0
+            step.low_min = None
+        if cook is not None:
+            last = replace(order, do="heat", verb="cook", text="cook it", lead="", object_of="", until=cook.until)
+            self.step(replace(last, low_min=staged, high_min=staged, core_c=cook.core_c, oven_c=cook.oven_c), source)
+            _part(cook, self.kitchen.steps[-1], staged)
+            self.heated_for = (order.text[:24], order.high_min)
+        return cook is not None
 
     def _is_for_no_part(self, order: Order) -> bool:
         """ "Everything for the hummus", of a list that does not say what that is."""

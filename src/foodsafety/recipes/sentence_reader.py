@@ -14,6 +14,7 @@ from foodsafety.recipes.instructions import Order, orders, unlabelled
 from foodsafety.recipes.mentions import dish_words, mentions
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import StepReader
+from foodsafety.recipes.staged import minutes_before_the_end
 from foodsafety.recipes.times_and_heats import temperatures_in
 from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
 from foodsafety.recipes.words import layout_pattern
@@ -44,6 +45,13 @@ class Touched:
     went_on: bool
 
 
+def _by_then(found: list[Order]) -> list[Order]:
+    """ "Fifteen minutes before they're done, scatter over the cheese": when the order after it is done."""
+    if len(found) < 2 or found[0].do != "timed" or minutes_before_the_end(found[0].text) is None:
+        return found
+    return [replace(found[1], lead=f"{found[0].text}, {found[1].lead}".strip(" ,")), *found[2:]]
+
+
 class SentenceReader(StepReader):
     """Reads a method, sentence by sentence."""
 
@@ -62,7 +70,7 @@ class SentenceReader(StepReader):
             self.kitchen.last = own or self.kitchen.last
             return Touched(acts=True, went_on=False)
         text = self._topic_first(text)
-        found = self._of_a_list(self._at_one_heat(text, orders(text, self.kitchen.food_words())))
+        found = _by_then(self._of_a_list(self._at_one_heat(text, orders(text, self.kitchen.food_words()))))
         label = unlabelled(text)[0]
         self.headed = label.lower() if stem(label.lower()) in dish_words("dishes") else ""
         parts = self._part_words()

@@ -246,6 +246,66 @@ def test_lines_in_few_words(line: str, food: str) -> None:
     assert read_ingredient(line, "en-GB").food == food
 
 
+# --- counted back from the end -------------------------------------------------------------------------------------
+
+
+def minutes(found: Reading) -> list[tuple[str, float]]:
+    return [(row["do"], row.get("minutes", 0)) for row in found.data["steps"] if row["do"] != "serve"]
+
+
+@pytest.mark.parametrize(
+    "addition",
+    [
+        "With five minutes to go, stir in the peas.",
+        "Stir in the peas for the last 5 minutes.",
+        "Add the peas 5 minutes before the end.",
+        "Peas in for the last five.",
+        "Five minutes before they're done, scatter over the peas.",
+    ],
+)
+def test_what_goes_in_before_the_end_parts_the_cook(addition: str) -> None:
+    found = reading(f"Boil the potatoes for 20-25 minutes until tender. {addition}", "1 kg potatoes", "200 g peas")
+
+    heats = [row for row in found.data["steps"] if row["do"] == "heat"]
+    assert [(row["low_min"], row["minutes"]) for row in heats] == [(15, 20), (5, 5)]
+    assert heats[-1]["end"] == {"cue": "tender"}
+    assert "end" not in heats[0]
+    assert process_from(found.data).ingredients_of(heats[-1]["foods"][0]) == {"potatoes", "peas"}
+    assert sum(time for _, time in minutes(found)) == 25
+
+
+def test_the_core_temperature_is_for_the_end_of_the_cook() -> None:
+    found = reading(
+        "Roast the chicken in the oven for 60 minutes until the core reads 75C. With 20 minutes to go, pour over the "
+        "honey.",
+        "1 whole chicken",
+        "2 tbsp honey",
+    )
+
+    heats = [row for row in found.data["steps"] if row["do"] in ("heat", "part_cook")]
+    assert [(row["do"], row["minutes"]) for row in heats] == [("part_cook", 40), ("heat", 20)]
+    assert heats[1]["end"]["core_c"] == 75
+
+
+def test_other_work_done_by_then_takes_no_such_time() -> None:
+    found = reading(
+        "Simmer the beef in the stock for 2 hours. With ten minutes to go, wipe the worktop and rinse the cabbage.",
+        "500 g beef",
+        "300 ml stock",
+        "1 cabbage",
+    )
+
+    assert minutes(found)[1:] == [("wipe", 0), ("rinse", 0)]
+
+
+def test_a_cook_no_longer_than_that_keeps_its_time_and_somebody_looks() -> None:
+    found = reading("Fry the onions for 5 minutes. Stir in the peas for the last 10 minutes.", "2 onions", "200 g peas")
+
+    heats = [row for row in found.data["steps"] if row["do"] == "heat"]
+    assert [row["minutes"] for row in heats] == [5, 10]
+    assert heats[1]["guesses"] == ["time"]
+
+
 # --- answers -------------------------------------------------------------------------------------------------------
 
 
