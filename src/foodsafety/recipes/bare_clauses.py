@@ -134,6 +134,8 @@ _TIMED_FIRST = re.compile(
 def bare_clause(piece: str) -> Clause | None:
     """The order of words without a verb, by the place or the time they name; none where they name
     neither."""
+    if re.match(r"\W*(?:please )?(?:never|do not|don['’]t|no)\b", piece, re.IGNORECASE):
+        return None  # "never put cooked food back on the raw tray"
     if _TIMED_FIRST.match(piece) or _A_SIDE.search(piece):
         return Clause(verb="", do="timed", text=piece, form="bare")
     for pattern, verb, do in _BARE_PLACES:

@@ -38,7 +38,8 @@ def several_foods(row: str) -> list[str]:
     commas where every part is a food and most have an amount."""
     added = re.split(r"\s+\+\s+", row)
     both = [read_ingredient(part, "en-GB") for part in added] if len(added) > 1 else []
-    if both and all(item.measured and item.kind for item in both):
+    apart = not any(re.match(r"\S+ (?:[a-z]+ )?for (?:the )?", part) for part in added)  # "3 tbsp + 1 tbsp for later"
+    if both and apart and all(item.measured and item.kind for item in both):
         return [part.strip(" .") for part in added]  # "milk 3 L + water 3 L"
     stops = [part.strip(" .") for part in re.split(r"(?<=[a-z])\.\s+", row) if part.strip(" .")]
     if len(stops) > 1 and all(item.measured and item.kind for item in (read_ingredient(p, "en-GB") for p in stops)):

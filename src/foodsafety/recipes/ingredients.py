@@ -280,7 +280,8 @@ _KIND_BEHIND = re.compile(
 )
 # "Lime half", "peanuts handful".
 _LAST_WORD = re.compile(
-    r"(?:,|:|\s-+|\s)\s*(?:an? (?:small |large |good |big )?)?(half|handful|pinch|bunch|splash|dash|knob|drizzle)$",
+    r"(?:,|:|\s-+|\s)\s*(?:an? (?:small |large |good |big )?)?"
+    r"(half|handful|pinch|bunch|splash|dash|knob|drizzle|bag|packet|punnet|head|bulb)$",
     re.IGNORECASE,
 )
 _A_FEW_LAST = re.compile(r"(?:,|:|\s-+|\s)\s*(?:(?:an? )?(?:few|couple of)|some|several) [a-z]+$", re.IGNORECASE)

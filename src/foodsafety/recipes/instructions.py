@@ -97,7 +97,22 @@ def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
     every = [one for order in found if order is not None for one in _hands_and_kit(order)]
     if warns:
         return [order for order in every if order.do == "topic"]  # "don't rinse the cod": what comes next is of it
-    return _wash_same(_share_objects(every))
+    return _wash_same(_share_objects(_served_with(every)))
+
+
+# "Serve: rice, chilli, dollop yoghurt": what one has of it is no order.
+_DOLLOP = re.compile(
+    r"(?:dollop|drizzle|sprinkle|squeeze|scoop|spoon|splash|slick|dust) (?!(?:the|it|them|some|an?|over|on|with|your)\b)",
+    re.IGNORECASE,
+)
+
+
+def _served_with(found: list[Order]) -> list[Order]:
+    if not found or found[0].do != "serve":
+        return found
+    more = [order for order in found[1:] if _DOLLOP.match(order.text)]
+    said = ", ".join([found[0].text, *(order.words for order in more)])
+    return [replace(found[0], text=said), *(order for order in found[1:] if order not in more)]
 
 
 def _hands_and_kit(order: Order) -> list[Order]:

@@ -36,6 +36,8 @@ class Kitchenware:
         self.count = 0
         # True after a hand-wash in the same sentence: "pour to rinse, dry with paper" is no step of its own.
         self.washing = False
+        # The foods that the label of a sentence names: "Rice: rinse, boil for 10 minutes".
+        self.labelled: frozenset[str] = frozenset()
         # How an order begins whose minutes went to the heat that it is on.
         self.heated_for: tuple[str, float | None] = ("", None)
         # True if a sentence went on with a step of the one before; how many steps there were at its beginning.

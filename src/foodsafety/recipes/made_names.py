@@ -348,7 +348,8 @@ class MadeNames(Kitchenware):
         if made:
             root = _root(made)
             return f"cooked {root}" if cooked and not root.startswith("cooked ") else root
-        chief = next((food for food in known if food.group.startswith("raw") or food.made), None)
+        chief = next((food for food in known if food.group.startswith("raw")), None)
+        chief = chief or next((food for food in known if food.made), None)
         chief = chief or next((food for food in known if food.group not in PLAIN_GROUPS), known[0])
         others = {food.group for food in known if food is not chief}
         if cooked:

@@ -314,6 +314,9 @@ def _likeliest(kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...], part
         if heads and not any(kitchen.foods[food].made for food in ids):
             return heads[:1]
     made = [food for food in ids if kitchen.foods[food].made]
+    exact = [food for food in ids if stem_words(food) == name and not kitchen.foods[food].used]
+    if exact and len(ids) > 1 and not any(kitchen.foods[food].called for food in made):
+        return exact[:1]  # "sugar", with brown sugar in hand
     if made:
         return made[-1:]
     if len(ids) == 1:

@@ -99,6 +99,14 @@ def propose(
     return Proposal(process=_process(reader, items), sentences=tuple(rows))
 
 
+_BARBECUE = re.compile(r"\b(?:bbq|barbecue|barbie|barby)\b", re.IGNORECASE)
+
+
+def _hot_plate(text: str) -> str:
+    """ "Onions on the plate", at a barbecue: the hot plate."""
+    return re.sub(r"\b(on|onto|off) the plate\b(?! of)", r"\1 the griddle", text, flags=re.IGNORECASE)
+
+
 # What leftovers are told to be done with.
 _KEEPING = frozenset({"serve", "chill", "freeze", "heat", "rest", "none", "topic", "list", "transfer"})
 
@@ -111,7 +119,8 @@ def _read(reader: SentenceReader, sentence: str, paragraph: int) -> ReadSentence
         and all(o.do in _KEEPING for o in orders(sentence, reader.kitchen.food_words()))
     ):
         return ReadSentence(text=sentence, paragraph=paragraph, steps=(), acts=True, aside=True)
-    touched = reader.sentence(sentence, f"step {paragraph + 1}")
+    said = _hot_plate(sentence) if _BARBECUE.search(reader.method) else sentence
+    touched = reader.sentence(said, f"step {paragraph + 1}")
     new = tuple(step.id for step in reader.kitchen.steps[before:])
     last = reader.kitchen.steps[before - 1].id if before and touched.went_on else None
     steps = (*((last,) if last else ()), *new)

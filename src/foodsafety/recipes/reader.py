@@ -290,7 +290,7 @@ class StepReader(ShortNotes):
     def _in_its_tin(self, order: Order, tools: Sequence[str]) -> list[str]:
         """What an order to heat means without a food: what lies raw in the vessel it is done in, whatever was
         in hand last."""
-        if order.do != "heat" or PRONOUN.search(order.text):
+        if order.do != "heat" or PRONOUN.search(order.text) or self.labelled:
             return []
         held = [self.kitchen.current(name) for tool in tools for name in self.kitchen.holds.get(tool, ())]
         return list(dict.fromkeys(name for name in held if self.kitchen.foods[name].raw))

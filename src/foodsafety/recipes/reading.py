@@ -165,9 +165,8 @@ def _told(document: Document, read: Sequence[SentenceRead]) -> Iterator[Sentence
         if line.taken == "instruction":
             for part in sentences(re.sub(r"^\s*(?:[-*•]|\d{1,3}[.)])\s+", "", line.text)):
                 row = next((found for found in left if found.text == part), None)
-                if row is not None:
-                    left.remove(row)
-                    yield row
+                left = [found for found in left if found is not row]
+                yield row or SentenceRead(text=part, taken="unread")  # never left out in silence
             continue
         if line.taken in ("note", "summary"):
             for part in sentences(line.text):

@@ -224,6 +224,7 @@ class Referents(MadeNames):
         text = re.sub(r"\buntil\b.*$", "", FAT_LEFT.sub(" the fat ", text), flags=re.IGNORECASE)
         text = re.sub(
             r"\bbefore \w+ing\b.*$|\b(?:never|rather than|instead of)\b.*$"
+            r"|\bso (?:they|it|you|that|the [a-z]+) (?:do|does|did|will|can|wo|is|are)(?:n['’]?t)?\b.*$"
             r"|\b(?:as|so that|being careful|making sure|taking care)\b.*$",
             "",
             text,
@@ -279,7 +280,9 @@ class Referents(MadeNames):
         }
         for word, wanted in groups.items():
             if re.search(rf"\b{word} ingredients\b", text, re.IGNORECASE):
-                return [known.id for known in self.kitchen.foods.values() if known.group in wanted and not known.used]
+                fresh = [known.id for known in self.kitchen.foods.values() if known.group in wanted and not known.used]
+                first = self.kitchen.foods[fresh[0]].part if fresh else ""
+                return [name for name in fresh if self.kitchen.foods[name].part == first]
         left_out = self._left_out(text)
         fresh = [f.id for f in self.kitchen.foods.values() if not f.used and not f.made and f.id not in left_out]
         if self.introduced is not None:  # there is no list: what no sentence has named yet is not there yet

@@ -77,6 +77,7 @@ class SentenceReader(StepReader):
         self.kitchen.part_now = next((parts[w] for w in stem_words(label) if w in parts), self.kitchen.part_now)
         about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
         self.kitchen.last = [self.kitchen.current(name) for name in about] or self.kitchen.last
+        self.labelled = frozenset(self.kitchen.last if about else ())
         before = len(self.kitchen.steps)
         if self._lists_for(text, found):
             return Touched(acts=True, went_on=False)

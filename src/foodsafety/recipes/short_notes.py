@@ -11,7 +11,9 @@ from foodsafety.recipes.unsaid import INTO_ANOTHER, Unsaid
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
 
 _ONTO_KIT = re.compile(
-    r"\b(?:on|onto|on to) (?:the |a |your )?(?:\w+ )?(?:racks?|trays?|boards?|baking sheets?)\b", re.IGNORECASE
+    r"\b(?:on|onto|on to) (?:the |a |your )?(?:\w+ )?"
+    r"(?:racks?|trays?|boards?|baking sheets?|griddle|grill|barbecue|bbq|hob|hot ?plate)\b",
+    re.IGNORECASE,
 )
 _DONE_LOOK = re.compile(
     r"\b(?:pink|golden|brown(?:ed)?|crisp|charred|opaque|translucent|wilted|coloured)\b", re.IGNORECASE

@@ -101,7 +101,8 @@ def minutes_in(text: str) -> tuple[float | None, float | None]:
 # A number behind a word for waiting or heat, and nothing behind it that it could count: never of a temperature.
 _BARE_MINUTES = re.compile(
     r"\b(?:simmer|boil|fry|bake|roast|soften|sweat|poach|steam|rest|stand|blanch)\b(?: (?:it|them|for|about))*"
-    r" (\d{1,2})(?:-(\d{1,2}))?(?=\s*(?:[,.;]|$))",
+    r" (?:another |for |about )*(\d{1,2})(?:(?:-| to | or )(\d{1,2}))?(?: more)?"
+    r"(?=\s*(?:[,.;]|$|(?:,? or )?until\b|more\b))",
     re.IGNORECASE,
 )
 

@@ -72,6 +72,8 @@ class Unsaid(Referents):
                 return []
             meant = [name for name in self._meant() if name not in foods]
             over = re.search(r"\b(?:over|on top)(?:,|[.]?$)", text) is not None
+            if over and not meant and self._cut_for(foods):
+                return self._cut_for(foods)
             if over and meant and not any(self.kitchen.foods[n].made or self.kitchen.foods[n].heated for n in meant):
                 return self._main(foods) or meant  # not over what was only cut for it: over the dish
             return self._meant() if meant else self._main(foods)
@@ -101,6 +103,8 @@ class Unsaid(Referents):
 
     def _heated_with(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
         """What is heated with the foods that an order to heat names: what fries in the pan, or what was in hand."""
+        if self.labelled:
+            return []  # "Rice: 25 minutes in the steamer", with beans in the pan
         if order.verb == "cook" and not re.match(r"cook\b", order.text, re.IGNORECASE):
             return held  # "Garlic and cumin, 2 mins": with what is in the pan
         if all(self.kitchen.foods[name].group in FATS for name in foods) and re.match(
@@ -130,6 +134,11 @@ class Unsaid(Referents):
             return there or [name for name in self._meant() if name not in foods] or self._main(foods)
         return self._meant()
 
+    def _cut_for(self, foods: Sequence[str]) -> list[str]:
+        """ "Shred the cabbage, warm the vinegar and pour over": what this sentence cut for it."""
+        here = [row for row in self.kitchen.steps[self.began_at :] if row.do in ("cut", "grate")]
+        return [name for row in here for name in row.foods if name not in foods]
+
     def _cut_here(self) -> set[str]:
         """What this sentence has cut, where it has done nothing else so far."""
         here = self.kitchen.steps[self.began_at :]
@@ -155,7 +164,7 @@ class Unsaid(Referents):
         they go."""
         held = self._held(order, tools)
         if re.search(r"\binside[.]?$|\b(?:over|on top)(?:,|[.]?$)", text) or OVER_ALL.search(text):
-            return self._meant()
+            return self._cut_for(foods) if set(self._meant()) <= set(foods) else self._meant()
         if order.do in ("transfer", "mix") and _IN_ITS_MIDDLE.search(order.lead):
             return [name for name in self._meant() if name not in foods] or self._main(foods)
         # "Spoon the filling on", "stir the mayonnaise through".

@@ -153,12 +153,58 @@ def test_a_spice_that_is_only_stirred_goes_into_the_pan_and_minutes_count_once()
         ("The meat we wash not.", []),
         ("Serve at once or cover and chill for up to 24 hours.", ["serve"]),
         ("The rest goes in fridge.", ["chill"]),
+        ("Lower the potatoes into boiling water.", ["heat"]),
+        ("Never put cooked meat back on the raw tray.", []),
+        ("Serve from the hatch: potatoes, dollop onion, wedge of lime.", ["serve"]),
+        ("potatoes as per packet", ["heat"]),
     ],
 )
 def test_orders_in_few_words(words: str, dos: list[str]) -> None:
     foods = frozenset("potato potatoes onion onions meat crumbs".split())
 
     assert [order.do for order in orders(words, foods)] == dos
+
+
+@pytest.mark.parametrize(
+    ("words", "times"),
+    [("Bake 15 to 20 more, or until golden.", (15, 20)), ("Press it 10m.", (10, 10)), ("Fry another 5.", (5, 5))],
+)
+def test_minutes_that_are_only_numbers(words: str, times: tuple[float, float]) -> None:
+    assert [(order.low_min, order.high_min) for order in orders(words)] == [times]
+
+
+def test_sugar_is_not_the_brown_sugar_in_hand() -> None:
+    found = reading(
+        "Rub the brown sugar into the pork. Warm the vinegar with the sugar.",
+        "1 kg pork shoulder",
+        "1 tbsp brown sugar",
+        "200 ml vinegar",
+        "2 tbsp sugar",
+    )
+
+    assert foods_of(found, "heat") == ["vinegar", "sugar"]
+
+
+def test_what_a_label_names_is_what_its_sentence_cooks() -> None:
+    found = reading("Simmer the beans for an hour. Rice: 25 minutes in the steamer.", "500 g dried beans", "300 g rice")
+
+    assert [foods for do, foods in done(found) if do == "heat"] == [["dried beans"], ["rice"]]
+
+
+def test_at_a_barbecue_the_plate_is_hot_and_the_sentence_stays_as_it_was_written() -> None:
+    said = "Onions on the plate with a bit of oil, about half an hour."
+    found = reading(f"Light the barbecue. {said}", "2 kg onions", "oil")
+
+    assert ("heat", ["onions in oil"]) in done(found)
+    assert said in [row.text for row in found.sentences]
+
+
+def test_what_is_poured_over_goes_over_what_was_cut_for_it() -> None:
+    found = reading(
+        "Shred the cabbage, warm the vinegar and pour over.", "1 red cabbage", "200 ml vinegar", "1 kg pork"
+    )
+
+    assert set(done(found)[2][1]) == {"red cabbage", "vinegar"}
 
 
 def test_soy_sauce_in_the_middle_of_a_list_is_nothing_to_light() -> None:
