@@ -102,7 +102,8 @@ def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
 
 # "Serve: rice, chilli, dollop yoghurt": what one has of it is no order.
 _DOLLOP = re.compile(
-    r"(?:dollop|drizzle|sprinkle|squeeze|scoop|spoon|splash|slick|dust) (?!(?:the|it|them|some|an?|over|on|with|your)\b)",
+    r"(?:dollop|drizzle|sprinkle|squeeze|scoop|spoon|splash|slick|dust) "
+    r"(?!(?:the|it|them|some|an?|over|on|with|your)\b)",
     re.IGNORECASE,
 )
 
