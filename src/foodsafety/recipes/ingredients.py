@@ -228,7 +228,7 @@ def _read(text: str, locale: Locale, known: KnownFoods | None) -> Ingredient:
     # "Haddock - 400 g smoked" is 400 g smoked haddock.
     plain = _KIND_BEHIND.sub(r"\2 \3 \1", plain)
     line = OpenLine(in_digits(plain_words(re.sub(r"\*\*|__|`", "", plain))), locale)
-    line.rest = _WHATEVER.sub(r"\1", line.rest)
+    line.rest = _WHATEVER.sub(r"\1", re.sub(r"^(\d+) bits of ", r"\1 pieces of ", line.rest))
     juice = _JUICE.match(line.rest)
     if juice:
         line.prepared.append(juice[1])
