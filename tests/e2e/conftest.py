@@ -10,6 +10,7 @@ from typing import Any
 
 import pytest
 import uvicorn
+from django.db import connection
 from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
 
 from bulwark.lessons import selectors
@@ -27,6 +28,17 @@ def chromium() -> Iterator[Browser]:
         browser = playwright.chromium.launch(executable_path=path, args=CHROMIUM_ARGS)
         yield browser
         browser.close()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _nobody_stays(django_db_setup: None, django_db_blocker: Any) -> Iterator[None]:
+    """Threads of the servers that keep a connection give it back at the end, so that the database can go."""
+    yield
+    with django_db_blocker.unblock(), connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT pg_terminate_backend(pid) FROM pg_stat_activity"
+            " WHERE datname = current_database() AND pid <> pg_backend_pid()"
+        )
 
 
 @pytest.fixture

@@ -85,9 +85,17 @@ def test_a_calm_bench_gets_no_call() -> None:
         (a_bench().shapes_koftas().does("slice"), "breach", "Remake the salad"),
         (a_bench().cooks().does("serve"), "breach", "Back on the heat, and probe"),
         (a_bench().arrives().says("called"), "due", "Go to them"),
+        (
+            a_bench()
+            .arrives()
+            .says("timer_set", timer="t1", name="rice", minutes=2)
+            .says("ready", learner="AK", checks=READY, after_s=200),
+            "due",
+            "Look to the rice",
+        ),
         (a_bench().washes().does("grate", by="JT"), "missed", "Read the fridge"),
     ],
-    ids=["warm fridge", "raw hands", "raw salad", "unmeasured", "called", "forgot the fridge"],
+    ids=["warm fridge", "raw hands", "raw salad", "unmeasured", "called", "forgotten timer", "forgot the fridge"],
 )
 def test_a_call_can_be_said_aloud(bench: ABench, state: str, text: str) -> None:
     found = call(bench)
@@ -184,6 +192,16 @@ def test_what_is_on_the_heat_is_named_and_never_by_the_steps_id(tools: str, food
     rows = [(1, "Gannet", bench.state, bricks(bench.state, bench.now_s), bench.now_s)]
     drawn = drawings.draw_wall(rows, bench.plan, started=at("2026-06-13T10:30"), elapsed_s=60, unit="C")
     assert drawn.benches[0].timer_name == named
+
+
+def test_a_timer_stands_on_the_wall_and_is_called_out_only_when_nobody_answers() -> None:
+    bench = a_bench().arrives().says("timer_set", timer="t1", name="rice", minutes=2)
+    rows = [(1, "Gannet", bench.state, bricks(bench.state, bench.now_s), bench.now_s + 150)]
+    [drawn] = drawings.draw_wall(rows, bench.plan, started=at("2026-06-13T10:30"), elapsed_s=60, unit="C").benches
+
+    assert (drawn.timer_name, drawn.timer_s, drawn.rings, drawn.call) == ("rice", -30, True, None)
+    answered = bench.says("timer_answered", timer="t1", after_s=600)
+    assert call(answered) is None
 
 
 def test_a_food_that_rests_makes_way_for_one_not_probed_yet() -> None:

@@ -48,7 +48,7 @@ def entry_from(body: dict[str, Any]) -> Arrived:
         raise CoreError("id", "not_a_uuid") from None
     claimed, sent = _moment(body.get("happened_at")), _moment(body.get("sent_at"))
     # A form's fields are all text, whoever sends it.
-    numbers = ("value", "scrub_s", "pieces")
+    numbers = ("value", "scrub_s", "pieces", "minutes", "by_min")
     body["data"] |= {
         key: float(value) for key in numbers if isinstance(value := body["data"].get(key), str) and _is_number(value)
     }

@@ -303,10 +303,23 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
         "incidents": [alarm(incident, state, tablet) for incident in state.alarms],
         "notes": call_wording.fresh_notes(state, now_s)[:2],
         "called": state.called_s is not None,
+        "timers": [(name, timer.name, round(timer.rings_s - now_s)) for name, timer in state.running],
+        "timer_names": _timer_names(state),
+        "timer_minutes": _TIMER_MINUTES,
         "left_min": _left_min(bench.lesson, now),
         "unit": unit,
         "scrub_s": state.plan.scrub_s,
     }
+
+
+# What a timer is set for with one tap.
+_TIMER_MINUTES = (1, 2, 3, 5, 8, 10, 12, 15, 20, 25, 30, 45)
+
+
+def _timer_names(state: State) -> list[str]:
+    """What a timer is likely for: the foods of the step that comes next, as the bench calls them."""
+    step = next_step(state)
+    return [*(step.foods if step else ())][:3]
 
 
 def _wall(rows: tuple[Brick, ...], owner: str, unit: str) -> dict[str, Any]:

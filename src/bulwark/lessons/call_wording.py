@@ -160,6 +160,9 @@ def bench_call(state: State, rows: tuple[Brick, ...], now_s: float) -> Call | No
             return _breach_call(brick)
     if state.called_s is not None:
         return Call("due", _("Go to them"), _("they called you"), 1)
+    forgotten = _forgotten_timer(state, now_s)
+    if forgotten:
+        return forgotten
     for brick in rows:
         if brick.status == "due" and brick.control.rule == "hands-after-raw":
             soiled = brick.evidence.get("soiled", ())
@@ -178,6 +181,19 @@ def bench_call(state: State, rows: tuple[Brick, ...], now_s: float) -> Call | No
                 _("%(name)s: no evidence") % {"name": control_name(brick.control)},
                 3,
             )
+    return None
+
+
+# A timer that rings so long [s] and that nobody answers is called out.
+_RINGS_UNANSWERED_S = 60.0
+
+
+def _forgotten_timer(state: State, now_s: float) -> Call | None:
+    """A timer that rings and that nobody answers: forgotten food burns, or stands warm."""
+    for _id, timer in state.running[:1]:
+        if now_s - timer.rings_s >= _RINGS_UNANSWERED_S:
+            since = _("rings for %(time)s, and nobody answers") % {"time": duration(now_s - timer.rings_s)}
+            return Call("due", _("Look to the %(name)s") % {"name": timer.name}, since, 1)
     return None
 
 

@@ -55,6 +55,8 @@ class DrawnBench:
     absent: bool
     timer_name: str
     timer_s: int | None
+    # Counted down to when a timer rings that the bench set; below nought it rings.
+    rings: bool
     hands: tuple[DrawnHands, ...]
 
 
@@ -120,19 +122,23 @@ def _hands(state: State, now_s: float) -> tuple[DrawnHands, ...]:
     return tuple(DrawnHands(state=key[0], word=key[1], who=" ".join(who)) for key, who in rows)
 
 
-def _timer(state: State, now_s: float) -> tuple[str, int | None]:
-    """The clock that matters most at a bench: what is out, or what is cooking."""
+def _timer(state: State, now_s: float) -> tuple[str, int | None, bool]:
+    """The clock that matters most at a bench: the timer that rings next, what is cooking, or what is out; counted up,
+    but for a timer."""
+    if state.running:
+        timer = state.running[0][1]
+        return timer.name, round(timer.rings_s - now_s), True
     heat = next((name for name in state.plan.heat_steps if name in state.done), None)
     served = any(step.do == "serve" and step.id in state.done for step in state.plan.process.steps)
     if heat and not served:
         step = state.plan.process.steps[state.plan.process.step_index[heat]]
         names = (*heated_with(state.plan.process, step), *([step.makes] if step.makes else step.foods))
-        return names[0], round(now_s - state.done[heat])
+        return names[0], round(now_s - state.done[heat]), False
     watched = [(n, held) for n, held in state.foods.items() if held.clock.since_s is not None and not held.settled]
     if not watched:
-        return "", None
+        return "", None, False
     food, held = max(watched, key=lambda row: row[1].out_s(now_s))
-    return f"{food} out", round(held.out_s(now_s))
+    return f"{food} out", round(held.out_s(now_s)), False
 
 
 def draw_wall(
@@ -156,7 +162,7 @@ def draw_wall(
     ranks = {pk: i + 1 for i, (_, pk) in enumerate(ranked)}
     benches = []
     for pk, name, state, bricks, now_s in rows:
-        timer_name, timer_s = _timer(state, now_s)
+        timer_name, timer_s, rings = _timer(state, now_s)
         benches.append(
             DrawnBench(
                 id=pk,
@@ -171,6 +177,7 @@ def draw_wall(
                 absent=ended and not state.seen,
                 timer_name=timer_name,
                 timer_s=timer_s,
+                rings=rings,
                 hands=_hands(state, now_s),
             )
         )

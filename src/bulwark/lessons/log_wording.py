@@ -11,6 +11,7 @@ from bulwark.presentation.phrases import (
     cook_text,
     degrees,
     listed,
+    minutes,
 )
 from foodsafety.cooking import CookVerdict
 from foodsafety.foods import is_raw
@@ -143,6 +144,12 @@ def _of_people(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, 
         "swapped": lambda: _("Took clean ones: %(t)s") % {"t": listed(data.get("tools", []))},
         "waived": lambda: _("Waived by the educator: %(r)s") % {"r": data.get("reason")},
         "reopened": lambda: _("The lesson was taken up again: %(r)s") % {"r": data.get("reason")},
+        "timer_set": lambda: (
+            _("Timer set: %(name)s, %(min)s")
+            % {"name": data.get("name"), "min": minutes(float(data.get("minutes") or 0))}
+        ),
+        "timer_nudged": lambda: _("A timer was moved by %(min)s min") % {"min": f"{float(data.get('by_min') or 0):+g}"},
+        "timer_answered": lambda: _("A timer was answered"),
         "called": lambda: _("The bench called the educator"),
         "answered": lambda: _("The educator answered"),
         "voided": lambda: _("An earlier entry was voided: %(r)s") % {"r": data.get("reason")},

@@ -118,6 +118,7 @@ SENTENCES: Mapping[str, Text] = {
     "no_such_person": _l("There is nobody called “%(person)s”."),
     "no_such_step": _l("There is no step “%(step)s”."),
     "no_such_swap": _l("There is no swap “%(swap)s”."),
+    "no_such_timer": _l("There is no such timer."),
     "no_such_tool": _l("There is no tool “%(tool)s”."),
     "no_temperature_now": _l("The temperature now is needed."),
     "none_given": _l("At least one is needed."),

@@ -62,6 +62,17 @@ class Noted:
     at_s: float
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Timer:
+    """A timer somebody set: what for, when it was set and when it rings [s], and when somebody answered or stopped
+    it."""
+
+    name: str
+    set_s: float
+    rings_s: float
+    answered_s: float | None = None
+
+
 _UNTOUCHED = FoodState()
 _UNSEEN = PersonState()
 
@@ -93,6 +104,7 @@ class State:
     incidents: tuple[Incident, ...] = ()
     noted: tuple[Noted, ...] = ()
     called_s: float | None = None
+    timers: Mapping[str, Timer] = field(default_factory=dict)
     seen: frozenset[str] = frozenset()
 
     def food(self, name: str) -> FoodState:
@@ -125,6 +137,12 @@ class State:
     def alarms(self) -> tuple[Incident, ...]:
         """Open breaches that wait for somebody: those that the educator has not decided on."""
         return tuple(incident for incident in self.open_incidents if not incident.decided)
+
+    @property
+    def running(self) -> tuple[tuple[str, Timer], ...]:
+        """Timers that nobody has answered, with their ids: the one that rings first, first."""
+        left = ((name, timer) for name, timer in self.timers.items() if timer.answered_s is None)
+        return tuple(sorted(left, key=lambda row: (row[1].rings_s, row[0])))
 
     @property
     def proven(self) -> Mapping[str, float]:

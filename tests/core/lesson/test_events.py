@@ -49,6 +49,9 @@ RIGHT: dict[str, dict[str, Any]] = {
     "decided": {"food": FOOD, "reason": "the eggs are pasteurised"},
     "reopened": {"reason": "the soup was still to be probed"},
     "called": {},
+    "timer_set": {"timer": "t1", "name": "rice", "minutes": 12},
+    "timer_nudged": {"timer": "t1", "by_min": -1},
+    "timer_answered": {"timer": "t1"},
     "answered": {},
     "voided": {"event": "e1", "reason": "wrong bench"},
 }

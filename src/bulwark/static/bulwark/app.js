@@ -23,6 +23,11 @@ function tick() {
 }
 setInterval(tick, 500);
 
+// What is left [s] of something that is counted down; below nought it rings.
+export function left(el) {
+  return Number(el.dataset.down) - (Date.now() - (seen.get(el) ?? Date.now())) / 1000;
+}
+
 export function announce(text) {
   const el = document.getElementById("announce");
   if (el && text) el.textContent = text;

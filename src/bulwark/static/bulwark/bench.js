@@ -1,10 +1,12 @@
 // The bench's tablet: sends entries through the outbox, shows the next panel at once, and fetches
 // the screen again when the log has moved. Works on through a gap in the Wi-Fi.
 import {
-  announce
+  announce,
+  left
 } from "./app.js";
 import {
-  Outbox
+  Outbox,
+  uuid
 } from "./outbox.js";
 import {
   keypad
@@ -196,15 +198,35 @@ function send(form, submitter) {
     kind = submitter.value;
     delete data.checks;
   }
+  if (submitter?.name && submitter.name !== "kind_override") data[submitter.name] = submitter.value;
   if (kind === "step_done") data.by = (data.by ?? []).filter(Boolean);
   const panel = form.closest("[data-panel]");
   // An open dialog keeps the screen as it is.
   form.closest("dialog")?.close();
   outbox.add(kind, data, form.querySelector("[name=id]").value);
-  if (panel && "next" in form.dataset) next(panel);
+  if ("again" in form.dataset) renewed(form, data);
+  else if (panel && "next" in form.dataset) next(panel);
   else if ("readyFor" in form.dataset) nextLearner(form);
   else
     for (const button of form.querySelectorAll("button")) button.disabled = true;
+}
+
+// A form that is used several times from one screen, with or without a network: each time is an entry of its own.
+function renewed(form, data) {
+  for (const name of ["id", "timer"]) form.querySelector(`[name=${name}]`).value = uuid();
+  const row = document.createElement("li");
+  row.dataset.timer = data.timer;
+  const of = document.createElement("span");
+  of.className = "of";
+  of.textContent = data.name;
+  const time = document.createElement("b");
+  time.className = "bw-num";
+  Object.assign(time.dataset, {
+    down: 60 * Number(data.minutes),
+    ring: ""
+  });
+  row.append(of, time);
+  document.getElementById("timers").append(row);
 }
 
 function nextLearner(form) {
@@ -244,6 +266,7 @@ root.addEventListener("click", (event) => {
     const named = [...dialog.querySelectorAll("[name=food]")].find((input) => input.value === el.dataset.name);
     named?.form.querySelector("[name=name]").select();
   } else if ("close" in el.dataset) el.closest("dialog").close();
+  else if ("sound" in el.dataset) chime(3);
   else if (el.dataset.show) {
     document.getElementById("steps").close();
     wanted = el.dataset.show;
@@ -307,6 +330,29 @@ function chime(times) {
     /* no sound here */
   }
 }
+
+// A timer that was set rings until somebody answers it; the time of a step is called out once.
+const RING_EVERY_MS = 5000;
+let rang = 0;
+
+function ring() {
+  let waits = false;
+  for (const el of document.querySelectorAll("#screen [data-ring]")) {
+    if (left(el) > 0) continue;
+    const timer = el.closest("[data-timer]");
+    waits ||= timer !== null;
+    if ("rang" in el.dataset) continue;
+    el.dataset.rang = "";
+    el.closest("[data-timer], .bw-timer").classList.add("is-ringing");
+    if (timer) announce(`${timer.querySelector(".of").textContent}: time is up`);
+    else chime(3);
+  }
+  if (!waits || Date.now() - rang < RING_EVERY_MS) return;
+  rang = Date.now();
+  chime(3);
+  navigator.vibrate?.([300, 150, 300]);
+}
+setInterval(ring, 1000);
 
 let lock = null;
 async function stayAwake() {

@@ -3,7 +3,7 @@
 // one entry. Times are the server's: this device's own clock may be wrong, and may be set while
 // entries wait. What the server can never take is put aside, seen, and holds nothing up.
 
-const uuid = () => crypto.randomUUID?.() ?? "10000000-1000-4000-8000-100000000000".replace(/[018]/g, (c) =>
+export const uuid = () => crypto.randomUUID?.() ?? "10000000-1000-4000-8000-100000000000".replace(/[018]/g, (c) =>
   (c ^ (crypto.getRandomValues(new Uint8Array(1))[0] & (15 >> (c / 4)))).toString(16));
 
 // The same refusal by a server that is there, so often, is no passing trouble.

@@ -11,6 +11,7 @@ from foodsafety.lesson.entries.kit import Cleaned, Rinsed, Swapped
 from foodsafety.lesson.entries.people import HandsWashed, Ready, Touched, Unwell, WashStarted
 from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, Counted, FridgeRead, Observed
 from foodsafety.lesson.entries.steps import CookedAgain, LeftOut, OffHeat, OnHeat, StepDone
+from foodsafety.lesson.entries.timers import TimerAnswered, TimerNudged, TimerSet
 from foodsafety.lesson.entry import AtBench, Entry
 from foodsafety.quantities import CoreError
 
@@ -39,6 +40,9 @@ _CLASSES: tuple[type[Entry], ...] = (
     GoneAway,
     Remade,
     CookedAgain,
+    TimerSet,
+    TimerNudged,
+    TimerAnswered,
     Called,
     Answered,
     Reopened,
