@@ -8,7 +8,7 @@ from functools import cache
 
 from foodsafety.recipes.broken_rows import BULLET
 from foodsafety.recipes.clauses import plain_words
-from foodsafety.recipes.ingredients import read_ingredient
+from foodsafety.recipes.ingredients import ALSO, read_ingredient
 from foodsafety.recipes.instructions import orders, sentences
 from foodsafety.recipes.times_and_heats import temperatures_in
 from foodsafety.recipes.vessels import tools_in
@@ -36,13 +36,16 @@ _WEIGHED = re.compile(r"\d[\d.,]*\s?(?:g|kg|oz|lbs?)\b", re.IGNORECASE)
 def several_foods(row: str) -> list[str]:
     """A row parted where people part foods: by semicolons, by slashes with spaces, by bars or bullets; by
     commas where every part is a food and most have an amount."""
+    row = ALSO.sub("", row)
     added = re.split(r"\s+\+\s+", row)
     both = [read_ingredient(part, "en-GB") for part in added] if len(added) > 1 else []
     apart = not any(re.match(r"\S+ (?:[a-z]+ )?for (?:the )?", part) for part in added)  # "3 tbsp + 1 tbsp for later"
     if both and apart and all(item.measured and item.kind for item in both):
         return [part.strip(" .") for part in added]  # "milk 3 L + water 3 L"
     stops = [part.strip(" .") for part in re.split(r"(?<=[a-z])\.\s+", row) if part.strip(" .")]
-    if len(stops) > 1 and all(item.measured and item.kind for item in (read_ingredient(p, "en-GB") for p in stops)):
+    each = [read_ingredient(part, "en-GB") for part in stops]
+    sure = sum(bool(item.measured and item.kind) for item in each)
+    if len(stops) > 1 and (sure == len(stops) or (sure > 3 and sure >= 0.7 * len(stops))):
         return stops  # "8 plums, halved. 2 tbsp sugar."
     found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·.]\s+", row) if part.strip(" .")]
     for parts in (re.split(r"\s{2,}|\t", row.strip()), re.split(r"\s*,\s*", row)):
@@ -67,6 +70,11 @@ def all_foods(parts: Sequence[str]) -> bool:
     return names or measured == len(items) or (len(items) > 3 and measured >= 0.6 * len(items))
 
 
+_WORK_IN_IT = re.compile(
+    r"\b(?:bring|stir|fry|cook|put|add|tip|mix|toss|leave|let|give|take|pop|keep) (?:it|them|em|this|everything)\b"
+    r"|,\s*(?:about |another )?(?:\d+|one|two|three|four|five|ten)(?: more)? ?(?:mins?|minutes?)\b",
+    re.IGNORECASE,
+)
 # Sentences after each other are no list.
 _ORDERS_WORK = re.compile(r"[a-z]{2}[.!?]\s+[A-Za-z]{2,}")
 
@@ -85,9 +93,9 @@ def labelled_foods(row: str) -> list[str]:
     if label is None:
         return []
     between = next((sign for sign in (";", " / ", " | ") if sign in label[2]), ",")
-    listed = re.split(rf"{re.escape(between)}|(?<=[a-z])\.\s+", label[2])
+    listed = re.split(rf"(?:{re.escape(between)}|(?<=[a-z])\.\s+)(?![^(]*\))", label[2])  # none inside brackets
     parts = [part.strip(" .") for part in listed if part.strip(" .")]
-    if not parts or any(len(part.split()) > 7 for part in parts) or _orders_among(row, parts):
+    if not parts or any(len(re.sub(r"\([^)]*\)", "", part).split()) > 7 for part in parts) or _orders_among(row, parts):
         return []
     items = [read_ingredient(part, "en-GB") for part in parts]
     known = sum(item.kind is not None for item in items)
@@ -117,6 +125,8 @@ def looks_like_ingredient(row: str) -> bool:
         return False
     if temperatures_in(plain)[0] is not None:
         return False  # "Heat oven to 190C": 190 of nothing
+    if _WORK_IN_IT.search(plain):
+        return False  # "2 tbsp curry paste, one more min, tin coconut milk, bring it up"
     plain = layout_pattern("rows", "what_for").sub("", layout_pattern("rows", "prepared").sub("", plain))
     item = read_ingredient(plain, "en-GB")
     if (

@@ -170,6 +170,10 @@ def _in_context(line: OpenLine, food: str, kind: FoodKind) -> FoodKind:
 
 
 _BULLET = re.compile(r"^(?:[*•·▢☐◦‣▪+]\s*|-+\s+|\[[ xX]?\]\s*|\d{1,2}[.)]\s+(?=[\dA-Za-z]))+")
+# "You'll also want carrots": the carrots.
+ALSO = re.compile(
+    r"^(?:and )?(?:you|we)(?:['’]ll| will)? (?:also )?(?:need|want)(?: also| as well)?:? (?=[a-z0-9])", re.IGNORECASE
+)
 # "Whatever cooked veg we have": the food between.
 _WHATEVER = re.compile(
     r"^(?:(?:about )?(?:whatever|whichever|any|some) )"
@@ -219,7 +223,7 @@ def _read(text: str, locale: Locale, known: KnownFoods | None) -> Ingredient:
         return replace(_empty(text, "too-long"), note=plain)
     if re.match(r"-\s?\d", plain) and not re.match(r"-\s+\d", plain):
         return replace(read_ingredient(plain[1:], locale, known), text=text, low=None, high=None, doubts=("negative",))
-    plain = _BULLET.sub("", plain).strip()
+    plain = ALSO.sub("", _BULLET.sub("", plain).strip())
     if not plain:
         return _empty(text, "empty")
     if _is_heading(plain):

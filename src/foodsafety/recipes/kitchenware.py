@@ -155,7 +155,7 @@ class Kitchenware:
         if (
             cooker == "oven"
             or (order.oven_c is not None and cooker is None)
-            or (order.verb == "cook" and self._waits_for_the_oven() and not tools)
+            or (order.verb == "cook" and not tools and (self._waits_for_the_oven() or self._was_in_the_oven(foods)))
             or re.search(r"\boven\b", order.words, re.IGNORECASE)
         ):
             held = [kitchen.vessel] if kitchen.vessel and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN else []
@@ -176,6 +176,11 @@ class Kitchenware:
         full = {kitchen.current(name) for name in kitchen.holds.get(kitchen.vessel or "", [])}
         others = bool(full and foods) and full.isdisjoint(kitchen.current(name) for name in foods)
         return others and cooker != kitchen.tools.get(kitchen.vessel or "")
+
+    def _was_in_the_oven(self, foods: Sequence[str]) -> bool:
+        """True for what the last heat baked: "lift out the beans and give it another 5"."""
+        heats = [row for row in self.kitchen.steps if row.do in ("heat", "part_cook")]
+        return bool(heats) and "oven" in heats[-1].tools and bool(set(foods) & {*heats[-1].foods, heats[-1].makes})
 
     def _waits_for_the_oven(self) -> bool:
         """True with the oven on and what was laid in its tin last: "spread them on the tray. 25 minutes"."""

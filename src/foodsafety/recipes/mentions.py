@@ -366,12 +366,24 @@ def _group_mentions(
             if stem_words(food.id)[-1:] == (word,)
             or any(name == tuple(words[max(0, i - 1) : i + 1]) for name in food.names)
         ]
+        ids = _those_meant(kitchen, ids, least)
         loose = [name for name in ids if not kitchen.foods[name].into]
         ids = loose if len(loose) >= least else ids
         if len(ids) >= least and not own:
             found.append((i, ids))
             taken[i] = True
     return found
+
+
+def _those_meant(kitchen: FoodsInHand, ids: list[str], least: int) -> list[str]:
+    """Of "the vegetables" those of the part that is made now, and of these the ones that were cut for it: never the
+    garlic, nor the potatoes that wait in their water."""
+    ids = [name for name in ids if "garlic" not in stem_words(name)] or ids
+    own = [name for name in ids if kitchen.part_now and kitchen.foods[name].part == kitchen.part_now]
+    ids = own if len(own) >= least else ids
+    cut = {name for row in kitchen.steps if row.do in ("cut", "grate") for name in row.foods}
+    ready = [name for name in ids if name in cut]
+    return ready if len(ready) > 1 else ids
 
 
 PARTICLE = re.compile(

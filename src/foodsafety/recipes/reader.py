@@ -194,6 +194,16 @@ class StepReader(ShortNotes):
             order = replace(order, low_min=order.low_min or 1.0, high_min=order.high_min or 1.0)
         if self._before_its_end(step, order, source):
             return  # it goes into what cooks already
+        if (
+            step.do == "pour"
+            and order.high_min
+            and self.kitchen.oven_c
+            and re.search(r"\bset\b|\bgolden\b", order.words)
+        ):
+            heat = replace(order, do="heat", verb="bake", text="bake it", lead="", object_of="")
+            step.active_min, step.waiting_min, step.low_min = 0.0, 0.0, None
+            self.step(heat, source)  # "oven 180. ... pour the egg in, 18-20 mins, must be set"
+            return
         if step.do in ("mix", "transfer", "garnish") and order.high_min and not _AFTERWARDS.search(order.words):
             self._on_the_heat(step, order, source)
             self.heated_for = (order.text[:24], order.high_min)

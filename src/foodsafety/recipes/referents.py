@@ -32,6 +32,11 @@ FAT_LEFT = re.compile(
     r"|\bsame (?:pan|pot|wok|skillet)\b|\bthat (?:fat|dripping)\b",
     re.IGNORECASE,
 )
+_WHEN_READY = re.compile(
+    r"(?:meanwhile,? )?(?:when|once|as soon as|after) (?:the |your )?([a-z ]{3,30}?)"
+    r" (?:is|are|has|have|looks?|feels?)\b",
+    re.IGNORECASE,
+)
 _THE_OTHERS = re.compile(r"\bthe (?:rest|others?)\b(?! of)", re.IGNORECASE)
 _LEFT_IN = re.compile(
     r"\b(?:what(?:ever)?['’]?s?|anything|everything)(?: is)? left in the ([a-z ]{2,20})", re.IGNORECASE
@@ -59,7 +64,7 @@ class Referents(MadeNames):
             # "Butter the rolls": the verb is a food of its own.
             found = [*found, *mentions(kitchen, order.verb)]
         ids = [*self._everything(whole, order), *self._both(whole), *(name for _, names in found for name in names)]
-        ids = ids or self._bought_in(whole)
+        ids = ids or (self._bought_in(whole) if order.do != "brush" else [])  # "oil the tin" oils no beans
         ids += self._left_in(whole)
         named = [kitchen.current(name) for name in ids]
         ids += self._called(whole, named, verb=order.verb, implied=bool(PARTICLE.match(self._after_verb(order))))
@@ -103,7 +108,10 @@ class Referents(MadeNames):
     def _bought_in(self, text: str) -> list[str]:
         """ "Drain both cans": the foods that came in them."""
         found = re.search(
-            r"\b(?:the|both|all|your|each) (can|tin|jar|packet|bag|box|tub|carton)s?\b(?! of)", text, re.IGNORECASE
+            r"(?<!\bin )(?<!\binto )(?<!\bon )(?<!\bto )"
+            r"\b(?:the|both|all|your|each) (can|tin|jar|packet|bag|box|tub|carton)s?\b(?! of)",
+            text,
+            re.IGNORECASE,
         )
         return [food.id for food in self.kitchen.foods.values() if found and food.unit == found[1].lower()]
 
@@ -142,6 +150,10 @@ class Referents(MadeNames):
             ids = [kitchen.current(name) for _, names in mentions(kitchen, lead) for name in names]
             if ids:
                 return ids
+        ready = _WHEN_READY.match(order.lead)
+        told = [kitchen.current(n) for _, names in mentions(kitchen, ready[1]) for n in names] if ready else []
+        if told and pronoun in ("it", "them"):
+            return told  # "when the potatoes are done drain them"
         if order.do in ("mix", "transfer", "coat", "marinate", "garnish", "serve") and (
             pronoun in ("everything", "all", "the lot", "the whole lot", "both")
         ):

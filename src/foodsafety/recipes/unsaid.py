@@ -175,11 +175,18 @@ class Unsaid(Referents):
             ways = (held, self._with_the_loose(pile) if order.do == "mix" else [], self._meant(), self._main(foods))
             others = ([name for name in way if name not in foods] for way in ways)
             return next((way for way in others if way), [])
+        here = self.kitchen.steps[self.began_at :]
+        goes = re.search(r"\b(?:in|on|onto|into|over|to|under|between|beside|out)\b", text)
+        if order.verb in ("arrange", "lay", "press", "push") and here and here[-1].makes and not goes:
+            return [here[-1].makes]  # "spread over the base, arrange the plums"
         if order.verb == "return" and held and not set(held) & set(foods):
             return held  # "return the beef": into the pan in use
         if re.search(r"\bback[.]?$|\b(?:back in|in) with\b", text) and not set(held) & set(foods):
             return held
-        if order.do in ("transfer", "pour") and re.search(r"\b(?:the|your|those|that|all) [a-z ]+ in(?:,|[.]?$)", text):
+        if order.do in ("transfer", "pour") and re.search(
+            r"\b(?:the|your|those|that|all) [a-z ]+ in(?:,|[.]?$)|\bin (?:last|next|first|too|as well|now)(?:,|[.]?$)",
+            text,
+        ):
             return [name for name in held or self._meant() if name not in foods]  # "drop the chicken in"
         if (order.do in ("coat", "brush", "touch") or order.verb in ("season", "rub", "salt")) and self._only_with(
             text

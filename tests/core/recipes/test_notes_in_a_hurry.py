@@ -292,6 +292,65 @@ def test_lines_in_few_words(line: str, food: str) -> None:
     assert read_ingredient(line, "en-GB").food == food
 
 
+def test_a_paragraph_of_foods_is_a_list() -> None:
+    found = read_recipe(
+        "Mince and tatties\n\nBeef mince 4 kg. Onions 1.5 kg. Stock 3 litres. Flour 100 g. Milk and butter for the "
+        "mash. Peas, frozen, 1.5 kg.\n\n1. Brown the mince. 2. Add the stock. 3. Simmer 45 min.",
+        "en-GB",
+    )
+
+    assert {"beef mince", "onions", "stock", "flour", "peas"} <= {(item.food or "").lower() for item in found.items}
+    assert all("flour" not in row["foods"] for row in found.data["steps"])
+
+
+def test_a_row_that_cooks_something_is_no_list_and_loses_no_food() -> None:
+    found = read_recipe(
+        "curry\n\nget 400g raw king prawns out, pat them dry\noil in the wok, onion in, 5 min\n"
+        "2 tbsp curry paste, one more min, tin coconut milk, bring it up\nprawns in last, 3 mins",
+        "en-GB",
+    )
+
+    assert {"raw king prawns", "onion", "curry paste", "coconut milk"} <= {item.food for item in found.items}
+
+
+def test_brackets_in_a_labelled_row_part_nothing() -> None:
+    found = read_recipe(
+        "Fried rice\n\nIngredients: 3 cup cooked rice of yesterday (must be cold, from fridge), 1 cup kimchi and its "
+        "juice, 4 slice bacon, 2 egg\n\nFry the bacon 4 minutes.",
+        "en-GB",
+    )
+
+    assert [item.food for item in found.items if item.food] == ["cooked rice", "kimchi", "bacon", "egg"]
+
+
+@pytest.mark.parametrize(
+    ("text", "do", "foods"),
+    [
+        ("Put the potatoes on to boil for 15 minutes.", "heat", {"potatoes"}),
+        ("Boil the potatoes. Set the salmon on a tray. When the potatoes are done drain them.", "pour", {"potatoes"}),
+        ("Slice the onion. Oil the tin. Arrange it in the tin.", "transfer", {"onion"}),
+        (
+            "Peel the potatoes. Slice the onion and the carrot. Add the vegetables to the salmon.",
+            "mix",
+            {"salmon fillets", "onion", "carrot"},
+        ),
+        ("Boil the potatoes for 15 minutes. Salmon goes in last.", "transfer", {"potatoes", "salmon fillets"}),
+    ],
+)
+def test_what_is_meant(text: str, do: str, foods: set[str]) -> None:
+    found = reading(text, "500 g potatoes", "2 salmon fillets", "1 onion", "1 carrot", "1 tin chickpeas")
+
+    assert set(foods_of(found, do)) == foods
+
+
+def test_fish_that_should_flake_and_be_63_is_measured() -> None:
+    found = reading(
+        "Bake the salmon for 12 minutes. It should flake and be 63 in the thickest bit.", "2 salmon fillets"
+    )
+
+    assert [row["end"]["core_c"] for row in found.data["steps"] if row["do"] == "probe"] == [63]
+
+
 # --- counted back from the end -------------------------------------------------------------------------------------
 
 
