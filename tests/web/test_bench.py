@@ -7,6 +7,7 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
+from bulwark.bench.screens import bench_screen
 from bulwark.bench.selectors import COOKIE
 from bulwark.lessons import selectors
 from bulwark.lessons.models import Device, Event
@@ -210,3 +211,22 @@ def test_the_snapshot_is_only_a_cache(hostel: Hostel) -> None:
     selectors._snapshots.clear()
 
     assert selectors.bench_state(hostel.puffin) == (state, seq)
+
+
+def test_a_step_says_which_two_come_after_it(hostel: Hostel) -> None:
+    bench = hostel.open().puffin
+    rows = [panel for panel, _ in bench_screen(bench, unit="C")["panels"] if panel.kind in ("step", "clean")]
+
+    assert rows[0].extra["then"][0] == rows[1].name
+    assert all(len(panel.extra["then"]) <= 2 for panel in rows)
+
+
+@pytest.mark.parametrize(("sent", "status"), [("12", 201), ("soon", 422), ("-3", 422)])
+def test_a_timer_is_set_by_a_form_and_by_nothing_else(hostel: Hostel, sent: str, status: int) -> None:
+    tablet = hostel.open().tablet()
+    response = post_entry(tablet, "timer_set", data={"timer": "t1", "name": "rice", "minutes": sent})
+
+    assert response.status_code == status
+    assert Event.objects.filter(kind="timer_set").count() == (status == 201)
+    if status == 201:
+        assert b"rice" in tablet.get("/b/").content

@@ -241,6 +241,10 @@ def _leftover(state: State, food: str, out_too_long: bool, now_s: float) -> dict
     }
 
 
+# What a bench is told of beforehand, so that it can get things ready.
+_LOOKED_FORWARD_TO = frozenset({"step", "clean", "probe", "wash", "cold"})
+
+
 def _panels(state: State, rows: tuple[Brick, ...], words: Words, tablet: Tablet) -> list[Panel]:
     panels: list[Panel] = [_ready_panel(state)]
     fridge = _fridge_panel(state, tablet.unit, rows)
@@ -259,6 +263,10 @@ def _panels(state: State, rows: tuple[Brick, ...], words: Words, tablet: Tablet)
     leftovers = _leftovers_panel(state, rows, tablet.now_s)
     panels += [*chill, *([leftovers] if leftovers else [])]
     panels.append(Panel(id="finished", kind="finished", title="", extra={}))
+    for n, panel in enumerate(panels):
+        panel.extra["then"] = [row.name for row in panels[n + 1 :] if not row.done and row.kind in _LOOKED_FORWARD_TO][
+            :2
+        ]
     return panels
 
 
