@@ -104,7 +104,7 @@ _HOT_ENOUGH = re.compile(
 
 _IN_IT = re.compile(
     r"^(?P<what>.+?),? (?:back )?(?:in|into (?:it|that|the (?:pan|pot|bowl|mix|mixture|wok"
-    r"|skillet)))(?: (?:now|too|again|last|next|for|with|at)\b.*)?[.,!]*$",
+    r"|skillet)))(?: (?:now|too|again|last|next|for|with|at)\b.*|, (?:a few|two|three|one) more \w+)?[.,!]*$",
     re.IGNORECASE,
 )
 

@@ -284,7 +284,7 @@ _KIND_BEHIND = re.compile(
 )
 # "Lime half", "peanuts handful".
 _LAST_WORD = re.compile(
-    r"(?:,|:|\s-+|\s)\s*(?:an? (?:small |large |good |big )?)?"
+    r"(?:,|:|\s-+|\s)\s*(?:an? )?(?:small |large |good |big )?"
     r"(half|handful|pinch|bunch|splash|dash|knob|drizzle|bag|packet|punnet|head|bulb)$",
     re.IGNORECASE,
 )

@@ -130,7 +130,9 @@ def _hands_and_kit(order: Order) -> list[Order]:
 def _wash_same(found: list[Order]) -> list[Order]:
     """ "Scrape down the worktop, wash it": what is washed is kit, named in the order before."""
     for before, order in itertools.pairwise(found):
-        if order.do == "rinse" and re.match(r"\S+ (?:it|them)\b", order.text) and _kit().search(before.text.lower()):
+        food = before.do in ("cut", "peel", "grate")  # "segment the oranges over a bowl (wash them first)"
+        it = order.do == "rinse" and re.match(r"\S+ (?:it|them)\b", order.text)
+        if it and not food and _kit().search(before.text.lower()):
             found[found.index(order)] = replace(order, do="clean", object_of=before.text)
     return found
 

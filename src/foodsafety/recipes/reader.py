@@ -30,7 +30,8 @@ _OF_NO_FOOD = frozenset({"wash_hands", "clean", "wipe", "gloves_on", "gloves_off
 _LAST_MINUTE = re.compile(r"\bfor the (?:last|final) (?:few )?minutes?\b", re.IGNORECASE)
 _CUT_INTO = re.compile(
     r"\b(?:into|out) (?:[\w-]+ ){0,4}?"
-    r"(strips|wedges|sticks|rings|chunks|cubes|batons|rounds|circles|discs|squares|triangles|florets|ribbons|goujons|fingers)\b",
+    r"(pieces|halves|quarters|portions|strips|wedges|sticks|rings|chunks|cubes|batons|rounds|circles|discs|squares"
+    r"|triangles|florets|ribbons|goujons|fingers)\b",
     re.IGNORECASE,
 )
 _BROKEN_TO = re.compile(

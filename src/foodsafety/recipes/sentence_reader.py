@@ -7,7 +7,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from foodsafety.foods import stem, stem_words
+from foodsafety.foods import match_food, stem, stem_words
 from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.clauses import plain_words, without_asides
 from foodsafety.recipes.instructions import Order, orders, unlabelled
@@ -26,6 +26,7 @@ _TOPIC_FIRST = re.compile(
 )
 _MADE_OF = re.compile(r"^(?:the |for the )?(?:[A-Za-z]+ ){0,2}([A-Za-z]+)\s*[-–:]\s+(?=\d|an? |half )", re.IGNORECASE)
 _ON_A_TOPIC = frozenset({"cut", "mix", "peel", "grate", "rinse", "heat", "part_cook", "touch", "pour"})
+_HOT_PAN = re.compile(r"\b(?:smoking|hot|high|(?:medium|low|gentle)[a-z-]* heat|cold pan)\b", re.IGNORECASE)
 # What only says what is needed.
 NEEDED = re.compile(
     r"^\W*(?:first |so |right,? )?(?:you|we|i)(?:'?ll| will)? (?:need|want|have|take|start with|are going to need)\b",
@@ -77,6 +78,9 @@ class SentenceReader(StepReader):
         self.kitchen.part_now = next((parts[w] for w in stem_words(label) if w in parts), self.kitchen.part_now)
         about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
         self.kitchen.last = [self.kitchen.current(name) for name in about] or self.kitchen.last
+        unlisted = match_food(label) if label and not about else None
+        if unlisted is not None and unlisted.sure:
+            self.kitchen.last = []  # "cucumbers: wash": of a food that no line has, and never of what is in hand
         self.labelled = frozenset(self.kitchen.last if about else ())
         before = len(self.kitchen.steps)
         if self._lists_for(text, found):
@@ -96,6 +100,8 @@ class SentenceReader(StepReader):
         nothing = self.lost and len(self.kitchen.steps) == before and not sets_up
         acts = bool(found) and not nothing
         works = layout_pattern("sentences", "work").search(text) is not None or tools_in(text)
+        if not acts:
+            self._speaks_of(text)
         self.blind = bool(not acts and (works or mentions(self.kitchen, text)))
         return Touched(acts=acts, went_on=self.went_on)
 
@@ -111,6 +117,12 @@ class SentenceReader(StepReader):
             return False
         self.kitchen.last = needed or self.kitchen.last
         return True
+
+    def _speaks_of(self, text: str) -> None:
+        """What nobody understood may still say what "it" is in the next sentence."""
+        named = {self.kitchen.current(name) for _, names in mentions(self.kitchen, text) for name in names}
+        if len(named) == 1:
+            self.kitchen.last = list(named)
 
     def _is_now(self, text: str) -> None:
         """ "This is your pico": what is in hand has a name."""
@@ -134,7 +146,7 @@ class SentenceReader(StepReader):
     def _is_hot_pan(self, text: str) -> bool:
         """ "Wok smoking.": the pan that what comes next goes into."""
         pans = [tool for tool in tools_in(text) if tool.kind in ON_THE_HEAT]
-        if len(pans) != 1 or len(text.split()) > 6 or not re.search(r"\b(?:smoking|hot|high|very hot)\b", text):
+        if len(pans) != 1 or len(text.split()) > 6 or not _HOT_PAN.search(text):
             return False
         self.kitchen.vessel = self._tool(pans[0])
         return True

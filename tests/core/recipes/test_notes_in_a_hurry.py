@@ -157,6 +157,11 @@ def test_a_spice_that_is_only_stirred_goes_into_the_pan_and_minutes_count_once()
         ("Never put cooked meat back on the raw tray.", []),
         ("Serve from the hatch: potatoes, dollop onion, wedge of lime.", ["serve"]),
         ("potatoes as per packet", ["heat"]),
+        ("Meat cut in chunks, in you go.", ["mix"]),
+        ("Cold pan, skin down, medium heat.", []),
+        ("Check the meat for bones with your fingertips.", ["touch"]),
+        ("Deglaze with wine.", ["mix"]),
+        ("Potatoes and onions in, two more folds.", ["mix"]),
     ],
 )
 def test_orders_in_few_words(words: str, dos: list[str]) -> None:
@@ -341,6 +346,29 @@ def test_what_is_meant(text: str, do: str, foods: set[str]) -> None:
     found = reading(text, "500 g potatoes", "2 salmon fillets", "1 onion", "1 carrot", "1 tin chickpeas")
 
     assert set(foods_of(found, do)) == foods
+
+
+def test_what_nobody_understood_still_says_what_it_is() -> None:
+    found = reading(
+        "The salmon wants a stern look first. Cut it into two pieces. Lay one piece in a dish.",
+        "1 kg salmon",
+        "1 bunch dill",
+    )
+
+    assert done(found)[:2] == [("cut", ["salmon"]), ("transfer", ["salmon"])]
+
+
+def test_a_food_that_no_line_has_is_not_what_is_in_hand() -> None:
+    found = reading("Mash the tuna with the mayo. Cucumbers: wash and slice.", "1 tin tuna", "3 tbsp mayo")
+
+    assert all(do not in ("rinse", "cut") for do, _ in done(found))
+    assert "unread" in [row.taken for row in found.sentences]
+
+
+def test_a_cold_pan_is_where_the_next_minutes_are() -> None:
+    found = reading("Score the duck. Cold pan, skin down, medium heat. 10 to 12 minutes.", "2 duck breasts")
+
+    assert done(found)[1] == ("heat", ["duck breasts"])
 
 
 def test_fish_that_should_flake_and_be_63_is_measured() -> None:
