@@ -24,6 +24,8 @@ CASES = "tests/core/contamination"
 STAND = "tests/web/test_rules_that_stand.py"
 READ = "tests/core/recipes/test_reading.py"
 ASK = "tests/core/recipes/test_asking.py"
+NOTES = "tests/core/recipes/test_notes_in_a_hurry.py"
+TIMERS = "tests/core/lesson/test_timers.py"
 TIMES = "tests/core/lesson/test_timing.py"
 PLANNED = "tests/core/planning/test_whole_lesson.py"
 SCHEDULED = "tests/core/planning/test_schedule.py"
@@ -195,6 +197,16 @@ MUTANTS: tuple[Mutant, ...] = (
     core("of two heats of raw meat the last is measured", "recipes/proposer.py", 'step.do = "part_cook"', 'step.do = "heat"', READ),
     core("what raw meat lay in stays raw", "recipes/made_names.py", "if soaked is None or", "if True or", READ),
     core("hands are on raw food that nothing else moves", "recipes/reader.py", "return raw or order.do", "return order.do", READ),
+    core("an answer about the spoon settles no bowl", "recipes/presumptions.py", "if any(is_presumed(process, steps[at], name) for name in others):", "if False:", NOTES),
+    core("a sentence is never left out", "recipes/reading.py", 'yield row or SentenceRead(text=part, taken="unread")', "yield from ([row] if row else [])", NOTES),
+    core("what goes in before the end counts its minutes once", "recipes/reader.py", "cook.waiting_min -= staged_min", "cook.waiting_min -= 0", NOTES),
+    core("the core is measured at the end of the cook", "recipes/reader.py", "core_c=cook.core_c, oven_c", "core_c=None, oven_c", NOTES),
+    core("what lay in the marinade is what is grilled", "recipes/referents.py", "            return lifted[-1:]", "            return meant", NOTES),
+    core("a food that no line has is not what is in hand", "recipes/sentence_reader.py", "if unlisted is not None and unlisted.sure:", "if False:", NOTES),
+    core("a timer rings until it is answered", "lesson/state.py", "if timer.answered_s is None)", "if False)", TIMERS),
+    core("a timer that rang is moved from now on", "lesson/entries/timers.py", "max(timer.rings_s, at_s) if self.by_min > 0", "timer.rings_s if self.by_min > 0", TIMERS),
+    core("a second tap sets no second timer", "lesson/entries/timers.py", "if self.timer in state.timers:", "if False:", TIMERS),
+    web("a timer nobody answers is called out", "lessons/call_wording.py", "    if forgotten:\n        return forgotten", "    if False:\n        return None", "tests/web/test_wording.py"),
     core("an unread sentence may hide raw work", "recipes/reading.py", 'return _says("risky", text) or _says("tasting", text) or not raw.isdisjoint(stem_words(text))', "return False", READ),
     web("an unread sentence holds back confirming", "recipes/services.py", 'if unread := held["unread"]:', "if unread := held[\"none\"]:", "tests/web/test_first_visit.py"),
     web("a body that is too large is not taken", "pages_door.py", "if size > limits.most_bytes:", "if False:", "tests/web/test_pages_door.py"),

@@ -2,9 +2,10 @@
 
 import pytest
 
-from foodsafety.recipes import Reading, process_from, read_ingredient, read_recipe, say_way
+from foodsafety.recipes import Reading, process_from, read_document, read_ingredient, read_recipe, say_way, sentences
 from foodsafety.recipes.dish_names import dish_of
 from foodsafety.recipes.instructions import orders
+from foodsafety.recipes.reading import _told
 
 BEANS = ("6 pork sausages", "2 onions", "1 tsp paprika", "1 tin butter beans")
 
@@ -204,6 +205,14 @@ def test_at_a_barbecue_the_plate_is_hot_and_the_sentence_stays_as_it_was_written
     assert said in [row.text for row in found.sentences]
 
 
+def test_a_sentence_that_nobody_answers_for_is_unread_and_seen() -> None:
+    document = read_document("Supper\n\n1 onion\n\nMethod\nSlice the onion. Eat it.")
+
+    assert [(row.text, row.taken) for row in _told(document, ()) if row.taken == "unread"] == [
+        (text, "unread") for text in sentences("Slice the onion. Eat it.")
+    ]
+
+
 def test_what_is_poured_over_goes_over_what_was_cut_for_it() -> None:
     found = reading(
         "Shred the cabbage, warm the vinegar and pour over.", "1 red cabbage", "200 ml vinegar", "1 kg pork"
@@ -348,6 +357,18 @@ def test_what_is_meant(text: str, do: str, foods: set[str]) -> None:
     assert set(foods_of(found, do)) == foods
 
 
+def test_what_is_grilled_after_the_marinade_went_elsewhere_is_what_lay_in_it() -> None:
+    found = reading(
+        "Mix the chicken, honey and soy sauce in a bag and leave it in the fridge overnight. Thread the chicken onto "
+        "skewers and tip the marinade into a mug. Grill for 12 minutes.",
+        "500 g chicken thighs",
+        "2 tbsp honey",
+        "3 tbsp soy sauce",
+    )
+
+    assert foods_of(found, "heat") == ["marinated chicken thighs"]
+
+
 def test_what_nobody_understood_still_says_what_it_is() -> None:
     found = reading(
         "The salmon wants a stern look first. Cut it into two pieces. Lay one piece in a dish.",
@@ -405,6 +426,12 @@ def test_what_goes_in_before_the_end_parts_the_cook(addition: str) -> None:
     assert "end" not in heats[0]
     assert process_from(found.data).ingredients_of(heats[-1]["foods"][0]) == {"potatoes", "peas"}
     assert sum(time for _, time in minutes(found)) == 25
+
+
+def test_a_short_fry_is_parted_too() -> None:
+    found = reading("Fry the onions for 10 minutes. Stir in the peas for the last 3 minutes.", "2 onions", "200 g peas")
+
+    assert [row["minutes"] for row in found.data["steps"] if row["do"] == "heat"] == [7, 3]
 
 
 def test_the_core_temperature_is_for_the_end_of_the_cook() -> None:
