@@ -206,7 +206,7 @@ def test_at_a_barbecue_the_plate_is_hot_and_the_sentence_stays_as_it_was_written
 
 
 def test_a_sentence_that_nobody_answers_for_is_unread_and_seen() -> None:
-    document = read_document("Supper\n\n1 onion\n\nMethod\nSlice the onion. Eat it.")
+    document = read_document("Supper\n\n1 onion\n2 carrots\n\nMethod\nSlice the onion. Eat it.")
 
     assert [(row.text, row.taken) for row in _told(document, ()) if row.taken == "unread"] == [
         (text, "unread") for text in sentences("Slice the onion. Eat it.")
