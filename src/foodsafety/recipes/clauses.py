@@ -129,6 +129,8 @@ class _Reading(Asides):
         after = self.low(i + 1)
         if after in ("of", "is", "are", "has", "was", "should", "will", "mixture", "sauce") and form.verb != "get":
             return False
+        if form.verb in ("clean", "dry") and after in ("!", ")"):
+            return False  # "with your (clean!!) hands"
         if form.verb == "skin" and after in ("down", "up", "on", "off", "side"):
             return False  # "cold pan, skin down"
         if re.match(r"['’]s$", after) or (after == "'" and self.low(i + 2) == "s"):

@@ -89,6 +89,7 @@ def layout_dishes() -> frozenset[str]:
 def labelled_foods(row: str) -> list[str]:
     """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
     100 ml cream"; nothing for any other row."""
+    row = row[1:-1] if row.startswith("(") and row.endswith(")") else row
     label = re.match(r"([A-Za-z][A-Za-z'’ -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
     if label is None:
         return []

@@ -170,6 +170,8 @@ def _in_context(line: OpenLine, food: str, kind: FoodKind) -> FoodKind:
 
 
 _BULLET = re.compile(r"^(?:[*•·▢☐◦‣▪+]\s*|-+\s+|\[[ xX]?\]\s*|\d{1,2}[.)]\s+(?=[\dA-Za-z]))+")
+# "Olive oil ........ 3 tbsp".
+_LEADER = re.compile(r"^([^.]+?)\s*(?:\.{3,}|…+|_{3,})\s*(\d.*)$")
 # "You'll also want carrots": the carrots.
 ALSO = re.compile(
     r"^(?:and )?(?:you|we)(?:['’]ll| will)? (?:also )?(?:need|want)(?: also| as well)?:? (?=[a-z0-9])", re.IGNORECASE
@@ -232,6 +234,7 @@ def _read(text: str, locale: Locale, known: KnownFoods | None) -> Ingredient:
     # "Haddock - 400 g smoked" is 400 g smoked haddock.
     plain = _KIND_BEHIND.sub(r"\2 \3 \1", plain)
     line = OpenLine(in_digits(plain_words(re.sub(r"\*\*|__|`", "", plain))), locale)
+    line.rest = _LEADER.sub(r"\2 \1", line.rest)
     line.rest = _WHATEVER.sub(r"\1", re.sub(r"^(\d+) bits of ", r"\1 pieces of ", line.rest))
     juice = _JUICE.match(line.rest)
     if juice:

@@ -217,7 +217,7 @@ class MadeNames(Kitchenware):
 
     def _falls_into(self, order: Order, foods: Sequence[str]) -> bool:
         """ "Grate the cucumber into the yoghurt": what is cut falls into another food."""
-        if len(foods) > 1 and re.search(FALLS_ON, order.text):
+        if len(foods) > 1 and FALLS_ON.search(order.text.split(",")[0]):
             return True
         found = re.search(r"\b(?:in ?to|over) (?:the |your |that )?(.+)$", order.text, re.IGNORECASE)
         named = (

@@ -469,6 +469,9 @@ class StepReader(ShortNotes):
         elif step.do in ("cut", "rinse", "peel", "grate", "transfer"):
             kitchen.pile = [name for name in kitchen.pile if name not in now] + now
         vessels = [tool for tool in step.tools if kitchen.tools[tool] in VESSELS]
+        if step.do == "clean":  # what is washed is empty
+            kitchen.holds |= {tool: [] for tool in step.tools}
+            kitchen.vessel = None if kitchen.vessel in step.tools else kitchen.vessel
         falls = step.do != "cut" or re.search(r"\b(?:in|on)to (?:an? |the |your )", step.text)  # "snip them into a tub"
         if vessels and falls and step.do not in ("clean", "wipe", "probe"):
             # What is lifted from a hot pan onto a plate leaves the pan in use.

@@ -95,6 +95,10 @@ class Referents(MadeNames):
             said = re.search(r"(?:,|\band\b)\s+\w+\s+$", text[: found.start()], re.IGNORECASE)
             if found[0].lower() in ("it", "them") and said and mentions(self.kitchen, text[: said.start()]):
                 continue  # "rinse the lettuce, dry it": what was named just before
+            told = text[: found.start()]
+            here = "," in told and mentions(self.kitchen, told.split(",")[0])
+            if found[0].lower() in ("it", "them") and here and re.search(r"\b(?:over|on|onto|with|into)\s+$", told):
+                continue  # "shred the cabbage, squeeze of lime over it"
             if found[0].lower() != "both" or not after or after[1].lower() not in words:
                 return found
         return None
@@ -293,7 +297,8 @@ class Referents(MadeNames):
         for word, wanted in groups.items():
             if re.search(rf"\b{word} ingredients\b", text, re.IGNORECASE):
                 fresh = [known.id for known in self.kitchen.foods.values() if known.group in wanted and not known.used]
-                first = self.kitchen.foods[fresh[0]].part if fresh else ""
+                parts = [self.kitchen.foods[name].part for name in fresh]
+                first = self.kitchen.part_now if self.kitchen.part_now in parts else next(iter(parts), "")
                 return [name for name in fresh if self.kitchen.foods[name].part == first]
         left_out = self._left_out(text)
         fresh = [f.id for f in self.kitchen.foods.values() if not f.used and not f.made and f.id not in left_out]

@@ -74,8 +74,7 @@ class SentenceReader(StepReader):
         found = _by_then(self._of_a_list(self._at_one_heat(text, orders(text, self.kitchen.food_words()))))
         label = unlabelled(text)[0]
         self.headed = label.lower() if stem(label.lower()) in dish_words("dishes") else ""
-        parts = self._part_words()
-        self.kitchen.part_now = next((parts[w] for w in stem_words(label) if w in parts), self.kitchen.part_now)
+        self._begins_part(label)
         about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
         self.kitchen.last = [self.kitchen.current(name) for name in about] or self.kitchen.last
         unlisted = match_food(label) if label and not about else None
@@ -117,6 +116,15 @@ class SentenceReader(StepReader):
             return False
         self.kitchen.last = needed or self.kitchen.last
         return True
+
+    def _begins_part(self, label: str) -> None:
+        """ "FLATBREADS: combine the dry": what is in hand for the stew stays where it is."""
+        kitchen, parts = self.kitchen, self._part_words()
+        part = next((parts[word] for word in stem_words(label) if word in parts), "")
+        own = [food for food in kitchen.foods.values() if food.part == part and not food.made]
+        if part and part != kitchen.part_now and own and not any(food.used for food in own):
+            kitchen.last, kitchen.pile, kitchen.vessel = [], [], None
+        kitchen.part_now = part or kitchen.part_now
 
     def _speaks_of(self, text: str) -> None:
         """What nobody understood may still say what "it" is in the next sentence."""

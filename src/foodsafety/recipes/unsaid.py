@@ -58,7 +58,7 @@ class Unsaid(Referents):
             return [] if order.do == "heat" else held  # only the fat is there: what was fried in it lies elsewhere
         if order.do == "heat":
             return self._heated_with(order, text, foods, held)
-        if order.do in ("cut", "grate") and FALLS_ON.search(text):
+        if order.do in ("cut", "grate") and FALLS_ON.search(text.split(",")[0]):
             return held  # "halve the tomatoes over the top"
         if self._stirred_in(order, foods, held):
             return held
@@ -90,7 +90,7 @@ class Unsaid(Referents):
             if self._joins_named(text) or self._begins_in(text, held):
                 return []
             more = [name for name in held or self._meant() if name not in foods]
-            return more or self._main(foods)
+            return more or self._main_in_reach(foods, text)
         beside = any(self.kitchen.tools[tool] in ("plate", "tray", "rack", "board") for tool in tools)
         if particle and held and not set(held) & set(foods) and self._vessel_next(text[particle.end() :]):
             return [] if beside else held  # "drop them in the pot": with what is in there
@@ -133,6 +133,13 @@ class Unsaid(Referents):
             there = [name for name in self._held(order, []) if name not in foods]
             return there or [name for name in self._meant() if name not in foods] or self._main(foods)
         return self._meant()
+
+    def _main_in_reach(self, foods: Sequence[str], text: str) -> list[str]:
+        """What is being put together. "Add the green parts" to the salad that is in hand: not to the patties that lie
+        in the fridge."""
+        main = self._main(foods)
+        made = all(self.kitchen.foods[name].made for name in foods) and not mentions(self.kitchen, text)
+        return [] if made and any(map(self._is_put_away, main)) else main
 
     def _cut_for(self, foods: Sequence[str]) -> list[str]:
         """ "Shred the cabbage, warm the vinegar and pour over": what this sentence cut for it."""

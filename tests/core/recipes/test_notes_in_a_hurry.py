@@ -392,6 +392,41 @@ def test_a_cold_pan_is_where_the_next_minutes_are() -> None:
     assert done(found)[1] == ("heat", ["duck breasts"])
 
 
+def test_washed_kit_is_empty_and_what_lay_in_it_is_in_nothing_new() -> None:
+    found = reading(
+        "Mix the pork with the apple in a bowl and chill for 20 minutes. Wash hands, board and bowl. Mix the crème "
+        "fraîche with the mustard in the bowl and add the green parts.",
+        "500 g pork mince",
+        "1 apple",
+        "3 tbsp crème fraîche",
+        "1 tbsp mustard",
+    )
+
+    process = process_from(found.data)
+    last = [row for row in found.data["steps"] if row["do"] == "mix"][-1]
+    assert all("pork mince" not in process.ingredients_of(name) for name in last["foods"])
+
+
+def test_another_part_of_the_dish_begins_with_nothing_in_hand() -> None:
+    found = read_recipe(
+        "Stew with flatbreads\n\nStew\n2 onions\n1 tin tomatoes\n\nFlatbreads\nAP flour ........ 4 cups\n"
+        "plain yogurt ........ 2 cups\nbaking powder ........ 4 tsp\n\nMethod\nSTEW: Fry onions 8 min. Add tomatoes.\n"
+        "FLATBREADS: Combine dry. Add yogurt, knead 2 min.",
+        "en-US",
+    )
+
+    process = process_from(found.data)
+    kneaded = next(row for row in found.data["steps"] if row["do"] == "touch")
+    parts = process.ingredients_of(kneaded["foods"][0])
+    assert {"ap flour", "plain yogurt", "baking powder"} == parts
+
+
+def test_it_is_what_the_same_words_cut() -> None:
+    found = reading("Bake the fish. Shred the cabbage thin, squeeze of lime over it.", "4 fish", "1 cabbage", "1 lime")
+
+    assert set(foods_of(found, "cut")) <= {"cabbage", "lime"}
+
+
 def test_fish_that_should_flake_and_be_63_is_measured() -> None:
     found = reading(
         "Bake the salmon for 12 minutes. It should flake and be 63 in the thickest bit.", "2 salmon fillets"
