@@ -12,6 +12,7 @@ from django.utils import timezone
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons import services
 from bulwark.recipes.models import Recipe
+from bulwark.recipes.services import _unanswered
 from tests.builders import TURNED_WRAPS, WRAPS
 from tests.web.conftest import Hostel
 from tests.web.test_first_visit import SAME_BOARD, TOKEN, Visitor, bring, confirm, finding_keys
@@ -296,3 +297,10 @@ def test_one_bench_is_one_bench(visitor: Visitor, benches: dict[str, list[str]],
     )
 
     assert told in plain(visitor.get(f"/lessons/{lesson.pk}/"))
+
+
+def test_what_another_kitchen_answered_is_asked_here_again() -> None:
+    step = {"id": "s1", "do": "mix", "foods": ["mince"], "tools": ["bowl", "spoon"], "guesses": ["tools"]}
+    process = {"steps": [{**step, "settled": ["spoon"], "through": ["mince"]}], "accepted": [{"how": "cannot"}]}
+
+    assert _unanswered(process) == {"steps": [step]}

@@ -127,8 +127,9 @@ def proposed(items: Sequence[Ingredient], instructions: Sequence[str], title: st
 
 def _unanswered(process: Mapping[str, Any]) -> dict[str, Any]:
     """A process from a file without what somebody answered there: that a finding cannot happen, that a heat
-    cooks through, was said of another kitchen and not by anybody here."""
-    steps = [{key: value for key, value in step.items() if key != "through"} for step in process["steps"]]
+    cooks through, that this spoon is meant, was said of another kitchen and not by anybody here."""
+    answers = ("through", "settled")
+    steps = [{key: value for key, value in step.items() if key not in answers} for step in process["steps"]]
     return {**{key: value for key, value in process.items() if key != "accepted"}, "steps": steps}
 
 
