@@ -70,6 +70,7 @@ def all_foods(parts: Sequence[str]) -> bool:
     return names or measured == len(items) or (len(items) > 3 and measured >= 0.6 * len(items))
 
 
+_AMOUNT_NEXT = re.compile(r"[A-Za-z][A-Za-z' -]{2,40}, ?\d[\d.]*\s?(?:g|kg|ml|l|oz|lbs?|tsp|tbsp|cups?)\b(?!.*\d ?min)")
 _WORK_IN_IT = re.compile(
     r"\b(?:bring|stir|fry|cook|put|add|tip|mix|toss|leave|let|give|take|pop|keep) (?:it|them|em|this|everything)\b"
     r"|,\s*(?:about |another )?(?:\d+|one|two|three|four|five|ten)(?: more)? ?(?:mins?|minutes?)\b",
@@ -95,6 +96,7 @@ def labelled_foods(row: str) -> list[str]:
         return []
     between = next((sign for sign in (";", " / ", " | ") if sign in label[2]), ",")
     listed = re.split(rf"(?:{re.escape(between)}|(?<=[a-z])\.\s+)(?![^(]*\))", label[2])  # none inside brackets
+    listed = [one for part in listed for one in re.split(r"\s\+\s(?=\d)", part)]
     parts = [part.strip(" .") for part in listed if part.strip(" .")]
     if not parts or any(len(re.sub(r"\([^)]*\)", "", part).split()) > 7 for part in parts) or _orders_among(row, parts):
         return []
@@ -124,6 +126,8 @@ def looks_like_ingredient(row: str) -> bool:
     plain = re.sub(r"\s*\([^)]{12,}\)\s*$", "", plain)  # what is said of it behind
     if len(plain) > 110 or re.search(r"[a-z]{2}[.!?]\s+\S", plain):
         return False
+    if _AMOUNT_NEXT.match(plain) and read_ingredient(plain, "en-GB").kind:
+        return True  # "leftover roast turkey, 500g, picked off the bone"
     if temperatures_in(plain)[0] is not None:
         return False  # "Heat oven to 190C": 190 of nothing
     if _WORK_IN_IT.search(plain):

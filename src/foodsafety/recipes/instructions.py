@@ -73,7 +73,7 @@ def sentences(text: str) -> list[str]:
 
 
 # "Onions in, another five. Paprika, stir.": two notes in one row.
-_SHORT_LAST = re.compile(r"(?<=[a-z][.!] )[A-Z][a-z]+, [a-z]+[.!]?$")
+_SHORT_LAST = re.compile(r"(?<=[a-z][.!] )(?:[A-Z][a-z]+, [a-z]+|(?:simmer|boil|bake|fry|roast|rest|chill) \d+)[.!]?$")
 
 
 # Named in passing by any recipe, and verbs too.
@@ -132,7 +132,8 @@ def _wash_same(found: list[Order]) -> list[Order]:
     for before, order in itertools.pairwise(found):
         food = before.do in ("cut", "peel", "grate")  # "segment the oranges over a bowl (wash them first)"
         it = order.do == "rinse" and re.match(r"\S+ (?:it|them)\b", order.text)
-        if it and not food and _kit().search(before.text.lower()):
+        worked_on = re.split(r"\b(?:in|into|on|onto|over|under|with|from)\b", before.text.lower())[0]
+        if it and not food and _kit().search(worked_on):
             found[found.index(order)] = replace(order, do="clean", object_of=before.text)
     return found
 

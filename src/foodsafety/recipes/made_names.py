@@ -55,6 +55,7 @@ _NEVER_IN_DOUGH = (
 )
 # Work after which made food may have another name.
 _GOES_ON_AS = frozenset({"touch", "transfer", "cut", "heat", "part_cook", "chill", "rest", "mix", "freeze"})
+_PUTS_TOGETHER = frozenset("mix whisk combine shake blend stir beat whizz blitz".split())
 FATS = frozenset({"oil", "butter"})
 
 
@@ -87,6 +88,8 @@ class MadeNames(Kitchenware):
             if mentions(self.kitchen, word) or tools_in(word):
                 continue
             found = self._likely_made(noun, (*ids, *named), implied=implied)
+            if found is None and verb in _PUTS_TOGETHER:
+                ids += self._of_the_part(noun)  # "mix the marinade": what is listed for it
             if found is not None:
                 ids.append(self._call(found, word))
         return ids
@@ -109,6 +112,12 @@ class MadeNames(Kitchenware):
             return True  # "lettuce, burger, tomato, lid"
         several = not before and (noun in dish_words("cold") or re.match(r"\S{3,}s\b", rest) is not None)
         return several or not word_set("made", "after").isdisjoint(before)
+
+    def _of_the_part(self, noun: str) -> list[str]:
+        """What is listed for a part of the dish and has not been used yet."""
+        part = self._part_words().get(noun)
+        fresh = [f.id for f in self.kitchen.foods.values() if f.part == part and not f.made and not f.used]
+        return fresh if part and len(fresh) > 1 else []
 
     def _part_words(self) -> dict[str, str]:
         """The last word of each part of the dish that the list has, and the part; and the title's words."""

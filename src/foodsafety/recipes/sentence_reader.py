@@ -166,6 +166,8 @@ class SentenceReader(StepReader):
         named = [name for _, names in mentions(self.kitchen, found[1]) for name in names] if found else []
         if not found or not named or any(o.do not in ("topic", "list", "none") for o in orders(found[1])):
             return text
+        if len(named) > 1 and self._is_hot(self.kitchen.vessel):
+            return text  # "barley + stock. Simmer": into the pan that is on the heat
         rest = orders(found["rest"], self.kitchen.food_words())
         bare = bool(rest) and rest[0].do in _ON_A_TOPIC and not mentions(self.kitchen, rest[0].words)
         if not bare or (found["sign"].strip() == "," and len(rest[0].words.split()) > 2):
@@ -195,7 +197,8 @@ class SentenceReader(StepReader):
     def _leave_no_word(self, text: str, first: int) -> None:
         """Says of the steps of a sentence what it names and they do not have: a food that none of them
         works on, a time that none of them takes. Somebody has to look at them."""
-        steps = self.kitchen.steps[first:]
+        went_on = self.kitchen.steps[first - 1 : first] if self.went_on and first else []
+        steps = self.kitchen.steps[first:] or went_on
         if not steps:
             return
         worked = [name for step in steps for name in (*step.foods, *([step.makes] if step.makes else []))]

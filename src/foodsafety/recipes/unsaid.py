@@ -172,6 +172,8 @@ class Unsaid(Referents):
         held = self._held(order, tools)
         if re.search(r"\binside[.]?$|\b(?:over|on top)(?:,|[.]?$)", text) or OVER_ALL.search(text):
             return self._cut_for(foods) if set(self._meant()) <= set(foods) else self._meant()
+        if order.do == "mix" and re.search(r"\bthe (?:rest|others?) in\b", text):
+            return [name for name in held if name not in foods] or self._main(foods)  # "stir the rest in"
         if order.do in ("transfer", "mix") and _IN_ITS_MIDDLE.search(order.lead):
             return [name for name in self._meant() if name not in foods] or self._main(foods)
         # "Spoon the filling on", "stir the mayonnaise through".

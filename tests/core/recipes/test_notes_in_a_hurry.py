@@ -427,6 +427,44 @@ def test_it_is_what_the_same_words_cut() -> None:
     assert set(foods_of(found, "cut")) <= {"cabbage", "lime"}
 
 
+def test_what_is_listed_before_a_simmer_goes_into_the_hot_pan() -> None:
+    found = reading(
+        "Sweat the leeks in a pot, 10 min.\nbarley + stock + thyme. simmer 25",
+        "2 leeks",
+        "100 g barley",
+        "stock",
+        "thyme",
+    )
+
+    process = process_from(found.data)
+    last = [row for row in found.data["steps"] if row["do"] == "heat"][-1]
+    assert last["minutes"] == 25
+    assert process.ingredients_of(last["foods"][0]) == {"leeks", "barley", "stock", "thyme"}
+
+
+@pytest.mark.parametrize(
+    ("text", "do", "foods"),
+    [
+        ("Mix the marinade in a bag. Add the pork.", "mix", {"yoghurt", "cumin"}),
+        ("Tip the pork in the sink and rinse it.", "rinse", {"pork"}),
+        ("Fry the pork in a pot. Turn the heat up, in with the yoghurt.", "mix", {"pork", "yoghurt"}),
+    ],
+)
+def test_what_is_meant_by_a_part_a_place_and_a_way_of_speaking(text: str, do: str, foods: set[str]) -> None:
+    found = reading(text, "1 kg pork", "For the marinade", "4 tbsp yoghurt", "1 tsp cumin")
+
+    assert set(foods_of(found, do)) == foods
+
+
+def test_a_row_of_cooked_food_with_its_amount_behind_is_no_storage_advice() -> None:
+    found = read_recipe(
+        "Soup\n\nleftover roast turkey, 500g, picked off the bone & been in fridge\n2 leeks\n3 carrots\n\nslice leeks.",
+        "en-GB",
+    )
+
+    assert "leftover roast turkey" in [item.food for item in found.items]
+
+
 def test_fish_that_should_flake_and_be_63_is_measured() -> None:
     found = reading(
         "Bake the salmon for 12 minutes. It should flake and be 63 in the thickest bit.", "2 salmon fillets"
