@@ -17,33 +17,67 @@ def unbroken(rows: Sequence[str]) -> list[tuple[int, str]]:
     lower, limits = [row for row in rows if row.strip()], layout_vocabulary()["rows"]
     small = sum(row.lstrip()[0].islower() for row in lower) > 0.4 * len(lower) and not _begins_big(lower)
     widest = max((len(row.strip()) for row in rows if len(row.strip()) < limits["widest_wrapped"]), default=0)
+    columns = _columns(rows)
     found: list[tuple[int, str]] = []
     for number, row in enumerate(rows, start=1):
         text = row.strip()
         goes_on = bool(
             found
             and text
-            and (BULLET.match(found[-1][1]) or _had_no_room(rows[number - 2].strip(), text, widest))
+            and (
+                BULLET.match(found[-1][1])
+                or _had_no_room(rows[number - 2].strip(), text, columns[number - 1] or widest)
+            )
             and (not small or found[-1][1].strip()[-1:] == "(")
             and found[-1][0] == number - 1 - found[-1][1].count("\n")
             and (
                 text[0].islower()
                 or (
                     text[0].isdigit()
-                    and re.search(r"\b(?:to|for|of|the|and|or|about|least|with|at|a)$", found[-1][1].strip())
+                    and re.search(r"\b(?:to|for|of|the|and|or|about|least|with|at|a)$|\d-$", found[-1][1].strip())
                 )
             )
             and not BULLET.match(row)
             and not layout_pattern("rows", "labelled").match(text)
             and found[-1][1].strip()
             and not re.search(r"[.!?:]\W*$", found[-1][1].strip())
-            and (len(found[-1][1]) > 40 or BULLET.match(found[-1][1]))
+            and (
+                len(found[-1][1]) > 40
+                or BULLET.match(found[-1][1])
+                or columns[number - 1]
+                or (len(found[-1][1]) > 24 and _HANGS.search(found[-1][1].strip()))
+            )
         )
         if goes_on:
             found[-1] = (found[-1][0], f"{found[-1][1]}\n{row}")
         else:
             found.append((number, row))
-    return [(number, re.sub(r"\s*\n\s*", " ", row)) for number, row in found]
+    whole = ((number, re.sub(r"(?<=\d-)\s*\n\s*(?=\d)", "", row)) for number, row in found)  # "15-" and "20 minutes"
+    return [(number, re.sub(r"\s*\n\s*", " ", row)) for number, row in whole]
+
+
+# No row ends with one of these.
+_HANGS = re.compile(
+    r"(?:[,(&+]|\b(?:to|for|of|the|and|or|about|least|with|at|an?|in|into|on|until|till|from))$", re.IGNORECASE
+)
+_NARROWEST, _NARROW = 25, 60
+
+
+def _columns(rows: Sequence[str]) -> list[int]:
+    """For each row how wide the narrow column is that it stands in; 0 where it stands in none: four rows and more
+    without a gap, nearly all about as long as the longest."""
+    found, block = [0] * len(rows), list[int]()
+    for i, row in enumerate([*rows, ""]):
+        if row.strip():
+            block.append(i)
+            continue
+        sizes = [len(rows[k].strip()) for k in block]
+        full = sum(size >= 0.7 * max(sizes) for size in sizes[:-1]) if sizes else 0
+        if len(block) > 3 and _NARROWEST <= max(sizes) <= _NARROW and full >= 0.8 * (len(block) - 1):
+            for k in block:
+                found[k] = max(sizes)
+        block = []
+    return found
 
 
 def _begins_big(rows: Sequence[str]) -> bool:
@@ -55,9 +89,7 @@ def _begins_big(rows: Sequence[str]) -> bool:
 def _had_no_room(before: str, row: str, widest: int) -> bool:
     """True if a row may be the rest of the one before: its first word had no room there, or the one before
     cannot end where it does."""
-    cut = re.search(
-        r"(?:[,(&+]|\b(?:to|for|of|the|and|or|about|least|with|at|an?|in|into|on|until|till|from))$", before
-    )
+    cut = _HANGS.search(before)
     rows = layout_vocabulary()["rows"]
     fits = min(widest, rows["widest_wrapped"]) * rows["roughly"]
     return cut is not None or len(before) + 1 + len(row.split()[0]) > fits

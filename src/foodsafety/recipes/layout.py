@@ -370,5 +370,6 @@ def component_name(text: str) -> str:
     """The part of the dish that a heading names: "For the filling" is the filling."""
     plain = _bare_heading(text).lower()
     plain = re.sub(r"^(?:layer|part|component) (?:\w+)\W+", "", plain)
+    plain = re.sub(r"^(?:from|out of) the (?=fridge|cupboard|store|pantry|freezer|cold box|dry box)", "", plain)
     plain = re.sub(r"^(?:for|to make|to)\s+(?:the\s+|an?\s+)?|^the\s+", "", re.sub(r"\s+", " ", plain))
     return re.split(r",|\s+-\s+|\s\(|\d", plain)[0].strip()

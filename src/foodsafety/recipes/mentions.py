@@ -198,6 +198,7 @@ class FoodsInHand:
         self.main = new if self.main == old else self.main
         self.pile = [new if name == old else name for name in self.pile]
         self.last = [new if name == old else name for name in self.last]
+        self.set_out = [new if name == old else name for name in self.set_out]
         for step in self.steps:
             step.foods = [new if name == old else name for name in step.foods]
             step.makes = new if step.makes == old else step.makes
@@ -331,6 +332,8 @@ def _likeliest(kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...], part
     listed = _of_part_in_hand(kitchen, heads) if len(heads) > 1 else []
     if listed:
         return listed
+    # "The pork" is the pork belly, and no pork sausage of another name.
+    heads = [food for food in heads if name[0] in stem_words(bare[food])] or heads
     hand = {*kitchen.last, *kitchen.pile}
     near = [food for food in heads if kitchen.foods[food].used and kitchen.current(food) in hand]
     near = [food for food in near if not kitchen.foods[kitchen.current(food)].heated]  # cooked, it is no onion any more

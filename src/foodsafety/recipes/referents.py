@@ -13,6 +13,7 @@ from foodsafety.recipes.made_names import MadeNames
 from foodsafety.recipes.mentions import (
     PART_OF,
     PARTICLE,
+    PLAIN_GROUPS,
     PRONOUN,
     THE_LOT,
     THE_REST,
@@ -41,6 +42,7 @@ _THE_OTHERS = re.compile(r"\bthe (?:rest|others?)\b(?! of)", re.IGNORECASE)
 _LEFT_IN = re.compile(
     r"\b(?:what(?:ever)?['’]?s?|anything|everything)(?: is)? left in the ([a-z ]{2,20})", re.IGNORECASE
 )
+_ALL_IN = re.compile(r"^\W*(?:add |tip |put )?everything(?: else)? in(?:\W|$)", re.IGNORECASE)
 OVER_ALL = re.compile(r"\bover (?:everything|it all|the lot|the whole thing|all of it)\b", re.IGNORECASE)
 _TOGETHER = re.compile(r"\beverything (?:together|around|about|up)\b", re.IGNORECASE)
 _IT_ALL = re.compile(
@@ -300,6 +302,8 @@ class Referents(MadeNames):
                 parts = [self.kitchen.foods[name].part for name in fresh]
                 first = self.kitchen.part_now if self.kitchen.part_now in parts else next(iter(parts), "")
                 return [name for name in fresh if self.kitchen.foods[name].part == first]
+        if _ALL_IN.search(text):
+            return [*held, *self._loose()]
         left_out = self._left_out(text)
         fresh = [f.id for f in self.kitchen.foods.values() if not f.used and not f.made and f.id not in left_out]
         if self.introduced is not None:  # there is no list: what no sentence has named yet is not there yet
@@ -310,6 +314,11 @@ class Referents(MadeNames):
             free = [food for food in self.kitchen.foods.values() if not food.into and food.id not in left_out]
             return [food.id for food in free if food.made or food.id in self.introduced]
         return self._of_one_part(text, [*(name for name in pile if name not in left_out), *fresh])
+
+    def _loose(self) -> list[str]:
+        """ "Everything in": all that has been worked on, is ready and lies by itself."""
+        foods = self.kitchen.foods.values()
+        return [f.id for f in foods if (f.used or f.made) and not f.into and not f.raw and f.group not in PLAIN_GROUPS]
 
     def _of_one_part(self, text: str, fresh: list[str]) -> list[str]:
         """Of the foods not used yet those of the part of the dish that is said ("the kofta ingredients"), or that

@@ -5,6 +5,7 @@ import pytest
 from foodsafety.recipes import Reading, process_from, read_document, read_ingredient, read_recipe, say_way, sentences
 from foodsafety.recipes.dish_names import dish_of
 from foodsafety.recipes.instructions import orders
+from foodsafety.recipes.mentions import FoodInHand, FoodsInHand
 from foodsafety.recipes.reading import _told
 
 BEANS = ("6 pork sausages", "2 onions", "1 tsp paprika", "1 tin butter beans")
@@ -465,6 +466,55 @@ def test_a_row_of_cooked_food_with_its_amount_behind_is_no_storage_advice() -> N
     assert "leftover roast turkey" in [item.food for item in found.items]
 
 
+COLUMN = """Fish pie            serves 6
+
+600g mixed white fish, in
+big chunks
+500ml whole milk
+1kg floury potatoes
+
+Put the fish in a wide pan with the
+milk. Bring just to a simmer and then
+leave for 5 minutes. Lift out with a
+slotted spoon and keep the milk.
+Meanwhile boil the potatoes for 15-
+20 minutes, drain and mash."""
+
+
+def test_a_narrow_column_is_read_as_its_sentences() -> None:
+    found = read_recipe(COLUMN, "en-GB")
+
+    said = [row.text for row in found.sentences]
+    assert "Put the fish in a wide pan with the milk." in said
+    assert "Meanwhile boil the potatoes for 15-20 minutes, drain and mash." in said
+    assert not any(row.text.startswith("big chunks") for row in found.sentences)
+
+
+def test_the_pork_is_the_pork_belly_and_no_sausage() -> None:
+    found = reading(
+        "Marinate the pork with the soy sauce for 20 minutes.",
+        "200 g pork belly, diced",
+        "2 Chinese sausages",
+        "2 tbsp soy sauce",
+    )
+
+    assert foods_of(found, "marinate") == ["pork belly", "soy sauce"]
+
+
+def test_everything_in_is_all_that_was_made_ready() -> None:
+    found = reading(
+        "Cook the pasta and drain it. Slice the pepper. Mix the yoghurt and lemon in a bowl. Everything in. Stir.",
+        "250 g pasta",
+        "1 pepper",
+        "4 tbsp yoghurt",
+        "1 lemon",
+    )
+
+    process = process_from(found.data)
+    made = [row["makes"] for row in found.data["steps"] if row.get("makes")]
+    assert process.ingredients_of(made[-1]) == {"pasta", "pepper", "yoghurt", "lemon"}
+
+
 def test_fish_that_should_flake_and_be_63_is_measured() -> None:
     found = reading(
         "Bake the salmon for 12 minutes. It should flake and be 63 in the thickest bit.", "2 salmon fillets"
@@ -554,3 +604,13 @@ def test_an_answer_about_the_spoon_says_nothing_of_the_bowl() -> None:
     assert data["steps"][0]["settled"] == [spoon]
     assert "clean bowl" in asked["steps"][0]["tools"]
     assert "tools" not in asked["steps"][0]["guesses"]
+
+
+def test_what_is_set_out_keeps_its_name_when_the_text_gives_it_one() -> None:
+    kitchen = FoodsInHand(())
+    kitchen.put(FoodInHand(id="crumbs mixture", names=[("mixture",)], made=True))
+    kitchen.set_out = ["crumbs mixture"]
+
+    kitchen.rename("crumbs mixture", "coating")
+
+    assert kitchen.set_out == ["coating"]
