@@ -204,6 +204,24 @@ def test_a_timer_stands_on_the_wall_and_is_called_out_only_when_nobody_answers()
     assert call(answered) is None
 
 
+def test_no_timer_hides_the_clock_of_food_before_it_rings_nor_raw_hands_at_all() -> None:
+    bench = a_bench().shapes_koftas().says("timer_set", timer="t1", name="rice", minutes=10)
+
+    def clock(now_s: float, *, ended: bool = False) -> str:
+        rows = [(1, "Gannet", bench.state, bricks(bench.state, now_s), now_s)]
+        started = at("2026-06-13T10:30")
+        drawn = drawings.draw_wall(rows, bench.plan, started=started, elapsed_s=60, unit="C", ended=ended)
+        return drawn.benches[0].timer_name
+
+    assert clock(bench.now_s).endswith(" out")
+    assert clock(bench.now_s + 500) == "rice"
+    assert clock(bench.now_s + 500, ended=True).endswith(" out")
+    late = bricks(bench.state, bench.now_s + 900)
+    found = call_wording.bench_call(bench.state, late, bench.now_s + 900)
+    assert found
+    assert found.text == "AK: wash now"
+
+
 def test_a_food_that_rests_makes_way_for_one_not_probed_yet() -> None:
     process = (
         a_process()

@@ -4,6 +4,7 @@ Every panel still to come is sent along, so that the bench can go on through a g
 """
 
 import datetime as dt
+from itertools import islice
 from typing import Any, Literal
 
 from django.utils.timezone import get_current_timezone
@@ -264,9 +265,8 @@ def _panels(state: State, rows: tuple[Brick, ...], words: Words, tablet: Tablet)
     panels += [*chill, *([leftovers] if leftovers else [])]
     panels.append(Panel(id="finished", kind="finished", title="", extra={}))
     for n, panel in enumerate(panels):
-        panel.extra["then"] = [row.name for row in panels[n + 1 :] if not row.done and row.kind in _LOOKED_FORWARD_TO][
-            :2
-        ]
+        later = (row.name for row in panels[n + 1 :] if not row.done and row.kind in _LOOKED_FORWARD_TO)
+        panel.extra["then"] = list(islice(later, 2))
     return panels
 
 

@@ -151,8 +151,8 @@ class Call:
     rank: int
 
 
-def bench_call(state: State, rows: tuple[Brick, ...], now_s: float) -> Call | None:
-    """The one most pressing thing to say to a bench, or None."""
+def bench_call(state: State, rows: tuple[Brick, ...], now_s: float, *, ended: bool = False) -> Call | None:
+    """The one most pressing thing to say to a bench, or None; no timer is called out once the lesson has ended."""
     for incident in state.alarms:
         return Call("breach", correction(incident.finding, state), finding_title(incident.finding, state), 0)
     for brick in rows:
@@ -160,9 +160,6 @@ def bench_call(state: State, rows: tuple[Brick, ...], now_s: float) -> Call | No
             return _breach_call(brick)
     if state.called_s is not None:
         return Call("due", _("Go to them"), _("they called you"), 1)
-    forgotten = _forgotten_timer(state, now_s)
-    if forgotten:
-        return forgotten
     for brick in rows:
         if brick.status == "due" and brick.control.rule == "hands-after-raw":
             soiled = brick.evidence.get("soiled", ())
@@ -170,6 +167,9 @@ def bench_call(state: State, rows: tuple[Brick, ...], now_s: float) -> Call | No
                 return Call("due", _("%(who)s: wash now") % {"who": ", ".join(soiled)}, _("raw on their hands"), 2)
         if brick.status == "due" and brick.control.rule == "time-out" and (brick.remaining_s or 1e9) < 1800:
             return Call("due", _("Clear the table"), _("food has been out too long soon"), 2)
+    forgotten = None if ended else _forgotten_timer(state, now_s)
+    if forgotten:
+        return forgotten
     fresh = fresh_notes(state, now_s)
     if fresh:
         return Call("due", _("Look at this"), fresh[0], 2)
@@ -193,7 +193,7 @@ def _forgotten_timer(state: State, now_s: float) -> Call | None:
     for _id, timer in state.running[:1]:
         if now_s - timer.rings_s >= _RINGS_UNANSWERED_S:
             since = _("rings for %(time)s, and nobody answers") % {"time": duration(now_s - timer.rings_s)}
-            return Call("due", _("Look to the %(name)s") % {"name": timer.name}, since, 1)
+            return Call("due", _("Look to the %(name)s") % {"name": timer.name}, since, 2)
     return None
 
 

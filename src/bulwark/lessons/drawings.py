@@ -122,12 +122,22 @@ def _hands(state: State, now_s: float) -> tuple[DrawnHands, ...]:
     return tuple(DrawnHands(state=key[0], word=key[1], who=" ".join(who)) for key, who in rows)
 
 
-def _timer(state: State, now_s: float) -> tuple[str, int | None, bool]:
-    """The clock that matters most at a bench: the timer that rings next, what is cooking, or what is out; counted up,
-    but for a timer."""
-    if state.running:
-        timer = state.running[0][1]
-        return timer.name, round(timer.rings_s - now_s), True
+# A timer that rings so soon [s] stands where else the clock of food stands.
+_RINGS_SOON_S = 120.0
+
+
+def _timer(state: State, now_s: float, *, ended: bool) -> tuple[str, int | None, bool]:
+    """The clock that matters most at a bench: a timer that rings soon, what is cooking, what is out, else the timer
+    that rings next. Counted up, but for a timer (True). No timer rings after the end."""
+    running = () if ended else state.running
+    timer = (running[0][1].name, round(running[0][1].rings_s - now_s), True) if running else None
+    if timer and timer[1] <= _RINGS_SOON_S:
+        return timer
+    return _food_clock(state, now_s) or timer or ("", None, False)
+
+
+def _food_clock(state: State, now_s: float) -> tuple[str, int, bool] | None:
+    """What is out longest, or what is cooking."""
     heat = next((name for name in state.plan.heat_steps if name in state.done), None)
     served = any(step.do == "serve" and step.id in state.done for step in state.plan.process.steps)
     if heat and not served:
@@ -136,7 +146,7 @@ def _timer(state: State, now_s: float) -> tuple[str, int | None, bool]:
         return names[0], round(now_s - state.done[heat]), False
     watched = [(n, held) for n, held in state.foods.items() if held.clock.since_s is not None and not held.settled]
     if not watched:
-        return "", None, False
+        return None
     food, held = max(watched, key=lambda row: row[1].out_s(now_s))
     return f"{food} out", round(held.out_s(now_s)), False
 
@@ -157,12 +167,12 @@ def draw_wall(
     phases = [phase for phase in PHASES if phase in starts]
     reached = [i for i, phase in enumerate(phases) if starts[phase] <= elapsed_s]
     here = [row for row in rows if row[2].seen or not ended]
-    calls = {pk: call_wording.bench_call(state, bricks, now_s) for pk, _, state, bricks, now_s in here}
+    calls = {pk: call_wording.bench_call(state, bricks, now_s, ended=ended) for pk, _, state, bricks, now_s in here}
     ranked = sorted((call.rank, pk) for pk, call in calls.items() if call)[:3]
     ranks = {pk: i + 1 for i, (_, pk) in enumerate(ranked)}
     benches = []
     for pk, name, state, bricks, now_s in rows:
-        timer_name, timer_s, rings = _timer(state, now_s)
+        timer_name, timer_s, rings = _timer(state, now_s, ended=ended)
         benches.append(
             DrawnBench(
                 id=pk,

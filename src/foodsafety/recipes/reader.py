@@ -230,7 +230,11 @@ class StepReader(ShortNotes):
         if cook is not None:
             last = replace(order, do="heat", verb="cook", text="cook it", lead="", object_of="", until=cook.until)
             self.step(replace(last, low_min=staged, high_min=staged, core_c=cook.core_c, oven_c=cook.oven_c), source)
-            _part(cook, self.kitchen.steps[-1], staged)
+            rest = self.kitchen.steps[-1]
+            if rest is step:  # nothing was understood to cook on: the cook stays whole, and somebody looks
+                step.guesses = [*step.guesses, "time"]
+                return True
+            _part(cook, rest, staged)
             self.heated_for = (order.text[:24], order.high_min)
         return cook is not None
 

@@ -340,6 +340,7 @@ function ring() {
   for (const el of document.querySelectorAll("#screen [data-ring]")) {
     if (left(el) > 0) continue;
     const timer = el.closest("[data-timer]");
+    if (!timer && el.closest("[hidden]")) continue; // a step that has not begun
     waits ||= timer !== null;
     if ("rang" in el.dataset) continue;
     el.dataset.rang = "";
