@@ -493,10 +493,6 @@ class StepReader(ShortNotes):
             for tool, held in list(kitchen.holds.items()):
                 if tool not in vessels and set(held) & set(step.foods):
                     kitchen.holds[tool] = []
-                    if (
-                        tool == kitchen.vessel
-                        and not vessels
-                        and set(held) <= set(step.foods)
-                        and "foods" not in step.guesses
-                    ):
-                        kitchen.vessel = None  # emptied: what comes next is done in another
+                    emptied = not vessels and set(held) <= set(step.foods) and "foods" not in step.guesses
+                    if emptied and tool == kitchen.vessel:
+                        kitchen.vessel = None  # what comes next is done in another
