@@ -27,7 +27,8 @@ class Choices:
     two. ``doers``: who does a task, by initials. ``have``: kinds of food that need not be bought. ``did``: what had to
     be done before the lesson and is done. ``ambient_c``: how warm it will be [C], ``away_h``: how long they are away
     from the fridge [h], where somebody has said so. ``menu``: the recipe of which one dish alone is cooked.
-    ``share``: which dishes of a menu a bench cooks, where it is not all of them."""
+    ``split``: the step after which it stops until a second lesson. ``share``: which dishes of a menu a bench cooks,
+    where it is not all of them."""
 
     review_min: int = USUAL_MIN["review"]
     show_min: int = USUAL_MIN["show"]
@@ -44,6 +45,7 @@ class Choices:
     ambient_c: float | None = None
     away_h: float | None = None
     menu: int | None = None
+    split: str = ""
     share: tuple[tuple[str, tuple[str, ...]], ...] = ()
 
     def minutes(self, name: str) -> int:
@@ -68,6 +70,7 @@ class Choices:
             "ambient_c": self.ambient_c,
             "away_h": self.away_h,
             "menu": self.menu,
+            "split": self.split,
             "share": {bench: list(dishes) for bench, dishes in self.share},
         }
 
@@ -112,6 +115,7 @@ def choices_from(data: Mapping[str, Any]) -> Choices:
         ambient_c=data.get("ambient_c"),
         away_h=data.get("away_h"),
         menu=data.get("menu"),
+        split=data.get("split", ""),
         share=tuple(sorted((bench, tuple(dishes)) for bench, dishes in data.get("share", {}).items())),
     )
 
@@ -128,7 +132,7 @@ def _with(pairs: Pairs, key: str, value: int | None) -> Pairs:
 def without_steps(choices: Choices) -> Choices:
     """What stands whatever is cooked: nothing of what was decided about steps."""
     none: frozenset[str] = frozenset()
-    return replace(choices, pins=(), doers=(), ready=none, ahead=none, smaller=none, share=())
+    return replace(choices, pins=(), doers=(), ready=none, ahead=none, smaller=none, share=(), split="")
 
 
 def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices:
@@ -141,6 +145,8 @@ def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices
     simple = {
         "leave": lambda: without_steps(choices),
         "share": lambda: choices.with_share(of, (value,) if value else ()),
+        "split": lambda: replace(without_steps(choices), split=of),
+        "join": lambda: replace(without_steps(choices), split=""),
         "share_out": lambda: choices,  # which bench gets which dish is the lesson's to say (services)
         "together": lambda: replace(choices, share=()),
         "let_go": lambda: choices.with_pin(of, None),

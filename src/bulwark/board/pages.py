@@ -139,6 +139,9 @@ def _decided(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str
     rows += [("not_ahead", step, "") for step in sorted(choices.ahead)]
     rows += [("not_smaller", step, "") for step in sorted(choices.smaller)]
     rows += [("together", "", wording.shared(choices.share))] if choices.share else []
+    half, second = board.lesson.half, lessons.second_half(board.lesson)
+    if half and second:
+        rows.append(("join", half["stop"], wording.two_lessons(half["kept"], timezone.localtime(second.starts_at))))
     # What all do at once as a rule, and do not in this lesson.
     rows += [(name, "", str(usual)) for name, usual in USUAL_MIN.items() if usual and not choices.minutes(name)]
     return [
@@ -170,6 +173,7 @@ def check_change(board: selectors.Board, do: str, of: str, value: str) -> None:
         "ahead": dict.fromkeys(board.may_be_ahead),
         "share": dict(board.room.benches),
         "smaller": board.smaller if do == "smaller" else {},
+        "split": board.halves if do == "split" else {},
     }
     if do in allowed and of not in allowed[do]:
         raise CoreError("of", "no_brick", value=of[:60])
@@ -255,6 +259,9 @@ def run_sheet(board: selectors.Board) -> dict[str, Any]:
 
 
 def _why(board: selectors.Board, way: selectors.Way) -> str:
+    if way.do == "split":
+        two = board.halves[way.of]
+        return wording.split_why(two.stop.kept, two.stop.place, two.starts_at, two.until)
     if way.do != "smaller":
         return wording.way_why(way.do, board.ahead_until)
     row = board.smaller[way.of]

@@ -13,6 +13,8 @@ from typing import Any
 from bulwark.board.choices import USUAL_MIN, Choices, changed, choices_from, without_steps
 from bulwark.board.models import PlanChange
 from bulwark.board.pieces import Smaller, smaller_of
+from bulwark.board.shares import cooked_now, shared_out
+from bulwark.board.stops import TwoLessons, two_lessons
 from bulwark.groups.selectors import said_of
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
@@ -42,6 +44,9 @@ from foodsafety.quantities import CoreError
 from foodsafety.recipes import Process, dishes_in, only_dishes, process_from
 from foodsafety.rules import House
 
+# The recipe is cooked over two lessons, or in one again.
+SPLIT = "split"
+JOIN = "join"
 # A page waits so long for the shortest plan, and so long for each way out.
 LOOK_S = 0.5
 # Where nobody is at a bench yet, two are planned for.
@@ -83,6 +88,11 @@ class Room:
         return replace(self, choices=replace(self.choices, **choices))
 
 
+# A change that could be made (what, of what, to what), and the lessons there would be: steps, and what they are planned
+# for.
+Thinkable = tuple[str, str, str, tuple[tuple[str, Room], ...]]
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Way:
     """Something to change (``do`` of ``of``, as services.change_plan takes it), and when the lesson would end then
@@ -93,20 +103,6 @@ class Way:
     ends_min: int
     proven: bool
     value: str = ""
-
-
-def shared_out(choices: Choices, lesson: Lesson) -> Choices:
-    """With one dish of the lesson's menu at each bench, in turn."""
-    dishes = dishes_in(lesson.process)
-    for n, bench in enumerate(lessons.benches_of(lesson) if dishes else ()):
-        choices = choices.with_share(bench.name, (dishes[n % len(dishes)],))
-    return choices
-
-
-def cooked_now(choices: Choices, lesson: Lesson) -> Choices:
-    """With the dishes that each bench cooks, as the lesson has them: a copy of a lesson has them without a change."""
-    rows = ((bench.name, tuple(bench.dishes)) for bench in lessons.benches_of(lesson) if bench.dishes)
-    return replace(choices, share=tuple(sorted(rows)))
 
 
 def decided_of(lesson: Lesson) -> Choices:
@@ -320,16 +316,18 @@ class Board:
     def ways(self, seconds: float = WAYS_S) -> list[Way]:
         """What would end the lesson sooner, each already planned, as far as there is time for it. The soonest first."""
         found, until = [], time.monotonic() + seconds
-        thinkable = [*self._other_dishes(), *self._fewer_dishes(), *self._other_choices()]
+        thinkable = [*self._other_dishes(), *self._fewer_dishes(), *self._other_choices(), *self._two_lessons()]
         self.thinkable = len(thinkable)
-        for do, of, value, steps, room in thinkable:
+        for do, of, value, lessons_then in thinkable:
             if time.monotonic() > until:
                 break
             self.tried += 1
-            _whole, plan, clean = _planned(steps, room, WAY_LOOK_S, thorough=False)
-            ends = -(-(plan.makespan_s or 0) // 60)
-            if ends and clean and (ends < self.end_min or not self.shown.starts):
-                proven = plan.makespan_s == plan.bound_s
+            looks = [_planned(steps, room, WAY_LOOK_S, thorough=False)[1:] for steps, room in lessons_then]
+            # Of two lessons the longer counts; one of them that has no plan is no way out.
+            ends = -(-max(plan.makespan_s or 0 for plan, _ in looks) // 60)
+            fits = all(plan.makespan_s and clean for plan, clean in looks)
+            if fits and (ends < self.end_min or not self.shown.starts):
+                proven = all(plan.makespan_s == plan.bound_s for plan, _ in looks)
                 found.append(Way(do=do, of=of, value=value, ends_min=ends, proven=proven))
         soonest = sorted(found, key=lambda way: way.ends_min)
         # One of each kind before a second of any: they ask for different things.
@@ -337,31 +335,46 @@ class Board:
         few = sorted(soonest, key=lambda way: first[way.do] is not way)[:MOST_WAYS]
         return sorted(few, key=lambda way: way.ends_min)
 
-    def _other_choices(self) -> Iterator[tuple[str, str, str, str, Room]]:
+    @cached_property
+    def halves(self) -> dict[str, TwoLessons]:
+        """How the recipe may be cooked over two lessons, by the step after which it stops; not where the benches share
+        a menu's dishes."""
+        return {} if self.room.choices.share else {row.stop.step: row for row in two_lessons(self.lesson, self._rules)}
+
+    def _two_lessons(self) -> Iterator[Thinkable]:
+        for step, row in self.halves.items():
+            room = replace(self.room, choices=without_steps(self.room.choices), waits=())
+            yield SPLIT, step, "", tuple(self._cooking(room, half) for half in (row.first, row.second))
+
+    def _cooking(self, room: Room, process: Mapping[str, Any]) -> tuple[str, Room]:
+        """Another process in a room, with what the rules ask of its times."""
+        plan = safety_plan(process_from(process), self._rules.profile, self._rules.house)
+        bounds = time_bounds(plan, ambient_c=room.choices.ambient_c)
+        return json.dumps(process, sort_keys=True), replace(room, bounds=bounds)
+
+    def _other_choices(self) -> Iterator[Thinkable]:
         for do, of, value in self._thinkable():
             try:
                 choices = changed(self.room.choices, do, of, value)
             except CoreError:
                 continue
             room = self._with_smaller(choices) if do == "smaller" else replace(self.room, choices=choices)
-            yield do, of, value, self._steps, room
+            yield do, of, value, ((self._steps, room),)
 
-    def _other_dishes(self) -> Iterator[tuple[str, str, str, str, Room]]:
+    def _other_dishes(self) -> Iterator[Thinkable]:
         """Of a menu a dish at each bench, in turn: everybody eats of all."""
         if len(self.dishes) > 1 and len(self.room.benches) > 1 and self.lesson.opened_at is None:
             choices = shared_out(self.room.choices, self.lesson)
             if choices.share != self.room.choices.share:
-                yield SHARE_OUT, "", "", self._steps, replace(self.room, choices=replace(choices, pins=(), doers=()))
+                room = replace(self.room, choices=replace(choices, pins=(), doers=()))
+                yield SHARE_OUT, "", "", ((self._steps, room),)
 
-    def _fewer_dishes(self) -> Iterator[tuple[str, str, str, str, Room]]:
+    def _fewer_dishes(self) -> Iterator[Thinkable]:
         """Of a menu one dish alone: what was decided about steps of the others falls away."""
         lesson = self.lesson
         for dish in dishes_of(lesson.recipe) if lesson.recipe.dishes and lesson.opened_at is None else ():
-            steps = json.dumps(dish.process, sort_keys=True)
             room = replace(self.room, choices=without_steps(self.room.choices), waits=())
-            plan = safety_plan(process_from(dish.process), self._rules.profile, self._rules.house)
-            bounds = time_bounds(plan, ambient_c=room.choices.ambient_c)
-            yield LEAVE, str(dish.pk), dish.title, steps, replace(room, bounds=bounds)
+            yield LEAVE, str(dish.pk), dish.title, (self._cooking(room, dish.process),)
 
     def _thinkable(self) -> Iterator[tuple[str, str, str]]:
         """What could be changed: one more of what is shared, what was put let go, nothing shown first, an adult more

@@ -9,9 +9,10 @@ from django.db import transaction
 
 from bulwark.board.choices import Choices, changed, choices_from
 from bulwark.board.models import PlanChange
-from bulwark.board.selectors import LEAVE, SHARE_OUT, TAKE_BACK, cooked_now, shared_out, standing
+from bulwark.board.selectors import JOIN, LEAVE, SHARE_OUT, SPLIT, TAKE_BACK, board_of, standing
+from bulwark.board.shares import cooked_now, shared_out
 from bulwark.lessons.selectors import Lesson
-from bulwark.lessons.services import LessonError, renew_lesson, set_dishes
+from bulwark.lessons.services import LessonError, join_halves, renew_lesson, set_dishes, split_lesson
 from bulwark.people.actors import Actor
 from bulwark.recipes.selectors import dishes_of, recipe_with
 from foodsafety.quantities import CoreError
@@ -30,6 +31,10 @@ def change_plan(*, lesson: Lesson, by: Actor, do: str, of: str = "", value: str 
         _leave_the_others(lesson, of)
     if do == SHARE_OUT:
         choices = shared_out(choices, lesson)
+    if do == SPLIT:
+        _split(lesson, of)
+    if do == JOIN:
+        _join(lesson)
     _cook(lesson, choices)
     return _keep(lesson, by, last, do=do, of=of, value=value, choices=choices, before=last.number if last else None)
 
@@ -63,6 +68,26 @@ def _leave_the_others(lesson: Lesson, dish: str) -> None:
     renew_lesson(lesson=lesson, recipe=found)
 
 
+def _split(lesson: Lesson, step: str) -> None:
+    """The lesson stops after a step, and a second one goes on. Raises CoreError where that is not safe, or once the
+    lesson has begun."""
+    found = board_of(lesson).halves.get(step)
+    if found is None:
+        raise CoreError("of", "no_safe_stop")
+    try:
+        split_lesson(lesson=lesson, stop=found.stop, starts_at=found.starts_at)
+    except LessonError:
+        raise CoreError("lesson", "lesson_begun") from None
+
+
+def _join(lesson: Lesson) -> None:
+    """Both halves are one lesson again. Raises CoreError once either has begun."""
+    try:
+        join_halves(lesson)
+    except LessonError:
+        raise CoreError("lesson", "lesson_begun") from None
+
+
 def _cook_all_again(lesson: Lesson, menu: int | None) -> None:
     """The lesson takes its menu again. Raises CoreError where that is gone, or once the lesson has begun."""
     found = recipe_with(lesson.organisation_id, menu)
@@ -84,6 +109,10 @@ def take_back(*, lesson: Lesson, by: Actor) -> PlanChange | None:
         return None
     if stands.do == LEAVE:
         _cook_all_again(lesson, choices_from(stands.choices).menu)
+    if stands.do == SPLIT:
+        _join(lesson)
+    if stands.do == JOIN:
+        _split(lesson, stands.of)
     to = rows.get(stands.before or 0)
     choices = choices_from(to.choices) if to else Choices()
     _cook(lesson, choices)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
@@ -11,7 +12,7 @@ from django.utils.translation import ngettext
 
 from bulwark.groups.selectors import Said
 from bulwark.groups.wording import shown
-from bulwark.presentation.phrases import capital, duration, listed, verb
+from bulwark.presentation.phrases import capital, day, duration, listed, moment, verb
 from bulwark.recipes.wording import tool
 from foodsafety.planning import Bound, Part, Plan, Task, WholeLesson, unwashed
 from foodsafety.recipes import Process
@@ -209,6 +210,7 @@ def way(do: str, of: str, titles: Mapping[str, str], value: str = "") -> str:
         "adult": _("One more adult at %(of)s"),
         "smaller": _("“%(step)s”: pieces of half the size"),
         "share_out": _("A dish of the menu at each bench"),
+        "split": _("Over two lessons: stop after “%(step)s”"),
         "let_all_go": _("Let go what was put by hand"),
         "show": _("No demonstration first"),
         "review": _("No questions first"),
@@ -230,6 +232,28 @@ def smaller_why(grams: float, before_s: float, wait_s: float) -> str:
         )
         % told
     )
+
+
+def split_why(kept: str, place: str, starts_at: dt.datetime, until: dt.datetime) -> str:
+    """What a recipe over two lessons asks for, and when the second is."""
+    texts = {
+        "fridge": _(
+            "%(food)s is kept covered and dated in the fridge, until %(until)s by the rules. A second lesson is "
+            "made for the rest on %(day)s; it can be moved."
+        ),
+        "freezer": _(
+            "%(food)s is kept wrapped and dated in the freezer, until %(until)s by the rules. A second lesson is "
+            "made for the rest on %(day)s; it can be moved."
+        ),
+    }
+    told = {"food": capital(kept), "until": day(until), "day": moment(starts_at)}
+    return texts[place] % told
+
+
+def two_lessons(kept: str, second: dt.datetime) -> str:
+    """A lesson that stops and goes on in another."""
+    told = {"food": kept, "day": moment(second)}
+    return _("Over two lessons: it stops with %(food)s put away, and goes on on %(day)s") % told
 
 
 def way_why(do: str, cold: str) -> str:
@@ -276,7 +300,7 @@ def decided(do: str, of: str, value: str, titles: Mapping[str, str], ahead: Ahea
         return ngettext("%(n)d adult more at %(bench)s", "%(n)d adults more at %(bench)s", n) % {"n": n, "bench": of}
     if do in ("review", "show", "eat"):
         return way(do, of, titles, value)
-    if do == "together":
+    if do in ("together", "join"):
         return value
     step = titles.get(of, of)
     if do == "not_smaller":
@@ -319,6 +343,8 @@ def change(do: str, of: str, value: str, name: str) -> str:
         "share": _("%(name)s cooks “%(value)s”") if value else _("%(name)s cooks every dish"),
         "share_out": _("A dish of the menu at each bench"),
         "together": _("Every bench cooks every dish"),
+        "split": _("Over two lessons, stopped after “%(name)s”"),
+        "join": _("In one lesson again"),
         "ambient": _("How warm it will be: %(value)s °C") if value else _("Nobody says how warm it will be"),
         "away": _("Away from the fridge: %(value)s h") if value else _("Nobody says how long they are away"),
         "did": _("Done: %(name)s"),

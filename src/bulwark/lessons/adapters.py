@@ -8,10 +8,12 @@ from functools import lru_cache
 from types import MappingProxyType
 from typing import Any
 
+from bulwark.lessons import wording
 from bulwark.lessons.models import Event, Lesson
 from bulwark.presentation.phrases import capital, verb
 from foodsafety.lesson import Event as CoreEvent
 from foodsafety.lesson import Plan, safety_plan, under_names
+from foodsafety.planning import HalfTitles, half_of
 from foodsafety.recipes import only_dishes, process_from
 from foodsafety.review import Caution, EatersJudged, find_cautions, judge_eaters
 from foodsafety.rules import LocalChange, Profile, house_from, local_profile
@@ -123,3 +125,14 @@ def to_care(
     ``dishes``: for a bench that cooks only these of a menu."""
     eaters, house = json.dumps(lesson.eaters, sort_keys=True), json.dumps(lesson.house, sort_keys=True)
     return _care(_Key(lesson, dishes), eaters, house, json.dumps(dict(names)))
+
+
+def half_titles(kept: str, place: str) -> HalfTitles:
+    """What the steps are called that only a half of a recipe has."""
+    return HalfTitles(take_out=wording.take_out(kept, place), wash=wording.wash_before_leaving())
+
+
+def as_half(process: Mapping[str, Any], mark: Mapping[str, Any]) -> dict[str, Any]:
+    """A recipe's process as a lesson cooks it that has a half of it. Raises CoreError where it cannot be stopped there
+    any more."""
+    return half_of(process, mark, half_titles(mark["kept"], mark["place"]))

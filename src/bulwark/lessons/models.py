@@ -7,6 +7,8 @@ from typing import Any
 from django.db import models
 from django.db.models import Q
 
+from foodsafety.planning import HALF
+
 
 class Lesson(models.Model):
     """One period of cooking. It keeps its own copy of the process: a recipe edited later does not
@@ -38,12 +40,22 @@ class Lesson(models.Model):
     # A rehearsed lesson runs faster than the clock on the wall.
     pace = models.PositiveSmallIntegerField(default=1)
     rehearsal = models.BooleanField(default=False)
+    # Of a recipe over two lessons the second knows the first, which keeps what it begins with.
+    first_half = models.OneToOneField(
+        "self", on_delete=models.SET_NULL, null=True, blank=True, related_name="second_half"
+    )
 
     class Meta:
         ordering = ["starts_at", "pk"]
 
     def __str__(self) -> str:
         return self.title
+
+    @property
+    def half(self) -> dict[str, Any] | None:
+        """Of a recipe over two lessons, which of them this is and where it stops; None where it cooks all of it."""
+        found: dict[str, Any] | None = self.process.get(HALF)
+        return found
 
     @property
     def over(self) -> bool:

@@ -11,13 +11,14 @@ from django.utils import timezone
 from bulwark.groups import selectors as groups
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, selectors, wording
-from bulwark.lessons.adapters import to_care
+from bulwark.lessons.adapters import as_half, to_care
 from bulwark.lessons.models import Bench, Device, Event, Lesson
 from bulwark.lessons.variants import variants_of
 from bulwark.people.actors import Actor
 from bulwark.presentation import care, phrases
 from bulwark.recipes import wording as recipe_wording
-from foodsafety.lesson import PHASES, Plan, State, bricks, mended_by_heat, nameable, remade_helps
+from foodsafety.lesson import PHASES, Plan, State, bricks, kept_food, mended_by_heat, nameable, remade_helps
+from foodsafety.quantities import CoreError
 from foodsafety.recipes import accepted_rows, changes, open_questions, process_from
 from foodsafety.rules import profile_ids, rule_profile
 
@@ -109,8 +110,46 @@ def _told_first(lesson: Lesson) -> Iterator[tuple[str, list[str]]]:
         yield wording.kept_heading(), kept
 
 
+def kept_lines(lesson: Lesson) -> Iterator[tuple[str, bool]]:
+    """Of a half of a recipe: which it is, and of the second what each bench has from the first, with whether that may
+    be used: what nobody has said that it was put away never is."""
+    half = lesson.half
+    if half is None:
+        return
+    yield wording.half_note(half["n"], half["kept"], half["place"]), True
+    first = lesson.first_half
+    if half["n"] == 1 or first is None:
+        return
+    if not first.over:
+        yield wording.first_half_not_over(), False
+        return
+    ends = timezone.localtime(lesson.starts_at + dt.timedelta(minutes=lesson.length_min))
+    for bench in selectors.benches_of(first):
+        yield kept_line(bench, half["kept"], ends)
+
+
+def kept_line(bench: Bench, food: str, ends: dt.datetime) -> tuple[str, bool]:
+    """What a bench of the first of two lessons keeps for the second, which ends then, and whether it may be used."""
+    state, _seq = selectors.bench_state(bench)
+    food = state.plan.known.get(food, food)
+    row = kept_food(state, food, timezone.get_current_timezone())
+    if row is None:
+        return wording.not_kept(bench.name, food), False
+    if row.until is None:
+        return wording.kept_thrown_away(bench.name, food), False
+    until = phrases.moment(row.until) if row.use_by.by_the_hour else phrases.day(row.until)
+    if row.until < ends:
+        return wording.kept_too_short(bench.name, food, until), False
+    return wording.kept_at(bench.name, food, until), True
+
+
 def changed_since(lesson: Lesson, steps: dict[str, Any], unit: str) -> list[str]:
     """What of a recipe's steps has changed since the lesson was made from them, in words."""
+    if lesson.half:
+        try:
+            steps = as_half(steps, lesson.half)
+        except CoreError:
+            return [wording.lesson_refusal("no_stop")]
     return [recipe_wording.change(row, unit) for row in changes(lesson.process, steps)]
 
 

@@ -322,6 +322,11 @@ def heads_of(lesson: Lesson) -> dict[int, LogHead]:
     return {row.bench_id: row for row in LogHead.objects.filter(lesson_id=lesson.pk)}
 
 
+def second_half(lesson: Lesson) -> Lesson | None:
+    """The lesson that goes on with what this one has kept, where there is one."""
+    return Lesson.objects.filter(first_half=lesson).first()
+
+
 def step_titles(lesson: Lesson) -> dict[str, str]:
     """The titles of the lesson's steps, by id."""
     return {name: str(row["title"]) for name, row in step_texts(lesson).items()}

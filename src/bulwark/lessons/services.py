@@ -14,13 +14,14 @@ from django.db.models import Max
 from django.utils import timezone
 
 from bulwark.groups.selectors import eaters_with, roles_of
-from bulwark.lessons.adapters import from_changes
+from bulwark.lessons import wording
+from bulwark.lessons.adapters import as_half, from_changes, half_titles
 from bulwark.lessons.context import context_hash
 from bulwark.lessons.models import Bench, Device, Event, JoinTry, Learner, Lesson
 from bulwark.lessons.selectors import LATE_WITHIN, at_bench, forget_open_bench, is_sent_away, lesson_now, names_of
 from bulwark.people.actors import Actor
 from foodsafety.lesson import Entry, may_send, read_entry
-from foodsafety.planning import rotated
+from foodsafety.planning import Stop, halved, rotated
 from foodsafety.quantities import CoreError
 from foodsafety.rules import LocalChange, profile_digest, rule_profile
 
@@ -28,7 +29,7 @@ from foodsafety.rules import LocalChange, profile_digest, rule_profile
 _CODE_LETTERS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"
 
 
-LessonTrouble = Literal["begun", "closed", "not_open", "sent_away", "long_over"]
+LessonTrouble = Literal["begun", "closed", "not_open", "sent_away", "long_over", "no_stop", "is_half"]
 
 
 class LessonError(Exception):
@@ -115,16 +116,68 @@ def move_lesson(*, lesson: Lesson, starts_at: dt.datetime) -> None:
 
 
 def renew_lesson(*, lesson: Lesson, recipe: Any = None) -> None:
-    """Takes the recipe's steps over as they are now, or those of another recipe in its place. Raises LessonError once
-    the lesson has begun: what was taught is never changed."""
+    """Takes the recipe's steps over as they are now, or those of another recipe in its place; a half stays one. Raises
+    LessonError once the lesson has begun (what was taught is never changed), or where the recipe cannot be stopped
+    any more where the half does."""
     if lesson.opened_at:
         raise LessonError("begun")
+    half = None if recipe else lesson.half
     recipe = lesson.recipe = recipe or lesson.recipe
-    lesson.process, lesson.pieces, lesson.variants = recipe.process, recipe.pieces, recipe.variants or []
-    lesson.unconfirmed, lesson.title = recipe.confirmed_at is None, recipe.title
+    try:
+        lesson.process = as_half(recipe.process, half) if half else recipe.process
+    except CoreError:
+        raise LessonError("no_stop") from None
+    lesson.title = wording.half_title(recipe.title, half["n"]) if half else recipe.title
+    lesson.pieces, lesson.variants = recipe.pieces, recipe.variants or []
+    lesson.unconfirmed = recipe.confirmed_at is None
     eaters = recipe.eaters or {}
     lesson.eaters = eaters_with(eaters, lesson.group) if lesson.group else eaters
     lesson.save(update_fields=["recipe", "process", "pieces", "variants", "unconfirmed", "title", "eaters"])
+
+
+@transaction.atomic
+def split_lesson(*, lesson: Lesson, stop: Stop, starts_at: dt.datetime) -> Lesson:
+    """The lesson over two: it stops where it is safe, and a second one, which is returned, goes on. Raises LessonError
+    once it has begun, or where it is a half already, and CoreError where the recipe cannot be stopped there."""
+    if lesson.opened_at:
+        raise LessonError("begun")
+    if lesson.half:
+        raise LessonError("is_half")
+    first, second = halved(lesson.process, stop, half_titles(stop.kept, stop.place))
+    benches = {bench.name: [row.initials for row in bench.learners.all()] for bench in lesson.benches.all()}
+    new = create_lesson(
+        recipe=lesson.recipe,
+        place=lesson.place,
+        starts_at=starts_at,
+        length_min=lesson.length_min,
+        benches=benches,
+        profile_id=lesson.profile,
+        house=lesson.house,
+        kitchen=lesson.kitchen,
+        group=lesson.group,
+    )
+    new.process, new.first_half, new.local_limits = second, lesson, lesson.local_limits
+    new.unconfirmed, new.eaters, new.pieces = lesson.unconfirmed, lesson.eaters, lesson.pieces
+    new.title = wording.half_title(lesson.title, 2)
+    new.save()
+    lesson.process, lesson.title = first, wording.half_title(lesson.title, 1)
+    lesson.save(update_fields=["process", "title"])
+    for course in lesson.courses.filter(archived_at=None):
+        course.lessons.add(new)
+    return new
+
+
+@transaction.atomic
+def join_halves(lesson: Lesson) -> None:
+    """The whole recipe in one lesson again; the second is taken away. Raises LessonError once either has begun."""
+    second = Lesson.objects.filter(first_half=lesson).first()
+    if lesson.opened_at or (second and second.opened_at):
+        raise LessonError("begun")
+    if second is not None:
+        Learner.objects.filter(bench__lesson=second).delete()
+        second.benches.all().delete()
+        second.delete()
+    renew_lesson(lesson=lesson, recipe=lesson.recipe)
 
 
 def set_dishes(*, lesson: Lesson, dishes: Mapping[str, Iterable[str]]) -> None:

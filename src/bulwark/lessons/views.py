@@ -118,6 +118,8 @@ def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
             "changed": len(pages.changed_since(lesson, steps, request.actor.unit)),
             "asked": pages.open_lines(lesson),
             "moved_on": pages.group_moved_on(lesson),
+            "halves": list(pages.kept_lines(lesson)),
+            "other_half": lesson.first_half or selectors.second_half(lesson),
             "week_later": lesson.starts_at + dt.timedelta(days=7),
             "groups": list(groups.groups_for(request.actor)),
             "may_reopen": lesson.closed_at and timezone.now() - lesson.closed_at < services.REOPEN_WITHIN,

@@ -32,6 +32,70 @@ def kept_heading() -> str:
     return _("Findings that stay")
 
 
+def half_title(title: str, n: int) -> str:
+    """A lesson of a recipe that is cooked over two."""
+    return _("%(title)s, lesson %(n)d of 2") % {"title": title[:140], "n": n}
+
+
+def take_out(kept: str, place: str) -> str:
+    """The step with which the second of two lessons begins."""
+    texts = {"freezer": _("Take %(food)s out of the freezer"), "fridge": _("Take %(food)s out of the fridge")}
+    return texts[place] % {"food": kept}
+
+
+def wash_before_leaving() -> str:
+    """The last step of the first of two lessons, after raw food."""
+    return _("Wash hands before leaving")
+
+
+def half_note(n: int, kept: str, place: str) -> str:
+    """What a half begins or ends with."""
+    if n == 1:
+        texts = {
+            "freezer": _("The first of two lessons: it ends with %(food)s in the freezer, and nothing is eaten."),
+            "fridge": _("The first of two lessons: it ends with %(food)s in the fridge, and nothing is eaten."),
+        }
+        return texts[place] % {"food": kept}
+    return _("The second of two lessons: it begins with %(food)s from the first.") % {"food": kept}
+
+
+def kept_at(bench: str, food: str, until: str) -> str:
+    """What the first of two lessons has put away for the second."""
+    return _("%(bench)s: %(food)s keeps until %(until)s.") % {"bench": bench, "food": food, "until": until}
+
+
+def kept_too_short(bench: str, food: str, until: str) -> str:
+    """What keeps for less time than until the second lesson has ended."""
+    return _(
+        "%(bench)s: %(food)s keeps only until %(until)s, and this lesson ends later: move it, or throw that away."
+    ) % {
+        "bench": bench,
+        "food": food,
+        "until": until,
+    }
+
+
+def not_kept(bench: str, food: str) -> str:
+    """Of what nobody has said that it was put away."""
+    return _("%(bench)s: nobody has said that %(food)s was put away cold. Without that it is not used.") % {
+        "bench": bench,
+        "food": food,
+    }
+
+
+def kept_thrown_away(bench: str, food: str) -> str:
+    """Of what may not be used any more."""
+    return _("%(bench)s: %(food)s of the first lesson must be thrown away, and is not used.") % {
+        "bench": bench,
+        "food": food,
+    }
+
+
+def first_half_not_over() -> str:
+    """Of a second lesson whose first has not ended yet."""
+    return _("The first lesson is not over: what it keeps is not known yet.")
+
+
 def raw_food(plan: Plan) -> str:
     """What "raw" means in this recipe: its raw foods."""
     foods = next((c.foods for c in plan.controls if c.rule == "raw-kept-apart"), ())
@@ -209,6 +273,8 @@ def lesson_refusal(code: str) -> str:
         "closed": _("This lesson is over."),
         "not_open": _("This lesson has not been started."),
         "sent_away": _("This tablet was sent away from the bench."),
+        "is_half": _("The recipe is cooked over two lessons already."),
+        "no_stop": _("The recipe cannot be stopped there safely any more. Take the split back on the plan board."),
         "long_over": _("This lesson ended more than a day ago: make a new one."),
     }
     return texts[code]

@@ -105,8 +105,22 @@ class Pack:
         dish_of = {row["line"]: row.get("dish") for row in foods if row.get("line") is not None}
         return [
             tuple(row.name for row in benches if not row.dishes or dish_of.get(n) in (None, *row.dishes))
+            if self._is_bought(n)
+            else ()
             for n in range(len(self.items))
         ]
+
+    def _is_bought(self, line: int) -> bool:
+        """True for a line that this lesson needs: of two lessons the first buys what it uses and what is in no step,
+        the second what the first has not bought."""
+        half = self.lesson.half
+        if half is None:
+            return True
+        whole = {row.get("line") for row in self.lesson.recipe.process["foods"].values()}
+        here = {row.get("line"): name for name, row in self.lesson.process["foods"].items()}
+        if half["n"] == 1:
+            return line in here or line not in whole
+        return line in here and here[line] not in half["had"]
 
     @cached_property
     def shopping(self) -> ShoppingList:

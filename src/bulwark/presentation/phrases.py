@@ -2,10 +2,12 @@
 
 Numbers are never rounded towards safe: a hot reading is cut down, a cold one is cut up."""
 
+import datetime as dt
 import math
 from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING
 
+from django.utils.formats import date_format
 from django.utils.translation import gettext as _
 
 if TYPE_CHECKING:
@@ -196,6 +198,16 @@ def clock_word(first_s: float | None) -> Clock:
         return f"{hours}:{minutes:02d}\u00a0h"
 
     return word
+
+
+def day(at: dt.datetime) -> str:
+    """A day: "Thu 3 Dec"."""
+    return date_format(at, "D j M")
+
+
+def moment(at: dt.datetime) -> str:
+    """A day with its hour: "Thu 3 Dec, 10:30"."""
+    return date_format(at, "D j M, H:i")
 
 
 def day_clock(at_s: float) -> str:

@@ -4,6 +4,7 @@ from foodsafety.planning.doers import unwashed
 from foodsafety.planning.figures import figures as planning_figures
 from foodsafety.planning.figures import long_wait_s, may_be_added
 from foodsafety.planning.groups import ALLERGIES, Allergies, Learner, Split, split
+from foodsafety.planning.halves import HALF, TAKE_OUT, HalfTitles, Stop, half_of, halved, safe_stops
 from foodsafety.planning.lesson_tasks import (
     ADULT,
     EAT,
@@ -29,10 +30,13 @@ __all__ = [
     "ADULT",
     "ALLERGIES",
     "EAT",
+    "HALF",
+    "TAKE_OUT",
     "Allergies",
     "Around",
     "Bench",
     "Bound",
+    "HalfTitles",
     "Learner",
     "May",
     "Part",
@@ -41,6 +45,7 @@ __all__ = [
     "Progress",
     "ShouldStop",
     "Split",
+    "Stop",
     "Task",
     "Wait",
     "WholeLesson",
@@ -49,6 +54,8 @@ __all__ = [
     "ahead_steps",
     "asked_of",
     "broken",
+    "half_of",
+    "halved",
     "long_wait_s",
     "makespan",
     "may_be_added",
@@ -56,6 +63,7 @@ __all__ = [
     "planning_figures",
     "problem_from",
     "rotated",
+    "safe_stops",
     "schedule",
     "shared_things",
     "skill_names",

@@ -69,7 +69,16 @@ def sentences(text: str) -> list[str]:
             found[-1] = f"{found[-1]} {part}"
         else:
             found.append(part)
-    return [_MINUTE_MARK.sub("", part) for part in found]
+    return [_MINUTE_MARK.sub("", one) for part in found for one in _served_or_kept(part)]
+
+
+_SERVES = re.compile(r"^\W*(?:serve|eat|enjoy)\b", re.IGNORECASE)
+
+
+def _served_or_kept(sentence: str) -> list[str]:
+    """A serving, and the keeping that stands for it after "or", which would be lost in it."""
+    kept = layout_pattern("sentences", "kept_instead").search(sentence) if _SERVES.match(sentence) else None
+    return [sentence[: kept.start()], sentence[kept.end() :]] if kept else [sentence]
 
 
 # "Onions in, another five. Paprika, stir.": two notes in one row.

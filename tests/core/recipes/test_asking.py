@@ -379,6 +379,26 @@ def test_keeping_advice_is_storage_and_keeping_apart_is_not() -> None:
     assert rows["Leave the cod to rest."] == "step"
 
 
+@pytest.mark.parametrize(
+    "said, kept",
+    [
+        ("Serve at once or cover and chill in the fridge for later.", "or cover and chill in the fridge for later."),
+        ("Eat now or freeze for another day.", "or freeze for another day."),
+        ("Serve warm, or cool and refrigerate in a box.", "or cool and refrigerate in a box."),
+        ("Serve straight away, or chill until needed.", "or chill until needed."),
+    ],
+)
+def test_what_is_kept_instead_of_served_is_advice_and_not_lost_in_the_serving(said: str, kept: str) -> None:
+    rows = taken(paste(f"Fry the cod for 6 minutes until it flakes.\n{said}", "4 cod fillets"))
+    assert rows[kept] == "storage"
+    assert "step" in [row for text, row in rows.items() if said.startswith(text)]
+
+
+def test_a_choice_of_what_it_is_served_with_is_no_storage_advice() -> None:
+    rows = taken(paste("Fry the cod for 6 minutes.\nServe with bread or cold rice.", "4 cod fillets"))
+    assert rows["Serve with bread or cold rice."] == "step"
+
+
 # --- answers of a person -----------------------------------------------------------------------------------------
 
 
