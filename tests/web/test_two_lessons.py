@@ -95,6 +95,17 @@ def test_the_second_lesson_says_of_each_bench_whether_what_it_begins_with_may_be
     assert "Gannet: bark keeps until" in text
     assert "Puffin: nobody has said that bark was put away cold. Without that it is not used." in text
 
+    hostel.lesson = Lesson.objects.get(pk=second.pk)
+    hostel.open()
+    told = {
+        name: hostel.tablet(bench).get("/b/").content.decode()
+        for name, bench in ((row.name, row) for row in hostel.lesson.benches.all())
+    }
+    assert "Gannet: bark keeps until" in told["Gannet"] and "Puffin:" not in told["Gannet"]
+    assert "Puffin: nobody has said that bark was put away cold" in told["Puffin"]
+    hostel.lesson.opened_at = None
+    hostel.lesson.save()
+
     services.move_lesson(lesson=Lesson.objects.get(pk=second.pk), starts_at=timezone.now() + dt.timedelta(days=900))
     assert "Gannet: bark keeps only until" in page(hostel, second)
 
@@ -135,7 +146,10 @@ def test_the_recipe_changed_meanwhile_is_taken_over_as_a_half_or_refused_in_word
     assert "change since this lesson was made" not in page(hostel, first)
 
     recipe = first.recipe
-    recipe.process = {**recipe.process, "steps": [{**row, "title": row["title"] + "!"} for row in recipe.process["steps"]]}
+    recipe.process = {
+        **recipe.process,
+        "steps": [{**row, "title": row["title"] + "!"} for row in recipe.process["steps"]],
+    }
     recipe.save()
     assert "changes since this lesson was made" in page(hostel, first)
     hostel.client().post(f"/lessons/{first.pk}/renew/")

@@ -16,11 +16,13 @@ from bulwark.bench.probing import Tablet, anything_to_measure, may_go_on, probe_
 from bulwark.bench.timing import step_timer
 from bulwark.bench.washing import arrive_panel, wash_rows, washing_up
 from bulwark.lessons import call_wording, drawings, log_wording, selectors
+from bulwark.lessons import pages as lesson_pages
 from bulwark.lessons.adapters import step_texts, to_care
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.lessons.variants import variants_of
 from bulwark.presentation import care, phrases
 from foodsafety.lesson import Brick, ControlPoint, State, bricks, is_ready, nameable, next_step, unrinsed, would_keep
+from foodsafety.planning import TAKE_OUT
 from foodsafety.quantities import Temperature
 from foodsafety.recipes import Step
 
@@ -142,9 +144,14 @@ def _words(bench: Bench, state: State) -> Words:
     cautions, judged = to_care(bench.lesson, state.plan.known, bench.dishes)
     lines = care.not_for_lines(judged.rows)
     at = state.plan.serve_step
+    said = {
+        step.id: [care.caution_text(c.id) for c in cautions if c.step == step.id] for step in state.plan.process.steps
+    }
+    if TAKE_OUT in said:  # the second of two lessons: whether what it begins with may be used
+        said[TAKE_OUT] += [text for text, _good in lesson_pages.kept_from_first(bench.lesson, bench.name)]
     rows = {
         step.id: StepCare(
-            cautions=tuple(care.caution_text(c.id) for c in cautions if c.step == step.id),
+            cautions=tuple(said[step.id]),
             not_for=tuple(line for line in lines if at.get(line.served) == step.id),
             eaters_said=judged.said,
         )

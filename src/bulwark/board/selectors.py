@@ -342,7 +342,9 @@ class Board:
         return {} if self.room.choices.share else {row.stop.step: row for row in two_lessons(self.lesson, self._rules)}
 
     def _two_lessons(self) -> Iterator[Thinkable]:
-        for step, row in self.halves.items():
+        """Only where one is not enough: nobody comes twice to end sooner."""
+        fits = bool(self.shown.starts) and self.end_min <= self.room.length_min
+        for step, row in () if fits else self.halves.items():
             room = replace(self.room, choices=without_steps(self.room.choices), waits=())
             yield SPLIT, step, "", tuple(self._cooking(room, half) for half in (row.first, row.second))
 

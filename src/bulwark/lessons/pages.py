@@ -112,23 +112,29 @@ def _told_first(lesson: Lesson) -> Iterator[tuple[str, list[str]]]:
 
 def kept_lines(lesson: Lesson) -> Iterator[tuple[str, bool]]:
     """Of a half of a recipe: which it is, and of the second what each bench has from the first, with whether that may
-    be used: what nobody has said that it was put away never is."""
-    half = lesson.half
-    if half is None:
-        return
-    yield wording.half_note(half["n"], half["kept"], half["place"]), True
-    first = lesson.first_half
-    if half["n"] == 1 or first is None:
+    be used."""
+    if half := lesson.half:
+        yield wording.half_note(half["n"], half["kept"], half["place"]), True
+        yield from kept_from_first(lesson)
+
+
+def kept_from_first(lesson: Lesson, bench: str = "") -> Iterator[tuple[str, bool]]:
+    """What each bench of the first of two lessons has kept for the second, or one of them, and whether it may be used:
+    what nobody has said that it was put away never is."""
+    half, first = lesson.half, lesson.first_half
+    if half is None or first is None:
         return
     if not first.over:
         yield wording.first_half_not_over(), False
         return
     ends = timezone.localtime(lesson.starts_at + dt.timedelta(minutes=lesson.length_min))
-    for bench in selectors.benches_of(first):
-        yield kept_line(bench, half["kept"], ends)
+    rows = [row for row in selectors.benches_of(first) if bench in ("", row.name)]
+    yield from (_kept_line(row, half["kept"], ends) for row in rows)
+    if not rows:
+        yield wording.not_kept(bench, half["kept"]), False
 
 
-def kept_line(bench: Bench, food: str, ends: dt.datetime) -> tuple[str, bool]:
+def _kept_line(bench: Bench, food: str, ends: dt.datetime) -> tuple[str, bool]:
     """What a bench of the first of two lessons keeps for the second, which ends then, and whether it may be used."""
     state, _seq = selectors.bench_state(bench)
     food = state.plan.known.get(food, food)

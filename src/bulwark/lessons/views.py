@@ -98,6 +98,7 @@ def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
     lesson = get_object_or_404(selectors.lessons_with_benches(request.actor), pk=lesson_id)
     steps = recipes.steps_of(request.actor, lesson.recipe_id)
     devices = selectors.devices_of(lesson)
+    halves = list(pages.kept_lines(lesson))
     benches = [
         {
             "bench": bench,
@@ -118,7 +119,8 @@ def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
             "changed": len(pages.changed_since(lesson, steps, request.actor.unit)),
             "asked": pages.open_lines(lesson),
             "moved_on": pages.group_moved_on(lesson),
-            "halves": list(pages.kept_lines(lesson)),
+            "halves": halves,
+            "half_wrong": not all(good for _text, good in halves),
             "other_half": lesson.first_half or selectors.second_half(lesson),
             "week_later": lesson.starts_at + dt.timedelta(days=7),
             "groups": list(groups.groups_for(request.actor)),
