@@ -450,13 +450,13 @@ def test_smaller_pieces_are_a_way_out_with_the_time_of_the_heat_model(hostel: Ho
     board = selectors.board_of(lesson)
     row = board.smaller["bake"]
     # 25 min for 8 rolls of sausage meat, pastry, apple and egg: half the weight takes 0.63 to 0.79 of it.
-    assert 0.63 * 1500 < row.wait_s < 0.80 * 1500
+    assert 0.63 * 1500 < row.after_s < 0.80 * 1500
     assert "by the heat model 25 min become" in ways(hostel, lesson)
 
     services_change(hostel, lesson, "smaller", "bake")
     less = selectors.board_of(lesson)
     before, after = (one.whole.problem.tasks["1.bake"].s for one in (board, less))
-    assert (before, after) == (1500, -(-row.wait_s // 30) * 30), "rounded up to half a minute, never down"
+    assert (before, after) == (1500, -(-row.after_s // 30) * 30), "rounded up to half a minute, never down"
     assert less.end_min < board.end_min
     assert "pieces of half the size, done sooner; the probe decides" in str(pages.board_page(less)["decided"])
 

@@ -149,10 +149,16 @@ def _decided(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str
             "do": do,
             "of": of,
             "value": value,
-            "says": wording.decided(do, of, value, titles, _ahead_words(board, of, titles)),
+            "says": wording.decided(_called(board, do, of), of, value, titles, _ahead_words(board, of, titles)),
         }
         for do, of, value in rows
     ]
+
+
+def _called(board: selectors.Board, do: str, of: str) -> str:
+    """What a change is called: pieces in a pan are made thinner, not smaller."""
+    row = board.smaller.get(of) if do in ("smaller", "not_smaller") else None
+    return do.replace("smaller", "thinner") if row and row.grams is None else do
 
 
 def _ahead_words(board: selectors.Board, step: str, titles: Mapping[str, str]) -> wording.AheadWords:
@@ -191,7 +197,7 @@ def changes_page(board: selectors.Board, *, by: Actor, seen: int | None) -> dict
     rows: list[dict[str, Any]] = [
         {
             "number": row.number,
-            "says": wording.change(row.do, row.of, row.value, _brick_name(board, row, titles)),
+            "says": wording.change(_called(board, row.do, row.of), row.of, row.value, _brick_name(board, row, titles)),
             "who": (row.by.first_name or row.by.username) if row.by else "",
             "at": row.at,
             "others": row.by_id != by.user_id,
@@ -265,7 +271,7 @@ def _why(board: selectors.Board, way: selectors.Way) -> str:
     if way.do != "smaller":
         return wording.way_why(way.do, board.ahead_until)
     row = board.smaller[way.of]
-    return wording.smaller_why(row.grams, row.before_s, row.wait_s)
+    return wording.smaller_why(row.grams, row.before_s, row.after_s)
 
 
 def ways_page(board: selectors.Board, *, already: int = 0, stop: bool = False) -> dict[str, Any]:
@@ -287,7 +293,7 @@ def ways_page(board: selectors.Board, *, already: int = 0, stop: bool = False) -
                 "do": way.do,
                 "of": way.of,
                 "value": way.value,
-                "name": wording.way(way.do, way.of, titles, way.value),
+                "name": wording.way(_called(board, way.do, way.of), way.of, titles, way.value),
                 "why": _why(board, way),
                 "at": f"{_clock(lesson, way.ends_min * 60):%H:%M}",
                 "spare": board.room.length_min - way.ends_min,

@@ -1,4 +1,4 @@
-"""Pieces cut smaller: how much sooner an oven is done with them, by the heat model."""
+"""Pieces cut smaller, or pressed thinner: how much sooner an oven or a pan is done with them, by the heat model."""
 
 from __future__ import annotations
 
@@ -7,8 +7,8 @@ from typing import Any
 
 from bulwark.kitchens.selectors import known_foods
 from bulwark.recipes.adapters import to_ingredients
-from foodsafety.cooking import time_of_smaller
-from foodsafety.foods import food_kind
+from foodsafety.cooking import time_of_smaller, time_of_thinner
+from foodsafety.foods import food_kind, is_raw
 from foodsafety.lesson import Plan
 from foodsafety.planning import planning_figures
 from foodsafety.quantities import CoreError
@@ -17,41 +17,74 @@ from foodsafety.recipes import Ingredient, Step, weight_g
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Smaller:
-    """A step in the oven whose pieces could weigh half [g]: how long it takes as written, and then [s]."""
+    """A step in the oven whose pieces could weigh half [g], or in a pan and they could be half as high (then ``grams``
+    is None): how long it takes as written, and then [s]."""
 
     step: str
-    grams: float
+    grams: float | None
     before_s: float
-    wait_s: float
+    after_s: float
 
 
 def smaller_of(lesson: Any, plan: Plan) -> dict[str, Smaller]:
     """The steps of a lesson whose pieces could be half as heavy: in an oven of a known heat, for a known time, of a
-    known number and weight, and proven by a probe."""
-    steps = [step for step in plan.process.steps if step.do == "heat" and step.oven_c and step.waiting_s]
-    if not steps or not lesson.pieces:
+    known number and weight, and proven by a probe; or half as high: in a pan, for a known time, and proven so."""
+    heats = [step for step in plan.process.steps if step.do == "heat" and step.planned_s]
+    if not heats or not lesson.pieces:
         return {}
     items = to_ingredients(lesson.recipe, known_foods(lesson.organisation_id))
-    found = (_smaller(step, lesson, plan, items) for step in steps)
+    found = [_smaller(step, lesson, plan, items) for step in heats if step.oven_c and step.waiting_s]
+    found += [_thinner(step, lesson, plan) for step in heats if _in_pan(step, plan)]
     return {row.step: row for row in found if row is not None}
 
 
-def _smaller(step: Step, lesson: Any, plan: Plan, items: list[Ingredient]) -> Smaller | None:
-    figures = planning_figures()["smaller"]
-    # What is cut after the oven went into it whole: smaller slices bake no sooner.
+def _in_pan(step: Step, plan: Plan) -> bool:
+    """True where pieces lie in a hot pan, and somebody stands by all the while."""
+    kinds = {plan.process.tools[name].kind for name in step.tools}
+    return step.oven_c is None and not step.waiting_s and not kinds.isdisjoint(planning_figures()["smaller"]["pans"])
+
+
+def _pieces(step: Step, lesson: Any) -> int:
+    """How many pieces a step heats; 0 where nobody has said, or what is cut afterwards: it was heated whole, and
+    smaller slices are done no sooner."""
+    cut_after = set(planning_figures()["smaller"]["cut_after"])
     named = [lesson.pieces[food] for food in step.foods if food in lesson.pieces]
-    whole = [row for row in named if row.get("one") and not set(row["one"].split()) & set(figures["cut_after"])]
-    counts = [int(row.get("count") or 0) for row in whole]
-    count = max(counts, default=0)
+    whole = [row for row in named if row.get("one") and not set(row["one"].split()) & cut_after]
+    return max((int(row.get("count") or 0) for row in whole), default=0)
+
+
+def _target_c(step: Step, plan: Plan) -> float | None:
+    """What the middle of its food must reach [C], where a probe proves it."""
+    holds = [limit.main for food, limit in plan.provable.items() if food in (*step.foods, step.makes)]
+    return max((hold.temperature.c for hold in holds if hold), default=None)
+
+
+def _thinner(step: Step, lesson: Any, plan: Plan) -> Smaller | None:
+    target_c = _target_c(step, plan)
+    raw = [plan.process.foods[name] for food in step.foods for name in sorted(plan.process.ingredients_of(food))]
+    kinds = [food.kind for food in raw if food.kind and any(map(is_raw, food.soils))]
+    if not _pieces(step, lesson) or target_c is None or not kinds:
+        return None
+    start_c = planning_figures()["smaller"]["start_c"]
+    try:
+        share = max(
+            time_of_thinner(step.planned_s, kind.composition, target_c=target_c, part=0.5, start_c=start_c)
+            for kind in kinds
+        )
+    except CoreError:
+        return None
+    return Smaller(step=step.id, grams=None, before_s=step.planned_s, after_s=step.planned_s * share)
+
+
+def _smaller(step: Step, lesson: Any, plan: Plan, items: list[Ingredient]) -> Smaller | None:
+    count, target_c = _pieces(step, lesson), _target_c(step, plan)
     weights = {
         item.kind: weight_g(item, lesson.recipe.measures) or 0.0
         for item in _lines(step, lesson, plan, items)
         if item.kind
     }
     heaviest = max(weights, key=lambda kind: weights[kind], default=None)
-    holds = [limit.main for food, limit in plan.provable.items() if food in (*step.foods, step.makes)]
-    limits = [hold.temperature.c for hold in holds if hold]
-    if not count or heaviest is None or not weights[heaviest] or not limits or step.oven_c is None:
+    if not count or heaviest is None or not weights[heaviest] or target_c is None or step.oven_c is None:
         return None
     grams = sum(weights.values()) / count
     try:
@@ -59,13 +92,13 @@ def _smaller(step: Step, lesson: Any, plan: Plan, items: list[Ingredient]) -> Sm
             grams,
             food_kind(heaviest).composition,
             oven_c=step.oven_c,
-            target_c=max(limits),
+            target_c=target_c,
             part=0.5,
-            start_c=figures["start_c"],
+            start_c=planning_figures()["smaller"]["start_c"],
         )
     except CoreError:
         return None
-    return Smaller(step=step.id, grams=grams, before_s=step.waiting_s, wait_s=step.waiting_s * share)
+    return Smaller(step=step.id, grams=grams, before_s=step.waiting_s, after_s=step.waiting_s * share)
 
 
 def _lines(step: Step, lesson: Any, plan: Plan, items: list[Ingredient]) -> list[Ingredient]:

@@ -80,8 +80,8 @@ class Room:
     ovens: tuple[int, ...]
     # What the rule profile asks of the times between steps.
     bounds: tuple[Bound, ...]
-    # How long steps go on by themselves whose pieces are smaller [s].
-    waits: tuple[tuple[str, float], ...] = ()
+    # How long steps take whose pieces are smaller [s].
+    takes: tuple[tuple[str, float], ...] = ()
 
     def deciding(self, **choices: Any) -> Room:
         """With other choices."""
@@ -174,12 +174,12 @@ class Board:
 
     @cached_property
     def smaller(self) -> dict[str, Smaller]:
-        """Steps in an oven whose pieces could be half as heavy."""
+        """Steps in an oven whose pieces could be half as heavy, or in a pan and half as high."""
         return smaller_of(self.lesson, self._rules)
 
     def _with_smaller(self, choices: Choices) -> Room:
-        waits = tuple((step, row.wait_s) for step, row in self.smaller.items() if step in choices.smaller)
-        return replace(self.room, choices=replace(self.room.choices, smaller=choices.smaller), waits=waits)
+        takes = tuple((step, row.after_s) for step, row in self.smaller.items() if step in choices.smaller)
+        return replace(self.room, choices=replace(self.room.choices, smaller=choices.smaller), takes=takes)
 
     @cached_property
     def dishes(self) -> tuple[str, ...]:
@@ -345,7 +345,7 @@ class Board:
         """Only where one is not enough: nobody comes twice to end sooner."""
         fits = bool(self.shown.starts) and self.end_min <= self.room.length_min
         for step, row in () if fits else self.halves.items():
-            room = replace(self.room, choices=without_steps(self.room.choices), waits=())
+            room = replace(self.room, choices=without_steps(self.room.choices), takes=())
             yield SPLIT, step, "", tuple(self._cooking(room, half) for half in (row.first, row.second))
 
     def _cooking(self, room: Room, process: Mapping[str, Any]) -> tuple[str, Room]:
@@ -375,7 +375,7 @@ class Board:
         """Of a menu one dish alone: what was decided about steps of the others falls away."""
         lesson = self.lesson
         for dish in dishes_of(lesson.recipe) if lesson.recipe.dishes and lesson.opened_at is None else ():
-            room = replace(self.room, choices=without_steps(self.room.choices), waits=())
+            room = replace(self.room, choices=without_steps(self.room.choices), takes=())
             yield LEAVE, str(dish.pk), dish.title, (self._cooking(room, dish.process),)
 
     def _thinkable(self) -> Iterator[tuple[str, str, str]]:
@@ -465,7 +465,7 @@ def _whole(process: Process, cooks: Mapping[str, Process], room: Room, *, as_wri
             more=dict(choices.more),
             adults=dict(choices.adults),
             doers=dict(choices.doers),
-            waits=dict(room.waits),
+            takes=dict(room.takes),
         ),
         may=None if room.may is None else dict(room.may),
         bounds=room.bounds,

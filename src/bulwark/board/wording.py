@@ -209,6 +209,7 @@ def way(do: str, of: str, titles: Mapping[str, str], value: str = "") -> str:
         "ahead": _("“%(step)s” done before the lesson"),
         "adult": _("One more adult at %(of)s"),
         "smaller": _("“%(step)s”: pieces of half the size"),
+        "thinner": _("“%(step)s”: pieces half as high"),
         "share_out": _("A dish of the menu at each bench"),
         "split": _("Over two lessons: stop after “%(step)s”"),
         "let_all_go": _("Let go what was put by hand"),
@@ -221,10 +222,19 @@ def way(do: str, of: str, titles: Mapping[str, str], value: str = "") -> str:
     return texts[do] % {"value": value, "step": titles.get(of, of), "of": of}
 
 
-def smaller_why(grams: float, before_s: float, wait_s: float) -> str:
-    """What cutting pieces of so many grams in two comes to. The new time is rounded up."""
-    told = {"before": round(grams), "after": round(grams / 2)}
-    told |= {"long": round(before_s / MINUTE_S), "short": int(-(-wait_s // MINUTE_S))}
+def smaller_why(grams: float | None, before_s: float, after_s: float) -> str:
+    """What cutting pieces of so many grams in two comes to, or, where no weight is given, pressing them to half their
+    height. The new time is rounded up."""
+    told = {"long": round(before_s / MINUTE_S), "short": int(-(-after_s // MINUTE_S))}
+    if grams is None:
+        return (
+            _(
+                "By the heat model %(long)d min become %(short)d. They take twice the room: if the pan does not hold "
+                "them all at once, nothing is won. The probe decides, in several pieces."
+            )
+            % told
+        )
+    told |= {"before": round(grams), "after": round(grams / 2)}
     return (
         _(
             "Some %(before)d g each become %(after)d g, twice as many: by the heat model %(long)d min become "
@@ -305,6 +315,8 @@ def decided(do: str, of: str, value: str, titles: Mapping[str, str], ahead: Ahea
     step = titles.get(of, of)
     if do == "not_smaller":
         return _("“%(step)s”: pieces of half the size, done sooner; the probe decides") % {"step": step}
+    if do == "not_thinner":
+        return _("“%(step)s”: pieces half as high, done sooner; the probe decides") % {"step": step}
     if do == "not_ready":
         return _("“%(step)s”: one is brought ready made") % {"step": step}
     return _decided_ahead(step, ahead)
@@ -340,6 +352,8 @@ def change(do: str, of: str, value: str, name: str) -> str:
         "leave": _("“%(value)s” alone: the other dishes left out"),
         "smaller": _("“%(name)s”: pieces of half the size"),
         "not_smaller": _("“%(name)s”: pieces as the recipe has them"),
+        "thinner": _("“%(name)s”: pieces half as high"),
+        "not_thinner": _("“%(name)s”: pieces as the recipe has them"),
         "share": _("%(name)s cooks “%(value)s”") if value else _("%(name)s cooks every dish"),
         "share_out": _("A dish of the menu at each bench"),
         "together": _("Every bench cooks every dish"),

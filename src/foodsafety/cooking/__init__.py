@@ -14,7 +14,7 @@ from foodsafety.cooking.slow_cooker import (
     slow_cooker_times,
     warm_up,
 )
-from foodsafety.cooking.smaller import time_of_smaller
+from foodsafety.cooking.smaller import time_of_smaller, time_of_thinner
 from foodsafety.cooking.verdict import (
     OBSERVATIONS,
     CookRule,
@@ -59,5 +59,6 @@ __all__ = [
     "slow_cooker_times",
     "strictest",
     "time_of_smaller",
+    "time_of_thinner",
     "warm_up",
 ]

@@ -68,15 +68,15 @@ class Bound:
 class Wish:
     """What somebody has decided. ``ready_made``: steps whose waiting is left out, since one was made before.
     ``ahead``: steps done before the lesson. ``more``: how many more there are of what is shared. ``adults``: how many
-    adults more stand at a bench. ``doers``: who does a task. ``waits``: how long a step goes on by itself [s], where
-    that is less than the recipe says."""
+    adults more stand at a bench. ``doers``: who does a task. ``takes``: how long a step takes [s], where that is less
+    than the recipe says: its waiting, or all of it where somebody stands by."""
 
     ready_made: frozenset[str] = frozenset()
     ahead: frozenset[str] = frozenset()
     more: Mapping[str, int] = field(default_factory=dict)
     adults: Mapping[str, int] = field(default_factory=dict)
     doers: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
-    waits: Mapping[str, float] = field(default_factory=dict)
+    takes: Mapping[str, float] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -357,7 +357,9 @@ def _of_step(
         whole_s = min(whole_s, figures()["typical_s"]["serve"])
     wait_s = min(step.waiting_s, whole_s) if step.planned_s else (whole_s if step.do in _WAITING else 0.0)
     active_s, held = _up(whole_s - wait_s), _held(order.process, step)
-    wait_s = min(wait_s, wish.waits.get(step.id, wait_s))
+    if step.id in wish.takes and not wait_s:
+        active_s = min(active_s, _up(wish.takes[step.id]))
+    wait_s = min(wait_s, wish.takes.get(step.id, wait_s))
     if step.id in wish.ready_made:
         wait_s = 0.0
     after = tuple(dict.fromkeys(after))
