@@ -146,3 +146,13 @@ def test_nobody_elses_lesson_is_brought_anything(hostel: Hostel) -> None:
     assert [other.get(path).status_code, other.get(f"{path}lines/").status_code] == [404, 404]
     assert [other.post(path, said()).status_code, other.post(f"{path}{dish.pk}/not/").status_code] == [404, 404]
     assert BroughtDish.objects.count() == 1
+
+
+def test_a_dish_brought_frozen_is_taken_out_in_time_and_one_from_the_fridge_is_not(hostel: Hostel) -> None:
+    brought(hostel, days=20, place="freezer", title="Barley pot")
+    brought(hostel, days=1, title="Leek bake")
+    [thaw] = [row for row in Pack(hostel.lesson).before() if row.kind == "thaw"]
+
+    assert thaw.what == "Barley pot"
+    assert hostel.lesson.starts_at - thaw.at == dt.timedelta(hours=48)
+    assert "Nobody has said how heavy it is" in thaw.why

@@ -220,5 +220,5 @@ def test_today_asks_the_database_little_however_many_lessons_come(
     for n in range(5):
         client.post(f"/lessons/{hostel.lesson.pk}/again/", {"starts_at": f"{noon(n):%Y-%m-%dT%H:%M}"})
     client.get("/")
-    with django_assert_max_num_queries(26):
+    with django_assert_max_num_queries(27):
         client.get("/")

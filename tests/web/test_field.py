@@ -68,6 +68,18 @@ def test_ice_is_worked_out_only_from_what_somebody_has_said(hostel: Hostel) -> N
     assert "frozen packs for 1.0 kg of food" in text, "the raw box is known"
 
 
+def test_more_than_one_box_takes_goes_into_several_alike_and_more_than_all_is_said(hostel: Hostel) -> None:
+    say(hostel, "24", "5")
+    Recipe.objects.filter(pk=hostel.lesson.recipe_id).update(ingredients=["30 kg turkey mince", *LINES[1:]])
+    found = re.search(r"(\d) alike, each: (.+?) with (\d+(?:\.5)?) kg of frozen packs; 60\.0 kg of food", page(hostel))
+    assert found
+    assert int(found[1]) >= 2
+    assert "a thermometer in every one" in page(hostel)
+
+    Recipe.objects.filter(pk=hostel.lesson.recipe_id).update(ingredients=["900 kg turkey mince", *LINES[1:]])
+    assert "1800.0 kg and its packs are more than all our boxes take" in page(hostel)
+
+
 def test_on_a_hot_day_the_plan_keeps_to_the_short_clock(hostel: Hostel) -> None:
     cool = {row.rule: row.s for row in boards.board_of(hostel.lesson).room.bounds}
     say(hostel, "34", "5")

@@ -38,11 +38,12 @@ def washing_up(state: State, rows: tuple[Brick, ...], now_s: float) -> dict[str,
 
 
 def _recipe_washes(state: State, control: ControlPoint) -> bool:
-    """True if steps of the recipe itself, after the raw work, wash all that this control asks for."""
+    """True if steps of the recipe itself that are still to come wash all that this control asks for: what was soiled
+    again after them is asked about."""
     process = state.plan.process
     at = process.step_index
     due = max(at[name] for name in control.due_after)
-    later = [step for step in process.steps if at[step.id] > due]
+    later = [step for step in process.steps if at[step.id] > due and step.id not in state.done]
     if control.rule == "hands-after-raw":
         return any(step.do == "wash_hands" for step in later)
     cleaned = {tool for step in later if step.do == "clean" for tool in step.tools}

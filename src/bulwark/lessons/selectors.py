@@ -190,10 +190,15 @@ def wall_tag(actor: Actor, lesson_id: int) -> str | None:
     return f"{heads or ''}.{slot}"
 
 
+def read_benches(rows: Iterable[Lesson]) -> None:
+    """Fetches the benches of several lessons at once, with their learners; those at hand already are not asked again."""
+    missing = [row for row in rows if "benches" not in getattr(row, "_prefetched_objects_cache", {})]
+    prefetch_related_objects(missing, Prefetch("benches", Bench.objects.prefetch_related("learners")))
+
+
 def benches_of(lesson: Lesson) -> list[Bench]:
     """A lesson's benches with their learners, each knowing its lesson: asked of the database once."""
-    if "benches" not in getattr(lesson, "_prefetched_objects_cache", {}):
-        prefetch_related_objects([lesson], Prefetch("benches", Bench.objects.prefetch_related("learners")))
+    read_benches([lesson])
     benches = list(lesson.benches.all())
     for bench in benches:
         bench.lesson = lesson

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from bulwark.lessons import selectors as lessons
 from bulwark.pack import wording
 from bulwark.pack.selectors import Pack, most_g
-from foodsafety.cooling import BoxNeed, BoxTrip, box_need, cool_boxes, field_water
+from foodsafety.cooling import MOST_FOOD_KG, MOST_PRODUCE_KG, BoxNeed, BoxTrip, box_need, cool_boxes, field_water
 from foodsafety.foods import FoodKind, food_kind, is_raw
 from foodsafety.planning import planning_figures
 from foodsafety.recipes import Ingredient
@@ -69,7 +69,8 @@ class Field:
         return ""
 
     def _kinds(self) -> list[tuple[Ingredient, FoodKind]]:
-        return [(item, food_kind(item.kind)) for item in self.pack.items if item.food and item.kind]
+        rows = zip(self.pack.items, self.pack.cooked_at, strict=True)
+        return [(item, food_kind(item.kind)) for item, at in rows if item.food and item.kind and at]
 
     def _lines(self, rows: Iterable[tuple[Ingredient, FoodKind]]) -> tuple[str, ...]:
         lines = tuple(wording.times(self.pack.benches, item.text) for item, _kind in rows)
@@ -82,7 +83,7 @@ class Field:
         return sum(known) * self.pack.benches / 1000 if len(known) == len(weights) else None
 
     def _ice(self, rows: list[tuple[Ingredient, FoodKind]]) -> str:
-        """The smallest box that holds it, with its packs; or why that is not known."""
+        """The smallest box that holds it, or the fewest alike that do, with their packs; or why that is not known."""
         if not rows:
             return ""
         kg, ambient_c, hours = self._weight_kg(rows), self.decided.ambient_c, self.decided.away_h
@@ -91,12 +92,15 @@ class Field:
         keep_c = lessons.profile_of(self.lesson).hold["cold"].temperature.c
         if ambient_c <= keep_c:
             return wording.ice_none()
-        found = [(name, self._need(name, kg, ambient_c, hours, keep_c)) for name in cool_boxes()]
-        fitting = [(name, need) for name, need in found if need.fits]
-        if not fitting:
-            return wording.no_box(kg)
-        name, need = min(fitting, key=lambda row: row[1].room_l)
-        return wording.ice(cool_boxes()[name]["name"], need.cold_kg, kg)
+        for boxes in range(1, planning_figures()["field"]["most_boxes"] + 1):
+            if kg / boxes > MOST_FOOD_KG:
+                continue
+            found = [(name, self._need(name, kg / boxes, ambient_c, hours, keep_c)) for name in cool_boxes()]
+            fitting = [(name, need) for name, need in found if need.fits]
+            if fitting:
+                name, need = min(fitting, key=lambda row: row[1].room_l)
+                return wording.ice(cool_boxes()[name]["name"], need.cold_kg, kg, boxes=boxes)
+        return wording.no_box(kg)
 
     def _need(self, box: str, kg: float, ambient_c: float, hours: float, keep_c: float) -> BoxNeed:
         trip = BoxTrip(
@@ -115,6 +119,8 @@ class Field:
         """The station for hands, with the water by heads."""
         people = sum(len(bench.learners.all()) for bench in lessons.benches_of(self.lesson)) + 1
         produce = self._weight_kg([row for row in self._kinds() if UNWASHED in row[1].soils])
+        if produce is not None and produce > MOST_PRODUCE_KG:
+            produce = None  # nobody washes that by hand: how much water is not known
         washes = planning_figures()["field"]["washes_each"]
         water = field_water(people=max(1, people), washes_each=washes, produce_kg=produce or 0.0)
         return wording.hand_station(water, people, washes, produce_known=produce is not None)

@@ -22,6 +22,7 @@ from bulwark.lessons.selectors import Lesson
 from bulwark.pack import wording
 from bulwark.pack.models import TalkingPoints
 from bulwark.recipes.adapters import to_ingredients
+from bulwark.shelf.selectors import Brought, brought_to, brought_to_all
 from foodsafety.cooling import FrozenPiece, thawing_course
 from foodsafety.foods import Locale, food_kind
 from foodsafety.planning import planning_figures, with_what_comes_first
@@ -66,10 +67,13 @@ class Pack:
         """The packs of several lessons of one organisation, with what they share asked for once."""
         decided = boards.decided_of_all(rows)
         known = kitchens.known_foods(rows[0].organisation_id) if rows else {}
+        ready_made = brought_to_all(rows)
+        lessons.read_benches(rows)
         found = [cls(row) for row in rows]
         for pack in found:
             pack.__dict__["decided"] = decided.get(pack.lesson.pk, Choices())
             pack.__dict__["known"] = known
+            pack.__dict__["brought"] = ready_made.get(pack.lesson.pk, [])
         return found
 
     @cached_property
@@ -81,6 +85,11 @@ class Pack:
     def known(self) -> KnownFoods:
         """Foods its organisation has been asked about."""
         return kitchens.known_foods(self.lesson.organisation_id)
+
+    @cached_property
+    def brought(self) -> list[Brought]:
+        """What is brought to it ready made."""
+        return brought_to(self.lesson)
 
     @cached_property
     def board(self) -> Board:
@@ -165,9 +174,9 @@ class Pack:
     def _thaws(self, starts: dt.datetime) -> Iterator[Reminder]:
         """What is bought frozen and must not be so when it is used."""
         fridge_c = lessons.profile_of(self.lesson).hold["cold"].temperature.c
-        for item in self.items:
+        for item, at_benches in zip(self.items, self.cooked_at, strict=True):
             kind = food_kind(item.kind) if item.kind else None
-            if "frozen" not in item.text.lower() or (kind and kind.group in _before("stays_frozen")):
+            if not at_benches or "frozen" not in item.text.lower() or (kind and kind.group in _before("stays_frozen")):
                 continue
             grams = most_g(item, self.lesson.recipe.measures)
             hours = int(_before("unknown_thaw_h"))
@@ -175,6 +184,16 @@ class Pack:
                 hours = _thaw_hours(kind.id, -(-grams // 100) * 100, fridge_c)
             at = starts - dt.timedelta(hours=hours)
             yield Reminder(kind="thaw", what=item.text, at=at, why=wording.thaw_why(hours))
+        hours = int(_before("unknown_thaw_h"))
+        for what in self._frozen_dishes():
+            at = starts - dt.timedelta(hours=hours)
+            yield Reminder(kind="thaw", what=what, at=at, why=wording.thaw_why_unknown(hours))
+
+    def _frozen_dishes(self) -> list[str]:
+        """What comes out of a freezer ready made, or from the first of two lessons."""
+        half = self.lesson.half
+        kept = [half["kept"]] if half and half["n"] == 2 and half["place"] == "freezer" else []
+        return [*kept, *(row.dish.title for row in self.brought if row.dish.place == "freezer")]
 
     def within(self) -> list[Reminder]:
         """What begins and ends by itself in the lesson, as it is planned."""

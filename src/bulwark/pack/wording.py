@@ -118,6 +118,14 @@ def thaw_why(hours: int) -> str:
     ) % {"hours": hours}
 
 
+def thaw_why_unknown(hours: int) -> str:
+    """Of a dish of which nobody has said how heavy it is."""
+    return _(
+        "Nobody has said how heavy it is: in the fridge, %(hours)d h before. Not what is eaten frozen, or heated "
+        "straight from the freezer."
+    ) % {"hours": hours}
+
+
 # --- where there is no tap -------------------------------------------------------------------------------------------
 
 
@@ -175,13 +183,18 @@ def nothing() -> str:
     return _("nothing of this lesson")
 
 
-def ice(name: str, cold_kg: float, food_kg: float) -> str:
-    """A cold box with its packs; packs are rounded up."""
-    return _("%(box)s with %(cold)s kg of frozen packs for %(food)s kg of food, a thermometer in it") % {
-        "box": name,
-        "cold": f"{-(-cold_kg * 2 // 1) / 2:g}",
-        "food": f"{food_kg:.1f}",
-    }
+def ice(name: str, cold_kg: float, food_kg: float, *, boxes: int = 1) -> str:
+    """A cold box with its packs, or several alike; ``cold_kg`` is for one of them, and packs are rounded up."""
+    told = {"box": name, "n": boxes, "cold": f"{-(-cold_kg * 2 // 1) / 2:g}", "food": f"{food_kg:.1f}"}
+    if boxes == 1:
+        return _("%(box)s with %(cold)s kg of frozen packs for %(food)s kg of food, a thermometer in it") % told
+    return (
+        _(
+            "%(n)d alike, each: %(box)s with %(cold)s kg of frozen packs; %(food)s kg of food shared out evenly, a "
+            "thermometer in every one"
+        )
+        % told
+    )
 
 
 def ice_unknown(*, weighed: bool) -> str:
@@ -197,8 +210,10 @@ def ice_none() -> str:
 
 
 def no_box(food_kg: float) -> str:
-    """More than the largest box takes."""
-    return _("%(food)s kg and its packs are more than the largest box takes: use several.") % {"food": f"{food_kg:.1f}"}
+    """More than several of the largest box take."""
+    return _("%(food)s kg and its packs are more than all our boxes take: bring them in two trips, or a cold van.") % {
+        "food": f"{food_kg:.1f}"
+    }
 
 
 def how_warm() -> str:

@@ -2,6 +2,8 @@
 
 from foodsafety.cooling.cold_store import StoreKind, StoreVerdict, judge_store
 from foodsafety.cooling.cool_box import (
+    MOST_FOOD_KG,
+    MOST_PRODUCE_KG,
     BoxNeed,
     BoxPlan,
     BoxTrip,
@@ -49,6 +51,8 @@ from foodsafety.cooling.planner import (
 from foodsafety.cooling.trips import MADE_FROM, MadeFrom, TripsVerdict, judge_trips
 
 __all__ = [
+    "MOST_FOOD_KG",
+    "MOST_PRODUCE_KG",
     "MADE_FROM",
     "BoxNeed",
     "BoxPlan",

@@ -22,6 +22,9 @@ _AIR_J_L_K = 1.2
 _FOOD_J_KG_K = 3600.0
 _ICE_J_KG_K = 2000.0
 _STEP_S = 300.0
+# No box takes more food, and no more produce is washed by hand.
+MOST_FOOD_KG = 100.0
+MOST_PRODUCE_KG = 500.0
 _MOST_HOURS = 96 * 1.6
 _BEYOND = 1.6  # how much longer than asked a course is looked at
 
@@ -68,7 +71,7 @@ class BoxTrip:
         finite(self.ambient_c, "ambient_c", low=-20, high=60)
         positive(self.hours, "hours")
         finite(self.hours, "hours", high=_MOST_HOURS)
-        finite(self.food_kg, "food_kg", low=0, high=100)
+        finite(self.food_kg, "food_kg", low=0, high=MOST_FOOD_KG)
         finite(self.food_c, "food_c", low=-30, high=100)
         finite(self.keep_c, "keep_c", low=-5, high=15)
         if not 0 <= self.openings <= 500:
@@ -186,7 +189,7 @@ def field_water(*, people: int, washes_each: int, produce_kg: float) -> FieldWat
         raise CoreError("people", "outside", value=people, low=1, high=500)
     if not 1 <= washes_each <= 50:
         raise CoreError("washes_each", "outside", value=washes_each, low=1, high=50)
-    finite(produce_kg, "produce_kg", low=0, high=500)
+    finite(produce_kg, "produce_kg", low=0, high=MOST_PRODUCE_KG)
     water = _file()["water"]
     hands = people * washes_each * water["hand_wash_l"] * water["spare"]
     produce = produce_kg * water["produce_l_kg"] * water["spare"]
