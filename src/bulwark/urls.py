@@ -44,6 +44,7 @@ urlpatterns = [
     path("groups/<int:group_id>/", groups.group, name="group"),
     path("groups/<int:group_id>/away/", groups.group_away, name="group_away"),
     path("groups/split/", groups.group_split, name="group_split"),
+    path("groups/check/", groups.group_check, name="group_check"),
     path("jobs/<uuid:job_id>/", jobs.job, name="job"),
     path("jobs/<uuid:job_id>/stop/", jobs.job_stop, name="job_stop"),
     path("jobs/<uuid:job_id>/file/", jobs.job_file, name="job_file"),

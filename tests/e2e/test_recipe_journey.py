@@ -342,3 +342,20 @@ def test_a_downloaded_recipe_comes_in_again_whole(address: str, open_context: Op
     copy = Recipe.objects.latest("pk")
     assert copy.process == json.loads(json.dumps(recipe.process))
     assert copy.ingredients == recipe.ingredients
+
+
+def test_learners_are_dragged_to_another_bench_or_moved_by_keyboard(address: str, open_context: Opener) -> None:
+    hostel = Hostel()
+    page = sign_in(open_context(1280, 900), address, hostel)
+    page.goto(f"{address}/recipes/{hostel.lesson.recipe_id}/")
+    page.locator("summary", has_text="lesson").first.click()
+    page.fill("#bench-lines", "Gannet: SD, RO\nPuffin: AK, JT")
+    seat = page.locator(".sp-seat", has_text="SD")
+    seat.scroll_into_view_if_needed()
+    seat.drag_to(page.locator(".sp-bench").nth(1))
+    expect(page.locator("#bench-lines")).to_have_value("Gannet: RO\nPuffin: AK, JT, SD")
+    expect(page.locator("#bench-checked")).to_have_text("4 learners at the benches.")
+    page.keyboard.press("Alt+ArrowLeft")
+    expect(page.locator("#bench-lines")).to_have_value("Gannet: RO, SD\nPuffin: AK, JT")
+    expect(page.locator("#bench-moved")).to_have_text("SD is at Gannet now.")
+    assert axe(page) == []

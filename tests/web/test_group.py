@@ -265,3 +265,27 @@ def test_another_organisation_finds_no_group(hostel: Hostel) -> None:
     assert other.client().post(f"/groups/{group.pk}/away/").status_code == 404
     assert "Tern crew" not in other.client().get("/groups/").content.decode()
     assert "Write the group first" in sent(other, group_id=str(group.pk), group="")
+
+
+def test_benches_changed_by_hand_are_held_against_the_rules_and_the_list(hostel: Hostel) -> None:
+    group = kept(hostel, "AK,11,,knife\nJT,11,,knife\nSD,9,,")
+    asked = {"group_id": group.pk, "rules": "AK with JT\nJT not with SD", "benches": "Gannet: AK, SD\nPuffin: JT"}
+    client = hostel.client()
+
+    said = client.post("/groups/check/", asked).content.decode()
+    assert "By the rules AK and JT are together." in said
+    assert "are not together" not in said
+    said = client.post("/groups/check/", {**asked, "benches": "Gannet: AK, JT\nPuffin: JT"}).content.decode()
+    assert "JT stands at Gannet and Puffin" in said
+    assert "At no bench: SD." in said
+    said = client.post("/groups/check/", {**asked, "benches": "Gannet: AK, JT\nPuffin: SD"}).content.decode()
+    assert "3 learners at the benches. The rules are kept." in said
+
+
+def test_nobody_is_taken_for_two_people(hostel: Hostel) -> None:
+    asked = {"starts_at": "2026-12-01T10:30", "length_min": "90", "benches": "Gannet: AK, JT\nPuffin: JT"}
+    answer = hostel.client().post(f"/recipes/{hostel.lesson.recipe_id}/lesson/", asked)
+
+    assert answer.status_code == 422
+    assert "JT stands at Gannet and Puffin" in answer.content.decode()
+    assert "Puffin: JT" in answer.content.decode(), "what was typed is still there"

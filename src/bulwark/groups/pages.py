@@ -10,7 +10,7 @@ from bulwark.groups.models import Group
 from bulwark.people.actors import Actor
 from bulwark.presentation import care
 from bulwark.presentation.errors import error_sentence
-from foodsafety.planning import ALLERGIES, Allergies, Learner, split
+from foodsafety.planning import rules_broken, ALLERGIES, Allergies, Learner, split
 from foodsafety.quantities import CoreError
 from foodsafety.review import eater_groups
 
@@ -79,7 +79,7 @@ def _read_row(row: rosters.Row) -> dict[str, Any]:
 
 def split_page(actor: Actor, asked: Mapping[str, str]) -> dict[str, Any]:
     """The fairest split of a group into the benches that were, or what stands against it."""
-    names = rosters.bench_names(asked.get("benches", ""))
+    names = list(rosters.bench_lines(asked.get("benches", "")))
     learners, rules, doubts = _asked_group(actor, asked)
     together, apart, wrong_rules = rosters.read_rules(rules)
     page: dict[str, Any] = {
@@ -104,6 +104,22 @@ def split_page(actor: Actor, asked: Mapping[str, str]) -> dict[str, Any]:
         "says": wording.fairness(found),
         "benches": "\n".join(f"{name}: {', '.join(bench)}" for name, bench in rows),
     }
+
+
+def check_page(actor: Actor, asked: Mapping[str, str]) -> dict[str, Any]:
+    """What stands against the benches as somebody has changed them: who is at two or at none, and rules not kept."""
+    benches = rosters.bench_lines(asked.get("benches", ""))
+    learners, rules, _doubts = _asked_group(actor, asked)
+    together, apart, _wrong = rosters.read_rules(rules)
+    seated = [name for names in benches.values() for name in names]
+    missing = [row.name for row in learners if row.name not in seated]
+    twice = rosters.twice_seated(benches)
+    against = [
+        *(wording.at_two_benches(name, rows) for name, rows in twice.items()),
+        *wording.broken_rules(*rules_broken(benches, together=together, apart=apart)),
+        *([wording.nowhere(missing)] if missing else []),
+    ]
+    return {"against": against, "kept": wording.seated(len(set(seated)), rules=bool(together or apart))}
 
 
 def _asked_group(actor: Actor, asked: Mapping[str, str]) -> tuple[tuple[Learner, ...], str, tuple[str, ...]]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from django.utils.translation import gettext as _
@@ -163,10 +163,24 @@ def read_roles(text: str) -> tuple[Role, ...]:
     return tuple(found.values())[:MOST_ROLES]
 
 
-def bench_names(text: str) -> list[str]:
-    """The benches of the lesson's form: what stands before the colon of each line."""
-    names = (line.partition(":")[0].strip()[:40] for line in text.splitlines())
-    return list(dict.fromkeys(name for name in names if name))
+def bench_lines(text: str) -> dict[str, list[str]]:
+    """Who is at which bench, from lines of "Gannet: SD, RO": each name once at a bench, as it is written."""
+    found: dict[str, list[str]] = {}
+    for line in text.replace("\0", "").splitlines():
+        name, _sep, people = line.partition(":")
+        if name.strip():
+            rows = found.setdefault(name.strip(), [])
+            rows += [who for part in people.split(",") if (who := part.strip()) and who not in rows]
+    return {name: list(dict.fromkeys(rows)) for name, rows in found.items()}
+
+
+def twice_seated(benches: Mapping[str, Sequence[str]]) -> dict[str, list[str]]:
+    """Who stands at more than one bench, and at which."""
+    seats: dict[str, list[str]] = {}
+    for bench, names in benches.items():
+        for name in names:
+            seats.setdefault(name, []).append(bench)
+    return {name: rows for name, rows in seats.items() if len(rows) > 1}
 
 
 def as_text(sheet: bytes) -> str:

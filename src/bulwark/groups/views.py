@@ -73,3 +73,10 @@ def group_away(request: ActorRequest, group_id: int) -> HttpResponse:
 def group_split(request: ActorRequest) -> HttpResponse:
     """A group split fairly into the benches of the lesson's form, which it fills."""
     return render(request, "groups/_split.html", pages.split_page(request.actor, request.POST))
+
+
+@login_required
+@require_POST
+def group_check(request: ActorRequest) -> HttpResponse:
+    """Whether benches that somebody has changed keep the group's rules."""
+    return render(request, "groups/_checked.html", pages.check_page(request.actor, request.POST))

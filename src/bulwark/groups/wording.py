@@ -61,3 +61,30 @@ def fairness(found: Split) -> str:
         even = _("Not quite even: %(rows)s.") % {"rows": rows}
     proven = _("Proven: no split is fairer.") if found.proven else _("Not proven to be the fairest.")
     return f"{even} {proven}"
+
+
+def at_two_benches(name: str, benches: Sequence[str]) -> str:
+    """Somebody who stands at more than one bench."""
+    told = {"name": name, "benches": listed(benches)}
+    return (
+        _("%(name)s stands at %(benches)s: at one only, or are these two people? Then write them differently.") % told
+    )
+
+
+def broken_rules(parted: Sequence[tuple[str, str]], joined: Sequence[tuple[str, str]]) -> list[str]:
+    """The rules of a group that benches do not keep."""
+    rows = [_("By the rules %(one)s and %(other)s are together.") % {"one": a, "other": b} for a, b in parted]
+    return rows + [
+        _("By the rules %(one)s and %(other)s are not together.") % {"one": a, "other": b} for a, b in joined
+    ]
+
+
+def nowhere(names: Sequence[str]) -> str:
+    """Who of a group is at no bench."""
+    return _("At no bench: %(names)s.") % {"names": listed(names)}
+
+
+def seated(n: int, *, rules: bool) -> str:
+    """Nothing stands against how the benches are now; ``rules``: there are some."""
+    says = ngettext("%(n)d learner at the benches.", "%(n)d learners at the benches.", n) % {"n": n}
+    return f"{says} {_('The rules are kept.')}" if rules else says

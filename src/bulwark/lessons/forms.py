@@ -5,15 +5,12 @@ from typing import Any
 from django import forms
 from django.utils.translation import gettext as _
 
+from bulwark.groups.rosters import bench_lines, twice_seated
+from bulwark.groups.wording import at_two_benches
 from bulwark.people.forms import SaidForm
 from foodsafety.rules import profile_ids
 
 FIRST_YEAR, LAST_YEAR = 2000, 2100
-
-
-def initials_in(text: str) -> list[str]:
-    """Initials or nicknames parted by commas."""
-    return [part.strip() for part in text.split(",") if part.strip()]
 
 
 class PlanForm(SaidForm):
@@ -48,21 +45,18 @@ class LessonForm(SaidForm):
 
     def clean_benches(self) -> dict[str, list[str]]:
         """Lines of "Gannet: SD, RO"."""
-        found: dict[str, list[str]] = {}
-        for row in self.cleaned_data["benches"].splitlines():
-            name, _sep, people = row.partition(":")
-            if not name.strip():
-                continue
-            learners = list(dict.fromkeys(initials_in(people)))
-            if len(name.strip()) > 40 or any(len(person) > 24 for person in learners):
+        found = bench_lines(self.cleaned_data["benches"])
+        for name, learners in found.items():
+            if len(name) > 40 or any(len(person) > 24 for person in learners):
                 raise forms.ValidationError(_("Bench names up to 40 letters, initials or nicknames up to 24."))
             if not learners:
                 raise forms.ValidationError(
                     _("Bench %(name)s has nobody: write initials after a colon.") % {"name": name}
                 )
-            found[name.strip()] = learners
         if not found:
             raise forms.ValidationError(_("Write at least one bench, as \u201cGannet: SD, RO\u201d."))
+        if twice := twice_seated(found):
+            raise forms.ValidationError([at_two_benches(name, rows) for name, rows in twice.items()])
         return found
 
 

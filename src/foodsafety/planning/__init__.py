@@ -3,7 +3,7 @@
 from foodsafety.planning.doers import unwashed
 from foodsafety.planning.figures import figures as planning_figures
 from foodsafety.planning.figures import long_wait_s, may_be_added
-from foodsafety.planning.groups import ALLERGIES, Allergies, Learner, Split, split
+from foodsafety.planning.groups import ALLERGIES, Allergies, Learner, Split, rules_broken, split
 from foodsafety.planning.halves import HALF, TAKE_OUT, HalfTitles, Stop, half_of, halved, safe_stops
 from foodsafety.planning.lesson_tasks import (
     ADULT,
@@ -63,6 +63,7 @@ __all__ = [
     "planning_figures",
     "problem_from",
     "rotated",
+    "rules_broken",
     "safe_stops",
     "schedule",
     "shared_things",

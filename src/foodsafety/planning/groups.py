@@ -63,6 +63,20 @@ def split(
     return model.solve(seconds)
 
 
+def rules_broken(
+    benches: Mapping[str, Sequence[str]],
+    *,
+    together: Collection[tuple[str, str]] = (),
+    apart: Collection[tuple[str, str]] = (),
+) -> tuple[tuple[tuple[str, str], ...], tuple[tuple[str, str], ...]]:
+    """The rules that a split made by hand does not keep: who is apart and must be together, and who is together and
+    must not be. A rule about somebody who is at no bench is kept."""
+    at = {name: bench for bench, names in benches.items() for name in names}
+    parted = tuple((a, b) for a, b in together if a in at and b in at and at[a] != at[b])
+    joined = tuple((a, b) for a, b in apart if a in at and at[a] == at.get(b))
+    return parted, joined
+
+
 def _check(learners: Sequence[Learner], benches: int, pairs: Sequence[tuple[str, str]]) -> None:
     if benches < 1 or len(learners) < benches:
         raise CoreError("benches", "fewer_than_benches", learners=len(learners), benches=benches)

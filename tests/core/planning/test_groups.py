@@ -8,7 +8,7 @@ from collections import Counter
 
 import pytest
 
-from foodsafety.planning import ALLERGIES, Learner, Split, split
+from foodsafety.planning import ALLERGIES, Learner, Split, rules_broken, split
 from foodsafety.quantities import CoreError
 
 
@@ -119,3 +119,11 @@ def test_what_cannot_be_split_is_named(names: str, benches: int, rules: list[tup
         split([somebody(name) for name in names], benches, apart=rules)
 
     assert error.value.field == field
+
+
+def test_what_is_changed_by_hand_is_held_against_the_rules() -> None:
+    benches = {"Gannet": ["A", "B"], "Puffin": ["C"]}
+    together, apart = [("A", "B"), ("A", "C")], [("A", "B"), ("B", "C"), ("A", "nobody")]
+
+    assert rules_broken(benches, together=together, apart=apart) == ((("A", "C"),), (("A", "B"),))
+    assert rules_broken(benches) == ((), ())
