@@ -16,7 +16,7 @@ from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
 from bulwark.people.actors import Actor
 from bulwark.presentation.phrases import capital
-from foodsafety.planning import with_what_comes_first
+from foodsafety.planning import hot_water_steps, with_what_comes_first
 from foodsafety.quantities import CoreError
 
 
@@ -156,9 +156,11 @@ def _decided(board: selectors.Board, titles: Mapping[str, str]) -> list[dict[str
 
 
 def _called(board: selectors.Board, do: str, of: str) -> str:
-    """What a change is called: pieces in a pan are made thinner, not smaller."""
+    """What a change is called: pieces in a pan are made thinner, not smaller, and water is put on before."""
+    if do in ("ahead", "not_ahead") and of in hot_water_steps(board.process):
+        return do.replace("ahead", "water")
     row = board.smaller.get(of) if do in ("smaller", "not_smaller") else None
-    return do.replace("smaller", "thinner") if row and row.grams is None else do
+    return do.replace("smaller", row.how) if row else do
 
 
 def _ahead_words(board: selectors.Board, step: str, titles: Mapping[str, str]) -> wording.AheadWords:
@@ -269,9 +271,9 @@ def _why(board: selectors.Board, way: selectors.Way) -> str:
         two = board.halves[way.of]
         return wording.split_why(two.stop.kept, two.stop.place, two.starts_at, two.until)
     if way.do != "smaller":
-        return wording.way_why(way.do, board.ahead_until)
+        return wording.way_why(_called(board, way.do, way.of), board.ahead_until)
     row = board.smaller[way.of]
-    return wording.smaller_why(row.grams, row.before_s, row.after_s)
+    return wording.smaller_why(row.how, row.grams, row.before_s, row.after_s)
 
 
 def ways_page(board: selectors.Board, *, already: int = 0, stop: bool = False) -> dict[str, Any]:

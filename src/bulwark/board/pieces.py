@@ -1,10 +1,11 @@
-"""Pieces cut smaller, or pressed thinner: how much sooner an oven or a pan is done with them, by the heat model."""
+"""Pieces cut smaller, pressed thinner or chilled shallower: how much sooner they are done, by the heat model."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from typing import Any
 
+from bulwark.board.wording import How
 from bulwark.kitchens.selectors import known_foods
 from bulwark.recipes.adapters import to_ingredients
 from foodsafety.cooking import time_of_smaller, time_of_thinner
@@ -17,25 +18,43 @@ from foodsafety.recipes import Ingredient, Step, weight_g
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Smaller:
-    """A step in the oven whose pieces could weigh half [g], or in a pan and they could be half as high (then ``grams``
-    is None): how long it takes as written, and then [s]."""
+    """A step that is done sooner: in the oven with pieces of half their weight [g] (0 elsewhere), in a pan with pieces
+    half as high, in the fridge or freezer with food half as deep. How long it takes as written, and then [s]."""
 
     step: str
-    grams: float | None
+    how: How
+    grams: float = 0.0
     before_s: float
     after_s: float
 
 
 def smaller_of(lesson: Any, plan: Plan) -> dict[str, Smaller]:
     """The steps of a lesson whose pieces could be half as heavy: in an oven of a known heat, for a known time, of a
-    known number and weight, and proven by a probe; or half as high: in a pan, for a known time, and proven so."""
+    known number and weight, and proven by a probe; or half as high: in a pan, for a known time, and proven so; or half as
+    deep: in the cold, for long."""
     heats = [step for step in plan.process.steps if step.do == "heat" and step.planned_s]
+    deep = [row for step in plan.process.steps if (row := _shallow(step, lesson, plan))]
     if not heats or not lesson.pieces:
-        return {}
+        return {row.step: row for row in deep}
     items = to_ingredients(lesson.recipe, known_foods(lesson.organisation_id))
     found = [_smaller(step, lesson, plan, items) for step in heats if step.oven_c and step.waiting_s]
-    found += [_thinner(step, lesson, plan) for step in heats if _in_pan(step, plan)]
+    found += [*(_thinner(step, lesson, plan) for step in heats if _in_pan(step, plan)), *deep]
     return {row.step: row for row in found if row is not None}
+
+
+def _shallow(step: Step, lesson: Any, plan: Plan) -> Smaller | None:
+    """What is mixed, neither baked nor in pieces, and waits long in the cold, half as deep. In a tub no deeper than it is wide it then takes at most
+    three quarters of the time: that of a cube which is cooled through all its faces and is as warm everywhere (of half
+    of it, half as much to cool by two thirds of the faces); whatever is flatter, or warmer inside, wins more."""
+    figures = planning_figures()["smaller"]
+    mixed = bool(step.foods) and all(name in plan.process.made for name in step.foods) and not _pieces(step, lesson)
+    baked = {name for row in plan.process.steps if row.oven_c for name in (*row.foods, row.makes) if name}
+    mixed = mixed and not any(baked & {name, *plan.process.made[name]} for name in step.foods)
+    if step.do not in figures["cold"] or step.waiting_s < figures["long_s"] or not mixed:
+        return None
+    return Smaller(
+        step=step.id, how="shallow", before_s=step.waiting_s, after_s=step.waiting_s * figures["shallow_share"]
+    )
 
 
 def _in_pan(step: Step, plan: Plan) -> bool:
@@ -73,7 +92,7 @@ def _thinner(step: Step, lesson: Any, plan: Plan) -> Smaller | None:
         )
     except CoreError:
         return None
-    return Smaller(step=step.id, grams=None, before_s=step.planned_s, after_s=step.planned_s * share)
+    return Smaller(step=step.id, how="thinner", before_s=step.planned_s, after_s=step.planned_s * share)
 
 
 def _smaller(step: Step, lesson: Any, plan: Plan, items: list[Ingredient]) -> Smaller | None:
@@ -98,7 +117,7 @@ def _smaller(step: Step, lesson: Any, plan: Plan, items: list[Ingredient]) -> Sm
         )
     except CoreError:
         return None
-    return Smaller(step=step.id, grams=grams, before_s=step.waiting_s, after_s=step.waiting_s * share)
+    return Smaller(step=step.id, how="smaller", grams=grams, before_s=step.waiting_s, after_s=step.waiting_s * share)
 
 
 def _lines(step: Step, lesson: Any, plan: Plan, items: list[Ingredient]) -> list[Ingredient]:

@@ -33,6 +33,7 @@ from foodsafety.planning import (
     ahead_steps,
     asked_of,
     broken,
+    hot_water_steps,
     long_wait_s,
     may_be_added,
     schedule,
@@ -45,17 +46,14 @@ from foodsafety.recipes import Process, dishes_in, only_dishes, process_from
 from foodsafety.rules import House
 
 # The recipe is cooked over two lessons, or in one again.
-SPLIT = "split"
-JOIN = "join"
+SPLIT, JOIN = "split", "join"
 # A page waits so long for the shortest plan, and so long for each way out.
 LOOK_S = 0.5
 # Where nobody is at a bench yet, two are planned for.
 NOBODY = ("1", "2")
 TAKE_BACK = "take_back"
-# Of a menu one dish alone is cooked: the lesson takes that recipe.
-LEAVE = "leave"
-# A dish of a menu at each bench, in turn.
-SHARE_OUT = "share_out"
+# Of a menu one dish alone is cooked (the lesson takes that recipe), or one at each bench, in turn.
+LEAVE, SHARE_OUT = "leave", "share_out"
 WAY_LOOK_S = 0.5
 # No way out is begun after so long.
 WAYS_S = 5.0
@@ -205,8 +203,8 @@ class Board:
 
     @property
     def may_be_ahead(self) -> tuple[str, ...]:
-        """Steps that can be done before the lesson."""
-        return ahead_steps(self.process)
+        """Steps that can be done before the lesson, those that only heat water the last."""
+        return (*ahead_steps(self.process), *hot_water_steps(self.process))
 
     @property
     def may_be_ready(self) -> tuple[str, ...]:
@@ -322,12 +320,8 @@ class Board:
             if time.monotonic() > until:
                 break
             self.tried += 1
-            looks = [_planned(steps, room, WAY_LOOK_S, thorough=False)[1:] for steps, room in lessons_then]
-            # Of two lessons the longer counts; one of them that has no plan is no way out.
-            ends = -(-max(plan.makespan_s or 0 for plan, _ in looks) // 60)
-            fits = all(plan.makespan_s and clean for plan, clean in looks)
-            if fits and (ends < self.end_min or not self.shown.starts):
-                proven = all(plan.makespan_s == plan.bound_s for plan, _ in looks)
+            ends, proven = _both(lessons_then)
+            if ends and (ends < self.end_min or not self.shown.starts):
                 found.append(Way(do=do, of=of, value=value, ends_min=ends, proven=proven))
         soonest = sorted(found, key=lambda way: way.ends_min)
         # One of each kind before a second of any: they ask for different things.
@@ -405,6 +399,16 @@ class Board:
             return ""
         ends = {row.bench: starts[row.id] + row.s for row in sorted(tasks.values(), key=lambda row: starts[row.id])}
         return str(max(ends, key=lambda bench: (ends[bench], bench is not None), default=""))
+
+
+def _both(lessons_then: Sequence[tuple[str, Room]]) -> tuple[int, bool]:
+    """When the longest ends [min], 0 where one has no plan or makes a path for soil; and whether that is proven."""
+    looks = [_planned(steps, room, WAY_LOOK_S, thorough=False)[1:] for steps, room in lessons_then]
+    if not all(plan.makespan_s and clean for plan, clean in looks):
+        return 0, False
+    return -(-max(plan.makespan_s or 0 for plan, _ in looks) // 60), all(
+        plan.makespan_s == plan.bound_s for plan, _ in looks
+    )
 
 
 @lru_cache(maxsize=256)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping, Sequence
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy as _l
@@ -12,11 +12,13 @@ from django.utils.translation import ngettext
 
 from bulwark.groups.selectors import Said
 from bulwark.groups.wording import shown
-from bulwark.presentation.phrases import capital, day, duration, listed, moment, verb
+from bulwark.presentation.phrases import Text, capital, day, duration, listed, moment, verb
 from bulwark.recipes.wording import tool
 from foodsafety.planning import Bound, Part, Plan, Task, WholeLesson, unwashed
 from foodsafety.recipes import Process
 
+# How pieces are made smaller.
+How = Literal["smaller", "thinner", "shallow"]
 # So many steps are named one by one.
 MOST_NAMED = 3
 MINUTE_S = 60
@@ -210,6 +212,8 @@ def way(do: str, of: str, titles: Mapping[str, str], value: str = "") -> str:
         "adult": _("One more adult at %(of)s"),
         "smaller": _("“%(step)s”: pieces of half the size"),
         "thinner": _("“%(step)s”: pieces half as high"),
+        "shallow": _("“%(step)s”: half as deep, in twice as many boxes"),
+        "water": _("“%(step)s” begun before: hot when they come"),
         "share_out": _("A dish of the menu at each bench"),
         "split": _("Over two lessons: stop after “%(step)s”"),
         "let_all_go": _("Let go what was put by hand"),
@@ -222,26 +226,27 @@ def way(do: str, of: str, titles: Mapping[str, str], value: str = "") -> str:
     return texts[do] % {"value": value, "step": titles.get(of, of), "of": of}
 
 
-def smaller_why(grams: float | None, before_s: float, after_s: float) -> str:
-    """What cutting pieces of so many grams in two comes to, or, where no weight is given, pressing them to half their
-    height. The new time is rounded up."""
+_SMALLER: Mapping[How, Text] = {
+    "smaller": _l(
+        "Some %(before)d g each become %(after)d g, twice as many: by the heat model %(long)d min become %(short)d. "
+        "The probe decides, in several pieces."
+    ),
+    "thinner": _l(
+        "By the heat model %(long)d min become %(short)d. They take twice the room: if the pan does not hold them all "
+        "at once, nothing is won. The probe decides, in several pieces."
+    ),
+    "shallow": _l(
+        "From tubs no deeper than wide %(long)d min become %(short)d at the most, by the heat model. They take twice "
+        "the room. A thermometer decides, and a look whether it has set."
+    ),
+}
+
+
+def smaller_why(how: How, grams: float, before_s: float, after_s: float) -> str:
+    """What cutting pieces of so many grams in two comes to, pressing them to half their height, or what is chilled to
+    half its depth. The new time is rounded up."""
     told = {"long": round(before_s / MINUTE_S), "short": int(-(-after_s // MINUTE_S))}
-    if grams is None:
-        return (
-            _(
-                "By the heat model %(long)d min become %(short)d. They take twice the room: if the pan does not hold "
-                "them all at once, nothing is won. The probe decides, in several pieces."
-            )
-            % told
-        )
-    told |= {"before": round(grams), "after": round(grams / 2)}
-    return (
-        _(
-            "Some %(before)d g each become %(after)d g, twice as many: by the heat model %(long)d min become "
-            "%(short)d. The probe decides, in several pieces."
-        )
-        % told
-    )
+    return str(_SMALLER[how]) % {**told, "before": round(grams), "after": round(grams / 2)}
 
 
 def split_why(kept: str, place: str, starts_at: dt.datetime, until: dt.datetime) -> str:
@@ -273,6 +278,7 @@ def way_why(do: str, cold: str) -> str:
             "cold": cold
         }
     return {
+        "water": _("An adult puts it on and stays with it, lid on; it is topped up and boiling when it is needed."),
         "leave": _("The other dishes of the menu are left out: the lesson takes this recipe as it is now."),
         "ready": _("Made before and kept cold or hot by the lesson's rules; the group's own goes on after the lesson."),
         "adult": _("Works at the bench all the while, with washed hands like everybody."),
@@ -315,6 +321,10 @@ def decided(do: str, of: str, value: str, titles: Mapping[str, str], ahead: Ahea
     step = titles.get(of, of)
     if do == "not_smaller":
         return _("“%(step)s”: pieces of half the size, done sooner; the probe decides") % {"step": step}
+    if do == "not_shallow":
+        return _("“%(step)s”: half as deep, cold sooner; the thermometer decides") % {"step": step}
+    if do == "not_water":
+        return _("“%(step)s” is begun before the lesson by an adult who stays with it") % {"step": step}
     if do == "not_thinner":
         return _("“%(step)s”: pieces half as high, done sooner; the probe decides") % {"step": step}
     if do == "not_ready":
@@ -354,6 +364,10 @@ def change(do: str, of: str, value: str, name: str) -> str:
         "not_smaller": _("“%(name)s”: pieces as the recipe has them"),
         "thinner": _("“%(name)s”: pieces half as high"),
         "not_thinner": _("“%(name)s”: pieces as the recipe has them"),
+        "shallow": _("“%(name)s”: half as deep"),
+        "not_shallow": _("“%(name)s”: as deep as it comes"),
+        "water": _("“%(name)s” begun before the lesson"),
+        "not_water": _("“%(name)s” begun in the lesson again"),
         "share": _("%(name)s cooks “%(value)s”") if value else _("%(name)s cooks every dish"),
         "share_out": _("A dish of the menu at each bench"),
         "together": _("Every bench cooks every dish"),

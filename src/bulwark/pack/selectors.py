@@ -25,7 +25,7 @@ from bulwark.recipes.adapters import to_ingredients
 from bulwark.shelf.selectors import Brought, brought_to, brought_to_all
 from foodsafety.cooling import FrozenPiece, thawing_course
 from foodsafety.foods import Locale, food_kind
-from foodsafety.planning import planning_figures, with_what_comes_first
+from foodsafety.planning import hot_water_steps, planning_figures, with_what_comes_first
 from foodsafety.recipes import Ingredient, KnownFoods, weight_g
 from foodsafety.review import ShoppingList, shopping_list
 
@@ -165,9 +165,12 @@ class Pack:
         for step in choices.ready & rows.keys():
             took = dt.timedelta(minutes=float(rows[step].get("minutes") or 0) + ahead_min)
             found.append(Reminder(kind="ready", what=titles[step], at=starts - took, minutes=ahead_min))
-        for step in with_what_comes_first(lessons.plan_for(lesson).process, choices.ahead):
-            at = starts - dt.timedelta(minutes=ahead_min)
-            found.append(Reminder(kind="ahead", what=titles[step], at=at, minutes=ahead_min))
+        process = lessons.plan_for(lesson).process
+        water = hot_water_steps(process)
+        for step in with_what_comes_first(process, choices.ahead):
+            kind, early_min = ("water", _before("preheat_min")) if step in water else ("ahead", ahead_min)
+            at = starts - dt.timedelta(minutes=early_min)
+            found.append(Reminder(kind=kind, what=titles[step], at=at, minutes=early_min))
         known = [replace(row, lesson_id=lesson.pk, done=row.key in choices.did) for row in found]
         return sorted(known, key=lambda row: row.at)
 

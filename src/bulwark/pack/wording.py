@@ -104,6 +104,7 @@ def reminder(kind: str, what: str) -> str:
         "thaw": _("Out of the freezer, into the fridge: %(what)s"),
         "ready": _("Make one before: %(what)s"),
         "ahead": _("Prepare: %(what)s"),
+        "water": _("Put it on, and stay with it: %(what)s"),
         "preheat": _("Switch it on: %(what)s"),
         "begin": _("Begin: %(what)s"),
         "end": _("Look at it: %(what)s"),

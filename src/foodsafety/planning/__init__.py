@@ -24,7 +24,7 @@ from foodsafety.planning.problem import Bench, Problem, Task, Wait, Within, prob
 from foodsafety.planning.roles import rotated
 from foodsafety.planning.skills import asked_of, may_do, skill_names
 from foodsafety.planning.solver import schedule
-from foodsafety.planning.step_order import ahead_steps, with_what_comes_first
+from foodsafety.planning.step_order import ahead_steps, hot_water_steps, with_what_comes_first
 
 __all__ = [
     "ADULT",
@@ -56,6 +56,7 @@ __all__ = [
     "broken",
     "half_of",
     "halved",
+    "hot_water_steps",
     "long_wait_s",
     "makespan",
     "may_be_added",

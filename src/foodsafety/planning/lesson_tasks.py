@@ -426,7 +426,8 @@ def _waits_of(order: _Order, number: int, tasks: Mapping[str, Task]) -> Iterator
         for name in _eaten_hot(process):
             last = step_task(number, name)
             last = f"{last} waits" if f"{last} waits" in tasks else last
-            yield Wait(first=last, then=then, weight=weights["hot"])
+            if last in tasks:  # not what was hot before the lesson
+                yield Wait(first=last, then=then, weight=weights["hot"])
     for cook in (step for step in process.steps if step.do == "heat"):
         parts = parts_of(process, cook)
         first = next((step for step in process.steps if step.id in order.raw and parts_of(process, step) & parts), None)

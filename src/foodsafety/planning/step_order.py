@@ -99,13 +99,26 @@ def ahead_steps(process: Process) -> tuple[str, ...]:
     return tuple(found)
 
 
+def hot_water_steps(process: Process) -> tuple[str, ...]:
+    """Steps that only heat water, and what only puts it into the pot: it can be hot when the lesson begins."""
+    found: list[str] = []
+    before = befores(process)
+    free = {step.id for step in process.steps if step.do == "wash_hands"}
+    for step in process.steps:
+        kinds = [process.foods[name].kind for name in parts_of(process, step) if name in process.foods]
+        only = bool(kinds) and all(kind is not None and kind.group == "water" for kind in kinds)
+        if only and step.do in figures()["water"]["does"] and set(before[step.id]) <= free | set(found):
+            found.append(step.id)
+    return tuple(found)
+
+
 def _holds_back(soil: str) -> bool:
     return soil == "unknown" or is_raw(soil)
 
 
 def with_what_comes_first(process: Process, ahead: Collection[str]) -> frozenset[str]:
     """Steps done before the lesson, with those that must be done before them: what is cut then is rinsed then."""
-    before, may = befores(process), set(ahead_steps(process))
+    before, may = befores(process), {*ahead_steps(process), *hot_water_steps(process)}
     found: set[str] = set()
     waiting = [name for name in ahead if name in may]
     while waiting:

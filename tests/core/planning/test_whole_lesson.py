@@ -17,6 +17,7 @@ from foodsafety.planning import (
     WholeLesson,
     Wish,
     ahead_steps,
+    hot_water_steps,
     asked_of,
     may_do,
     schedule,
@@ -245,6 +246,30 @@ def test_each_step_alone_done_before_the_lesson_takes_with_it_what_must_come_fir
             assert f"1.{one}" not in lesson.parts
             left = [other for other in before[one] if f"1.{other}" in lesson.parts]
             assert all(process.steps[process.step_index[other]].do == "wash_hands" for other in left), (one, left)
+
+
+def test_water_alone_may_be_hot_when_they_come_and_nothing_else_that_is_heated() -> None:
+    data = {
+        "foods": {"water": {"kind": "water"}, "pasta": {"kind": "pasta"}, "oil": {"kind": "olive_oil"}},
+        "tools": {"pot": {"kind": "pot"}, "pan": {"kind": "frying_pan"}},
+        "people": ["cook"],
+        "steps": [
+            {"id": "fill", "do": "pour", "foods": ["water"], "tools": ["pot"], "hands": ["cook"], "minutes": 1},
+            {"id": "boil", "do": "heat", "foods": ["water"], "tools": ["pot"], "minutes": 12, "waiting_min": 12},
+            {"id": "oil", "do": "heat", "foods": ["oil"], "tools": ["pan"], "minutes": 2},
+            {"id": "cook", "do": "heat", "foods": ["water", "pasta"], "makes": "dish", "tools": ["pot"], "minutes": 9},
+            {"id": "serve", "do": "serve", "foods": ["dish"]},
+        ],
+        "serve": ["dish"],
+    }
+    process = process_from(data)
+    assert hot_water_steps(process) == ("fill", "boil")
+
+    taken = with_what_comes_first(process, ["boil"])
+    assert taken == {"fill", "boil"}, "what is not in the pot cannot be hot"
+    whole, early = (lesson_of(data, wish=Wish(ahead=names)) for names in (frozenset(), frozenset({"boil"})))
+    assert {"1.fill", "1.boil"} <= set(whole.parts) and not {"1.fill", "1.boil"} & set(early.parts)
+    assert schedule(early.problem).makespan_s < schedule(whole.problem).makespan_s
 
 
 @pytest.mark.parametrize(

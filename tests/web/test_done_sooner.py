@@ -1,16 +1,22 @@
-"""Pieces in a pan pressed to half their height: how much sooner, and where nothing is promised."""
+"""Pieces pressed thinner, food chilled shallower, water put on before: how much sooner, and where nothing is promised."""
 
 from __future__ import annotations
 
+import datetime as dt
 from copy import deepcopy
 from dataclasses import replace
 from unittest.mock import patch
 
 import pytest
+from django.utils import timezone
 
 from bulwark.board import pages, selectors
 from bulwark.board.choices import Choices
+from bulwark.lessons import services
 from bulwark.lessons.models import Lesson
+from bulwark.pack.selectors import Pack
+from bulwark.recipes import services as recipes
+from tests.builders import demo_recipe
 from tests.web.conftest import Hostel, ways
 
 pytestmark = pytest.mark.django_db
@@ -62,3 +68,44 @@ def test_where_the_number_the_time_the_pan_or_the_limit_is_not_known_nothing_is_
             row["tools"] = ["tray"]
 
     assert selectors.Board(lesson, Choices()).smaller == {}
+
+
+def test_what_waits_long_in_the_cold_is_cold_sooner_half_as_deep_and_a_tart_is_not(hostel: Hostel) -> None:
+    def of(name: str) -> Lesson:
+        recipe = recipes.add_confirmed_recipe(organisation=hostel.organisation, data=demo_recipe(name))
+        return services.create_lesson(
+            recipe=recipe,
+            place="",
+            starts_at=timezone.now(),
+            length_min=60,
+            benches={"Gannet": ["SD"]},
+            profile_id="us-home",
+        )
+
+    lesson = of("berry-bark")
+    row = selectors.board_of(lesson).smaller["freeze"]
+    assert row.after_s == 0.75 * row.before_s, "of a cube cooled through all its faces; what is flatter wins more"
+    with patch.object(selectors, "MOST_WAYS", 9):
+        assert "half as deep, in twice as many boxes" in ways(hostel, lesson)
+    hostel.client().post(f"/lessons/{lesson.pk}/board/change/", {"do": "smaller", "of": "freeze"})
+    assert "half as deep, cold sooner; the thermometer decides" in (
+        hostel.client().get(f"/lessons/{lesson.pk}/board/").content.decode()
+    )
+    assert selectors.board_of(of("custard-tart")).smaller == {}
+
+
+def test_water_put_on_before_is_told_in_time_and_not_called_cold(hostel: Hostel) -> None:
+    process = deepcopy(hostel.lesson.process)
+    process["foods"]["water"] = {"kind": "water"}
+    process["tools"]["pot"] = {"kind": "pot"}
+    boil = {"id": "boil", "do": "heat", "title": "Boil the water", "foods": ["water"], "tools": ["pot"], "minutes": 12}
+    process["steps"].insert(0, boil)
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(process=process)
+    lesson = Lesson.objects.get(pk=hostel.lesson.pk)
+    assert hostel.client().post(f"/lessons/{lesson.pk}/board/change/", {"do": "ahead", "of": "boil"}).status_code == 302
+
+    html = hostel.client().get(f"/lessons/{lesson.pk}/board/").content.decode()
+    assert "is begun before the lesson by an adult who stays with it" in html
+    [told] = [row for row in Pack(lesson).before() if row.kind == "water"]
+    assert told.says == "Put it on, and stay with it: Boil the water"
+    assert lesson.starts_at - told.at == dt.timedelta(minutes=15)
