@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import random
+from unittest.mock import patch
 from collections import Counter
 
 import pytest
@@ -127,3 +128,14 @@ def test_what_is_changed_by_hand_is_held_against_the_rules() -> None:
 
     assert rules_broken(benches, together=together, apart=apart) == ((("A", "C"),), (("A", "B"),))
     assert rules_broken(benches) == ((), ())
+
+
+def test_what_is_not_found_in_time_is_never_called_impossible() -> None:
+    group = crowd(0)
+    with patch("foodsafety.planning.groups.LONGER", 1e10):
+        found = split(group, 8, together=[("L0", "L1")], seconds=1e-9)
+    assert sorted(name for bench in found.benches for name in bench) == sorted(row.name for row in group)
+    assert not found.proven, "any split, however fair"
+
+    with pytest.raises(CoreError, match="no split in time"):
+        split(group, 8, seconds=1e-9)
