@@ -30,8 +30,8 @@ class Smaller:
 
 def smaller_of(lesson: Any, plan: Plan) -> dict[str, Smaller]:
     """The steps of a lesson whose pieces could be half as heavy: in an oven of a known heat, for a known time, of a
-    known number and weight, and proven by a probe; or half as high: in a pan, for a known time, and proven so; or half as
-    deep: in the cold, for long."""
+    known number and weight, and proven by a probe; or half as high: in a pan, for a known time, and proven so; or
+    half as deep: in the cold, for long."""
     heats = [step for step in plan.process.steps if step.do == "heat" and step.planned_s]
     deep = [row for step in plan.process.steps if (row := _shallow(step, lesson, plan))]
     if not heats or not lesson.pieces:
@@ -43,9 +43,10 @@ def smaller_of(lesson: Any, plan: Plan) -> dict[str, Smaller]:
 
 
 def _shallow(step: Step, lesson: Any, plan: Plan) -> Smaller | None:
-    """What is mixed, neither baked nor in pieces, and waits long in the cold, half as deep. In a tub no deeper than it is wide it then takes at most
-    three quarters of the time: that of a cube which is cooled through all its faces and is as warm everywhere (of half
-    of it, half as much to cool by two thirds of the faces); whatever is flatter, or warmer inside, wins more."""
+    """What is mixed, neither baked nor in pieces, and waits long in the cold, half as deep. In a tub no deeper than it
+    is wide it then takes at most three quarters of the time: that of a cube which is cooled through all its faces and
+    is as warm everywhere (of half of it, half as much to cool by two thirds of the faces); whatever is flatter, or
+    warmer inside, wins more."""
     figures = planning_figures()["smaller"]
     mixed = bool(step.foods) and all(name in plan.process.made for name in step.foods) and not _pieces(step, lesson)
     baked = {name for row in plan.process.steps if row.oven_c for name in (*row.foods, row.makes) if name}

@@ -10,7 +10,7 @@ from bulwark.groups.models import Group
 from bulwark.people.actors import Actor
 from bulwark.presentation import care
 from bulwark.presentation.errors import error_sentence
-from foodsafety.planning import rules_broken, ALLERGIES, Allergies, Learner, split
+from foodsafety.planning import ALLERGIES, Allergies, Learner, rules_broken, split
 from foodsafety.quantities import CoreError
 from foodsafety.review import eater_groups
 

@@ -191,7 +191,7 @@ def wall_tag(actor: Actor, lesson_id: int) -> str | None:
 
 
 def read_benches(rows: Iterable[Lesson]) -> None:
-    """Fetches the benches of several lessons at once, with their learners; those at hand already are not asked again."""
+    """Fetches the benches of several lessons at once, with their learners; what is at hand is not asked again."""
     missing = [row for row in rows if "benches" not in getattr(row, "_prefetched_objects_cache", {})]
     prefetch_related_objects(missing, Prefetch("benches", Bench.objects.prefetch_related("learners")))
 

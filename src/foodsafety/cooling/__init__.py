@@ -51,9 +51,9 @@ from foodsafety.cooling.planner import (
 from foodsafety.cooling.trips import MADE_FROM, MadeFrom, TripsVerdict, judge_trips
 
 __all__ = [
+    "MADE_FROM",
     "MOST_FOOD_KG",
     "MOST_PRODUCE_KG",
-    "MADE_FROM",
     "BoxNeed",
     "BoxPlan",
     "BoxTrip",

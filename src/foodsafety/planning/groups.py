@@ -169,7 +169,7 @@ class _Model:
         solver.parameters.random_seed = SEED
         status = solver.solve(self.model)
         if status == cp_model.UNKNOWN:  # on a busy machine: any split that keeps the rules, however fair
-            self.model.clear_objective()
+            self.model.clear_objective()  # type: ignore[no-untyped-call]
             solver.parameters.max_time_in_seconds = LONGER * seconds
             fair, status = False, solver.solve(self.model)
         if status == cp_model.UNKNOWN:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import itertools
 import random
-from unittest.mock import patch
 from collections import Counter
+from unittest.mock import patch
 
 import pytest
 

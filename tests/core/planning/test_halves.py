@@ -58,7 +58,8 @@ def test_the_first_lesson_ends_cold_with_clean_hands_and_the_second_knows_what_i
     first, second = halved(data, stop, TITLES)
     assert [row["id"] for row in first["steps"]] == ["melt", "mix", "chill", "wash-before-leaving"]
     assert next(row for row in first["steps"] if row["id"] == "chill")["waiting_min"] == 0
-    assert first["serve"] == [] and second["serve"] == ["dough"]
+    assert first["serve"] == []
+    assert second["serve"] == ["dough"]
     assert [row["id"] for row in second["steps"]] == [TAKE_OUT, "roll", "bake", "serve"]
     assert process_from(second).ingredients_of("dough") == frozenset(BISCUITS)
     assert process_from(second).foods["egg"].soils == {"raw_egg"}
@@ -95,7 +96,8 @@ def test_cooked_food_that_is_eaten_cold_may_wait_and_is_clean_in_the_second_less
     data = mince("heat")
     data["steps"] = [row for row in data["steps"] if row["id"] != "bake"]
     [stop] = safe_stops(process_from(data))
-    assert stop.soils == frozenset() and "cooked_dish" in stop.categories
+    assert stop.soils == frozenset()
+    assert "cooked_dish" in stop.categories
     _first, second = halved(data, stop, TITLES)
     assert process_from(second).foods["mince"].soils == frozenset()
 
@@ -129,6 +131,7 @@ def test_the_halves_of_any_recipe_have_all_its_work_and_no_finding_of_their_own(
         first, second = halved(data, stop, TITLES)
         own = {TAKE_OUT, "wash-before-leaving"}
         done = [{row["id"] for row in half["steps"]} - own for half in (first, second)]
-        assert not done[0] & done[1] and done[0] | done[1] == {row.id for row in whole.steps}
+        assert not done[0] & done[1]
+        assert done[0] | done[1] == {row.id for row in whole.steps}
         known = {(row.rule, row.soil) for row in analyse(whole).findings}
         assert {(row.rule, row.soil) for row in analyse(process_from(second)).findings} <= known

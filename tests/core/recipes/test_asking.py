@@ -380,7 +380,7 @@ def test_keeping_advice_is_storage_and_keeping_apart_is_not() -> None:
 
 
 @pytest.mark.parametrize(
-    "said, kept",
+    ("said", "kept"),
     [
         ("Serve at once or cover and chill in the fridge for later.", "or cover and chill in the fridge for later."),
         ("Eat now or freeze for another day.", "or freeze for another day."),
