@@ -1,4 +1,4 @@
-"""Pieces pressed thinner, food chilled shallower, water put on before: how much sooner, and where no promise is made."""
+"""Pressed thinner, chilled shallower, water put on before: how much sooner, and where no promise is made."""
 
 from __future__ import annotations
 
