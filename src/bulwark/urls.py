@@ -22,6 +22,7 @@ from bulwark.workbench import views as workbench
 urlpatterns = [
     # First, because every tap of every bench and every look of every screen goes through these.
     path("b/entries/", bench.entries, name="bench_entries"),
+    path("worker.js", bench.worker, name="worker"),
     path("lessons/<int:lesson_id>/wall/fragment/", lessons.wall_fragment, name="wall_fragment"),
     path("", diary.today, name="today"),
     path("week/", diary.week, name="week"),

@@ -4,6 +4,7 @@ Every panel still to come is sent along, so that the bench can go on through a g
 """
 
 import datetime as dt
+import json
 from itertools import islice
 from typing import Any, Literal
 
@@ -21,7 +22,18 @@ from bulwark.lessons.adapters import step_texts, to_care
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.lessons.variants import variants_of
 from bulwark.presentation import care, phrases
-from foodsafety.lesson import Brick, ControlPoint, State, bricks, is_ready, nameable, next_step, unrinsed, would_keep
+from foodsafety.lesson import (
+    Brick,
+    ControlPoint,
+    State,
+    bricks,
+    foreseen,
+    is_ready,
+    nameable,
+    next_step,
+    unrinsed,
+    would_keep,
+)
 from foodsafety.planning import TAKE_OUT
 from foodsafety.quantities import Temperature
 from foodsafety.recipes import Step
@@ -126,6 +138,7 @@ def _step_extra(state: State, step: Step, tablet: Tablet) -> dict[str, Any]:
     """What a panel of this kind of step needs besides its words."""
     kit = [(name, bench_wording.soiled_word(state.surfaces.get(name, ()))) for name in step.tools]
     extra: dict[str, Any] = {"step": step.id, "tools": kit, "foods": step.foods, "heat": False}
+    extra["foreseen"] = _foreseen(state, step) if step.id not in state.done else ""
     extra["unrinsed"] = unrinsed(state, step) if step.id not in state.done else ()
     extra["timer"] = step_timer(state, step, tablet.now_s)
     if step.do == "heat" and step.id not in state.done:
@@ -137,6 +150,12 @@ def _step_extra(state: State, step: Step, tablet: Tablet) -> dict[str, Any]:
     if step.do == "probe" and step.foods:
         extra |= probe_extra(state, step.foods, step.tools, tablet)
     return extra
+
+
+def _foreseen(state: State, step: Step) -> str:
+    """What a tablet without a network goes by, as JSON."""
+    row = foreseen(state.plan, step)
+    return json.dumps({"gives": row.gives, "hands": row.hands, "tools": row.tools, "harms": row.harms})
 
 
 def _words(bench: Bench, state: State) -> Words:

@@ -1,6 +1,7 @@
 """The bench: joining, the screen, and the way its entries reach the log."""
 
 import datetime as dt
+from functools import cache
 from typing import Any
 
 from django.conf import settings
@@ -240,6 +241,18 @@ def here(request: ActorRequest) -> HttpResponse:
     if actor.device_id and not services.note_seen(actor.device_id, waiting=waiting if known else 0):
         return _not_taken(request, "sent_away", 403)
     return JsonResponse({"now": round(timezone.now().timestamp() * 1000)})
+
+
+@cache
+def _worker() -> str:
+    return (settings.STATICFILES_DIRS[0] / "bulwark" / "worker.js").read_text(encoding="utf-8")
+
+
+@require_GET
+def worker(request: ActorRequest) -> HttpResponse:
+    """What keeps the bench and the wall in a browser. Not among the static files, since it may keep only what lies
+    under its own address, and is asked for anew."""
+    return HttpResponse(_worker(), content_type="text/javascript", headers={"Cache-Control": "no-cache"})
 
 
 @require_GET

@@ -47,14 +47,13 @@ from foodsafety.rules import House
 
 # The recipe is cooked over two lessons, or in one again.
 SPLIT, JOIN = "split", "join"
-# A page waits so long for the shortest plan, and so long for each way out.
-LOOK_S = 0.5
+# A page waits so long for the shortest plan, as for each way out.
+LOOK_S = WAY_LOOK_S = 0.5
 # Where nobody is at a bench yet, two are planned for.
 NOBODY = ("1", "2")
 TAKE_BACK = "take_back"
 # Of a menu one dish alone is cooked (the lesson takes that recipe), or one at each bench, in turn.
 LEAVE, SHARE_OUT = "leave", "share_out"
-WAY_LOOK_S = 0.5
 # No way out is begun after so long.
 WAYS_S = 5.0
 # A page that asks for them is told so often how far they are; what is planned already is not planned again.
@@ -313,9 +312,8 @@ class Board:
 
     def ways(self, seconds: float = WAYS_S) -> list[Way]:
         """What would end the lesson sooner, each already planned, as far as there is time for it. The soonest first."""
-        found, until = [], time.monotonic() + seconds
         thinkable = [*self._other_dishes(), *self._fewer_dishes(), *self._other_choices(), *self._two_lessons()]
-        self.thinkable = len(thinkable)
+        self.thinkable, found, until = len(thinkable), list[Way](), time.monotonic() + seconds
         for do, of, value, lessons_then in thinkable:
             if time.monotonic() > until:
                 break
@@ -323,7 +321,8 @@ class Board:
             ends, proven = _both(lessons_then)
             if ends and (ends < self.end_min or not self.shown.starts):
                 found.append(Way(do=do, of=of, value=value, ends_min=ends, proven=proven))
-        soonest = sorted(found, key=lambda way: way.ends_min)
+        enough = any(way.ends_min <= self.room.length_min for way in found if way.do != SPLIT)
+        soonest = sorted((way for way in found if not (enough and way.do == SPLIT)), key=lambda way: way.ends_min)
         # One of each kind before a second of any: they ask for different things.
         first = {way.do: way for way in reversed(soonest)}
         few = sorted(soonest, key=lambda way: first[way.do] is not way)[:MOST_WAYS]

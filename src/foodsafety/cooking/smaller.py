@@ -32,20 +32,23 @@ def time_of_thinner(cook_s: float, composition: Composition, *, target_c: float,
     of food between 1 mm and 20 cm gets there."""
     positive(cook_s, "cook_s")
     food = FoodProperties(composition)
-    low_m, high_m = _FLATTEST_M, _HIGHEST_M
-    if not _flat_s(low_m, food, target_c, start_c) < cook_s < _flat_s(high_m, food, target_c, start_c):
-        raise CoreError("cook_s", "never_reached", target_c=target_c, lowest=_FLATTEST_M, highest=_HIGHEST_M)
-    while high_m - low_m > _FLATTEST_M / 10:
-        middle_m = (low_m + high_m) / 2
-        if _flat_s(middle_m, food, target_c, start_c) < cook_s:
-            low_m = middle_m
-        else:
-            high_m = middle_m
-    # The lower piece of the two: heat gets through it more easily, so that the share is the larger.
-    return _flat_s(low_m * part, food, target_c, start_c) / _flat_s(low_m, food, target_c, start_c)
+    height_m = 0.015
+    for _ in range(_MOST_LOOKS):
+        took_s = _flat_s(height_m, food, target_c, start_c)
+        if abs(took_s / cook_s - 1) < _NEAR:
+            break
+        height_m *= (cook_s / took_s) ** _POWER
+        if not _FLATTEST_M < height_m < _HIGHEST_M:
+            raise CoreError("cook_s", "never_reached", target_c=target_c, lowest=_FLATTEST_M, highest=_HIGHEST_M)
+    # Rather a lower piece: heat gets through it more easily, so that the share is the larger.
+    height_m *= 1 - 2 * _NEAR
+    return _flat_s(height_m * part, food, target_c, start_c) / _flat_s(height_m, food, target_c, start_c)
 
 
 _FLATTEST_M, _HIGHEST_M = 0.001, 0.2
+# A height is near enough when its time is, by this share of it. Between a piece that resists inside (the time goes with
+# the square of the height) and one that resists at its face (with the height itself).
+_NEAR, _POWER, _MOST_LOOKS = 0.02, 0.65, 12
 
 
 def _flat_s(height_m: float, food: FoodProperties, target_c: float, start_c: float) -> float:

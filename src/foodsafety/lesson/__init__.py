@@ -2,7 +2,7 @@
 
 from foodsafety.lesson.bounds import time_bounds
 from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_helps
-from foodsafety.lesson.contacts import live_step, unrinsed, would_breach
+from foodsafety.lesson.contacts import Foreseen, foreseen, live_step, unrinsed, would_breach
 from foodsafety.lesson.control_points import safety_plan
 from foodsafety.lesson.entries import ENTRIES, may_send, read_entry
 from foodsafety.lesson.entries.kit import CLEANING
@@ -45,6 +45,7 @@ __all__ = [
     "Entry",
     "Event",
     "FoodState",
+    "Foreseen",
     "Gone",
     "Incident",
     "Kept",
@@ -65,6 +66,7 @@ __all__ = [
     "clock_of",
     "fold",
     "fold_on",
+    "foreseen",
     "is_ready",
     "kept_food",
     "left_s",

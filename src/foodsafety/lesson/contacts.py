@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from foodsafety.contamination import (
     DRY_VERBS,
@@ -29,6 +29,7 @@ from foodsafety.contamination import (
 from foodsafety.foods import carrier_kinds, heated_tool_kinds, is_raw, soil
 from foodsafety.lesson.breaches import control_of, told_unproven
 from foodsafety.lesson.changed import changed
+from foodsafety.lesson.plan import Plan
 from foodsafety.lesson.proving import owed, served_unproven
 from foodsafety.lesson.state import State, all_done
 from foodsafety.recipes import Step
@@ -55,16 +56,18 @@ def live_step(state: State, step: Step, by: tuple[str, ...]) -> Step:
 
 def _moved_raw(state: State, step: Step) -> bool:
     """True if raw food is moved by this step, without a utensil, and not in the vessel it lies in."""
-    if step.do not in _MOVES or not any(_raw_on(state, food) for food in step.foods):
+    done = (s for s in state.plan.process.steps if s.id in state.done)
+    return any(_raw_on(state, food) for food in step.foods) and _by_hand(state.plan, step, done)
+
+
+def _by_hand(plan: Plan, step: Step, before: Iterable[Step]) -> bool:
+    """True if food is moved by a step without a utensil, and does not lie in its vessel since a step before."""
+    if step.do not in _MOVES:
         return False
-    kinds = {state.plan.process.tools[name].kind for name in step.tools}
-    return kinds.isdisjoint(carrier_kinds("utensils")) and not _lies_in_vessel(state, step)
-
-
-def _lies_in_vessel(state: State, step: Step) -> bool:
-    vessels = {n for n in step.tools if state.plan.process.tools[n].kind in heated_tool_kinds()}
-    before = (s for s in state.plan.process.steps if s.id in state.done and {*s.foods, s.makes} & set(step.foods))
-    return any(vessels & set(earlier.tools) for earlier in before)
+    kinds = {name: plan.process.tools[name].kind for name in step.tools}
+    vessels = {name for name, kind in kinds.items() if kind in heated_tool_kinds()}
+    lies = any(vessels & set(s.tools) for s in before if {*s.foods, s.makes} & set(step.foods))
+    return not lies and carrier_kinds("utensils").isdisjoint(kinds.values())
 
 
 def _raw_on(state: State, carrier: str) -> bool:
@@ -214,6 +217,38 @@ def would_breach(state: State, step_id: str, by: Iterable[str]) -> tuple[Finding
     _, found = done(state, live_step(state, state.plan.step(step_id), tuple(by)))
     asked = (f for f in found if not state.food(f.food).discarded and control_of(state.plan, f) not in state.waived)
     return weighed(asked, state.plan.house)[0]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Foreseen:
+    """What can be known of a step before it is done, so that a tablet without a network knows it too. ``gives``: the
+    raw soils that hands and kit take from its food. ``hands``: hands touch that. ``tools``: its kit. ``harms``: the raw
+    soils that would reach a plate from here, were they on those hands or that kit."""
+
+    gives: tuple[str, ...] = ()
+    hands: bool = False
+    tools: tuple[str, ...] = ()
+    harms: tuple[str, ...] = ()
+
+
+def foreseen(plan: Plan, step: Step) -> Foreseen:
+    """The same question as ``would_breach`` asks, of the recipe as written: what has become of its foods at the bench
+    is not in it, so that it finds rather too much than too little."""
+    if step.do in DRY_VERBS:
+        return Foreseen()
+    process, fate = plan.process, plan.fate(step.id)
+    inside = {name for food in step.foods for name in process.ingredients_of(food)}
+    own = {soil for name in inside for soil in process.foods[name].soils if is_raw(soil)}
+    raw = {soil for food in process.foods.values() for soil in food.soils if is_raw(soil)}
+    held = (*step.foods, *((step.makes,) if step.makes else ()))
+    gives = tuple(sorted(own)) if step.id in plan.raw_steps else ()
+    before = process.steps[: process.step_index[step.id]]
+    return Foreseen(
+        gives=gives,
+        hands=bool(step.hands) or step.do in _BY_HAND or (bool(gives) and _by_hand(plan, step, before)),
+        tools=step.tools,
+        harms=tuple(sorted(name for name in raw if any(fate.of(name).get(food) for food in held))),
+    )
 
 
 def unrinsed(state: State, step: Step) -> tuple[str, ...]:

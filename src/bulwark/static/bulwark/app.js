@@ -1,6 +1,12 @@
 // What the server cannot do on a page at the desk: clocks that tick, a brick that slides into
 // place once, a breach said aloud by the screen reader.
 
+import {
+  at,
+  drawnAt,
+  keepPage
+} from "./kept.js";
+
 const two = (n) => String(n).padStart(2, "0");
 export function clock(seconds) {
   const whole = Math.max(0, Math.floor(seconds));
@@ -9,12 +15,16 @@ export function clock(seconds) {
   return hours ? `${hours}:${two(minutes)}:${two(whole % 60)}` : `${minutes}:${two(whole % 60)}`;
 }
 
-// Elements carry the seconds they had when they were drawn; when they are first seen is noted here.
+// Elements carry the seconds they had when they were drawn; when that was is noted here: when they are first seen, or,
+// on a page from this device's own keeping, when it was kept.
 const seen = new WeakMap();
+const parts = "[data-down], [data-up]";
+if (drawnAt !== null)
+  for (const el of document.querySelectorAll(parts)) seen.set(el, drawnAt);
 
 function tick() {
   const now = Date.now();
-  for (const el of document.querySelectorAll("[data-down], [data-up]")) {
+  for (const el of document.querySelectorAll(parts)) {
     if (!seen.has(el)) seen.set(el, now);
     const pace = Number(el.dataset.pace ?? document.querySelector("[data-wall]")?.dataset.pace ?? 1);
     const gone = ((now - seen.get(el)) / 1000) * pace;
@@ -50,9 +60,29 @@ function bricks(root) {
   }
   breaches = broken;
 }
+
+// A wall that hears nothing says so, and since when: what stands on it may be long past.
+let heard = drawnAt ?? Date.now();
+
+function cut(is) {
+  const note = document.getElementById("cut");
+  if (!note) return;
+  note.hidden = !is;
+  if (is) note.textContent = note.dataset.says.replace("TIME", at(heard));
+}
+for (const kind of ["htmx:sendError", "htmx:timeout", "htmx:responseError"])
+  document.body.addEventListener(kind, (event) => event.target.id === "wall" && cut(true));
+document.body.addEventListener("htmx:afterRequest", (event) => {
+  if (event.target.id !== "wall" || !event.detail.successful) return;
+  heard = Date.now();
+  cut(false);
+});
 document.addEventListener("DOMContentLoaded", () => {
   const wall = document.getElementById("wall");
-  if (wall) bricks(wall);
+  if (!wall) return;
+  bricks(wall);
+  cut(drawnAt !== null);
+  keepPage();
 });
 document.body.addEventListener("htmx:afterSwap", () => {
   const wall = document.getElementById("wall");

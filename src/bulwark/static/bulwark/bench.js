@@ -12,6 +12,16 @@ import {
   keypad
 } from "./keypad.js";
 import {
+  heard,
+  inTheWay,
+  took
+} from "./foreseen.js";
+import {
+  at,
+  drawnAt,
+  keepPage
+} from "./kept.js";
+import {
   startWash,
   washUnderWay
 } from "./wash.js";
@@ -30,15 +40,27 @@ function say(text) {
   trouble.hidden = false;
 }
 
-export const outbox = new Outbox({
+// A page that this tablet has kept shows the bench as it was, until the server has been heard.
+let kept = drawnAt !== null;
+
+function noteNetwork(count, cut) {
+  const waits = `${count} ${count === 1 ? "entry waits" : "entries wait"} on this tablet. Go on.`;
+  const said = [];
+  if (kept) said.push(`This is the bench as it was at ${at(drawnAt)}.`);
+  if (count && cut) said.push(waits, "Raw hands and kit are watched here; other limits are not known.");
+  if (outbox?.fleeting) said.push("There is no room to keep them: leave this page open.");
+  outboxNote.textContent = ["No network.", ...said].join(" ");
+  outboxNote.hidden = said.length === 0;
+}
+
+export let outbox = null;
+outbox = new Outbox({
   url: root.dataset.entries,
   here: root.dataset.here,
-  now: Number(root.dataset.now),
+  now: drawnAt === null ? Number(root.dataset.now) : null,
   key: `bulwark-outbox-${root.dataset.bench}`,
   onChange(count, cut) {
-    outboxNote.hidden = count === 0 || !(cut || !navigator.onLine);
-    outboxNote.textContent =
-      `No network: ${count} ${count === 1 ? "entry waits" : "entries wait"} on this tablet. Go on.`;
+    noteNetwork(count, cut || !navigator.onLine);
   },
   onAside(rows) {
     const box = document.getElementById("aside");
@@ -87,6 +109,8 @@ export async function refresh() {
     });
     if (response.ok) {
       const html = await response.text();
+      kept = false;
+      noteNetwork(outbox.rows.length, false);
       // A screen drawn before the last entry reached the log would take the bench a step back.
       if (version === outbox.version && !outbox.rows.length) swap(html);
       else again = !outbox.rows.length;
@@ -120,6 +144,7 @@ function swap(html) {
     value: doer.value
   };
   const active = document.activeElement?.closest?.("#screen") ? document.activeElement.textContent.trim() : null;
+  heard();
   const box = document.createElement("template");
   box.innerHTML = html;
   screen().replaceWith(box.content);
@@ -151,6 +176,7 @@ function settle() {
       lock.hidden = lock.dataset.interlock !== chosen;
       stop ||= !lock.hidden;
     }
+    stop ||= ownLock(panel, chosen);
     for (const el of panel.querySelectorAll("[data-hands-of]")) el.hidden = el.dataset.handsOf !== chosen;
     for (const el of panel.querySelectorAll("[data-by]")) el.value = chosen;
     const go = panel.querySelector("[data-go]");
@@ -159,6 +185,28 @@ function settle() {
       go.querySelector("[data-go-text]").textContent = stop ? "Go on anyway" : "Done";
     }
   }
+}
+
+// What this tablet knows by itself stands in the way like what the server says.
+function ownLock(panel, who) {
+  panel.querySelector("[data-own-lock]")?.remove();
+  const found = inTheWay(panel, who);
+  if (!found) return false;
+  const lock = document.getElementById("own-lock").content.cloneNode(true);
+  const title = lock.querySelector("h2");
+  title.textContent = found.who ? title.dataset.hands.replace("WHO", found.who) :
+    title.dataset.kit.replace("WHAT", found.tools.join(", "));
+  const wash = lock.querySelector("[data-own-wash]");
+  wash.hidden = !found.who;
+  wash.dataset.wash = found.who;
+  const text = wash.querySelector("[data-text]");
+  text.textContent = text.dataset.text.replace("WHO", found.who);
+  for (const button of lock.querySelectorAll("[data-own-clean]")) {
+    button.hidden = found.tools.length === 0;
+    button.dataset.tools = JSON.stringify(found.tools);
+  }
+  panel.querySelector(".acts").before(lock);
+  return true;
 }
 
 function choose(panel, value) {
@@ -203,7 +251,9 @@ function send(form, submitter) {
   const panel = form.closest("[data-panel]");
   // An open dialog keeps the screen as it is.
   form.closest("dialog")?.close();
-  outbox.add(kind, data, form.querySelector("[name=id]").value);
+  const done = panel && "next" in form.dataset ? panel.dataset.panel : undefined;
+  outbox.add(kind, data, form.querySelector("[name=id]").value, done);
+  took(kind, data, panel);
   if ("again" in form.dataset) renewed(form, data);
   else if (panel && "next" in form.dataset) next(panel);
   else if ("readyFor" in form.dataset) nextLearner(form);
@@ -258,7 +308,16 @@ root.addEventListener("click", (event) => {
   const el = event.target.closest("button");
   if (!el) return;
   if (el.dataset.wash) wash(el.dataset.wash);
-  else if (el.dataset.readyWho) pickLearner(el.dataset.readyWho);
+  else if (el.dataset.ownClean) {
+    const data = {
+      tools: JSON.parse(el.dataset.tools),
+      how: "clean"
+    };
+    if (el.dataset.ownClean === "swapped") delete data.how;
+    outbox.add(el.dataset.ownClean, data);
+    took(el.dataset.ownClean, data);
+    settle();
+  } else if (el.dataset.readyWho) pickLearner(el.dataset.readyWho);
   else if (el.dataset.open) {
     el.closest("dialog")?.close();
     const dialog = document.getElementById(el.dataset.open);
@@ -302,10 +361,15 @@ function wash(learner, from) {
       chime(1);
       announce(name);
     },
-    onEnd: (scrub_s) => outbox.add("hands_washed", {
-      learner,
-      scrub_s
-    }),
+    onEnd: (scrub_s) => {
+      const data = {
+        learner,
+        scrub_s
+      };
+      outbox.add("hands_washed", data);
+      took("hands_washed", data);
+      settle();
+    },
   });
 }
 
@@ -390,6 +454,17 @@ addEventListener("offline", () => outbox.onChange(outbox.rows.length, true));
 setInterval(() => refresh(), 10000);
 addEventListener("pageshow", () => refresh());
 settle();
+// What was done here and still waits is done, though the page that was kept does not know it.
+for (const row of outbox.rows) {
+  const panel = panels().find((one) => one.dataset.panel === row.panel);
+  took(row.kind, row.data, panel);
+  if (!panel) continue;
+  panel.dataset.done = "";
+  if (panel === shown()) next(panel);
+}
+quietUntil = 0;
+settle();
+keepPage();
 const early = window.earlyEntries;
 window.earlyEntries = null;
 for (const [form, submitter] of early) form.requestSubmit(submitter);

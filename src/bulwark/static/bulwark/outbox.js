@@ -11,16 +11,25 @@ const TRIES = 3;
 // A reading of the server's clock is good for so long; a device that slept must ask again.
 const CLOCK_GOOD_MS = 30000;
 
-// The server's time, from one reading of it and a clock that nobody sets.
+// The server's time, from one reading of it and a clock that nobody sets. A page that was opened without a network
+// (``now`` is null) goes by this device's clock and how far that was off when the server was last heard: a guess.
+const OFF = "bulwark-clock-off";
+
 export class Clock {
   constructor(now) {
-    this.set(now);
+    this.known = now !== null;
+    if (this.known) return this.set(now);
+    this.offset = Date.now() + Number(stored(OFF) ?? 0) - performance.now();
+    this.wall = 0;
+    this.at = -Infinity;
   }
 
   set(now) {
+    this.known = true;
     this.offset = now - performance.now();
     this.wall = Date.now();
     this.at = performance.now();
+    store(OFF, now - Date.now());
   }
 
   now() {
@@ -31,6 +40,24 @@ export class Clock {
   get sure() {
     const passed = performance.now() - this.at;
     return passed < CLOCK_GOOD_MS && Math.abs(Date.now() - this.wall - passed) < 1500;
+  }
+}
+
+function stored(key) {
+  try {
+    return JSON.parse(localStorage.getItem(key));
+  } catch {
+    return null;
+  }
+}
+
+// False where there is no room, or none is given: what is not kept lives as long as this page.
+function store(key, value) {
+  try {
+    localStorage.setItem(key, JSON.stringify(value));
+    return true;
+  } catch {
+    return false;
   }
 }
 
@@ -61,8 +88,10 @@ export class Outbox {
     this.asking = false;
     this.stopped = false; // the server will take nothing more; what waits is kept
     this.version = 0; // moves with every entry made and every entry gone
-    this.rows = this.stored(key);
-    this.aside = this.stored(`${key}-refused`);
+    this.rows = stored(key) ?? [];
+    this.aside = stored(`${key}-refused`) ?? [];
+    this.mine = new Set(this.rows.map((row) => row.id)); // another tab of this tablet has its own
+    this.fleeting = false; // what waits is kept by this page alone
     addEventListener("online", () => {
       this.stopped = false;
       this.send();
@@ -74,25 +103,10 @@ export class Outbox {
     onAside(this.aside);
   }
 
-  stored(key) {
-    try {
-      return JSON.parse(localStorage.getItem(key)) ?? [];
-    } catch {
-      return [];
-    }
-  }
-
-  store(key, rows) {
-    try {
-      localStorage.setItem(key, JSON.stringify(rows));
-    } catch {
-      /* full: they stay in memory */
-    }
-  }
-
   keep() {
     this.version += 1;
-    this.store(this.key, this.rows);
+    const others = (stored(this.key) ?? []).filter((row) => !this.mine.has(row.id));
+    this.fleeting = !store(this.key, [...others, ...this.rows]) && this.rows.length > 0;
   }
 
   // Says that this tablet is there and how many entries wait on it; learns what time it is, and goes on where it
@@ -105,6 +119,7 @@ export class Outbox {
     });
     if (answer?.body?.now) {
       this.clock.set(answer.body.now);
+      this.restamp();
       if (this.stopped) {
         this.stopped = false;
         this.send();
@@ -113,16 +128,41 @@ export class Outbox {
     return answer !== null && answer.status < 500;
   }
 
-  add(kind, data, id) {
+  // ``panel`` is what it was done on, if that is done with it.
+  add(kind, data, id, panel) {
     if (id && this.rows.some((row) => row.id === id)) return;
-    this.rows.push({
+    const row = {
       id: id || uuid(),
       kind,
       data,
+      panel,
       happened_at: this.clock.now()
-    });
+    };
+    if (!this.clock.known) row.guessed = {
+      since: performance.timeOrigin,
+      steady: performance.now(),
+      wall: Date.now()
+    };
+    this.rows.push(row);
+    this.mine.add(row.id);
     this.keep();
     this.send();
+  }
+
+  // What was stamped by a guess is stamped by the server's clock, now that it is known: by how long ago it was, on the
+  // clock that nobody sets where this page was open all the while, else on this device's.
+  restamp() {
+    for (const row of this.rows.filter((one) => one.guessed)) {
+      const {
+        since,
+        steady,
+        wall
+      } = row.guessed;
+      const ago = since === performance.timeOrigin ? performance.now() - steady : Date.now() - wall;
+      row.happened_at = Math.round(this.clock.now() - Math.max(0, ago));
+      delete row.guessed;
+    }
+    this.keep();
   }
 
   // An entry the server can never take is out of the way of the others, and not thrown away.
@@ -131,7 +171,7 @@ export class Outbox {
       ...row,
       why
     }];
-    this.store(`${this.key}-refused`, this.aside);
+    store(`${this.key}-refused`, this.aside);
     this.drop(row);
     this.onAside(this.aside);
   }
@@ -139,7 +179,7 @@ export class Outbox {
   // The educator has what was put aside.
   handedOver() {
     this.aside = [];
-    this.store(`${this.key}-refused`, []);
+    store(`${this.key}-refused`, []);
     this.onAside(this.aside);
     this.say();
   }
@@ -182,8 +222,17 @@ export class Outbox {
   async sendFirst() {
     const row = this.rows[0];
     if (!this.clock.sure && !(await this.say())) return this.cut();
+    const {
+      id,
+      kind,
+      data,
+      happened_at
+    } = row;
     const answer = await this.post(this.url, {
-      ...row,
+      id,
+      kind,
+      data,
+      happened_at,
       sent_at: this.clock.now()
     });
     if (!answer || answer.status === 429) return this.cut();

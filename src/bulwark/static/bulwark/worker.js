@@ -1,0 +1,107 @@
+// Keeps the bench's page and the wall in this browser, as they were last seen, so that both open without a network
+// from a cold start. With a network it changes nothing: the server is asked first, always. Entries are the outbox's.
+
+const KEPT = "bulwark-kept-1";
+const WAIT_MS = 5000;
+const WALL = /^\/lessons\/\d+\/wall\/$/;
+
+const isPage = (path) => path === "/b/" || WALL.test(path);
+// The page of which a path is what moves; null for any other path.
+const pageOf = (path) => [path.replace(/^\/b\/screen\/$/, "/b/"), path.replace(/\/wall\/fragment\/$/, "/wall/")]
+  .find((page) => page !== path && isPage(page)) ?? null;
+// What is drawn anew on each page, in its own element.
+const MOVING = /<main id="(screen|wall)"[\s\S]*<\/main>/;
+
+addEventListener("install", () => skipWaiting());
+addEventListener("activate", (event) => event.waitUntil(clients.claim()));
+// The page that brought this here was loaded without it: it says what belongs to it.
+addEventListener("message", (event) => event.data.keep && event.waitUntil(keepAll(event.data.keep, event.data.page)));
+
+addEventListener("fetch", (event) => {
+  const {
+    request
+  } = event;
+  const url = new URL(request.url);
+  if (url.origin !== location.origin) return;
+  // Whoever signs out or leaves the bench leaves nothing of it here.
+  if (request.method === "POST" && /^\/(sign-out|b\/leave)\/$/.test(url.pathname)) event.waitUntil(caches.delete(
+    KEPT));
+  if (request.method !== "GET") return;
+  if (url.pathname.startsWith("/static/")) event.respondWith(fixed(request));
+  else if (request.mode === "navigate" && isPage(url.pathname)) event.respondWith(page(request, url.pathname));
+  else if (pageOf(url.pathname)) event.respondWith(moving(request, pageOf(url.pathname)));
+});
+
+async function keepAll(urls, path) {
+  const cache = await caches.open(KEPT);
+  await Promise.allSettled(urls.map(async (url) => (await cache.match(url)) ?? cache.add(url)));
+  const response = await fetch(path, {
+    credentials: "same-origin"
+  });
+  await keep(cache, path, response);
+  for (const client of await clients.matchAll()) client.postMessage({
+    kept: path
+  });
+}
+
+// A file whose name changes with what is in it.
+async function fixed(request) {
+  const cache = await caches.open(KEPT);
+  const found = await cache.match(request);
+  if (found) return found;
+  const response = await fetch(request);
+  if (response.ok) cache.put(request, response.clone());
+  return response;
+}
+
+const drawn = (text) => new Response(text, {
+  headers: {
+    "Content-Type": "text/html; charset=utf-8",
+    "X-Drawn": String(Date.now())
+  }
+});
+
+async function keep(cache, path, response) {
+  if (response.ok && !response.redirected) await cache.put(path, drawn(await response.clone().text()));
+  // Sent away, over, signed out: nothing of it stays.
+  else if (response.redirected || [401, 403, 404, 410].includes(response.status)) await cache.delete(path);
+}
+
+async function page(request, path) {
+  const cache = await caches.open(KEPT);
+  const stop = new AbortController();
+  const late = setTimeout(() => stop.abort(), WAIT_MS);
+  try {
+    const response = await fetch(request, {
+      signal: stop.signal
+    });
+    if ([502, 503, 504].includes(response.status)) throw new Error("no server");
+    if (response.type !== "opaqueredirect") await keep(cache, path, response);
+    return response;
+  } catch (error) {
+    const kept = await cache.match(path);
+    if (!kept) throw error;
+    // It says of itself when it was drawn: what is counted on it goes on from then.
+    const text = (await kept.text()).replace(/id="(bench|wall)"/,
+      `id="$1" data-drawn="${kept.headers.get("X-Drawn")}"`);
+    return new Response(text, {
+      headers: {
+        "Content-Type": "text/html; charset=utf-8"
+      }
+    });
+  } finally {
+    clearTimeout(late);
+  }
+}
+
+// The newest of what moves takes its place in the page that is kept.
+async function moving(request, path) {
+  const response = await fetch(request);
+  if (response.status !== 200) return response;
+  const text = await response.clone().text();
+  const cache = await caches.open(KEPT);
+  const kept = await cache.match(path);
+  const part = text.match(MOVING);
+  if (kept && part) await cache.put(path, drawn((await kept.text()).replace(MOVING, () => part[0])));
+  return response;
+}

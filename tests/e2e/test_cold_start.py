@@ -1,0 +1,146 @@
+"""A tablet and a wall that are opened without a network: as they were, going on, and nothing lost."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+import pytest
+from django.utils import timezone
+from playwright.sync_api import BrowserContext, Page, expect
+
+from bulwark.lessons.models import Event
+from tests.e2e.conftest import axe
+from tests.e2e.test_journey import Opener, joined, sign_in
+from tests.web.conftest import Hostel
+
+pytestmark = [pytest.mark.e2e, pytest.mark.django_db(transaction=True)]
+
+
+def without_network(context: BrowserContext) -> None:
+    """No network for the page, nor for what keeps it."""
+    context.set_offline(True)
+    for worker in context.service_workers:
+        worker.evaluate("() => { self.fetch = () => Promise.reject(new TypeError('no network')); }")
+
+
+def with_network(context: BrowserContext) -> None:
+    context.set_offline(False)
+    for worker in context.service_workers:
+        worker.evaluate("() => { delete self.fetch; }")
+
+
+def kept(page: Page) -> None:
+    """Until this browser has it in its keeping."""
+    page.wait_for_selector("html[data-kept]")
+
+
+def test_a_tablet_reloaded_without_a_network_goes_on_where_it_was_and_its_entries_keep_their_time(
+    address: str, open_context: Opener
+) -> None:
+    hostel = Hostel().open()
+    for name in ("AK", "JT"):
+        hostel.says("ready", learner=name, checks=["apron", "hair", "jewellery", "cuts", "well"])
+        hostel.says("hands_washed", learner=name, scrub_s=20)
+    hostel.says("fridge_read", core_c=3.0)
+    page = joined(address, open_context, hostel)
+    kept(page)
+    shown = page.locator("[data-panel]:not([hidden])")
+    expect(shown).to_have_attribute("data-panel", "step-grate")
+
+    without_network(page.context)
+    page.reload()
+    expect(page.locator("#outbox")).to_contain_text("No network. This is the bench as it was at")
+    expect(shown).to_have_attribute("data-panel", "step-grate")
+    shown.locator("[data-go]").click()
+    expect(page.locator("#outbox")).to_contain_text("1 entry waits")
+    expect(shown).to_have_attribute("data-panel", "step-stir")
+
+    # Once more from the cold: what was done here is done, though nobody else knows of it yet.
+    page.reload()
+    expect(shown).to_have_attribute("data-panel", "step-stir")
+    expect(page.locator("#outbox")).to_contain_text("1 entry waits")
+    assert not Event.objects.filter(kind="step_done").exists()
+
+    # Somebody sets the tablet's clock meanwhile: what is done on this page goes by the one that nobody sets.
+    shown.locator("[data-go]").click()
+    page.evaluate("(() => { const now = Date.now; Date.now = () => now() + 3_600_000; })()")
+    with_network(page.context)
+    page.evaluate("dispatchEvent(new Event('online'))")
+    expect(page.locator("#outbox")).to_be_hidden()
+    expect(shown).to_have_attribute("data-panel", "step-chill")
+    done = Event.objects.filter(kind="step_done", data__step="stir").get()
+    assert dt.timedelta(0) <= timezone.now() - done.happened_at < dt.timedelta(seconds=60)
+    assert Event.objects.filter(kind="step_done").count() == 2
+
+
+def test_a_wall_without_a_network_says_since_when_and_is_there_from_a_cold_start(
+    address: str, open_context: Opener
+) -> None:
+    hostel = Hostel().open()
+    page = sign_in(open_context(1280, 800), address, hostel)
+    page.goto(f"{address}/lessons/{hostel.lesson.pk}/wall/")
+    expect(page.locator("#cut")).to_be_hidden()
+    kept(page)
+
+    without_network(page.context)
+    page.reload()
+    expect(page.locator("#cut")).to_contain_text("No network since")
+    expect(page.locator("#wall h1")).to_have_text(hostel.lesson.title)
+
+    with_network(page.context)
+    expect(page.locator("#cut")).to_be_hidden(timeout=15_000)
+
+
+def test_who_leaves_the_bench_leaves_nothing_of_it_on_the_tablet(address: str, open_context: Opener) -> None:
+    hostel = Hostel().open()
+    page = joined(address, open_context, hostel)
+    kept(page)
+    assert page.evaluate("caches.has('bulwark-kept-1')")
+    hostel.close()
+    page.goto(f"{address}/b/")
+    assert page.evaluate("caches.open('bulwark-kept-1').then((c) => c.match('/b/')).then((found) => !found)")
+
+
+def test_without_a_network_the_tablet_itself_knows_of_raw_hands_and_kit(address: str, open_context: Opener) -> None:
+    hostel = Hostel().open()
+    for name in ("AK", "JT"):
+        hostel.says("ready", learner=name, checks=["apron", "hair", "jewellery", "cuts", "well"])
+        hostel.says("hands_washed", learner=name, scrub_s=20)
+    hostel.says("fridge_read", core_c=3.0)
+    for step in ("grate", "stir", "chill"):
+        hostel.says("step_done", step=step, by=["AK"])
+    page = joined(address, open_context, hostel)
+    kept(page)
+    shown = page.locator("[data-panel]:not([hidden])")
+    lock = shown.locator("[data-own-lock]")
+    expect(shown).to_have_attribute("data-panel", "step-mix")
+
+    without_network(page.context)
+    shown.locator("[data-go]").click()
+    expect(shown).to_have_attribute("data-panel", "step-shape")
+    expect(lock).to_have_count(0)  # raw work again: nothing is in the way
+    page.wait_for_timeout(900)
+    shown.locator("[data-go]").click()
+    page.evaluate("document.getElementById('steps').showModal()")
+    page.click("[data-show=step-slice]")
+    expect(lock).to_contain_text("AK has had hands on raw food since")
+    expect(shown.locator("[data-go]")).to_have_text("Go on anyway")
+    expect(page.locator("#outbox")).to_contain_text("other limits are not known")
+    shown.locator("label", has_text="JT").click()
+    expect(lock).to_contain_text("board was on raw food since")  # what the server says too, of other hands
+    lock.locator("[data-own-clean=cleaned]").click()
+    expect(lock).to_have_count(0)
+
+    # From a cold start it is known still, from what waits.
+    page.reload()
+    page.evaluate("document.getElementById('steps').showModal()")
+    page.click("[data-show=step-slice]")
+    shown.locator("label", has_text="AK").click()
+    expect(lock).to_contain_text("AK has had hands on raw food since")
+    assert axe(page) == []
+
+    with_network(page.context)
+    page.evaluate("dispatchEvent(new Event('online'))")
+    expect(page.locator("#outbox")).to_be_hidden()
+    expect(lock).to_have_count(0)  # the server's own takes its place
+    expect(shown.locator("[data-interlock=AK]")).to_be_visible()
