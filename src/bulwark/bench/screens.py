@@ -21,12 +21,14 @@ from bulwark.lessons import pages as lesson_pages
 from bulwark.lessons.adapters import step_texts, to_care
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.lessons.variants import variants_of
+from bulwark.lessons.wording import why_paused
 from bulwark.presentation import care, phrases
 from foodsafety.lesson import (
     Brick,
     ControlPoint,
     State,
     bricks,
+    coming_back,
     foreseen,
     is_ready,
     nameable,
@@ -268,12 +270,25 @@ def _leftover(state: State, food: str, out_too_long: bool, now_s: float) -> dict
     }
 
 
+def _back_panel(state: State, words: Words, now_s: float) -> Panel | None:
+    """After a pause: which heat was off, and what may still be used."""
+    pause = state.pause
+    if pause is None or pause.ended_s is None:
+        return None
+    asks = [(step, words.texts[step]["title"]) for step in pause.asks]
+    rows = [(row.what, bench_wording.back_line(row)) for row in coming_back(state, now_s)]
+    timers = [timer.name for _name, timer in state.running]
+    extra = {"step": "", "asks": asks, "rows": rows, "timers": timers, "power": pause.why == "power"}
+    return Panel(id=f"back-{pause.begun_s:.0f}", kind="back", title="back", done=pause.seen, extra=extra)
+
+
 # What a bench is told of beforehand, so that it can get things ready.
 _LOOKED_FORWARD_TO = frozenset({"step", "clean", "probe", "wash", "cold"})
 
 
 def _panels(state: State, rows: tuple[Brick, ...], words: Words, tablet: Tablet) -> list[Panel]:
-    panels: list[Panel] = [_ready_panel(state)]
+    back = _back_panel(state, words, tablet.now_s)
+    panels: list[Panel] = [*([back] if back else []), _ready_panel(state)]
     fridge = _fridge_panel(state, tablet.unit, rows)
     panels += [fridge] if fridge else []
     panels.append(arrive_panel(state, tablet.now_s))
@@ -337,6 +352,7 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
         "incidents": [alarm(incident, state, tablet) for incident in state.alarms],
         "notes": call_wording.fresh_notes(state, now_s)[:2],
         "called": state.called_s is not None,
+        "paused": why_paused()[state.pause.why] if state.pause and state.paused else "",
         "timers": [(name, timer.name, round(timer.rings_s - now_s)) for name, timer in state.running],
         "timer_names": (names := _timer_names(state)),
         "timer_name": names[0] if names else "",

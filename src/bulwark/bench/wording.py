@@ -7,7 +7,7 @@ from django.utils.translation import gettext as _
 
 from bulwark.presentation.phrases import capital, degrees, duration, listed, minutes
 from foodsafety.foods import is_raw, soil
-from foodsafety.lesson import KeptFood
+from foodsafety.lesson import Back, KeptFood
 from foodsafety.quantities import Question, c_from_f, f_from_c
 from foodsafety.recipes import Step
 
@@ -42,6 +42,23 @@ def how_hot(foods: Sequence[str]) -> str:
     return _("Inside the %(food)s: how hot?") % {"food": listed(foods)}
 
 
+def back_line(row: Back) -> str:
+    """What to do with a food after a pause, and why."""
+    told = {"food": capital(row.food), "left": duration(row.left_s)}
+    if row.what == "throw":
+        why = {"out-too-long": _("it was out too long")}.get(
+            row.why[0] if row.why else "", _("it may not be used any more")
+        )
+        return _("%(food)s: throw it away, %(why)s.") % {**told, "why": why}
+    return {
+        "heat": _(
+            "%(food)s: the heat was off. Back on, and to its limit by the probe; out for another %(left)s at most."
+        ),
+        "now": _("%(food)s: use it now, within %(left)s; it does not go back into the cold."),
+        "fine": _("%(food)s: may still be used, for another %(left)s."),
+    }[row.what] % told
+
+
 def panel_name(title: str, food: str) -> str:
     """What a panel is called in the list of all steps: a step has its own title."""
     names = {
@@ -49,6 +66,7 @@ def panel_name(title: str, food: str) -> str:
         "washing-up": _("Wash up"),
         "fridge": _("Read the fridge"),
         "chilled": _("Temperature of the %(food)s") % {"food": food},
+        "back": _("After the pause"),
         "leftovers": _("What became of the food"),
     }
     return names.get(title, title)

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
+from bulwark.lessons.wording import why_paused
 from bulwark.presentation.phrases import (
     capital,
     cook_text,
@@ -150,6 +151,9 @@ def _of_people(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, 
         ),
         "timer_nudged": lambda: _("A timer was moved by %(min)s min") % {"min": f"{float(data.get('by_min') or 0):+g}"},
         "timer_answered": lambda: _("A timer was answered"),
+        "paused": lambda: _("The lesson was paused: %(why)s") % {"why": why_paused().get(str(data.get("why")), "")},
+        "resumed": lambda: _("The lesson went on"),
+        "back_seen": lambda: _("The bench has read what may still be used"),
         "called": lambda: _("The bench called the educator"),
         "answered": lambda: _("The educator answered"),
         "voided": lambda: _("An earlier entry was voided: %(r)s") % {"r": data.get("reason")},
@@ -180,6 +184,10 @@ def _of_food(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, Ca
         "rinsed": lambda: _("Rinsed under running water: %(f)s") % {"f": listed(data.get("foods", []))},
         "left_out": lambda: _("Left out: %(s)s") % {"s": step},
         "on_heat": lambda: _("On the heat: %(step)s") % {"step": step},
+        "heat_said": lambda: (
+            (_("The heat was off in the pause: %(step)s") if data.get("off") else _("The heat stayed on: %(step)s"))
+            % {"step": step}
+        ),
         "observed": lambda: (
             _("%(food)s, seen: %(what)s") % {"food": food, "what": str(data.get("what")).replace("_", " ")}
         ),

@@ -40,6 +40,7 @@ def wall_context(lesson: Lesson, unit: str, *, tag: str) -> dict[str, Any]:
     return {
         "wall": drawings.draw_wall(rows, plan, started=started, elapsed_s=elapsed_s, unit=unit, ended=lesson.over),
         "tag": tag,
+        "pause": _pause_line(benches),
         "now": now,
         "started": started,
         "left_min": max(0, round((length_s - elapsed_s) / 60)),
@@ -47,6 +48,15 @@ def wall_context(lesson: Lesson, unit: str, *, tag: str) -> dict[str, Any]:
         "marks": [round(100 * at / length_s, 1) for at in plan.phase_starts_s.values() if 0 < at < length_s],
         "profile": plan.profile,
     }
+
+
+def _pause_line(benches: Sequence[Bench]) -> dict[str, Any] | None:
+    """That the lesson stands still, why and since when; None while it does not."""
+    pause = selectors.pause_of(benches)
+    if pause is None or pause.ended_s is not None:
+        return None
+    at = timezone.localtime(dt.datetime.fromtimestamp(pause.begun_s, tz=dt.UTC))
+    return {"why": wording.why_paused()[pause.why], "at": at}
 
 
 def plan_page(lesson: Lesson, profile_id: str, unit: str) -> dict[str, Any]:

@@ -18,6 +18,7 @@ from bulwark.people.actors import Actor
 from foodsafety.lesson import (
     AtBench,
     Names,
+    Pause,
     Plan,
     ReplayedLog,
     State,
@@ -325,6 +326,12 @@ def retold(bench: Bench) -> ReplayedLog:
 def heads_of(lesson: Lesson) -> dict[int, LogHead]:
     """How far the log of each bench goes, by bench."""
     return {row.bench_id: row for row in LogHead.objects.filter(lesson_id=lesson.pk)}
+
+
+def pause_of(benches: Sequence[Bench]) -> Pause | None:
+    """The last time that a lesson stopped, whether it goes on again or not; None where it never did."""
+    found = (bench_state(bench)[0].pause for bench in benches)
+    return max((pause for pause in found if pause), key=lambda row: row.begun_s, default=None)
 
 
 def second_half(lesson: Lesson) -> Lesson | None:

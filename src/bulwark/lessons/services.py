@@ -303,6 +303,26 @@ def renew_code(bench: Bench) -> None:
     bench.save(update_fields=["join_code"])
 
 
+@transaction.atomic
+def pause_lesson(*, lesson: Lesson, by: Actor, why: str) -> None:
+    """The lesson stops at every bench. Raises CoreError for no reason, LessonError where it is not open."""
+    _tell_benches(lesson, by, "paused", {"why": why})
+
+
+@transaction.atomic
+def resume_lesson(*, lesson: Lesson, by: Actor) -> None:
+    """It goes on at every bench. Raises LessonError where it is not open."""
+    _tell_benches(lesson, by, "resumed", {})
+
+
+def _tell_benches(lesson: Lesson, by: Actor, kind: str, data: Mapping[str, Any]) -> None:
+    if lesson.over:
+        raise LessonError("closed")
+    at = lesson_now(lesson)
+    for bench in lesson.benches.all():
+        record_event(bench=bench, by=by, kind=kind, data=data, event_id=uuid.uuid4(), at=at)
+
+
 def count_join_try(*, address: str) -> None:
     """Counts a wrong join code."""
     JoinTry.objects.create(address=address)

@@ -214,7 +214,7 @@ def wall_page(request: ActorRequest, lesson_id: int) -> HttpResponse:
     tag = _tag(request, lesson_id)
     lesson = _at_work(request, lesson_id)
     context = pages.wall_context(lesson, request.actor.unit, tag=tag)
-    return render(request, "lessons/wall.html", {"lesson": lesson, **context})
+    return render(request, "lessons/wall.html", {"lesson": lesson, "why_paused": wording.why_paused(), **context})
 
 
 @login_required
@@ -308,6 +308,23 @@ def bench_enter(request: ActorRequest, bench_id: int) -> HttpResponse:
     chosen = {value for _, values in sent.lists() for value in values}
     typed = {"rows": rows, "at": sent.get("at", ""), "wrong": wrong, "chosen": chosen}
     return render(request, "lessons/enter.html", {**context, **typed}, status=422 if wrong else 200)
+
+
+@login_required
+@require_POST
+def lesson_pause(request: ActorRequest, lesson_id: int) -> HttpResponse:
+    """Everybody stops, or goes on: with one tap, at every bench."""
+    lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
+    try:
+        if "resume" in request.POST:
+            services.resume_lesson(lesson=lesson, by=request.actor)
+        else:
+            services.pause_lesson(lesson=lesson, by=request.actor, why=request.POST.get("why", "")[:20])
+    except services.LessonError as wrong:
+        messages.error(request, wording.lesson_refusal(wrong.code))
+    except CoreError as wrong:
+        messages.error(request, _("Not recorded. %(why)s") % {"why": error_sentence(wrong)})
+    return redirect("wall", lesson_id)
 
 
 @login_required

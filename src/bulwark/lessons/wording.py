@@ -32,6 +32,16 @@ def kept_heading() -> str:
     return _("Findings that stay")
 
 
+def why_paused() -> dict[str, str]:
+    """Why a lesson stops."""
+    return {
+        "fire": _("Fire alarm or drill"),
+        "injury": _("Somebody is hurt"),
+        "power": _("The power is off"),
+        "other": _("Something else"),
+    }
+
+
 def half_title(title: str, n: int) -> str:
     """A lesson of a recipe that is cooked over two."""
     return _("%(title)s, lesson %(n)d of 2") % {"title": title[:140], "n": n}

@@ -1,11 +1,13 @@
 """A lesson: its control points, the events of a bench, the state they fold to, and what the evidence shows."""
 
+from foodsafety.lesson.after_pause import Back, coming_back
 from foodsafety.lesson.bounds import time_bounds
 from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_helps
 from foodsafety.lesson.contacts import Foreseen, foreseen, live_step, unrinsed, would_breach
 from foodsafety.lesson.control_points import safety_plan
 from foodsafety.lesson.entries import ENTRIES, may_send, read_entry
 from foodsafety.lesson.entries.kit import CLEANING
+from foodsafety.lesson.entries.pausing import WHY_PAUSED
 from foodsafety.lesson.entries.people import TOUCHED
 from foodsafety.lesson.entries.steps import begun_s, left_s
 from foodsafety.lesson.entry import AtBench, Entry, Event
@@ -23,6 +25,7 @@ from foodsafety.lesson.state import (
     READY_CHECKS,
     Incident,
     Noted,
+    Pause,
     PersonState,
     State,
     is_ready,
@@ -39,7 +42,9 @@ __all__ = [
     "SERVED_UNPROVEN",
     "SLIPS",
     "TOUCHED",
+    "WHY_PAUSED",
     "AtBench",
+    "Back",
     "Brick",
     "ControlPoint",
     "Entry",
@@ -52,6 +57,7 @@ __all__ = [
     "KeptFood",
     "Names",
     "Noted",
+    "Pause",
     "PersonState",
     "Phase",
     "Plan",
@@ -64,6 +70,7 @@ __all__ = [
     "begun_s",
     "bricks",
     "clock_of",
+    "coming_back",
     "fold",
     "fold_on",
     "foreseen",

@@ -73,6 +73,20 @@ class Timer:
     answered_s: float | None = None
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pause:
+    """The last time the lesson stopped: why, from when until when [s] (None: it has not gone on). ``asks``: heats of
+    which nobody has said yet whether they were off, ``off``: those that were. ``seen``: the bench has read what may
+    still be used."""
+
+    why: str
+    begun_s: float
+    ended_s: float | None = None
+    asks: tuple[str, ...] = ()
+    off: tuple[str, ...] = ()
+    seen: bool = False
+
+
 _UNTOUCHED = FoodState()
 _UNSEEN = PersonState()
 
@@ -105,6 +119,7 @@ class State:
     noted: tuple[Noted, ...] = ()
     called_s: float | None = None
     timers: Mapping[str, Timer] = field(default_factory=dict)
+    pause: Pause | None = None
     seen: frozenset[str] = frozenset()
 
     def food(self, name: str) -> FoodState:
@@ -137,6 +152,11 @@ class State:
     def alarms(self) -> tuple[Incident, ...]:
         """Open breaches that wait for somebody: those that the educator has not decided on."""
         return tuple(incident for incident in self.open_incidents if not incident.decided)
+
+    @property
+    def paused(self) -> bool:
+        """True while the lesson stands still."""
+        return self.pause is not None and self.pause.ended_s is None
 
     @property
     def running(self) -> tuple[tuple[str, Timer], ...]:

@@ -52,6 +52,10 @@ RIGHT: dict[str, dict[str, Any]] = {
     "timer_set": {"timer": "t1", "name": "rice", "minutes": 12},
     "timer_nudged": {"timer": "t1", "by_min": -1},
     "timer_answered": {"timer": "t1"},
+    "paused": {"why": "fire"},
+    "resumed": {},
+    "heat_said": {"step": HEAT, "off": True},
+    "back_seen": {},
     "answered": {},
     "voided": {"event": "e1", "reason": "wrong bench"},
 }
@@ -63,6 +67,8 @@ def test_every_kind_has_a_case_here() -> None:
 
 def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
     assert {kind for kind in ENTRIES if not may_send(kind, front=False)} == {
+        "paused",
+        "resumed",
         "waived",
         "answered",
         "voided",

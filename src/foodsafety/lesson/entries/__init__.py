@@ -8,6 +8,7 @@ from types import MappingProxyType
 from foodsafety.lesson.entries.front import Answered, Called, Decided, Reopened, Voided, Waived
 from foodsafety.lesson.entries.keeping import Categorised, GoneAway, Named, Remade, Stored
 from foodsafety.lesson.entries.kit import Cleaned, Rinsed, Swapped
+from foodsafety.lesson.entries.pausing import BackSeen, HeatSaid, Paused, Resumed
 from foodsafety.lesson.entries.people import HandsWashed, Ready, Touched, Unwell, WashStarted
 from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, Counted, FridgeRead, Observed
 from foodsafety.lesson.entries.steps import CookedAgain, LeftOut, OffHeat, OnHeat, StepDone
@@ -43,6 +44,10 @@ _CLASSES: tuple[type[Entry], ...] = (
     TimerSet,
     TimerNudged,
     TimerAnswered,
+    Paused,
+    Resumed,
+    HeatSaid,
+    BackSeen,
     Called,
     Answered,
     Reopened,
