@@ -136,7 +136,11 @@ def _by_the_clock(
         {"at": row.at, "says": row.says, "why": row.why, "kind": "todo", "reminder": row}
         for row in selectors.reminders(ahead, now)
     ]
-    for item in selectors.kept_now(actor, now):
+    benches = selectors.benches_lately(actor, now)
+    for timer in selectors.timers_left(benches):
+        why = wording.timer_left(timer.bench.name, timer.bench.lesson.title)
+        rows.append({"at": timer.at, "says": capital(timer.name), "why": why, "kind": "timer", "timer": timer})
+    for item in selectors.kept_now(benches, now):
         why = wording.eat_or_bin(item.bench.name) if item.use_by else wording.no_date(item.bench.name)
         rows.append({"at": item.use_by or now, "says": capital(item.food), "why": why, "kind": "food"})
     for row in rows:

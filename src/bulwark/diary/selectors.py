@@ -13,7 +13,7 @@ from django.utils import timezone
 from bulwark.diary.models import Course
 from bulwark.diary.wording import FAMILIES
 from bulwark.lessons import selectors as lessons
-from bulwark.lessons.selectors import Lesson
+from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.pack.selectors import Pack, Reminder
 from bulwark.people.actors import Actor
 from bulwark.shelf.selectors import ShelfItem, shelf_items
@@ -50,10 +50,36 @@ def reminders(rows: Iterable[Lesson], now: dt.datetime) -> list[Reminder]:
     return sorted((row for row in waiting if row.at < now + AHEAD), key=lambda row: row.at)
 
 
-def kept_now(actor: Actor, now: dt.datetime) -> list[ShelfItem]:
-    """Food of the last lessons on the shelf: what has no date first, then what is first to use."""
+def benches_lately(actor: Actor, now: dt.datetime) -> list[Bench]:
+    """The benches of the last lessons, with what is new in their logs."""
     benches = list(lessons.benches_for(actor).filter(lesson__opened_at__gte=now - BACK, lesson__rehearsal=False))
     lessons.read_logs(benches)
+    return benches
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LateTimer:
+    """A timer that outlived its lesson: an oven, a freezer, a marinade."""
+
+    bench: Bench
+    id: str
+    name: str
+    at: dt.datetime
+
+
+def timers_left(benches: Iterable[Bench]) -> list[LateTimer]:
+    """The timers of lessons that are over and that nobody has answered, the first to ring first."""
+    rows = [
+        LateTimer(bench=bench, id=name, name=timer.name, at=dt.datetime.fromtimestamp(timer.rings_s, tz=dt.UTC))
+        for bench in benches
+        if bench.lesson.over
+        for name, timer in lessons.bench_state(bench)[0].running
+    ]
+    return sorted(rows, key=lambda row: row.at)
+
+
+def kept_now(benches: Iterable[Bench], now: dt.datetime) -> list[ShelfItem]:
+    """Food of the last lessons on the shelf: what has no date first, then what is first to use."""
     rows = [item for bench in benches for item in shelf_items(bench) if not item.discard]
     soon = [item for item in rows if item.use_by is None or item.use_by < now + AHEAD]
     return sorted(soon, key=lambda item: item.use_by or dt.datetime.min.replace(tzinfo=dt.UTC))

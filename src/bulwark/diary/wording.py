@@ -76,6 +76,11 @@ def no_date(where: str) -> str:
     return _("no date can be worked out: look at its label and its log (%(where)s)") % {"where": where}
 
 
+def timer_left(bench: str, lesson: str) -> str:
+    """Where a timer runs that outlived its lesson."""
+    return _("A timer of %(bench)s, set in “%(lesson)s”.") % {"bench": bench, "lesson": lesson}
+
+
 def eat_or_bin(where: str) -> str:
     """What is left to do with food whose time is up."""
     return _("eat or bin: %(where)s") % {"where": where}

@@ -74,6 +74,8 @@ class EducatorEntryForm(SaidForm):
     name = forms.CharField(max_length=60, required=False)
     piece = forms.CharField(max_length=20, required=False)
     value = forms.FloatField(required=False)
+    timer = forms.CharField(max_length=40, required=False)
+    minutes = forms.FloatField(required=False)
     unit = forms.ChoiceField(choices=[("C", "°C"), ("F", "°F")], required=False)
     confirmed = forms.BooleanField(required=False)
 
@@ -86,7 +88,8 @@ class EducatorEntryForm(SaidForm):
     def entry_data(self) -> dict[str, Any]:
         """The fields that this kind of entry carries."""
         keys = ("reason", "control", "event", "food", "name", "how", "category", "piece", "unit", "confirmed")
-        data = {key: self.cleaned_data[key] for key in keys if self.cleaned_data.get(key)}
+        found = ((key, self.cleaned_data.get(key)) for key in (*keys, "timer", "minutes"))
+        data: dict[str, Any] = {key: value for key, value in found if value}
         value = self.cleaned_data.get("value")
         return data if value is None else {**data, "value": value}
 

@@ -295,6 +295,7 @@ def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
         "notes": note_rows(state),
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "new_id": uuid.uuid4(),
+        "timers": [(name, timer.name, round(timer.rings_s - now_s)) for name, timer in state.running],
         "unit": unit,
         "to_name": nameable(process),
         "foods": [food for food in (*process.made, *sorted(process.foods)) if not state.food(food).settled],

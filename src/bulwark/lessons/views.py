@@ -279,7 +279,7 @@ def bench_entry(request: ActorRequest, bench_id: int) -> HttpResponse:
         messages.error(request, _("Not recorded. %(why)s") % {"why": error_sentence(wrong)})
     except services.LessonError as wrong:
         messages.error(request, _("Not recorded. %(why)s") % {"why": wording.lesson_refusal(wrong.code)})
-    return redirect("bench_detail", bench_id)
+    return redirect(back_or(request, reverse("bench_detail", args=[bench_id])))
 
 
 @login_required

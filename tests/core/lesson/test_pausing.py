@@ -36,7 +36,8 @@ def test_a_heat_that_was_off_begins_later_and_its_food_stood_out_for_as_long() -
     bench = at_the_griddle().says("paused", why="power", after_s=3 * MIN)
     on_s, out_s = bench.state.on_heat["griddle"], bench.state.food("koftas").out_s(bench.now_s)
     bench.says("resumed", after_s=20 * MIN)
-    assert bench.state.pause and bench.state.pause.asks == ("griddle",)
+    assert bench.state.pause
+    assert bench.state.pause.asks == ("griddle",)
     bench.says("heat_said", step="griddle", off=True)
 
     assert bench.state.on_heat["griddle"] == on_s + 20 * MIN, "its three minutes on the heat stay three"
@@ -73,14 +74,16 @@ def test_food_on_a_heat_that_was_off_for_too_long_is_thrown_away() -> None:
 
 def test_nobody_goes_on_before_the_heat_is_spoken_of() -> None:
     bench = at_the_griddle().says("paused", why="fire", after_s=MIN).says("resumed", after_s=MIN).says("back_seen")
-    assert bench.state.pause and not bench.state.pause.seen
+    assert bench.state.pause
+    assert not bench.state.pause.seen
     bench.says("heat_said", step="griddle", off=False).says("back_seen")
     assert bench.state.pause.seen
 
 
 def test_twice_paused_twice_resumed_and_said_twice_is_once() -> None:
     bench = at_the_griddle().says("paused", why="fire", after_s=MIN).says("paused", why="power", after_s=MIN)
-    assert bench.state.pause and bench.state.pause.why == "fire"
+    assert bench.state.pause
+    assert bench.state.pause.why == "fire"
     bench.says("resumed", after_s=10 * MIN).says("resumed", after_s=10 * MIN)
     on_s = bench.state.on_heat["griddle"]
     bench.says("heat_said", step="griddle", off=True).says("heat_said", step="griddle", off=True)
