@@ -1,10 +1,7 @@
-// What the server cannot do on a page at the desk: clocks that tick, a brick that slides into
-// place once, a breach said aloud by the screen reader.
+// What the server cannot do on a page: clocks that tick, a sentence for the screen reader.
 
 import {
-  at,
-  drawnAt,
-  keepPage
+  drawnAt
 } from "./kept.js";
 
 const two = (n) => String(n).padStart(2, "0");
@@ -43,50 +40,7 @@ export function announce(text) {
   if (el && text) el.textContent = text;
 }
 
-let laid = null;
-let breaches = new Set();
-
-function bricks(root) {
-  const now = new Set([...root.querySelectorAll(".bw-brick.is-laid, .bw-brick.is-mended")].map((el) => el.id));
-  if (laid)
-    for (const id of now)
-      if (!laid.has(id)) document.getElementById(id)?.classList.add("is-new");
-  laid = now;
-  const broken = new Set();
-  for (const el of root.querySelectorAll(".call.is-breach")) {
-    const text = el.textContent.replace(/\s+/g, " ").trim();
-    broken.add(text);
-    if (!breaches.has(text)) announce(text);
-  }
-  breaches = broken;
-}
-
-// A wall that hears nothing says so, and since when: what stands on it may be long past.
-let heard = drawnAt ?? Date.now();
-
-function cut(is) {
-  const note = document.getElementById("cut");
-  if (!note) return;
-  note.hidden = !is;
-  if (is) note.textContent = note.dataset.says.replace("TIME", at(heard));
-}
-for (const kind of ["htmx:sendError", "htmx:timeout", "htmx:responseError"])
-  document.body.addEventListener(kind, (event) => event.target.id === "wall" && cut(true));
-document.body.addEventListener("htmx:afterRequest", (event) => {
-  if (event.target.id !== "wall" || !event.detail.successful) return;
-  heard = Date.now();
-  cut(false);
-});
-document.addEventListener("DOMContentLoaded", () => {
-  const wall = document.getElementById("wall");
-  if (!wall) return;
-  bricks(wall);
-  cut(drawnAt !== null);
-  keepPage();
-});
 document.body.addEventListener("htmx:afterSwap", () => {
-  const wall = document.getElementById("wall");
-  if (wall) bricks(wall);
   // A paper that somebody has waited for is taken at once; it is a download, so the page stays.
   document.querySelector("a[data-take]")?.click();
 });
