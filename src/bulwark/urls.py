@@ -28,6 +28,7 @@ urlpatterns = [
     path("week/", diary.week, name="week"),
     path("courses/", diary.courses, name="courses"),
     path("courses/<int:course_id>/", diary.course, name="course"),
+    path("lessons/<int:lesson_id>/hurt/", lessons.hurts, name="hurts"),
     path("lessons/<int:lesson_id>/pause/", lessons.lesson_pause, name="lesson_pause"),
     path("lessons/<int:lesson_id>/again/", diary.lesson_again, name="lesson_again"),
     path("lessons/<int:lesson_id>/move/", diary.lesson_move, name="lesson_move"),

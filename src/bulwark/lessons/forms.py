@@ -7,6 +7,8 @@ from django.utils.translation import gettext as _
 
 from bulwark.groups.rosters import bench_lines, twice_seated
 from bulwark.groups.wording import at_two_benches
+from bulwark.lessons import wording
+from bulwark.lessons.models import Bench
 from bulwark.people.forms import SaidForm
 from foodsafety.rules import profile_ids
 
@@ -92,6 +94,21 @@ class EducatorEntryForm(SaidForm):
         data: dict[str, Any] = {key: value for key, value in found if value}
         value = self.cleaned_data.get("value")
         return data if value is None else {**data, "value": value}
+
+
+class HurtForm(SaidForm):
+    """That somebody was hurt: who, how, and what was done."""
+
+    bench = forms.ModelChoiceField(Bench.objects.none())
+    who = forms.CharField(max_length=24, strip=True)
+    what = forms.ChoiceField(choices=lambda: list(wording.hurt_kinds().items()))
+    care = forms.MultipleChoiceField(choices=lambda: list(wording.hurt_care().items()), required=False)
+    thrown = forms.CharField(max_length=80, required=False)
+    words = forms.CharField(max_length=300, required=False, strip=True)
+
+    def __init__(self, *args: Any, lesson: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["bench"].queryset = lesson.benches.all()  # type: ignore[attr-defined]
 
 
 class JoinForm(SaidForm):

@@ -112,6 +112,26 @@ class Device(models.Model):
         return f"tablet {self.number}"
 
 
+class Hurt(models.Model):
+    """Somebody was hurt at a bench: a record of its own, in no log, no paper and no export of the lesson."""
+
+    bench = models.ForeignKey(Bench, on_delete=models.PROTECT, related_name="+")
+    who = models.CharField(max_length=24)
+    what = models.CharField(max_length=12)
+    # What was done, of wording.hurt_care.
+    care = models.JSONField(default=list)
+    thrown = models.CharField(max_length=120, blank=True)
+    words = models.CharField(max_length=300, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey("people.User", on_delete=models.SET_NULL, null=True, related_name="+")
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return f"hurt {self.pk}"
+
+
 class Learner(models.Model):
     """Initials or a nickname, and nothing else."""
 

@@ -120,6 +120,29 @@ def _told_first(lesson: Lesson) -> Iterator[tuple[str, list[str]]]:
         yield wording.kept_heading(), kept
 
 
+def hurts_page(lesson: Lesson, *, reads: bool) -> dict[str, Any]:
+    """What can be said of somebody who was hurt in a lesson, and, for whoever ``reads`` it, who was."""
+    kinds, care = wording.hurt_kinds(), wording.hurt_care()
+    foods = {food for bench in selectors.benches_of(lesson) for food in _foods_there(bench)}
+    return {
+        "lesson": lesson,
+        "kinds": [(key, name, wording.first_aid(key)) for key, name in kinds.items()],
+        "care": list(care.items()),
+        "foods": sorted(foods),
+        "rows": [
+            {"row": row, "what": kinds.get(row.what, row.what), "care": [care.get(name, name) for name in row.care]}
+            for row in (selectors.hurts_of(lesson) if reads else ())
+        ],
+        "reads": reads,
+    }
+
+
+def _foods_there(bench: Bench) -> list[str]:
+    state, _seq = selectors.bench_state(bench)
+    process = state.plan.process
+    return [food for food in (*process.made, *process.foods) if not state.food(food).settled]
+
+
 def kept_lines(lesson: Lesson) -> Iterator[tuple[str, bool]]:
     """Of a half of a recipe: which it is, and of the second what each bench has from the first, with whether that may
     be used."""

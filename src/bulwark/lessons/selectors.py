@@ -12,7 +12,7 @@ from django.utils import timezone
 from bulwark.kitchens.selectors import Kitchen, kitchen_of
 from bulwark.lessons.adapters import NO_NAMES, step_texts, to_event, to_plan, to_profile
 from bulwark.lessons.models import Bench as Bench
-from bulwark.lessons.models import Device, Event, JoinTry, Learner, LogHead
+from bulwark.lessons.models import Device, Event, Hurt, JoinTry, Learner, LogHead
 from bulwark.lessons.models import Lesson as Lesson
 from bulwark.people.actors import Actor
 from foodsafety.lesson import (
@@ -332,6 +332,11 @@ def pause_of(benches: Sequence[Bench]) -> Pause | None:
     """The last time that a lesson stopped, whether it goes on again or not; None where it never did."""
     found = (bench_state(bench)[0].pause for bench in benches)
     return max((pause for pause in found if pause), key=lambda row: row.begun_s, default=None)
+
+
+def hurts_of(lesson: Lesson) -> list[Hurt]:
+    """Who was hurt in a lesson."""
+    return list(Hurt.objects.filter(bench__lesson=lesson).select_related("bench"))
 
 
 def second_half(lesson: Lesson) -> Lesson | None:

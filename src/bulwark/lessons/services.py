@@ -17,7 +17,7 @@ from bulwark.groups.selectors import eaters_with, roles_of
 from bulwark.lessons import wording
 from bulwark.lessons.adapters import as_half, from_changes, half_titles
 from bulwark.lessons.context import context_hash
-from bulwark.lessons.models import Bench, Device, Event, JoinTry, Learner, Lesson
+from bulwark.lessons.models import Bench, Device, Event, Hurt, JoinTry, Learner, Lesson
 from bulwark.lessons.selectors import LATE_WITHIN, at_bench, forget_open_bench, is_sent_away, lesson_now, names_of
 from bulwark.people.actors import Actor
 from foodsafety.lesson import Entry, may_send, read_entry
@@ -301,6 +301,17 @@ def renew_code(bench: Bench) -> None:
     """The bench's old code lets nobody in any more; who is in stays."""
     bench.join_code = _new_code()
     bench.save(update_fields=["join_code"])
+
+
+@transaction.atomic
+def record_hurt(*, by: Actor, bench: Bench, food: str = "", **said: Any) -> Hurt:
+    """Writes down that somebody was hurt. Food that is thrown away for it is in the lesson's log, and why is not.
+    Raises CoreError for a food that is none of the bench, LessonError where the lesson is not open."""
+    if food:
+        data = {"food": food, "how": "discarded"}
+        at = lesson_now(bench.lesson)
+        record_event(bench=bench, by=by, kind="gone", data=data, event_id=uuid.uuid4(), at=at)
+    return Hurt.objects.create(bench=bench, thrown=food, at=timezone.now(), by_id=by.user_id, **said)
 
 
 @transaction.atomic

@@ -328,6 +328,37 @@ def lesson_pause(request: ActorRequest, lesson_id: int) -> HttpResponse:
 
 
 @login_required
+@require_http_methods(["GET", "POST"])
+def hurts(request: ActorRequest, lesson_id: int) -> HttpResponse:
+    """Cuts, burns and falls of a lesson: a record of its own. Whoever helps writes in it, educators read it."""
+    lesson = get_object_or_404(selectors.lessons_with_benches(request.actor), pk=lesson_id)
+    if lesson.opened_at is None:
+        raise Http404
+    form = forms.HurtForm(request.POST or None, lesson=lesson)
+    wrong = ""
+    if request.method == "POST" and form.is_valid():
+        try:
+            said = form.cleaned_data
+            services.record_hurt(by=request.actor, food=said.pop("thrown"), **said)
+            messages.success(request, wording.first_aid(said["what"]))
+            return redirect("hurts", lesson_id)
+        except CoreError as found:
+            wrong = error_sentence(found)
+        except services.LessonError as found:
+            wrong = wording.lesson_refusal(found.code)
+    elif request.method == "POST":
+        wrong = form.first_error()
+    reads = request.actor.role in ("owner", "educator")
+    context = {
+        **pages.hurts_page(lesson, reads=reads),
+        "typed": {name: request.POST.get(name, "") for name in ("bench", "who", "what", "thrown", "words")},
+        "cared": request.POST.getlist("care"),
+        "wrong": wrong,
+    }
+    return render(request, "lessons/hurts.html", context, status=422 if wrong else 200)
+
+
+@login_required
 @require_POST
 def set_unit(request: ActorRequest) -> HttpResponse:
     """Celsius or Fahrenheit, for this person."""

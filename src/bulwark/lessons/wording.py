@@ -42,6 +42,40 @@ def why_paused() -> dict[str, str]:
     }
 
 
+def hurt_kinds() -> dict[str, str]:
+    """How somebody was hurt."""
+    return {
+        "cut": _("Cut"),
+        "burn": _("Burn or scald"),
+        "fall": _("Slip or fall"),
+        "other": _("Something else"),
+    }
+
+
+def hurt_care() -> dict[str, str]:
+    """What was done for whoever was hurt, and for the food."""
+    return {
+        "cooled": _("Cooled under running water for 20 minutes"),
+        "rinsed": _("Rinsed and pressed until it stopped"),
+        "plaster": _("Waterproof plaster on, one that is seen in food"),
+        "glove": _("Glove over it"),
+        "kit": _("Knife, board and worktop cleaned and sanitized"),
+        "first_aider": _("First-aider called"),
+        "home": _("Somebody at home was told"),
+    }
+
+
+def first_aid(what: str) -> str:
+    """What is said first."""
+    lines = {
+        "cut": _("Press on it. Rinse, plaster, glove. Whatever blood may have touched is thrown away, kit is cleaned."),
+        "burn": _("Cool running water for 20 minutes, at once; nothing else on it. What was in the hands can wait."),
+        "fall": _("Nobody moves them who need not. Dry the floor, then go on."),
+        "other": _("Look after the person first."),
+    }
+    return f"{lines[what]} {_('Your first-aider decides, or the emergency number.')}"
+
+
 def half_title(title: str, n: int) -> str:
     """A lesson of a recipe that is cooked over two."""
     return _("%(title)s, lesson %(n)d of 2") % {"title": title[:140], "n": n}

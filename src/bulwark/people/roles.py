@@ -22,7 +22,7 @@ _ANYBODY = frozenset(
         "workbench_shared",
     }
     | {"join", "join_code", "bench", "bench_fragment", "bench_entries", "bench_here", "bench_live", "bench_leave"}
-    | {"bench_label", "probe_reading"}
+    | {"bench_label", "probe_reading", "worker"}
 )
 # Long work is seen and stopped by whoever asked for it.
 _OWN_WORK = frozenset({"job", "job_file", "job_stop"})
@@ -44,6 +44,8 @@ _LESSON = frozenset(
         "bench_code",
         "device_away",
         "take_in",
+        "lesson_pause",
+        "hurts",
     }
     | {"workbench_tool", "log_live", "lesson_did"}
 )
