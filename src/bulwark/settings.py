@@ -53,6 +53,7 @@ INSTALLED_APPS = [
     "django_tasks_db",
     "bulwark.people",
     "bulwark.jobs",
+    "bulwark.pad",
     "bulwark.kitchens",
     "bulwark.groups",
     "bulwark.recipes",

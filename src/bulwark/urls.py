@@ -12,6 +12,7 @@ from bulwark.jobs import views as jobs
 from bulwark.kitchens import views as kitchens
 from bulwark.lessons import views as lessons
 from bulwark.pack import views as pack
+from bulwark.pad import views as pad
 from bulwark.people import views as people
 from bulwark.presentation.trust import trust
 from bulwark.recipes import views as recipes
@@ -154,6 +155,13 @@ urlpatterns = [
     path("b/screen/", bench.screen_fragment, name="bench_fragment"),
     path("b/here/", bench.here, name="bench_here"),
     path("b/live/", bench.live, name="bench_live"),
+    path("pad/", pad.pad, name="pad"),
+    path("pad/join/", pad.pad_join, name="pad_join"),
+    path("pad/screen/", pad.pad_screen, name="pad_screen"),
+    path("pad/entries/", pad.pad_entries, name="pad_entries"),
+    path("pad/here/", pad.pad_here, name="pad_here"),
+    path("lessons/<int:lesson_id>/pads/", pad.pads, name="pads"),
+    path("lessons/<int:lesson_id>/pads/<int:number>/away/", pad.pad_away, name="pad_away"),
     path("b/leave/", bench.leave, name="bench_leave"),
     path("b/label/<str:food>/", shelf.bench_label, name="bench_label"),
     path("b/probe/", devices.probe_reading, name="probe_reading"),

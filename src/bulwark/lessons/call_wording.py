@@ -63,6 +63,20 @@ def _early_text(finding: Finding, state: State) -> str:
     return text % {"verb": capital(verb(done)), "gone": duration(gone), "least": minutes(least / 60)}
 
 
+def seen_wrong() -> dict[str, str]:
+    """What was seen to go wrong, and what is to be done now."""
+    return {
+        "hands": _("the hand-wash was seen to go wrong: wash again"),
+        "board": _("raw and ready on one board: wash it, or take another"),
+        "grip": _("fingers under the knife: show the claw grip"),
+        "probe": _("the probe is not in the thickest part: again"),
+        "spoon": _("tasted and stirred with one spoon: a new spoon"),
+        "cough": _("coughed or sneezed over food: wash, and look what it fell on"),
+        "hair": _("hair or sleeves loose: tie them back, then wash"),
+        "towel": _("the wrong towel: one for hands, another for dishes"),
+    }
+
+
 def _noted_texts(finding: Finding) -> dict[str, str]:
     """What is no breach and must be seen all the same."""
     evidence, who = finding.evidence, listed(finding.path)
@@ -84,6 +98,7 @@ def _noted_texts(finding: Finding) -> dict[str, str]:
         % {"board": capital(finding.path[1] if len(finding.path) > 1 else ""), "food": finding.food},
         "bare-hands-on-ready-to-eat": _("%(who)s: bare hands on the %(food)s, this kitchen wears gloves")
         % {"who": finding.path[0] if finding.path else "", "food": finding.food},
+        "seen-wrong": _("%(who)s: %(what)s") % {"who": who, "what": seen_wrong().get(str(evidence.get("what")), "")},
         "no-heat-for-this-food": _("%(food)s has no heat step to go back to") % {"food": capital(finding.food)},
     }
 
@@ -105,7 +120,13 @@ def fresh_notes(state: State, now_s: float) -> list[str]:
 
 
 def _settled(state: State, row: Noted) -> bool:
-    if row.finding.rule not in _UNTIL_WASHED:
+    """True once they have washed where that was the matter, or were seen to do right what was seen to go wrong."""
+    rule, what = row.finding.rule, str(row.finding.evidence.get("what"))
+    if rule == "seen-wrong":
+        later = [state.watched.get((what, name)) for name in row.finding.path]
+        if all(seen is not None and seen.seen == "right" and seen.at_s > row.at_s for seen in later):
+            return True
+    if rule not in _UNTIL_WASHED and (rule, what) != ("seen-wrong", "hands"):
         return False
     washes = [state.person(name).washed for name in row.finding.path]
     return all(wash is not None and wash.at_s > row.at_s for wash in washes)

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
-from bulwark.lessons.wording import why_paused
+from bulwark.lessons.wording import watched_names, why_paused
 from bulwark.presentation.phrases import (
     capital,
     cook_text,
@@ -151,6 +151,7 @@ def _of_people(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, 
         ),
         "timer_nudged": lambda: _("A timer was moved by %(min)s min") % {"min": f"{float(data.get('by_min') or 0):+g}"},
         "timer_answered": lambda: _("A timer was answered"),
+        "watched": lambda: watched_line(data),
         "paused": lambda: _("The lesson was paused: %(why)s") % {"why": why_paused().get(str(data.get("why")), "")},
         "resumed": lambda: _("The lesson went on"),
         "back_seen": lambda: _("The bench has read what may still be used"),
@@ -206,6 +207,13 @@ def _of_food(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, Ca
         "named": lambda: _("%(food)s is called “%(name)s” here") % {"food": food, "name": data.get("name")},
         "decided": lambda: _("%(food)s: the educator decided: %(r)s") % {"food": food, "r": data.get("reason")},
     }
+
+
+def watched_line(data: Mapping[str, Any]) -> str:
+    """What somebody has watched a learner do."""
+    seen = {"right": _("seen right"), "wrong": _("seen wrong"), "not_seen": _("not seen")}
+    told = {"who": data.get("learner"), "what": watched_names().get(str(data.get("what")), "")}
+    return _("%(who)s, %(what)s: %(seen)s") % {**told, "seen": seen.get(str(data.get("seen")), "")}
 
 
 def kind_name(kind: str) -> str:

@@ -339,6 +339,11 @@ def hurts_of(lesson: Lesson) -> list[Hurt]:
     return list(Hurt.objects.filter(bench__lesson=lesson).select_related("bench"))
 
 
+def long_over(lesson: Lesson) -> bool:
+    """True where nothing is taken any more that happened in it."""
+    return lesson.closed_at is not None and timezone.now() - lesson.closed_at > LATE_WITHIN
+
+
 def second_half(lesson: Lesson) -> Lesson | None:
     """The lesson that goes on with what this one has kept, where there is one."""
     return Lesson.objects.filter(first_half=lesson).first()

@@ -32,6 +32,20 @@ def kept_heading() -> str:
     return _("Findings that stay")
 
 
+def watched_names() -> dict[str, str]:
+    """What an adult looks at who stands by."""
+    return {
+        "hands": _("hand-wash"),
+        "board": _("boards"),
+        "grip": _("knife grip"),
+        "probe": _("probe"),
+        "spoon": _("tasting spoon"),
+        "cough": _("coughs and sneezes"),
+        "hair": _("hair and sleeves"),
+        "towel": _("towels"),
+    }
+
+
 def why_paused() -> dict[str, str]:
     """Why a lesson stops."""
     return {

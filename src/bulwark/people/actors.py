@@ -1,4 +1,4 @@
-"""Who is asking: an educator with an account, a bench with a joined device, or nobody."""
+"""Who is asking: an educator with an account, a bench with a joined device, an assistant with a code, or nobody."""
 
 from dataclasses import dataclass
 from typing import Literal
@@ -13,7 +13,7 @@ from bulwark.people.roles import Role
 class Actor:
     """Who a request comes from; selectors decide what it may see."""
 
-    kind: Literal["educator", "bench", "anonymous"]
+    kind: Literal["educator", "bench", "assistant", "anonymous"]
     user_id: int | None = None
     organisation_id: int | None = None
     bench_id: int | None = None

@@ -23,6 +23,7 @@ _ANYBODY = frozenset(
     }
     | {"join", "join_code", "bench", "bench_fragment", "bench_entries", "bench_here", "bench_live", "bench_leave"}
     | {"bench_label", "probe_reading", "worker"}
+    | {"pad", "pad_join", "pad_screen", "pad_entries", "pad_here"}
 )
 # Long work is seen and stopped by whoever asked for it.
 _OWN_WORK = frozenset({"job", "job_file", "job_stop"})

@@ -78,6 +78,8 @@ SENTENCES: Mapping[str, Text] = {
     "too_many_brought": _l("At most %(most)s dishes are brought to one lesson."),
     "too_many_pins": _l("At most %(most)s bricks can be put by hand: let some go first."),
     "no_split_in_time": _l("No split was found in the time there is. Try again, or take a rule away."),
+    "not_your_bench": _l("You do not look on at this bench any more."),
+    "too_many_assistants": _l("At most %(most)s assistants are let in to one lesson."),
     "no_safe_stop": _l("There it is not safe to stop until another day, or not any more."),
     "lesson_begun": _l("The lesson has begun: what is cooked stays as it is."),
     "lesson_over": _l("This lesson is over: its plan stays as it was."),

@@ -10,6 +10,7 @@ from foodsafety.lesson.entries.kit import CLEANING
 from foodsafety.lesson.entries.pausing import WHY_PAUSED
 from foodsafety.lesson.entries.people import TOUCHED
 from foodsafety.lesson.entries.steps import begun_s, left_s
+from foodsafety.lesson.entries.watching import SEEN, WATCHED
 from foodsafety.lesson.entry import AtBench, Entry, Event
 from foodsafety.lesson.evidence import Brick, bricks
 from foodsafety.lesson.folding import advance, fold, fold_on
@@ -33,15 +34,18 @@ from foodsafety.lesson.state import (
     opening_state,
 )
 from foodsafety.lesson.telling import Told
+from foodsafety.lesson.watching import to_watch
 
 __all__ = [
     "CLEANING",
     "ENTRIES",
     "PHASES",
     "READY_CHECKS",
+    "SEEN",
     "SERVED_UNPROVEN",
     "SLIPS",
     "TOUCHED",
+    "WATCHED",
     "WHY_PAUSED",
     "AtBench",
     "Back",
@@ -95,6 +99,7 @@ __all__ = [
     "storage_categories",
     "thrown_away",
     "time_bounds",
+    "to_watch",
     "under_names",
     "unproven_in",
     "unrinsed",

@@ -34,12 +34,14 @@ class Entry:
     """A kind of entry. A subclass is a frozen dataclass of the checked values: those, and nothing
     else that was sent, are what the log keeps.
 
-    ``kind`` names it in the log; ``front_only`` says that only the educator may send it, ``made_here`` that nobody
+    ``kind`` names it in the log; ``front_only`` says that only the educator may send it, ``watch_only`` that a bench
+    may not, but whoever looks on at it, ``made_here`` that nobody
     may: the program writes it when something happens to the lesson.
     """
 
     kind: ClassVar[str]
     front_only: ClassVar[bool] = False
+    watch_only: ClassVar[bool] = False
     made_here: ClassVar[bool] = False
 
     @classmethod

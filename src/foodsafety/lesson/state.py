@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from foodsafety.contamination import BoardUses, Finding, Surfaces, foods_alone, opening_surfaces
+from foodsafety.contamination import BoardUses, Finding, Surfaces, Trace, foods_alone, opening_surfaces
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.food_state import FoodState, Gone, Kept
 from foodsafety.lesson.plan import Plan
@@ -26,13 +26,14 @@ class Wash:
 @dataclass(frozen=True, kw_only=True)
 class PersonState:
     """One learner: what was checked, whether they may handle food, and their washes. ``washing_s`` is
-    when a wash that has not ended began."""
+    when a wash that has not ended began, ``off`` what the last one took off their hands."""
 
     ready: frozenset[str] = frozenset()
     unwell: bool = False
     washing_s: float | None = None
     washed: Wash | None = None
     first_wash: Wash | None = None
+    off: Mapping[str, Trace] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,6 +72,16 @@ class Timer:
     set_s: float
     rings_s: float
     answered_s: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Watching:
+    """What somebody has watched a learner do, how it was seen, and when [s]."""
+
+    what: str
+    learner: str
+    seen: str
+    at_s: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -120,6 +131,7 @@ class State:
     called_s: float | None = None
     timers: Mapping[str, Timer] = field(default_factory=dict)
     pause: Pause | None = None
+    watched: Mapping[tuple[str, str], Watching] = field(default_factory=dict)
     seen: frozenset[str] = frozenset()
 
     def food(self, name: str) -> FoodState:

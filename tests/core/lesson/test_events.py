@@ -52,6 +52,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "timer_set": {"timer": "t1", "name": "rice", "minutes": 12},
     "timer_nudged": {"timer": "t1", "by_min": -1},
     "timer_answered": {"timer": "t1"},
+    "watched": {"what": "hands", "learner": "AK", "seen": "right"},
     "paused": {"why": "fire"},
     "resumed": {},
     "heat_said": {"step": HEAT, "off": True},
@@ -68,6 +69,7 @@ def test_every_kind_has_a_case_here() -> None:
 def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
     assert {kind for kind in ENTRIES if not may_send(kind, front=False)} == {
         "paused",
+        "watched",
         "resumed",
         "waived",
         "answered",

@@ -5,9 +5,9 @@ const KEPT = "bulwark-kept-1";
 const WAIT_MS = 5000;
 const WALL = /^\/lessons\/\d+\/wall\/$/;
 
-const isPage = (path) => path === "/b/" || WALL.test(path);
+const isPage = (path) => path === "/b/" || path === "/pad/" || WALL.test(path);
 // The page of which a path is what moves; null for any other path.
-const pageOf = (path) => [path.replace(/^\/b\/screen\/$/, "/b/"), path.replace(/\/wall\/fragment\/$/, "/wall/")]
+const pageOf = (path) => [path.replace(/^\/(b|pad)\/screen\/$/, "/$1/"), path.replace(/\/wall\/fragment\/$/, "/wall/")]
   .find((page) => page !== path && isPage(page)) ?? null;
 // What is drawn anew on each page, in its own element.
 const MOVING = /<main id="(screen|wall)"[\s\S]*<\/main>/;
@@ -82,7 +82,7 @@ async function page(request, path) {
     const kept = await cache.match(path);
     if (!kept) throw error;
     // It says of itself when it was drawn: what is counted on it goes on from then.
-    const text = (await kept.text()).replace(/id="(bench|wall)"/,
+    const text = (await kept.text()).replace(/id="(bench|pad|wall)"/,
       `id="$1" data-drawn="${kept.headers.get("X-Drawn")}"`);
     return new Response(text, {
       headers: {

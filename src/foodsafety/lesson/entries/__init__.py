@@ -13,6 +13,7 @@ from foodsafety.lesson.entries.people import HandsWashed, Ready, Touched, Unwell
 from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, Counted, FridgeRead, Observed
 from foodsafety.lesson.entries.steps import CookedAgain, LeftOut, OffHeat, OnHeat, StepDone
 from foodsafety.lesson.entries.timers import TimerAnswered, TimerNudged, TimerSet
+from foodsafety.lesson.entries.watching import Watched
 from foodsafety.lesson.entry import AtBench, Entry
 from foodsafety.quantities import CoreError
 
@@ -44,6 +45,7 @@ _CLASSES: tuple[type[Entry], ...] = (
     TimerSet,
     TimerNudged,
     TimerAnswered,
+    Watched,
     Paused,
     Resumed,
     HeatSaid,
@@ -67,7 +69,10 @@ def read_entry(kind: str, data: object, bench: AtBench) -> Entry:
     return ENTRIES[kind].read(data, bench)
 
 
-def may_send(kind: str, *, front: bool) -> bool:
-    """True if a bench (or, ``front``, the educator) may send entries of a kind."""
+def may_send(kind: str, *, front: bool, watches: bool = False) -> bool:
+    """True if a bench (or, ``front``, the educator; ``watches``: an assistant, nothing else) may send entries of a
+    kind."""
     found = ENTRIES.get(kind)
-    return found is not None and not found.made_here and (front or not found.front_only)
+    if found is None or found.made_here:
+        return False
+    return found.watch_only if watches else front or not (found.front_only or found.watch_only)

@@ -83,10 +83,11 @@ class HandsWashed(Entry):
         if self.scrub_s < state.plan.scrub_s:
             evidence = {"learner": who, "scrub_s": self.scrub_s, "limit_s": state.plan.scrub_s}
             finding = Finding(rule="wash-too-short", step="", path=(who,), evidence=evidence)
-            return state.with_person(who, washing_s=None), (finding,)
+            return state.with_person(who, washing_s=None, off={}), (finding,)
         wash = Wash(at_s=at_s, scrub_s=self.scrub_s)
         first = state.person(who).first_wash or wash
-        state = state.with_person(who, washing_s=None, washed=wash, first_wash=first)
+        off = state.surfaces.get(who, {})
+        state = state.with_person(who, washing_s=None, washed=wash, first_wash=first, off=off)
         # Hands under the tap wear no gloves any more.
         gloved = state.gloved - {who}
         return changed(state, surfaces=clear_carriers(state.surfaces, [who]), gloved=gloved), ()
