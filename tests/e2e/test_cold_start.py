@@ -16,17 +16,25 @@ from tests.web.conftest import Hostel
 pytestmark = [pytest.mark.e2e, pytest.mark.django_db(transaction=True)]
 
 
+CUT = "window.had ??= window.fetch; window.fetch = () => Promise.reject(new TypeError('no network'))"
+
+
 def without_network(context: BrowserContext) -> None:
-    """No network for the page, nor for what keeps it."""
+    """No network for the page, also after it is loaded anew, nor for what keeps it."""
     context.set_offline(True)
+    context.add_init_script(f"if (localStorage.getItem('cut')) {{ {CUT}; }}")
+    for page in context.pages:
+        page.evaluate(f"() => {{ localStorage.setItem('cut', '1'); {CUT}; }}")
     for worker in context.service_workers:
         worker.evaluate("() => { self.fetch = () => Promise.reject(new TypeError('no network')); }")
 
 
 def with_network(context: BrowserContext) -> None:
-    context.set_offline(False)
     for worker in context.service_workers:
         worker.evaluate("() => { delete self.fetch; }")
+    context.set_offline(False)
+    for page in context.pages:
+        page.evaluate("() => { localStorage.removeItem('cut'); window.fetch = window.had; }")
 
 
 def kept(page: Page) -> None:

@@ -36,10 +36,12 @@ function cut(is) {
   note.hidden = !is;
   if (is) note.textContent = note.dataset.says.replace("TIME", at(heard));
 }
+// By the address: the element that asked may have been replaced by its answer.
+const isOfWall = (event) => event.detail.pathInfo?.requestPath.includes("/wall/fragment/");
 for (const kind of ["htmx:sendError", "htmx:timeout", "htmx:responseError"])
-  document.body.addEventListener(kind, (event) => event.target.id === "wall" && cut(true));
+  document.body.addEventListener(kind, (event) => isOfWall(event) && cut(true));
 document.body.addEventListener("htmx:afterRequest", (event) => {
-  if (event.target.id !== "wall" || !event.detail.successful) return;
+  if (!isOfWall(event) || !event.detail.successful) return;
   heard = Date.now();
   cut(false);
 });
