@@ -20,11 +20,12 @@ from playwright.sync_api import Browser, Page, sync_playwright
 from bulwark.demo import hostel
 from bulwark.lessons import rehearsal, services
 from bulwark.lessons.models import Bench, Lesson
+from bulwark.pad import services as pads
 from bulwark.people.actors import bench_actor
 from bulwark.recipes.models import Recipe
 from foodsafety.lesson import READY_CHECKS
 
-LANDSCAPE, PORTRAIT = (1180, 820), (820, 1180)
+LANDSCAPE, PORTRAIT, PHONE = (1180, 820), (820, 1180), (390, 844)
 
 
 def lesson_under_way(minutes: float) -> Lesson:
@@ -139,9 +140,20 @@ def bench_pages(camera: Camera, lesson: Lesson, early: Lesson, raw: Bench, hot: 
     page.click('.person[data-wash="SD"]')
     page.clock.run_for(18_000)
     camera.take(page, "bench-wash")
-    camera.take(camera.bench(lesson.benches.get(name="Puffin"), LANDSCAPE), "bench-step")
     camera.take(camera.bench(raw, LANDSCAPE), "bench-interlock")
     camera.take(camera.bench(hot, PORTRAIT), "bench-probe-portrait")
+
+
+def pad_page(camera: Camera, lesson: Lesson) -> None:
+    """An assistant's phone: one seen right, one seen wrong."""
+    one = pads.let_in(lesson=lesson, benches=list(lesson.benches.filter(name__in=("Puffin", "Plover"))))
+    page = camera.page(PHONE)
+    page.goto(f"{camera.address}/pad/join/?code={one.code}")
+    page.click("main button")
+    page.wait_for_selector(".pd-people")
+    for n, seen in ((0, "right"), (1, "wrong")):
+        page.click(f".pd-one >> nth={n} >> .is-{seen}")
+    camera.take(page, "pad")
 
 
 def label_page(camera: Camera, lesson: Lesson) -> None:
@@ -184,6 +196,7 @@ def main(address: str, password: str, folder: Path) -> int:
         browser = playwright.chromium.launch(executable_path=path, args=["--no-sandbox", "--disable-gpu"])
         camera = Camera(browser, address, folder)
         bench_pages(camera, lesson, early, raw, hot)
+        pad_page(camera, lesson)
         label_page(camera, over)
         services.close_lesson(lesson=early)
         educator_pages(camera, password, lesson, early)
