@@ -46,10 +46,7 @@ def test_a_tablet_reloaded_without_a_network_goes_on_where_it_was_and_its_entrie
     address: str, open_context: Opener
 ) -> None:
     hostel = Hostel().open()
-    for name in ("AK", "JT"):
-        hostel.says("ready", learner=name, checks=["apron", "hair", "jewellery", "cuts", "well"])
-        hostel.says("hands_washed", learner=name, scrub_s=20)
-    hostel.says("fridge_read", core_c=3.0)
+    hostel.arrive()
     page = joined(address, open_context, hostel)
     kept(page)
     shown = page.locator("[data-panel]:not([hidden])")
@@ -111,10 +108,7 @@ def test_who_leaves_the_bench_leaves_nothing_of_it_on_the_tablet(address: str, o
 
 def test_without_a_network_the_tablet_itself_knows_of_raw_hands_and_kit(address: str, open_context: Opener) -> None:
     hostel = Hostel().open()
-    for name in ("AK", "JT"):
-        hostel.says("ready", learner=name, checks=["apron", "hair", "jewellery", "cuts", "well"])
-        hostel.says("hands_washed", learner=name, scrub_s=20)
-    hostel.says("fridge_read", core_c=3.0)
+    hostel.arrive()
     for step in ("grate", "stir", "chill"):
         hostel.says("step_done", step=step, by=["AK"])
     page = joined(address, open_context, hostel)

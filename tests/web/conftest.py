@@ -80,6 +80,14 @@ class Hostel:
         )
         return event_id
 
+    def arrive(self) -> "Hostel":
+        """Everybody of bench Puffin is ready and washed, and its fridge is read."""
+        for name in ("AK", "JT"):
+            self.says("ready", learner=name, checks=["apron", "hair", "jewellery", "cuts", "well"])
+            self.says("hands_washed", learner=name, scrub_s=20)
+        self.says("fridge_read", core_c=3.0)
+        return self
+
     def colleague(self) -> Client:
         """Another educator of the same organisation, signed in."""
         user = people.create_educator(organisation=self.organisation, username="two@hostel.example", password=PASSWORD)

@@ -26,10 +26,7 @@ def without_probing() -> dict[str, Any]:
 @pytest.fixture
 def unprobed(db: None) -> Hostel:
     hostel = Hostel(data=without_probing()).open()
-    for name in ("AK", "JT"):
-        hostel.says("ready", learner=name, checks=["apron", "hair", "jewellery", "cuts", "well"])
-        hostel.says("hands_washed", learner=name, scrub_s=20)
-    hostel.says("fridge_read", core_c=3.0)
+    hostel.arrive()
     for step in BEFORE_HEAT:
         hostel.says("step_done", step=step, by=["AK"])
         hostel.says("hands_washed", learner="AK", scrub_s=20)
@@ -142,10 +139,7 @@ def test_what_has_to_be_washed_has_one_panel_where_no_step_of_the_recipe_washes_
     for step in process["steps"]:
         step["after"] = [name for name in step.get("after", []) if name not in ("wash", "wash-up")]
     hostel = Hostel(data=data).open()
-    for name in ("AK", "JT"):
-        hostel.says("ready", learner=name, checks=["apron", "hair", "jewellery", "cuts", "well"])
-        hostel.says("hands_washed", learner=name, scrub_s=20)
-    hostel.says("fridge_read", core_c=3.0)
+    hostel.arrive()
     for step in ("grate", "stir", "chill", "mix", "shape"):
         hostel.says("step_done", step=step, by=["AK"])
     html = screen(hostel)
@@ -168,10 +162,7 @@ def test_hands_that_are_soiled_again_after_the_recipe_has_washed_them_are_asked_
         if step["id"] == "griddle":  # laid on by hand, after the wash that the recipe says
             step["tools"] = ["griddle"]
     hostel = Hostel(data=data).open()
-    for name in ("AK", "JT"):
-        hostel.says("ready", learner=name, checks=["apron", "hair", "jewellery", "cuts", "well"])
-        hostel.says("hands_washed", learner=name, scrub_s=20)
-    hostel.says("fridge_read", core_c=3.0)
+    hostel.arrive()
     for step in ("grate", "stir", "chill", "mix", "shape"):
         hostel.says("step_done", step=step, by=["AK"])
     assert current(screen(hostel)) == "step-wash", "the recipe's own wash comes first, and is asked once"

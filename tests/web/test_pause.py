@@ -25,10 +25,7 @@ def wall(hostel: Hostel) -> str:
 @pytest.fixture
 def cooking(hostel: Hostel) -> Hostel:
     hostel.open()
-    for name in ("AK", "JT"):
-        hostel.says("ready", learner=name, checks=["apron", "hair", "jewellery", "cuts", "well"])
-        hostel.says("hands_washed", learner=name, scrub_s=20)
-    hostel.says("fridge_read", core_c=3.0)
+    hostel.arrive()
     for step in ("grate", "stir", "chill", "mix", "shape"):
         hostel.says("step_done", step=step, by=["AK"])
     hostel.says("on_heat", step="griddle")
