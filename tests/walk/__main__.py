@@ -41,6 +41,7 @@ def told(row: Walked) -> str:
         "stuck": [cooked.stuck],
         "refused": cooked.refused,
         "lost": [row.lost],
+        "no way out": ["it does not fit, and nothing was offered that ends it sooner"] if row.no_way else [],
         "unproven": row.unproven,
         "not called": cooked.uncalled,
         "not laid": row.never_laid,
