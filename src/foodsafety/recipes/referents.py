@@ -164,7 +164,7 @@ class Referents(MadeNames):
             pronoun in ("everything", "all", "the lot", "the whole lot", "both")
         ):
             pile = [kitchen.current(name) for name in kitchen.pile]
-            if pronoun == "both" and len(pile) > 2:
+            if pronoun == "both" and len(pile) >= 2:
                 return pile[-2:]
             begun = any(step.source.startswith("step ") for step in kitchen.steps)
             if not begun and _IT_ALL.search(order.text):

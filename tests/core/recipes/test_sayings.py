@@ -567,3 +567,15 @@ def test_eggs_in_the_bacon_fat_are_no_bacon() -> None:
     )
 
     assert [foods for do, foods in done(found) if do == "heat"][-1] == ["eggs"]
+
+
+def test_both_are_the_last_two_that_were_prepared_and_not_what_is_cooked_beside_them() -> None:
+    found = reading(
+        "Boil the potatoes for 20 minutes.\nRinse the lemon and grate its zest.\nChop the dill.\nMix both into the yoghurt.",
+        "400 g potatoes",
+        "1 lemon",
+        "10 g dill",
+        "100 g plain yoghurt",
+    )
+    [mixed] = [row for row in found.data["steps"] if row["do"] == "mix"]
+    assert set(mixed["foods"]) == {"lemon", "dill", "plain yoghurt"}
