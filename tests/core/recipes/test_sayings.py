@@ -571,7 +571,8 @@ def test_eggs_in_the_bacon_fat_are_no_bacon() -> None:
 
 def test_both_are_the_last_two_that_were_prepared_and_not_what_is_cooked_beside_them() -> None:
     found = reading(
-        "Boil the potatoes for 20 minutes.\nRinse the lemon and grate its zest.\nChop the dill.\nMix both into the yoghurt.",
+        "Boil the potatoes for 20 minutes.\nRinse the lemon and grate its zest.\nChop the dill.\n"
+        "Mix both into the yoghurt.",
         "400 g potatoes",
         "1 lemon",
         "10 g dill",
