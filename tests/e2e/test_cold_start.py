@@ -96,6 +96,26 @@ def test_a_wall_without_a_network_says_since_when_and_is_there_from_a_cold_start
     expect(page.locator("#cut")).to_be_hidden(timeout=15_000)
 
 
+def test_a_newer_program_on_the_server_is_taken_and_not_the_one_that_was_kept(
+    address: str, open_context: Opener
+) -> None:
+    page = joined(address, open_context, Hostel().open())
+    kept(page)
+    page.evaluate(
+        "caches.open('bulwark-kept-1').then((c) => c.put('/static/bulwark/app.js', new Response('old', "
+        "{headers: {'Content-Type': 'text/javascript'}})))"
+    )
+    page.reload()
+    expect(page.locator("#screen")).to_be_visible()
+    assert page.evaluate("fetch('/static/bulwark/app.js').then((r) => r.text())") != "old"
+    assert (
+        page.evaluate(
+            "caches.open('bulwark-kept-1').then((c) => c.match('/static/bulwark/app.js')).then((r) => r.text())"
+        )
+        != "old"
+    )
+
+
 def test_who_leaves_the_bench_leaves_nothing_of_it_on_the_tablet(address: str, open_context: Opener) -> None:
     hostel = Hostel().open()
     page = joined(address, open_context, hostel)

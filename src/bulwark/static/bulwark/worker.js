@@ -34,7 +34,7 @@ addEventListener("fetch", (event) => {
 
 async function keepAll(urls, path) {
   const cache = await caches.open(KEPT);
-  await Promise.allSettled(urls.map(async (url) => (await cache.match(url)) ?? cache.add(url)));
+  await Promise.allSettled(urls.map((url) => cache.add(url)));
   const response = await fetch(path, {
     credentials: "same-origin"
   });
@@ -44,14 +44,21 @@ async function keepAll(urls, path) {
   });
 }
 
-// A file whose name changes with what is in it.
+// A file whose name changes with what is in it never changes; any other may be newer on the server than here.
+const NEVER_CHANGES = /\.[0-9a-f]{12}\.\w+$/;
+
 async function fixed(request) {
   const cache = await caches.open(KEPT);
   const found = await cache.match(request);
-  if (found) return found;
-  const response = await fetch(request);
-  if (response.ok) cache.put(request, response.clone());
-  return response;
+  if (found && NEVER_CHANGES.test(new URL(request.url).pathname)) return found;
+  try {
+    const response = await fetch(request);
+    if (response.ok) cache.put(request, response.clone());
+    return response;
+  } catch (error) {
+    if (!found) throw error;
+    return found;
+  }
 }
 
 const drawn = (text) => new Response(text, {
