@@ -42,8 +42,9 @@ function say(text) {
 
 // A page that this tablet has kept shows the bench as it was, until the server has been heard.
 let kept = drawnAt !== null;
+let cut = false; // the last entry found no network: it is said until it is sent
 
-function noteNetwork(count, cut) {
+function noteNetwork(count) {
   const waits = `${count} ${count === 1 ? "entry waits" : "entries wait"} on this tablet. Go on.`;
   const said = [];
   if (kept) said.push(`This is the bench as it was at ${at(drawnAt)}.`);
@@ -59,8 +60,9 @@ outbox = new Outbox({
   here: root.dataset.here,
   now: drawnAt === null ? Number(root.dataset.now) : null,
   key: `bulwark-outbox-${root.dataset.bench}`,
-  onChange(count, cut) {
-    noteNetwork(count, cut || !navigator.onLine);
+  onChange(count, isCut) {
+    cut = isCut || !navigator.onLine;
+    noteNetwork(count);
   },
   onAside(rows) {
     const box = document.getElementById("aside");
@@ -110,7 +112,7 @@ export async function refresh() {
     if (response.ok) {
       const html = await response.text();
       kept = false;
-      noteNetwork(outbox.rows.length, false);
+      noteNetwork(outbox.rows.length);
       // A screen drawn before the last entry reached the log would take the bench a step back.
       if (version === outbox.version && !outbox.rows.length) swap(html);
       else again = !outbox.rows.length;
