@@ -24,7 +24,8 @@ class Back:
 
 def coming_back(state: State, now_s: float) -> tuple[Back, ...]:
     """Every food that is out, or on a heat that was off, the worst first."""
-    off = {food for step in (state.pause.off if state.pause else ()) for food in state.plan.step(step).foods}
+    steps = (*state.pause.asks, *state.pause.off) if state.pause else ()
+    off = {food for step in steps for food in state.plan.step(step).foods}
     rows = [_back(state, food, now_s, off=food in off) for food, held in state.foods.items() if not held.settled]
     order = ("throw", "heat", "now", "fine")
     return tuple(sorted((row for row in rows if row), key=lambda row: (order.index(row.what), row.left_s, row.food)))

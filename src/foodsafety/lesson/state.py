@@ -87,13 +87,15 @@ class Watching:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Pause:
     """The last time the lesson stopped: why, from when until when [s] (None: it has not gone on). ``asks``: heats of
-    which nobody has said yet whether they were off, ``off``: those that were. ``seen``: the bench has read what may
+    which nobody has said yet whether they were off, ``held_s``: for how long each of them is taken to have been,
+    ``off``: those that were. ``seen``: the bench has read what may
     still be used."""
 
     why: str
     begun_s: float
     ended_s: float | None = None
     asks: tuple[str, ...] = ()
+    held_s: Mapping[str, float] = field(default_factory=dict)
     off: tuple[str, ...] = ()
     seen: bool = False
 

@@ -65,11 +65,43 @@ def test_what_was_out_has_so_long_left_or_is_thrown_away(away_min: float, then: 
     assert row.left_s == pytest.approx(left_s)
 
 
-def test_food_on_a_heat_that_was_off_for_too_long_is_thrown_away() -> None:
+def test_as_long_as_nobody_has_said_that_the_heat_stayed_on_it_counts_as_off() -> None:
     bench = at_the_griddle().says("paused", why="power", after_s=MIN).says("resumed", after_s=130 * MIN)
-    assert "koftas" not in what(bench, bench.now_s), "as long as nobody says that the heat was off, the probe decides"
+    assert what(bench, bench.now_s) == {"koftas": "throw"}, "not said is not safe"
     bench.says("heat_said", step="griddle", off=True)
     assert what(bench, bench.now_s) == {"koftas": "throw"}
+
+    on = at_the_griddle().says("paused", why="fire", after_s=MIN).says("resumed", after_s=130 * MIN)
+    on.says("heat_said", step="griddle", off=False)
+    assert "koftas" not in what(on, on.now_s), "it stayed on, and the probe decides"
+
+
+def test_a_heat_that_began_in_the_pause_gets_back_no_more_than_was_held() -> None:
+    bench = a_bench().shapes_koftas().washes("AK").does("wash", "wash-up", "slice")
+    bench.says("paused", why="fire", after_s=MIN).says("on_heat", step="griddle", after_s=8 * MIN)
+    on_s, out_s = bench.now_s, bench.state.food("koftas").out_s(bench.now_s)
+    bench.says("resumed", after_s=2 * MIN)
+    assert bench.state.on_heat["griddle"] == on_s + 2 * MIN
+    bench.says("heat_said", step="griddle", off=False)
+    assert (bench.state.on_heat["griddle"], bench.state.food("koftas").out_s(bench.now_s)) == (on_s, out_s)
+
+
+def test_what_is_said_after_the_proof_takes_nothing_off_the_clock_that_runs_since() -> None:
+    bench = at_the_griddle().says("paused", why="fire", after_s=MIN).says("resumed", after_s=20 * MIN)
+    bench.does("griddle").probes(80, 80, 80)
+    out_s = bench.state.food("koftas").out_s(bench.now_s + 600)
+    bench.says("heat_said", step="griddle", off=False)
+    assert bench.state.food("koftas").out_s(bench.now_s + 590) == out_s > 0
+
+
+def test_a_second_pause_forgets_no_heat_that_nobody_has_spoken_of() -> None:
+    bench = at_the_griddle().says("paused", why="power", after_s=MIN).says("resumed", after_s=20 * MIN)
+    out_s = bench.state.food("koftas").out_s(bench.now_s)
+    bench.says("paused", why="fire", after_s=MIN).says("resumed", after_s=5 * MIN)
+    assert bench.state.food("koftas").out_s(bench.now_s) == out_s + 5 * MIN
+    bench.says("heat_said", step="griddle", off=False)
+    assert bench.state.food("koftas").out_s(bench.now_s) == out_s, "of the second pause alone it was said"
+    assert what(bench, bench.now_s)["koftas"] == "heat"
 
 
 def test_nobody_goes_on_before_the_heat_is_spoken_of() -> None:
@@ -84,8 +116,8 @@ def test_twice_paused_twice_resumed_and_said_twice_is_once() -> None:
     bench = at_the_griddle().says("paused", why="fire", after_s=MIN).says("paused", why="power", after_s=MIN)
     assert bench.state.pause
     assert bench.state.pause.why == "fire"
-    bench.says("resumed", after_s=10 * MIN).says("resumed", after_s=10 * MIN)
     on_s = bench.state.on_heat["griddle"]
+    bench.says("resumed", after_s=10 * MIN).says("resumed", after_s=10 * MIN)
     bench.says("heat_said", step="griddle", off=True).says("heat_said", step="griddle", off=True)
     assert bench.state.on_heat["griddle"] == on_s + 11 * MIN
 

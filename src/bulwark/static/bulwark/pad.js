@@ -27,7 +27,12 @@ const outbox = new Outbox({
     cut = isCut || !navigator.onLine;
     network(count);
   },
-  onAside() {},
+  onAside(rows) {
+    const note = document.getElementById("pd-aside");
+    note.hidden = rows.length === 0;
+    note.textContent = `${rows.length} not taken. Show the educator: ` + rows.map((row) =>
+      `${row.data.learner} ${row.data.what} ${row.data.seen.replace("_", " ")}, ${row.why}`).join("; ");
+  },
   onRecorded: () => refresh(),
   onQuestion() {},
   onRefused: (row, body) => announce([body.title, body.message].filter(Boolean).join(". ")),

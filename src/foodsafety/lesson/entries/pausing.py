@@ -30,12 +30,15 @@ class Paused(Entry):
     def move(self, state: State, at_s: float) -> Move:
         if state.pause and state.pause.ended_s is None:
             return state, ()
-        return changed(state, pause=Pause(why=self.why, begun_s=at_s)), ()
+        # What was off in the pause before, or is not said of it, is off still until the bench has read it.
+        off = () if state.pause is None or state.pause.seen else (*state.pause.asks, *state.pause.off)
+        return changed(state, pause=Pause(why=self.why, begun_s=at_s, off=off)), ()
 
 
 @dataclass(frozen=True, slots=True)
 class Resumed(Entry):
-    """It goes on. Of each heat that was on, somebody has to say whether it went on too."""
+    """It goes on. Of each heat that was on, somebody has to say whether it went on too: as long as nobody has, it
+    counts as off."""
 
     kind: ClassVar[str] = "resumed"
     front_only: ClassVar[bool] = True
@@ -49,12 +52,16 @@ class Resumed(Entry):
         if pause is None or pause.ended_s is not None:
             return state, ()
         heats = tuple(step for step, on_s in state.on_heat.items() if step not in state.done and on_s < at_s)
-        return changed(state, pause=replace(pause, ended_s=at_s, asks=heats)), ()
+        held = {step: at_s - max(pause.begun_s, state.on_heat[step]) for step in heats}
+        after = changed(state, pause=replace(pause, ended_s=at_s, asks=heats, held_s=held))
+        for step in heats:
+            after = _held(after, step, held[step])
+        return after, ()
 
 
 @dataclass(frozen=True, slots=True)
 class HeatSaid(Entry):
-    """Whether a heat was off in the pause. Then its time did not go on, and its food stood out meanwhile."""
+    """Whether a heat was off in the pause. Where it stayed on, its time went on, and its food did not stand out."""
 
     kind: ClassVar[str] = "heat_said"
     step: str
@@ -74,24 +81,22 @@ class HeatSaid(Entry):
             return state, ()
         left = tuple(step for step in pause.asks if step != self.step)
         after = changed(state, pause=replace(pause, asks=left, off=(*pause.off, *((self.step,) if self.off else ()))))
-        return (_held(after, self.step) if self.off else after), ()
+        return (after if self.off else _held(after, self.step, -pause.held_s[self.step])), ()
 
 
-def _held(state: State, step: str) -> State:
-    """The heat's own time begins later by the pause; its food was out of temperature control for as long."""
-    pause = state.pause
-    on_s = state.on_heat.get(step)
-    if pause is None or pause.ended_s is None or on_s is None:
-        return state
-    off_s = pause.ended_s - max(pause.begun_s, on_s)
+def _held(state: State, step: str, off_s: float) -> State:
+    """The heat's own time begins later by so long [s], for which its food was out of temperature control; less than 0
+    takes that back."""
     rows = {name: _stood_out(state.food(name), off_s) for name in state.plan.step(step).foods}
-    return changed(state, on_heat={**state.on_heat, step: on_s + off_s}, foods={**state.foods, **rows})
+    on_s = state.on_heat.get(step, 0.0) + off_s
+    return changed(state, on_heat={**state.on_heat, step: on_s}, foods={**state.foods, **rows})
 
 
 def _stood_out(food: FoodState, off_s: float) -> FoodState:
-    if food.raw is not None and food.proof is None:  # held against it until it is shown to be cooked
-        return changed(food, raw=replace(food.raw, spent_s=food.raw.spent_s + off_s))
-    return changed(food, clock=replace(food.clock, spent_s=food.clock.spent_s + off_s))
+    # Held against raw food until it is shown to be cooked; what is given back is never taken off a later clock.
+    if food.raw is not None and (food.proof is None or off_s < 0):
+        return changed(food, raw=replace(food.raw, spent_s=max(0.0, food.raw.spent_s + off_s)))
+    return changed(food, clock=replace(food.clock, spent_s=max(0.0, food.clock.spent_s + off_s)))
 
 
 @dataclass(frozen=True, slots=True)
