@@ -14,7 +14,15 @@ from foodsafety.foods.carriers import (
     wash_cost,
 )
 from foodsafety.foods.hazards import is_raw, raw_of_animals, soil, soil_tag, soils
-from foodsafety.foods.kinds import Composition, FoodKind, food_kind, food_kinds, like_a_food, match_food
+from foodsafety.foods.kinds import (
+    Composition,
+    FoodKind,
+    food_kind,
+    food_kinds,
+    like_a_food,
+    match_food,
+    word_consonants,
+)
 from foodsafety.foods.units import LOCALES, Locale, convert_amount, kitchen_units, locale_from, unit_g, unit_ml
 from foodsafety.foods.words import plain_id, stem, stem_words
 
@@ -54,4 +62,5 @@ __all__ = [
     "unit_g",
     "unit_ml",
     "wash_cost",
+    "word_consonants",
 ]

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import csv
-from collections.abc import Iterator
+import re
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from difflib import get_close_matches
 from functools import cache
@@ -220,12 +221,33 @@ def _words_of_names() -> tuple[str, ...]:
     return tuple(sorted({word for name in _kinds_by_stem() for word in name if len(word) > 4}))
 
 
+def word_consonants(word: str) -> str:
+    """The consonants of a word, doubled ones once, for words written without their vowels: "chkn", "flr"."""
+    return re.sub(r"[aeiou]|(?<=.)(.)(?=\1)", "", word.replace("ck", "k"))
+
+
+@cache
+def _by_consonants() -> Mapping[str, list[str]]:
+    found: dict[str, list[str]] = {}
+    for word in _words_of_names():
+        found.setdefault(word[0] + word_consonants(word), []).append(word)
+    return found
+
+
+def _close_to(word: str) -> list[str]:
+    """The word of a food's name that a word is a slip of, or is short for; none where it may be several."""
+    if len(word) > 2 and not re.search(r"[aeiouy]", word):
+        meant = _by_consonants().get(word[0] + word_consonants(word), [])
+        return meant if len(meant) == 1 else []
+    return get_close_matches(word, _words_of_names(), n=1, cutoff=0.84) if len(word) > 4 else []
+
+
 def like_a_food(text: str) -> FoodMatch | None:
     """The food kind of words with a slip of spelling in them ("corriander"); never sure."""
     words = stem_words(text)
     if len(words) > 4:
         return None
-    close = [get_close_matches(word, _words_of_names(), n=1, cutoff=0.84) if len(word) > 4 else [] for word in words]
+    close = [_close_to(word) for word in words]
     mended = " ".join(found[0] if found else word for found, word in zip(close, words, strict=True))
     found = match_food(mended) if mended != " ".join(words) else None
     return replace(found, sure=False) if found else None

@@ -92,6 +92,10 @@ def _take_number_words(line: OpenLine) -> bool:
     if line.take(r"half (?:a |an )?dozen\b"):
         line.low = line.high = 6.0
         return True
+    several = line.take(r"(two|three)[ -](quarter|third)s(?: of)?(?: an?)?(?= )")
+    if several:  # "three quarters of a pint"
+        line.low = line.high = numbers[several[1].lower()] * numbers[several[2].lower()]
+        return True
     found = re.match(r"(?:a )?(half|quarter|third)(?: of)?(?: an?)? ", line.rest, re.IGNORECASE)
     if found:
         line.rest = line.rest[found.end() :]

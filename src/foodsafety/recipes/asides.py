@@ -107,6 +107,13 @@ class Asides:
                 return j
             if own in ("once", "when", "after", "while") and self._main_passive(i, j):
                 return j
+            if (
+                own in ("once", "when", "while")
+                and j > i + 2
+                and low in ("i", "you", "we")
+                and self._strict_order(j + 1)
+            ):
+                return j  # "while it's still half frozen I slice it"
             if own != "until" or self.low(j - 1) not in ("is", "are"):
                 kinds = {form.kind for form in verb_forms().get(low, ())}
                 if kinds:

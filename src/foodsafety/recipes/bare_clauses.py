@@ -48,6 +48,11 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
             "boil",
             "heat",
         ),
+        (
+            r"^[\w ,&'-]+ in(?:to)? (?:a |the )?(?:blender|food processor|processor|liquidi[sz]er|mixer|chopper)$",
+            "blend",
+            "mix",
+        ),
         (r"\bin(?:to)? (?:a |the )?(?:clean )?(?:sink|bowl|basin) of (?:cold |fresh )?water\b", "wash", "rinse"),
         (
             r"^(?:into the |in the )?(?:hot )?oven,? (?:at )?\d{2,3}\b.*\b(?:mins?|minutes?|hours?|hrs?)\b",

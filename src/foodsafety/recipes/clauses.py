@@ -81,6 +81,11 @@ class _Reading(Asides):
                     self.found[i] = (form, how)
                     break
 
+    def orders(self) -> bool:
+        """True if anything is ordered."""
+        self.look()
+        return bool(self.found)
+
     def _said_beforehand(self, i: int) -> bool:
         """ "The parsley, which must first be rinsed": work that a relative clause orders."""
         start = next((a for a, b in self.aside if a <= i < b), i)
@@ -110,7 +115,7 @@ class _Reading(Asides):
         if form.kind == "ed":
             if prev in ("we", "i", "she", "he") or self._is_initial(before):
                 return "order" if self._goes_on(i) or self.low(i + 1) in self.foods else None  # "H washed the chard"
-            return "passive" if self._is_passive(i, before, prev) or self._is_noted(i, form) else None
+            return "passive" if self._is_passive(i, form, before, prev) or self._is_noted(i, form) else None
         if prev in ("", ",", "and", "then", ";", "(") or self.low(i - 1) in (",",):
             if self.low(i) in self.foods:
                 return None
@@ -141,7 +146,7 @@ class _Reading(Asides):
         if before < 0 or prev in (";", ":", ".", "!", "?", "then", "(", ")", "*", "-", "–", "—"):
             dash = prev in ("-", "–") and self.words[before].end == self.words[i].start
             noun = form.verb in nouns_too() and (self.low(i) in self.foods or form.verb in kit_words())
-            bare = after in ("", ".", ",", "and", "+", "&") and not noun
+            bare = self._ends_at(i + 1) and not noun
             return not dash and (goes_on or form.verb not in nouns_too() or bare)
         if prev in (",", "and", "or", "but", "so", "also", "+", "&"):
             if prev in ("and", "or", "+", "&") and self._noun_pair(i, before):
@@ -177,6 +182,11 @@ class _Reading(Asides):
         plain = not self.low(i - 1).endswith(("ly",)) or fronted
         return self._strict_order(i) and plain and form.verb not in ("like", "need")
 
+    def _ends_at(self, i: int) -> bool:
+        """True where an order ends, or goes on to the next: "wash well, slice"."""
+        i += self.low(i) in ("well", "thoroughly")
+        return self.low(i) in ("", ".", ",", "and", "+", "&")
+
     def _does(self, i: int, form: VerbForm) -> bool:
         """ "Grates the onion", "lays burgers in the pan": what somebody does, who was named before."""
         told = form.verb in ("serve", "make", "feed", "keep", "take", "freeze", "need", "use")  # "serves six"
@@ -209,8 +219,9 @@ class _Reading(Asides):
         return any(form.kind == "base" for form in verb_forms().get(self.low(i), ()))
 
     def _noun_pair(self, i: int, before: int) -> bool:
-        """ "Wash the board and knife", "scrub hands and tools": the second is no order."""
-        return self.low(i) in kit_words() and not self._goes_on(i)
+        """ "Wash the board and knife", "wash hands and griddle tongs": the second is no order."""
+        washed = self.low(before - 1) == "hands" and self.low(i + 1) in kit_words()
+        return washed or (self.low(i) in kit_words() and not self._goes_on(i))
 
     def _goes_on(self, i: int) -> bool:
         thing = self.low(i) in self.foods or self.low(i) in clause_words("things")
@@ -248,12 +259,13 @@ class _Reading(Asides):
         ends = self.low(i + 1) in ("", ",", ".", ";", "and", "&", "+") or self.low(i + 1) in _HOW
         return ends and len(words) <= 5 and all(word in plain or word.isdigit() for word in words)
 
-    def _is_passive(self, i: int, before: int, prev: str) -> bool:
+    def _is_passive(self, i: int, form: VerbForm, before: int, prev: str) -> bool:
         if prev in clause_words("be"):
             return self.low(i + 1) not in ("that",)
         if prev in (",", "and", "then"):
             last = max(self.found, default=-1)
-            return last >= 0 and self.found[last][1] == "passive" and i - last < 14
+            if last >= 0 or prev != ",":
+                return last >= 0 and self.found[last][1] == "passive" and i - last < 14
         # "An onion fried gently in butter": said of the food, where no other word orders anything.
         subject = self.low(0) in ("a", "an", "the", "then", "some") or self.low(0).isdigit() or before == 0
         how = self.low(i + 1) in _HOW or self.low(i + 1).endswith("ly") or self.low(i + 1) == "up"
@@ -262,7 +274,15 @@ class _Reading(Asides):
         # "Two leeks, washed well, sliced and sweated in butter": the food first, then all that is done with it.
         head = {self.low(k) for k in range(before)} if prev == "," else set()
         counted = self.low(0) in clause_words("determiners") or self.low(0).isdigit()
-        return prev == "," and 0 < before <= 5 and not self.found and counted and not head.isdisjoint(self.foods)
+        prepares = form.do in ("rinse", "cut", "peel", "grate")  # "2 tins beans, drained, in" orders no draining
+        return (
+            prev == ","
+            and prepares
+            and 0 < before <= 5
+            and not self.found
+            and counted
+            and not head.isdisjoint(self.foods)
+        )
 
 
 def _find_segments(sentence: str) -> list[tuple[int, int]]:
@@ -277,12 +297,33 @@ def _find_segments(sentence: str) -> list[tuple[int, int]]:
 def clauses(sentence: str, foods: frozenset[str] = frozenset()) -> list[Clause]:
     """The orders of one plain sentence (see ``plain_saying``), in its order; ``foods`` are words that
     name food, as the text writes them."""
-    found: list[Clause] = []
+    return [clause for piece in _pieces(sentence, foods) for clause in _in_segment(piece, foods)]
+
+
+def _pieces(sentence: str, foods: frozenset[str]) -> list[str]:
+    """The stretches of a sentence. A list that goes on behind a bracket is one: "add the celery (I dice it on Sunday),
+    a spoon of dill, and salt"."""
+    pieces: list[str] = []
+    opened: int | None = None
     for start, end in _find_segments(sentence):
-        piece = sentence[start:end].strip(" ,")
-        own = _in_segment(piece, foods)
-        found.extend(own)
-    return found
+        piece = sentence[start:end]
+        goes_on = opened is not None and sentence[start - 1 : start] == ")" and piece.startswith(",")
+        if (
+            goes_on
+            and opened is not None
+            and not _Reading(piece.strip(" ,"), foods).orders()
+            and _names_any(piece, foods)
+        ):
+            pieces[opened] += piece.rstrip(" .")
+            continue
+        if sentence[start - 1 : start] == "(" and pieces:
+            opened = len(pieces) - 1
+        pieces.append(piece)
+    return [piece.strip(" ,") for piece in pieces]
+
+
+def _names_any(piece: str, foods: frozenset[str]) -> bool:
+    return not foods.isdisjoint(re.findall(r"[a-z'-]+", piece.lower()))
 
 
 def _in_segment(piece: str, foods: frozenset[str]) -> list[Clause]:

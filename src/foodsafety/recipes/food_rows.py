@@ -6,6 +6,7 @@ import re
 from collections.abc import Sequence
 from functools import cache
 
+from foodsafety.foods import match_food
 from foodsafety.recipes.broken_rows import BULLET
 from foodsafety.recipes.clauses import plain_words
 from foodsafety.recipes.ingredients import ALSO, read_ingredient
@@ -25,12 +26,21 @@ def is_order(text: str) -> bool:
     return any(
         order.do not in ("none", "timed", "topic") or len(text) > 40 or order.oven_c is not None
         for part in sentences(text)
-        for order in orders(part)
+        for order in orders(part, _foods_next(part))
     )
+
+
+def _foods_next(text: str) -> frozenset[str]:
+    """Foods right behind the first word: "whisk whites until stiff" is an order."""
+    words = re.findall(r"[a-z]+", text.lower())[1:3]
+    return frozenset(word for word in words if word in ("whites", "yolks") or match_food(word))
 
 
 # Kit is not weighed: "400 g tin moonrock".
 _WEIGHED = re.compile(r"\d[\d.,]*\s?(?:g|kg|oz|lbs?)\b", re.IGNORECASE)
+
+
+_PLATES_OF = re.compile(r"\W*(?:\d|two|three|four) (?:[a-z]+ )?(?:plates|bowls|dishes|trays|saucers)\b", re.IGNORECASE)
 
 
 def several_foods(row: str) -> list[str]:
@@ -94,7 +104,7 @@ def labelled_foods(row: str) -> list[str]:
     label = re.match(r"([A-Za-z][A-Za-z'’ -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
     if label is None:
         return []
-    between = next((sign for sign in (";", " / ", " | ") if sign in label[2]), ",")
+    between = next((sign for sign in (";", " / ", " | ", " - ") if sign in label[2]), ",")
     listed = re.split(rf"(?:{re.escape(between)}|(?<=[a-z])\.\s+)(?![^(]*\))", label[2])  # none inside brackets
     listed = [one for part in listed for one in re.split(r"\s\+\s(?=\d)", part)]
     parts = [part.strip(" .") for part in listed if part.strip(" .")]
@@ -118,6 +128,8 @@ def _orders_among(row: str, parts: Sequence[str]) -> bool:
 def looks_like_ingredient(row: str) -> bool:
     """True if a row is a food, with its amount or alone."""
     plain = unmarked(plain_words(row))
+    if _PLATES_OF.match(plain):
+        return False  # "3 plates: flour / beaten egg / crumbs": how they are set out
     parts = several_foods(plain)
     if len(parts) > 2:
         return all(looks_like_ingredient(part) or read_ingredient(part, "en-GB").kind for part in parts)

@@ -116,6 +116,9 @@ def _kind_of(line: OpenLine, food: str, known: KnownFoods) -> tuple[str | None, 
     guessed = like_cooked.get(found.kind.group) if "cooked" in line.prepared and _is_raw_kind(found.kind) else None
     if guessed:
         return guessed, tuple(sorted(food_kind(guessed).allergens | found.kind.allergens)), ["food-unsure"]
+    like_raw = ingredient_vocabulary()["raw_like"].get(found.kind.group)
+    if like_raw and re.search(r"\b(?:raw|uncooked)\b", " ".join((*line.prepared, *line.notes)), re.IGNORECASE):
+        return like_raw, tuple(sorted(food_kind(like_raw).allergens | found.kind.allergens)), ["food-unsure"]
     tinned = match_food(f"tinned {food}") if line.unit in ("tin", "can", "jar") else None
     if tinned and tinned.kind.name.startswith("tinned"):
         found = tinned
@@ -187,7 +190,7 @@ _WHATEVER = re.compile(
 _JUICE = re.compile(
     r"^(?:the )?((?:finely |freshly |squeezed |grated |pared )*(?:juice|zest|rind|peel)"
     r"(?:(?:,| and| &|/) ?(?:grated |finely )*(?:juice|zest|rind))?)"
-    r"(?:(?: of| from)(?: the)? |\s(?=(?:\d|half|an?|one|two) ))",
+    r"(?:(?: of| from)(?: the)? |\s(?=(?:\d[\d/.]*|half|an?|one|two) ))",
     re.IGNORECASE,
 )
 
@@ -246,7 +249,7 @@ def _read(text: str, locale: Locale, known: KnownFoods | None) -> Ingredient:
         line.note("each")
     if line.low is not None and line.take(r"and a half\b"):
         line.low, line.high = line.low + 0.5, (line.high or line.low) + 0.5
-    line.take(r"(?:of|the)\b(?: the\b)?")
+    line.take(r"(?:of|the)\b(?: (?:the|those|these|that|my|your)\b)?")
     return _finish(text, line, known or {})
 
 
@@ -291,7 +294,10 @@ _LAST_WORD = re.compile(
     r"(half|handful|pinch|bunch|splash|dash|knob|drizzle|bag|packet|punnet|head|bulb)$",
     re.IGNORECASE,
 )
-_A_FEW_LAST = re.compile(r"(?:,|:|\s-+|\s)\s*(?:(?:an? )?(?:few|couple of)|some|several) [a-z]+$", re.IGNORECASE)
+_A_FEW_LAST = re.compile(
+    r"(?:,|:|\s-+|\s)\s*(?:(?:an? )?(?:few|couple of|small|large|big)|some|several|few|sm|lg|lge|med) [a-z]+$",
+    re.IGNORECASE,
+)
 
 
 def _amount_behind(line: OpenLine) -> None:
@@ -302,6 +308,17 @@ def _amount_behind(line: OpenLine) -> None:
     if times:  # "shallots x3"
         line.low = line.high = float(times[1])
         line.rest = line.rest[: times.start()].strip(" ,:-")
+        return
+    twice = re.search(r"\s(\d+) (?:and|plus|\+) (\d+) (for [a-z ]+)$", line.rest, re.IGNORECASE)
+    if twice:  # "egg 1 + 1 for coating"
+        line.low = line.high = float(twice[1]) + float(twice[2])
+        line.note(twice[0].strip())
+        line.rest = line.rest[: twice.start()].strip(" ,:-")
+        return
+    part = re.search(r"\s(\d)/(\d)$", line.rest)
+    if part and int(part[2]):  # "lemon 1/2"
+        line.low = line.high = int(part[1]) / int(part[2])
+        line.rest = line.rest[: part.start()].strip(" ,:-")
         return
     sized = rf"(?<=\d )(?:{'|'.join(sorted(listed_words('sizes'), key=len, reverse=True))}) (?=[a-z]+$)"
     line.rest = re.sub(sized, "", line.rest, flags=re.IGNORECASE)  # "3 heaped tbsp"
@@ -325,6 +342,8 @@ def _amount_behind(line: OpenLine) -> None:
         before = line.rest[: few.start()].strip(" ,:-")
         if (match := match_food(before)) and match.sure:
             line.unit, line.rest = count_nouns()[stem(few[0].split()[-1])], before
+            if few[0].split()[-2].lower() not in ("few", "of", "some", "several"):
+                line.low = line.high = 1.0  # "tarragon, small bunch"
     elif worded := _LAST_WORD.search(line.rest):
         before = line.rest[: worded.start()].strip(" ,:-")
         if (match := match_food(before)) and match.sure:

@@ -200,9 +200,17 @@ def says_allergy(sentence: str) -> bool:
     return _ALLERGY.match(sentence) is not None
 
 
+_IF_ANY = re.compile(
+    r"\W*if (?:you (?:have|end up with)|you've got|there(?:'s| is| are)) "
+    r"(?:any(?:thing)?|some|extras?|more|a few|leftovers?|spares?)\b",
+    re.IGNORECASE,
+)
+
+
 def says_storage(sentence: str) -> bool:
     """True if a sentence says how what is left over keeps: advice, no order of the lesson."""
-    return _storage().search(without_asides(sentence)) is not None
+    told = sentence if _IF_ANY.match(sentence) else without_asides(sentence)
+    return _storage().search(told) is not None
 
 
 _TOLD_OF_IT = re.compile(

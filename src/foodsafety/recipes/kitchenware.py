@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection, Sequence
+from dataclasses import replace
 
 from foodsafety.recipes.dish_names import dish_of
 from foodsafety.recipes.ingredients import Ingredient
@@ -214,8 +215,14 @@ class Kitchenware:
             if any(kitchen.foods[f].raw for f in step.foods if f in kitchen.foods)
         }
         full = tool.a and tool.kind in VESSELS and any(kitchen.holds.get(name) or name in used for name in same)
-        if tool.any_pan and not tool.a and kitchen.vessel and kitchen.tools[kitchen.vessel] in ON_THE_HEAT:
-            return kitchen.vessel
+        if tool.any_pan and tool.sized in kitchen.sized_pans:
+            return kitchen.sized_pans[tool.sized]
+        # "The small pan", with something on in one that nobody called small.
+        other = bool(tool.any_pan and tool.sized and any(kitchen.holds.get(name) for name in same))
+        hot = kitchen.vessel if kitchen.vessel and kitchen.tools[kitchen.vessel] in ON_THE_HEAT else None
+        if tool.any_pan and not tool.a and hot and not other:
+            return self._called_so(tool, hot)
+        tool = replace(tool, new=tool.new or other)
         if same and not tool.new and not full and not _OWN_NAME.search(tool.name):
             if tool.name in kitchen.tools:
                 return tool.name
@@ -228,4 +235,10 @@ class Kitchenware:
         more = (f"{nth} {tool.name}" for nth in ORDINALS)
         name = first_free((tool.name, *more), tool.name, taken)
         kitchen.tools[name] = tool.kind
+        return self._called_so(tool, name)
+
+    def _called_so(self, tool: NamedTool, name: str) -> str:
+        """The id of a pan, remembered by the word for its size that the text has just used of it."""
+        if tool.any_pan and tool.sized:
+            self.kitchen.sized_pans[tool.sized] = name
         return name

@@ -10,6 +10,7 @@ from functools import cache
 from foodsafety.foods import food_kind, is_raw, match_food, stem, stem_words
 from foodsafety.recipes.ingredients import Ingredient
 from foodsafety.recipes.proposed_steps import ReadStep
+from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.words import vocabulary, word_set
 
 # Orders that move or change what a vessel holds, so that an order without a food means that.
@@ -17,7 +18,7 @@ PRONOUN = re.compile(
     r"\b(?:it|them|both(?! (?:sides|ends|halves|hands))|everything"
     r"|all(?! over| around| the way| together| round| at| day| sides)"
     r"|each one|every one|half(?= (?:over|into|onto|in|on|between)\b)"
-    r"|the (?:lot|whole lot|pieces|bits|strips|mix|mixture))\b"
+    r"|the (?:lot|whole lot|pieces|bits|strips|flesh|mix|mixture))\b"
     r"|\b(?:these|this|those|that)\b(?! (?:is|are|one|way|time|point|side)\b)",
     re.IGNORECASE,
 )
@@ -79,6 +80,11 @@ def _animal_names(item: Ingredient) -> set[tuple[str, ...]]:
     return found | ({("bird",), ("thigh",)} if "poultry" in kind.group else set())
 
 
+def _is_done_to_food(word: str) -> bool:
+    """True for "peeled", "cooked": a word of a food's name that says what was done to it, and is no name of it."""
+    return any(form.kind == "ed" for form in verb_forms().get(word, ()))
+
+
 def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
     """What a text may call an ingredient, longest first: its own words, its kind's names, its last word."""
     own = stem_words(item.food or "")
@@ -92,11 +98,13 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
             if word not in word_set("names", "too_plain")
             and len(word) > 2
             and not word.isdigit()
-            and (word == own[-1] or word not in word_set("names", "dish_before"))
+            and (word == own[-1] or not (word in word_set("names", "dish_before") or _is_done_to_food(word)))
         )
     if item.kind:
         names.update(stem_words(name) for name in food_kind(item.kind).names)
         names.update(_animal_names(item))
+        if food_kind(item.kind).group in ("canned fish", "smoked fish"):
+            names.add(("fish",))
         if food_kind(item.kind).group == "egg":
             names.update((("yolk",), ("white",), ("egg", "yolk"), ("egg", "white")))
     if item.kind in ("lemon", "lime", "orange"):
@@ -117,6 +125,8 @@ class FoodsInHand:
         # Ingredients that came raw from an animal.
         self.came_raw: set[str] = set()
         self.tools: dict[str, str] = {}
+        # The pan that the text calls "the wide pan", "the small pan", by that word.
+        self.sized_pans: dict[str, str] = {}
         self.holds: dict[str, list[str]] = {}
         self.vessel: str | None = None
         self.last: list[str] = []
@@ -222,7 +232,8 @@ class FoodsInHand:
         stems |= set(vocabulary()["groups"])
         # "Light soy sauce": what begins a food's name orders nothing in the middle of a list.
         pairs = {" ".join(name[:2]) for name in self.called() if len(name) > 1}
-        return frozenset({*stems, *(f"{word}s" for word in stems), *(f"{word}es" for word in stems), *pairs})
+        whites = {"whites"} if ("egg", "white") in self.called() else set()
+        return frozenset({*stems, *whites, *(f"{word}s" for word in stems), *(f"{word}es" for word in stems), *pairs})
 
     def current(self, food_id: str) -> str:
         """What a food is by now: the thing it went into, or itself."""

@@ -58,15 +58,11 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
         found += (row for row in _named_in(sentence, locale) if row.measured or not row.words <= shapes)
     kept: list[_Named] = []
     for at, row in enumerate(found):
-        others = [
-            other
-            for other in kept
-            # Two amounts are two uses: "1 egg yolk" for the crust, "4 eggs" for the filling.
-            if (row.kind == other.kind or row.words <= other.words)
-            and not (row.measured and other.measured and row.line != other.line and not _ONE_MORE.match(row.line))
-        ]
+        others = [other for other in kept if _is_same(row, other)]
         if not row.measured:
-            others += [other for other in found[at:] if other.measured and row.words <= other.words]
+            plain = len(row.words) == 1  # "we'd do beef ... half a kilo of rump steak"
+            later = (other for other in found[at:] if other.measured)
+            others += [other for other in later if row.words <= other.words or (plain and row.kind == other.kind)]
         if row.words <= _OF_A_BIRD and not row.measured and any(_is_bird(other.kind) for other in kept):
             continue  # "the thickest part of the thigh"
         if not others and row.kind not in _NO_FOODS and row.words != {"juice"}:
@@ -74,10 +70,36 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
     return tuple(row.line for row in kept)
 
 
+def _is_same(row: _Named, other: _Named) -> bool:
+    """True for a food that was named before. Two amounts are two uses ("1 egg yolk" for the crust, "4 eggs" for the
+    filling), and raw food is never the ready food of a longer name ("hard-boiled eggs")."""
+    twice = row.measured and other.measured
+    if twice and row.line != other.line and not _ONE_MORE.match(row.line):
+        return False
+    shorter = row.words <= other.words and (
+        row.kind == other.kind or not _is_raw_name(row.kind) or _is_raw_name(other.kind)
+    )
+    return shorter or (row.kind == other.kind and not twice)
+
+
+def _is_raw_name(name: str) -> bool:
+    found = match_food(name)
+    return found is not None and any(is_raw(soil) for soil in found.kind.soils)
+
+
 # "Four of you, or five if there's bread": the bread, and no five of them.
 _IF_THERE_IS = re.compile(
     r"\s(?:\w+ )?if (?:there(?:['’]s| is| are)|you(?:['’]ve got| have)) (?:any |some |a bit of )?", re.IGNORECASE
 )
+_MAKES = re.compile(r"\b(?:mak(?:e|es|ing)|mix up|whip up|knock up|throw together|do)\s+(?:up\s+)?$", re.IGNORECASE)
+
+
+def _is_what_it_makes(sentence: str, first: re.Match[str], last: re.Match[str]) -> bool:
+    """ "I make a quick garlicky yoghurt: a cup of plain yoghurt, ...": what the foods behind it become."""
+    one = first[0].lower() in ("a", "an", "the", "some")
+    return one and sentence[last.end() :].startswith(":") and _MAKES.search(sentence[: first.start()]) is not None
+
+
 _ONE_MORE = re.compile(r"(?:an?|one) ", re.IGNORECASE)
 _OF_A_BIRD = frozenset({"thigh", "breast", "leg", "drumstick", "wing"})
 
@@ -114,6 +136,8 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
         item for item in items if item.kind and food_kind(item.kind).group in ingredient_vocabulary()["ready_groups"]
     )
     heads |= {(word,) for item in ready for word in stem_words(item.food or "")}
+    if any(food_kind(item.kind).group in ("canned fish", "smoked fish") for item in items if item.kind):
+        heads.add(("fish",))
     found = []
     for line in foods_named(_UNTIL.sub(_after_looks, told), locale):
         item = read_ingredient(line, locale)
@@ -169,8 +193,12 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
         counted = re.match(r"\s*x\s*\d", sentence[words[end].end() :]) is not None  # "buns x 36"
         bought = end > at and bool(kind.allergens)  # "soy sauce", never "the sauce"
         dish = start == at and not counted and not bought and last in dish_words("dishes") | word_set("made", "meals")
-        if dish or (article and last in word_set("made", "mixed")):
-            at = free = end + 1  # "the venison stew" is what comes of it all
+        if (
+            dish
+            or _is_what_it_makes(sentence, words[start], words[end])
+            or (article and last in word_set("made", "mixed"))
+        ):
+            at = free = end + 1  # "the venison stew" is what comes of it all, "make a quick yoghurt: ..." of that
             continue
         if _COMPARES.search(sentence[: words[at].start()]) or _is_shape(sentence, words[start].start()):
             at = free = end + 1  # "the size of an egg", "roll into 12 sausages"

@@ -370,8 +370,8 @@ class StepReader(ShortNotes):
             kitchen.last = self._foods(order) or kitchen.last
             return
         named = (
-            self._foods(order)
-            if order.verb in ("start", "get", "take", "set", "use", "grab", "fetch", "begin", "buy", "lay")
+            self._named_foods(order)
+            if order.verb in ("start", "get", "take", "set", "use", "grab", "fetch", "begin", "buy", "lay", "check")
             else []
         )
         self.laying = re.match(r"(?:set|lay) out\b", order.text, re.IGNORECASE) is not None
@@ -489,7 +489,8 @@ class StepReader(ShortNotes):
         if step.do in ("chill", "freeze") or (step.do == "rest" and re.search(r"\baside\b", step.text)):
             kitchen.vessel = None  # it stands in the cold: what comes next is done in another
         lifted = step.makes is not None and step.makes.startswith(("marinated ", "drained "))
-        if step.do == "transfer" and not lifted:  # what raw food is lifted out of stays where it is
+        spread = re.match(r"(?:spread|push|shuffle|turn)\b", step.text) is not None and not vessels  # it stays in there
+        if step.do == "transfer" and not lifted and not spread:  # what raw food is lifted out of stays where it is
             for tool, held in list(kitchen.holds.items()):
                 if tool not in vessels and set(held) & set(step.foods):
                     kitchen.holds[tool] = []

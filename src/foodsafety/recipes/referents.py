@@ -30,7 +30,8 @@ from foodsafety.recipes.words import word_set
 FAT_LEFT = re.compile(
     r"\b(?:fat|oil|butter|juices|dripping)s? (?:that(?:'s| is)? |which )?(?:left|remains?|remaining)\b"
     r"|\b(?:remaining|leftover|bacon|pan|beef|duck) (?:fat|juices|dripping)\b|\b(?:the|to|in) drippings?\b"
-    r"|\bsame (?:pan|pot|wok|skillet)\b|\bthat (?:fat|dripping)\b",
+    r"|\bsame (?:pan|pot|wok|skillet)\b|\bthat (?:fat|dripping)\b"
+    r"|\bin(?:to)? the (?:[a-z]+ )?fat\b",
     re.IGNORECASE,
 )
 _WHEN_READY = re.compile(
@@ -46,7 +47,9 @@ _ALL_IN = re.compile(r"^\W*(?:add |tip |put )?everything(?: else)? in(?:\W|$)", 
 OVER_ALL = re.compile(r"\bover (?:everything|it all|the lot|the whole thing|all of it)\b", re.IGNORECASE)
 _TOGETHER = re.compile(r"\beverything (?:together|around|about|up)\b", re.IGNORECASE)
 _IT_ALL = re.compile(
-    r"\b(?:it|them) all\b|\ball of (?:it|them|this|these)\b|^\s*(?:\w+ )?all (?:this|that|these|those)\b", re.IGNORECASE
+    r"\b(?:it|them) all\b|\ball (?=with\b)"
+    r"|\ball of (?:it|them|this|these)\b|^\s*(?:\w+ )?all (?:this|that|these|those)\b",
+    re.IGNORECASE,
 )
 
 
@@ -71,6 +74,7 @@ class Referents(MadeNames):
         named = [kitchen.current(name) for name in ids]
         ids += self._called(whole, named, verb=order.verb, implied=bool(PARTICLE.match(self._after_verb(order))))
         originals = self._divided(whole, found, served=order.do == "serve")
+        originals |= self._poured_anew(ids, order)
         named = [name if name in originals else kitchen.current(name) for name in ids]
         if order.do == "probe" and not named:  # "it's ready when the thickest part of the thigh reads 75"
             told = {kitchen.current(name) for _, names in mentions(kitchen, self.whole) for name in names}
@@ -86,6 +90,12 @@ class Referents(MadeNames):
         if not named:
             named = self._the_others(order) or self._led_by(order) or self._poured(order)
         return list(dict.fromkeys(named))
+
+    def _named_foods(self, order: Order) -> list[str]:
+        """What an order names, else what it means: "while they are on you get your fish", the fish."""
+        told = mentions(self.kitchen, self._text_of(order))
+        named = [self.kitchen.current(name) for _, names in told for name in names]
+        return list(dict.fromkeys(named)) or self._foods(order)
 
     def _pronoun(self, text: str) -> re.Match[str] | None:
         """The pronoun of an order, unless it only stands before a food: "both minces"."""
@@ -169,8 +179,16 @@ class Referents(MadeNames):
             begun = any(step.source.startswith("step ") for step in kitchen.steps)
             if not begun and _IT_ALL.search(order.text):
                 return self._first_part()  # what the list has cut is for later
+            if re.match(r"put the lot in", order.text):  # "Into a tub.": what has been cut, not what came ready cut
+                pile = self._worked_on(pile) or pile
             return self._with_the_loose(pile) or self._meant() or self._first_part()
         return self._still_raw(self._meant()) if order.do == "heat" else self._meant()
+
+    def _worked_on(self, pile: Sequence[str]) -> list[str]:
+        """What a step of the method has worked on, of what lies ready."""
+        rows = (step for step in self.kitchen.steps if step.source.startswith("step "))
+        worked = {self.kitchen.current(name) for step in rows for name in step.foods}
+        return [name for name in pile if name in worked]
 
     def _with_the_loose(self, pile: list[str]) -> list[str]:
         """ "The lot": what has been prepared, with what was cooked or drained for it and lies by itself."""
@@ -275,6 +293,16 @@ class Referents(MadeNames):
                         self.kitchen.foods[name].split = pattern is PART_OF  # after "the rest of it" none is left
                         originals.add(name)
         return originals
+
+    def _poured_anew(self, names: Sequence[str], order: Order) -> set[str]:
+        """Oil that is named again though some of it has gone into something: another glug of it, unless that is what
+        lies in the pan in use."""
+        held = self._held(order, [])
+        foods = self.kitchen.foods
+        elsewhere = set(self.kitchen.last).isdisjoint(held)
+        oil = (name for name in names if foods[name].group == "oil" and foods[name].into)
+        anew = (name for name in oil if elsewhere or self.kitchen.current(name) not in held)
+        return set(anew) if order.do in ("mix", "brush", "coat") else set()
 
     def _left_out(self, text: str) -> set[str]:
         """ "Everything but the walnuts": the walnuts."""

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from foodsafety.foods import match_food, stem, stem_words
+from foodsafety.recipes.abbreviated import food_words_in_full
 from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.clauses import plain_words, without_asides
 from foodsafety.recipes.instructions import Order, orders, unlabelled
@@ -27,6 +28,9 @@ _TOPIC_FIRST = re.compile(
 _MADE_OF = re.compile(r"^(?:the |for the )?(?:[A-Za-z]+ ){0,2}([A-Za-z]+)\s*[-–:]\s+(?=\d|an? |half )", re.IGNORECASE)
 _ON_A_TOPIC = frozenset({"cut", "mix", "peel", "grate", "rinse", "heat", "part_cook", "touch", "pour"})
 _HOT_PAN = re.compile(r"\b(?:smoking|hot|high|(?:medium|low|gentle)[a-z-]* heat|cold pan)\b", re.IGNORECASE)
+_ALL_OF_THAT = re.compile(
+    r"[a-z]+ (?:up )?(?:all (?:of )?(?:that|this|those|these|them)|the lot|everything)\b", re.IGNORECASE
+)
 # What only says what is needed.
 NEEDED = re.compile(
     r"^\W*(?:first |so |right,? )?(?:you|we|i)(?:'?ll| will)? (?:need|want|have|take|start with|are going to need)\b",
@@ -61,7 +65,7 @@ class SentenceReader(StepReader):
         self.went_on = self.washing = self.laying = self.lost = False
         self.heated_for = ("", None)
         self.began_at = len(self.kitchen.steps)
-        self.whole = text
+        text = self.whole = food_words_in_full(text, (f.id for f in self.kitchen.foods.values() if not f.made))
         if self.introduced is not None:
             self.introduced |= {name for _, names in mentions(self.kitchen, text) for name in names}
         self._is_now(text)
@@ -179,7 +183,8 @@ class SentenceReader(StepReader):
         """ "2 onions, 1 red pepper. Chop.": what is listed is what the order after it works on."""
         if len(found) < 2 or found[0].do != "list" or found[1].do not in ("cut", "rinse", "peel", "grate"):
             return found
-        bare = len(found[1].text.split()) <= 3 and not mentions(self.kitchen, found[1].words)
+        few = len(found[1].text.split()) <= 3 or _ALL_OF_THAT.match(found[1].text) is not None
+        bare = few and not mentions(self.kitchen, found[1].words)
         return [replace(found[1], object_of=f"{found[1].verb} {found[0].text}"), *found[2:]] if bare else found
 
     def _at_one_heat(self, text: str, found: list[Order]) -> list[Order]:

@@ -107,9 +107,17 @@ _BARE_MINUTES = re.compile(
 )
 
 
+# "Boil potatoes 15-20": two numbers behind the food.
+_BARE_RANGE = re.compile(
+    r"^(?:boil|simmer|bake|roast|steam|poach|fry|cook|braise|stew)(?: [a-z]+){1,3} (\d{1,2})(?:-| to )(\d{1,2})"
+    r"(?=\s*(?:[,.;]|$))",
+    re.IGNORECASE,
+)
+
+
 def _vague_minutes(text: str) -> tuple[float | None, float | None]:
     """ "overnight", "a few minutes": as long as the vocabulary says; "simmer 45": minutes."""
-    bare = _BARE_MINUTES.search(text)
+    bare = _BARE_MINUTES.search(text) or _BARE_RANGE.search(text)
     if bare:
         return float(bare[1]), float(bare[2] or bare[1])
     for word, minutes in vocabulary()["vague_time"].items():
@@ -123,6 +131,7 @@ def _more_minutes(rest: str) -> float:
     if re.match(r"\s+and a half\b", rest, re.IGNORECASE):
         return 30.0
     more = re.match(rf"\s*(?:and\s+)?({_NUM})[\s-]*(minutes?|mins?)\b", rest, re.IGNORECASE)
+    more = more or re.match(r"\s+(10|15|20|25|30|35|40|45|50|55)(?=\s*(?:[.,;)]|$))", rest)  # "1 hour 15."
     return (_count(more[1]) or 0.0) if more else 0.0
 
 

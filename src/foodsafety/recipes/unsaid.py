@@ -19,6 +19,9 @@ INTO_ANOTHER = re.compile(
     r"|(?:the )?(?:(?:two|three|four) )?(?:other|second|separate|clean|big|biggest|large|largest|small|smallest)"
     r"|the (?:two|three|four))\b(.+)$"
 )
+_STIRRED_WHERE_IT_IS = re.compile(
+    r"(?:it|them|everything) (?:up|about|around|round|apart|well|gently)\b", re.IGNORECASE
+)
 _IN_ITS_MIDDLE = re.compile(r"\bin(?:to)? the (?:middle|centre|center)\b|\bon(?:to)? (?:top|each)\b", re.IGNORECASE)
 
 
@@ -37,6 +40,8 @@ class Unsaid(Referents):
         parts = {food.part for food in listed}
         if len(parts) != 1 or "" in parts or any(food.made for food in listed) or not more:
             return more
+        if all(kitchen.foods[name].group in FATS for name in more):
+            return more  # the oil in the pan is of every part
         part = parts.pop()
         if part in word_set("made", "no_names") or part in map(self._part_of, more):
             return more
@@ -62,6 +67,8 @@ class Unsaid(Referents):
             return held  # "halve the tomatoes over the top"
         if self._stirred_in(order, foods, held):
             return held
+        if order.do == "mix" and set(foods) == set(held) and _STIRRED_WHERE_IT_IS.match(text):
+            return []  # "breaking it up with a spoon": what is in the pan, and nothing that lies elsewhere
         if order.do not in ("mix", "pour", "transfer", "coat", "brush", "garnish", "serve", "touch", "marinate"):
             return []
         if order.do == "garnish":
@@ -83,14 +90,7 @@ class Unsaid(Referents):
             and order.do != "coat"
             and not self._vessel_next(text[particle.end() :])
         ):
-            if order.verb == "add" and not held and self._begins_in_hot():
-                return []
-            if order.verb == "add" and re.match(r"(?:it |them |these |those )?(?:to|into|in)\b", text):
-                return [*held, *self._meant()]
-            if self._joins_named(text) or self._begins_in(text, held):
-                return []
-            more = [name for name in held or self._meant() if name not in foods]
-            return more or self._main_in_reach(foods, text)
+            return self._added_to(order, text, foods, held)
         beside = any(self.kitchen.tools[tool] in ("plate", "tray", "rack", "board") for tool in tools)
         if particle and held and not set(held) & set(foods) and self._vessel_next(text[particle.end() :]):
             return [] if beside else held  # "drop them in the pot": with what is in there
@@ -100,6 +100,19 @@ class Unsaid(Referents):
         ):
             return self._onto(order, text, foods)
         return self._joined(order, text, foods, tools)
+
+    def _added_to(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
+        """What "add the peas" and "stir in the peas" put them to: what is in the pan, else what was in hand."""
+        if order.verb == "add" and not held and self._begins_in_hot():
+            return []
+        if order.verb == "add" and re.match(r"(?:it |them |these |those )?(?:to|into|in)\b", text):
+            return [*held, *self._meant()]
+        if self._joins_named(text) or self._begins_in(text, held):
+            return []
+        oiled = order.verb in ("toss", "turn", "roll") and all(self.kitchen.foods[name].group in FATS for name in foods)
+        cut = [name for name in self._meant() if name in self._cut_here()] if oiled else []
+        more = [name for name in cut or held or self._meant() if name not in foods]
+        return more or self._main_in_reach(foods, text)
 
     def _heated_with(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
         """What is heated with the foods that an order to heat names: what fries in the pan, or what was in hand."""

@@ -29,18 +29,23 @@ ANOTHER_WORDS = frozenset({"another", "separate", "clean", "second", "fresh"})
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class NamedTool:
-    """A tool a text names. ``new``: it says that this is not the one in use."""
+    """A tool a text names. ``new``: it says that this is not the one in use; ``sized``: the word that tells it from
+    another of its kind, as the text writes it."""
 
     name: str
     kind: str
     new: bool
     a: bool
     any_pan: bool = False
+    sized: str = ""
 
 
 _BEFORE_A_TOOL = frozenset(
-    {*DESCRIBING_WORDS, *ANOTHER_WORDS, "non", "stick", "big", "deep", "heavy", "lined", "wide", "lidded"}
+    {*DESCRIBING_WORDS, *ANOTHER_WORDS, "non", "stick", "big", "deep", "heavy", "lined", "wide", "lidded", "little"}
 )
+
+
+_SIZES = frozenset({"small", "large", "big", "wide", "deep", "little"})
 
 
 def tools_in(text: str) -> list[NamedTool]:
@@ -109,6 +114,7 @@ def _tool_at(words: list[str], i: int, name: tuple[str, ...], kind: str) -> Name
         new=bool(ANOTHER_WORDS & set(said)),
         a=(words[j - 1] if j else "") in ("a", "an"),
         any_pan=name == ("pan",),
+        sized=next((word for word in words[j:i] if word in _SIZES), ""),
     )
 
 

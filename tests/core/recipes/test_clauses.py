@@ -46,7 +46,7 @@ def does(sentence: str) -> list[tuple[str, str]]:
         ("Rice first.", [("topic", "")]),
         ("Simmer 45 mins, peas in for the last 5.", [("heat", "simmer"), ("mix", "add"), ("timed", "")]),
         ("Cover with foil, in the oven, 40 minutes.", [("none", "cover"), ("heat", "bake")]),
-        ("Board and knife in the sink, hot soapy water.", [("clean", "clean")]),
+        ("Board and knife in the sink, hot soapy water.", [("clean", "wash")]),
         # roundabout
         ("give that a stir with a spoon", [("mix", "stir")]),
         ("give them 5 mins", [("heat", "cook")]),
