@@ -33,7 +33,8 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
     for pattern, verb, do in (
         (
             r"(?<!out of )(?<!out of the )(?<!from the )(?<!from )"
-            r"\b(?:fridge|refrigerator|walk-?in|cold ?room|cool ?box|ice ?box|esky|chiller|blast chiller)\b",
+            r"\b(?:fridge|refrigerator|walk-?in|cold ?room|cool ?box|ice ?box|esky|chiller|blast chiller)\b"
+            r"|\bback on (?:the )?ice\b",
             "chill",
             "chill",
         ),
@@ -77,7 +78,11 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
             "clean",
             "clean",
         ),
-        (r"\bhands?\b.*\b(?:soap|wash)|\b(?:wash|soap)\b.*\bhands?\b", "wash", "wash_hands"),
+        (
+            r"\bhands?\b.*\b(?:soap|wash)|\b(?:wash|soap)\b.*\bhands?\b|\bsoap\b.*\b\d+ ?(?:secs?|seconds)\b",
+            "wash",
+            "wash_hands",
+        ),
         (
             r"\b\d{2,3} ?°? ?[CF]\b.*\b(?:middle|cent(?:re|er)|core|thickest|inside|probe)\b"
             r"|\b(?:probe|thermometer)\b.*\d{2,3}"
@@ -109,7 +114,8 @@ _HOT_ENOUGH = re.compile(
 
 _IN_IT = re.compile(
     r"^(?P<what>.+?),? (?:back )?(?:in|into (?:it|that|the (?:pan|pot|bowl|mix|mixture|wok"
-    r"|skillet)))(?: (?:now|too|again|last|next|for|with|at)\b.*|, (?:a few|two|three|one) more \w+)?[.,!]*$",
+    r"|skillet)))(?: (?:now|too|again|last|next|for|with|at|one (?:at a time|by one)"
+    r"|a (?:little|bit|few) at a time|bit by bit|gradually|slowly)\b.*|, (?:a few|two|three|one) more \w+)?[.,!]*$",
     re.IGNORECASE,
 )
 
@@ -145,7 +151,8 @@ def bare_clause(piece: str) -> Clause | None:
         return Clause(verb="", do="timed", text=piece, form="bare")
     for pattern, verb, do in _BARE_PLACES:
         if pattern.search(piece):
-            return Clause(verb=verb, do=do, text=piece, form="bare")
+            soap = do == "wash_hands" and "hand" not in piece.lower()  # "jug, soap, 20 seconds"
+            return Clause(verb=verb, do=do, text=f"wash hands, {piece}" if soap else piece, form="bare")
     plain = _MINUTES.sub("", piece).strip(" ,.")
     if _INTO_TOOL.match(piece):
         return Clause(

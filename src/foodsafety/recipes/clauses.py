@@ -49,6 +49,8 @@ _JOINS = frozenset(
 )
 
 
+# Words of an amount before a food.
+_COUNTED = frozenset("of head bunch handful stick sticks rib ribs half few pair couple leaf leaves".split())
 # After a participle that tells how something is done.
 _HOW = frozenset("in with on for until over under at up thin thick fine small roughly".split())
 
@@ -132,6 +134,8 @@ class _Reading(Asides):
 
     def _is_base(self, i: int, form: VerbForm, before: int, prev: str) -> bool:
         after = self.low(i + 1)
+        if self._only_looks_it(i, form, before, prev):
+            return False
         if after in ("of", "is", "are", "has", "was", "should", "will", "mixture", "sauce") and form.verb != "get":
             return False
         if form.verb in ("clean", "dry") and after in ("!", ")"):
@@ -158,6 +162,7 @@ class _Reading(Asides):
                 and not paired
                 and self.low(i + 1) not in clause_words("determiners")
                 and self.low(i + 1) not in kit_words()
+                and not (form.verb == "roll" and after in ("into", "out", "up"))
             ):
                 return False
             free = self.low(i) not in self.foods
@@ -181,6 +186,12 @@ class _Reading(Asides):
         fronted = self.low(0) in _FRONTED and prev in kit_words()  # "in another bowl softly whip the cream"
         plain = not self.low(i - 1).endswith(("ly",)) or fronted
         return self._strict_order(i) and plain and form.verb not in ("like", "need")
+
+    def _only_looks_it(self, i: int, form: VerbForm, before: int, prev: str) -> bool:
+        """ "An onion cut in half", "completely set": a participle that looks like an order."""
+        after = self.low(i + 1)
+        told = form.verb in ("cut", "set", "split") and prev in self.foods and before == i - 1
+        return (told and after in ("in", "into")) or (form.verb == "set" and self.low(i - 1).endswith("ly"))
 
     def _ends_at(self, i: int) -> bool:
         """True where an order ends, or goes on to the next: "wash well, slice"."""
@@ -255,8 +266,16 @@ class _Reading(Asides):
         while head >= 0 and self.low(head) not in (",", ";", ".", ":", "(", "-", "–"):
             head -= 1
         words = [self.low(k) for k in range(head + 1, i)]
-        plain = self.foods | clause_words("determiners") | _describing() | {"and", "&", "+"}
+        plain = self.foods | clause_words("determiners") | _describing() | {"and", "&", "+", *_COUNTED}
         ends = self.low(i + 1) in ("", ",", ".", ";", "and", "&", "+") or self.low(i + 1) in _HOW
+        listed = [part for part in re.split(r"[,;]", self.text) if _names_any(part, self.foods)]
+        plainly = [
+            part
+            for part in listed
+            if not any(f.kind == "ed" for w in part.lower().split() for f in verb_forms().get(w, ()))
+        ]
+        if len(plainly) > 2:
+            return False  # "two carrots, two sticks of celery, an onion cut in half, a bay leaf": a list of foods
         return ends and len(words) <= 5 and all(word in plain or word.isdigit() for word in words)
 
     def _is_passive(self, i: int, form: VerbForm, before: int, prev: str) -> bool:

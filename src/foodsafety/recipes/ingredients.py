@@ -300,6 +300,35 @@ _A_FEW_LAST = re.compile(
 )
 
 
+def _amount_inside(line: OpenLine) -> bool:
+    """Takes an amount that stands behind the food and before what is said of it: "choc 200g dark", "egg 1 + 1 for
+    coating", "lemon 1/2"; False for any other line."""
+    middle = re.match(
+        rf"([A-Za-z][A-Za-z' ]*?)\s+({NUMBER}\s*(?:g|kg|oz|lb|ml|l))\b(?=\s+(?:-|[a-z])|\s*,)(.*)$", line.rest
+    )
+    known = match_food(middle[1]) if middle else None
+    short = middle is not None and (len(middle[3].split()) <= 2 or re.match(r"\s*[-,]", middle[3]) is not None)
+    if (
+        middle and known and known.whole and short and (measure := measure_at(middle[2]))
+    ):  # "choc 200g dark", "beets 9oz - cooked"
+        line.low = line.high = measure[0]
+        line.unit = measure[1]
+        line.rest = f"{middle[1]}{middle[3]}" if re.match(r"\s*[-,]", middle[3]) else f"{middle[3].strip()} {middle[1]}"
+        return True
+    twice = re.search(r"\s(\d+) (?:and|plus|\+) (\d+) (for [a-z ]+)$", line.rest, re.IGNORECASE)
+    if twice:  # "egg 1 + 1 for coating"
+        line.low = line.high = float(twice[1]) + float(twice[2])
+        line.note(twice[0].strip())
+        line.rest = line.rest[: twice.start()].strip(" ,:-")
+        return True
+    part = re.search(r"\s(\d)/(\d)$", line.rest)
+    if part and int(part[2]):  # "lemon 1/2"
+        line.low = line.high = int(part[1]) / int(part[2])
+        line.rest = line.rest[: part.start()].strip(" ,:-")
+        return True
+    return False
+
+
 def _amount_behind(line: OpenLine) -> None:
     """An amount may stand last: "Plain flour, 200 g", "Butter - 50 g", "lime half"."""
     if line.low is not None:
@@ -309,16 +338,7 @@ def _amount_behind(line: OpenLine) -> None:
         line.low = line.high = float(times[1])
         line.rest = line.rest[: times.start()].strip(" ,:-")
         return
-    twice = re.search(r"\s(\d+) (?:and|plus|\+) (\d+) (for [a-z ]+)$", line.rest, re.IGNORECASE)
-    if twice:  # "egg 1 + 1 for coating"
-        line.low = line.high = float(twice[1]) + float(twice[2])
-        line.note(twice[0].strip())
-        line.rest = line.rest[: twice.start()].strip(" ,:-")
-        return
-    part = re.search(r"\s(\d)/(\d)$", line.rest)
-    if part and int(part[2]):  # "lemon 1/2"
-        line.low = line.high = int(part[1]) / int(part[2])
-        line.rest = line.rest[: part.start()].strip(" ,:-")
+    if _amount_inside(line):
         return
     sized = rf"(?<=\d )(?:{'|'.join(sorted(listed_words('sizes'), key=len, reverse=True))}) (?=[a-z]+$)"
     line.rest = re.sub(sized, "", line.rest, flags=re.IGNORECASE)  # "3 heaped tbsp"

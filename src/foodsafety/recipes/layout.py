@@ -366,10 +366,14 @@ def _named_below(texts: Sequence[str], i: int) -> bool:
     return any(own & set(stem_words(row)) for row in below)
 
 
+_PLACE = r"\b(?:fridge|cupboard|store|pantry|freezer|esky|box|table|shelf|shop|shed|bag|basket|hamper|crate|home)"
+
+
 def component_name(text: str) -> str:
     """The part of the dish that a heading names: "For the filling" is the filling."""
     plain = _bare_heading(text).lower()
     plain = re.sub(r"^(?:layer|part|component) (?:\w+)\W+", "", plain)
-    plain = re.sub(r"^(?:from|out of) the (?=fridge|cupboard|store|pantry|freezer|cold box|dry box)", "", plain)
+    plain = re.sub(rf"^(?:(?:from|out of|in|at) (?:the )?(?=[a-z ]*{_PLACE})|bring (?:from )?(?=home))", "", plain)
+    plain = re.sub(rf"^[a-z ]*?({_PLACE})$", r"\1", plain)
     plain = re.sub(r"^(?:for|to make|to)\s+(?:the\s+|an?\s+)?|^the\s+", "", re.sub(r"\s+", " ", plain))
     return re.split(r",|\s+-\s+|\s\(|\d", plain)[0].strip()

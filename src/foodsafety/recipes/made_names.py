@@ -145,6 +145,10 @@ class MadeNames(Kitchenware):
             free = [food for food in free if not self._holds_flour(food.id)] or free
         elif noun in NOT_MIXTURES:
             free = [food for food in free if self._holds_meat(food.id)] or free  # a burger is no slaw
+        elif noun == "sauce":
+            free = [f for f in free if f.heated or not (f.raw and self._holds_meat(f.id))]  # no dough of mince is one
+            if not free:
+                return None
         elif noun in dish_words("hot_ones"):
             free = [food for food in free if food.heated] or free
         if self.dish and noun == stem(self.dish.split()[-1]) and free:

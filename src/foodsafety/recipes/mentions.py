@@ -103,6 +103,8 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
     if item.kind:
         names.update(stem_words(name) for name in food_kind(item.kind).names)
         names.update(_animal_names(item))
+        if f"{' '.join(own)} sauce" in food_kind(item.kind).names:
+            names.add(("sauce",))  # marinara
         if food_kind(item.kind).group in ("canned fish", "smoked fish"):
             names.add(("fish",))
         if food_kind(item.kind).group == "egg":

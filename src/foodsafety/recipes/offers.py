@@ -91,7 +91,11 @@ def _is_raw_name(name: str) -> bool:
 _IF_THERE_IS = re.compile(
     r"\s(?:\w+ )?if (?:there(?:['’]s| is| are)|you(?:['’]ve got| have)) (?:any |some |a bit of )?", re.IGNORECASE
 )
-_MAKES = re.compile(r"\b(?:mak(?:e|es|ing)|mix up|whip up|knock up|throw together|do)\s+(?:up\s+)?$", re.IGNORECASE)
+_MAKES = re.compile(
+    r"\b(?:mak(?:e|es|ing)|prepare|(?:mix|whip|knock|stack|build|whisk|stir) up|(?:throw|put|toss) together|do)"
+    r"\s+(?:up\s+)?$",
+    re.IGNORECASE,
+)
 
 
 def _is_what_it_makes(sentence: str, first: re.Match[str], last: re.Match[str]) -> bool:

@@ -8,12 +8,13 @@ from dataclasses import replace
 
 from foodsafety.foods import carrier_kinds, match_food, stem_words
 from foodsafety.recipes.instructions import Order
-from foodsafety.recipes.made_names import JOINS
+from foodsafety.recipes.made_names import FATS, JOINS
 from foodsafety.recipes.mentions import PRONOUN, made_nouns, mentions
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.referents import FAT_LEFT
 from foodsafety.recipes.short_notes import ShortNotes
 from foodsafety.recipes.staged import minutes_before_the_end
+from foodsafety.recipes.unsaid import OF_NO_FOOD
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import first_free, vocabulary, word_set
 
@@ -26,7 +27,6 @@ _IN_ITS_DISH = re.compile(r"\b(?:oven|shelf|fridge|freezer)\b", re.IGNORECASE)
 # It all goes together: no marinade is left.
 _STAYS = re.compile(r"\b(?:marinade|everything|the lot|all|mixture|filling|dough|oven|fridge|juices?)\b", re.IGNORECASE)
 _AFTERWARDS = re.compile(r"\bto go\b|\bleave\b|\bcool\b|\brest\b|\bsteep\b|\bsoak\b|\baside\b", re.IGNORECASE)
-_OF_NO_FOOD = frozenset({"wash_hands", "clean", "wipe", "gloves_on", "gloves_off"})
 _LAST_MINUTE = re.compile(r"\bfor the (?:last|final) (?:few )?minutes?\b", re.IGNORECASE)
 _CUT_INTO = re.compile(
     r"\b(?:into|out) (?:[\w-]+ ){0,4}?"
@@ -132,7 +132,7 @@ class StepReader(ShortNotes):
         step = ReadStep(id=f"s{self.count}", do=do, text=order.words, source=source, guesses=guesses, tools=tools)
         if not foods and (self._is_of_kit(order, tools) or self._is_of_another(order, tools)):
             return
-        if not foods and order.do not in _OF_NO_FOOD:
+        if not foods and order.do not in OF_NO_FOOD:
             foods = self._understood(order, tools)
             self.lost |= not foods  # nothing is in hand that it could mean: somebody has to say
             if not foods:
@@ -302,24 +302,6 @@ class StepReader(ShortNotes):
         )
         return True
 
-    def _in_its_tin(self, order: Order, tools: Sequence[str]) -> list[str]:
-        """What an order to heat means without a food: what lies raw in the vessel it is done in, whatever was
-        in hand last."""
-        if order.do != "heat" or PRONOUN.search(order.text) or self.labelled:
-            return []
-        held = [self.kitchen.current(name) for tool in tools for name in self.kitchen.holds.get(tool, ())]
-        return list(dict.fromkeys(name for name in held if self.kitchen.foods[name].raw))
-
-    def _put_together(self, order: Order) -> list[str]:
-        """ "Toss together": what has been prepared for it."""
-        if order.do != "mix" or not re.search(r"\btogether\b", order.text):
-            return []
-        here = [row for row in self.kitchen.steps[self.began_at :] if row.do not in _OF_NO_FOOD]
-        own = [self.kitchen.current(name) for row in here for name in ([row.makes] if row.makes else row.foods)]
-        if len(set(own)) > 1:
-            return list(dict.fromkeys(own))  # "bash the biscuits, melt the butter, stir together"
-        return self._with_the_loose([self.kitchen.current(name) for name in self.kitchen.pile])
-
     def _by_hand(self, order: Order, step: ReadStep, named: Sequence[str]) -> bool:
         """True if hands touch the food: said, or the only way that the work is done. How a raw food is
         moved is never taken for clean: where nothing says how, hands did it."""
@@ -382,6 +364,9 @@ class StepReader(ShortNotes):
         pans = [tool for tool in tools_in(order.text) if tool.kind in ON_THE_HEAT]
         if pans and re.search(r"\bhot\b|\bheat|\bsmoking\b", order.text):
             kitchen.vessel = self._tool(pans[-1])
+            oil = [name for name in kitchen.last if kitchen.foods[name].group in FATS and not kitchen.foods[name].into]
+            if named and oil:  # "get a pan hot with a splash of oil in it"
+                kitchen.holds[kitchen.vessel] = oil
             return
         last = kitchen.steps[-1] if kitchen.steps else None
         if (
@@ -402,9 +387,13 @@ class StepReader(ShortNotes):
             self._times(last, order)
             last.text = f"{last.text}, {order.words}"
             return True
+        if last is not None and order.verb == "add" and last.do == "mix" and foods == [last.makes]:
+            return True  # "fold the cream through the chocolate, then the whites": they are in it
         if last is None or order.do != last.do or order.do not in _CONTINUING:
             return False
         new = [food for food in foods if food not in last.foods and food != last.makes]
+        if order.do == "heat" and not foods and all(self.kitchen.foods[name].group == "oil" for name in last.foods):
+            return False  # the oil is hot: what is fried is another matter
         if order.do in ("clean", "wash_hands") and [tool for tool in tools if tool not in last.tools]:
             return False
         if new or (last.active_min + last.waiting_min and order.high_min and order.do == "heat"):

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from foodsafety.foods import stem_words
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import Order
-from foodsafety.recipes.made_names import MadeNames
+from foodsafety.recipes.made_names import FATS, MadeNames
 from foodsafety.recipes.mentions import (
     PART_OF,
     PARTICLE,
@@ -65,6 +65,7 @@ class Referents(MadeNames):
         left_out = self._left_out(whole)
         every = ((i, [name for name in names if name not in left_out]) for i, names in mentions(kitchen, whole))
         found = [(i, self._there(order, names)) for i, names in every if names]
+        self._of_which_a_part_is_used(whole, found)
         if order.do in ("brush", "coat", "garnish", "mix") and found and order.verb in word_set("names", "of_verbs"):
             # "Butter the rolls": the verb is a food of its own.
             found = [*found, *mentions(kitchen, order.verb)]
@@ -104,6 +105,11 @@ class Referents(MadeNames):
             after = re.match(r"\s+(?:of )?(?:the )?([a-z]+)", text[found.end() :], re.IGNORECASE)
             if found[0].lower().endswith(("strips", "pieces")) and mentions(self.kitchen, found[0]):
                 continue  # what was cut into them
+            counted = re.search(
+                r"\b(?:one|two|three|four|five|six|\d+|a few) of $", text[: found.start()], re.IGNORECASE
+            )
+            if counted and mentions(self.kitchen, text[: counted.start()]):
+                continue  # "do your onions, two of them"
             said = re.search(r"(?:,|\band\b)\s+\w+\s+$", text[: found.start()], re.IGNORECASE)
             if found[0].lower() in ("it", "them") and said and mentions(self.kitchen, text[: said.start()]):
                 continue  # "rinse the lettuce, dry it": what was named just before
@@ -215,6 +221,8 @@ class Referents(MadeNames):
         lifted = [f.id for f in foods.values() if f.raw and not f.into and f.id.startswith(("marinated ", "drained "))]
         if lifted and meant and all(("marinade",) in foods[name].names for name in meant):
             return lifted[-1:]  # "tip the marinade into a jug. Grill for 12 minutes": what lay in it
+        if meant and all(foods[name].group in FATS for name in meant):  # "oil in the pan. Fry 3 minutes a side"
+            return [f.id for f in foods.values() if f.raw and not f.into and (f.made or f.used)][-1:] or meant
         salad = word_set("names", "salad") | dish_words("cold")
         if not meant or any(salad.isdisjoint(stem_words(name)) for name in meant):
             return meant
@@ -244,11 +252,14 @@ class Referents(MadeNames):
         return []
 
     def _after_its_verb(self, order: Order) -> str:
-        """The words of an order without a verb that is a food here: "chop at home" names no lamb chop."""
+        """The words of an order without a verb that is a food here: "chop at home" names no lamb chop, "roll into
+        balls" no bread roll."""
         text = order.object_of or order.text
         first = re.match(r"[a-z]+", text, re.IGNORECASE)
-        raw = (self.kitchen.foods[name].names for name in self.kitchen.came_raw)
-        if first is None or not any(stem_words(first[0]) in names for names in raw):
+        solid = (
+            food for food in self.kitchen.foods.values() if food.group not in PLAIN_GROUPS
+        )  # "oil in the pan" is oil
+        if first is None or not any(stem_words(first[0]) in food.names for food in solid):
             return text
         forms = verb_forms().get(first[0].lower(), ())
         verb = any(form.kind == "base" and (form.verb == order.verb or order.object_of) for form in forms)
@@ -293,6 +304,15 @@ class Referents(MadeNames):
                         self.kitchen.foods[name].split = pattern is PART_OF  # after "the rest of it" none is left
                         originals.add(name)
         return originals
+
+    def _of_which_a_part_is_used(self, text: str, found: list[tuple[int, list[str]]]) -> None:
+        """ "The remaining oil": of two oils the one of which half was used."""
+        for match in THE_REST.finditer(text):
+            word, at = stem_words(text[match.end() :])[:1], len(stem_words(text[: match.end()]))
+            begun = [food.id for food in self.kitchen.foods.values() if food.split and word in food.names]
+            k = next((k for k, (i, _) in enumerate(found) if i >= at - 1), None)
+            if k is not None and len(begun) == 1 and not any(self.kitchen.foods[name].made for name in found[k][1]):
+                found[k] = (found[k][0], begun)
 
     def _poured_anew(self, names: Sequence[str], order: Order) -> set[str]:
         """Oil that is named again though some of it has gone into something: another glug of it, unless that is what

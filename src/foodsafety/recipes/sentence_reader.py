@@ -12,6 +12,7 @@ from foodsafety.recipes.abbreviated import food_words_in_full
 from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.clauses import plain_words, without_asides
 from foodsafety.recipes.instructions import Order, orders, unlabelled
+from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.mentions import dish_words, mentions
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import StepReader
@@ -212,6 +213,9 @@ class SentenceReader(StepReader):
         named = {name for _, names in mentions(self.kitchen, plain) for name in names}
         same = {re.sub(r" for [a-z ]+$| \d+$", "", name) for name in held}  # butter of another part of the dish
         named = {name for name in named if re.sub(r" for [a-z ]+$| \d+$", "", name) not in same}
+        foods = self.kitchen.foods
+        fats = {foods[name].group for name in held if name in foods} & FATS  # "half the oil", of two oils
+        named = {name for name in named if foods[name].group not in fats}
         if any(self.kitchen.current(name) not in held for name in named):
             steps[-1].guesses = [*steps[-1].guesses, "named"]
         timed = any(step.active_min + step.waiting_min or step.do == "wash_hands" for step in steps)

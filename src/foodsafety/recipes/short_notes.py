@@ -60,8 +60,8 @@ class ShortNotes(Unsaid):
         together, or what is put on the plate."""
         kitchen = self.kitchen
         hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT
-        into = re.match(r"in(?:to)? (?:an? |the |your )?(?:\w+ )?", order.text, re.IGNORECASE)
-        if into and any(tool.kind in VESSELS for tool in tools_in(order.text)):
+        into = re.search(r"(?:^|\s)in(?:to)? (?:an? |the |your )?(?:\w+ )?", order.text, re.IGNORECASE)
+        if into and any(tool.kind in VESSELS for tool in tools_in(order.text[into.start() :])):
             return replace(order, do="mix", verb="add", text=f"add {order.text}")  # "into a dish with milk and sugar"
         if hot:
             return replace(order, do="mix", verb="add", text=f"add {order.text}")

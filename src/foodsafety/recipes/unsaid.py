@@ -8,11 +8,13 @@ from collections.abc import Sequence
 
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FALLS_ON, FATS
-from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, mentions
+from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, PRONOUN, mentions
 from foodsafety.recipes.referents import FAT_LEFT, OVER_ALL, Referents
 from foodsafety.recipes.vessels import VESSELS, tools_in
 from foodsafety.recipes.words import word_set
 
+# What works on no food.
+OF_NO_FOOD = frozenset({"wash_hands", "clean", "wipe", "gloves_on", "gloves_off"})
 # "Into a", "in the two largest": a vessel that is not the one in use.
 INTO_ANOTHER = re.compile(
     r"\b(?:in ?to|in|on|onto|on to) (?:each of )?(?:a|an|your|another|two|three|four"
@@ -113,6 +115,24 @@ class Unsaid(Referents):
         cut = [name for name in self._meant() if name in self._cut_here()] if oiled else []
         more = [name for name in cut or held or self._meant() if name not in foods]
         return more or self._main_in_reach(foods, text)
+
+    def _in_its_tin(self, order: Order, tools: Sequence[str]) -> list[str]:
+        """What an order to heat means without a food: what lies raw in the vessel it is done in, whatever was
+        in hand last."""
+        if order.do != "heat" or PRONOUN.search(order.text) or self.labelled:
+            return []
+        held = [self.kitchen.current(name) for tool in tools for name in self.kitchen.holds.get(tool, ())]
+        return list(dict.fromkeys(name for name in held if self.kitchen.foods[name].raw))
+
+    def _put_together(self, order: Order) -> list[str]:
+        """ "Toss together": what has been prepared for it."""
+        if order.do != "mix" or not re.search(r"\btogether\b", order.text):
+            return []
+        here = [row for row in self.kitchen.steps[self.began_at :] if row.do not in OF_NO_FOOD]
+        own = [self.kitchen.current(name) for row in here for name in ([row.makes] if row.makes else row.foods)]
+        if len(set(own)) > 1:
+            return list(dict.fromkeys(own))  # "bash the biscuits, melt the butter, stir together"
+        return self._with_the_loose([self.kitchen.current(name) for name in self.kitchen.pile])
 
     def _heated_with(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
         """What is heated with the foods that an order to heat names: what fries in the pan, or what was in hand."""

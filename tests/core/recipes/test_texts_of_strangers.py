@@ -232,3 +232,101 @@ def test_times_without_their_unit(words: str, minutes: float) -> None:
     step = next(row for row in reading(words, "1 kg potatoes").data["steps"] if row["do"] == "heat")
 
     assert minutes in (step["minutes"], step.get("low_min"))
+
+
+# --- a third lot of texts ------------------------------------------------------------------------------------------
+
+
+def test_a_verb_that_is_a_food_here_orders_all_the_same() -> None:
+    found = reading(
+        "Mix the turkey and egg. Wet your palms, roll into 16 balls and line them up on an oiled tray.",
+        "500 g turkey mince",
+        "1 egg",
+        "4 bread rolls",
+    )
+
+    assert done(found)[1][0] == "touch"
+    assert all("bread rolls" not in foods for _, foods in done(found))
+
+
+def test_a_list_that_goes_into_the_pot_is_no_cutting() -> None:
+    found = reading(
+        "Chicken into a pot. Water to cover, two carrots, two sticks of celery, an onion cut in half, a bay leaf.",
+        "1 whole chicken",
+        "2 carrots",
+        "2 sticks celery",
+        "1 onion",
+        "1 bay leaf",
+    )
+
+    assert done(found)[1] == ("mix", ["whole chicken", "carrots", "celery", "onion", "bay leaf"])
+
+
+def test_meat_is_stripped_off_by_hand_and_not_peeled() -> None:
+    found = reading("Boil the chicken for 90 minutes. Strip all the meat off with your fingers.", "1 whole chicken")
+    step = next(row for row in found.data["steps"] if row["do"] == "cut")
+
+    assert step["hands"] == ["cook"]
+
+
+@pytest.mark.parametrize("label", ["FROM THE ESKY", "From the supply table", "DRY BOX", "Bring from home"])
+def test_where_food_comes_from_names_no_part_of_the_dish(label: str) -> None:
+    found = read_recipe(
+        f"Tacos\n\n{label}:\n1 cup flour\n2 tsp paprika\n1 tsp salt\n\nMethod\nMix the flour, paprika and salt.",
+        "en-GB",
+    )
+
+    assert label.lower() not in " ".join(str(row.get("makes")) for row in found.data["steps"])
+
+
+def test_hot_oil_is_not_what_is_fried_next() -> None:
+    found = reading(
+        "Shake the fish in the flour. Oil in the pan till a bread cube sizzles. Fry 3 minutes a side.",
+        "500 g cod",
+        "50 g flour",
+        "100 ml oil",
+    )
+
+    assert done(found)[-1] == ("heat", ["oil", "cod mixture"])
+
+
+def test_the_remaining_oil_is_the_one_of_which_half_is_used() -> None:
+    found = reading(
+        "Heat half the oil in a wok. Fry the chicken for 5 minutes. Remove to a clean plate. Add remaining oil.",
+        "1 chicken breast",
+        "15 ml vegetable oil",
+        "5 ml sesame oil",
+    )
+
+    assert any("vegetable oil" in foods for do, foods in done(found) if do == "mix")
+
+
+def test_a_salad_that_is_thrown_together_begins_anew() -> None:
+    found = reading(
+        "Warm the passata in a pan and stack up a salad: a head of romaine torn and rinsed, a cucumber, sliced thin.",
+        "1 jar passata",
+        "1 romaine lettuce",
+        "1 cucumber",
+    )
+
+    assert done(found)[0] == ("heat", ["passata"])
+    assert any(do == "rinse" and "romaine lettuce" in foods for do, foods in done(found))
+
+
+@pytest.mark.parametrize(
+    ("line", "kind", "low", "unit"),
+    [("choc 200g dark", "chocolate", 200.0, "g"), ("beets 9oz - cooked, vac pack", "beetroot", 9.0, "oz")],
+)
+def test_an_amount_in_the_middle(line: str, kind: str, low: float, unit: str) -> None:
+    found = read_ingredient(line, "en-GB")
+
+    assert (found.kind, found.low, found.unit) == (kind, low, unit)
+
+
+@pytest.mark.parametrize(
+    "text", ["They should be golden and completely set with no runny egg.", "Clean-up: all dishes washed, put away."]
+)
+def test_what_it_should_be_by_then_and_tidying_up_move_no_food(text: str) -> None:
+    found = reading(f"Bake the eggs for 20 minutes. {text}", "4 eggs")
+
+    assert done(found) == [("heat", ["eggs"])]
