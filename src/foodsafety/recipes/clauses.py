@@ -138,10 +138,6 @@ class _Reading(Asides):
             return False
         if after in ("of", "is", "are", "has", "was", "should", "will", "mixture", "sauce") and form.verb != "get":
             return False
-        if form.verb in ("clean", "dry") and after in ("!", ")"):
-            return False  # "with your (clean!!) hands"
-        if form.verb == "skin" and after in ("down", "up", "on", "off", "side"):
-            return False  # "cold pan, skin down"
         if re.match(r"['’]s$", after) or (after == "'" and self.low(i + 2) == "s"):
             return False
         if prev in (",", "and", "or", "the", "+", "&") and f"{stem(self.low(i))} {stem(after)}" in self.foods:
@@ -188,8 +184,12 @@ class _Reading(Asides):
         return self._strict_order(i) and plain and form.verb not in ("like", "need")
 
     def _only_looks_it(self, i: int, form: VerbForm, before: int, prev: str) -> bool:
-        """ "An onion cut in half", "completely set": a participle that looks like an order."""
+        """ "An onion cut in half", "completely set": a word that says how something is, and looks like an order."""
         after = self.low(i + 1)
+        if form.verb in ("clean", "dry") and after in ("!", ")"):
+            return True  # "with your (clean!!) hands"
+        if form.verb == "skin" and after in ("down", "up", "on", "off", "side"):
+            return True  # "cold pan, skin down"
         told = form.verb in ("cut", "set", "split") and prev in self.foods and before == i - 1
         return (told and after in ("in", "into")) or (form.verb == "set" and self.low(i - 1).endswith("ly"))
 

@@ -251,7 +251,7 @@ def test_a_verb_that_is_a_food_here_orders_all_the_same() -> None:
 
 def test_a_list_that_goes_into_the_pot_is_no_cutting() -> None:
     found = reading(
-        "Chicken into a pot. Water to cover, two carrots, two sticks of celery, an onion cut in half, a bay leaf.",
+        "Put the chicken in a pot. Water to cover, two carrots, two sticks of celery, an onion cut in half, bay.",
         "1 whole chicken",
         "2 carrots",
         "2 sticks celery",
