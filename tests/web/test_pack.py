@@ -16,10 +16,11 @@ from openpyxl import load_workbook
 from bulwark.board import selectors as boards
 from bulwark.kitchens import services as kitchens
 from bulwark.lessons.models import Learner, Lesson
-from bulwark.pack.selectors import Pack
+from bulwark.pack.selectors import Pack, waits_as
 from bulwark.pack.wording import PARTS
 from bulwark.recipes.models import Recipe
 from bulwark.recipes.services import add_confirmed_recipe
+from foodsafety.recipes import process_from, read_recipe
 from tests.builders import demo_recipe
 from tests.web.conftest import Hostel, paper_of
 
@@ -237,3 +238,71 @@ def test_frozen_food_that_nobody_knows_is_taken_out_two_days_before_and_peas_are
 
     assert set(thaws) == {"400 g frozen wobblefruit", "300 g frozen cooked prawns"}
     assert hostel.lesson.starts_at - thaws["400 g frozen wobblefruit"] == dt.timedelta(hours=48)
+
+
+def marinated(hostel: Hostel, *, hours: float) -> Lesson:
+    """A lesson of raw chicken, frozen, that lies in a marinade for so long."""
+    text = (
+        "Skewers\n\nServes 4\n\n800 g frozen chicken thighs\n200 g natural yoghurt\n1 tsp paprika\n\nMethod\n"
+        "Cut the chicken into chunks with a knife on the red board. Wash hands. "
+        f"Marinate the chicken in the yoghurt and paprika in a bowl in the fridge for {hours:g} hours. "
+        "Grill the skewers for 15 minutes until 75 C inside. Serve."
+    )
+    read = read_recipe(text, "en-GB")
+    data = {
+        "title": "Skewers",
+        "summary": "",
+        "serves": 4,
+        "ingredients": list(read.document.ingredients),
+        "process": read.data,
+        "pieces": {},
+    }
+    recipe = add_confirmed_recipe(organisation=hostel.organisation, data=data)
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(recipe=recipe, process=read.data)
+    hostel.lesson.refresh_from_db()
+    return hostel.lesson
+
+
+def test_a_marinade_of_the_night_before_goes_in_and_out_and_its_meat_has_thawed_by_then(hostel: Hostel) -> None:
+    lesson = marinated(hostel, hours=12)
+    [step] = [row["id"] for row in lesson.process["steps"] if row["do"] == "marinate"]
+    hostel.client().post(f"/lessons/{lesson.pk}/board/change/", {"do": "ready", "of": str(step)})
+    dates = {row.kind: row.at for row in Pack(hostel.lesson).before()}
+
+    assert lesson.starts_at - dates["marinade_in"] >= dt.timedelta(hours=12)
+    assert dates["marinade_in"] < dates["marinade_out"] < lesson.starts_at
+    assert dates["thaw"] < dates["marinade_in"] - dt.timedelta(hours=10)
+    assert "ready" not in dates
+
+
+def test_a_marinade_in_the_lesson_says_when_it_goes_in_and_comes_out(hostel: Hostel) -> None:
+    marinated(hostel, hours=0.5)
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(length_min=200)
+    lesson = Lesson.objects.get(pk=hostel.lesson.pk)
+    dates = {row.kind: row.at for row in Pack(lesson).within()}
+
+    assert dates["marinade_out"] - dates["marinade_in"] == dt.timedelta(minutes=30)
+
+
+@pytest.mark.parametrize(
+    ("row", "kind"),
+    [
+        ({"do": "marinate", "tools": []}, "marinade"),
+        ({"do": "heat", "tools": ["pot"]}, ""),
+        ({"do": "heat", "tools": ["big one"]}, "slow_cooker"),
+        ({"do": "rest", "tools": [], "detail": "Soak the beans overnight"}, "soak"),
+        ({"do": "rest", "tools": [], "detail": "Leave to cool"}, ""),
+    ],
+)
+def test_what_goes_on_by_itself_has_a_name(row: dict, kind: str) -> None:
+    process = process_from(
+        {
+            "foods": {"beans": {"kind": "dried_beans"}},
+            "tools": {"big one": {"kind": "slow_cooker"}, "pot": {"kind": "pot"}},
+            "people": ["cook"],
+            "steps": [{"id": "s1", "do": "heat", "foods": ["beans"], "tools": ["pot"]}],
+            "serve": ["beans"],
+        }
+    )
+
+    assert waits_as(row, process) == kind

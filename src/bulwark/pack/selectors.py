@@ -26,7 +26,7 @@ from bulwark.shelf.selectors import Brought, brought_to, brought_to_all
 from foodsafety.cooling import FrozenPiece, thawing_course
 from foodsafety.foods import Locale, food_kind
 from foodsafety.planning import hot_water_steps, planning_figures, with_what_comes_first
-from foodsafety.recipes import Ingredient, KnownFoods, weight_g
+from foodsafety.recipes import Ingredient, KnownFoods, Process, weight_g
 from foodsafety.review import ShoppingList, shopping_list
 
 # Short waits are seen at the bench; these are worth a date in a calendar.
@@ -54,6 +54,30 @@ class Reminder:
     def says(self) -> str:
         """In words."""
         return wording.reminder(self.kind, self.what)
+
+
+# The dates of what goes on by itself: its beginning, and its end.
+_DATES = {
+    "marinade": ("marinade_in", "marinade_out"),
+    "slow_cooker": ("slow_cooker_on", "end"),
+    "soak": ("soak", "soak_out"),
+}
+
+
+def waits_as(row: Mapping[str, Any], process: Process) -> str:
+    """What a step that goes on by itself is: "marinade", "slow_cooker", "soak", or "" for any other."""
+    if row["do"] == "marinate":
+        return "marinade"
+    kinds = {process.tools[tool].kind for tool in row.get("tools", ()) if tool in process.tools}
+    if row["do"] in ("heat", "part_cook") and "slow_cooker" in kinds:
+        return "slow_cooker"
+    said = f"{row.get('detail') or ''} {row.get('title') or ''}".lower()
+    return "soak" if row["do"] == "rest" and "soak" in said else ""
+
+
+def _took(row: Mapping[str, Any], ahead_min: float) -> dt.timedelta:
+    """How long before a lesson a step begins that is done by then, with the work at its end."""
+    return dt.timedelta(minutes=float(row.get("minutes") or 0) + ahead_min)
 
 
 class Pack:
@@ -162,10 +186,14 @@ class Pack:
         found = [Reminder(kind="shop", what=lesson.title, at=shop_at, minutes=60), *self._thaws(starts)]
         rows = {str(row["id"]): row for row in lesson.process["steps"]}
         ahead_min = _before("ahead_min")
-        for step in choices.ready & rows.keys():
-            took = dt.timedelta(minutes=float(rows[step].get("minutes") or 0) + ahead_min)
-            found.append(Reminder(kind="ready", what=titles[step], at=starts - took, minutes=ahead_min))
         process = lessons.plan_for(lesson).process
+        for step in choices.ready & rows.keys():
+            at = starts - _took(rows[step], ahead_min)
+            begins, ends = _DATES.get(waits_as(rows[step], process), ("ready", None))
+            found.append(Reminder(kind=begins, what=titles[step], at=at, minutes=ahead_min))
+            if ends:
+                at = starts - dt.timedelta(minutes=ahead_min)
+                found.append(Reminder(kind=ends, what=titles[step], at=at, minutes=ahead_min))
         water = hot_water_steps(process)
         for step in with_what_comes_first(process, choices.ahead):
             kind, early_min = ("water", _before("preheat_min")) if step in water else ("ahead", ahead_min)
@@ -177,6 +205,7 @@ class Pack:
     def _thaws(self, starts: dt.datetime) -> Iterator[Reminder]:
         """What is bought frozen and must not be so when it is used."""
         fridge_c = lessons.profile_of(self.lesson).hold["cold"].temperature.c
+        needed = self._needed_before(starts)
         for item, at_benches in zip(self.items, self.cooked_at, strict=True):
             kind = food_kind(item.kind) if item.kind else None
             if not at_benches or "frozen" not in item.text.lower() or (kind and kind.group in _before("stays_frozen")):
@@ -185,12 +214,32 @@ class Pack:
             hours = int(_before("unknown_thaw_h"))
             if kind and grams:
                 hours = _thaw_hours(kind.id, -(-grams // 100) * 100, fridge_c)
-            at = starts - dt.timedelta(hours=hours)
+            at = needed.get(self._line_of(item), starts) - dt.timedelta(hours=hours)
             yield Reminder(kind="thaw", what=item.text, at=at, why=wording.thaw_why(hours))
         hours = int(_before("unknown_thaw_h"))
         for what in self._frozen_dishes():
             at = starts - dt.timedelta(hours=hours)
             yield Reminder(kind="thaw", what=what, at=at, why=wording.thaw_why_unknown(hours))
+
+    def _line_of(self, item: Ingredient) -> int:
+        return next(n for n, row in enumerate(self.items) if row is item)
+
+    def _needed_before(self, starts: dt.datetime) -> dict[int, dt.datetime]:
+        """The recipe's lines of which something is made before the lesson, and when that begins: what is frozen has to
+        have thawed by then."""
+        process = lessons.plan_for(self.lesson).process
+        rows = {str(row["id"]): row for row in self.lesson.process["steps"]}
+        foods = self.lesson.process["foods"]
+        found: dict[int, dt.datetime] = {}
+        for step in process.steps:
+            if step.id not in self.decided.ready or step.id not in rows:
+                continue
+            at = starts - _took(rows[step.id], _before("ahead_min"))
+            for part in {part for name in step.foods for part in process.ingredients_of(name)}:
+                line = foods.get(part, {}).get("line")
+                if line is not None:
+                    found[line] = min(at, found.get(line, at))
+        return found
 
     def _frozen_dishes(self) -> list[str]:
         """What comes out of a freezer ready made, or from the first of two lessons."""
@@ -213,6 +262,8 @@ class Pack:
                 words = oven_words(number, task.oven_heat)
                 found.append(Reminder(kind="preheat", what=words, at=at, minutes=preheat_min))
         seen: set[str] = set()
+        process = lessons.plan_for(self.lesson).process
+        rows = {str(row["id"]): row for row in self.lesson.process["steps"]}
         for part in board.whole.parts.values():
             task = tasks[part.id]
             if part.kind != "wait" or not part.step or part.step in seen or task.s < LEAST_WAIT_S or not starts:
@@ -220,8 +271,9 @@ class Pack:
             seen.add(part.step)
             at = self.lesson.starts_at + dt.timedelta(seconds=starts[part.id])
             title = titles[part.step]
-            found.append(Reminder(kind="begin", what=title, at=at))
-            found.append(Reminder(kind="end", what=title, at=at + dt.timedelta(seconds=task.s)))
+            begins, ends = _DATES.get(waits_as(rows[part.step], process), ("begin", "end"))
+            found.append(Reminder(kind=begins, what=title, at=at))
+            found.append(Reminder(kind=ends, what=title, at=at + dt.timedelta(seconds=task.s)))
         return sorted(found, key=lambda row: row.at)
 
     # --- what is said while hands are free ---
