@@ -151,7 +151,8 @@ def shared(hostel: Hostel, recipes: dict[str, Recipe]) -> Lesson:
 
 def change(hostel: Hostel, lesson: Lesson, do: str, of: str = "", value: str = "") -> int:
     path = f"/lessons/{lesson.pk}/board/change/"
-    return int(hostel.client().post(path, {"do": do, "of": of, "value": value}, follow=True).status_code)
+    asked = {"do": do, "of": of, "dish": value.splitlines()} if do == "share" else {"do": do, "of": of, "value": value}
+    return int(hostel.client().post(path, asked, follow=True).status_code)
 
 
 def bought(lesson: Lesson) -> dict[str, float]:
@@ -246,3 +247,25 @@ def test_a_rehearsals_board_plans_what_its_benches_cook_and_takes_changes(
     assert ("1.bake" in starts, "1.griddle" in starts) == (True, False)
     assert change(hostel, copy, "put", "1.bake", "70") == 200
     assert all(row.dishes for row in copy.benches.all())
+
+
+def test_a_bench_may_cook_two_of_three_dishes_and_all_ticked_is_every_dish(
+    hostel: Hostel, recipes: dict[str, Recipe]
+) -> None:
+    recipes_of_menu = [recipes["koftas"], recipes["fish-pie"], recipes["rice-salad"]]
+    menu = menu_of(hostel, *recipes_of_menu)
+    asked = {"starts_at": "2026-12-01T10:30", "length_min": "160", "benches": "Gannet: SD, RO, EL\nTern: AK, JT"}
+    hostel.client().post(f"/recipes/{menu.pk}/lesson/", asked)
+    lesson = Lesson.objects.get(recipe=menu)
+    titles = [row.title for row in recipes_of_menu]
+    change(hostel, lesson, "share", "Tern", "\n".join(titles[:2]))
+    tern = Bench.objects.get(lesson=lesson, name="Tern")
+    steps = {step.id for step in selectors.plan_at(tern).process.steps}
+    every = {step.id for step in selectors.plan_for(Lesson.objects.get(pk=lesson.pk)).process.steps}
+
+    assert tern.dishes == titles[:2]
+    assert steps < every
+    board = hostel.client().get(f"/lessons/{lesson.pk}/board/").content.decode()
+    assert f"Tern cooks {titles[0]}, {titles[1]}" in board
+    change(hostel, lesson, "share", "Tern", "\n".join(titles))
+    assert Bench.objects.get(pk=tern.pk).dishes == []

@@ -144,7 +144,7 @@ def changed(choices: Choices, do: str, of: str = "", value: str = "") -> Choices
         return found
     simple = {
         "leave": lambda: without_steps(choices),
-        "share": lambda: choices.with_share(of, (value,) if value else ()),
+        "share": lambda: choices.with_share(of, tuple(value.splitlines())),
         "split": lambda: replace(without_steps(choices), split=of),
         "join": lambda: replace(without_steps(choices), split=""),
         "share_out": lambda: choices,  # which bench gets which dish is the lesson's to say (services)

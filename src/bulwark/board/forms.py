@@ -1,8 +1,20 @@
 """What can be asked of the plan board."""
 
+from typing import Any
+
 from django import forms
 
 from bulwark.people.forms import SaidForm
+
+
+class ManyWords(forms.CharField):
+    """Any number of words of one name, one in a line."""
+
+    widget = forms.MultipleHiddenInput
+
+    def to_python(self, value: Any) -> str:
+        """The words that were sent, in lines; what has a line of its own in it is none."""
+        return "\n".join(str(word)[:200] for word in value or () if str(word).strip() and "\n" not in str(word))
 
 
 class BoardForm(SaidForm):
@@ -18,6 +30,8 @@ class ChangeForm(BoardForm):
     do = forms.CharField(max_length=12)
     of = forms.CharField(max_length=120, required=False)
     value = forms.CharField(max_length=120, required=False)
+    # The dishes of a bench (``do`` is "share").
+    dish = ManyWords(required=False)
     # How long all do something at once [min], asked together (``do`` is "at_once").
     review = forms.CharField(max_length=4, required=False)
     show = forms.CharField(max_length=4, required=False)

@@ -48,7 +48,7 @@ def _said(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, Any]:
         "not_kept": wording.not_kept(board.broken, [name for name, _who in room.benches], titles),
         "hot_waits": wording.hot_waits(board.hot_waits_s),
         "shares": [
-            (bench, dict(room.choices.share).get(bench, ("",))[0])
+            (bench, dict(room.choices.share).get(bench, tuple(board.dishes)))
             for bench, _who in room.benches
             if board.dishes and not board.lesson.opened_at
         ],
@@ -169,6 +169,11 @@ def _ahead_words(board: selectors.Board, step: str, titles: Mapping[str, str]) -
     return wording.AheadWords(board.ahead_until, [titles[name] for name in sorted(others - board.room.choices.ahead)])
 
 
+def dishes_ticked(board: selectors.Board, told: str) -> str:
+    """The dishes that were ticked for a bench, one in a line; nothing for all of them."""
+    return "" if set(told.splitlines()) == set(board.dishes) else told
+
+
 def check_change(board: selectors.Board, do: str, of: str, value: str) -> None:
     """Raises CoreError for a change of what this lesson has not."""
     parts = board.whole.parts
@@ -185,8 +190,9 @@ def check_change(board: selectors.Board, do: str, of: str, value: str) -> None:
     }
     if do in allowed and of not in allowed[do]:
         raise CoreError("of", "no_brick", value=of[:60])
-    if do == "share" and value not in ("", *board.dishes):
-        raise CoreError("value", "no_brick", value=value[:60])
+    for dish in value.splitlines() if do == "share" else ():
+        if dish not in board.dishes:
+            raise CoreError("value", "no_brick", value=dish[:60])
     may = board.who_may(of) if do == "doer" else ()
     for who in value.split(",") if do == "doer" and value else ():
         if who not in may:

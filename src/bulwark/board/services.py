@@ -36,7 +36,8 @@ def change_plan(*, lesson: Lesson, by: Actor, do: str, of: str = "", value: str 
     if do == JOIN:
         _join(lesson)
     _cook(lesson, choices)
-    return _keep(lesson, by, last, do=do, of=of, value=value, choices=choices, before=last.number if last else None)
+    told = ", ".join(value.splitlines())[:120]  # several dishes of a bench come one in a line
+    return _keep(lesson, by, last, do=do, of=of, value=told, choices=choices, before=last.number if last else None)
 
 
 @transaction.atomic

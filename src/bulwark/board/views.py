@@ -81,8 +81,10 @@ def _change(lesson: lessons.Lesson, by: Actor, data: Mapping[str, str]) -> None:
     elif data["do"] == "at_once":
         services.set_at_once(lesson=lesson, by=by, minutes={name: data[name] for name in USUAL_MIN})
     else:
-        pages.check_change(selectors.board_of(lesson), data["do"], data["of"], data["value"])
-        services.change_plan(lesson=lesson, by=by, do=data["do"], of=data["of"], value=data["value"])
+        board = selectors.board_of(lesson)
+        value = pages.dishes_ticked(board, data["dish"]) if data["do"] == "share" else data["value"]
+        pages.check_change(board, data["do"], data["of"], value)
+        services.change_plan(lesson=lesson, by=by, do=data["do"], of=data["of"], value=value)
 
 
 async def board_live(request: ActorRequest, lesson_id: int) -> StreamingHttpResponse | HttpResponse:

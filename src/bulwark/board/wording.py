@@ -368,7 +368,7 @@ def change(do: str, of: str, value: str, name: str) -> str:
         "not_shallow": _("“%(name)s”: as deep as it comes"),
         "water": _("“%(name)s” begun before the lesson"),
         "not_water": _("“%(name)s” begun in the lesson again"),
-        "share": _("%(name)s cooks “%(value)s”") if value else _("%(name)s cooks every dish"),
+        "share": _("%(name)s cooks %(value)s") if value else _("%(name)s cooks every dish"),
         "share_out": _("A dish of the menu at each bench"),
         "together": _("Every bench cooks every dish"),
         "split": _("Over two lessons, stopped after “%(name)s”"),
