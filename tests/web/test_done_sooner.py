@@ -10,10 +10,11 @@ from unittest.mock import patch
 import pytest
 from django.utils import timezone
 
+from bulwark.bench.screens import bench_screen
 from bulwark.board import pages, selectors
 from bulwark.board.choices import Choices
 from bulwark.lessons import services
-from bulwark.lessons.models import Lesson
+from bulwark.lessons.models import Bench, Lesson
 from bulwark.pack.selectors import Pack
 from bulwark.recipes import services as recipes
 from tests.builders import demo_recipe
@@ -44,6 +45,16 @@ def test_koftas_half_as_high_are_a_way_out_and_the_griddle_is_free_sooner(hostel
     assert "pieces half as high, done sooner; the probe decides" in str(page["decided"])
     html = hostel.client().get(f"/lessons/{lesson.pk}/board/").content.decode()
     assert "”: pieces half as high" in html, "among the changes too"
+
+    # The bench is told where it shapes them, and where it heats them; not any more once it is taken back.
+    def told() -> set[str]:
+        bench = Bench.objects.select_related("lesson").get(lesson=lesson, name="Gannet")
+        panels = [panel for panel, _ in bench_screen(bench, unit="C")["panels"] if panel.care]
+        return {panel.extra["step"] for panel in panels if any("half as high" in text for text in panel.care.cautions)}
+
+    assert told() == {"shape", "griddle"}
+    hostel.client().post(f"/lessons/{lesson.pk}/board/change/", {"do": "not_smaller", "of": "griddle"})
+    assert told() == set()
 
 
 @pytest.mark.parametrize("spoil", ["pieces", "time", "tool", "probe"])

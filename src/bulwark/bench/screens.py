@@ -170,6 +170,10 @@ def _words(bench: Bench, state: State) -> Words:
     }
     if TAKE_OUT in said:  # the second of two lessons: whether what it begins with may be used
         said[TAKE_OUT] += [text for text, _good in lesson_pages.kept_from_first(bench.lesson, bench.name)]
+    for step_id, how in bench.lesson.arranged.items():
+        for told in (step_id, *_shaped_at(state, step_id, how)):
+            if told in said and (text := bench_wording.arranged(how)):
+                said[told].insert(0, text)
     rows = {
         step.id: StepCare(
             cautions=tuple(said[step.id]),
@@ -179,6 +183,18 @@ def _words(bench: Bench, state: State) -> Words:
         for step in state.plan.process.steps
     }
     return Words(texts=step_texts(bench.lesson, bench.dishes), care=rows)
+
+
+def _shaped_at(state: State, step_id: str, how: str) -> list[str]:
+    """Where the pieces of a step are made, that have to be smaller by then: the last step before it that cuts or shapes
+    its food."""
+    steps = {step.id: step for step in state.plan.process.steps}
+    if how not in ("smaller", "thinner") or step_id not in steps:
+        return []
+    wanted = set(steps[step_id].foods)
+    before = list(steps.values())[: list(steps).index(step_id)]
+    rows = [row for row in before if row.do in ("cut", "touch", "mix") and wanted & {*row.foods, row.makes}]
+    return [row.id for row in rows[-1:]]
 
 
 def _step_panel(state: State, step: Step, words: Words, tablet: Tablet) -> Panel:

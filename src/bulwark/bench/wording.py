@@ -23,6 +23,18 @@ def ready_checks() -> list[tuple[str, str]]:
     ]
 
 
+def arranged(how: str) -> str:
+    """What the plan of the lesson asks of a step; nothing where it asks nothing that we know."""
+    return {
+        "smaller": _("As planned: pieces of half the size. The probe decides when they are done."),
+        "thinner": _("As planned: pieces half as high. The probe decides when they are done."),
+        "shallow": _("As planned: half as deep, in twice as many boxes."),
+        "ready": _("As planned: one ready made is there. Go on with that one; nobody waits for this."),
+        "ahead": _("As planned, this was done before the lesson. Look whether it has been; if not, do it now."),
+        "water": _("As planned, this was put on before the lesson. Look whether it has been; if not, do it now."),
+    }.get(how, "")
+
+
 def sights() -> list[tuple[str, str]]:
     """What can be seen of food that no temperature is published for, and proves it."""
     return [

@@ -9,12 +9,22 @@ from django.db import transaction
 
 from bulwark.board.choices import Choices, changed, choices_from
 from bulwark.board.models import PlanChange
+from bulwark.board.pieces import smaller_of
 from bulwark.board.selectors import JOIN, LEAVE, SHARE_OUT, SPLIT, TAKE_BACK, board_of, standing
 from bulwark.board.shares import cooked_now, shared_out
+from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
-from bulwark.lessons.services import LessonError, join_halves, renew_lesson, set_dishes, split_lesson
+from bulwark.lessons.services import (
+    LessonError,
+    join_halves,
+    renew_lesson,
+    set_arranged,
+    set_dishes,
+    split_lesson,
+)
 from bulwark.people.actors import Actor
 from bulwark.recipes.selectors import dishes_of, recipe_with
+from foodsafety.planning import hot_water_steps
 from foodsafety.quantities import CoreError
 
 
@@ -52,11 +62,17 @@ def set_at_once(*, lesson: Lesson, by: Actor, minutes: Mapping[str, str]) -> Non
 
 
 def _cook(lesson: Lesson, choices: Choices) -> None:
-    """Every bench cooks what was chosen for it. Raises CoreError for another choice once the lesson has begun."""
+    """Every bench cooks what was chosen for it, and is told what the plan asks of its steps. Raises
+    CoreError for another choice once the lesson has begun."""
     try:
         set_dishes(lesson=lesson, dishes=dict(choices.share))
     except LessonError:
         raise CoreError("lesson", "lesson_begun") from None
+    plan = lessons.plan_for(lesson)
+    water = hot_water_steps(plan.process)
+    smaller = {step: row.how for step, row in smaller_of(lesson, plan).items() if step in choices.smaller}
+    before = {step: "water" if step in water else "ahead" for step in choices.ahead}
+    set_arranged(lesson=lesson, steps={**dict.fromkeys(choices.ready, "ready"), **before, **smaller})
 
 
 def _leave_the_others(lesson: Lesson, dish: str) -> None:

@@ -33,6 +33,8 @@ class Lesson(models.Model):
     local_limits = models.JSONField(default=list, blank=True)
     # The recipe's steps were a proposal nobody had confirmed when this lesson was made.
     unconfirmed = models.BooleanField(default=False)
+    # What the plan asks of a step at the bench, by the step: smaller pieces, done before, one brought ready made.
+    arranged = models.JSONField(default=dict, blank=True)
     starts_at = models.DateTimeField()
     length_min = models.PositiveSmallIntegerField(default=90)
     opened_at = models.DateTimeField(null=True, blank=True)

@@ -129,11 +129,13 @@ def renew_lesson(*, lesson: Lesson, recipe: Any = None) -> None:
     except CoreError:
         raise LessonError("no_stop") from None
     lesson.title = wording.half_title(recipe.title, half["n"]) if half else recipe.title
+    steps = {str(row["id"]) for row in lesson.process["steps"]}
+    lesson.arranged = {step: how for step, how in lesson.arranged.items() if step in steps}
     lesson.pieces, lesson.variants = recipe.pieces, recipe.variants or []
     lesson.unconfirmed = recipe.confirmed_at is None
     eaters = recipe.eaters or {}
     lesson.eaters = eaters_with(eaters, lesson.group) if lesson.group else eaters
-    lesson.save(update_fields=["recipe", "process", "pieces", "variants", "unconfirmed", "title", "eaters"])
+    lesson.save(update_fields=["recipe", "process", "pieces", "variants", "unconfirmed", "title", "eaters", "arranged"])
 
 
 @transaction.atomic
@@ -192,6 +194,13 @@ def set_dishes(*, lesson: Lesson, dishes: Mapping[str, Iterable[str]]) -> None:
             raise LessonError("begun")
         bench.dishes = chosen
         bench.save(update_fields=["dishes"])
+
+
+def set_arranged(*, lesson: Lesson, steps: Mapping[str, str]) -> None:
+    """What the plan asks of steps at the bench (see ``Lesson.arranged``), instead of what it asked before."""
+    if dict(steps) != lesson.arranged:
+        lesson.arranged = dict(steps)
+        lesson.save(update_fields=["arranged"])
 
 
 def set_profile(*, lesson: Lesson, profile_id: str, local_limits: Iterable[LocalChange] = ()) -> None:
