@@ -5,10 +5,12 @@ import datetime as dt
 import io
 import re
 import zlib
+from decimal import Decimal
 
 import pytest
 from django.utils import timezone
 
+from bulwark.kitchens import services as kitchens
 from bulwark.lessons.models import Lesson
 from bulwark.presentation.paper import pdf_of
 from bulwark.records.selectors import COLUMNS
@@ -146,3 +148,20 @@ def inflated(part: bytes) -> bytes:
         return zlib.decompress(part)
     except zlib.error:
         return b""
+
+
+def test_what_was_thrown_away_is_in_the_record_with_how_much_why_and_what_it_cost(hostel: Hostel) -> None:
+    kitchens.set_price(by=hostel.actor, kind="turkey_mince", amount=Decimal("8.00"), per="kg")
+    client, bench = hostel.client(), hostel.gannet
+    client.post(f"/benches/{bench.pk}/entry/", {"kind": "gone", "food": "turkey", "how": "discarded"})
+    page = client.get(f"/benches/{bench.pk}/").content.decode()
+    assert "thrown away (left over, or not said why): how much" in " ".join(page.split())
+    asked = {"kind": "waste_said", "food": "turkey", "value": "250", "unit": "g"}
+    client.post(f"/benches/{bench.pk}/entry/", asked)
+
+    record = " ".join(client.get(f"/lessons/{hostel.lesson.pk}/record/").content.decode().split())
+    assert "<b>Turkey</b>: 250 g, left over, or not said why" in record
+    assert "2.00 GBP" in record
+    rows = client.get(f"/lessons/{hostel.lesson.pk}/record.csv").content.decode()
+    assert "thrown away" in rows
+    assert "250 g" in rows

@@ -11,12 +11,12 @@ from foodsafety.contamination import Finding
 from foodsafety.foods import soil
 from foodsafety.lesson import (
     SERVED_UNPROVEN,
+    Correction,
     Incident,
     State,
+    corrections,
     live_step,
-    mended_by_heat,
     remade_helps,
-    verdict_of,
     would_breach,
 )
 from foodsafety.recipes import Step
@@ -66,25 +66,9 @@ def _interlock(state: State, step: Step, learner: str, findings: tuple[Finding, 
         fixes=(
             *_cleaning(state, step, learner, [f for f in findings if f.rule not in SERVED_UNPROVEN]),
             *((Fix(kind="leave", step=step.id),) if rinsed else ()),
-            *(fixes_of(state, standing[0], tablet) if standing else ()),
+            *(row for f in standing[:1] for row in fixes_of(state, f, tablet) if row.kind not in ("wash", "clean")),
         ),
     )
-
-
-def cooking_fixes(state: State, food: str, tablet: Tablet) -> tuple[Fix, ...]:
-    """What can be done about food that is not shown to be cooked: measure it (or let it rest to the
-    end), put it back on the heat, throw it away. Food that has just gone back on is measured next."""
-    verdict = verdict_of(state, food, tablet.now_s)
-    if verdict is None:
-        return (Fix(kind="bin", food=food),)
-    rows = [Fix(kind="again", food=food), Fix(kind="bin", food=food)]
-    measure = measuring(state, food, tablet)
-    if verdict.status == "rest":
-        return (Fix(kind="wait", food=food, wait_s=verdict.remaining_s or 0.0), *rows)
-    if measure is None or state.food(food).proof is not None:
-        return tuple(rows)
-    on_heat = state.food(food).on_heat_s is not None
-    return (Fix(kind="measure", food=food, measure=measure), *(rows[1:] if on_heat else rows))
 
 
 def _cleaning(state: State, step: Step, learner: str, findings: Sequence[Finding]) -> tuple[Fix, ...]:
@@ -103,16 +87,23 @@ def _carrying(state: State, soils: set[str], carriers: Sequence[str]) -> tuple[s
 
 
 def fixes_of(state: State, finding: Finding, tablet: Tablet) -> tuple[Fix, ...]:
-    """What puts a breach right: cooking on, and showing it, where heat can; else making it again."""
-    if state.food(finding.food).gone is not None:
-        return (Fix(kind="ask"),)  # it is eaten: nothing at the bench takes that back
-    food = mended_by_heat(state.plan, finding)
-    if food:
-        return cooking_fixes(state, food, tablet)
-    thrown = Fix(kind="bin", food=finding.food)
-    if not remade_helps(state, finding):
-        return (thrown, Fix(kind="ask"))
-    return (Fix(kind="remake", food=finding.food), thrown)
+    """What the profile lets be done about a breach, best first, as buttons."""
+    rows = (_fixes(state, row, tablet) for row in corrections(state, finding, tablet.now_s))
+    return tuple(fix for row in rows for fix in row)
+
+
+_KINDS = {"rest": "wait", "cook_on": "again", "remake": "remake", "discard": "bin", "ask": "ask"}
+
+
+def _fixes(state: State, row: Correction, tablet: Tablet) -> tuple[Fix, ...]:
+    if row.do == "wash":
+        return tuple(Fix(kind="wash", who=name) for name in row.who)
+    if row.do == "clean":
+        return (Fix(kind="clean", tools=row.tools, done=bench_wording.cleaned(row.tools)),)
+    if row.do == "measure":
+        of = measuring(state, row.food, tablet)
+        return (Fix(kind="measure", food=row.food, measure=of),) if of else ()
+    return (Fix(kind=_KINDS[row.do], food=row.food, wait_s=row.wait_s),)
 
 
 def alarm(incident: Incident, state: State, tablet: Tablet) -> dict[str, Any]:

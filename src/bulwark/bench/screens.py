@@ -34,6 +34,7 @@ from foodsafety.lesson import (
     nameable,
     next_step,
     unrinsed,
+    unsaid_waste,
     would_keep,
 )
 from foodsafety.planning import TAKE_OUT
@@ -366,6 +367,7 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
         "to_measure": anything_to_measure(state, tablet),
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "incidents": [alarm(incident, state, tablet) for incident in state.alarms],
+        "waste": unsaid_waste(state)[:2],
         "notes": call_wording.fresh_notes(state, now_s)[:2],
         "called": state.called_s is not None,
         "paused": why_paused()[state.pause.why] if state.pause and state.paused else "",

@@ -1,20 +1,8 @@
 """What can be asked of the plan board."""
 
-from typing import Any
-
 from django import forms
 
-from bulwark.people.forms import SaidForm
-
-
-class ManyWords(forms.CharField):
-    """Any number of words of one name, one in a line."""
-
-    widget = forms.MultipleHiddenInput
-
-    def to_python(self, value: Any) -> str:
-        """The words that were sent, in lines; what has a line of its own in it is none."""
-        return "\n".join(str(word)[:200] for word in value or () if str(word).strip() and "\n" not in str(word))
+from bulwark.people.forms import ManyWords, SaidForm
 
 
 class BoardForm(SaidForm):

@@ -14,7 +14,7 @@ from bulwark.presentation.phrases import (
     verb,
 )
 from foodsafety.contamination import Finding
-from foodsafety.lesson import Brick, ControlPoint, Noted, State
+from foodsafety.lesson import Brick, ControlPoint, Correction, Noted, State
 
 # --- findings and calls --------------------------------------------------------------------------------
 
@@ -145,6 +145,44 @@ def correction(finding: Finding, state: State) -> str:
             else _("Clean the probe, cook on")
         )
     return _("Remake the %(food)s") % {"food": finding.food}
+
+
+def correction_line(row: Correction) -> str:
+    """One thing that may be done about a breach, as an order."""
+    texts = {
+        "measure": _("Measure the %(food)s"),
+        "rest": _("Let the %(food)s rest to its end"),
+        "cook_on": _("The %(food)s back on the heat, then measure"),
+        "wash": _("Wash hands: %(who)s"),
+        "clean": _("Clean or change: %(tools)s"),
+        "remake": _("Throw the %(food)s away and make it again"),
+        "chill": _("The %(food)s into the cold, then measure"),
+        "serve_now": _("Serve the %(food)s at once; it never goes back into the fridge"),
+        "label": _("Name, date and place for the %(food)s"),
+        "discard": _("Throw the %(food)s away"),
+        "ask": _("Ask the educator"),
+    }
+    return texts[row.do] % {"food": row.food, "who": listed(row.who), "tools": listed(row.tools)}
+
+
+def wasted_for(rule: str, how: str) -> str:
+    """Why food was thrown away: for a breach, to be made again, or as what was left."""
+    texts = {
+        "served-not-measured": _("never shown to be cooked"),
+        "served-below-limit": _("below the limit"),
+        "ready-to-eat-meets-raw": _("raw food had met it"),
+        "cooked-meets-raw": _("raw food had met it"),
+        "unwashed-hands": _("unwashed hands"),
+        "gloves-not-changed": _("gloves that met raw food"),
+        "ready-to-eat-meets-unwashed": _("unwashed produce had met it"),
+        "probe-not-cleaned": _("a probe that was not clean"),
+        "allergen-contact": _("an allergen had met it"),
+        "no-kill-step": _("it would have been served raw"),
+        "raw-tasted": _("it was tasted raw"),
+    }
+    if rule:
+        return texts.get(rule, rule.replace("-", " "))
+    return _("made again") if how == "remade" else _("left over, or not said why")
 
 
 def never_proven(food: str) -> str:

@@ -79,11 +79,17 @@ def _options(bench: Bench, state: State, kind: str, name: str) -> tuple[tuple[st
         "place": ("fridge", "freezer"),
         "category": tuple(storage_category_ids()),
         "what": tuple(TOUCHED if kind == "touched" else OBSERVATIONS),
-        "unit": ("C", "F") if plan.profile.unit == "C" else ("F", "C"),
+        "unit": _units(kind, plan.profile.unit),
         "confirmed": ("yes",),
         "how": CLEANING if kind == "cleaned" else ("eaten", "discarded"),
     }.get(name, ())
     return tuple((value, value.replace("_", " ")) for value in said)
+
+
+def _units(kind: str, own: str) -> tuple[str, ...]:
+    if kind == "waste_said":
+        return ("g", "pieces", "unweighed")
+    return ("C", "F") if own == "C" else ("F", "C")
 
 
 def entry_of(

@@ -9,7 +9,7 @@ from bulwark.groups.rosters import bench_lines, twice_seated
 from bulwark.groups.wording import at_two_benches
 from bulwark.lessons import wording
 from bulwark.lessons.models import Bench
-from bulwark.people.forms import SaidForm
+from bulwark.people.forms import ManyWords, SaidForm
 from foodsafety.rules import profile_ids
 
 FIRST_YEAR, LAST_YEAR = 2000, 2100
@@ -78,7 +78,8 @@ class EducatorEntryForm(SaidForm):
     value = forms.FloatField(required=False)
     timer = forms.CharField(max_length=40, required=False)
     minutes = forms.FloatField(required=False)
-    unit = forms.ChoiceField(choices=[("C", "°C"), ("F", "°F")], required=False)
+    unit = forms.ChoiceField(choices=[(name, name) for name in ("C", "F", "g", "pieces", "unweighed")], required=False)
+    tools = ManyWords(required=False)
     confirmed = forms.BooleanField(required=False)
 
     def clean(self) -> dict[str, Any]:
@@ -92,6 +93,8 @@ class EducatorEntryForm(SaidForm):
         keys = ("reason", "control", "event", "food", "name", "how", "category", "piece", "unit", "confirmed")
         found = ((key, self.cleaned_data.get(key)) for key in (*keys, "timer", "minutes"))
         data: dict[str, Any] = {key: value for key, value in found if value}
+        if tools := self.cleaned_data.get("tools"):
+            data["tools"] = tools.splitlines()
         value = self.cleaned_data.get("value")
         return data if value is None else {**data, "value": value}
 

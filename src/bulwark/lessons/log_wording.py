@@ -203,10 +203,21 @@ def _of_food(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, Ca
             else _("%(food)s all eaten") % {"food": food}
         ),
         "remade": lambda: _("%(food)s thrown away, to be made again") % {"food": food},
+        "waste_said": lambda: _("%(food)s thrown away: %(amount)s") % {"food": food, "amount": waste_amount(data)},
         "cooked_again": lambda: _("%(food)s back on the heat") % {"food": food},
         "named": lambda: _("%(food)s is called “%(name)s” here") % {"food": food, "name": data.get("name")},
         "decided": lambda: _("%(food)s: the educator decided: %(r)s") % {"food": food, "r": data.get("reason")},
     }
+
+
+def waste_amount(data: Mapping[str, Any]) -> str:
+    """How much was thrown away: "240 g", "3 pieces", or that nobody weighed it."""
+    value, unit = data.get("value"), data.get("unit")
+    if unit == "g" and isinstance(value, (int, float)):
+        return f"{value:g} g"
+    if unit == "pieces" and isinstance(value, (int, float)):
+        return _("%(n)g pieces") % {"n": value}
+    return _("nobody weighed it") if unit == "unweighed" else _("not said how much")
 
 
 def watched_line(data: Mapping[str, Any]) -> str:
@@ -241,6 +252,7 @@ def kind_name(kind: str) -> str:
         "named": _("A food has another name"),
         "gone": _("Eaten or thrown away"),
         "remade": _("Thrown away, to be made again"),
+        "waste_said": _("How much was thrown away"),
         "cooked_again": _("Back on the heat"),
     }
     return names.get(kind, kind)

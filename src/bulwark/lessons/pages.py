@@ -2,7 +2,7 @@
 
 import datetime as dt
 import uuid
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -17,7 +17,19 @@ from bulwark.lessons.variants import variants_of
 from bulwark.people.actors import Actor
 from bulwark.presentation import care, phrases
 from bulwark.recipes import wording as recipe_wording
-from foodsafety.lesson import PHASES, Plan, State, bricks, kept_food, mended_by_heat, nameable, remade_helps
+from foodsafety.contamination import rule_source
+from foodsafety.lesson import (
+    PHASES,
+    Correction,
+    Incident,
+    Plan,
+    State,
+    brick_corrections,
+    bricks,
+    corrections,
+    kept_food,
+    nameable,
+)
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import accepted_rows, changes, open_questions, process_from
 from foodsafety.rules import profile_ids, rule_profile
@@ -270,13 +282,44 @@ def brick_rows(bench: Bench, unit: str) -> tuple[Any, list[dict[str, Any]]]:
                 "value": value or left,
                 "text": plan_wording.plan_text(brick.control, state.plan, unit),
                 "waived": state.waived.get(brick.control.id, ""),
+                "ways": correction_rows(brick_corrections(state, brick)),
                 "can_waive": brick.status in ("missed", "due", "todo") and brick.control.id not in state.waived,
             }
         )
     return state, rows
 
 
-def incident_rows(state: State) -> list[dict[str, Any]]:
+# What the front enters for what is done about a breach at a bench.
+_ENTRIES: Mapping[str, Mapping[str, str]] = {
+    "cook_on": {"kind": "cooked_again"},
+    "remake": {"kind": "remade"},
+    "discard": {"kind": "gone", "how": "discarded"},
+    "clean": {"kind": "cleaned", "how": "clean"},
+}
+
+
+def correction_rows(rows: Iterable[Correction]) -> list[dict[str, Any]]:
+    """What may be done, best first, in words; what is one entry from the front with what it carries."""
+    return [
+        {
+            "says": call_wording.correction_line(row),
+            "entry": _ENTRIES.get(row.do),
+            "food": row.food,
+            "tools": row.tools,
+            "danger": row.do == "discard",
+        }
+        for row in rows
+    ]
+
+
+def contact_source(state: State, incident: Incident) -> str:
+    """Where the rule that was broken is written, under the lesson's profile."""
+    control = state.plan.by_id.get(incident.control or "")
+    own = rule_source(incident.finding.rule, state.plan.profile.id)
+    return own or (control.section if control is not None else "")
+
+
+def incident_rows(state: State, now_s: float) -> list[dict[str, Any]]:
     """Breaches in words, with what was or can be done."""
     return [
         {
@@ -287,11 +330,27 @@ def incident_rows(state: State) -> list[dict[str, Any]]:
             "done": call_wording.action_done(incident.action),
             "at_s": incident.at_s,
             "food": incident.finding.food,
-            "remake": remade_helps(state, incident.finding),
             "decided": incident.decided,
-            "again": mended_by_heat(state.plan, incident.finding),
+            "ways": correction_rows(corrections(state, incident.finding, now_s)) if incident.open else [],
+            "source": contact_source(state, incident),
         }
         for incident in state.incidents
+    ]
+
+
+def waste_rows(state: State) -> list[dict[str, Any]]:
+    """What was thrown away: when, what, how much and for which reason, and whether somebody has yet to say."""
+    zone = timezone.get_current_timezone()
+    return [
+        {
+            "at": dt.datetime.fromtimestamp(row.at_s, tz=zone),
+            "food": row.food,
+            "amount": log_wording.waste_amount({"value": row.value, "unit": row.unit}),
+            "grams": row.value if row.unit == "g" else None,
+            "why": call_wording.wasted_for(row.rule, row.how),
+            "open": not row.unit,
+        }
+        for row in state.wasted
     ]
 
 
@@ -312,7 +371,8 @@ def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
         "lesson": bench.lesson,
         "state": state,
         "rows": rows,
-        "incidents": incident_rows(state),
+        "incidents": incident_rows(state, now_s),
+        "waste": waste_rows(state),
         "log": list(reversed(log_rows(bench, unit))),
         "call": call_wording.bench_call(state, tuple(row["brick"] for row in rows), now_s),
         "notes": note_rows(state),

@@ -12,6 +12,16 @@ from bulwark.people.roles import ROLES
 from foodsafety.quantities import CoreError
 
 
+class ManyWords(forms.CharField):
+    """Any number of words of one name, one in a line."""
+
+    widget = forms.MultipleHiddenInput
+
+    def to_python(self, value: Any) -> str:
+        """The words that were sent, in lines; what has a line of its own in it is none."""
+        return "\n".join(str(word)[:200] for word in value or () if str(word).strip() and "\n" not in str(word))
+
+
 class SaidForm(forms.Form):
     """A form that can say in one line what is wrong with it."""
 

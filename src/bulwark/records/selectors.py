@@ -3,11 +3,15 @@
 from collections.abc import Iterator
 from typing import Any
 
+from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import pages, selectors
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.presentation import phrases
 from bulwark.presentation.sheets import csv_of
+from bulwark.recipes.adapters import to_ingredients
 from bulwark.shelf.selectors import ShelfItem, shelf_items
+from foodsafety.lesson import State
+from foodsafety.review import cost_of_part
 
 
 def lesson_record(lesson: Lesson, tag: str = "") -> dict[str, Any]:
@@ -69,7 +73,8 @@ def _bench_record(bench: Bench, unit: str) -> dict[str, Any]:
         "bench": bench,
         "took_part": bool(state.seen) or not bench.lesson.over,
         "rows": rows,
-        "incidents": pages.incident_rows(state),
+        "incidents": pages.incident_rows(state, selectors.lesson_now(bench.lesson).timestamp()),
+        "waste": waste_of(bench, state),
         "notes": pages.note_rows(state),
         "log": [_entry_with_celsius(row, unit) for row in pages.log_rows(bench, unit)],
         "kept": shelf_items(bench),
@@ -78,6 +83,25 @@ def _bench_record(bench: Bench, unit: str) -> dict[str, Any]:
         "thrown": sorted(food for food, held in state.foods.items() if held.discarded),
         "laid": sum(1 for row in rows if row["brick"].status in ("laid", "mended")),
     }
+
+
+def waste_of(bench: Bench, state: State) -> list[dict[str, Any]]:
+    """What a bench threw away, each with what it cost where it was weighed and every line of it has a price."""
+    rows = pages.waste_rows(state)
+    if not any(row["grams"] for row in rows):
+        return [{**row, "cost": None} for row in rows]
+    lesson = bench.lesson
+    decided = kitchens.decided_by(lesson.organisation_id)
+    prices = kitchens.prices_of(lesson.organisation_id)
+    items = to_ingredients(lesson.recipe, kitchens.known_foods(lesson.organisation_id))
+    known = {name: food for food, name in state.plan.known.items()}  # what the bench calls it now, and the lesson
+    for row in rows:
+        made_of = state.plan.process.ingredients_of(row["food"])
+        lines = {lesson.process["foods"].get(known.get(part, part), {}).get("line") for part in made_of}
+        parts = [item for n, item in enumerate(items) if n in lines]
+        cost = cost_of_part(parts, row["grams"], prices, lesson.recipe.measures) if row["grams"] else None
+        row["cost"] = f"{cost} {decided.currency}" if cost is not None else None
+    return rows
 
 
 COLUMNS = ("bench", "place_in_log", "happened_at", "recorded_at", "kind", "what", "core_c", "by", "voided", "hash")
@@ -108,7 +132,8 @@ def _bench_cells(bench: Bench, unit: str) -> Iterator[dict[str, object]]:
     state, _ = selectors.bench_state(bench)
     for cells in (
         *(_event_cells(row) for row in pages.log_rows(bench, unit)),
-        *(_breach_cells(row) for row in pages.incident_rows(state)),
+        *(_breach_cells(row) for row in pages.incident_rows(state, 0.0)),
+        *(_waste_cells(row) for row in waste_of(bench, state)),
         *(_note_cells(row) for row in pages.note_rows(state)),
         *(_kept_cells(item) for item in shelf_items(bench)),
     ):
@@ -136,6 +161,11 @@ def _breach_cells(row: dict[str, Any]) -> dict[str, object]:
         "what": f"{row['title']}. {row['path']}",
         "voided": "OPEN" if row["incident"].open else row["done"],
     }
+
+
+def _waste_cells(row: dict[str, Any]) -> dict[str, object]:
+    told = ", ".join(text for text in (row["amount"], row["why"], row["cost"]) if text)
+    return {"happened_at": row["at"].isoformat(), "kind": "thrown away", "what": f"{row['food']}: {told}"}
 
 
 def _note_cells(row: dict[str, Any]) -> dict[str, object]:

@@ -2,9 +2,10 @@
 
 from foodsafety.lesson.after_pause import Back, coming_back
 from foodsafety.lesson.bounds import time_bounds
-from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_helps
+from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_helps, unsaid_waste
 from foodsafety.lesson.contacts import Foreseen, foreseen, live_step, unrinsed, would_breach
 from foodsafety.lesson.control_points import safety_plan
+from foodsafety.lesson.correcting import Correction, brick_corrections, corrections
 from foodsafety.lesson.entries import ENTRIES, may_send, read_entry
 from foodsafety.lesson.entries.kit import CLEANING
 from foodsafety.lesson.entries.pausing import WHY_PAUSED
@@ -29,6 +30,7 @@ from foodsafety.lesson.state import (
     Pause,
     PersonState,
     State,
+    Waste,
     is_ready,
     next_step,
     opening_state,
@@ -51,6 +53,7 @@ __all__ = [
     "Back",
     "Brick",
     "ControlPoint",
+    "Correction",
     "Entry",
     "Event",
     "FoodState",
@@ -70,11 +73,14 @@ __all__ = [
     "Slip",
     "State",
     "Told",
+    "Waste",
     "advance",
     "begun_s",
+    "brick_corrections",
     "bricks",
     "clock_of",
     "coming_back",
+    "corrections",
     "fold",
     "fold_on",
     "foreseen",
@@ -103,6 +109,7 @@ __all__ = [
     "under_names",
     "unproven_in",
     "unrinsed",
+    "unsaid_waste",
     "verdict_of",
     "would_breach",
     "would_keep",

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterable
 from dataclasses import replace
+from typing import Literal
 
 from foodsafety.contamination import Finding, weighed
 from foodsafety.foods import soil
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.plan import Plan
-from foodsafety.lesson.state import Incident, Noted, State
+from foodsafety.lesson.state import Incident, Noted, State, Waste
 
 SERVED_UNPROVEN = ("served-below-limit", "served-not-measured")
 _BY_CORE = (*SERVED_UNPROVEN, "probe-not-cleaned")
@@ -85,6 +86,18 @@ def mended_by_heat(plan: Plan, finding: Finding) -> str:
     """The food that going back on the heat, and being shown hot, would put right; "" if none."""
     names = (*finding.evidence.get("unproven", ()), finding.food)
     return "" if hopeless_by_heat(finding) else next((name for name in names if name in plan.provable), "")
+
+
+def throw_away(state: State, food: str, at_s: float, how: Literal["discarded", "remade"]) -> State:
+    """Food is thrown away: what it was for is the first breach of it that is open."""
+    rule = next((i.finding.rule for i in state.open_incidents if i.finding.food == food), "")
+    return changed(state, wasted=(*state.wasted, Waste(food=food, at_s=at_s, how=how, rule=rule)))
+
+
+def unsaid_waste(state: State) -> tuple[str, ...]:
+    """The foods that were thrown away of which nobody has said how much, each once."""
+    last = {row.food: row for row in state.wasted}
+    return tuple(food for food, row in last.items() if not row.unit)
 
 
 def mend(state: State, food: str, at_s: float, action: str, *, rules: Collection[str] = ()) -> State:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, Literal
 
 from foodsafety.contamination import BoardUses, Finding, Surfaces, Trace, foods_alone, opening_surfaces
 from foodsafety.lesson.changed import changed
@@ -52,6 +52,20 @@ class Incident:
     def open(self) -> bool:
         """True until a corrective action is recorded."""
         return self.mended_s is None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Waste:
+    """Food that was thrown away: by itself ("discarded") or to be made again ("remade"), for which breach's ``rule``
+    ("" for none), and how much somebody says it was: ``value`` in ``unit`` "g" or "pieces"; unit "unweighed" where
+    nobody weighed it, "" while nobody has said."""
+
+    food: str
+    at_s: float
+    how: Literal["discarded", "remade"]
+    rule: str = ""
+    value: float | None = None
+    unit: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -130,6 +144,7 @@ class State:
     waived: Mapping[str, str] = field(default_factory=dict)
     incidents: tuple[Incident, ...] = ()
     noted: tuple[Noted, ...] = ()
+    wasted: tuple[Waste, ...] = ()
     called_s: float | None = None
     timers: Mapping[str, Timer] = field(default_factory=dict)
     pause: Pause | None = None

@@ -1,7 +1,7 @@
 """A recipe looked over before a lesson: what is needed, cautions, who must not eat it, what it costs."""
 
 from foodsafety.review.cautions import Caution, caution_rules, find_cautions
-from foodsafety.review.costs import PRICE_UNITS, Price, PriceUnit, RecipeCost, bulk_saving, recipe_cost
+from foodsafety.review.costs import PRICE_UNITS, Price, PriceUnit, RecipeCost, bulk_saving, cost_of_part, recipe_cost
 from foodsafety.review.eaters import EatersJudged, NotFor, eater_groups, judge_eaters, not_for
 from foodsafety.review.read_through import HEAT_SOURCES, KitNeed, RecipeReview, review_recipe
 from foodsafety.review.shopping import ShoppingList, ToBuy, shop_sections, shopping_list
@@ -21,6 +21,7 @@ __all__ = [
     "ToBuy",
     "bulk_saving",
     "caution_rules",
+    "cost_of_part",
     "eater_groups",
     "find_cautions",
     "judge_eaters",

@@ -97,6 +97,21 @@ def recipe_cost(items: Sequence[Ingredient], prices: Mapping[str, Price], locale
     )
 
 
+def cost_of_part(
+    items: Sequence[Ingredient], grams: float, prices: Mapping[str, Price], locale: Locale
+) -> Decimal | None:
+    """What so much [g] of something made of these lines costs: its share by weight of what they cost, rounded up to the
+    cent; never more than all of it. None where a line has no price or no weight."""
+    weights = [weight_g(item, locale) for item in items if item.food]
+    costs = [line_cost(item, prices, locale).cost for item in items if item.food]
+    known = [weight for weight in weights if weight is not None]
+    total = sum((cost for cost in costs if cost is not None), Decimal(0))
+    if not known or len(known) < len(weights) or any(cost is None for cost in costs) or sum(known) <= 0:
+        return None
+    share = Decimal(str(min(1.0, positive(grams, "grams") / sum(known))))
+    return (total * share).quantize(Decimal("0.01"), rounding="ROUND_UP")
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BulkSaving:
     """A large pack beside the usual price. ``saves`` per kilogram or litre; ``keeps_months`` how long

@@ -43,6 +43,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "categorised": {"food": FOOD, "category": "soup_stew"},
     "named": {"food": FOOD, "name": "patties"},
     "gone": {"food": FOOD, "how": "discarded"},
+    "waste_said": {"food": FOOD, "unit": "g", "value": 240},
     "remade": {"food": FOOD},
     "cooked_again": {"food": FOOD},
     "waived": {"control": CONTROL, "reason": "the fridge has a display of its own"},

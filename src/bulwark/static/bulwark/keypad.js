@@ -107,7 +107,7 @@ export const keypad = {
       kind: button.kind,
       food: button.food,
       piece: button.piece,
-      unit: root.unit,
+      unit: button.unit ?? root.unit,
       probe: root.probe,
       outbox
     };
@@ -117,7 +117,9 @@ export const keypad = {
     question.hidden = true;
     box.querySelector("#keypad-title").textContent = button.heading;
     box.querySelector(".bw-keypad-limit").textContent = button.limit ?? "";
-    box.querySelector("[data-unit]").textContent = root.unit;
+    const degrees = entry.unit === "C" || entry.unit === "F"; // else an amount: no degrees, and never below nothing
+    box.querySelector("[data-unit]").textContent = degrees ? `°${entry.unit}` : ` ${entry.unit}`;
+    box.querySelector("[data-key=sign]").hidden = !degrees;
     box.querySelector("[data-take]").hidden = !("probe" in button);
     tell("");
     draw();
@@ -153,7 +155,7 @@ export const keypad = {
     text = asked.shown ?? String(row.data.value ?? "");
     box.querySelector("#keypad-title").textContent = "Look again";
     box.querySelector(".bw-keypad-limit").textContent = "";
-    box.querySelector("[data-unit]").textContent = row.data.unit ?? "";
+    box.querySelector("[data-unit]").textContent = row.data.unit ? `°${row.data.unit}` : "";
     box.classList.add("is-asking");
     typed.textContent = text;
     box.querySelector(".bw-keypad-value").hidden = !text;

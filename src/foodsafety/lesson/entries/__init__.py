@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 
 from foodsafety.lesson.entries.front import Answered, Called, Decided, Reopened, Voided, Waived
-from foodsafety.lesson.entries.keeping import Categorised, GoneAway, Named, Remade, Stored
+from foodsafety.lesson.entries.keeping import Categorised, GoneAway, Named, Remade, Stored, WasteSaid
 from foodsafety.lesson.entries.kit import Cleaned, Rinsed, Swapped
 from foodsafety.lesson.entries.pausing import BackSeen, HeatSaid, Paused, Resumed
 from foodsafety.lesson.entries.people import HandsWashed, Ready, Touched, Unwell, WashStarted
@@ -41,6 +41,7 @@ _CLASSES: tuple[type[Entry], ...] = (
     Named,
     GoneAway,
     Remade,
+    WasteSaid,
     CookedAgain,
     TimerSet,
     TimerNudged,

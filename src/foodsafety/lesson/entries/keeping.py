@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Literal, Self, cast
 
 from foodsafety.contamination import foods_alone, opening_surfaces
-from foodsafety.lesson.breaches import mend, record
+from foodsafety.lesson.breaches import mend, record, throw_away
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.contacts import eating
 from foodsafety.lesson.entry import AtBench, Entry, a_food, one_of, words
@@ -16,7 +16,7 @@ from foodsafety.lesson.naming import taken_names
 from foodsafety.lesson.plan import Plan
 from foodsafety.lesson.state import Move, State
 from foodsafety.lesson.telling import Telling
-from foodsafety.quantities import CoreError
+from foodsafety.quantities import CoreError, positive
 from foodsafety.shelf import storage_category_ids
 
 
@@ -100,12 +100,42 @@ class GoneAway(Entry):
         eaten = eating(state, self.food) if self.how == "eaten" else ()
         state = state.with_food(self.food, changed(held.under_control(at_s), gone=gone, kept=None))
         if self.how == "discarded":
-            return mend(state, self.food, at_s, "discarded"), ()
+            return mend(throw_away(state, self.food, at_s, "discarded"), self.food, at_s, "discarded"), ()
         return record(state, eaten, at_s), eaten
 
     def tell(self, telling: Telling, at_s: float, before: State, after: State) -> None:
         if self.how == "discarded":
             telling.discarded.add(self.food)
+
+
+# More than a kitchen throws away at once [g, pieces].
+_MOST_WASTE = 100_000
+
+
+@dataclass(frozen=True, slots=True)
+class WasteSaid(Entry):
+    """How much of a food was thrown away the last time: weighed [g], counted, or not weighed by anybody."""
+
+    kind: ClassVar[str] = "waste_said"
+    food: str
+    value: float | None
+    unit: Literal["g", "pieces", "unweighed"]
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        food = a_food(data, bench)
+        unit = cast(Literal["g", "pieces", "unweighed"], one_of(data, "unit", ("g", "pieces", "unweighed")))
+        value = None if unit == "unweighed" else positive(data.get("value"), "value")
+        if value is not None and value > _MOST_WASTE:
+            raise CoreError("value", "too_large", most=_MOST_WASTE)
+        return cls(food, value, unit)
+
+    def move(self, state: State, at_s: float) -> Move:
+        last = max((n for n, row in enumerate(state.wasted) if row.food == self.food), default=None)
+        if last is None:
+            return state, ()  # it was never thrown away: nothing to say how much of
+        said = replace(state.wasted[last], value=self.value, unit=self.unit)
+        return changed(state, wasted=(*state.wasted[:last], said, *state.wasted[last + 1 :])), ()
 
 
 def made_only_for(plan: Plan, food: str) -> frozenset[str]:
@@ -133,6 +163,7 @@ class Remade(Entry):
 
     def move(self, state: State, at_s: float) -> Move:
         parts = made_only_for(state.plan, self.food)
+        state = throw_away(state, self.food, at_s, "remade")
         return mend(forget(state, parts), self.food, at_s, "remade"), ()
 
     def tell(self, telling: Telling, at_s: float, before: State, after: State) -> None:
