@@ -61,6 +61,7 @@ INSTALLED_APPS = [
     "bulwark.lessons",
     "bulwark.bench",
     "bulwark.shelf",
+    "bulwark.debrief",
     "bulwark.records",
     "bulwark.devices",
     "bulwark.workbench",

@@ -4,6 +4,7 @@ from django.urls import path
 
 from bulwark.bench import views as bench
 from bulwark.board import views as board
+from bulwark.debrief import views as debrief
 from bulwark.devices import views as devices
 from bulwark.diary import views as diary
 from bulwark.flow import views as flow
@@ -144,6 +145,10 @@ urlpatterns = [
     path("benches/<int:bench_id>/flow.svg", flow.bench_flow_svg, name="bench_flow_svg"),
     path("benches/<int:bench_id>/flow.pdf", flow.bench_flow_pdf, name="bench_flow_pdf"),
     path("benches/<int:bench_id>/entry/", lessons.bench_entry, name="bench_entry"),
+    path("lessons/<int:lesson_id>/debrief/", debrief.debrief, name="debrief"),
+    path("lessons/<int:lesson_id>/debrief/moment/", debrief.debrief_moment, name="debrief_moment"),
+    path("lessons/<int:lesson_id>/debrief/teach/", debrief.debrief_teach, name="debrief_teach"),
+    path("lessons/<int:lesson_id>/debrief.pdf", debrief.debrief_pdf, name="debrief_pdf"),
     path("lessons/<int:lesson_id>/record/", records.record, name="record"),
     path("lessons/<int:lesson_id>/record/fragment/", records.record_fragment, name="record_fragment"),
     path("lessons/<int:lesson_id>/record.csv", records.record_csv, name="record_csv"),

@@ -6,8 +6,8 @@ import pytest
 from django.utils import timezone
 
 from bulwark.lessons import entering
-from bulwark.lessons.readings import READINGS
 from bulwark.lessons.models import Event, Lesson
+from bulwark.lessons.readings import READINGS
 from foodsafety.lesson import ENTRIES
 from tests.builders import demo_recipe
 from tests.core.lesson.test_events import RIGHT

@@ -33,6 +33,8 @@ class Lesson(models.Model):
     local_limits = models.JSONField(default=list, blank=True)
     # The recipe's steps were a proposal nobody had confirmed when this lesson was made.
     unconfirmed = models.BooleanField(default=False)
+    # What its debrief says is to be taught next: rules, in the order of the debrief.
+    teach_next = models.JSONField(default=list, blank=True)
     # What the plan asks of a step at the bench, by the step: smaller pieces, done before, one brought ready made.
     arranged = models.JSONField(default=dict, blank=True)
     starts_at = models.DateTimeField()

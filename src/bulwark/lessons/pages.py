@@ -210,6 +210,12 @@ def open_lines(lesson: Lesson) -> list[str]:
     return [recipe_wording.question(row) for row in questions if row.holds]
 
 
+def to_teach_now(lesson: Lesson) -> list[str]:
+    """What the last lesson's debrief says is to be taught in this one, until it is over."""
+    before = selectors.taught_before(lesson) if not lesson.over else None
+    return [wording.teach(rule) for rule in before.teach_next] if before else []
+
+
 def group_moved_on(lesson: Lesson) -> list[str]:
     """What the lesson's group says of who eats and the lesson does not know yet: it was said later."""
     if lesson.group is None:

@@ -196,6 +196,12 @@ def set_dishes(*, lesson: Lesson, dishes: Mapping[str, Iterable[str]]) -> None:
         bench.save(update_fields=["dishes"])
 
 
+def set_teach_next(*, lesson: Lesson, rules: Iterable[str]) -> None:
+    """What is to be taught next, by its rules."""
+    lesson.teach_next = [rule[:60] for rule in dict.fromkeys(rules)][:12]
+    lesson.save(update_fields=["teach_next"])
+
+
 def set_arranged(*, lesson: Lesson, steps: Mapping[str, str]) -> None:
     """What the plan asks of steps at the bench (see ``Lesson.arranged``), instead of what it asked before."""
     if dict(steps) != lesson.arranged:

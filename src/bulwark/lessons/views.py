@@ -122,6 +122,7 @@ def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
             "halves": halves,
             "half_wrong": not all(good for _text, good in halves),
             "other_half": lesson.first_half or selectors.second_half(lesson),
+            "to_teach": pages.to_teach_now(lesson),
             "week_later": lesson.starts_at + dt.timedelta(days=7),
             "groups": list(groups.groups_for(request.actor)),
             "may_reopen": lesson.closed_at and timezone.now() - lesson.closed_at < services.REOPEN_WITHIN,

@@ -199,6 +199,57 @@ def group_moved_on(rows: Sequence[str]) -> str:
     return _("The group has changed since: no dish of this lesson is checked for %(who)s.") % {"who": listed(rows)}
 
 
+def teach(rule: str) -> str:
+    """What to teach next, as a heading; the rule's own words where we have none."""
+    texts = {
+        "ready-to-eat-meets-raw": _("Wash and change kit before what is eaten as it is"),
+        "unwashed-hands": _("Wash hands after raw food, every time"),
+        "gloves-not-changed": _("Gloves that met raw food come off"),
+        "cooked-meets-raw": _("Clean tools and plates for cooked food"),
+        "ready-to-eat-meets-unwashed": _("Unwashed produce is not clean yet"),
+        "probe-not-cleaned": _("Clean the probe between readings"),
+        "core-temperature": _("Probe the thickest part of each piece"),
+        "allergen-contact": _("Keep the allergen apart, kit and hands too"),
+        "no-kill-step": _("Nothing raw is served raw"),
+        "produce-not-rinsed": _("Rinse what is eaten raw"),
+        "raw-meat-rinsed": _("Raw meat is not rinsed"),
+        "raw-tasted": _("Dough and batter are not tasted"),
+        "hands-on-arrival": _("Hands first, before anything else"),
+        "hands-after-raw": _("Hands again after raw food"),
+        "kit-after-raw": _("Board and bowl washed after raw food"),
+        "ready-to-eat-clean": _("Clean hands and kit for what is ready"),
+        "clean-utensils": _("Clean tongs for what is cooked"),
+        "raw-kept-apart": _("Raw food apart from ready food"),
+        "raw-out-of-fridge": _("Raw food out of the fridge last"),
+        "part-cooked": _("Part-cooked food goes on at once"),
+        "chilled-in-time": _("Cold food is measured cold"),
+        "fridge-cold": _("Look at the fridge first"),
+        "time-out": _("How long food stands out"),
+        "leftovers-labelled": _("A label before it goes in"),
+    }
+    return texts.get(rule, capital(rule.replace("-", " ")))
+
+
+def hands_name(learner: str) -> str:
+    """A learner's hands as a carrier."""
+    return _("%(name)s's hands") % {"name": learner}
+
+
+def ended_by() -> dict[str, str]:
+    """What ended that something carried a soil, by the kind of its entry."""
+    return {
+        "hands_washed": _("washed"),
+        "cleaned": _("washed"),
+        "swapped": _("changed"),
+        "rinsed": _("rinsed"),
+        "core_read": _("proven"),
+        "remade": _("made again"),
+        "gone": _("thrown away"),
+        "step_done": _("cooked"),
+        "joined": _("mixed in"),
+    }
+
+
 def control_name(control: ControlPoint) -> str:
     """What a brick is called on the wall."""
     first = control.foods[0] if control.foods else ""

@@ -6,6 +6,7 @@ from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_h
 from foodsafety.lesson.contacts import Foreseen, foreseen, live_step, unrinsed, would_breach
 from foodsafety.lesson.control_points import safety_plan
 from foodsafety.lesson.correcting import Correction, brick_corrections, corrections
+from foodsafety.lesson.debrief import Catch, Lane, ToTeach, best_catch, lanes, state_at, teach_next
 from foodsafety.lesson.entries import ENTRIES, may_send, read_entry
 from foodsafety.lesson.entries.kit import CLEANING
 from foodsafety.lesson.entries.pausing import WHY_PAUSED
@@ -52,6 +53,7 @@ __all__ = [
     "AtBench",
     "Back",
     "Brick",
+    "Catch",
     "ControlPoint",
     "Correction",
     "Entry",
@@ -62,6 +64,7 @@ __all__ = [
     "Incident",
     "Kept",
     "KeptFood",
+    "Lane",
     "Names",
     "Noted",
     "Pause",
@@ -72,10 +75,12 @@ __all__ = [
     "ReplayedLog",
     "Slip",
     "State",
+    "ToTeach",
     "Told",
     "Waste",
     "advance",
     "begun_s",
+    "best_catch",
     "brick_corrections",
     "bricks",
     "clock_of",
@@ -86,6 +91,7 @@ __all__ = [
     "foreseen",
     "is_ready",
     "kept_food",
+    "lanes",
     "left_s",
     "live_step",
     "may_send",
@@ -102,7 +108,9 @@ __all__ = [
     "safety_plan",
     "settle",
     "standing_why",
+    "state_at",
     "storage_categories",
+    "teach_next",
     "thrown_away",
     "time_bounds",
     "to_watch",

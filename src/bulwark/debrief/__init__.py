@@ -1,0 +1,1 @@
+"""After the lesson: replayed at the moment it began to go wrong."""
