@@ -189,9 +189,8 @@ def main() -> int:
     told = {name: sum(row[name] for row in judged) for name in ("lost", "doubled", "waiting")}
     refused = [line for row in judged for line in row["refused"]]
     same = sum(row["same"] for row in judged)
-    print(
-        f"{asked.lessons} lessons, {len(rows)} benches, {entries} entries acknowledged in {time.monotonic() - began:.0f} s"
-    )
+    took_s = time.monotonic() - began
+    print(f"{asked.lessons} lessons, {len(rows)} benches, {entries} entries acknowledged in {took_s:.0f} s")
     print(f"faults: {sum(made.values())} ({', '.join(f'{name} {n}' for name, n in sorted(made.items()))})")
     print(f"lost {told['lost']}, doubled {told['doubled']}, never taken {told['waiting']}, refused {len(refused)}")
     for line in refused[:5]:
