@@ -93,6 +93,8 @@ def hands_of(state: State, learner: str, now_s: float) -> tuple[str, str]:
     person = state.person(learner)
     if person.unwell:
         return "away", _("not handling food")
+    if person.away:
+        return "away", _("not here")
     if person.washing_s is not None and now_s - person.washing_s < _WASH_FORGOTTEN_S:
         return "dry", _("washing")
     soils = state.surfaces.get(learner, {})
@@ -129,6 +131,10 @@ def _of_people(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, 
     return {
         "ready": lambda: _("%(who)s is ready to handle food") % {"who": who},
         "unwell": lambda: _("%(who)s does not handle food today") % {"who": who},
+        "came": lambda: _("%(who)s came to the bench: hands to be washed") % {"who": who},
+        "went": lambda: (
+            (_("%(who)s went to another bench") if data.get("why") == "moved" else _("%(who)s left")) % {"who": who}
+        ),
         "wash_started": lambda: _("%(who)s starts washing hands") % {"who": who},
         "hands_washed": lambda: (
             _("%(who)s washed hands, %(s)s s of scrubbing") % {"who": who, "s": f"{float(data['scrub_s']):g}"}
@@ -247,6 +253,8 @@ def kind_name(kind: str) -> str:
         "observed": _("Something was seen"),
         "on_heat": _("On the heat"),
         "off_heat": _("Off the heat"),
+        "came": _("Somebody came"),
+        "went": _("Somebody left"),
         "ambient_read": _("The room was measured"),
         "stored": _("Put away"),
         "named": _("A food has another name"),

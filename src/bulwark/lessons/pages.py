@@ -344,6 +344,17 @@ def incident_rows(state: State, now_s: float) -> list[dict[str, Any]]:
     ]
 
 
+def may_not_eat(bench: Bench, learner: str) -> str:
+    """A warning where the group's list says that somebody has an allergy to what a bench cooks; "" for none known."""
+    group = bench.lesson.group
+    row = next((one for one in groups.learners_of(group) if one.name == learner), None) if group else None
+    if row is None or not row.allergies:
+        return ""
+    process = selectors.plan_at(bench).process
+    inside = {tag for food in process.foods.values() for tag in food.allergens}
+    return wording.allergic_here(learner, bench.name, sorted(row.allergies & inside))
+
+
 def waste_rows(state: State) -> list[dict[str, Any]]:
     """What was thrown away: when, what, how much and for which reason, and whether somebody has yet to say."""
     zone = timezone.get_current_timezone()
@@ -383,6 +394,9 @@ def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
         "call": call_wording.bench_call(state, tuple(row["brick"] for row in rows), now_s),
         "notes": note_rows(state),
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
+        "here": state.present,
+        "away": [name for name in state.learners if state.person(name).away],
+        "others": [row for row in bench.lesson.benches.all() if row.pk != bench.pk],
         "new_id": uuid.uuid4(),
         "timers": [(name, timer.name, round(timer.rings_s - now_s)) for name, timer in state.running],
         "unit": unit,

@@ -18,8 +18,17 @@ from bulwark.lessons import wording
 from bulwark.lessons.adapters import as_half, from_changes, half_titles
 from bulwark.lessons.context import context_hash
 from bulwark.lessons.models import Bench, Device, Event, Hurt, JoinTry, Learner, Lesson
-from bulwark.lessons.selectors import LATE_WITHIN, at_bench, forget_open_bench, is_sent_away, lesson_now, names_of
+from bulwark.lessons.selectors import (
+    LATE_WITHIN,
+    at_bench,
+    bench_state,
+    forget_open_bench,
+    is_sent_away,
+    lesson_now,
+    names_of,
+)
 from bulwark.people.actors import Actor
+from foodsafety.foods import soils as known_soils
 from foodsafety.lesson import Entry, may_send, read_entry
 from foodsafety.planning import Stop, halved, rotated
 from foodsafety.quantities import CoreError
@@ -29,7 +38,7 @@ from foodsafety.rules import LocalChange, profile_digest, rule_profile
 _CODE_LETTERS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"
 
 
-LessonTrouble = Literal["begun", "closed", "not_open", "sent_away", "long_over", "no_stop", "is_half"]
+LessonTrouble = Literal["begun", "closed", "not_open", "sent_away", "long_over", "no_stop", "is_half", "at_two_benches"]
 
 
 class LessonError(Exception):
@@ -407,9 +416,39 @@ def _read(bench: Bench, kind: str, data: Mapping[str, Any]) -> Entry:
         try:
             return read_entry(kind, data, here)
         except CoreError as wrong:
+            if wrong.why == "not_at_this_bench":  # somebody who came later: the log knows
+                return read_entry(kind, data, replace(here, learners=bench_state(bench)[0].learners))
             if wrong.field not in ("food", "foods"):
                 raise
     return read_entry(kind, data, replace(here, plan=replace(here.plan, known=names_of(bench).known)))
+
+
+def come_to(*, bench: Bench, learner: str, by: Actor, soils: Iterable[str] = ()) -> None:
+    """Somebody joins a bench while the lesson runs, with what is on their hands from elsewhere. Raises CoreError for no
+    name, and LessonError ("at_two_benches") for one who stands at another bench."""
+    for other in bench.lesson.benches.all():
+        if other.pk != bench.pk and learner in bench_state(other)[0].present:
+            raise LessonError("at_two_benches")
+    _says(bench, by, "came", {"learner": learner, "soils": sorted(soils)})
+
+
+def go_from(*, bench: Bench, learner: str, by: Actor, why: str = "left") -> None:
+    """Somebody leaves a bench. Raises CoreError for one who is not there."""
+    _says(bench, by, "went", {"learner": learner, "why": why})
+
+
+@transaction.atomic
+def move_to(*, bench: Bench, to: Bench, learner: str, by: Actor) -> None:
+    """Somebody goes from one bench to another, with what is on their hands. Raises CoreError, and then neither log
+    has an entry."""
+    soils = known_soils().keys() & bench_state(bench)[0].surfaces.get(learner, {}).keys()
+    go_from(bench=bench, learner=learner, by=by, why="moved")
+    come_to(bench=to, learner=learner, by=by, soils=soils)
+
+
+def _says(bench: Bench, by: Actor, kind: str, data: Mapping[str, Any]) -> None:
+    """An entry that the front makes now."""
+    record_event(bench=bench, by=by, kind=kind, data=data, event_id=uuid.uuid4(), at=lesson_now(bench.lesson))
 
 
 _INSERT = """

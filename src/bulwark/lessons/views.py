@@ -284,6 +284,32 @@ def bench_entry(request: ActorRequest, bench_id: int) -> HttpResponse:
 
 
 @login_required
+@require_POST
+def bench_people(request: ActorRequest, bench_id: int) -> HttpResponse:
+    """Somebody comes late, leaves, or goes to another bench."""
+    bench = get_object_or_404(selectors.benches_for(request.actor), pk=bench_id)
+    who, to = request.POST.get("who", "").strip()[:24], request.POST.get("to", "")
+    try:
+        if to == "here":
+            services.come_to(bench=bench, learner=who, by=request.actor)
+            if warned := pages.may_not_eat(bench, who):
+                messages.warning(request, warned)
+        elif to == "away":
+            services.go_from(bench=bench, learner=who, by=request.actor)
+        else:
+            rows = selectors.benches_for(request.actor).filter(lesson_id=bench.lesson_id)
+            other = get_object_or_404(rows, pk=int(to) if to.isdecimal() and len(to) < 10 else 0)
+            services.move_to(bench=bench, to=other, learner=who, by=request.actor)
+            if warned := pages.may_not_eat(other, who):
+                messages.warning(request, warned)
+    except CoreError as wrong:
+        messages.error(request, _("Not recorded. %(why)s") % {"why": error_sentence(wrong)})
+    except services.LessonError as wrong:
+        messages.error(request, _("Not recorded. %(why)s") % {"why": wording.lesson_refusal(wrong.code)})
+    return redirect("bench_detail", bench_id)
+
+
+@login_required
 @require_http_methods(["GET", "POST"])
 def bench_enter(request: ActorRequest, bench_id: int) -> HttpResponse:
     """Any entry for a bench, of any moment of its lesson: what an assistant saw, or what a tablet could not send."""

@@ -230,6 +230,14 @@ def teach(rule: str) -> str:
     return texts.get(rule, capital(rule.replace("-", " ")))
 
 
+def allergic_here(learner: str, bench: str, tags: Sequence[str]) -> str:
+    """Somebody comes to a bench that cooks what they are allergic to; "" where it does not."""
+    if not tags:
+        return ""
+    told = {"who": learner, "bench": bench, "tags": listed(tags)}
+    return _("%(who)s is allergic to what %(bench)s cooks: %(tags)s. They do not handle or eat it; you decide.") % told
+
+
 def hands_name(learner: str) -> str:
     """A learner's hands as a carrier."""
     return _("%(name)s's hands") % {"name": learner}
@@ -381,6 +389,7 @@ def lesson_refusal(code: str) -> str:
         "begun": _("The lesson has begun: it keeps the limits it began with."),
         "closed": _("This lesson is over."),
         "not_open": _("This lesson has not been started."),
+        "at_two_benches": _("They stand at another bench of this lesson: let them go from there first."),
         "sent_away": _("This tablet was sent away from the bench."),
         "is_half": _("The recipe is cooked over two lessons already."),
         "no_stop": _("The recipe cannot be stopped there safely any more. Take the split back on the plan board."),

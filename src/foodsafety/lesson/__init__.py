@@ -10,7 +10,7 @@ from foodsafety.lesson.debrief import Catch, Lane, ToTeach, best_catch, lanes, s
 from foodsafety.lesson.entries import ENTRIES, may_send, read_entry
 from foodsafety.lesson.entries.kit import CLEANING
 from foodsafety.lesson.entries.pausing import WHY_PAUSED
-from foodsafety.lesson.entries.people import TOUCHED
+from foodsafety.lesson.entries.people import TOUCHED, WHY_WENT
 from foodsafety.lesson.entries.steps import begun_s, left_s
 from foodsafety.lesson.entries.watching import SEEN, WATCHED
 from foodsafety.lesson.entry import AtBench, Entry, Event
@@ -50,6 +50,7 @@ __all__ = [
     "TOUCHED",
     "WATCHED",
     "WHY_PAUSED",
+    "WHY_WENT",
     "AtBench",
     "Back",
     "Brick",

@@ -26,10 +26,12 @@ class Wash:
 @dataclass(frozen=True, kw_only=True)
 class PersonState:
     """One learner: what was checked, whether they may handle food, and their washes. ``washing_s`` is
-    when a wash that has not ended began, ``off`` what the last one took off their hands."""
+    when a wash that has not ended began, ``off`` what the last one took off their hands; ``away``: left, or at another
+    bench now."""
 
     ready: frozenset[str] = frozenset()
     unwell: bool = False
+    away: bool = False
     washing_s: float | None = None
     washed: Wash | None = None
     first_wash: Wash | None = None
@@ -169,8 +171,9 @@ class State:
 
     @property
     def present(self) -> tuple[str, ...]:
-        """Learners who may handle food: those not sent away as unwell."""
-        return tuple(name for name in self.learners if not self.person(name).unwell)
+        """Learners who may handle food: those here, and not sent away as unwell."""
+        rows = ((name, self.person(name)) for name in self.learners)
+        return tuple(name for name, person in rows if not (person.unwell or person.away))
 
     @property
     def open_incidents(self) -> tuple[Incident, ...]:

@@ -9,7 +9,7 @@ from foodsafety.lesson.entries.front import Answered, Called, Decided, Reopened,
 from foodsafety.lesson.entries.keeping import Categorised, GoneAway, Named, Remade, Stored, WasteSaid
 from foodsafety.lesson.entries.kit import Cleaned, Rinsed, Swapped
 from foodsafety.lesson.entries.pausing import BackSeen, HeatSaid, Paused, Resumed
-from foodsafety.lesson.entries.people import HandsWashed, Ready, Touched, Unwell, WashStarted
+from foodsafety.lesson.entries.people import Came, HandsWashed, Ready, Touched, Unwell, WashStarted, Went
 from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, Counted, FridgeRead, Observed
 from foodsafety.lesson.entries.steps import CookedAgain, LeftOut, OffHeat, OnHeat, StepDone
 from foodsafety.lesson.entries.timers import TimerAnswered, TimerNudged, TimerSet
@@ -20,6 +20,8 @@ from foodsafety.quantities import CoreError
 _CLASSES: tuple[type[Entry], ...] = (
     Ready,
     Unwell,
+    Came,
+    Went,
     WashStarted,
     HandsWashed,
     Touched,

@@ -6,14 +6,17 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
-from foodsafety.contamination import Finding, Trace, clear_carriers
+from foodsafety.contamination import Finding, Trace, clear_carriers, opening_surfaces
+from foodsafety.foods import soils
 from foodsafety.lesson.changed import changed
-from foodsafety.lesson.entry import AtBench, Entry, a_learner, many_of, one_of
-from foodsafety.lesson.state import READY_CHECKS, Move, State, Wash
+from foodsafety.lesson.entry import AtBench, Entry, a_learner, a_name, many_of, one_of
+from foodsafety.lesson.state import READY_CHECKS, Move, PersonState, State, Wash
 from foodsafety.lesson.telling import Telling, Told
-from foodsafety.quantities import finite
+from foodsafety.quantities import CoreError, finite
 from foodsafety.recipes import Step
 
+# Why somebody is at the bench no more.
+WHY_WENT = ("left", "moved")
 TOUCHED = {"face": "person", "hair": "person", "phone": "person", "cough": "person", "bin": "waste"}
 
 
@@ -49,6 +52,49 @@ class Unwell(Entry):
 
     def move(self, state: State, at_s: float) -> Move:
         return state.with_person(self.learner, unwell=True), ()
+
+
+@dataclass(frozen=True, slots=True)
+class Came(Entry):
+    """Somebody joins the bench while the lesson runs, or comes back to it: their hands are unwashed, with the ``soils``
+    that they had at another bench on them, and nothing is known of whether they may handle food."""
+
+    kind: ClassVar[str] = "came"
+    front_only: ClassVar[bool] = True
+    learner: str
+    soils: tuple[str, ...]
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        name, process = a_name(data), bench.plan.process
+        if name in process.tools or name in process.food_ids:
+            raise CoreError("learner", "id_names_two", id=name)
+        return cls(name, many_of(data, "soils", soils()) if data.get("soils") else ())
+
+    def move(self, state: State, at_s: float) -> Move:
+        names = state.learners if self.learner in state.learners else (*state.learners, self.learner)
+        fresh = opening_surfaces(state.plan.process, people=(self.learner,), unwashed=True)
+        brought = {name: Trace((self.learner,)) for name in self.soils}
+        surfaces = {**state.surfaces, self.learner: {**fresh.get(self.learner, {}), **brought}}
+        people = {**state.people, self.learner: PersonState()}
+        return changed(state, learners=names, surfaces=surfaces, people=people), ()
+
+
+@dataclass(frozen=True, slots=True)
+class Went(Entry):
+    """Somebody leaves the bench: for home, or for another bench. What they did stays what it was."""
+
+    kind: ClassVar[str] = "went"
+    front_only: ClassVar[bool] = True
+    learner: str
+    why: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_learner(data, bench), one_of(data, "why", WHY_WENT))
+
+    def move(self, state: State, at_s: float) -> Move:
+        return state.with_person(self.learner, away=True, washing_s=None), ()
 
 
 @dataclass(frozen=True, slots=True)
