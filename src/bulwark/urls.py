@@ -146,6 +146,7 @@ urlpatterns = [
     path("benches/<int:bench_id>/flow.pdf", flow.bench_flow_pdf, name="bench_flow_pdf"),
     path("benches/<int:bench_id>/entry/", lessons.bench_entry, name="bench_entry"),
     path("benches/<int:bench_id>/people/", lessons.bench_people, name="bench_people"),
+    path("lessons/<int:lesson_id>/rehearse/", lessons.lesson_rehearse, name="lesson_rehearse"),
     path("lessons/<int:lesson_id>/debrief/", debrief.debrief, name="debrief"),
     path("lessons/<int:lesson_id>/debrief/moment/", debrief.debrief_moment, name="debrief_moment"),
     path("lessons/<int:lesson_id>/debrief/teach/", debrief.debrief_teach, name="debrief_teach"),

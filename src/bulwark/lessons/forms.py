@@ -8,8 +8,10 @@ from django.utils.translation import gettext as _
 from bulwark.groups.rosters import bench_lines, twice_seated
 from bulwark.groups.wording import at_two_benches
 from bulwark.lessons import wording
+from bulwark.lessons.crews import PACES, Crewed, Rehearsal
 from bulwark.lessons.models import Bench
 from bulwark.people.forms import ManyWords, SaidForm
+from foodsafety.lesson import CREWS, PLANTED
 from foodsafety.rules import profile_ids
 
 FIRST_YEAR, LAST_YEAR = 2000, 2100
@@ -97,6 +99,36 @@ class EducatorEntryForm(SaidForm):
             data["tools"] = tools.splitlines()
         value = self.cleaned_data.get("value")
         return data if value is None else {**data, "value": value}
+
+
+class RehearseForm(SaidForm):
+    """How a lesson is rehearsed; a slip, a crew and a minute for each bench, named by its number."""
+
+    pace = forms.TypedChoiceField(choices=[(n, n) for n in PACES], coerce=int)
+    seed = forms.IntegerField(min_value=1, max_value=9999)
+
+    def __init__(self, *args: Any, lesson: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.benches = list(lesson.benches.all())
+        for bench in self.benches:
+            self.fields[f"slip-{bench.pk}"] = forms.ChoiceField(
+                choices=[("", ""), *((name, name) for name in PLANTED)], required=False
+            )
+            self.fields[f"crew-{bench.pk}"] = forms.ChoiceField(choices=[(name, name) for name in CREWS])
+            self.fields[f"min-{bench.pk}"] = forms.IntegerField(min_value=0, max_value=600, required=False)
+
+    def asked(self) -> Rehearsal:
+        """What was asked for."""
+        data = self.cleaned_data
+        rows = {
+            bench.name: Crewed(
+                crew=data[f"crew-{bench.pk}"],
+                slip=data[f"slip-{bench.pk}"],
+                from_min=float(data[f"min-{bench.pk}"] or 0),
+            )
+            for bench in self.benches
+        }
+        return Rehearsal(seed=data["seed"], benches=rows)
 
 
 class HurtForm(SaidForm):

@@ -44,6 +44,8 @@ class Lesson(models.Model):
     # A rehearsed lesson runs faster than the clock on the wall.
     pace = models.PositiveSmallIntegerField(default=1)
     rehearsal = models.BooleanField(default=False)
+    # How it is rehearsed: the seed, and for each bench its crew, its slip and from which minute on.
+    rehearsed = models.JSONField(default=dict, blank=True)
     # Of a recipe over two lessons the second knows the first, which keeps what it begins with.
     first_half = models.OneToOneField(
         "self", on_delete=models.SET_NULL, null=True, blank=True, related_name="second_half"

@@ -1,6 +1,7 @@
 """What the educator's pages show, put together from states, drawings and wording."""
 
 import datetime as dt
+import secrets
 import uuid
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
@@ -12,6 +13,7 @@ from bulwark.groups import selectors as groups
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, selectors, wording
 from bulwark.lessons.adapters import as_half, to_care
+from bulwark.lessons.crews import PACE, PACES
 from bulwark.lessons.models import Bench, Device, Event, Lesson
 from bulwark.lessons.variants import variants_of
 from bulwark.people.actors import Actor
@@ -19,7 +21,9 @@ from bulwark.presentation import care, phrases
 from bulwark.recipes import wording as recipe_wording
 from foodsafety.contamination import rule_source
 from foodsafety.lesson import (
+    CREWS,
     PHASES,
+    PLANTED,
     Correction,
     Incident,
     Plan,
@@ -208,6 +212,20 @@ def open_lines(lesson: Lesson) -> list[str]:
     """What nobody has answered about the lesson's steps and could hide a hazard, in words."""
     questions = open_questions((), lesson.process, process_from(lesson.process))
     return [recipe_wording.question(row) for row in questions if row.holds]
+
+
+def rehearse_page(lesson: Lesson) -> dict[str, Any]:
+    """What can be asked of a rehearsal."""
+    return {
+        "lesson": lesson,
+        "paces": PACES,
+        "pace": PACE,
+        "error": "",
+        "seed": secrets.randbelow(9998) + 1,
+        "slips": [(name, wording.slip_name(name)) for name in PLANTED],
+        "crews": [(name, wording.crew_name(name)) for name in CREWS],
+        "benches": list(lesson.benches.all()),
+    }
 
 
 def to_teach_now(lesson: Lesson) -> list[str]:

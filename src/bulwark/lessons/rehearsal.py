@@ -9,11 +9,11 @@ from django.db import close_old_connections
 from django.utils import timezone
 
 from bulwark.lessons import selectors, services
+from bulwark.lessons.crews import PACE, Crewed, Rehearsal, rehearsal_of
 from bulwark.lessons.models import Bench, Lesson
 from bulwark.people.actors import bench_actor
-from foodsafety.lesson import Event, Slip, rehearse
+from foodsafety.lesson import Event, Slip, crewed, plant, rehearse
 
-PACE = 30
 # One planted slip in the demo: it is the third bench that slices cucumber with raw hands.
 SLIP_BENCH = 2
 SLIP: Slip = "unwashed_hands"
@@ -41,13 +41,30 @@ def copy_for_rehearsal(lesson: Lesson) -> Lesson:
 
 
 def script(lesson: Lesson, *, seed: int = 7) -> list[tuple[float, Bench, Event]]:
-    """Every entry of every bench in the order they happen; the same seed gives the same lesson."""
-    rows = []
+    """Every entry of every bench in the order they reach the log; the same seed gives the same lesson."""
+    asked = rehearsal_of(lesson)
+    seed = asked.seed if asked.benches is not None else seed
+    rows: list[tuple[float, Bench, Event]] = []
     for i, bench in enumerate(lesson.benches.all()):
-        slip: Slip = SLIP if i == SLIP_BENCH else "none"
-        for event in rehearse(selectors.plan_at(bench), selectors.learners_of(bench), seed=seed * 100 + i, slip=slip):
-            rows.append((event.at_s, bench, event))
+        slip: Slip = SLIP if i == SLIP_BENCH and asked.benches is None else "none"
+        plan, learners = selectors.plan_at(bench), selectors.learners_of(bench)
+        events = rehearse(plan, learners, seed=seed * 100 + i, slip=slip)
+        own = (asked.benches or {}).get(bench.name, Crewed())
+        planted = plant(plan, learners, events, own.slip, from_s=own.from_min * 60) if own.slip else None
+        rows += [(at_s, bench, event) for at_s, event in crewed(planted or events, own.crew)]
     return sorted(rows, key=lambda row: row[0])
+
+
+def no_place_for(lesson: Lesson, asked: Rehearsal) -> list[str]:
+    """The benches whose slip the lesson has no place for."""
+    found = []
+    for i, bench in enumerate(lesson.benches.all()):
+        own = (asked.benches or {}).get(bench.name, Crewed())
+        plan, learners = selectors.plan_at(bench), selectors.learners_of(bench)
+        events = rehearse(plan, learners, seed=asked.seed * 100 + i)
+        if own.slip and plant(plan, learners, events, own.slip, from_s=own.from_min * 60) is None:
+            found.append(bench.name)
+    return found
 
 
 def _begun(lesson: Lesson) -> dt.datetime:
@@ -91,9 +108,12 @@ def play(lesson: Lesson, *, until_s: float | None = None, wait: bool = True) -> 
     return made
 
 
-def start(*, lesson: Lesson, pace: int = PACE) -> Lesson:
+def start(*, lesson: Lesson, pace: int = PACE, asked: Rehearsal | None = None) -> Lesson:
     """Begins a rehearsal of a lesson in the background; the lesson in which it plays."""
     rehearsed = copy_for_rehearsal(lesson)
+    if asked is not None:
+        rehearsed.rehearsed = asked.stored()
+        rehearsed.save(update_fields=["rehearsed"])
     services.open_lesson(lesson=rehearsed, rehearsal_pace=pace)
 
     def run() -> None:

@@ -131,6 +131,23 @@ def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
 
 
 @login_required
+@require_http_methods(["GET", "POST"])
+def lesson_rehearse(request: ActorRequest, lesson_id: int) -> HttpResponse:
+    """How a lesson is rehearsed: at which speed, with which crews, and which slips from when on."""
+    lesson = get_object_or_404(selectors.lessons_with_benches(request.actor), pk=lesson_id)
+    if request.method == "GET":
+        return render(request, "lessons/rehearse.html", pages.rehearse_page(lesson))
+    form = forms.RehearseForm(request.POST, lesson=lesson)
+    names = rehearsal.no_place_for(lesson, form.asked()) if form.is_valid() else []
+    wrong = wording.no_place_for_slip(names) if names else "" if form.is_valid() else form.first_error()
+    if wrong:
+        context = {**pages.rehearse_page(lesson), "error": wrong, "seed": request.POST.get("seed", "")[:8]}
+        return render(request, "lessons/rehearse.html", context, status=422)
+    rehearsed = rehearsal.start(lesson=lesson, pace=form.cleaned_data["pace"], asked=form.asked())
+    return redirect("wall", rehearsed.pk)
+
+
+@login_required
 @require_POST
 def lesson_open(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Starts the lesson, or rehearses it."""

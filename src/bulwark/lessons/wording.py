@@ -238,6 +238,56 @@ def allergic_here(learner: str, bench: str, tags: Sequence[str]) -> str:
     return _("%(who)s is allergic to what %(bench)s cooks: %(tags)s. They do not handle or eat it; you decide.") % told
 
 
+def slip_name(slip: str) -> str:
+    """A slip that can be planted in a rehearsal."""
+    return {
+        "no_wash_on_arrival": _("one does not wash on arrival"),
+        "short_wash": _("a hand-wash of six seconds"),
+        "no_wash_after_raw": _("no hand-wash after raw food"),
+        "salad_by_raw_hands": _("raw hands on what is eaten as it is"),
+        "kit_not_cleaned": _("kit not cleaned after raw food"),
+        "kit_only_wiped": _("kit only wiped after raw food"),
+        "fridge_not_read": _("the fridge is not looked at"),
+        "fridge_warm": _("a warm fridge"),
+        "not_measured": _("nothing is probed"),
+        "one_piece_measured": _("only one piece is probed"),
+        "too_low_and_served": _("too low, and served"),
+        "cold_not_measured": _("cold food is not measured"),
+        "cold_too_warm": _("cold food too warm"),
+        "raw_left_out": _("raw food left out for hours"),
+        "left_standing": _("food left standing for hours"),
+        "nothing_put_away": _("nothing is put away"),
+        "part_cooked_left": _("part-cooked food is left"),
+        "cough": _("a cough before the salad"),
+        "phone": _("a telephone before the salad"),
+        "hair_touched": _("hair touched before the salad"),
+        "bin_touched": _("the bin touched before the salad"),
+        "apron_off": _("no apron"),
+        "hair_loose": _("hair not tied back"),
+        "ring_on": _("jewellery on"),
+        "cut_uncovered": _("a cut not covered"),
+        "ill_and_at_work": _("somebody ill goes on"),
+        "not_rinsed": _("produce not rinsed"),
+        "done_too_early": _("done far too early"),
+    }[slip]
+
+
+def crew_name(crew: str) -> str:
+    """How a rehearsed crew works."""
+    return {
+        "steady": _("as planned"),
+        "slow": _("slow"),
+        "silent": _("logs nothing after the beginning"),
+        "offline": _("ten minutes without a network"),
+    }[crew]
+
+
+def no_place_for_slip(names: Sequence[str]) -> str:
+    """Benches for which a slip was chosen that cannot happen there."""
+    told = {"benches": listed(names)}
+    return _("The slip chosen for %(benches)s has no place in this lesson, or not so late: choose another.") % told
+
+
 def hands_name(learner: str) -> str:
     """A learner's hands as a carrier."""
     return _("%(name)s's hands") % {"name": learner}

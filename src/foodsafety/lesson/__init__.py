@@ -23,6 +23,7 @@ from foodsafety.lesson.plan import PHASES, ControlPoint, Phase, Plan
 from foodsafety.lesson.proving import pieces_needed, settle, thrown_away, unproven_in, verdict_of
 from foodsafety.lesson.replay import ReplayedLog, process_from_log
 from foodsafety.lesson.simulate import SLIPS, Slip, rehearse
+from foodsafety.lesson.slips import CREWS, PLANTED, crewed, plant
 from foodsafety.lesson.standing import clock_of
 from foodsafety.lesson.state import (
     READY_CHECKS,
@@ -41,8 +42,10 @@ from foodsafety.lesson.watching import to_watch
 
 __all__ = [
     "CLEANING",
+    "CREWS",
     "ENTRIES",
     "PHASES",
+    "PLANTED",
     "READY_CHECKS",
     "SEEN",
     "SERVED_UNPROVEN",
@@ -87,6 +90,7 @@ __all__ = [
     "clock_of",
     "coming_back",
     "corrections",
+    "crewed",
     "fold",
     "fold_on",
     "foreseen",
@@ -102,6 +106,7 @@ __all__ = [
     "next_step",
     "opening_state",
     "pieces_needed",
+    "plant",
     "process_from_log",
     "read_entry",
     "rehearse",

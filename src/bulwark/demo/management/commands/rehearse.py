@@ -10,6 +10,7 @@ from django.db import OperationalError
 
 from bulwark.demo.hostel import demo_lesson
 from bulwark.lessons import rehearsal, services
+from bulwark.lessons.crews import PACE
 
 
 class Command(BaseCommand):
@@ -27,7 +28,7 @@ class Command(BaseCommand):
         if options["wait_for"]:
             self._wait(options["wait_for"])
         rehearsed = rehearsal.copy_for_rehearsal(lesson)
-        services.open_lesson(lesson=rehearsed, rehearsal_pace=rehearsal.PACE)
+        services.open_lesson(lesson=rehearsed, rehearsal_pace=PACE)
         self.stdout.write(f"Rehearsing: open the wall at {options['wait_for']}lessons/{rehearsed.pk}/wall/")
         try:
             made = rehearsal.play(rehearsed)
