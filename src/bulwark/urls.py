@@ -145,6 +145,7 @@ urlpatterns = [
     path("benches/<int:bench_id>/flow.svg", flow.bench_flow_svg, name="bench_flow_svg"),
     path("benches/<int:bench_id>/flow.pdf", flow.bench_flow_pdf, name="bench_flow_pdf"),
     path("benches/<int:bench_id>/entry/", lessons.bench_entry, name="bench_entry"),
+    path("benches/<int:bench_id>/card/", lessons.bench_card, name="bench_card"),
     path("benches/<int:bench_id>/people/", lessons.bench_people, name="bench_people"),
     path("lessons/<int:lesson_id>/rehearse/", lessons.lesson_rehearse, name="lesson_rehearse"),
     path("lessons/<int:lesson_id>/debrief/", debrief.debrief, name="debrief"),
