@@ -45,6 +45,8 @@ def told(row: Walked) -> str:
         "unproven": row.unproven,
         "not called": cooked.uncalled,
         "not laid": row.never_laid,
+        "card refused": row.paper,
+        "not laid on paper": row.paper_open,
         "words": list(dict.fromkeys(row.words)),
     }
     for what, found in groups.items():
@@ -64,6 +66,8 @@ def total(rows: list[Walked]) -> str:
         "questions": sum(row.questions for row in rows),
         "readings or entries refused": sum(len(row.cooked.refused) for row in rows),
         "bricks not laid": sum(len(row.never_laid) for row in rows),
+        "cards refused": sum(bool(row.paper) for row in rows),
+        "bricks not laid on paper": sum(len(row.paper_open) for row in rows),
         "unproven and not told": sum(len(row.unproven) for row in rows),
         "records that differ": sum(bool(row.lost) for row in rows),
         "machine-made words": sum(len(set(row.words)) for row in rows),

@@ -1,4 +1,5 @@
-"""One recipe text, one educator, one bench: from paste to record through the running program."""
+"""One recipe text, one educator, a bench with a tablet and one on paper: from paste to record through the running
+program."""
 
 import csv
 import io
@@ -10,6 +11,7 @@ from contextlib import AbstractContextManager, contextmanager
 from dataclasses import dataclass, field
 from xml.etree.ElementTree import Element
 
+from tests.walk import paper
 from tests.walk.cook import Cook, Cooked, Slips
 from tests.walk.tablet import SentTablet, Tablet
 from tests.walk.texts import Text
@@ -22,6 +24,7 @@ MACHINE_MADE = re.compile(
 # More questions than this about one recipe are not being answered.
 MOST_QUESTIONS = 20
 BENCH, LEARNERS, GROUP = "Gannet", "SD, RO", "Skerry crew"
+PAPER_BENCH, PAPER_LEARNERS = "Tern", "MO, VH"
 # A pack is printed within a minute.
 MOST_POLLS = 120
 Joins = Callable[[str, str], AbstractContextManager[Tablet]]
@@ -43,6 +46,10 @@ class Walked:
     never_laid: list[str] = field(default_factory=list)
     unproven: list[str] = field(default_factory=list)
     lost: str = ""
+    # What was wrong with the card of the bench on paper, its rows, and which of its bricks stay open all the same.
+    paper: list[str] = field(default_factory=list)
+    card_rows: int = 0
+    paper_open: list[str] = field(default_factory=list)
     words: list[str] = field(default_factory=list)
 
     @property
@@ -56,6 +63,7 @@ class Walked:
             or cooked.uncalled
             or self.lost
             or self.unproven
+            or self.paper
             or self.words
         )
 
@@ -187,7 +195,7 @@ class Walk:
         if form is None:
             return self._stop(page, "no lesson can be made")
         group = next((row.get("value") or "" for row in page.all("option") if words_of(row) == GROUP), "")
-        page = self.educator.send(form, benches=f"{BENCH}: {LEARNERS}", group_id=group)
+        page = self.educator.send(form, benches=f"{BENCH}: {LEARNERS}\n{PAPER_BENCH}: {PAPER_LEARNERS}", group_id=group)
         found = re.search(r"/lessons/(\d+)/", page.url)
         if found is None:
             return self._stop(page, "the lesson was not made")
@@ -259,6 +267,7 @@ class Walk:
             self.walked.cooked = Cook(tablet, slips=slips).cook()
         for where, words in self.walked.cooked.words:
             self.walked.words += [f"{where}: {found}" for found in machine_made(words)]
+        self._paper()
         self._look(self.educator.get(f"/lessons/{self.lesson}/wall/"), "wall")
         form = self.educator.get(f"/lessons/{self.lesson}/").form(f"/lessons/{self.lesson}/close/")
         if form is None:
@@ -269,6 +278,24 @@ class Walk:
             self.educator.send(again)
         return None
 
+    def _paper(self) -> None:
+        """The card of the bench on paper, typed in before the lesson ends."""
+        page = self.educator.get(f"/lessons/{self.lesson}/")
+        link = next(
+            (
+                row.get("href")
+                for row in page.all("a")
+                if "/benches/" in (row.get("href") or "") and PAPER_BENCH in words_of(row)
+            ),
+            None,
+        )
+        if link is None:
+            self.walked.paper.append("the bench on paper is not on the lesson's page")
+            return
+        clock = time.strftime("%H:%M:%S", time.localtime(time.time() - 1))
+        self.walked.card_rows, wrong = paper.type_in(self.educator, self.educator.get(link), clock)
+        self.walked.paper += [wrong] if wrong else []
+
     def _calls(self) -> int:
         """What anybody has been told so far, as the record has it."""
         page = self.educator.get(f"/lessons/{self.lesson}/record/")
@@ -278,12 +305,14 @@ class Walk:
     def _record(self) -> None:
         page = self.educator.get(f"/lessons/{self.lesson}/record/")
         self._look(page, "record")
-        bricks = [row for row in page.all("li") if row.get("data-rule")]
-        open_ones = [row for row in bricks if (row.get("class") or "") not in ("is-laid", "is-mended")]
+        open_ones = _open_bricks(page, BENCH)
         self.walked.never_laid = [words_of(row) for row in open_ones]
         self.walked.unproven = [words_of(row) for row in open_ones if self._unproven(row, page)]
+        on_paper = _open_bricks(page, PAPER_BENCH)
+        self.walked.paper_open = [words_of(row) for row in on_paper]
+        self.walked.paper += [f"unproven: {words_of(row)}" for row in on_paper if self._unproven(row, page)]
         rows = csv.DictReader(_body(self.educator.get(f"/lessons/{self.lesson}/record.csv").text))
-        written = Counter(row["kind"] for row in rows)
+        written = Counter(row["kind"] for row in rows if row["bench"] == BENCH)
         did = self.walked.cooked.did
         self.walked.lost = ", ".join(
             f"{kind}: {n} done, {written[kind]} in the record" for kind, n in did.items() if written[kind] != n
@@ -307,6 +336,15 @@ class Walk:
             words_of(row) for row in page.all() if row.get("role") == "alert" or "is-error" in (row.get("class") or "")
         ]
         self.walked.stopped = f"{why} ({page.status}): {' / '.join(said)[:300]}"
+
+
+def _open_bricks(page: Page, bench: str) -> list[Element]:
+    """The bricks of a bench in the record that are neither laid nor mended."""
+    for section in page.all("section", cls="bw-record-bench"):
+        if words_of(next(find(section, "h2"))).startswith(bench):
+            rows = [row for row in find(section, "li") if row.get("data-rule")]
+            return [row for row in rows if (row.get("class") or "") not in ("is-laid", "is-mended")]
+    return []
 
 
 def _headline(page: Page) -> str:

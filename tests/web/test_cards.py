@@ -5,8 +5,11 @@ import datetime as dt
 import pytest
 from django.utils import timezone
 
-from bulwark.lessons import cards, selectors
+from bulwark.lessons import selectors
 from bulwark.lessons.models import Event, Lesson
+from bulwark.pack import cards
+from bulwark.pack.pages import _cards as cards_page
+from bulwark.pack.selectors import Pack
 from foodsafety.lesson import bricks
 from tests.web.conftest import Hostel
 
@@ -25,7 +28,7 @@ def filled(hostel: Hostel, **more: object) -> dict[str, object]:
     """Everything ticked and timed, as on a card that went well."""
     began = timezone.localtime(hostel.lesson.began_at)
     typed: dict[str, object] = {}
-    for n, row in enumerate(cards.rows_of(hostel.puffin)):
+    for n, row in enumerate(cards.rows_of(Pack(hostel.lesson), hostel.puffin)):
         at = (began + dt.timedelta(minutes=3 * n + 1)).strftime("%H:%M")
         typed[f"at-{row.name}"] = at if row.timed else ""
         if row.people:
@@ -36,7 +39,7 @@ def filled(hostel: Hostel, **more: object) -> dict[str, object]:
         elif row.choices:
             typed[row.name] = ["fridge" if "kofta" in row.of else "eaten"]
         for piece in row.readings:
-            typed[f"{row.name}-{piece}"] = "80" if row.kind == "core_read" else "3.5"
+            typed[f"{row.name}-{piece}"] = "176" if row.kind == "core_read" else "38"
     return {**typed, **more}
 
 
@@ -58,17 +61,17 @@ def test_a_whole_card_is_a_whole_wall(hostel: Hostel) -> None:
 
 
 def test_a_time_on_which_a_clock_hangs_has_to_be_written_and_nothing_is_entered_without(hostel: Hostel) -> None:
-    heat = next(row for row in cards.rows_of(hostel.puffin) if row.timed and row.kind == "step")
+    heat = next(row for row in cards.rows_of(Pack(hostel.lesson), hostel.puffin) if row.timed and row.kind == "step")
     answer = enter(hostel, filled(hostel, **{f"at-{heat.name}": ""}))
 
     assert answer.status_code == 422
     assert "The time is needed here" in answer.content.decode()
     assert not Event.objects.filter(bench=hostel.puffin).exists()
-    assert 'value="80"' in answer.content.decode(), "what was typed is kept"
+    assert 'value="176"' in answer.content.decode(), "what was typed is kept"
 
 
 def test_what_is_not_ticked_is_not_said(hostel: Hostel) -> None:
-    core = next(row for row in cards.rows_of(hostel.puffin) if row.kind == "core_read")
+    core = next(row for row in cards.rows_of(Pack(hostel.lesson), hostel.puffin) if row.kind == "core_read")
     enter(hostel, filled(hostel, **{f"{core.name}-{piece}": "" for piece in core.readings}))
     state = selectors.bench_state(hostel.puffin)[0]
 
@@ -80,7 +83,7 @@ def test_what_is_not_ticked_is_not_said(hostel: Hostel) -> None:
     [
         ({"at-fridge": "25:99"}, "fridge"),
         ({"fridge-1": "cold"}, "fridge"),
-        ({"fridge-1": "400"}, ""),
+        ({"fridge-1": "4000"}, ""),
     ],
 )
 def test_what_cannot_be_is_named_by_its_row(hostel: Hostel, more: dict[str, str], why: str) -> None:
@@ -91,15 +94,40 @@ def test_what_cannot_be_is_named_by_its_row(hostel: Hostel, more: dict[str, str]
     assert not Event.objects.filter(bench=hostel.puffin).exists()
 
 
-def test_times_that_go_backwards_are_refused(hostel: Hostel) -> None:
-    last = [row for row in cards.rows_of(hostel.puffin) if row.timed][-1]
-    early = timezone.localtime(hostel.lesson.began_at).strftime("%H:%M")
-    answer = enter(hostel, filled(hostel, **{f"at-{last.name}": early}))
+def test_times_that_go_to_and_fro_are_put_in_order(hostel: Hostel) -> None:
+    """Several people work at once: a row further down may have been done before."""
+    rows = [row for row in cards.rows_of(Pack(hostel.lesson), hostel.puffin) if row.kind == "step"]
+    early = (timezone.localtime(hostel.lesson.began_at) + dt.timedelta(minutes=2)).strftime("%H:%M")
+    assert enter(hostel, filled(hostel, **{f"at-{rows[3].name}": early})).status_code == 302
 
-    assert "The card goes in its order" in answer.content.decode()
+    done = [row.data["step"] for row in Event.objects.filter(bench=hostel.puffin, kind="step_done").order_by("seq")]
+    assert done[0] == rows[3].of
+
+
+def test_the_printed_card_asks_for_every_row_that_is_typed_in(hostel: Hostel) -> None:
+    pack = Pack(hostel.lesson)
+    card = cards_page(pack)["cards"][0]
+    printed = [row["what"] for row in card["rows"]]
+    typed = [row for row in cards.rows_of(pack, card["bench"]) if row.kind not in ("ready", "wash", "step")]
+
+    assert {row.kind for row in typed} >= {"fridge_read", "core_read", "kept"}
+    assert [what for what in printed if what in {row.says for row in typed}] == [row.says for row in typed]
 
 
 def test_an_empty_card_says_so_and_a_strangers_is_not_there(hostel: Hostel) -> None:
     assert "Nothing on the card is ticked" in enter(hostel, {}).content.decode()
     other = Hostel("Gull Rock Hostel").client()
     assert other.get(f"/benches/{hostel.puffin.pk}/card/").status_code == 404
+
+
+def test_a_card_is_typed_in_in_the_unit_it_was_printed_in(hostel: Hostel) -> None:
+    """38 °C read as 100 °F must not become 100 °C, which would be cooked."""
+    client = hostel.client()
+    client.post("/unit/", {"unit": "C"})
+    core = next(row for row in cards.rows_of(Pack(hostel.lesson), hostel.puffin) if row.kind == "core_read")
+    assert "°F" in client.get(f"/benches/{hostel.puffin.pk}/card/").content.decode()
+    typed = filled(hostel, **{f"{core.name}-{piece}": "100" for piece in core.readings})
+    client.post(f"/benches/{hostel.puffin.pk}/card/", typed)
+
+    read = [row.data["core_c"] for row in Event.objects.filter(bench=hostel.puffin, kind="core_read")]
+    assert read and max(read) < 38

@@ -15,8 +15,8 @@ from foodsafety.lesson import (
     Incident,
     State,
     corrections,
-    live_step,
     remade_helps,
+    soiled,
     would_breach,
 )
 from foodsafety.recipes import Step
@@ -73,17 +73,10 @@ def _interlock(state: State, step: Step, learner: str, findings: tuple[Finding, 
 
 def _cleaning(state: State, step: Step, learner: str, findings: Sequence[Finding]) -> tuple[Fix, ...]:
     """The hands and the tools of the step that carry one of the soils found, with their remedies."""
-    soils = {finding.soil for finding in findings}
-    # The hands that really do it: serving is done by hand though no recipe says so.
-    hands = _carrying(state, soils, live_step(state, step, (learner,)).hands)
-    tools = _carrying(state, soils, step.tools)
+    hands, kit = soiled(state, step, learner, findings)
     wash = [Fix(kind="wash", who=name) for name in hands]
+    tools = tuple(kit)
     return (*wash, *([Fix(kind="clean", tools=tools, done=bench_wording.cleaned(tools))] if tools else []))
-
-
-def _carrying(state: State, soils: set[str], carriers: Sequence[str]) -> tuple[str, ...]:
-    """Those that carry any of the soils now."""
-    return tuple(name for name in carriers if soils & set(state.surfaces.get(name, ())))
 
 
 def fixes_of(state: State, finding: Finding, tablet: Tablet) -> tuple[Fix, ...]:

@@ -17,7 +17,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from bulwark.groups import selectors as groups
 from bulwark.kitchens import selectors as kitchens
-from bulwark.lessons import cards, entering, event_stream, forms, pages, rehearsal, selectors, services, wording
+from bulwark.lessons import entering, event_stream, forms, pages, rehearsal, selectors, services, wording
 from bulwark.lessons.readings import READINGS, question_reading
 from bulwark.people import services as people_services
 from bulwark.people.actors import ActorRequest
@@ -352,29 +352,6 @@ def bench_enter(request: ActorRequest, bench_id: int) -> HttpResponse:
     chosen = {value for _, values in sent.lists() for value in values}
     typed = {"rows": rows, "at": sent.get("at", ""), "wrong": wrong, "chosen": chosen}
     return render(request, "lessons/enter.html", {**context, **typed}, status=422 if wrong else 200)
-
-
-@login_required
-@require_http_methods(["GET", "POST"])
-def bench_card(request: ActorRequest, bench_id: int) -> HttpResponse:
-    """A bench's card on paper, typed in afterwards in one pass."""
-    bench = get_object_or_404(selectors.benches_for(request.actor), pk=bench_id)
-    if bench.lesson.opened_at is None:
-        messages.error(request, wording.lesson_refusal("not_open"))
-        return redirect("bench_detail", bench_id)
-    data, many, wrong = request.POST.dict(), dict(request.POST.lists()), ""
-    if request.method == "POST":
-        try:
-            entries = cards.entries_of(bench, data, many, request.actor.unit)
-            made = services.type_in_card(bench=bench, by=request.actor, entries=entries)
-            messages.success(request, wording.card_entered(made))
-            return redirect("bench_detail", bench_id)
-        except CoreError as found:
-            wrong = wording.card_wrong(found.field, error_sentence(found))
-        except services.LessonError as closed:
-            wrong = wording.lesson_refusal(closed.code)
-    context = {**cards.card_page(bench, data, many), "wrong": wrong, "unit": request.actor.unit}
-    return render(request, "lessons/card.html", context, status=422 if wrong else 200)
 
 
 @login_required

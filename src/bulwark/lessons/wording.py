@@ -6,7 +6,6 @@ Numbers are never rounded towards safe: a hot reading is cut down, a cold one is
 from collections.abc import Sequence
 
 from django.utils.translation import gettext as _
-from django.utils.translation import ngettext
 
 from bulwark.presentation.phrases import (
     capital,
@@ -287,16 +286,6 @@ def no_place_for_slip(names: Sequence[str]) -> str:
     """Benches for which a slip was chosen that cannot happen there."""
     told = {"benches": listed(names)}
     return _("The slip chosen for %(benches)s has no place in this lesson, or not so late: choose another.") % told
-
-
-def card_entered(count: int) -> str:
-    """That a card is in the log."""
-    return ngettext("%(n)d entry typed in.", "%(n)d entries typed in, in the order of the card.", count) % {"n": count}
-
-
-def card_wrong(row: str, why: str) -> str:
-    """What is wrong with a row of a card."""
-    return why if row == "card" else f"{row}: {why}"
 
 
 def hands_name(learner: str) -> str:

@@ -16,14 +16,15 @@ from bulwark.lessons import pages as lesson_pages
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.adapters import step_texts
 from bulwark.pack import wording
+from bulwark.pack.cards import printed_rows
 from bulwark.pack.field import Field
-from bulwark.pack.selectors import Pack
+from bulwark.pack.selectors import Pack, steps_in_order
 from bulwark.presentation.phrases import duration
 from bulwark.recipes import wording as recipe_wording
 from bulwark.recipes.wording import tool
 from bulwark.shelf.selectors import brought_to
 from foodsafety.foods import AllergenSet, allergens_for
-from foodsafety.planning import planning_figures, step_task
+from foodsafety.planning import planning_figures
 from foodsafety.recipes import Process
 from foodsafety.review import ToBuy, review_recipe
 
@@ -146,19 +147,19 @@ def _cards(pack: Pack) -> dict[str, Any]:
     plan = lesson_pages.plan_page(pack.lesson, pack.lesson.profile, lessons.profile_of(pack.lesson).unit)
     duties = {row.name: ", ".join(row.duties) for row in roles_of(pack.lesson.group)} if pack.lesson.group else {}
     cards = []
-    for number, bench in enumerate(lessons.benches_of(pack.lesson), start=1):
+    for bench in lessons.benches_of(pack.lesson):
         rows = [row for row in page.get("table", []) if row["bench"] in (bench.name, "")]
         steps = step_texts(pack.lesson, bench.dishes)
+        said = [{**row, "detail": steps.get(row["step"], {}).get("detail", "")} for row in _washes_as_one(rows)]
+        said = printed_rows(pack, bench, said) if said else []
         cards.append(
             {
                 "bench": bench,
-                "rows": [
-                    {**row, "detail": steps.get(row["step"], {}).get("detail", "")} for row in _washes_as_one(rows)
-                ],
+                "rows": said,
                 "roles": [
                     (one.initials, one.role, duties.get(one.role, "")) for one in bench.learners.all() if one.role
                 ],
-                "kit_order": _kit_order(pack, number, bench),
+                "kit_order": _kit_order(pack, bench),
                 "limits": lesson_pages.limits_of(lessons.plan_at(bench)),
             }
         )
@@ -182,17 +183,13 @@ def _washes_as_one(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
     return [first if row is washes[0] else row for row in rows if row is washes[0] or row not in washes]
 
 
-def _kit_order(pack: Pack, number: int, bench: lessons.Bench) -> list[tuple[str, list[str]]]:
+def _kit_order(pack: Pack, bench: lessons.Bench) -> list[tuple[str, list[str]]]:
     """Which food each board and knife of a bench meets, in the order of the plan: what is raw stands out by its
     order."""
-    process, starts = lessons.plan_at(bench).process, pack.board.shown.starts
-    titles = lessons.step_titles(pack.lesson)
-    order = sorted(
-        process.steps, key=lambda step: (starts.get(step_task(number, step.id), -1), process.step_index[step.id])
-    )
+    process, titles = lessons.plan_at(bench).process, lessons.step_titles(pack.lesson)
     kinds = ("board", "chopping_board", "cutting_board", "knife", "bowl", "mixing_bowl", "tongs")
     found: dict[str, list[str]] = {}
-    for step in order:
+    for step in steps_in_order(pack, bench):
         for name in step.tools:
             if process.tools[name].kind in kinds:
                 found.setdefault(name, []).append(titles[step.id])

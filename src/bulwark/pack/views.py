@@ -13,7 +13,9 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from bulwark.board import services as boards
 from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
-from bulwark.pack import pages, selectors, services, wording
+from bulwark.lessons import services as lesson_services
+from bulwark.lessons import wording as lesson_wording
+from bulwark.pack import cards, pages, selectors, services, wording
 from bulwark.pack.field import Field
 from bulwark.pack.forms import PackForm, TalkingForm
 from bulwark.people.actors import ActorRequest
@@ -133,3 +135,27 @@ def talking(request: ActorRequest) -> HttpResponse:
         messages.success(request, _("Kept: the next run sheet has them."))
         return redirect("talking")
     return render(request, "pack/talking.html", {"lines": selectors.talking_of(request.actor.organisation)})
+
+
+@login_required
+@require_http_methods(["GET", "POST"])
+def bench_card(request: ActorRequest, bench_id: int) -> HttpResponse:
+    """A bench's card on paper, typed in afterwards in one pass."""
+    bench = get_object_or_404(lessons.benches_for(request.actor), pk=bench_id)
+    if bench.lesson.opened_at is None:
+        messages.error(request, lesson_wording.lesson_refusal("not_open"))
+        return redirect("bench_detail", bench_id)
+    found, data, many, wrong = selectors.Pack(bench.lesson), request.POST.dict(), dict(request.POST.lists()), ""
+    unit = lessons.profile_of(bench.lesson).unit  # as the card was printed, whatever the screen shows elsewhere
+    if request.method == "POST":
+        try:
+            entries = cards.entries_of(found, bench, data, many, unit)
+            made = lesson_services.type_in_card(bench=bench, by=request.actor, entries=entries)
+            messages.success(request, wording.card_entered(made))
+            return redirect("bench_detail", bench_id)
+        except CoreError as not_taken:
+            wrong = wording.card_wrong(not_taken.field, error_sentence(not_taken))
+        except lesson_services.LessonError as closed:
+            wrong = lesson_wording.lesson_refusal(closed.code)
+    context = {**cards.card_page(found, bench, data, many), "wrong": wrong, "unit": unit}
+    return render(request, "pack/card.html", context, status=422 if wrong else 200)

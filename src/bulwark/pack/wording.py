@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
-from bulwark.presentation.phrases import duration
+from bulwark.presentation.phrases import capital, duration, listed
 from foodsafety.cooling import FieldWater
 from foodsafety.review import ToBuy
 
@@ -253,3 +255,33 @@ def hand_station(water: FieldWater, people: int, washes: int, *, produce_known: 
 
 def _litres(litres: float) -> str:
     return f"{-(-litres // 1):g}"
+
+
+def hands_between() -> str:
+    """A wash of hands that the recipe does not say, on a bench's card."""
+    return _("Hands again: they have raw food on them")
+
+
+def kit_between(kit: Sequence[str]) -> str:
+    """Kit to be cleaned that the recipe does not say, on a bench's card."""
+    return _("Clean and sanitise: %(kit)s") % {"kit": listed(kit)}
+
+
+def middle_of(food: str) -> str:
+    """A reading of the middle of a food, on a bench's card."""
+    return _("In the middle of the %(food)s, each piece") % {"food": food}
+
+
+def reads_cold(food: str) -> str:
+    """A reading of what was chilled, on a bench's card."""
+    return _("%(food)s reads, cold") % {"food": capital(food)}
+
+
+def card_entered(count: int) -> str:
+    """That a card is in the log."""
+    return ngettext("%(n)d entry typed in.", "%(n)d entries typed in, in the order of the card.", count) % {"n": count}
+
+
+def card_wrong(row: str, why: str) -> str:
+    """What is wrong with a row of a card."""
+    return why if row == "card" else f"{row}: {why}"

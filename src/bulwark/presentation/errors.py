@@ -153,7 +153,6 @@ SENTENCES: Mapping[str, Text] = {
     "not_an_object": _l("An object is needed."),
     "nothing_ticked": _l("Nothing on the card is ticked."),
     "time_needed": _l("The time is needed here: a clock of the food hangs on it."),
-    "out_of_order": _l("%(value)s is before the time of a row above it. The card goes in its order."),
     "not_happened_yet": _l("%(value)s has not been yet."),
     "not_at_this_bench": _l("“%(learner)s” is not at this bench."),
     "not_in_the_lesson": _l("That is not within the lesson."),

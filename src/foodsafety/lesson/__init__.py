@@ -1,6 +1,7 @@
 """A lesson: its control points, the events of a bench, the state they fold to, and what the evidence shows."""
 
 from foodsafety.lesson.after_pause import Back, coming_back
+from foodsafety.lesson.between import Between, Owed, owed_after, soiled, washed_between
 from foodsafety.lesson.bounds import time_bounds
 from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_helps, unsaid_waste
 from foodsafety.lesson.contacts import Foreseen, foreseen, live_step, unrinsed, would_breach
@@ -56,6 +57,7 @@ __all__ = [
     "WHY_WENT",
     "AtBench",
     "Back",
+    "Between",
     "Brick",
     "Catch",
     "ControlPoint",
@@ -71,6 +73,7 @@ __all__ = [
     "Lane",
     "Names",
     "Noted",
+    "Owed",
     "Pause",
     "PersonState",
     "Phase",
@@ -105,6 +108,7 @@ __all__ = [
     "names_given",
     "next_step",
     "opening_state",
+    "owed_after",
     "pieces_needed",
     "plant",
     "process_from_log",
@@ -113,6 +117,7 @@ __all__ = [
     "remade_helps",
     "safety_plan",
     "settle",
+    "soiled",
     "standing_why",
     "state_at",
     "storage_categories",
@@ -125,6 +130,7 @@ __all__ = [
     "unrinsed",
     "unsaid_waste",
     "verdict_of",
+    "washed_between",
     "would_breach",
     "would_keep",
 ]

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
 from django.utils import timezone
 from django.utils.translation import gettext as _
 
-from bulwark.lessons import selectors
-from bulwark.lessons.models import Bench
-from foodsafety.lesson import READY_CHECKS, Plan
+from bulwark.lessons import selectors as lessons
+from bulwark.lessons.selectors import Bench
+from bulwark.pack import wording
+from bulwark.pack.selectors import Pack, steps_in_order, washes_between
+from foodsafety.lesson import READY_CHECKS, Between, Plan
 from foodsafety.quantities import CoreError, c_from_f
 from foodsafety.recipes import Step
 
@@ -33,6 +35,7 @@ class Row:
     people: tuple[str, ...] = ()
     readings: tuple[str, ...] = ()
     choices: tuple[tuple[str, str], ...] = ()
+    kit: tuple[str, ...] = ()
 
 
 @dataclass(slots=True)
@@ -48,17 +51,26 @@ class Typed:
         self.entries.append((kind, data, at))
 
 
-def rows_of(bench: Bench) -> list[Row]:
-    """A bench's card from the top down."""
-    plan, learners = selectors.plan_at(bench), selectors.bench_state(bench)[0].learners
-    titles = selectors.step_titles(bench.lesson)
+def rows_of(pack: Pack, bench: Bench) -> list[Row]:
+    """A bench's card from the top down, in the order of the plan, as it is printed."""
+    plan, learners = lessons.plan_at(bench), lessons.bench_state(bench)[0].learners
+    titles = lessons.step_titles(bench.lesson)
     rows = [Row("ready", "ready", _("Ready: all five ticked"), people=learners)]
     if any(c.rule == "fridge-cold" for c in plan.controls):
         rows.append(Row("fridge", "fridge_read", _("The fridge reads"), timed=True, readings=("1",)))
     rows.append(Row("arrive", "wash", _("Hands on arrival, counted to the end"), people=learners))
     first_raw = next((c.steps[0] for c in plan.controls if c.rule == "raw-out-of-fridge" and c.steps), "")
-    for step in plan.process.steps:
-        rows += _rows_at(plan, step, titles[step.id], learners, first_raw)
+    washes, order = washes_between(pack, bench), steps_in_order(pack, bench)
+    readings = list(_readings(plan, order))
+    for step in order:
+        own = _row_at(step, titles[step.id], learners, step.id == first_raw)
+        before, after = (
+            [row for n, wash in enumerate(washes) if wash.step == step.id and wash.after is late
+             for row in _rows_between(n, wash, learners)]
+            for late in (False, True)
+        )  # fmt: skip
+        early, late = ([row for at, is_late, row in readings if at == step.id and is_late is k] for k in (False, True))
+        rows += [*before, *early, own, *late, *after]
     chosen = (
         ("fridge", _("into the fridge")), ("freezer", _("into the freezer")),
         ("eaten", _("all eaten")), ("discarded", _("thrown away")),
@@ -70,34 +82,57 @@ def rows_of(bench: Bench) -> list[Row]:
     return [*rows, *kept]
 
 
+def _rows_between(n: int, wash: Between, learners: tuple[str, ...]) -> list[Row]:
+    """What has to be washed here though the recipe does not say so."""
+    rows = [Row(f"wash-{n}", "wash", wording.hands_between(), people=learners)] if wash.hands else []
+    return [*rows, *([Row(f"clean-{n}", "clean", wording.kit_between(wash.kit), kit=wash.kit)] if wash.kit else [])]
+
+
 def _kept(plan: Plan) -> tuple[str, ...]:
     return next((c.foods for c in plan.controls if c.rule == "leftovers-labelled"), plan.process.serve)
 
 
-def _rows_at(plan: Plan, step: Step, title: str, learners: tuple[str, ...], first_raw: str) -> list[Row]:
-    """The row of a step, and of what is measured once it is done."""
+def _row_at(step: Step, title: str, learners: tuple[str, ...], first_raw: bool) -> Row:
+    """The row of a step."""
     if step.do == "wash_hands":
-        return [Row(f"step-{step.id}", "wash", title, of=step.id, people=learners)]
-    timed = step.do in _TIMED or step.id == first_raw
-    rows = [Row(f"step-{step.id}", "step", title, of=step.id, timed=timed, doer=step.do not in ("probe", "serve"))]
+        return Row(f"step-{step.id}", "wash", title, of=step.id, people=learners)
+    timed = step.do in _TIMED or first_raw
+    return Row(f"step-{step.id}", "step", title, of=step.id, timed=timed, doer=step.do not in ("probe", "serve"))
+
+
+def _readings(plan: Plan, order: Sequence[Step]) -> Iterator[tuple[str, bool, Row]]:
+    """What is measured: at which step, whether behind it, and its row. A middle is read where the recipe probes it,
+    else once it comes off the heat; what was chilled is read before it is served."""
+    at = {step.id: n for n, step in enumerate(order)}
     pieces = tuple(str(n + 1) for n in range(plan.profile.pieces))
     for control in plan.controls:
-        if control.rule == "core-temperature" and control.due_after and control.due_after[-1] == step.id:
+        if control.rule == "core-temperature" and control.due_after:
+            due = control.due_after[-1]
             for food in control.measured:
-                says = _("In the middle of the %(food)s, each piece") % {"food": food}
-                rows.append(Row(f"core-{step.id}-{food}", "core_read", says, of=food, timed=True, readings=pieces))
-        if control.rule == "chilled-in-time" and control.steps and control.steps[-1] == step.id:
+                probed = (s.id for s in order[at[due] + 1 :] if s.do == "probe" and food in s.foods)
+                says = wording.middle_of(food)
+                yield (
+                    next(probed, due),
+                    True,
+                    Row(f"core-{due}-{food}", "core_read", says, of=food, timed=True, readings=pieces),
+                )
+        if control.rule == "chilled-in-time" and control.steps:
+            due = control.steps[-1]
+            served = next((s.id for s in order[at[due] + 1 :] if s.do == "serve"), None)
             for food in control.foods:
-                says = _("%(food)s reads, cold") % {"food": food}
-                rows.append(Row(f"cold-{step.id}-{food}", "cold_read", says, of=food, timed=True, readings=("1",)))
-    return rows
+                row = Row(
+                    f"cold-{due}-{food}", "cold_read", wording.reads_cold(food), of=food, timed=True, readings=("1",)
+                )
+                yield served or due, served is None, row
 
 
-def entries_of(bench: Bench, data: Mapping[str, str], many: Mapping[str, Sequence[str]], unit: str) -> list[Any]:
+def entries_of(
+    pack: Pack, bench: Bench, data: Mapping[str, str], many: Mapping[str, Sequence[str]], unit: str
+) -> list[Any]:
     """The entries of a card in its order: kind, what it says, and when. A time that nobody wrote lies between its
     neighbours; where a clock hangs on it, it has to be written. Raises CoreError naming the row."""
-    typed, plan = Typed(data, many), selectors.plan_at(bench)
-    for row in rows_of(bench):
+    typed, plan = Typed(data, many), lessons.plan_at(bench)
+    for row in rows_of(pack, bench):
         _add(typed, row, bench, unit, plan.scrub_s)
     if not typed.entries:
         raise CoreError("card", "nothing_ticked")
@@ -118,6 +153,8 @@ def _add(typed: Typed, row: Row, bench: Bench, unit: str, scrub_s: float) -> Non
             typed.add("hands_washed", at, learner=name, scrub_s=scrub_s)
         if row.of and ticked:
             typed.add("step_done", at, step=row.of, by=[])
+    elif row.kind == "clean" and ticked:
+        typed.add("cleaned", at, tools=list(row.kit), how="clean")
     elif row.kind == "step" and ticked:
         by = typed.data.get(f"by-{row.name}", "")
         typed.add("step_done", at, step=row.of, by=[by] if by else [])
@@ -151,31 +188,55 @@ def _clock(bench: Bench, text: str, says: str) -> dt.datetime | None:
     began = timezone.localtime(bench.lesson.began_at)
     at = began.replace(hour=clock.hour, minute=clock.minute, second=clock.second, microsecond=0)
     at = at if at >= began.replace(second=0, microsecond=0) else at + dt.timedelta(days=1)  # past midnight
-    if at > selectors.lesson_now(bench.lesson):
+    if at > lessons.lesson_now(bench.lesson):
         raise CoreError(says, "not_happened_yet", value=text[:20])
     return max(at, began)
 
 
 def _at_their_times(bench: Bench, entries: Sequence[tuple[str, dict[str, Any], dt.datetime | None]]) -> list[Any]:
-    """Each entry with its time: those that nobody wrote are spread between their neighbours, in order. Raises CoreError
-    for a time before that of an earlier row."""
-    known = [(-1, bench.lesson.began_at)]
-    for n, (_kind, _data, at) in enumerate(entries):
-        if at is not None and at < known[-1][1]:
-            raise CoreError("card", "out_of_order", value=timezone.localtime(at).strftime("%H:%M"))
-        if at is not None:
-            known.append((n, at))
-    known.append((len(entries), max(known[-1][1], selectors.lesson_now(bench.lesson))))
+    """Each entry with its time, by time: several people work at once, so that the times of a card go to and fro. One
+    that nobody wrote lies between its neighbours, or with the row above it where the row below was done before."""
+    known = [(-1, bench.lesson.began_at), *((n, at) for n, (_kind, _data, at) in enumerate(entries) if at is not None)]
+    known.append((len(entries), max(known[-1][1], lessons.lesson_now(bench.lesson))))
     found, k = [], 0
     for n, (kind, data, at) in enumerate(entries):
         while known[k + 1][0] < n:
             k += 1
         (n0, t0), (n1, t1) = known[k], known[k + 1]
-        found.append((kind, data, at or t0 + (t1 - t0) * ((n - n0) / max(1, n1 - n0))))
+        between = t0 + max(dt.timedelta(), t1 - t0) * ((n - n0) / max(1, n1 - n0))
+        found.append((kind, data, at or between))
+    return sorted(found, key=lambda entry: entry[2])
+
+
+_PRINTED = {"at": "", "who": "", "step": "", "detail": ""}
+
+
+def _asked(row: Row) -> dict[str, Any]:
+    """What is to be written or ticked on a printed row."""
+    boxes = " ".join(f"☐ {says}" for _key, says in row.choices)
+    return {"check": bool(row.readings), "pieces": row.readings, "detail": boxes}
+
+
+def printed_rows(pack: Pack, bench: Bench, rows: Sequence[Mapping[str, Any]]) -> list[dict[str, Any]]:
+    """A printed card's rows: those of the plan, and in their places what is read, washed or kept besides, so that the
+    card on paper asks for all that is typed in from it."""
+    found, place = [dict(row) for row in rows], 0
+    for row in rows_of(pack, bench):
+        at = [n for n, said in enumerate(found) if said["step"] == row.of and row.of]
+        if row.kind in ("step", "wash") and at:
+            place = at[0] + 1
+            found[at[0]]["check"] = False  # what is read has a row of its own
+        elif row.kind == "ready" or row.name == "arrive":
+            own = [n for n, said in enumerate(found) if said["kind"] == ("ready" if row.kind == "ready" else "wash")]
+            place = (own[0] if own else place - 1) + 1
+        else:
+            place = len(found) if row.kind == "kept" else place
+            found.insert(place, {**_PRINTED, "what": row.says, "kind": row.kind, **_asked(row)})
+            place += 1
     return found
 
 
-def card_page(bench: Bench, data: Mapping[str, str], many: Mapping[str, Sequence[str]]) -> dict[str, Any]:
+def card_page(pack: Pack, bench: Bench, data: Mapping[str, str], many: Mapping[str, Sequence[str]]) -> dict[str, Any]:
     """The card as a form, with what was typed."""
     rows = [
         {
@@ -185,7 +246,7 @@ def card_page(bench: Bench, data: Mapping[str, str], many: Mapping[str, Sequence
             "ticked": list(many.get(row.name, ())),
             "values": [(piece, data.get(f"{row.name}-{piece}", "")) for piece in row.readings],
         }
-        for row in rows_of(bench)
+        for row in rows_of(pack, bench)
     ]
-    state = selectors.bench_state(bench)[0]
+    state = lessons.bench_state(bench)[0]
     return {"bench": bench, "lesson": bench.lesson, "rows": rows, "learners": state.learners, "begun": bool(state.done)}
