@@ -78,7 +78,7 @@ class Camera:
         return page
 
 
-def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson) -> None:
+def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson, over: Lesson) -> None:
     page = camera.page((1280, 800))
     page.goto(f"{camera.address}/sign-in/")
     page.fill("#id_username", hostel.EDUCATOR)
@@ -93,6 +93,7 @@ def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson)
     camera.take(page, "lesson", f"/lessons/{lesson.pk}/")
     camera.take(page, "wall", f"/lessons/{lesson.pk}/wall/")
     camera.take(page, "record", f"/lessons/{lesson.pk}/record/")
+    camera.take(page, "debrief", f"/lessons/{over.pk}/debrief/")
     planning_pages(camera, page)
     recipe_pages(camera, page)
     cold_pages(camera, page)
@@ -106,12 +107,6 @@ def planning_pages(camera: Camera, page: Page) -> None:
     page.wait_for_selector(".pb-way")
     camera.take(page, "plan-board")
     camera.take(page, "pack", f"/lessons/{coming.pk}/pack/?way=45")
-    page.goto(f"{camera.address}/groups/")
-    page.click("text=Skerry crew")
-    page.click("text=Read it")
-    page.wait_for_selector(".gr-read")
-    page.locator(".gr-read").scroll_into_view_if_needed()
-    camera.take(page, "group")
 
 
 def cold_pages(camera: Camera, page: Page) -> None:

@@ -310,6 +310,8 @@ class Walk:
         self.walked.unproven = [words_of(row) for row in open_ones if self._unproven(row, page)]
         on_paper = _open_bricks(page, PAPER_BENCH)
         self.walked.paper_open = [words_of(row) for row in on_paper]
+        if on_paper:
+            self.walked.paper_open += [f"told: {words_of(row)}" for row in _breaches(page, PAPER_BENCH)]
         self.walked.paper += [f"unproven: {words_of(row)}" for row in on_paper if self._unproven(row, page)]
         rows = csv.DictReader(_body(self.educator.get(f"/lessons/{self.lesson}/record.csv").text))
         written = Counter(row["kind"] for row in rows if row["bench"] == BENCH)
@@ -340,11 +342,20 @@ class Walk:
 
 def _open_bricks(page: Page, bench: str) -> list[Element]:
     """The bricks of a bench in the record that are neither laid nor mended."""
-    for section in page.all("section", cls="bw-record-bench"):
-        if words_of(next(find(section, "h2"))).startswith(bench):
-            rows = [row for row in find(section, "li") if row.get("data-rule")]
-            return [row for row in rows if (row.get("class") or "") not in ("is-laid", "is-mended")]
-    return []
+    rows = [row for row in _items(page, bench) if row.get("data-rule")]
+    return [row for row in rows if (row.get("class") or "") not in ("is-laid", "is-mended")]
+
+
+def _breaches(page: Page, bench: str) -> list[Element]:
+    """What the record tells of a bench that went wrong and is open still."""
+    return [row for row in _items(page, bench) if row.get("class") == "is-breach" and not row.get("data-rule")]
+
+
+def _items(page: Page, bench: str) -> list[Element]:
+    """All rows of a bench's part of the record."""
+    sections = page.all("section", cls="bw-record-bench")
+    own = next((part for part in sections if words_of(next(find(part, "h2"))).startswith(bench)), None)
+    return [] if own is None else list(find(own, "li"))
 
 
 def _headline(page: Page) -> str:
