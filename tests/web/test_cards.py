@@ -130,4 +130,32 @@ def test_a_card_is_typed_in_in_the_unit_it_was_printed_in(hostel: Hostel) -> Non
     client.post(f"/benches/{hostel.puffin.pk}/card/", typed)
 
     read = [row.data["core_c"] for row in Event.objects.filter(bench=hostel.puffin, kind="core_read")]
-    assert read and max(read) < 38
+    assert read
+    assert max(read) < 38
+
+
+def test_a_card_is_typed_in_after_the_lesson_with_what_was_put_away_after_its_end(hostel: Hostel) -> None:
+    ended = timezone.now() - dt.timedelta(hours=1)
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(closed_at=ended)
+    hostel.lesson.refresh_from_db()
+    kept = next(row for row in cards.rows_of(Pack(hostel.lesson), hostel.puffin) if "kofta" in row.of and row.choices)
+    late = timezone.localtime(ended + dt.timedelta(minutes=20)).strftime("%H:%M")
+    assert enter(hostel, filled(hostel, **{f"at-{kept.name}": late})).status_code == 302
+
+    food = selectors.bench_state(hostel.puffin)[0].food("koftas")
+    assert food.kept, "it is known to be in the fridge"
+    assert food.kept.out_s > 20 * 60, "and that it stood out until after the end"
+    assert hostel.client().get(f"/shelf/{hostel.puffin.pk}/koftas/").status_code == 200
+
+
+def test_a_card_sent_twice_is_one_card(hostel: Hostel) -> None:
+    page = hostel.client().get(f"/benches/{hostel.puffin.pk}/card/").content.decode()
+    card = page.split('name="card" value="')[1].split('"')[0]
+    typed = filled(hostel, card=card)
+    enter(hostel, typed)
+    once = Event.objects.filter(bench=hostel.puffin).count()
+    assert enter(hostel, typed).status_code == 302
+
+    assert Event.objects.filter(bench=hostel.puffin).count() == once > 10
+    assert enter(hostel, {**typed, "card": "no card"}).status_code == 302, "another one comes on top"
+    assert Event.objects.filter(bench=hostel.puffin).count() > once

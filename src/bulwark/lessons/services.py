@@ -423,16 +423,6 @@ def _read(bench: Bench, kind: str, data: Mapping[str, Any]) -> Entry:
     return read_entry(kind, data, replace(here, plan=replace(here.plan, known=names_of(bench).known)))
 
 
-@transaction.atomic
-def type_in_card(*, bench: Bench, by: Actor, entries: Iterable[tuple[str, Mapping[str, Any], dt.datetime]]) -> int:
-    """All of a card at once, in its order, each entry when it happened; how many. Raises CoreError or LessonError, and
-    then the log has none of it."""
-    rows = list(entries)
-    for kind, data, at in rows:
-        record_event(bench=bench, by=by, kind=kind, data=data, event_id=uuid.uuid4(), at=at)
-    return len(rows)
-
-
 def come_to(*, bench: Bench, learner: str, by: Actor, soils: Iterable[str] = ()) -> None:
     """Somebody joins a bench while the lesson runs, with what is on their hands from elsewhere. Raises CoreError for no
     name, and LessonError ("at_two_benches") for one who stands at another bench."""

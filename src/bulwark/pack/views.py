@@ -1,5 +1,7 @@
 """A lesson's pack: what to buy, what to print, dates."""
 
+import uuid
+
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpResponse
@@ -13,8 +15,8 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from bulwark.board import services as boards
 from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
-from bulwark.lessons import services as lesson_services
 from bulwark.lessons import wording as lesson_wording
+from bulwark.lessons.services import LessonError
 from bulwark.pack import cards, pages, selectors, services, wording
 from bulwark.pack.field import Field
 from bulwark.pack.forms import PackForm, TalkingForm
@@ -137,6 +139,14 @@ def talking(request: ActorRequest) -> HttpResponse:
     return render(request, "pack/talking.html", {"lines": selectors.talking_of(request.actor.organisation)})
 
 
+def _sent_id(request: ActorRequest) -> uuid.UUID:
+    """What the form calls this card, so that one sent twice is one; a new one where it calls it nothing."""
+    try:
+        return uuid.UUID(request.POST.get("card", ""))
+    except ValueError:
+        return uuid.uuid4()
+
+
 @login_required
 @require_http_methods(["GET", "POST"])
 def bench_card(request: ActorRequest, bench_id: int) -> HttpResponse:
@@ -146,16 +156,17 @@ def bench_card(request: ActorRequest, bench_id: int) -> HttpResponse:
         messages.error(request, lesson_wording.lesson_refusal("not_open"))
         return redirect("bench_detail", bench_id)
     found, data, many, wrong = selectors.Pack(bench.lesson), request.POST.dict(), dict(request.POST.lists()), ""
+    card = _sent_id(request)
     unit = lessons.profile_of(bench.lesson).unit  # as the card was printed, whatever the screen shows elsewhere
     if request.method == "POST":
         try:
             entries = cards.entries_of(found, bench, data, many, unit)
-            made = lesson_services.type_in_card(bench=bench, by=request.actor, entries=entries)
+            made = services.type_in_card(bench=bench, by=request.actor, card=card, entries=entries)
             messages.success(request, wording.card_entered(made))
             return redirect("bench_detail", bench_id)
         except CoreError as not_taken:
             wrong = wording.card_wrong(not_taken.field, error_sentence(not_taken))
-        except lesson_services.LessonError as closed:
+        except LessonError as closed:
             wrong = lesson_wording.lesson_refusal(closed.code)
-    context = {**cards.card_page(found, bench, data, many), "wrong": wrong, "unit": unit}
+    context = {**cards.card_page(found, bench, data, many), "wrong": wrong, "unit": unit, "card": card}
     return render(request, "pack/card.html", context, status=422 if wrong else 200)
