@@ -91,6 +91,19 @@ def a_process() -> AProcess:
     return AProcess()
 
 
+def chicken_and_salad() -> AProcess:
+    """A recipe that washes nothing: raw chicken and salad on one board."""
+    return (
+        a_process()
+        .food("chicken", kind="raw_chicken")
+        .step("cut", "chicken", tools="board knife", hands="AK", id="chop")
+        .step("cut", "cress", tools="board knife", hands="AK", id="cress")
+        .step("heat", "chicken", tools="pan", id="fry")
+        .step("serve", "chicken cress", id="serve")
+        .serve("chicken", "cress")
+    )
+
+
 class ABench:
     """A bench that does what it is told, one entry after another."""
 

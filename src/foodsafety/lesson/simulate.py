@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import math
 import random
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Any, Literal
 
 from foodsafety.foods import is_raw
+from foodsafety.lesson.between import owed_after, soiled
+from foodsafety.lesson.contacts import would_breach
 from foodsafety.lesson.entry import Event
 from foodsafety.lesson.evidence import bricks
 from foodsafety.lesson.folding import advance
@@ -20,6 +22,8 @@ from foodsafety.recipes import Step
 Slip = Literal["none", "unwashed_hands", "raw_tongs", "warm_fridge", "too_early", "forgotten_chill_reading"]
 SLIPS: tuple[Slip, ...] = ("none", "unwashed_hands", "raw_tongs", "warm_fridge", "too_early", "forgotten_chill_reading")
 _LONGEST_STEPS = 400
+# With these slips a crew washes only what the recipe tells it to.
+_LEAVES_UNWASHED: tuple[Slip, ...] = ("unwashed_hands", "raw_tongs")
 # From so long a heat step on [s] a crew says when it begins: the raw clock must not run through it.
 _LONG_HEAT_S = 1800.0
 
@@ -107,6 +111,31 @@ class Crew:
         return control.steps[0] if control else None
 
     def _do(self, step: Step) -> None:
+        self._act(step)
+        if self.slip not in _LEAVES_UNWASHED:
+            self._wash_what_is_owed()
+
+    def _wash_before(self, step: Step) -> None:
+        """What stands in the way of a step is washed, though the recipe does not say so."""
+        who = self._doer(step)
+        hands, kit = soiled(self.state, step, who, would_breach(self.state, step.id, [who]))
+        self._clean(kit)
+        for name in hands:
+            self.wash(name)
+
+    def _wash_what_is_owed(self) -> None:
+        """What the rules want washed once raw work is over, and no step of the recipe washes."""
+        for due, owed in owed_after(self.state, bricks(self.state, self.now_s)).items():
+            if due in self.state.done:
+                self._clean(owed.kit)
+                for name in sorted(owed.hands):
+                    self.wash(name)
+
+    def _clean(self, kit: Sequence[str]) -> None:
+        if kit:
+            self.say("cleaned", 40, tools=list(kit), how="clean")
+
+    def _act(self, step: Step) -> None:
         wait_s = max(20.0, step.planned_s * 0.9)
         if step.do == "wash_hands":
             if self.slip != "unwashed_hands":
@@ -114,6 +143,8 @@ class Crew:
                     self.wash(name)
             self.say("step_done", 10, step=step.id, by=[])
             return
+        if self.slip not in _LEAVES_UNWASHED:
+            self._wash_before(step)
         if step.do == "clean" and self.slip == "raw_tongs" and "tongs" in step.tools:
             self.say("cleaned", 10, tools=list(step.tools), how="wipe")
             self.now_s += 15
@@ -133,7 +164,22 @@ class Crew:
             self.say("step_done", wait_s - 45, step=step.id, by=[self._doer(step)])
         else:
             self.say("step_done", wait_s, step=step.id, by=[self._doer(step)])
+        self._measure_after(step)
         self._mend()
+
+    def _measure_after(self, step: Step) -> None:
+        """What comes off the heat is measured where no step of the recipe does it."""
+        for control in self.plan.controls:
+            if control.rule != "core-temperature" or not control.due_after or control.due_after[-1] != step.id:
+                continue
+            for food in control.measured:
+                probed = any(s.do == "probe" and food in s.foods[:1] for s in self.plan.process.steps)
+                if not probed and self.slip != "too_early":
+                    self._measure(food, self._probes())
+
+    def _probes(self) -> tuple[str, ...]:
+        """The thermometers among the kit."""
+        return tuple(name for name, row in self.plan.process.tools.items() if row.kind == "probe")
 
     def _skip(self, step: Step) -> None:
         """Go on without the step: nothing is recorded, so later steps must not wait for it."""
@@ -155,25 +201,31 @@ class Crew:
                 self.say("cold_read", 15, food=food, core_c=round(self.random.uniform(3.0, 4.2), 1))
 
     def _probe(self, step: Step) -> None:
-        food = step.foods[0]
-        heats = heats_of(self.state, food)
-        control = self.plan.core_control(food)
-        on_since_s = self.state.done.get(heats[-1].id, self.now_s) - 480 if heats else self.now_s
         if self.slip == "too_early":
             self.say("step_done", 20, step=step.id, by=[self._doer(step)])
             return
+        self._measure(step.foods[0], step.tools)
+        self.say("step_done", 5, step=step.id, by=[self._doer(step)])
+
+    def _measure(self, food: str, probes: Sequence[str]) -> None:
+        heats = heats_of(self.state, food)
+        control = self.plan.core_control(food)
+        on_since_s = self.state.done.get(heats[-1].id, self.now_s) - 480 if heats else self.now_s
         for _ in range(12):
             for i, piece in enumerate(self.pieces):
                 core_c = piece.core_c(self.now_s - on_since_s) + self.random.gauss(0, 0.2)
                 self.say("core_read", 9, food=food, piece=str(i + 1), core_c=round(core_c, 1))
                 if control and control.limit and not control.limit.met_by(round(core_c, 1)):
                     # A probe from an undercooked piece is cleaned before it goes into the next.
-                    self.say("cleaned", 15, tools=list(step.tools), how="clean")
+                    self._clean_probe(probes)
             verdict = verdict_of(self.state, food, self.now_s)
             if verdict is None or verdict.status == "reached":
                 break
             self.now_s += max(75.0, verdict.remaining_s + 2)
-        self.say("step_done", 5, step=step.id, by=[self._doer(step)])
+
+    def _clean_probe(self, probes: Sequence[str]) -> None:
+        if probes:
+            self.say("cleaned", 15, tools=list(probes), how="clean")
 
     def _mend(self) -> None:
         """What a bench does once the educator has seen the breach."""

@@ -5,20 +5,7 @@ from dataclasses import replace
 from foodsafety.lesson import Between, safety_plan, washed_between
 from foodsafety.recipes import process_from
 from foodsafety.rules import rule_profile
-from tests.builders import LEARNERS, AProcess, a_process, koftas
-
-
-def chicken_and_salad() -> AProcess:
-    """A recipe that washes nothing: raw chicken and salad on one board."""
-    return (
-        a_process()
-        .food("chicken", kind="raw_chicken")
-        .step("cut", "chicken", tools="board knife", hands="AK", id="chop")
-        .step("cut", "cress", tools="board knife", hands="AK", id="cress")
-        .step("heat", "chicken", tools="pan", id="fry")
-        .step("serve", "chicken cress", id="serve")
-        .serve("chicken", "cress")
-    )
+from tests.builders import LEARNERS, a_process, chicken_and_salad, koftas
 
 
 def test_a_recipe_that_washes_all_it_has_to_is_asked_for_nothing_more() -> None:

@@ -5,10 +5,11 @@ from pathlib import Path
 
 import pytest
 
+from foodsafety.foods import locale_from
 from foodsafety.lesson import ENTRIES, SLIPS, Slip, bricks, fold, rehearse, safety_plan
-from foodsafety.recipes import process_from
+from foodsafety.recipes import process_from, read_recipe
 from foodsafety.rules import rule_profile
-from tests.builders import DEMOS, LEARNERS, koftas
+from tests.builders import DEMOS, LEARNERS, chicken_and_salad, koftas
 
 
 @pytest.mark.parametrize("code", ["us-home", "uk"])
@@ -61,3 +62,26 @@ def test_every_demo_recipe_can_be_rehearsed_without_a_raw_breach(path: Path) -> 
     state = fold(plan, ("AK", "JT", "NB"), events)
     assert set(state.done) == {step.id for step in plan.process.steps}
     assert [incident.finding.rule for incident in state.incidents] == []
+
+
+def test_a_careful_crew_washes_and_measures_though_the_recipe_says_nothing_of_it() -> None:
+    plan = safety_plan(chicken_and_salad().build(), rule_profile("us-home"))
+    events = rehearse(plan, LEARNERS, seed=2)
+
+    state = fold(plan, LEARNERS, events)
+    assert state.incidents == ()
+    assert {brick.status for brick in bricks(state, events[-1].at_s)} == {"laid"}
+
+
+TEXTS = sorted((Path(__file__).parents[2] / "walk" / "texts").glob("*.txt"))
+
+
+@pytest.mark.parametrize("path", TEXTS, ids=lambda path: path.stem)
+def test_a_careful_crew_brings_about_no_breach_that_is_not_the_recipes_own(path: Path) -> None:
+    """Recipes as people write them: none of them says when to wash."""
+    process = read_recipe(path.read_text(encoding="utf-8"), locale_from("en-GB")).process
+    assert process is not None
+    plan = safety_plan(process, rule_profile("us-home"))
+
+    state = fold(plan, LEARNERS, rehearse(plan, LEARNERS, seed=2))
+    assert {row.finding.rule for row in state.incidents} <= {"produce-not-rinsed", "no-kill-step"}
