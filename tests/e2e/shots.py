@@ -194,7 +194,8 @@ def main(address: str, password: str, folder: Path) -> int:
         pad_page(camera, lesson)
         label_page(camera, over)
         services.close_lesson(lesson=early)
-        educator_pages(camera, password, lesson, early)
+        services.close_lesson(lesson=over)
+        educator_pages(camera, password, lesson, early, over)
         browser.close()
     return 0
 
