@@ -159,3 +159,21 @@ def test_a_card_sent_twice_is_one_card(hostel: Hostel) -> None:
     assert Event.objects.filter(bench=hostel.puffin).count() == once > 10
     assert enter(hostel, {**typed, "card": "no card"}).status_code == 302, "another one comes on top"
     assert Event.objects.filter(bench=hostel.puffin).count() > once
+
+
+def test_washes_that_the_recipe_leaves_out_are_on_the_card_and_told_with_the_plan(hostel: Hostel) -> None:
+    assert "leaves out washes" not in hostel.client().get(f"/lessons/{hostel.lesson.pk}/board/").content.decode()
+    process = hostel.lesson.process
+    gone = {row["id"] for row in process["steps"] if row["do"] in ("wash_hands", "clean")}
+    kept = [
+        {**row, "after": [name for name in row.get("after", []) if name not in gone]}
+        for row in process["steps"] if row["id"] not in gone
+    ]  # fmt: skip
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(process={**process, "steps": kept})
+    hostel.lesson.refresh_from_db()
+    hostel.puffin.refresh_from_db()
+
+    rows = cards.rows_of(Pack(hostel.lesson), hostel.puffin)
+    assert [row.kit for row in rows if row.kind == "clean"], "the kit that held raw turkey"
+    assert any(row.kind == "wash" and not row.of and row.name != "arrive" for row in rows)
+    assert "leaves out washes" in hostel.client().get(f"/lessons/{hostel.lesson.pk}/board/").content.decode()

@@ -16,12 +16,40 @@ from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
 from bulwark.people.actors import Actor
 from bulwark.presentation.phrases import capital
-from foodsafety.planning import hot_water_steps, with_what_comes_first
+from foodsafety.lesson import Between, washed_between
+from foodsafety.planning import hot_water_steps, planning_figures, step_task, with_what_comes_first
 from foodsafety.quantities import CoreError
+from foodsafety.recipes import Step
 
 
 def _clock(lesson: Lesson, at_s: float) -> dt.datetime:
     return timezone.localtime(lesson.starts_at + dt.timedelta(seconds=at_s))
+
+
+def steps_in_order(board: selectors.Board, bench: lessons.Bench) -> list[Step]:
+    """A bench's steps in the order of the plan."""
+    number = 1 + [row.pk for row in lessons.benches_of(board.lesson)].index(bench.pk)
+    process, starts = lessons.plan_at(bench).process, board.shown.starts
+    return sorted(
+        process.steps, key=lambda step: (starts.get(step_task(number, step.id), -1), process.step_index[step.id])
+    )
+
+
+def washes_between(board: selectors.Board, bench: lessons.Bench) -> tuple[Between, ...]:
+    """What a bench has to wash in between though the recipe does not say so."""
+    learners = tuple(row.initials for row in bench.learners.all()) or ("",)
+    return washed_between(lessons.plan_at(bench), learners, steps_in_order(board, bench))
+
+
+def _left_out(board: selectors.Board) -> list[str]:
+    """The washes that the recipe leaves out and that no brick of the plan is: at the bench that has most of them."""
+    typical, most = planning_figures()["typical_s"], (0.0, 0, 0)
+    alike = {(tuple(row.dishes), max(1, len(row.learners.all()))): row for row in lessons.benches_of(board.lesson)}
+    for (_dishes, people), bench in alike.items():
+        rows = washes_between(board, bench)
+        hands, kit = sum(row.hands for row in rows), sum(bool(row.kit) for row in rows)
+        most = max(most, (hands * people * typical["wash_hands"] + kit * typical["clean"], hands, kit))
+    return wording.washes_left_out(*most)
 
 
 def board_page(board: selectors.Board, picked: str = "") -> dict[str, Any]:
@@ -58,6 +86,7 @@ def _said(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, Any]:
             *wording.own_ages(board.own_ages),
             *wording.adults_steps(whole, titles),
             *wording.must_wash_too(whole, plan, titles),
+            *_left_out(board),
             *lesson_pages.group_moved_on(board.lesson),
         ],
     }

@@ -480,6 +480,20 @@ def must_wash_too(whole: WholeLesson, plan: Plan, titles: Mapping[str, str]) -> 
     ]
 
 
+def washes_left_out(takes_s: float, hands: int, kit: int) -> list[str]:
+    """That the recipe leaves out washes, which the plan has no time for; nothing where it leaves out none."""
+    if not hands and not kit:
+        return []
+    rows = [
+        *([ngettext("hands %(n)d time", "hands %(n)d times", hands) % {"n": hands}] if hands else []),
+        *([ngettext("kit %(n)d time", "kit %(n)d times", kit) % {"n": kit}] if kit else []),
+    ]
+    said = _(
+        "The recipe leaves out washes that a bench is asked for: %(rows)s. Up to %(time)s of it is not in this plan."
+    )
+    return [said % {"rows": listed(rows), "time": duration(takes_s)}]
+
+
 def row_name(part: Part, titles: Mapping[str, str], process: Process) -> str:
     """A brick's name in the table, with the number that stands on a brick too narrow for words."""
     said = capital(title(part, titles, (), 0).partition(", 0")[0])

@@ -10,10 +10,11 @@ from typing import Any
 from django.utils import timezone
 from django.utils.translation import gettext as _
 
+from bulwark.board.pages import steps_in_order, washes_between
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Bench
 from bulwark.pack import wording
-from bulwark.pack.selectors import Pack, steps_in_order, washes_between
+from bulwark.pack.selectors import Pack
 from foodsafety.lesson import READY_CHECKS, Between, Plan
 from foodsafety.quantities import CoreError, c_from_f
 from foodsafety.recipes import Step
@@ -60,7 +61,7 @@ def rows_of(pack: Pack, bench: Bench) -> list[Row]:
         rows.append(Row("fridge", "fridge_read", _("The fridge reads"), timed=True, readings=("1",)))
     rows.append(Row("arrive", "wash", _("Hands on arrival, counted to the end"), people=learners))
     first_raw = next((c.steps[0] for c in plan.controls if c.rule == "raw-out-of-fridge" and c.steps), "")
-    washes, order = washes_between(pack, bench), steps_in_order(pack, bench)
+    washes, order = washes_between(pack.board, bench), steps_in_order(pack.board, bench)
     readings = list(_readings(plan, order))
     for step in order:
         own = _row_at(step, titles[step.id], learners, step.id == first_raw)

@@ -18,7 +18,7 @@ from bulwark.lessons.adapters import step_texts
 from bulwark.pack import wording
 from bulwark.pack.cards import printed_rows
 from bulwark.pack.field import Field
-from bulwark.pack.selectors import Pack, steps_in_order
+from bulwark.pack.selectors import Pack
 from bulwark.presentation.phrases import duration
 from bulwark.recipes import wording as recipe_wording
 from bulwark.recipes.wording import tool
@@ -189,7 +189,7 @@ def _kit_order(pack: Pack, bench: lessons.Bench) -> list[tuple[str, list[str]]]:
     process, titles = lessons.plan_at(bench).process, lessons.step_titles(pack.lesson)
     kinds = ("board", "chopping_board", "cutting_board", "knife", "bowl", "mixing_bowl", "tongs")
     found: dict[str, list[str]] = {}
-    for step in steps_in_order(pack, bench):
+    for step in board_pages.steps_in_order(pack.board, bench):
         for name in step.tools:
             if process.tools[name].kind in kinds:
                 found.setdefault(name, []).append(titles[step.id])

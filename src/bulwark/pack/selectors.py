@@ -25,9 +25,8 @@ from bulwark.recipes.adapters import to_ingredients
 from bulwark.shelf.selectors import Brought, brought_to, brought_to_all
 from foodsafety.cooling import FrozenPiece, thawing_course
 from foodsafety.foods import Locale, food_kind
-from foodsafety.lesson import Between, washed_between
-from foodsafety.planning import hot_water_steps, planning_figures, step_task, with_what_comes_first
-from foodsafety.recipes import Ingredient, KnownFoods, Process, Step, weight_g
+from foodsafety.planning import hot_water_steps, planning_figures, with_what_comes_first
+from foodsafety.recipes import Ingredient, KnownFoods, Process, weight_g
 from foodsafety.review import ShoppingList, shopping_list
 
 # Short waits are seen at the bench; these are worth a date in a calendar.
@@ -357,18 +356,3 @@ def _quiet(starts: Mapping[str, int], tasks: Mapping[str, Any]) -> Iterator[tupl
     for begin, end in pairwise(moments):
         there = [task for name, task in tasks.items() if starts[name] <= begin < starts[name] + task.s]
         yield begin, end, sum(task.hands for task in there)
-
-
-def steps_in_order(pack: Pack, bench: lessons.Bench) -> list[Step]:
-    """A bench's steps in the order of the plan."""
-    number = 1 + [row.pk for row in lessons.benches_of(pack.lesson)].index(bench.pk)
-    process, starts = lessons.plan_at(bench).process, pack.board.shown.starts
-    return sorted(
-        process.steps, key=lambda step: (starts.get(step_task(number, step.id), -1), process.step_index[step.id])
-    )
-
-
-def washes_between(pack: Pack, bench: lessons.Bench) -> tuple[Between, ...]:
-    """What a bench has to wash in between though the recipe does not say so."""
-    learners = tuple(row.initials for row in bench.learners.all()) or ("",)
-    return washed_between(lessons.plan_at(bench), learners, steps_in_order(pack, bench))
