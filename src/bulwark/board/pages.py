@@ -49,7 +49,8 @@ def _left_out(board: selectors.Board) -> list[str]:
         rows = washes_between(board, bench)
         hands, kit = sum(row.hands for row in rows), sum(bool(row.kit) for row in rows)
         most = max(most, (hands * people * typical["wash_hands"] + kit * typical["clean"], hands, kit))
-    return wording.washes_left_out(*most)
+    spare_s = board.whole.problem.lesson_s - (board.shown.makespan_s or 0)
+    return wording.washes_left_out(*most, spare_s)
 
 
 def board_page(board: selectors.Board, picked: str = "") -> dict[str, Any]:

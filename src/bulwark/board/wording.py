@@ -480,8 +480,9 @@ def must_wash_too(whole: WholeLesson, plan: Plan, titles: Mapping[str, str]) -> 
     ]
 
 
-def washes_left_out(takes_s: float, hands: int, kit: int) -> list[str]:
-    """That the recipe leaves out washes, which the plan has no time for; nothing where it leaves out none."""
+def washes_left_out(takes_s: float, hands: int, kit: int, spare_s: float) -> list[str]:
+    """That the recipe leaves out washes, which the plan has no time for, and whether there is as much to spare; nothing
+    where it leaves out none."""
     if not hands and not kit:
         return []
     rows = [
@@ -491,7 +492,8 @@ def washes_left_out(takes_s: float, hands: int, kit: int) -> list[str]:
     said = _(
         "The recipe leaves out washes that a bench is asked for: %(rows)s. Up to %(time)s of it is not in this plan."
     )
-    return [said % {"rows": listed(rows), "time": duration(takes_s)}]
+    over = [_("With it the lesson may not fit.")] if takes_s > spare_s else []
+    return [" ".join([said % {"rows": listed(rows), "time": duration(takes_s)}, *over])]
 
 
 def row_name(part: Part, titles: Mapping[str, str], process: Process) -> str:

@@ -259,7 +259,7 @@ def _litres(litres: float) -> str:
 
 def hands_between() -> str:
     """A wash of hands that the recipe does not say, on a bench's card."""
-    return _("Hands again: they have raw food on them")
+    return _("Wash hands again, everybody")
 
 
 def kit_between(kit: Sequence[str]) -> str:

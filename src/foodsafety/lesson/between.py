@@ -84,24 +84,30 @@ def _recipe_washes(state: State, control: ControlPoint) -> bool:
 def washed_between(plan: Plan, learners: Iterable[str], order: Sequence[Step] = ()) -> tuple[Between, ...]:
     """The washes that a bench is asked for on its way through a recipe in this ``order`` (as written if empty), whoever
     does what: each as soon as going on would bring raw food to a plate, or as the rules want it once raw work is
-    over."""
-    bench = _Bench(plan, tuple(learners))
-    for step in order or plan.process.steps:
-        bench.do(step)
-    return tuple(bench.found)
+    over. Where raw food is moved by hand again and again afterwards, hands are washed the first and the last time."""
+    who, steps = tuple(learners), order or plan.process.steps
+    found = _Bench(plan, who).through(steps)
+    late = [row.step for row in found if row.after and row.hands]
+    return found if len(late) <= 2 else _Bench(plan, who, frozenset((late[0], late[-1]))).through(steps)
 
 
 class _Bench:
     """A bench that does each step with everybody's hands, measures all, and washes when it is told to."""
 
-    def __init__(self, plan: Plan, learners: tuple[str, ...]) -> None:
-        self.plan, self.learners = plan, learners
+    def __init__(self, plan: Plan, learners: tuple[str, ...], only_after: frozenset[str] | None = None) -> None:
+        self.plan, self.learners, self.only_after = plan, learners, only_after
         self.state = opening_state(plan, learners)
         self.found: list[Between] = []
         self.now_s = 0.0
         for name in learners:
             self._say("ready", learner=name, checks=list(READY_CHECKS))
         self._wash(hands=True, kit=())
+
+    def through(self, steps: Iterable[Step]) -> tuple[Between, ...]:
+        """What is washed on the way."""
+        for step in steps:
+            self.do(step)
+        return tuple(self.found)
 
     def _say(self, kind: str, **data: Any) -> None:
         self.now_s += 1.0
@@ -124,7 +130,8 @@ class _Bench:
         self._measure(step)
         for due, owed in owed_after(self.state, bricks(self.state, self.now_s)).items():
             if due in self.state.done and step.do != "serve":
-                self._ask(step, bool(owed.hands), owed.kit, after=True)
+                hands = bool(owed.hands) and (self.only_after is None or step.id in self.only_after)
+                self._ask(step, hands, owed.kit, after=True)
 
     def _ask(self, step: Step, hands: bool, kit: Iterable[str], *, after: bool) -> None:
         names = tuple(dict.fromkeys(kit))
