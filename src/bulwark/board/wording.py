@@ -481,19 +481,13 @@ def must_wash_too(whole: WholeLesson, plan: Plan, titles: Mapping[str, str]) -> 
 
 
 def washes_left_out(takes_s: float, hands: int, kit: int, spare_s: float) -> list[str]:
-    """That the recipe leaves out washes, which the plan has no time for, and whether there is as much to spare; nothing
-    where it leaves out none."""
+    """That the recipe leaves out washes, which the plan has no time for, and whether there is as much to spare."""
     if not hands and not kit:
         return []
-    rows = [
-        *([ngettext("hands %(n)d time", "hands %(n)d times", hands) % {"n": hands}] if hands else []),
-        *([ngettext("kit %(n)d time", "kit %(n)d times", kit) % {"n": kit}] if kit else []),
-    ]
-    said = _(
-        "The recipe leaves out washes that a bench is asked for: %(rows)s. Up to %(time)s of it is not in this plan."
-    )
+    said = _("The recipe leaves out washes that a bench is asked for: hands %(hands)d ×, kit %(kit)d ×.")
+    more = _("Up to %(time)s of it is not in this plan.") % {"time": duration(takes_s)}
     over = [_("With it the lesson may not fit.")] if takes_s > spare_s else []
-    return [" ".join([said % {"rows": listed(rows), "time": duration(takes_s)}, *over])]
+    return [" ".join([said % {"hands": hands, "kit": kit}, more, *over])]
 
 
 def row_name(part: Part, titles: Mapping[str, str], process: Process) -> str:
