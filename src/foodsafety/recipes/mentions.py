@@ -99,6 +99,7 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
             and len(word) > 2
             and not word.isdigit()
             and (word == own[-1] or not (word in word_set("names", "dish_before") or _is_done_to_food(word)))
+            and not (word in vocabulary()["animals"] and own[-1] in word_set("names", "made_of_animal"))
         )
     if item.kind:
         names.update(stem_words(name) for name in food_kind(item.kind).names)

@@ -330,3 +330,17 @@ def test_what_it_should_be_by_then_and_tidying_up_move_no_food(text: str) -> Non
     found = reading(f"Bake the eggs for 20 minutes. {text}", "4 eggs")
 
     assert done(found) == [("heat", ["eggs"])]
+
+
+@pytest.mark.parametrize(
+    ("said", "raw", "stock"), [("fish", "500 g hake", "fish"), ("chicken", "4 chicken thighs", "chicken")]
+)
+def test_the_fish_is_not_what_the_stock_was_made_of(said: str, raw: str, stock: str) -> None:
+    found = reading(
+        f"Bring the stock to a simmer in a pan. Lay the {said} on top and cook for 8 minutes.",
+        raw,
+        f"300 ml {stock} stock",
+    )
+
+    assert raw.split()[-1] in " ".join(food for _do, foods in done(found) for food in foods)
+    assert not [row for row in found.questions if row.why == "left-out"]
