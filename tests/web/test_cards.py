@@ -127,7 +127,11 @@ def test_a_card_is_typed_in_in_the_unit_it_was_printed_in(hostel: Hostel) -> Non
     core = next(row for row in cards.rows_of(Pack(hostel.lesson), hostel.puffin) if row.kind == "core_read")
     assert "°F" in client.get(f"/benches/{hostel.puffin.pk}/card/").content.decode()
     typed = filled(hostel, **{f"{core.name}-{piece}": "100" for piece in core.readings})
-    client.post(f"/benches/{hostel.puffin.pk}/card/", typed)
+    asked = client.post(f"/benches/{hostel.puffin.pk}/card/", typed)
+    assert asked.status_code == 422, "100 looks like Celsius"
+    assert f'name="really-{core.name}"' in asked.content.decode()
+    assert not Event.objects.filter(bench=hostel.puffin).exists()
+    client.post(f"/benches/{hostel.puffin.pk}/card/", {**typed, f"really-{core.name}": "on"})
 
     read = [row.data["core_c"] for row in Event.objects.filter(bench=hostel.puffin, kind="core_read")]
     assert read
@@ -177,3 +181,15 @@ def test_washes_that_the_recipe_leaves_out_are_on_the_card_and_told_with_the_pla
     assert [row.kit for row in rows if row.kind == "clean"], "the kit that held raw turkey"
     assert any(row.kind == "wash" and not row.of and row.name != "arrive" for row in rows)
     assert "leaves out washes" in hostel.client().get(f"/lessons/{hostel.lesson.pk}/board/").content.decode()
+
+
+def test_a_tick_at_a_wash_says_that_it_was_counted(hostel: Hostel) -> None:
+    pack = Pack(hostel.lesson)
+    typed = [row.says for row in cards.rows_of(pack, hostel.puffin) if row.kind == "wash"]
+    printed = [row["detail"] for row in cards_page(pack)["cards"][0]["rows"] if row["kind"] == "wash"]
+
+    assert typed
+    assert all("counted" in says for says in typed)
+    assert len(printed) == len(typed)
+    assert all("counted" in says for says in printed)
+    assert all(says.count("☐") > 1 for says in printed), "each ticks their own"

@@ -179,6 +179,9 @@ def wasted_for(rule: str, how: str) -> str:
         "allergen-contact": _("an allergen had met it"),
         "no-kill-step": _("it would have been served raw"),
         "raw-tasted": _("it was tasted raw"),
+        "produce-not-rinsed": _("its produce was not rinsed"),
+        "raw-meat-rinsed": _("raw meat was rinsed beside it"),
+        "allergen-inside": _("an allergen is in it"),
     }
     if rule:
         return texts.get(rule, rule.replace("-", " "))

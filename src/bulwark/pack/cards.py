@@ -8,19 +8,19 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from django.utils import timezone
-from django.utils.translation import gettext as _
 
 from bulwark.board.pages import steps_in_order, washes_between
 from bulwark.lessons import selectors as lessons
+from bulwark.lessons.readings import question_reading
 from bulwark.lessons.selectors import Bench
 from bulwark.pack import wording
 from bulwark.pack.selectors import Pack
 from foodsafety.lesson import READY_CHECKS, Between, Plan
-from foodsafety.quantities import CoreError, c_from_f
+from foodsafety.quantities import CoreError
 from foodsafety.recipes import Step
 
 # Where a clock begins or ends, the card's time is needed: one that nobody wrote would be a guess about safety.
-_TIMED = frozenset({"heat", "part_cook", "chill", "freeze", "serve"})
+_TIMED = frozenset({"heat", "part_cook", "rest", "chill", "freeze", "serve"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,36 +56,34 @@ def rows_of(pack: Pack, bench: Bench) -> list[Row]:
     """A bench's card from the top down, in the order of the plan, as it is printed."""
     plan, learners = lessons.plan_at(bench), lessons.bench_state(bench)[0].learners
     titles = lessons.step_titles(bench.lesson)
-    rows = [Row("ready", "ready", _("Ready: all five ticked"), people=learners)]
+    rows = [Row("ready", "ready", wording.all_ready(), people=learners)]
     if any(c.rule == "fridge-cold" for c in plan.controls):
-        rows.append(Row("fridge", "fridge_read", _("The fridge reads"), timed=True, readings=("1",)))
-    rows.append(Row("arrive", "wash", _("Hands on arrival, counted to the end"), people=learners))
+        rows.append(Row("fridge", "fridge_read", wording.fridge_reads(), timed=True, readings=("1",)))
+    rows.append(Row("arrive", "wash", wording.counted_wash(wording.hands_on_arrival(), plan.scrub_s), people=learners))
     first_raw = next((c.steps[0] for c in plan.controls if c.rule == "raw-out-of-fridge" and c.steps), "")
     washes, order = washes_between(pack.board, bench), steps_in_order(pack.board, bench)
     readings = list(_readings(plan, order))
     for step in order:
-        own = _row_at(step, titles[step.id], learners, step.id == first_raw)
+        own = _row_at(step, titles[step.id], learners, step.id == first_raw, plan.scrub_s)
         before, after = (
             [row for n, wash in enumerate(washes) if wash.step == step.id and wash.after is late
-             for row in _rows_between(n, wash, learners)]
+             for row in _rows_between(n, wash, learners, plan.scrub_s)]
             for late in (False, True)
         )  # fmt: skip
         early, late = ([row for at, is_late, row in readings if at == step.id and is_late is k] for k in (False, True))
         rows += [*before, *early, own, *late, *after]
-    chosen = (
-        ("fridge", _("into the fridge")), ("freezer", _("into the freezer")),
-        ("eaten", _("all eaten")), ("discarded", _("thrown away")),
-    )  # fmt: skip
+    chosen = wording.what_became()
     kept = (
-        Row(f"kept-{n}", "kept", _("What became of the %(food)s") % {"food": food}, of=food, timed=True, choices=chosen)
+        Row(f"kept-{n}", "kept", wording.became_of(food), of=food, timed=True, choices=chosen)
         for n, food in enumerate(_kept(plan))
     )
     return [*rows, *kept]
 
 
-def _rows_between(n: int, wash: Between, learners: tuple[str, ...]) -> list[Row]:
+def _rows_between(n: int, wash: Between, learners: tuple[str, ...], scrub_s: float) -> list[Row]:
     """What has to be washed here though the recipe does not say so."""
-    rows = [Row(f"wash-{n}", "wash", wording.hands_between(), people=learners)] if wash.hands else []
+    says = wording.counted_wash(wording.hands_between(), scrub_s)
+    rows = [Row(f"wash-{n}", "wash", says, people=learners)] if wash.hands else []
     return [*rows, *([Row(f"clean-{n}", "clean", wording.kit_between(wash.kit), kit=wash.kit)] if wash.kit else [])]
 
 
@@ -93,10 +91,10 @@ def _kept(plan: Plan) -> tuple[str, ...]:
     return next((c.foods for c in plan.controls if c.rule == "leftovers-labelled"), plan.process.serve)
 
 
-def _row_at(step: Step, title: str, learners: tuple[str, ...], first_raw: bool) -> Row:
+def _row_at(step: Step, title: str, learners: tuple[str, ...], first_raw: bool, scrub_s: float) -> Row:
     """The row of a step."""
     if step.do == "wash_hands":
-        return Row(f"step-{step.id}", "wash", title, of=step.id, people=learners)
+        return Row(f"step-{step.id}", "wash", wording.counted_wash(title, scrub_s), of=step.id, people=learners)
     timed = step.do in _TIMED or first_raw
     return Row(f"step-{step.id}", "step", title, of=step.id, timed=timed, doer=step.do not in ("probe", "serve"))
 
@@ -168,15 +166,33 @@ def _add(typed: Typed, row: Row, bench: Bench, unit: str, scrub_s: float) -> Non
         own = {"fridge_read": {}, "cold_read": {"food": row.of}, "core_read": {"food": row.of, "piece": piece}}[
             row.kind
         ]
-        typed.add(row.kind, at, **own, core_c=_celsius(text, unit, row.says))
+        typed.add(row.kind, at, **own, **_reading(row, text, unit, f"really-{row.name}" in typed.data))
 
 
-def _celsius(text: str, unit: str, says: str) -> float:
+def _reading(row: Row, text: str, unit: str, really: bool) -> dict[str, Any]:
+    """A temperature as it is typed anywhere: asked about where it looks like one in another unit."""
+    data: dict[str, Any] = {"value": _number(text, row.says), "unit": unit, "confirmed": really}
+    if question_reading(row.kind, data):
+        raise CoreError(row.says, "reading_in_doubt", value=text[:12], unit=unit)
+    return data
+
+
+def _number(text: str, says: str) -> float:
     try:
-        value = float(text[:12].replace(",", "."))
+        return float(text[:12].replace(",", "."))
     except ValueError:
         raise CoreError(says, "not_a_number", value=text[:12]) from None
-    return value if unit == "C" else c_from_f(value)
+
+
+def _in_doubt(row: Row, data: Mapping[str, str], unit: str) -> bool:
+    """True where something is typed of which a person has to say that it really is."""
+    for piece in row.readings:
+        try:
+            _reading(row, data.get(f"{row.name}-{piece}", ""), unit, really=False)
+        except CoreError as wrong:
+            if wrong.why == "reading_in_doubt":
+                return True
+    return False
 
 
 def _clock(bench: Bench, text: str, says: str) -> dt.datetime | None:
@@ -214,31 +230,43 @@ _PRINTED = {"at": "", "who": "", "step": "", "detail": ""}
 
 
 def _asked(row: Row) -> dict[str, Any]:
-    """What is to be written or ticked on a printed row."""
-    boxes = " ".join(f"☐ {says}" for _key, says in row.choices)
+    """What is to be written or ticked on a printed row: a box for each of several people, since each ticks their own."""
+    names = row.people if len(row.people) > 1 else ()
+    boxes = " ".join(f"☐ {says}" for says in (*names, *(says for _key, says in row.choices)))
     return {"check": bool(row.readings), "pieces": row.readings, "detail": boxes}
 
 
 def printed_rows(pack: Pack, bench: Bench, rows: Sequence[Mapping[str, Any]]) -> list[dict[str, Any]]:
     """A printed card's rows: those of the plan, and in their places what is read, washed or kept besides, so that the
     card on paper asks for all that is typed in from it."""
-    found, place = [dict(row) for row in rows], 0
+    found, place, counted = [dict(row) for row in rows], 0, wording.counted(lessons.plan_at(bench).scrub_s)
     for row in rows_of(pack, bench):
-        at = [n for n, said in enumerate(found) if said["step"] == row.of and row.of]
-        if row.kind in ("step", "wash") and at:
-            place = at[0] + 1
-            found[at[0]]["check"] = False  # what is read has a row of its own
-        elif row.kind == "ready" or row.name == "arrive":
-            own = [n for n, said in enumerate(found) if said["kind"] == ("ready" if row.kind == "ready" else "wash")]
-            place = (own[0] if own else place - 1) + 1
-        else:
-            place = len(found) if row.kind == "kept" else place
-            found.insert(place, {**_PRINTED, "what": row.says, "kind": row.kind, **_asked(row)})
-            place += 1
+        own = _own_place(found, row)
+        if own is not None:
+            place = own + 1
+            if row.people:
+                says = (found[own]["detail"], counted if row.kind == "wash" else "", _asked(row)["detail"])
+                found[own]["detail"] = " ".join(text for text in says if text)
+            continue
+        place = len(found) if row.kind == "kept" else place
+        if row.kind == "core_read" and place:
+            found[place - 1]["check"] = False  # a probing whose reading has a row of its own
+        found.insert(place, {**_PRINTED, "what": row.says, "kind": row.kind, **_asked(row)})
+        place += 1
     return found
 
 
-def card_page(pack: Pack, bench: Bench, data: Mapping[str, str], many: Mapping[str, Sequence[str]]) -> dict[str, Any]:
+def _own_place(found: Sequence[Mapping[str, Any]], row: Row) -> int | None:
+    """Where the plan has a row of its own for this one: by its step, or the first of getting ready and of arriving."""
+    kind = {"ready": "ready", "arrive": "wash"}.get(row.name)
+    steps = row.of if row.kind in ("step", "wash") else ""
+    rows = (n for n, said in enumerate(found) if (steps and said["step"] == steps) or (kind and said["kind"] == kind))
+    return next(rows, None)
+
+
+def card_page(
+    pack: Pack, bench: Bench, data: Mapping[str, str], many: Mapping[str, Sequence[str]], unit: str
+) -> dict[str, Any]:
     """The card as a form, with what was typed."""
     rows = [
         {
@@ -247,8 +275,11 @@ def card_page(pack: Pack, bench: Bench, data: Mapping[str, str], many: Mapping[s
             "by": data.get(f"by-{row.name}", ""),
             "ticked": list(many.get(row.name, ())),
             "values": [(piece, data.get(f"{row.name}-{piece}", "")) for piece in row.readings],
+            "in_doubt": _in_doubt(row, data, unit),
+            "really": f"really-{row.name}" in data,
         }
         for row in rows_of(pack, bench)
     ]
     state = lessons.bench_state(bench)[0]
-    return {"bench": bench, "lesson": bench.lesson, "rows": rows, "learners": state.learners, "begun": bool(state.done)}
+    shown = {"bench": bench, "lesson": bench.lesson, "rows": rows, "unit": unit}
+    return {**shown, "learners": state.learners, "begun": bool(state.done)}

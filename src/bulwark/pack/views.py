@@ -168,5 +168,5 @@ def bench_card(request: ActorRequest, bench_id: int) -> HttpResponse:
             wrong = wording.card_wrong(not_taken.field, error_sentence(not_taken))
         except LessonError as closed:
             wrong = lesson_wording.lesson_refusal(closed.code)
-    context = {**cards.card_page(found, bench, data, many), "wrong": wrong, "unit": unit, "card": card}
+    context = {**cards.card_page(found, bench, data, many, unit), "wrong": wrong, "card": card}
     return render(request, "pack/card.html", context, status=422 if wrong else 200)

@@ -262,6 +262,46 @@ def hands_between() -> str:
     return _("Wash hands again, everybody")
 
 
+def all_ready() -> str:
+    """The first row of a bench's card."""
+    return _("Ready: all five ticked")
+
+
+def fridge_reads() -> str:
+    """A reading of the fridge, on a bench's card."""
+    return _("The fridge reads")
+
+
+def hands_on_arrival() -> str:
+    """The first wash, on a bench's card."""
+    return _("Hands on arrival")
+
+
+def became_of(food: str) -> str:
+    """The question of what became of a food, on a bench's card."""
+    return _("What became of the %(food)s") % {"food": food}
+
+
+def what_became() -> tuple[tuple[str, str], ...]:
+    """What may have become of a food."""
+    return (
+        ("fridge", _("into the fridge")),
+        ("freezer", _("into the freezer")),
+        ("eaten", _("all eaten")),
+        ("discarded", _("thrown away")),
+    )
+
+
+def counted(scrub_s: float) -> str:
+    """That a tick on a card says how long the scrub was."""
+    return _("Scrubbed for %(s)g s or more, counted.") % {"s": scrub_s}
+
+
+def counted_wash(what: str, scrub_s: float) -> str:
+    """A wash on a bench's card: its tick says that it was counted to the end."""
+    return _("%(what)s (scrubbed for %(s)g s or more, counted)") % {"what": what, "s": scrub_s}
+
+
 def kit_between(kit: Sequence[str]) -> str:
     """Kit to be cleaned that the recipe does not say, on a bench's card."""
     return _("Clean and sanitise: %(kit)s") % {"kit": listed(kit)}

@@ -153,6 +153,7 @@ SENTENCES: Mapping[str, Text] = {
     "not_an_object": _l("An object is needed."),
     "nothing_ticked": _l("Nothing on the card is ticked."),
     "time_needed": _l("The time is needed here: a clock of the food hangs on it."),
+    "reading_in_doubt": _l("%(value)s °%(unit)s looks wrong. Check the unit; tick “It really is” to keep it."),
     "not_happened_yet": _l("%(value)s has not been yet."),
     "not_at_this_bench": _l("“%(learner)s” is not at this bench."),
     "not_in_the_lesson": _l("That is not within the lesson."),

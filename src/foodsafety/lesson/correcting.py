@@ -21,8 +21,6 @@ Do = Literal[
 ]  # fmt: skip
 DOS: tuple[Do, ...] = get_args(Do)
 _HEAT = ("measure", "rest", "cook_on")
-# Two hours and under four: served at once, or thrown away.
-_USE_BEFORE_S = 4 * 3600.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -107,7 +105,7 @@ def brick_corrections(state: State, brick: Brick) -> tuple[Correction, ...]:
     foods = tuple(brick.evidence.get("foods", ())) or control.foods
     found: list[Correction] = []
     for do in allowed(control.rule, state.plan.profile.id):
-        if do == "serve_now" and float(brick.evidence.get("out_s", _USE_BEFORE_S)) >= _USE_BEFORE_S:
+        if do == "serve_now" and not _within_limit(brick):
             continue
         if do == "wash":
             found.append(Correction(do=do, who=state.present))
@@ -117,5 +115,17 @@ def brick_corrections(state: State, brick: Brick) -> tuple[Correction, ...]:
         elif do == "ask":
             found.append(Correction(do=do))
         elif do != "rest":
-            found += [Correction(do=do, food=food) for food in foods if not state.food(food).settled]
+            found += [Correction(do=do, food=food) for food in foods if _can_be_done(state, food, do)]
     return tuple(found)
+
+
+def _within_limit(brick: Brick) -> bool:
+    """True if a time out is known, and under the profile's own limit."""
+    out_s, limit_s = brick.evidence.get("out_s"), brick.evidence.get("limit_s")
+    return out_s is not None and limit_s is not None and out_s < limit_s
+
+
+def _can_be_done(state: State, food: str, do: Do) -> bool:
+    """What is put away can still be thrown away or labelled; what is gone is gone."""
+    held = state.food(food)
+    return held.gone is None and (held.kept is None or do in ("discard", "label"))

@@ -64,6 +64,17 @@ def test_food_out_too_long_is_thrown_away_and_used_at_once_only_where_the_profil
         assert dos == {"discard"}, "after four hours nothing else is left anywhere"
 
 
+@pytest.mark.parametrize("code", ["us-home", "anz"])
+def test_what_was_put_away_too_late_is_still_to_be_thrown_away(code: str) -> None:
+    bench = a_bench(code).cooks().probes(80, 80, 80).does("probe", "plate", "serve")
+    bench.says("stored", food="koftas", place="fridge", after_s=3 * 3600)
+
+    out = next(b for b in bricks(bench.state, bench.now_s) if b.control.rule == "time-out")
+    dos = {(row.do, row.food) for row in brick_corrections(bench.state, out)}
+    assert ("discard", "koftas") in dos
+    assert ("serve_now", "koftas") not in dos, "it has been put back"
+
+
 def test_every_action_of_the_data_is_one_that_we_know() -> None:
     actions = _actions()
     named = [do for row in actions["rules"].values() for do in row] + list(actions["other"])
