@@ -230,7 +230,7 @@ _PRINTED = {"at": "", "who": "", "step": "", "detail": ""}
 
 
 def _asked(row: Row) -> dict[str, Any]:
-    """What is to be written or ticked on a printed row: a box for each of several people, since each ticks their own."""
+    """What is to be written or ticked on a printed row: a box for each of several people, who tick their own."""
     names = row.people if len(row.people) > 1 else ()
     boxes = " ".join(f"☐ {says}" for says in (*names, *(says for _key, says in row.choices)))
     return {"check": bool(row.readings), "pieces": row.readings, "detail": boxes}
