@@ -13,7 +13,7 @@ import pytest
 from django.test import AsyncClient
 from django.utils import timezone
 
-from bulwark.board import pages, selectors
+from bulwark.board import pages, selectors, solving
 from bulwark.board.choices import Choices
 from bulwark.board.drawings import LETTER
 from bulwark.kitchens import services as kitchens
@@ -134,10 +134,10 @@ def test_an_unconfirmed_recipe_is_said_to_be_on_the_board_and_its_paper(hostel: 
 
 def test_an_order_that_makes_a_path_for_soil_is_never_shown_in_silence(hostel: Hostel) -> None:
     assert "soil reaches food" not in page(hostel)
-    selectors._planned.cache_clear()
-    with patch("bulwark.board.selectors._is_clean", return_value=False):
+    solving.planned.cache_clear()
+    with patch("bulwark.board.solving._is_clean", return_value=False):
         assert "soil reaches food that it does not reach as written" in page(hostel)
-    selectors._planned.cache_clear()
+    solving.planned.cache_clear()
 
 
 def test_no_word_on_a_brick_is_cut(hostel: Hostel) -> None:
@@ -308,7 +308,7 @@ def test_ways_out_are_looked_for_a_second_at_a_time_told_of_and_stopped(hostel: 
     path = f"/lessons/{hostel.lesson.pk}/board/ways/"
     with patch("bulwark.board.selectors.WAYS_ROUND_S", 0.0):
         none = hostel.client().get(path).content.decode()
-    selectors._planned.cache_clear()
+    solving.planned.cache_clear()
     with patch("bulwark.board.selectors.WAYS_ROUND_S", 1e-9):
         some = hostel.client().get(path).content.decode()
 
@@ -432,10 +432,10 @@ def test_a_kitchen_with_no_basin_at_all_says_so_and_offers_one(hostel: Hostel) -
 def test_no_way_out_is_offered_that_leaves_a_path_for_soil(hostel: Hostel) -> None:
     board = selectors.board_of(hostel.lesson)
     assert board.ways()
-    selectors._planned.cache_clear()
-    with patch("bulwark.board.selectors._is_clean", return_value=False):
+    solving.planned.cache_clear()
+    with patch("bulwark.board.solving._is_clean", return_value=False):
         assert selectors.board_of(hostel.lesson).ways() == []
-    selectors._planned.cache_clear()
+    solving.planned.cache_clear()
 
 
 def test_only_what_takes_long_by_itself_can_be_brought_ready_made(hostel: Hostel) -> None:

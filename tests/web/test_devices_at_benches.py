@@ -273,7 +273,7 @@ def test_nobody_forges_that_a_lesson_was_taken_up_again(hostel: Hostel) -> None:
 def test_an_entry_claimed_from_the_future_or_long_ago_is_of_now() -> None:
     now = timezone.now()
     for claimed, sent in ((now + MINUTE, now), (now - 50 * 60 * MINUTE, now), (None, now), (now, None)):
-        assert abs(services.really_at(claimed=claimed, sent=sent) - now) < dt.timedelta(seconds=5)
+        assert abs(selectors.really_at(claimed=claimed, sent=sent) - now) < dt.timedelta(seconds=5)
 
 
 # --- the database is away --------------------------------------------------------------------------------------------

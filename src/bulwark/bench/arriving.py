@@ -88,22 +88,22 @@ def _early_question(entry: Arrived, bench: Bench) -> dict[str, Any] | None:
     step = next((row for row in state.plan.process.steps if row.id == entry.data.get("step")), None)
     if step is None or step.id in state.done:
         return None
-    really = services.really_at(claimed=entry.claimed, sent=entry.sent)
-    at_s = services.happened_at(bench.lesson, really).timestamp()
+    really = selectors.really_at(claimed=entry.claimed, sent=entry.sent)
+    at_s = selectors.happened_at(bench.lesson, really).timestamp()
     short_s = left_s(state, step, at_s)
     return wording.early_text(step, short_s) if short_s else None
 
 
 def record(entry: Arrived, bench: Bench, actor: Actor) -> dict[str, Any]:
     """Writes it into the log; what the tablet is answered. Raises CoreError, LessonError."""
-    really = services.really_at(claimed=entry.claimed, sent=entry.sent)
+    really = selectors.really_at(claimed=entry.claimed, sent=entry.sent)
     recorded = services.record_event(
         bench=bench,
         by=actor,
         kind=entry.kind,
         data=entry.data,
         event_id=entry.id,
-        at=services.happened_at(bench.lesson, really),
+        at=selectors.happened_at(bench.lesson, really),
         really=really,
     )
     return {"code": "recorded", "seq": recorded.seq, "again": recorded.again}

@@ -2,7 +2,7 @@
 readings say so far, and which piece to probe next."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from bulwark.bench import drawings as bench_drawings
@@ -37,11 +37,12 @@ class ProbedPieces:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tablet:
     """What a drawing of the bench needs besides the state: the pieces the recipe names, the moment
-    [s] and the unit shown."""
+    [s], the unit shown, and until when each step should be done by the lesson's plan [s]."""
 
     pieces: Mapping[str, Any]
     now_s: float
     unit: str
+    planned: Mapping[str, float] = field(default_factory=dict)
 
     def one(self, food: str) -> str:
         """How one piece of a food is called; the panel names the food itself."""

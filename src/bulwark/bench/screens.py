@@ -14,7 +14,7 @@ from bulwark.bench import wording as bench_wording
 from bulwark.bench.interlocks import alarm, interlocks
 from bulwark.bench.panels import Panel, StepCare, Words
 from bulwark.bench.probing import Tablet, anything_to_measure, may_go_on, probe_extra
-from bulwark.bench.timing import step_timer
+from bulwark.bench.timing import by_the_plan, step_timer
 from bulwark.bench.washing import arrive_panel, wash_rows, washing_up
 from bulwark.lessons import call_wording, drawings, log_wording, selectors
 from bulwark.lessons import pages as lesson_pages
@@ -323,6 +323,7 @@ def _panels(state: State, rows: tuple[Brick, ...], words: Words, tablet: Tablet)
     panels += [*chill, *([leftovers] if leftovers else [])]
     panels.append(Panel(id="finished", kind="finished", title="", extra={}))
     for n, panel in enumerate(panels):
+        panel.extra["by"] = by_the_plan(tablet.planned.get(str(panel.extra.get("step"))), state, tablet.now_s)
         later = (row.name for row in panels[n + 1 :] if not row.done and row.kind in _LOOKED_FORWARD_TO)
         panel.extra["then"] = list(islice(later, 2))
     return panels
@@ -350,7 +351,9 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
     now_s = now.timestamp()
     rows = bricks(state, now_s, ended=bench.lesson.over)
     pieces = {state.plan.known.get(food, food): row for food, row in bench.lesson.pieces.items()}
-    tablet = Tablet(pieces=pieces, now_s=now_s, unit=unit)
+    opened_s = bench.lesson.opened_at.timestamp() if bench.lesson.opened_at else now_s
+    planned = {step: opened_s + ends_s for step, (_begins_s, ends_s) in selectors.planned_at(bench).items()}
+    tablet = Tablet(pieces=pieces, now_s=now_s, unit=unit, planned=planned)
     panels = _panels(state, rows, _words(bench, state), tablet)
     current = _current(state, panels, asked)
     return {
@@ -368,7 +371,7 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "incidents": [alarm(incident, state, tablet) for incident in state.alarms],
         "waste": unsaid_waste(state)[:2],
-        "notes": call_wording.fresh_notes(state, now_s)[:2],
+        "notes": [*bench_wording.advice(state, now_s), *call_wording.fresh_notes(state, now_s)][:2],
         "called": state.called_s is not None,
         "paused": why_paused()[state.pause.why] if state.pause and state.paused else "",
         "timers": [(name, timer.name, round(timer.rings_s - now_s)) for name, timer in state.running],

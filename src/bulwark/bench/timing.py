@@ -1,6 +1,9 @@
 """The time a step takes: counted down as the window its recipe gives."""
 
+import datetime as dt
 from dataclasses import dataclass
+
+from django.utils.timezone import get_current_timezone
 
 from bulwark.presentation import phrases
 from foodsafety.lesson import State, begun_s
@@ -33,3 +36,20 @@ def step_timer(state: State, step: Step, now_s: float) -> StepTimer | None:
         return StepTimer(window=window)
     gone_s = now_s - begun
     return StepTimer(window=window, least_left_s=step.least_s - gone_s, most_left_s=step.planned_s - gone_s)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ByThePlan:
+    """When a step should be done by the lesson's plan, on the clock, and by how many minutes it is behind that."""
+
+    at: dt.datetime
+    behind_min: int
+
+
+def by_the_plan(ends_s: float | None, state: State, now_s: float) -> ByThePlan | None:
+    """When a step should be done; the time for which the lesson stood still is added. None where no plan says."""
+    if ends_s is None or state.paused:
+        return None
+    ends_s += state.stood_still_s
+    at = dt.datetime.fromtimestamp(ends_s, tz=get_current_timezone())
+    return ByThePlan(at=at, behind_min=max(0, int((now_s - ends_s) // 60)))

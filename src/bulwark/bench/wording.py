@@ -5,9 +5,10 @@ from collections.abc import Iterable, Sequence
 from django.utils.formats import date_format
 from django.utils.translation import gettext as _
 
+from bulwark.lessons.log_wording import advice_line
 from bulwark.presentation.phrases import capital, degrees, duration, listed, minutes
 from foodsafety.foods import is_raw, soil
-from foodsafety.lesson import Back, KeptFood
+from foodsafety.lesson import Back, KeptFood, State
 from foodsafety.quantities import Question, c_from_f, f_from_c
 from foodsafety.recipes import Step
 
@@ -21,6 +22,16 @@ def ready_checks() -> list[tuple[str, str]]:
         ("cuts", _("Cuts covered, or none")),
         ("well", _("Not ill in the last 48 hours")),
     ]
+
+
+# What is said to a bench about the plan stands so long [s]; that its washing-up waits stands until the end.
+_ADVICE_STANDS_S = 600.0
+
+
+def advice(state: State, now_s: float) -> list[str]:
+    """What the front has told a bench that is behind its plan, newest first."""
+    rows = [row for row in state.advice if row.what == "kit_later" or now_s - row.at_s < _ADVICE_STANDS_S]
+    return list(dict.fromkeys(advice_line(row.what, row.of) for row in reversed(rows)))
 
 
 def arranged(how: str) -> str:

@@ -15,6 +15,10 @@ MOST_AT_ONCE_MIN = 60
 MOST_PINS = 40
 MOST_MORE = 12
 MOST_MIN = 7 * 24 * 60
+# The recipe is cooked over two lessons, or in one again; the last change is taken back; of a menu one dish alone is
+# cooked (the lesson takes that recipe), or one at each bench, in turn.
+SPLIT, JOIN, TAKE_BACK = "split", "join", "take_back"
+LEAVE, SHARE_OUT = "leave", "share_out"
 Pairs = tuple[tuple[str, int], ...]
 
 

@@ -26,6 +26,14 @@ class ChangeForm(BoardForm):
     eat = forms.CharField(max_length=4, required=False)
 
 
+class CatchUpForm(SaidForm):
+    """One way back for a bench that is behind its plan: what is done, with whom or what, and from which bench."""
+
+    do = forms.CharField(max_length=12)
+    of = forms.CharField(max_length=60, required=False)
+    bench = forms.CharField(max_length=40, required=False)
+
+
 class WaysForm(SaidForm):
     """How many ways out were tried the time before, and whether somebody has seen enough."""
 

@@ -9,12 +9,15 @@ from typing import Any
 from django.utils import timezone
 
 from bulwark.board import drawings, selectors, wording
+from bulwark.board.catching_up import Rest
 from bulwark.board.choices import USUAL_MIN
 from bulwark.board.models import PlanChange
+from bulwark.lessons import call_wording, catching_up
 from bulwark.lessons import pages as lesson_pages
 from bulwark.lessons import selectors as lessons
-from bulwark.lessons.selectors import Lesson
+from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.people.actors import Actor
+from bulwark.presentation import phrases
 from bulwark.presentation.phrases import capital
 from foodsafety.lesson import Between, washed_between
 from foodsafety.planning import hot_water_steps, planning_figures, step_task, with_what_comes_first
@@ -341,3 +344,26 @@ def ways_page(board: selectors.Board, *, already: int = 0, stop: bool = False) -
             for way in ways
         ],
     }
+
+
+def ways_back_page(bench: Bench) -> dict[str, Any]:
+    """What would help a bench that has fallen behind: how far it is behind, when all would end as it is, and the ways
+    back. Raises CoreError where no plan is found from what is done."""
+    rest = Rest(bench.lesson)
+    return {
+        "bench": bench,
+        "call": catching_up.call_for(bench, rest.states[bench.name], rest.now_s),
+        "ends": _live_clock(bench.lesson, -(-rest.ends_s // 60)),
+        "unheard": phrases.listed([name for name in rest.unheard if name != bench.name]),
+        "over_min": max(0, int(-(-(rest.ends_s - rest.lesson_s) // 60))),
+        "ways": [
+            {"way": way, "name": name, "why": why, "at": _live_clock(bench.lesson, way.ends_min)}
+            for way in rest.ways(bench.name)
+            for name, why in [call_wording.way_back(way.do, way.of, way.bench)]
+        ],
+    }
+
+
+def _live_clock(lesson: Lesson, at_min: float) -> dt.datetime:
+    """A moment of a lesson that runs: it counts from when it really began."""
+    return timezone.localtime(lesson.began_at + dt.timedelta(minutes=at_min))

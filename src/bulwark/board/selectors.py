@@ -7,82 +7,55 @@ import json
 import time
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Any
 
-from bulwark.board.choices import USUAL_MIN, Choices, changed, choices_from, without_steps
+from bulwark.board.choices import (
+    LEAVE,
+    SHARE_OUT,
+    SPLIT,
+    TAKE_BACK,
+    USUAL_MIN,
+    Choices,
+    changed,
+    choices_from,
+    without_steps,
+)
 from bulwark.board.models import PlanChange
 from bulwark.board.pieces import Smaller, smaller_of
 from bulwark.board.shares import cooked_now, shared_out
+from bulwark.board.solving import LOOK_S, Room, both_planned, cooked_at, plan_in, planned, whole_for
 from bulwark.board.stops import TwoLessons, two_lessons
 from bulwark.groups.selectors import said_of
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
 from bulwark.recipes.selectors import dishes_of
-from foodsafety.contamination import analyse
 from foodsafety.lesson import safety_plan, time_bounds
 from foodsafety.planning import (
     EAT,
-    Around,
     Bound,
     Plan,
     Progress,
     ShouldStop,
     WholeLesson,
-    Wish,
     ahead_steps,
     asked_of,
     broken,
     hot_water_steps,
     long_wait_s,
     may_be_added,
-    schedule,
     shared_things,
-    step_task,
-    whole_lesson,
 )
 from foodsafety.quantities import CoreError
-from foodsafety.recipes import Process, dishes_in, only_dishes, process_from
-from foodsafety.rules import House
+from foodsafety.recipes import Process, dishes_in, process_from
 
-# The recipe is cooked over two lessons, or in one again.
-SPLIT, JOIN = "split", "join"
-# A page waits so long for the shortest plan, as for each way out.
-LOOK_S = WAY_LOOK_S = 0.5
 # Where nobody is at a bench yet, two are planned for.
 NOBODY = ("1", "2")
-TAKE_BACK = "take_back"
-# Of a menu one dish alone is cooked (the lesson takes that recipe), or one at each bench, in turn.
-LEAVE, SHARE_OUT = "leave", "share_out"
 # No way out is begun after so long.
 WAYS_S = 5.0
 # A page that asks for them is told so often how far they are; what is planned already is not planned again.
 WAYS_ROUND_S = 1.0
 MOST_WAYS = 3
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Room:
-    """What a plan is made for: initials by bench, how many there are of what is shared, the period [min], and what
-    somebody has decided."""
-
-    benches: tuple[tuple[str, tuple[str, ...]], ...]
-    counts: tuple[tuple[str, int], ...]
-    length_min: int
-    house: House
-    choices: Choices
-    # Who may use which skills, by bench and name; None where nobody has said.
-    may: tuple[tuple[tuple[str, str], frozenset[str]], ...] | None
-    # Shelves of each oven, where the kitchen has said so.
-    ovens: tuple[int, ...]
-    # What the rule profile asks of the times between steps.
-    bounds: tuple[Bound, ...]
-    # How long steps take whose pieces are smaller [s].
-    takes: tuple[tuple[str, float], ...] = ()
-
-    def deciding(self, **choices: Any) -> Room:
-        """With other choices."""
-        return replace(self, choices=replace(self.choices, **choices))
 
 
 # A change that could be made (what, of what, to what), and the lessons there would be: steps, and what they are planned
@@ -220,11 +193,11 @@ class Board:
 
     @cached_property
     def _found(self) -> tuple[WholeLesson, Plan, bool]:
-        return _planned(self._steps, self.room, LOOK_S)
+        return planned(self._steps, self.room, LOOK_S)
 
     def look_longer(self, seconds: float, progress: Progress, should_stop: ShouldStop) -> None:
         """Plans anew for so long; what is found takes the place of the plan."""
-        self.__dict__["_found"] = _plan(self._steps, self.room, seconds, progress, should_stop)
+        self.__dict__["_found"] = plan_in(self._steps, self.room, seconds, progress, should_stop)
 
     @property
     def clean(self) -> bool:
@@ -249,7 +222,7 @@ class Board:
     @cached_property
     def free(self) -> Plan:
         """The plan with no brick put anywhere."""
-        return _planned(self._steps, self.room.deciding(pins=()), LOOK_S)[1]
+        return planned(self._steps, self.room.deciding(pins=()), LOOK_S)[1]
 
     @property
     def holds(self) -> bool:
@@ -318,7 +291,7 @@ class Board:
             if time.monotonic() > until:
                 break
             self.tried += 1
-            ends, proven = _both(lessons_then)
+            ends, proven = both_planned(lessons_then)
             if ends and (ends < self.end_min or not self.shown.starts):
                 found.append(Way(do=do, of=of, value=value, ends_min=ends, proven=proven))
         enough = any(way.ends_min <= self.room.length_min for way in found if way.do != SPLIT)
@@ -327,6 +300,10 @@ class Board:
         first = {way.do: way for way in reversed(soonest)}
         few = sorted(soonest, key=lambda way: first[way.do] is not way)[:MOST_WAYS]
         return sorted(few, key=lambda way: way.ends_min)
+
+    def whole_in(self, room: Room) -> WholeLesson:
+        """The problem of this lesson in another room, in the order that its own plan keeps."""
+        return whole_for(self.process, cooked_at(self.lesson.process, room), room)
 
     @cached_property
     def halves(self) -> dict[str, TwoLessons]:
@@ -398,102 +375,3 @@ class Board:
             return ""
         ends = {row.bench: starts[row.id] + row.s for row in sorted(tasks.values(), key=lambda row: starts[row.id])}
         return str(max(ends, key=lambda bench: (ends[bench], bench is not None), default=""))
-
-
-def _both(lessons_then: Sequence[tuple[str, Room]]) -> tuple[int, bool]:
-    """When the longest ends [min], 0 where one has no plan or makes a path for soil; and whether that is proven."""
-    looks = [_planned(steps, room, WAY_LOOK_S, thorough=False)[1:] for steps, room in lessons_then]
-    if not all(plan.makespan_s and clean for plan, clean in looks):
-        return 0, False
-    return -(-max(plan.makespan_s or 0 for plan, _ in looks) // 60), all(
-        plan.makespan_s == plan.bound_s for plan, _ in looks
-    )
-
-
-@lru_cache(maxsize=256)
-def _planned(steps: str, room: Room, seconds: float, *, thorough: bool = True) -> tuple[WholeLesson, Plan, bool]:
-    return _plan(steps, room, seconds, thorough=thorough)
-
-
-def _plan(
-    steps: str,
-    room: Room,
-    seconds: float,
-    progress: Progress | None = None,
-    should_stop: ShouldStop | None = None,
-    *,
-    thorough: bool = True,
-) -> tuple[WholeLesson, Plan, bool]:
-    """A plan, and whether it makes no path for soil that the written order does not have. Where it makes one, all that
-    hands do stays in its order, and it is asked again."""
-    data = json.loads(steps)
-    process, cooks = process_from(data), _cooks(data, room)
-    fixed = {name: at_min * 60 for name, at_min in room.choices.pins}
-    hint = _planned(steps, room.deciding(pins=()), LOOK_S)[1].starts if fixed else None
-    # Where the rules' times cannot all be kept, the plan is shown without them, and says which it breaks.
-    for as_written, bounded in ((False, True), (True, True), (False, False), (True, False)):
-        whole = _whole(process, cooks, room if bounded else replace(room, bounds=()), as_written=as_written)
-        plan = schedule(
-            whole.problem,
-            seconds=seconds,
-            fixed=fixed,
-            hint=hint or None,
-            progress=progress,
-            should_stop=should_stop,
-            thorough=thorough,
-        )
-        clean = not plan.starts or _is_clean(data, process, room, plan.starts)
-        if clean and (plan.starts or not room.bounds):
-            break
-    return whole, plan, clean
-
-
-def _cooks(data: Mapping[str, Any], room: Room) -> dict[str, Process]:
-    """What each bench cooks that does not cook all of a menu."""
-    made = {dishes: process_from(only_dishes(data, dishes)) for dishes in {dishes for _, dishes in room.choices.share}}
-    return {bench: made[dishes] for bench, dishes in room.choices.share}
-
-
-def _whole(process: Process, cooks: Mapping[str, Process], room: Room, *, as_written: bool = False) -> WholeLesson:
-    choices = room.choices
-    return whole_lesson(
-        process,
-        dict(room.benches),
-        dict(room.counts),
-        lesson_s=room.length_min * 60,
-        around=Around(review_s=choices.review_min * 60, show_s=choices.show_min * 60, eat_s=choices.eat_min * 60),
-        wish=Wish(
-            ready_made=choices.ready,
-            ahead=choices.ahead,
-            more=dict(choices.more),
-            adults=dict(choices.adults),
-            doers=dict(choices.doers),
-            takes=dict(room.takes),
-        ),
-        may=None if room.may is None else dict(room.may),
-        bounds=room.bounds,
-        ovens=room.ovens,
-        cooks=cooks,
-        as_written=as_written,
-    )
-
-
-def _is_clean(
-    data: Mapping[str, list[dict[str, str]]], process: Process, room: Room, starts: Mapping[str, int]
-) -> bool:
-    written = {(row.rule, row.soil, row.food) for row in analyse(process, room.house).findings}
-    orders = set()
-    share = dict(room.choices.share)
-    for number, (bench, _who) in enumerate(room.benches, start=1):
-        dishes = share.get(bench, ())
-        # What is done before the lesson comes first. Benches that go by one order are looked at once.
-        rows = only_dishes(data, dishes)["steps"]
-        at = [(starts.get(step_task(number, row["id"]), -1), n, row["id"]) for n, row in enumerate(rows)]
-        orders.add((dishes, tuple(name for _at_s, _n, name in sorted(at))))
-    for dishes, order in orders:
-        cooked = only_dishes(data, dishes)
-        steps = sorted(cooked["steps"], key=lambda row: order.index(row["id"]))
-        found = analyse(process_from({**cooked, "steps": steps}), room.house).findings
-        if not {(row.rule, row.soil, row.food) for row in found} <= written:
-            return False
-    return True

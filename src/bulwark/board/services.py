@@ -2,24 +2,29 @@
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Mapping
 from dataclasses import replace
 
 from django.db import transaction
 
-from bulwark.board.choices import Choices, changed, choices_from
+from bulwark.board.catching_up import CHEAP, Rest, planned_times
+from bulwark.board.choices import JOIN, LEAVE, SHARE_OUT, SPLIT, TAKE_BACK, Choices, changed, choices_from
 from bulwark.board.models import PlanChange
 from bulwark.board.pieces import smaller_of
-from bulwark.board.selectors import JOIN, LEAVE, SHARE_OUT, SPLIT, TAKE_BACK, board_of, standing
+from bulwark.board.selectors import board_of, standing
 from bulwark.board.shares import cooked_now, shared_out
 from bulwark.lessons import selectors as lessons
-from bulwark.lessons.selectors import Lesson
+from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.lessons.services import (
     LessonError,
     join_halves,
+    move_to,
+    record_event,
     renew_lesson,
     set_arranged,
     set_dishes,
+    set_planned,
     split_lesson,
 )
 from bulwark.people.actors import Actor
@@ -135,6 +140,45 @@ def take_back(*, lesson: Lesson, by: Actor) -> PlanChange | None:
     _cook(lesson, choices)
     before = to.number if to else None
     return _keep(lesson, by, last, do=TAKE_BACK, of=stands.of, value=stands.do, choices=choices, before=before)
+
+
+def keep_plan(lesson: Lesson) -> None:
+    """Keeps with a lesson that begins when each bench begins and ends each step by its plan."""
+    board = board_of(lesson)
+    if board.shown.starts:
+        set_planned(lesson=lesson, ends_s=board.shown.makespan_s or 0, benches=planned_times(board))
+
+
+def plan_rest(lesson: Lesson) -> None:
+    """Plans what is left of a lesson that runs anew, from what is done, and keeps that. Raises CoreError where no such
+    plan was found."""
+    rest = Rest(lesson)
+    set_planned(lesson=lesson, ends_s=rest.ends_s, benches=rest.times())
+
+
+@transaction.atomic
+def take_way_back(*, bench: Bench, by: Actor, do: str, of: str = "", come_from: Bench | None = None) -> None:
+    """Does one thing for a bench that has fallen behind, tells the bench, and plans the rest anew. Raises CoreError for
+    what is none or cannot be, LessonError where the lesson is not open, and then does nothing."""
+    lesson = Lesson.objects.select_for_update().get(pk=bench.lesson_id)
+    bench.lesson = lesson
+    if do not in CHEAP:
+        raise CoreError("do", "not_one_of", value=do[:20], allowed=CHEAP)
+    if lesson.over:
+        raise LessonError("closed")
+    if do == "help":
+        if come_from is None:
+            raise CoreError("bench", "nothing_given")
+        come_from.lesson = lesson
+        move_to(bench=come_from, to=bench, learner=of, by=by)
+    if do == "eat":
+        change_plan(lesson=lesson, by=by, do="eat", value="0")
+    kind, data = ("not_made", {"food": of}) if do == "not_made" else ("advised", {"what": do, "of": of or None})
+    # All eat together: what is said of that is said to all.
+    for told in lessons.benches_of(lesson) if do == "eat" else (bench,):
+        at = lessons.lesson_now(lesson)
+        record_event(bench=told, by=by, kind=kind, data=data, event_id=uuid.uuid4(), at=at)
+    plan_rest(lesson)
 
 
 def _keep(

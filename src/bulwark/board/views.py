@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping
 from urllib.parse import urlencode
 
 from asgiref.sync import sync_to_async
+from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.db import close_old_connections, connections
 from django.http import HttpResponse, StreamingHttpResponse
@@ -13,9 +14,11 @@ from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.board import pages, selectors, services
-from bulwark.board.choices import USUAL_MIN
-from bulwark.board.forms import BoardForm, ChangeForm, WaysForm
+from bulwark.board.choices import TAKE_BACK, USUAL_MIN
+from bulwark.board.forms import BoardForm, CatchUpForm, ChangeForm, WaysForm
 from bulwark.lessons import selectors as lessons
+from bulwark.lessons import wording as lesson_wording
+from bulwark.lessons.services import LessonError
 from bulwark.people.actors import Actor, ActorRequest
 from bulwark.presentation import long_work
 from bulwark.presentation.errors import NOT_TAKEN, why_not_taken
@@ -76,7 +79,7 @@ def _change(lesson: lessons.Lesson, by: Actor, data: Mapping[str, str]) -> None:
     """Raises CoreError for what is no change of this lesson's plan."""
     if lesson.over:
         raise CoreError("lesson", "lesson_over")
-    if data["do"] == selectors.TAKE_BACK:
+    if data["do"] == TAKE_BACK:
         services.take_back(lesson=lesson, by=by)
     elif data["do"] == "at_once":
         services.set_at_once(lesson=lesson, by=by, minutes={name: data[name] for name in USUAL_MIN})
@@ -123,3 +126,39 @@ def board_ways(request: ActorRequest, lesson_id: int) -> HttpResponse:
     found = selectors.board_of(_lesson(request, lesson_id))
     page = pages.ways_page(found, already=asked.get("already") or 0, stop=bool(asked.get("stop")))
     return render(request, "board/_ways.html", page)
+
+
+def _bench(request: ActorRequest, bench_id: int) -> lessons.Bench:
+    return get_object_or_404(lessons.benches_for(request.actor), pk=bench_id)
+
+
+@login_required
+@require_GET
+def ways_back(request: ActorRequest, bench_id: int) -> HttpResponse:
+    """What would help a bench that has fallen behind, fetched after its page: each way is solved from what is done."""
+    bench = _bench(request, bench_id)
+    try:
+        return render(request, "board/_ways_back.html", pages.ways_back_page(bench))
+    except NOT_TAKEN as wrong:
+        return render(request, "board/_ways_back.html", {"bench": bench, "wrong": why_not_taken(wrong)})
+
+
+@login_required
+@require_POST
+def way_back_taken(request: ActorRequest, bench_id: int) -> HttpResponse:
+    """One of them, taken: the bench sees it, and the plan goes on from there."""
+    bench = _bench(request, bench_id)
+    form = CatchUpForm(request.POST)
+    if not form.is_valid():
+        messages.error(request, " ".join(form.first_errors().values()))
+        return redirect("bench_detail", bench_id)
+    data = form.cleaned_data
+    come_from = lessons.benches_for(request.actor).filter(lesson_id=bench.lesson_id, name=data["bench"]).first()
+    try:
+        services.take_way_back(bench=bench, by=request.actor, do=data["do"], of=data["of"], come_from=come_from)
+        return redirect("wall", bench.lesson_id)
+    except NOT_TAKEN as wrong:
+        messages.error(request, why_not_taken(wrong))
+    except LessonError as wrong:
+        messages.error(request, lesson_wording.lesson_refusal(wrong.code))
+    return redirect("bench_detail", bench_id)

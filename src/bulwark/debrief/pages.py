@@ -10,7 +10,7 @@ from typing import Any
 from django.utils import timezone
 
 from bulwark.debrief import drawings, wording
-from bulwark.lessons import call_wording, log_wording, selectors
+from bulwark.lessons import call_wording, catching_up, log_wording, selectors
 from bulwark.lessons import drawings as walls
 from bulwark.lessons import wording as lesson_wording
 from bulwark.lessons.adapters import to_event
@@ -110,7 +110,7 @@ class Debrief:
             started=self.lesson.began_at,
             elapsed_s=at_s - self.began_s,
             unit=self.unit,
-            ended=False,
+            against=walls.AgainstPlan(starts_s=catching_up.against_plan([bench], at_s).starts_s),
         )
         names = [course.name for course in wall.courses]
         return {"wall": list(zip(names, wall.benches[0].courses, strict=True)), "hands": wall.benches[0].hands}

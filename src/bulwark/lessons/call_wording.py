@@ -99,6 +99,8 @@ def _noted_texts(finding: Finding) -> dict[str, str]:
         "bare-hands-on-ready-to-eat": _("%(who)s: bare hands on the %(food)s, this kitchen wears gloves")
         % {"who": finding.path[0] if finding.path else "", "food": finding.food},
         "seen-wrong": _("%(who)s: %(what)s") % {"who": who, "what": seen_wrong().get(str(evidence.get("what")), "")},
+        "begun-already": _("%(food)s was to be left out and had been begun: it stays")
+        % {"food": capital(finding.food)},
         "no-heat-for-this-food": _("%(food)s has no heat step to go back to") % {"food": capital(finding.food)},
     }
 
@@ -213,8 +215,11 @@ class Call:
     rank: int
 
 
-def bench_call(state: State, rows: tuple[Brick, ...], now_s: float, *, ended: bool = False) -> Call | None:
-    """The one most pressing thing to say to a bench, or None; no timer is called out once the lesson has ended."""
+def bench_call(
+    state: State, rows: tuple[Brick, ...], now_s: float, *, ended: bool = False, behind: Call | None = None
+) -> Call | None:
+    """The one most pressing thing to say to a bench, or None; no timer is called out once the lesson has ended.
+    ``behind``: what is to be said of its plan: last, after every check."""
     for incident in state.alarms:
         return Call("breach", correction(incident.finding, state), finding_title(incident.finding, state), 0)
     for brick in rows:
@@ -243,7 +248,53 @@ def bench_call(state: State, rows: tuple[Brick, ...], now_s: float, *, ended: bo
                 _("%(name)s: no evidence") % {"name": control_name(brick.control)},
                 3,
             )
-    return None
+    return behind
+
+
+def way_back(do: str, of: str, bench: str) -> tuple[str, str]:
+    """Something that ends a lesson sooner for a bench that is behind, as an order, and what it asks for."""
+    told = {"of": capital(of) if do == "not_made" else of, "bench": bench}
+    texts = {
+        "later": (_("Serve them later"), _("It still ends within the period. The plan goes on from where they are.")),
+        "help": (_("%(of)s from %(bench)s helps"), _("With what is on their hands; they wash on arrival.")),
+        "kit_later": (
+            _("Their washing-up after the lesson"),
+            _("Somebody does it then; kit that met raw food waits apart."),
+        ),
+        "adult": (_("An adult helps them"), _("With washed hands like everybody, until the end.")),
+        "eat": (
+            _("Eat after the lesson"),
+            _("For all benches. What is made goes home or to the next meal: its note says until when."),
+        ),
+        "not_made": (
+            _("Leave out: %(of)s"),
+            _("Nothing of it has been begun. Its control points are waived and never count as laid."),
+        ),
+    }
+    name, why = texts[do]
+    return name % told, why
+
+
+# Said after every check, the one of which nothing is heard first.
+_OF_THE_PLAN = 4
+
+
+def behind_call(title: str, late_s: float) -> Call:
+    """A bench is so far behind with a step."""
+    why = _("%(step)s: %(time)s behind the plan") % {"step": title, "time": minutes(late_s // 60)}
+    return Call("due", _("Help them catch up"), why, _OF_THE_PLAN)
+
+
+def silent_call(silent_s: float) -> Call:
+    """Nothing is heard of a bench: that is no sign that all is well."""
+    why = _("nothing entered for %(time)s") % {"time": minutes(silent_s // 60)}
+    return Call("due", _("Ask how far they are"), why, _OF_THE_PLAN)
+
+
+def too_late_call(over_s: float) -> Call:
+    """A bench was helped, and the plan from here on still ends after the period."""
+    why = _("even so it ends %(time)s after the period") % {"time": minutes(-(-over_s // 60))}
+    return Call("due", _("Help them catch up"), why, _OF_THE_PLAN)
 
 
 # A timer that rings so long [s] and that nobody answers is called out.

@@ -1,7 +1,8 @@
 """Geometry of the wall: courses, benches, glazes, and where the plan line lies."""
 
 import datetime as dt
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from zlib import crc32
 
 from bulwark.lessons import call_wording, log_wording, wording
@@ -53,6 +54,7 @@ class DrawnBench:
     rank: int
     calm: str
     absent: bool
+    on_paper: bool
     timer_name: str
     timer_s: int | None
     # Counted down to when a timer rings that the bench set; below nought it rings.
@@ -78,6 +80,16 @@ class Wall:
     benches: tuple[DrawnBench, ...]
     calls: int
     density: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AgainstPlan:
+    """A lesson held against its plan: when that reaches each course [s], what is said of it to which benches, and
+    which of them work on paper, by their ids."""
+
+    starts_s: Mapping[Phase, float] = field(default_factory=dict)
+    calls: Mapping[int, call_wording.Call] = field(default_factory=dict)
+    paper: frozenset[int] = frozenset()
 
 
 def draw_brick(brick: Brick, *, owner: str, unit: str, long: bool) -> DrawnBrick:
@@ -159,15 +171,22 @@ def draw_wall(
     elapsed_s: float,
     unit: str,
     ended: bool = False,
+    against: AgainstPlan | None = None,
 ) -> Wall:
-    """The wall of a lesson; ``rows`` are (id, name, state, bricks, now) of each bench."""
+    """The wall of a lesson; ``rows`` are (id, name, state, bricks, now) of each bench. ``against``: its plan, where one
+    was found; else the plan line goes by the recipe as written."""
     # Benches that cook other dishes of a menu may have courses that the menu as a whole has not.
     plans = (plan, *(row[2].plan for row in rows))
-    starts = {phase: at for one in reversed(plans) for phase, at in one.phase_starts_s.items()}
+    written = {phase: at for one in reversed(plans) for phase, at in one.phase_starts_s.items()}
+    against = against or AgainstPlan()
+    starts = {**written, **against.starts_s}
     phases = [phase for phase in PHASES if phase in starts]
     reached = [i for i, phase in enumerate(phases) if starts[phase] <= elapsed_s]
     here = [row for row in rows if row[2].seen or not ended]
-    calls = {pk: call_wording.bench_call(state, bricks, now_s, ended=ended) for pk, _, state, bricks, now_s in here}
+    calls = {
+        pk: call_wording.bench_call(state, bricks, now_s, ended=ended, behind=against.calls.get(pk))
+        for pk, _, state, bricks, now_s in here
+    }
     ranked = sorted((call.rank, pk) for pk, call in calls.items() if call)[:3]
     ranks = {pk: i + 1 for i, (_, pk) in enumerate(ranked)}
     benches = []
@@ -185,6 +204,7 @@ def draw_wall(
                 rank=ranks.get(pk, 0),
                 calm=_calm(bricks),
                 absent=ended and not state.seen,
+                on_paper=pk in against.paper,
                 timer_name=timer_name,
                 timer_s=timer_s,
                 rings=rings,

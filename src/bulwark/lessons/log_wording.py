@@ -161,6 +161,7 @@ def _of_people(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, 
         "paused": lambda: _("The lesson was paused: %(why)s") % {"why": why_paused().get(str(data.get("why")), "")},
         "resumed": lambda: _("The lesson went on"),
         "back_seen": lambda: _("The bench has read what may still be used"),
+        "advised": lambda: _("Told by the educator: %(w)s") % {"w": advice_line(data.get("what"), data.get("of"))},
         "called": lambda: _("The bench called the educator"),
         "answered": lambda: _("The educator answered"),
         "voided": lambda: _("An earlier entry was voided: %(r)s") % {"r": data.get("reason")},
@@ -208,6 +209,7 @@ def _of_food(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, Ca
             if data.get("how") == "discarded"
             else _("%(food)s all eaten") % {"food": food}
         ),
+        "not_made": lambda: _("%(food)s is left out of the meal") % {"food": food},
         "remade": lambda: _("%(food)s thrown away, to be made again") % {"food": food},
         "waste_said": lambda: _("%(food)s thrown away: %(amount)s") % {"food": food, "amount": waste_amount(data)},
         "cooked_again": lambda: _("%(food)s back on the heat") % {"food": food},
@@ -224,6 +226,18 @@ def waste_amount(data: Mapping[str, Any]) -> str:
     if unit == "pieces" and isinstance(value, (int, float)):
         return _("%(n)g pieces") % {"n": value}
     return _("nobody weighed it") if unit == "unweighed" else _("not said how much")
+
+
+def advice_line(what: str | None, of: str | None) -> str:
+    """What the front has told a bench that is behind its plan."""
+    texts = {
+        "later": _("You eat a little later: take your time, every check stays"),
+        "help": _("%(of)s comes to help you"),
+        "adult": _("An adult comes to help you"),
+        "eat": _("Nobody eats now: what you made is packed up, and its note says until when"),
+        "kit_later": _("Leave the washing-up: it is done after the lesson"),
+    }
+    return texts.get(what or "", what or "") % {"of": of or ""}
 
 
 def watched_line(data: Mapping[str, Any]) -> str:

@@ -37,6 +37,9 @@ class Lesson(models.Model):
     teach_next = models.JSONField(default=list, blank=True)
     # What the plan asks of a step at the bench, by the step: smaller pieces, done before, one brought ready made.
     arranged = models.JSONField(default=dict, blank=True)
+    # When each bench begins and ends each step by its plan, as it stood when the lesson began or was last planned anew:
+    # {"ends_s": s, "benches": {bench: {step: [begins, ends]}}}, seconds of the lesson. Empty where there is no plan.
+    planned = models.JSONField(default=dict, blank=True)
     starts_at = models.DateTimeField()
     length_min = models.PositiveSmallIntegerField(default=90)
     opened_at = models.DateTimeField(null=True, blank=True)
@@ -88,6 +91,8 @@ class Bench(models.Model):
     join_code = models.CharField(max_length=6, unique=True)
     # Which dishes of the lesson's menu it cooks, by their titles; all of them where none is named.
     dishes = models.JSONField(default=list, blank=True)
+    # It works on paper: nothing is expected of it before its card is typed in.
+    on_paper = models.BooleanField(default=False)
     # What of its log was fetched for several benches at once (selectors.read_logs); no field.
     read_ahead: Any = None
 

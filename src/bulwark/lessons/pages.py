@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from bulwark.groups import selectors as groups
 from bulwark.kitchens import selectors as kitchens
-from bulwark.lessons import call_wording, drawings, log_wording, plan_wording, selectors, wording
+from bulwark.lessons import call_wording, catching_up, drawings, log_wording, plan_wording, selectors, wording
 from bulwark.lessons.adapters import as_half, to_care
 from bulwark.lessons.crews import PACE, PACES
 from bulwark.lessons.models import Bench, Device, Event, Lesson
@@ -53,15 +53,19 @@ def wall_context(lesson: Lesson, unit: str, *, tag: str) -> dict[str, Any]:
     started = lesson.began_at
     elapsed_s = max(0.0, (now - started).total_seconds()) if lesson.opened_at else 0.0
     length_s = lesson.length_min * 60
+    against = catching_up.against_plan(benches, now_s)
+    starts = against.starts_s or plan.phase_starts_s
     return {
-        "wall": drawings.draw_wall(rows, plan, started=started, elapsed_s=elapsed_s, unit=unit, ended=lesson.over),
+        "wall": drawings.draw_wall(
+            rows, plan, started=started, elapsed_s=elapsed_s, unit=unit, ended=lesson.over, against=against
+        ),
         "tag": tag,
         "pause": _pause_line(benches),
         "now": now,
         "started": started,
         "left_min": max(0, round((length_s - elapsed_s) / 60)),
         "run_percent": min(100, round(100 * elapsed_s / length_s, 1)),
-        "marks": [round(100 * at / length_s, 1) for at in plan.phase_starts_s.values() if 0 < at < length_s],
+        "marks": [round(100 * at / length_s, 1) for at in starts.values() if 0 < at < length_s],
         "profile": plan.profile,
     }
 
@@ -305,7 +309,7 @@ def brick_rows(bench: Bench, unit: str) -> tuple[Any, list[dict[str, Any]]]:
                 "status": wording.status_name(brick.status),
                 "value": value or left,
                 "text": plan_wording.plan_text(brick.control, state.plan, unit),
-                "waived": state.waived.get(brick.control.id, ""),
+                "waived": wording.why_waived(state, brick.control.id),
                 "ways": correction_rows(brick_corrections(state, brick)),
                 "can_waive": brick.status in ("missed", "due", "todo") and brick.control.id not in state.waived,
             }
@@ -409,7 +413,8 @@ def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
         "incidents": incident_rows(state, now_s),
         "waste": waste_rows(state),
         "log": list(reversed(log_rows(bench, unit))),
-        "call": call_wording.bench_call(state, tuple(row["brick"] for row in rows), now_s),
+        "behind": catching_up.call_for(bench, state, now_s),
+        "advice": [log_wording.advice_line(row.what, row.of) for row in state.advice[-3:]],
         "notes": note_rows(state),
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "here": state.present,

@@ -3,7 +3,7 @@
 import datetime as dt
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from typing import cast
+from typing import Any, cast
 
 from django.db import connection
 from django.db.models import Max, Prefetch, Q, QuerySet, prefetch_related_objects
@@ -17,6 +17,7 @@ from bulwark.lessons.models import Lesson as Lesson
 from bulwark.people.actors import Actor
 from foodsafety.lesson import (
     AtBench,
+    Late,
     Names,
     Pause,
     Plan,
@@ -24,6 +25,8 @@ from foodsafety.lesson import (
     State,
     fold,
     fold_on,
+    gone_s,
+    late_at,
     names_given,
     opening_state,
     process_from_log,
@@ -367,6 +370,48 @@ def step_titles(lesson: Lesson) -> dict[str, str]:
 def learners_of(bench: Bench) -> tuple[str, ...]:
     """Initials of the learners at a bench."""
     return tuple(Learner.objects.filter(bench=bench).values_list("initials", flat=True))
+
+
+def roles_had(group: Any) -> list[dict[str, str]]:
+    """The roles of a group's earlier lessons, the oldest lesson first."""
+    found: dict[int, dict[str, str]] = {}
+    rows = Learner.objects.filter(bench__lesson__group=group, bench__lesson__rehearsal=False).exclude(role="")
+    for lesson, initials, role in rows.order_by("bench__lesson__starts_at", "bench__lesson_id").values_list(
+        "bench__lesson_id", "initials", "role"
+    ):
+        found.setdefault(lesson, {})[initials] = role
+    return list(found.values())
+
+
+def planned_at(bench: Bench) -> dict[str, tuple[float, float]]:
+    """When a bench begins and ends each step by its plan [s of the lesson]; nothing where none was found."""
+    rows = bench.lesson.planned.get("benches", {}).get(bench.name, {})
+    return {step: (float(begins), float(ends)) for step, (begins, ends) in rows.items()}
+
+
+def late_of(bench: Bench, state: State, now_s: float) -> Late | None:
+    """The step of a bench that is most behind its plan; None before the lesson, after it, and while it stands still."""
+    lesson = bench.lesson
+    if lesson.opened_at is None or lesson.over or state.paused:
+        return None
+    return late_at(state, planned_at(bench), gone_s(state, lesson.opened_at.timestamp(), now_s), now_s)
+
+
+def really_at(*, claimed: dt.datetime | None, sent: dt.datetime | None) -> dt.datetime:
+    """When an entry happened, by this machine's clock.
+
+    The device says when it happened and when it is sending, both by its own clock: how wrong that clock is
+    cancels out. What says nothing, or something impossible, happens now.
+    """
+    now = timezone.now()
+    ago = sent - claimed if claimed and sent else dt.timedelta(0)
+    return now - ago if dt.timedelta(0) < ago < LATE_WITHIN else now
+
+
+def happened_at(lesson: Lesson, really: dt.datetime) -> dt.datetime:
+    """A moment on the lesson's own clock: nothing happens before the lesson opens or after it ends."""
+    moment = lesson_now(lesson, really)
+    return max(moment, lesson.opened_at) if lesson.opened_at else moment
 
 
 def usual_benches(actor: Actor) -> tuple[str, str]:

@@ -2,6 +2,7 @@
 
 import datetime as dt
 import json
+import logging
 import secrets
 import uuid
 from collections.abc import Iterable, Mapping
@@ -26,7 +27,9 @@ from bulwark.lessons.selectors import (
     is_sent_away,
     lesson_now,
     names_of,
+    roles_had,
 )
+from bulwark.lessons.signals import lesson_begun
 from bulwark.people.actors import Actor
 from foodsafety.foods import soils as known_soils
 from foodsafety.lesson import Entry, may_send, read_entry
@@ -60,17 +63,6 @@ class Recorded:
 def new_code() -> str:
     """A code that is read off a screen across a room."""
     return "".join(secrets.choice(_CODE_LETTERS) for _ in range(6))
-
-
-def roles_had(group: Any) -> list[dict[str, str]]:
-    """The roles of a group's earlier lessons, the oldest lesson first."""
-    found: dict[int, dict[str, str]] = {}
-    rows = Learner.objects.filter(bench__lesson__group=group, bench__lesson__rehearsal=False).exclude(role="")
-    for lesson, initials, role in rows.order_by("bench__lesson__starts_at", "bench__lesson_id").values_list(
-        "bench__lesson_id", "initials", "role"
-    ):
-        found.setdefault(lesson, {})[initials] = role
-    return list(found.values())
 
 
 @transaction.atomic
@@ -218,6 +210,17 @@ def set_arranged(*, lesson: Lesson, steps: Mapping[str, str]) -> None:
         lesson.save(update_fields=["arranged"])
 
 
+def set_planned(*, lesson: Lesson, ends_s: float, benches: Mapping[str, Mapping[str, tuple[float, float]]]) -> None:
+    """When each bench begins and ends each step by its plan, and when all ends [s of the lesson] (``Lesson.planned``);
+    a step that is not in it keeps what it had."""
+    held = lesson.planned.get("benches", {})
+    kept = {
+        name: {**held.get(name, {}), **{step: list(at) for step, at in rows.items()}} for name, rows in benches.items()
+    }
+    lesson.planned = {"ends_s": ends_s, "benches": {**held, **kept}}
+    Lesson.objects.filter(pk=lesson.pk).update(planned=lesson.planned)
+
+
 def set_profile(*, lesson: Lesson, profile_id: str, local_limits: Iterable[LocalChange] = ()) -> None:
     """Chooses the rule profile, with the kitchen's own limits over it. A lesson that has begun
     keeps the limits it began with."""
@@ -257,6 +260,13 @@ def open_lesson(*, lesson: Lesson, rehearsal_pace: int | None = None) -> None:
         lesson.rehearsal = rehearsal_pace is not None
         lesson.save(update_fields=["opened_at", "pace", "rehearsal"])
         _begin_chains(lesson)
+        transaction.on_commit(lambda: _tell_rooms(lesson))
+
+
+def _tell_rooms(lesson: Lesson) -> None:
+    for _heard, wrong in lesson_begun.send_robust(lesson):
+        if wrong is not None:
+            logging.getLogger(__name__).error("lesson %s has begun, and not all was told", lesson.pk, exc_info=wrong)
 
 
 def close_lesson(*, lesson: Lesson) -> None:
@@ -322,6 +332,12 @@ def send_away(device: Device) -> None:
     Device.objects.filter(pk=device.pk, sent_away_at=None).update(sent_away_at=timezone.now())
 
 
+def set_on_paper(*, bench: Bench, on_paper: bool) -> None:
+    """Whether a bench works on paper: nothing is expected of it before its card is typed in."""
+    bench.on_paper = on_paper
+    bench.save(update_fields=["on_paper"])
+
+
 def renew_code(bench: Bench) -> None:
     """The bench's old code lets nobody in any more; who is in stays."""
     bench.join_code = new_code()
@@ -362,23 +378,6 @@ def _tell_benches(lesson: Lesson, by: Actor, kind: str, data: Mapping[str, Any])
 def count_join_try(*, address: str) -> None:
     """Counts a wrong join code."""
     JoinTry.objects.create(address=address)
-
-
-def really_at(*, claimed: dt.datetime | None, sent: dt.datetime | None) -> dt.datetime:
-    """When an entry happened, by this machine's clock.
-
-    The device says when it happened and when it is sending, both by its own clock: how wrong that clock is
-    cancels out. What says nothing, or something impossible, happens now.
-    """
-    now = timezone.now()
-    ago = sent - claimed if claimed and sent else dt.timedelta(0)
-    return now - ago if dt.timedelta(0) < ago < LATE_WITHIN else now
-
-
-def happened_at(lesson: Lesson, really: dt.datetime) -> dt.datetime:
-    """A moment on the lesson's own clock: nothing happens before the lesson opens or after it ends."""
-    moment = lesson_now(lesson, really)
-    return max(moment, lesson.opened_at) if lesson.opened_at else moment
 
 
 def record_event(

@@ -203,6 +203,15 @@ def bench_code(request: ActorRequest, bench_id: int) -> HttpResponse:
 
 @login_required
 @require_POST
+def bench_paper(request: ActorRequest, bench_id: int) -> HttpResponse:
+    """A bench works on paper, or does not any more."""
+    bench = get_object_or_404(selectors.benches_for(request.actor), pk=bench_id)
+    services.set_on_paper(bench=bench, on_paper=request.POST.get("on") == "1")
+    return redirect("bench_detail", bench_id)
+
+
+@login_required
+@require_POST
 def device_away(request: ActorRequest, device_id: int) -> HttpResponse:
     """Sends a device away from its bench."""
     device = get_object_or_404(selectors.devices_for(request.actor), pk=device_id)

@@ -17,7 +17,7 @@ from bulwark.presentation.phrases import (
 )
 from foodsafety.contamination import Finding
 from foodsafety.foods import is_raw
-from foodsafety.lesson import Brick, ControlPoint, Phase, Plan
+from foodsafety.lesson import Brick, ControlPoint, Phase, Plan, State
 
 # --- names ---------------------------------------------------------------------------------------
 
@@ -345,6 +345,11 @@ def reading_in_doubt(value: str, unit: str) -> str:
         "value": value,
         "unit": unit,
     }
+
+
+def why_waived(state: State, control: str) -> str:
+    """Why a control point is left open: the educator's reason, or that its food is not made."""
+    return _("not made") if control in state.dropped else state.waived.get(control, "")
 
 
 def status_name(status: str) -> str:

@@ -9,6 +9,7 @@ from foodsafety.lesson.control_points import safety_plan
 from foodsafety.lesson.correcting import Correction, brick_corrections, corrections
 from foodsafety.lesson.debrief import Catch, Lane, ToTeach, best_catch, lanes, state_at, teach_next
 from foodsafety.lesson.entries import ENTRIES, may_send, read_entry
+from foodsafety.lesson.entries.catching_up import ADVICE
 from foodsafety.lesson.entries.kit import CLEANING
 from foodsafety.lesson.entries.pausing import WHY_PAUSED
 from foodsafety.lesson.entries.people import TOUCHED, WHY_WENT
@@ -19,6 +20,8 @@ from foodsafety.lesson.evidence import Brick, bricks
 from foodsafety.lesson.folding import advance, fold, fold_on
 from foodsafety.lesson.food_state import FoodState, Gone, Kept, Proof
 from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, storage_categories, would_keep
+from foodsafety.lesson.late import Late, gone_s, has_begun, late_at, reached
+from foodsafety.lesson.leaving import Side, may_leave_out
 from foodsafety.lesson.naming import Names, nameable, names_given, under_names
 from foodsafety.lesson.plan import PHASES, ControlPoint, Phase, Plan
 from foodsafety.lesson.proving import pieces_needed, settle, thrown_away, unproven_in, verdict_of
@@ -28,6 +31,7 @@ from foodsafety.lesson.slips import CREWS, PLANTED, crewed, plant
 from foodsafety.lesson.standing import clock_of
 from foodsafety.lesson.state import (
     READY_CHECKS,
+    Advice,
     Incident,
     Noted,
     Pause,
@@ -42,6 +46,7 @@ from foodsafety.lesson.telling import Told
 from foodsafety.lesson.watching import to_watch
 
 __all__ = [
+    "ADVICE",
     "CLEANING",
     "CREWS",
     "ENTRIES",
@@ -55,6 +60,7 @@ __all__ = [
     "WATCHED",
     "WHY_PAUSED",
     "WHY_WENT",
+    "Advice",
     "AtBench",
     "Back",
     "Between",
@@ -71,6 +77,7 @@ __all__ = [
     "Kept",
     "KeptFood",
     "Lane",
+    "Late",
     "Names",
     "Noted",
     "Owed",
@@ -80,6 +87,7 @@ __all__ = [
     "Plan",
     "Proof",
     "ReplayedLog",
+    "Side",
     "Slip",
     "State",
     "ToTeach",
@@ -97,11 +105,15 @@ __all__ = [
     "fold",
     "fold_on",
     "foreseen",
+    "gone_s",
+    "has_begun",
     "is_ready",
     "kept_food",
     "lanes",
+    "late_at",
     "left_s",
     "live_step",
+    "may_leave_out",
     "may_send",
     "mended_by_heat",
     "nameable",
@@ -112,6 +124,7 @@ __all__ = [
     "pieces_needed",
     "plant",
     "process_from_log",
+    "reached",
     "read_entry",
     "rehearse",
     "remade_helps",

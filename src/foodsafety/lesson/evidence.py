@@ -70,6 +70,8 @@ def _brick(state: State, control: ControlPoint, now_s: float) -> Brick:
 def _status(state: State, control: ControlPoint, shown: _Shown, mine: tuple[Incident, ...]) -> BrickStatus:
     if any(i.open for i in mine):
         return "breach"
+    if control.id in state.dropped:
+        return "waived"
     if shown.status == "failed":
         return "breach"  # a reason given beforehand does not make a failed limit pass
     if shown.status == "laid":

@@ -39,10 +39,10 @@ class Kept:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Gone:
-    """Food eaten or thrown away."""
+    """Food eaten or thrown away, or left out of the meal before anything of it was begun."""
 
     at_s: float
-    how: Literal["eaten", "discarded"]
+    how: Literal["eaten", "discarded", "not_made"]
 
 
 _NEVER_OUT = Clock()

@@ -187,11 +187,15 @@ class Plan:
 
     @cached_property
     def phase_starts_s(self) -> dict[Phase, float]:
-        """Seconds from the start at which the plan reaches each course."""
+        """Seconds from the start at which the recipe as written reaches each course."""
+        return self.phases_at(self.planned_s)
+
+    def phases_at(self, steps_s: Mapping[str, float]) -> dict[Phase, float]:
+        """Seconds from the start at which each course is reached, where the steps begin so [s]."""
         starts: dict[Phase, float] = {}
         floor = 0.0
         for phase, row in self.courses:
-            own = [self.planned_s[name] for c in row for name in c.steps if name in self.planned_s]
+            own = [steps_s[name] for c in row for name in c.steps if name in steps_s]
             floor = max(floor, min(own)) if own else floor
             starts[phase] = floor
         return starts

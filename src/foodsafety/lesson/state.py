@@ -101,6 +101,15 @@ class Watching:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Advice:
+    """What the front has told a bench that is behind the plan, and when [s]."""
+
+    what: str
+    of: str | None
+    at_s: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Pause:
     """The last time the lesson stopped: why, from when until when [s] (None: it has not gone on). ``asks``: heats of
     which nobody has said yet whether they were off, ``held_s``: for how long each of them is taken to have been,
@@ -144,12 +153,17 @@ class State:
     fridge: tuple[tuple[float, float], ...] = ()
     ambient_c: float | None = None
     waived: Mapping[str, str] = field(default_factory=dict)
+    # Control points that watch nothing but what is left out of the meal: never laid, whatever is tapped.
+    dropped: frozenset[str] = frozenset()
     incidents: tuple[Incident, ...] = ()
     noted: tuple[Noted, ...] = ()
     wasted: tuple[Waste, ...] = ()
     called_s: float | None = None
     timers: Mapping[str, Timer] = field(default_factory=dict)
     pause: Pause | None = None
+    # For how long the lesson has stood still, over all pauses that are over [s].
+    stood_still_s: float = 0.0
+    advice: tuple[Advice, ...] = ()
     watched: Mapping[tuple[str, str], Watching] = field(default_factory=dict)
     seen: frozenset[str] = frozenset()
 

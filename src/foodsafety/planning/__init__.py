@@ -1,8 +1,8 @@
 """Lessons fitted into their period: the shortest plan of steps, people and shared things, or why there is none."""
 
 from foodsafety.planning.doers import unwashed
+from foodsafety.planning.figures import behind_s, long_wait_s, may_be_added
 from foodsafety.planning.figures import figures as planning_figures
-from foodsafety.planning.figures import long_wait_s, may_be_added
 from foodsafety.planning.groups import ALLERGIES, Allergies, Learner, Split, rules_broken, split
 from foodsafety.planning.halves import HALF, TAKE_OUT, HalfTitles, Stop, half_of, halved, safe_stops
 from foodsafety.planning.lesson_tasks import (
@@ -21,6 +21,7 @@ from foodsafety.planning.lesson_tasks import (
 )
 from foodsafety.planning.model import Plan, Progress, ShouldStop, makespan
 from foodsafety.planning.problem import Bench, Problem, Task, Wait, Within, problem_from
+from foodsafety.planning.rest import Reached, rest_of
 from foodsafety.planning.roles import rotated
 from foodsafety.planning.skills import asked_of, may_do, skill_names
 from foodsafety.planning.solver import schedule
@@ -43,6 +44,7 @@ __all__ = [
     "Plan",
     "Problem",
     "Progress",
+    "Reached",
     "ShouldStop",
     "Split",
     "Stop",
@@ -53,6 +55,7 @@ __all__ = [
     "Within",
     "ahead_steps",
     "asked_of",
+    "behind_s",
     "broken",
     "half_of",
     "halved",
@@ -63,6 +66,7 @@ __all__ = [
     "may_do",
     "planning_figures",
     "problem_from",
+    "rest_of",
     "rotated",
     "rules_broken",
     "safe_stops",

@@ -19,6 +19,11 @@ def may_be_added() -> tuple[str, ...]:
     return tuple(figures()["added"]["things"])
 
 
+def behind_s() -> int:
+    """A bench that is so long behind its plan is called out [s]."""
+    return int(figures()["behind"]["call_s"])
+
+
 def long_wait_s() -> int:
     """What is waited for so long is worth bringing ready made [s]."""
     return int(figures()["added"]["long_wait_s"])

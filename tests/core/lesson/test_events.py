@@ -10,12 +10,15 @@ from foodsafety.recipes import process_from
 from foodsafety.rules import rule_profile
 from tests.builders import LEARNERS, demo_recipe
 
-PLAN = safety_plan(process_from(demo_recipe("sausage-rolls")["process"]), rule_profile("us-home"))
+_KOFTAS = demo_recipe("turkey-koftas")["process"]
+_RINSE = {"id": "rinse", "do": "rinse", "foods": ["cucumber for the salad"], "tools": [], "hands": ["cook"]}
+PLAN = safety_plan(process_from({**_KOFTAS, "steps": [_RINSE, *_KOFTAS["steps"]]}), rule_profile("us-home"))
 BENCH = AtBench(PLAN, LEARNERS)
 STEP = PLAN.process.steps[0].id
 HEAT = sorted(PLAN.heat_steps)[0]
 FOOD = sorted(PLAN.process.food_ids)[0]
 RINSE = next(step.id for step in PLAN.process.steps if step.do == "rinse")
+SIDE = "salad"
 BOUGHT = sorted(PLAN.process.foods)[0]
 TOOL = sorted(PLAN.process.tools)[0]
 CONTROL = sorted(PLAN.by_id)[0]
@@ -60,6 +63,8 @@ RIGHT: dict[str, dict[str, Any]] = {
     "resumed": {},
     "heat_said": {"step": HEAT, "off": True},
     "back_seen": {},
+    "not_made": {"food": SIDE},
+    "advised": {"what": "help", "of": "ZZ"},
     "answered": {},
     "voided": {"event": "e1", "reason": "wrong bench"},
 }
@@ -82,6 +87,8 @@ def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
         "categorised",
         "decided",
         "reopened",
+        "not_made",
+        "advised",
     }
     assert not may_send("dance", front=True)
 
@@ -96,7 +103,7 @@ def test_a_right_entry_is_kept_as_it_was_sent(kind: str) -> None:
 
 
 OPTIONAL = {("core_read", "error_c"), ("step_done", "by"), ("came", "soils")}
-FREE_WORDS = ("reason", "event", "piece", "learner", "name")
+FREE_WORDS = ("of", "reason", "event", "piece", "learner", "name")
 NEEDED = [(kind, field) for kind, data in RIGHT.items() for field in data if (kind, field) not in OPTIONAL]
 
 

@@ -114,3 +114,6 @@ for (const name of Object.values(ways)) set(name, way(name));
 look();
 cut(drawnAt !== null);
 keepPage();
+
+// What was refused is said on the wall too, until somebody has read it.
+document.addEventListener("click", (event) => event.target.closest("[data-said]")?.parentElement.remove());

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from types import MappingProxyType
 
+from foodsafety.lesson.entries.catching_up import Advised, NotMade
 from foodsafety.lesson.entries.front import Answered, Called, Decided, Reopened, Voided, Waived
 from foodsafety.lesson.entries.keeping import Categorised, GoneAway, Named, Remade, Stored, WasteSaid
 from foodsafety.lesson.entries.kit import Cleaned, Rinsed, Swapped
@@ -53,6 +54,8 @@ _CLASSES: tuple[type[Entry], ...] = (
     Resumed,
     HeatSaid,
     BackSeen,
+    NotMade,
+    Advised,
     Called,
     Answered,
     Reopened,

@@ -185,8 +185,12 @@ def forget(state: State, foods: frozenset[str]) -> State:
         or (step.foods and set(step.foods) <= foods)
         or (step.do == "serve" and not foods.isdisjoint(step.foods))
     }
+    again = {
+        row.id for row in state.plan.controls if not foods.isdisjoint(row.foods) or not steps.isdisjoint(row.steps)
+    }
     return changed(
         state,
+        dropped=state.dropped - again,
         surfaces={**surfaces, **{name: fresh[name] for name in foods if name in fresh}},
         inside={**inside, **{name: alone[name] for name in foods if name in alone}},
         foods={name: food for name, food in state.foods.items() if name not in foods},

@@ -53,7 +53,8 @@ class Resumed(Entry):
             return state, ()
         heats = tuple(step for step, on_s in state.on_heat.items() if step not in state.done and on_s < at_s)
         held = {step: at_s - max(pause.begun_s, state.on_heat[step]) for step in heats}
-        after = changed(state, pause=replace(pause, ended_s=at_s, asks=heats, held_s=held))
+        still_s = state.stood_still_s + at_s - pause.begun_s
+        after = changed(state, pause=replace(pause, ended_s=at_s, asks=heats, held_s=held), stood_still_s=still_s)
         for step in heats:
             after = _held(after, step, held[step])
         return after, ()

@@ -1,0 +1,70 @@
+"""Where a bench is on the lesson's plan: how long ago the plan was where the bench is now."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from foodsafety.lesson.entries.steps import begun_s
+from foodsafety.lesson.state import State
+from foodsafety.planning import Reached
+
+# Work that goes on by itself once what comes before it is done.
+_BY_ITSELF = frozenset({"rest", "chill", "freeze", "marinate"})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Late:
+    """The step that is most behind the plan, and by how much [s]."""
+
+    step: str
+    s: float
+
+
+def has_begun(state: State) -> bool:
+    """True once somebody at the bench has entered any work: a wash, a step."""
+    return bool(state.done or state.on_heat or any(person.first_wash for person in state.people.values()))
+
+
+def gone_s(state: State, opened_s: float, now_s: float) -> float:
+    """How much of the lesson has gone [s]: the time for which it stood still does not count."""
+    pause = state.pause
+    still_s = state.stood_still_s + (now_s - pause.begun_s if pause and pause.ended_s is None else 0.0)
+    return max(0.0, now_s - opened_s - still_s)
+
+
+def late_at(state: State, planned: Mapping[str, tuple[float, float]], now_gone_s: float, now_s: float) -> Late | None:
+    """The step that is most behind. ``planned``: when each begins and ends by the plan, in seconds of the lesson; what
+    is not in it is not asked. A step on the heat is as late as it began late; another one is late once it should have
+    ended. None where nothing is, or where nobody at the bench has entered any work: what is silent is not behind, it is
+    not known."""
+    if not has_begun(state):
+        return None
+    rows = []
+    for step, (begins_s, ends_s) in planned.items():
+        if step in state.done or step not in state.plan.process.step_index:
+            continue
+        on_s = state.on_heat.get(step)
+        late_s = now_gone_s - (now_s - on_s) - begins_s if on_s is not None else now_gone_s - ends_s
+        if late_s > 0:
+            rows.append(Late(step=step, s=late_s))
+    return max(rows, key=lambda row: row.s, default=None)
+
+
+def reached(state: State, now_s: float) -> Reached:
+    """How far a bench is, as the planner asks it."""
+    steps = state.plan.process.steps
+    going = {step: now_s - on_s for step, on_s in state.on_heat.items() if step not in state.done}
+    for step in steps:
+        ready = step.id not in state.done and all(name in state.done for name in step.after)
+        began = begun_s(state, step)
+        if ready and step.do in _BY_ITSELF and step.id not in going and began is not None and step.after:
+            going[step.id] = now_s - max(state.done[name] for name in step.after)
+    served = [step.id for step in steps if step.do == "serve"]
+    eaten = bool(served) and any(food.gone is not None and food.gone.how == "eaten" for food in state.foods.values())
+    return Reached(
+        done=frozenset(state.done),
+        going=going,
+        washed=sum(1 for name in state.learners if state.person(name).first_wash is not None),
+        eaten=eaten,
+    )
