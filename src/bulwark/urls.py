@@ -8,6 +8,7 @@ from bulwark.debrief import views as debrief
 from bulwark.devices import views as devices
 from bulwark.diary import views as diary
 from bulwark.flow import views as flow
+from bulwark.front import views as front
 from bulwark.groups import views as groups
 from bulwark.jobs import views as jobs
 from bulwark.kitchens import views as kitchens
@@ -171,6 +172,10 @@ urlpatterns = [
     path("pad/screen/", pad.pad_screen, name="pad_screen"),
     path("pad/entries/", pad.pad_entries, name="pad_entries"),
     path("pad/here/", pad.pad_here, name="pad_here"),
+    path("front/", front.front, name="front"),
+    path("front/join/", front.front_join, name="front_join"),
+    path("lessons/<int:lesson_id>/hand-over/", front.hand_over, name="hand_over"),
+    path("lessons/<int:lesson_id>/hand-over/<int:number>/away/", front.front_away, name="front_away"),
     path("lessons/<int:lesson_id>/pads/", pad.pads, name="pads"),
     path("lessons/<int:lesson_id>/pads/<int:number>/away/", pad.pad_away, name="pad_away"),
     path("b/leave/", bench.leave, name="bench_leave"),

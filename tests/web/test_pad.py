@@ -10,6 +10,7 @@ import pytest
 from django.test import Client
 
 from bulwark.lessons.models import Event
+from bulwark.lessons.selectors import bench_state
 from bulwark.pad.models import Assistant
 from tests.web.conftest import Hostel
 
@@ -121,3 +122,35 @@ def test_anything_else_is_refused_in_words(hostel: Hostel, body: str) -> None:
     answer = client.post("/pad/entries/", body, content_type="application/json")
     assert answer.status_code == 422
     assert answer.json()["message"]
+
+
+def take_back(client: Client, bench: Any, event: str) -> Any:
+    data = {"bench": str(bench.pk), "what": "hands", "learner": "AK", "event": event}
+    body = {"id": str(uuid.uuid4()), "kind": "taken_back", "data": data}
+    return client.post("/pad/entries/", body, content_type="application/json")
+
+
+def test_what_was_sent_is_taken_back_by_who_saw_it_and_that_is_seen(hostel: Hostel) -> None:
+    hostel.open()
+    hostel.says("hands_washed", learner="AK", scrub_s=20)
+    client = phone(let_in(hostel, "Puffin"))
+    saw(client, hostel.puffin, seen="wrong")
+    assert bench_state(hostel.puffin)[0].person("AK").washed is None
+    event = str(Event.objects.get(kind="watched").uuid)
+
+    other = phone(let_in(hostel, "Puffin"))
+    assert take_back(other, hostel.puffin, event).status_code == 200
+    assert bench_state(hostel.puffin)[0].person("AK").washed is None, "nobody takes back what another has seen"
+    assert take_back(client, hostel.puffin, event).status_code == 200
+    assert bench_state(hostel.puffin)[0].person("AK").washed is not None
+    wall = " ".join(hostel.client().get(f"/lessons/{hostel.lesson.pk}/wall/").content.decode().split())
+    assert "AK: what was said of them was taken back, hand-wash" in wall
+    log = hostel.client().get(f"/benches/{hostel.puffin.pk}/").content.decode()
+    assert "taken back by who saw it" in log
+
+
+def test_a_pad_takes_nothing_back_that_a_bench_has_said(hostel: Hostel) -> None:
+    hostel.open()
+    washed = str(hostel.says("hands_washed", learner="AK", scrub_s=20))
+    assert take_back(phone(let_in(hostel, "Puffin")), hostel.puffin, washed).status_code == 200
+    assert bench_state(hostel.puffin)[0].person("AK").washed is not None

@@ -19,7 +19,7 @@ from bulwark.board.forms import BoardForm, CatchUpForm, ChangeForm, WaysForm
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons import wording as lesson_wording
 from bulwark.lessons.services import LessonError
-from bulwark.people.actors import Actor, ActorRequest
+from bulwark.people.actors import Actor, ActorRequest, front_required
 from bulwark.presentation import long_work
 from bulwark.presentation.errors import NOT_TAKEN, why_not_taken
 from foodsafety.quantities import CoreError
@@ -132,7 +132,7 @@ def _bench(request: ActorRequest, bench_id: int) -> lessons.Bench:
     return get_object_or_404(lessons.benches_for(request.actor), pk=bench_id)
 
 
-@login_required
+@front_required
 @require_GET
 def ways_back(request: ActorRequest, bench_id: int) -> HttpResponse:
     """What would help a bench that has fallen behind, fetched after its page: each way is solved from what is done."""
@@ -143,7 +143,7 @@ def ways_back(request: ActorRequest, bench_id: int) -> HttpResponse:
         return render(request, "board/_ways_back.html", {"bench": bench, "wrong": why_not_taken(wrong)})
 
 
-@login_required
+@front_required
 @require_POST
 def way_back_taken(request: ActorRequest, bench_id: int) -> HttpResponse:
     """One of them, taken: the bench sees it, and the plan goes on from there."""

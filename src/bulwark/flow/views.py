@@ -18,7 +18,7 @@ from bulwark.flow import pages, selectors, services
 from bulwark.flow.forms import asked_of, plan_of, plan_text
 from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
-from bulwark.people.actors import ActorRequest
+from bulwark.people.actors import ActorRequest, front_required
 from bulwark.presentation import long_work
 from bulwark.presentation.errors import NOT_TAKEN, error_sentence, why_not_taken
 from bulwark.recipes import selectors as recipes
@@ -184,7 +184,7 @@ def _bench(request: ActorRequest, bench_id: int) -> tuple[Any, selectors.BenchLo
     return bench, selectors.BenchLook(bench, request.actor, asked_of(request.GET))
 
 
-@login_required
+@front_required
 @require_GET
 def bench_flow(request: ActorRequest, bench_id: int) -> HttpResponse:
     """What a bench really did, drawn from its log."""

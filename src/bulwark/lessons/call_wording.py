@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from django.utils.translation import gettext as _
 
-from bulwark.lessons.wording import control_name, source_name
+from bulwark.lessons.wording import control_name, source_name, watched_names
 from bulwark.presentation.phrases import (
     capital,
     duration,
@@ -101,6 +101,8 @@ def _noted_texts(finding: Finding) -> dict[str, str]:
         "seen-wrong": _("%(who)s: %(what)s") % {"who": who, "what": seen_wrong().get(str(evidence.get("what")), "")},
         "begun-already": _("%(food)s was to be left out and had been begun: it stays")
         % {"food": capital(finding.food)},
+        "watch-taken-back": _("%(who)s: what was said of them was taken back, %(what)s")
+        % {"who": who, "what": watched_names().get(str(evidence.get("what")), "")},
         "no-heat-for-this-food": _("%(food)s has no heat step to go back to") % {"food": capital(finding.food)},
     }
 

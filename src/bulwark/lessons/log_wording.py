@@ -158,6 +158,10 @@ def _of_people(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, 
         "timer_nudged": lambda: _("A timer was moved by %(min)s min") % {"min": f"{float(data.get('by_min') or 0):+g}"},
         "timer_answered": lambda: _("A timer was answered"),
         "watched": lambda: watched_line(data),
+        "taken_back": lambda: (
+            _("Taken back by who looked on: %(who)s, %(what)s")
+            % {"who": data.get("learner"), "what": watched_names().get(str(data.get("what")), "")}
+        ),
         "paused": lambda: _("The lesson was paused: %(why)s") % {"why": why_paused().get(str(data.get("why")), "")},
         "resumed": lambda: _("The lesson went on"),
         "back_seen": lambda: _("The bench has read what may still be used"),
@@ -238,6 +242,11 @@ def advice_line(what: str | None, of: str | None) -> str:
         "kit_later": _("Leave the washing-up: it is done after the lesson"),
     }
     return texts.get(what or "", what or "") % {"of": of or ""}
+
+
+def why_voided(data: Mapping[str, Any]) -> str:
+    """Why an entry does not count."""
+    return str(data.get("reason") or _("taken back by who saw it"))
 
 
 def watched_line(data: Mapping[str, Any]) -> str:

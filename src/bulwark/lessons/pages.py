@@ -12,7 +12,7 @@ from django.utils import timezone
 from bulwark.groups import selectors as groups
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import call_wording, catching_up, drawings, log_wording, plan_wording, selectors, wording
-from bulwark.lessons.adapters import as_half, to_care
+from bulwark.lessons.adapters import as_half, to_care, to_event
 from bulwark.lessons.crews import PACE, PACES
 from bulwark.lessons.models import Bench, Device, Event, Lesson
 from bulwark.lessons.variants import variants_of
@@ -33,6 +33,7 @@ from foodsafety.lesson import (
     corrections,
     kept_food,
     nameable,
+    voided,
 )
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import accepted_rows, changes, open_questions, process_from
@@ -278,13 +279,14 @@ def log_rows(bench: Bench, unit: str) -> list[dict[str, Any]]:
     """A bench's log in words, newest last; voided entries are shown struck, never hidden."""
     titles = selectors.step_titles(bench.lesson)
     events = selectors.log_of(bench)
-    voided = {str(event.data.get("event")): event for event in events if event.kind == "voided"}
+    not_counted = voided([to_event(event) for event in events])
+    backs = {str(event.data.get("event")): event for event in events if event.kind in ("voided", "taken_back")}
     known = selectors.names_in(bench, events).now
     return [
         {
             "event": event,
             "text": log_wording.entry_sentence(event.kind, _named_now(event, known), titles, unit),
-            "voided": voided.get(str(event.uuid)),
+            "voided": log_wording.why_voided(backs[str(event.uuid)].data) if str(event.uuid) in not_counted else "",
             "by": wording.recorded_by(event.recorded_by),
             "after_end": wording.after_the_end() if _came_after_the_end(event, bench.lesson) else "",
             "late_s": (event.recorded_at - event.happened_at).total_seconds() if bench.lesson.pace == 1 else 0,

@@ -41,10 +41,11 @@ LATE_WITHIN = dt.timedelta(hours=48)
 
 
 def lessons_for(actor: Actor) -> QuerySet[Lesson]:
-    """Lessons of the actor's organisation; none for a bench or a stranger."""
-    if actor.kind != "educator":
+    """Lessons of the actor's organisation; the one at which somebody stands in; none for a bench or a stranger."""
+    if not actor.at_front:
         return Lesson.objects.none()
-    return Lesson.objects.filter(organisation_id=actor.organisation).select_related("organisation")
+    rows = Lesson.objects.filter(organisation_id=actor.organisation).select_related("organisation")
+    return rows if actor.kind == "educator" else rows.filter(pk=actor.lesson_id or 0)
 
 
 def lessons_with_benches(actor: Actor) -> QuerySet[Lesson]:
@@ -53,10 +54,10 @@ def lessons_with_benches(actor: Actor) -> QuerySet[Lesson]:
 
 
 def benches_for(actor: Actor) -> QuerySet[Bench]:
-    """An educator's own benches; for a bench, itself, and only while its lesson is open."""
+    """An educator's own benches; a stand-in's; for a bench, itself, and only while its lesson is open."""
     rows = Bench.objects.select_related("lesson", "lesson__organisation").prefetch_related("learners")
-    if actor.kind == "educator":
-        return rows.filter(lesson__organisation_id=actor.organisation)
+    if actor.at_front:
+        return rows.filter(lesson__in=lessons_for(actor))
     if actor.kind == "bench":
         here = rows.filter(pk=actor.bench_id or 0, lesson__opened_at__isnull=False, lesson__closed_at=None)
         return here.exclude(devices__in=Device.objects.filter(pk=actor.device_id or 0, sent_away_at__isnull=False))
@@ -183,8 +184,10 @@ WHERE l.id = %s AND l.organisation_id = %s GROUP BY l.id
 def wall_tag(actor: Actor, lesson_id: int) -> str | None:
     """What the wall depends on: each bench's place in its log, and the passing of time; None if
     there is no such lesson for this actor. Every screen polls this, so it is one plain query."""
+    if actor.kind == "stand_in" and actor.lesson_id != lesson_id:
+        return None
     with connection.cursor() as cursor:
-        cursor.execute(_TAG, [lesson_id, actor.organisation if actor.kind == "educator" else None])
+        cursor.execute(_TAG, [lesson_id, actor.organisation if actor.at_front else None])
         row = cursor.fetchone()
     if row is None:
         return None
@@ -264,7 +267,7 @@ class _Snapshot:
 
 _snapshots: dict[int, _Snapshot] = {}
 # After these the whole log is folded again: what went before is not what it was.
-_TURNS_BACK = ("voided", "named")
+_TURNS_BACK = ("voided", "taken_back", "named")
 
 
 def _initials(bench: Bench) -> tuple[str, ...]:

@@ -396,7 +396,7 @@ def record_event(
     happened before the lesson ended is taken for two days after. Raises CoreError naming the field that is wrong,
     LessonError if the lesson is not open.
     """
-    if not may_send(kind, front=by.kind == "educator", watches=by.kind == "assistant"):
+    if not may_send(kind, front=by.at_front, watches=by.kind == "assistant"):
         raise CoreError("kind", "unknown_entry_here", kind=kind[:60])
     lesson = bench.lesson
     if lesson.opened_at is None:

@@ -20,7 +20,7 @@ from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import entering, event_stream, forms, pages, rehearsal, selectors, services, wording
 from bulwark.lessons.readings import READINGS, question_reading
 from bulwark.people import services as people_services
-from bulwark.people.actors import ActorRequest
+from bulwark.people.actors import ActorRequest, front_required
 from bulwark.presentation import phrases
 from bulwark.presentation.back import back_or
 from bulwark.presentation.errors import error_sentence
@@ -162,7 +162,7 @@ def lesson_open(request: ActorRequest, lesson_id: int) -> HttpResponse:
     return redirect("lesson_detail", lesson_id)
 
 
-@login_required
+@front_required
 @require_POST
 def lesson_close(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Ends the lesson; asks first where something may still come from a bench."""
@@ -174,8 +174,13 @@ def lesson_close(request: ActorRequest, lesson_id: int) -> HttpResponse:
         services.close_lesson(lesson=lesson)
     except services.LessonError as wrong:
         messages.error(request, wording.lesson_refusal(wrong.code))
-        return redirect("lesson_detail", lesson_id)
-    return redirect("record", lesson_id)
+        return _home(request, lesson_id)
+    return _home(request, lesson_id) if request.actor.kind == "stand_in" else redirect("record", lesson_id)
+
+
+def _home(request: ActorRequest, lesson_id: int) -> HttpResponse:
+    """The page of a lesson; a stand-in has one of their own."""
+    return redirect("front") if request.actor.kind == "stand_in" else redirect("lesson_detail", lesson_id)
 
 
 @login_required
@@ -201,7 +206,7 @@ def bench_code(request: ActorRequest, bench_id: int) -> HttpResponse:
     return redirect("lesson_detail", bench.lesson_id)
 
 
-@login_required
+@front_required
 @require_POST
 def bench_paper(request: ActorRequest, bench_id: int) -> HttpResponse:
     """A bench works on paper, or does not any more."""
@@ -233,7 +238,7 @@ def _at_work(request: ActorRequest, lesson_id: int) -> selectors.Lesson:
     return lesson
 
 
-@login_required
+@front_required
 @require_GET
 @never_cache
 def wall_page(request: ActorRequest, lesson_id: int) -> HttpResponse:
@@ -244,7 +249,7 @@ def wall_page(request: ActorRequest, lesson_id: int) -> HttpResponse:
     return render(request, "lessons/wall.html", {"lesson": lesson, "why_paused": wording.why_paused(), **context})
 
 
-@login_required
+@front_required
 @require_GET
 def wall_fragment(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """The wall's moving part; nothing at all (204) while it is as the screen has it."""
@@ -267,7 +272,7 @@ def wall_live(request: ActorRequest, lesson_id: int) -> HttpResponse:
     return event_stream.stream_ticket(lesson_id)
 
 
-@login_required
+@front_required
 @require_GET
 def bench_detail(request: ActorRequest, bench_id: int) -> HttpResponse:
     """One bench as the educator sees it: its bricks, its breaches, its log."""
@@ -279,7 +284,7 @@ def bench_detail(request: ActorRequest, bench_id: int) -> HttpResponse:
     return render(request, "lessons/bench_detail.html", context)
 
 
-@login_required
+@front_required
 @require_POST
 def bench_entry(request: ActorRequest, bench_id: int) -> HttpResponse:
     """An entry the educator makes for a bench: void, waive, answer, corrective action."""
@@ -309,7 +314,7 @@ def bench_entry(request: ActorRequest, bench_id: int) -> HttpResponse:
     return redirect(back_or(request, reverse("bench_detail", args=[bench_id])))
 
 
-@login_required
+@front_required
 @require_POST
 def bench_people(request: ActorRequest, bench_id: int) -> HttpResponse:
     """Somebody comes late, leaves, or goes to another bench."""
@@ -335,7 +340,7 @@ def bench_people(request: ActorRequest, bench_id: int) -> HttpResponse:
     return redirect("bench_detail", bench_id)
 
 
-@login_required
+@front_required
 @require_http_methods(["GET", "POST"])
 def bench_enter(request: ActorRequest, bench_id: int) -> HttpResponse:
     """Any entry for a bench, of any moment of its lesson: what an assistant saw, or what a tablet could not send."""
@@ -363,7 +368,7 @@ def bench_enter(request: ActorRequest, bench_id: int) -> HttpResponse:
     return render(request, "lessons/enter.html", {**context, **typed}, status=422 if wrong else 200)
 
 
-@login_required
+@front_required
 @require_POST
 def lesson_pause(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Everybody stops, or goes on: with one tap, at every bench."""
@@ -380,7 +385,7 @@ def lesson_pause(request: ActorRequest, lesson_id: int) -> HttpResponse:
     return redirect("wall", lesson_id)
 
 
-@login_required
+@front_required
 @require_http_methods(["GET", "POST"])
 def hurts(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Cuts, burns and falls of a lesson: a record of its own. Whoever helps writes in it, educators read it."""

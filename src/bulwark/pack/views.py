@@ -20,7 +20,7 @@ from bulwark.lessons.services import LessonError
 from bulwark.pack import cards, pages, selectors, services, wording
 from bulwark.pack.field import Field
 from bulwark.pack.forms import PackForm, TalkingForm
-from bulwark.people.actors import ActorRequest
+from bulwark.people.actors import ActorRequest, front_required
 from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.sheets import csv_of, xlsx_of
 from foodsafety.quantities import CoreError
@@ -147,7 +147,7 @@ def _sent_id(request: ActorRequest) -> uuid.UUID:
         return uuid.uuid4()
 
 
-@login_required
+@front_required
 @require_http_methods(["GET", "POST"])
 def bench_card(request: ActorRequest, bench_id: int) -> HttpResponse:
     """A bench's card on paper, typed in afterwards in one pass."""

@@ -1,9 +1,13 @@
-"""Who is asking: an educator with an account, a bench with a joined device, an assistant with a code, or nobody."""
+"""Who is asking: an educator with an account, whoever stands in for one, a bench with a joined device, an assistant
+with a code, or nobody."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
+from functools import wraps
+from typing import Any, Literal
 
-from django.http import HttpRequest
+from django.contrib.auth.views import redirect_to_login
+from django.http import HttpRequest, HttpResponse
 from django_htmx.middleware import HtmxDetails
 
 from bulwark.people.roles import Role
@@ -13,11 +17,13 @@ from bulwark.people.roles import Role
 class Actor:
     """Who a request comes from; selectors decide what it may see."""
 
-    kind: Literal["educator", "bench", "assistant", "anonymous"]
+    kind: Literal["educator", "stand_in", "bench", "assistant", "anonymous"]
     user_id: int | None = None
     organisation_id: int | None = None
     bench_id: int | None = None
-    # The device at that bench, and its number there.
+    # The one lesson of a stand-in.
+    lesson_id: int | None = None
+    # The device at that bench, and its number there; the number of an assistant or a stand-in.
     device_id: int | None = None
     device: int | None = None
     role: Role = "reader"
@@ -26,8 +32,8 @@ class Actor:
 
     @property
     def organisation(self) -> int:
-        """The organisation of an educator. Raises LookupError for anybody else: what is theirs alone
-        must never be asked for without one."""
+        """The organisation of an educator, or of the lesson of a stand-in. Raises LookupError for anybody else: what
+        is theirs alone must never be asked for without one."""
         if self.organisation_id is None:
             raise LookupError("nobody is signed in")
         return self.organisation_id
@@ -38,6 +44,11 @@ class Actor:
         if self.user_id is None:
             raise LookupError("nobody is signed in")
         return self.user_id
+
+    @property
+    def at_front(self) -> bool:
+        """True for whoever runs a lesson from the front."""
+        return self.kind in ("educator", "stand_in")
 
     @property
     def label(self) -> str:
@@ -60,3 +71,15 @@ class ActorRequest(HttpRequest):
 
     actor: Actor
     htmx: HtmxDetails
+
+
+def front_required(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+    """A page of whoever runs a lesson from the front; anybody else signs in."""
+
+    @wraps(view)
+    def asked(request: ActorRequest, *args: Any, **named: Any) -> HttpResponse:
+        if request.actor.at_front:
+            return view(request, *args, **named)
+        return redirect_to_login(request.get_full_path())
+
+    return asked

@@ -23,7 +23,7 @@ _ANYBODY = frozenset(
     }
     | {"join", "join_code", "bench", "bench_fragment", "bench_entries", "bench_here", "bench_live", "bench_leave"}
     | {"bench_label", "probe_reading", "worker"}
-    | {"pad", "pad_join", "pad_screen", "pad_entries", "pad_here"}
+    | {"pad", "pad_join", "pad_screen", "pad_entries", "pad_here", "front", "front_join"}
 )
 # Long work is seen and stopped by whoever asked for it.
 _OWN_WORK = frozenset({"job", "job_file", "job_stop"})
@@ -48,6 +48,7 @@ _LESSON = frozenset(
         "lesson_pause",
         "hurts",
     }
+    | {"bench_people", "bench_paper", "bench_card", "way_back_taken", "front_away", "hand_over"}
     | {"workbench_tool", "log_live", "lesson_did"}
 )
 # Who works here is the owner's.
@@ -56,6 +57,28 @@ _PEOPLE = frozenset({"people", "person", "invite"})
 _CHANGES: Mapping[Role, frozenset[str] | None] = MappingProxyType(
     {"owner": None, "educator": None, "assistant": _LESSON, "reader": frozenset()}
 )
+
+
+# What whoever stands in at the front of a lesson needs: that lesson while it runs, nothing of the kitchen's.
+_STANDS_IN = frozenset(
+    {"front", "front_join", "wall", "wall_fragment", "wall_live", "bench_detail", "bench_entry", "bench_enter"}
+    | {
+        "bench_people",
+        "bench_paper",
+        "bench_card",
+        "bench_flow",
+        "ways_back",
+        "way_back_taken",
+        "lesson_pause",
+        "hurts",
+    }
+    | {"lesson_close", "join", "join_code", "sign_in", "worker", "pad_join"}
+)
+
+
+def may_stand_in(page: str) -> bool:
+    """True if a stand-in may look at a page of their lesson, and send it something."""
+    return page in _STANDS_IN
 
 
 def may(role: Role, page: str, *, changes: bool) -> bool:

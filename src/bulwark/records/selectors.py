@@ -150,7 +150,7 @@ def _event_cells(row: dict[str, Any]) -> dict[str, object]:
         "what": f"{row['text']} ({row['after_end']})" if row["after_end"] else row["text"],
         "core_c": event.data.get("core_c", ""),
         "by": event.recorded_by,
-        "voided": row["voided"].data.get("reason", "") if row["voided"] else "",
+        "voided": row["voided"],
         "hash": event.hash,
     }
 

@@ -15,7 +15,7 @@ from foodsafety.lesson.entries.pausing import WHY_PAUSED
 from foodsafety.lesson.entries.people import TOUCHED, WHY_WENT
 from foodsafety.lesson.entries.steps import begun_s, left_s
 from foodsafety.lesson.entries.watching import SEEN, WATCHED
-from foodsafety.lesson.entry import AtBench, Entry, Event
+from foodsafety.lesson.entry import AtBench, Entry, Event, voided
 from foodsafety.lesson.evidence import Brick, bricks
 from foodsafety.lesson.folding import advance, fold, fold_on
 from foodsafety.lesson.food_state import FoodState, Gone, Kept, Proof
@@ -143,6 +143,7 @@ __all__ = [
     "unrinsed",
     "unsaid_waste",
     "verdict_of",
+    "voided",
     "washed_between",
     "would_breach",
     "would_keep",

@@ -8,7 +8,7 @@ from typing import Literal
 
 from foodsafety.contamination import Finding
 from foodsafety.lesson.breaches import SERVED_UNPROVEN
-from foodsafety.lesson.entry import Event
+from foodsafety.lesson.entry import Event, voided
 from foodsafety.lesson.evidence import Brick
 from foodsafety.lesson.folding import advance, fold
 from foodsafety.lesson.plan import Plan
@@ -44,8 +44,8 @@ def state_at(plan: Plan, learners: Sequence[str], events: Iterable[Event], at_s:
     """A bench as it stood at a moment [s]: what had happened by then, whenever it reached the log. Entries that were
     taken back later are left out as they are everywhere."""
     rows = list(events)
-    voided = {str(row.data.get("event")) for row in rows if row.kind == "voided"}
-    return fold(plan, learners, [row for row in rows if row.at_s <= at_s and row.id not in voided])
+    not_counted = voided(rows)
+    return fold(plan, learners, [row for row in rows if row.at_s <= at_s and row.id not in not_counted])
 
 
 def lanes(plan: Plan, learners: Sequence[str], events: Iterable[Event], finding: Finding) -> tuple[Lane, ...]:
@@ -86,8 +86,8 @@ def lanes(plan: Plan, learners: Sequence[str], events: Iterable[Event], finding:
 
 def _in_order(events: Iterable[Event]) -> list[Event]:
     rows = sorted(events, key=lambda row: row.at_s)
-    voided = {str(row.data.get("event")) for row in rows if row.kind == "voided"}
-    return [row for row in rows if row.id not in voided]
+    not_counted = voided(rows)
+    return [row for row in rows if row.id not in not_counted]
 
 
 def _carries(state: State, name: str, soil: str) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import re
 from abc import abstractmethod
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, field, fields
 from types import MappingProxyType
 from typing import Any, ClassVar, Self
@@ -28,6 +28,15 @@ class Event:
     at_s: float
     data: Mapping[str, Any] = field(default_factory=lambda: MappingProxyType({}))
     by: str = ""
+
+
+def voided(events: Iterable[Event]) -> frozenset[str]:
+    """The entries of a log that do not count: those the front has voided, and what somebody who looked on has taken
+    back of their own. Nobody takes back what another has seen."""
+    rows = list(events)
+    watched = {row.id: row.by for row in rows if row.kind == "watched"}
+    targets = ((row, str(row.data.get("event"))) for row in rows if row.kind in ("voided", "taken_back"))
+    return frozenset(target for row, target in targets if row.kind == "voided" or watched.get(target) == row.by)
 
 
 class Entry:

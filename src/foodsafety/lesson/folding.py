@@ -8,7 +8,7 @@ from foodsafety.contamination import Finding
 from foodsafety.lesson.breaches import note
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.entries import ENTRIES, read_entry
-from foodsafety.lesson.entry import AtBench, Event
+from foodsafety.lesson.entry import AtBench, Event, voided
 from foodsafety.lesson.plan import Plan
 from foodsafety.lesson.proving import settle
 from foodsafety.lesson.state import Move, State, opening_state
@@ -69,12 +69,12 @@ def fold_on(state: State, events: Iterable[Event]) -> State:
     The same as ``advance`` over each, but what was seen is gathered once.
     """
     rows = sorted(events, key=lambda row: row.at_s)
-    voided = {str(row.data.get("event")) for row in rows if row.kind == "voided"}
+    not_counted = voided(rows)
     seen = set(state.seen)
     for row in rows:
         if row.id in seen:
             continue
         seen |= _noticed(row)
-        if row.id not in voided:
+        if row.id not in not_counted:
             state, _ = _take(state, row)
     return changed(state, seen=frozenset(seen))

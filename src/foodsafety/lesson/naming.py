@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from foodsafety.lesson.entry import Event
+from foodsafety.lesson.entry import Event, voided
 from foodsafety.recipes import Process, rename_food
 
 
@@ -30,7 +30,7 @@ def names_given(process: Process, events: Iterable[Event]) -> Names:
     nothing, but what it said is still known: a label may say it. A name that is or was another thing's names
     nothing: it was taken first."""
     rows = list(events)
-    voided = {str(row.data.get("event")) for row in rows if row.kind == "voided"}
+    not_counted = voided(rows)
     called: dict[str, str] = {}
     known: dict[str, str] = {}
     for row in rows:
@@ -39,7 +39,7 @@ def names_given(process: Process, events: Iterable[Event]) -> Names:
             continue
         if name in taken_names(process, food) or known.get(name, food) != food:
             continue
-        if row.id not in voided:
+        if row.id not in not_counted:
             called[food] = name
         if name != food:
             known[name] = food

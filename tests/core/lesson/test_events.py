@@ -59,6 +59,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "timer_nudged": {"timer": "t1", "by_min": -1},
     "timer_answered": {"timer": "t1"},
     "watched": {"what": "hands", "learner": "AK", "seen": "right"},
+    "taken_back": {"event": "e1", "what": "hands", "learner": "AK"},
     "paused": {"why": "fire"},
     "resumed": {},
     "heat_said": {"step": HEAT, "off": True},
@@ -89,6 +90,7 @@ def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
         "reopened",
         "not_made",
         "advised",
+        "taken_back",
     }
     assert not may_send("dance", front=True)
 

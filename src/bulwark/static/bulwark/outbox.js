@@ -70,6 +70,7 @@ export class Outbox {
     onAside,
     onChange,
     onRecorded,
+    onSent,
     onQuestion,
     onRefused
   }) {
@@ -80,6 +81,7 @@ export class Outbox {
       onAside,
       onChange,
       onRecorded,
+      onSent,
       onQuestion,
       onRefused
     });
@@ -242,6 +244,7 @@ export class Outbox {
     } = answer;
     if (status === 200) {
       this.drop(row);
+      this.onSent?.(row);
       return 1;
     }
     if (body.code === "question") {

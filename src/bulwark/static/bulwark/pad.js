@@ -1,5 +1,5 @@
 // The assistant's pad: one tap says what was seen of a learner, at once on this device, in the log when there is a
-// network. What still waits is taken back by a tap.
+// network. It is taken back by a tap: out of the queue while it waits, by an entry of its own once it is in the log.
 import {
   announce
 } from "./app.js";
@@ -31,9 +31,10 @@ const outbox = new Outbox({
     const note = document.getElementById("pd-aside");
     note.hidden = rows.length === 0;
     note.textContent = `${rows.length} not taken. Show the educator: ` + rows.map((row) =>
-      `${row.data.learner} ${row.data.what} ${row.data.seen.replace("_", " ")}, ${row.why}`).join("; ");
+      `${row.data.learner} ${row.data.what} ${(row.data.seen ?? "taken back").replace("_", " ")}, ${row.why}`).join("; ");
   },
   onRecorded: () => refresh(),
+  onSent: (row) => row.kind === "watched" && keepSent([...sent(), row]),
   onQuestion() {},
   onRefused: (row, body) => announce([body.title, body.message].filter(Boolean).join(". ")),
 });
@@ -50,7 +51,8 @@ const box = (row) => document.querySelector(
 function draw() {
   for (const row of outbox?.rows ?? []) {
     const one = box(row);
-    if (one) one.dataset.seen = row.data.seen;
+    if (one && row.kind === "watched") one.dataset.seen = row.data.seen;
+    else if (one) delete one.dataset.seen;
   }
   for (const one of document.querySelectorAll(".pd-one"))
     for (const button of one.querySelectorAll("[data-see]"))
@@ -64,21 +66,55 @@ function draw() {
   taken();
 }
 
-// The last few that have not been sent.
+// What was sent of late stands here for as long as somebody may notice that it was a slip of the thumb.
+const SENT = `bulwark-pad-sent-${root.dataset.assistant}`;
+const STANDS_MS = 10 * 60000;
+
+function sent() {
+  try {
+    const rows = JSON.parse(localStorage.getItem(SENT)) ?? [];
+    return rows.filter((row) => outbox.clock.now() - row.happened_at < STANDS_MS);
+  } catch {
+    return [];
+  }
+}
+
+function keepSent(rows) {
+  try {
+    localStorage.setItem(SENT, JSON.stringify(rows.slice(-6)));
+  } catch {
+    // No room: what is in the log is voided by the educator.
+  }
+}
+
+function takeBack(row, waiting) {
+  if (waiting) outbox.drop(row);
+  else {
+    keepSent(sent().filter((one) => one.id !== row.id));
+    outbox.add("taken_back", {
+      bench: row.data.bench,
+      event: row.id,
+      what: row.data.what,
+      learner: row.data.learner
+    });
+  }
+  const one = box(row);
+  if (one) delete one.dataset.seen;
+  announce(`${row.data.learner}: taken back`);
+  draw();
+  network(outbox.rows.length);
+}
+
+// The last few, newest last: what waits here, and what was sent.
 function taken() {
-  const rows = (outbox?.rows ?? []).slice(-3);
+  const waiting = (outbox?.rows ?? []).filter((row) => row.kind === "watched");
+  const rows = [...(outbox ? sent() : []).map((row) => [row, false]), ...waiting.map((row) => [row, true])].slice(-3);
   document.querySelector(".pd-back").hidden = rows.length === 0;
-  document.getElementById("pd-rows").replaceChildren(...rows.map((row) => {
+  document.getElementById("pd-rows").replaceChildren(...rows.map(([row, waits]) => {
     const button = document.createElement("button");
     button.type = "button";
     button.textContent = `${row.data.learner} ${row.data.seen.replace("_", " ")}, ${at(row.happened_at)}`;
-    button.addEventListener("click", () => {
-      outbox.drop(row);
-      const one = box(row);
-      if (one) delete one.dataset.seen;
-      draw();
-      network(outbox.rows.length);
-    });
+    button.addEventListener("click", () => takeBack(row, waits));
     return button;
   }));
 }

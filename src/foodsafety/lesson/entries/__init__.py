@@ -14,7 +14,7 @@ from foodsafety.lesson.entries.people import Came, HandsWashed, Ready, Touched, 
 from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, Counted, FridgeRead, Observed
 from foodsafety.lesson.entries.steps import CookedAgain, LeftOut, OffHeat, OnHeat, StepDone
 from foodsafety.lesson.entries.timers import TimerAnswered, TimerNudged, TimerSet
-from foodsafety.lesson.entries.watching import Watched
+from foodsafety.lesson.entries.watching import TakenBack, Watched
 from foodsafety.lesson.entry import AtBench, Entry
 from foodsafety.quantities import CoreError
 
@@ -50,6 +50,7 @@ _CLASSES: tuple[type[Entry], ...] = (
     TimerNudged,
     TimerAnswered,
     Watched,
+    TakenBack,
     Paused,
     Resumed,
     HeatSaid,

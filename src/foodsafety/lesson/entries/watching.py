@@ -8,11 +8,31 @@ from typing import Any, ClassVar, Self
 
 from foodsafety.contamination import Finding
 from foodsafety.lesson.changed import changed
-from foodsafety.lesson.entry import AtBench, Entry, a_learner, one_of
+from foodsafety.lesson.entry import AtBench, Entry, a_learner, one_of, words
 from foodsafety.lesson.state import Move, State, Watching
 
 WATCHED = ("hands", "board", "grip", "probe", "spoon", "cough", "hair", "towel")
 SEEN = ("right", "wrong", "not_seen")
+
+
+@dataclass(frozen=True, slots=True)
+class TakenBack(Entry):
+    """Somebody takes back what they have seen: it counts as if it had never been said, and that is seen. Whether it was
+    theirs to take back is asked by ``entry.voided``."""
+
+    kind: ClassVar[str] = "taken_back"
+    watch_only: ClassVar[bool] = True
+    event: str
+    what: str
+    learner: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        what, learner = one_of(data, "what", WATCHED), a_learner(data, bench)
+        return cls(words(data, "event", most=64), what, learner)
+
+    def move(self, state: State, at_s: float) -> Move:
+        return state, (Finding(rule="watch-taken-back", step="", path=(self.learner,), evidence={"what": self.what}),)
 
 
 @dataclass(frozen=True, slots=True)
