@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from io import StringIO
 from pathlib import Path
+from typing import Any
 from unittest.mock import patch
 
 import pytest
@@ -18,7 +19,7 @@ from bulwark.demo.management.commands.prepare import GRANTS
 from bulwark.lessons import selectors, services
 from bulwark.lessons.context import context_hash
 from bulwark.lessons.log import prove
-from bulwark.lessons.models import Event, Lesson
+from bulwark.lessons.models import Event, Lesson, LessonSeal
 from bulwark.people.actors import bench_actor
 from foodsafety.quantities import CoreError
 from foodsafety.rules import profile_digest, profile_ids
@@ -333,3 +334,63 @@ def test_a_chain_is_begun_once(hostel: Hostel) -> None:
         cursor.execute("SELECT bulwark_chain_begun(%s, %s, 'x', 'y')", [hostel.puffin.pk, hostel.lesson.pk])
 
     assert prove().broken == []
+
+
+REWRITTEN = [
+    DATA,
+    AGAIN,
+    "UPDATE lessons_loghead h SET hash = e.hash FROM lessons_event e WHERE e.bench_id = h.bench_id AND e.seq = h.seq",
+]
+
+
+@pytest.mark.parametrize(
+    ("statements", "why"),
+    [
+        (REWRITTEN, "is not as the seal of lesson"),
+        (["DELETE FROM lessons_event", "DELETE FROM lessons_loghead"], "is not as the seal of lesson"),
+        (["UPDATE lessons_lessonseal SET heads = '[]' WHERE number = 2"], "is not signed with this server's key"),
+        (["DELETE FROM lessons_lessonseal WHERE number = 1"], "a seal of lesson"),
+    ],
+)
+def test_a_seal_finds_what_even_the_owner_of_the_database_has_written_again(
+    hostel: Hostel, statements: list[str], why: str
+) -> None:
+    hostel.open()
+    for core_c in (9, 8, 7):
+        hostel.says("fridge_read", core_c=core_c)
+    hostel.close()
+    services.reopen_lesson(lesson=hostel.lesson, by=hostel.actor, reason="the soup")
+    hostel.lesson.refresh_from_db()
+    hostel.close()
+    call_command("verify_log", stdout=StringIO())
+    with guard_off(), connection.cursor() as cursor:
+        for statement in statements:
+            cursor.execute(statement.format(bench=hostel.puffin.pk) if "{" in statement else statement)
+            cursor.execute("SET CONSTRAINTS ALL IMMEDIATE")
+    err = StringIO()
+    with pytest.raises(CommandError):
+        call_command("verify_log", stderr=err)
+    assert why in err.getvalue()
+
+
+def test_a_lesson_is_sealed_at_its_end_and_on_the_way_and_its_record_says_so(hostel: Hostel) -> None:
+    hostel.open()
+    with patch("bulwark.lessons.services.EVERY", 2):
+        hostel.says("fridge_read", core_c=4)
+        assert not LessonSeal.objects.exists()
+        hostel.says("fridge_read", core_c=3)
+        assert LessonSeal.objects.count() == 1
+    hostel.close()
+    assert LessonSeal.objects.count() == 2
+    page = hostel.client().get(f"/lessons/{hostel.lesson.pk}/record/").content.decode()
+    assert LessonSeal.objects.get(number=2).signature[:16] in page
+
+
+def test_seals_of_another_server_are_said_to_prove_nothing(hostel: Hostel, settings: Any) -> None:
+    hostel.open()
+    hostel.says("fridge_read", core_c=4)
+    hostel.close()
+    settings.SECRET_KEY = "the key of another machine"
+    out = StringIO()
+    call_command("verify_log", stdout=out)
+    assert "1 seals are signed with another server's key" in out.getvalue()

@@ -17,8 +17,8 @@ BEGIN
         GRANT USAGE ON SCHEMA public TO bulwark_web;
         GRANT SELECT, INSERT, UPDATE, DELETE ON ALL TABLES IN SCHEMA public TO bulwark_web;
         GRANT USAGE, SELECT ON ALL SEQUENCES IN SCHEMA public TO bulwark_web;
-        REVOKE ALL ON lessons_event, lessons_loghead, django_migrations FROM bulwark_web;
-        GRANT SELECT, INSERT ON lessons_event TO bulwark_web;
+        REVOKE ALL ON lessons_event, lessons_loghead, lessons_lessonseal, django_migrations FROM bulwark_web;
+        GRANT SELECT, INSERT ON lessons_event, lessons_lessonseal TO bulwark_web;
         GRANT SELECT ON lessons_loghead, django_migrations TO bulwark_web;
         GRANT EXECUTE ON FUNCTION bulwark_chain_begun(bigint, bigint, text, text) TO bulwark_web;
     END IF;

@@ -10,7 +10,8 @@ from typing import Any
 from django.db import connection
 
 from bulwark.lessons.context import context_hash
-from bulwark.lessons.models import Bench, LogHead
+from bulwark.lessons.models import Bench, LessonSeal, LogHead
+from bulwark.lessons.seals import broken_seals
 from foodsafety.rules import profile_digest
 
 _ROWS = """
@@ -21,13 +22,15 @@ FROM lessons_event WHERE %s::bigint IS NULL OR bench_id = %s ORDER BY bench_id, 
 
 @dataclass(slots=True)
 class Proof:
-    """What was looked at and what does not hold: (bench, place in its log, why). ``old`` are benches opened before
-    contexts were kept, ``other_rules`` those whose rule profile the program has changed since: neither is a break."""
+    """What was looked at and what does not hold: (bench, place in its log, why). No breaks, but said: ``old`` are
+    benches opened before contexts were kept, ``other_rules`` those whose rule profile the program has changed since,
+    ``foreign_seals`` how many seals were signed with another key, where all of them were."""
 
     checked: int = 0
     broken: list[tuple[int, int, str]] = field(default_factory=list)
     old: list[int] = field(default_factory=list)
     other_rules: list[int] = field(default_factory=list)
+    foreign_seals: int = 0
 
 
 def _stamp(moment: dt.datetime) -> str:
@@ -45,6 +48,9 @@ def prove(bench_id: int | None = None, *, kept: Iterable[dict[str, Any]] = ()) -
     for bench in hashes.keys() - heads.keys():
         proof.broken.append((bench, len(hashes[bench]), "its head is missing"))
     _contexts(heads, proof)
+    if bench_id is None:
+        breaks, proof.foreign_seals = broken_seals(hashes, LessonSeal.objects.all())
+        proof.broken += breaks
     for row in kept:
         if bench_id in (None, row["bench"]):
             _kept(row, hashes, proof)

@@ -208,6 +208,25 @@ class LogHead(models.Model):
         return f"bench {self.bench_id} at {self.seq}"
 
 
+class LessonSeal(models.Model):
+    """The heads of all logs of a lesson at one moment, signed with the server's own key, which no database knows: at
+    its end, and on the way every so many entries. It is added to and never changed, and stands though its lesson were
+    gone. ``heads``: [bench, place in its log, hash]."""
+
+    lesson_id = models.BigIntegerField()
+    number = models.PositiveIntegerField()
+    heads = models.JSONField()
+    signature = models.CharField(max_length=64)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["lesson_id", "number"]
+        constraints = [models.UniqueConstraint(fields=["lesson_id", "number"], name="one_seal_per_number")]
+
+    def __str__(self) -> str:
+        return f"lesson {self.lesson_id} sealed {self.number}"
+
+
 class JoinTry(models.Model):
     """A join code that was wrong, counted per address so that codes cannot be guessed."""
 

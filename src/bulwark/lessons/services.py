@@ -19,6 +19,7 @@ from bulwark.lessons import wording
 from bulwark.lessons.adapters import as_half, from_changes, half_titles
 from bulwark.lessons.context import context_hash
 from bulwark.lessons.models import Bench, Device, Event, Hurt, JoinTry, Learner, Lesson
+from bulwark.lessons.seals import EVERY, seal
 from bulwark.lessons.selectors import (
     LATE_WITHIN,
     at_bench,
@@ -276,6 +277,7 @@ def close_lesson(*, lesson: Lesson) -> None:
     if lesson.closed_at is None:
         lesson.closed_at = timezone.now()
         lesson.save(update_fields=["closed_at"])
+        seal(lesson.pk)
 
 
 # A lesson that ended by mistake is taken up again within the day; later it would be another one.
@@ -482,6 +484,8 @@ def _append(
     with connection.wrap_database_errors, psycopg.Cursor(connection.connection) as cursor:
         placed = cursor.execute(_INSERT, row, prepare=True).fetchone()
     if placed:
+        if placed[0] % EVERY == 0:
+            seal(bench.lesson_id)
         return Recorded(placed[0], again=False)
     if Event.objects.filter(bench=bench, uuid=event_id).exists():
         return Recorded(None, again=True)

@@ -5,6 +5,7 @@ from typing import Any
 
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import pages, selectors
+from bulwark.lessons.seals import last_seal
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.presentation import phrases
 from bulwark.presentation.sheets import csv_of
@@ -23,6 +24,7 @@ def lesson_record(lesson: Lesson, tag: str = "") -> dict[str, Any]:
     benches = [{**_bench_record(bench, unit), "head": heads.get(bench.pk)} for bench in _benches(lesson)]
     return {
         "lesson": lesson,
+        "seal": last_seal(lesson.pk),
         "benches": benches,
         "limits": _limits(benches),
         "profile": plan.profile,

@@ -31,6 +31,10 @@ class Command(BaseCommand):
             self.stdout.write(f"{len(proof.old)} benches were opened before it was kept what they were judged by")
         if proof.other_rules:
             self.stdout.write(f"{len(proof.other_rules)} benches were judged by a rule profile that has changed since")
+        if proof.foreign_seals:
+            self.stdout.write(
+                f"{proof.foreign_seals} seals are signed with another server's key: they prove nothing here"
+            )
         if options["keep"]:
             options["keep"].write_text("".join(f"{line}\n" for line in heads()), encoding="utf-8")
 
