@@ -34,6 +34,7 @@ from foodsafety.lesson import (
     nameable,
     next_step,
     unrinsed,
+    unsaid_menders,
     unsaid_waste,
     would_keep,
 )
@@ -371,6 +372,7 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
         "incidents": [alarm(incident, state, tablet) for incident in state.alarms],
         "waste": unsaid_waste(state)[:2],
+        "menders": unsaid_menders(state, now_s)[:1],
         "notes": [*bench_wording.advice(state, now_s), *call_wording.fresh_notes(state, now_s)][:2],
         "called": state.called_s is not None,
         "paused": why_paused()[state.pause.why] if state.pause and state.paused else "",

@@ -194,7 +194,7 @@ class Debrief:
         for row in self.incidents(bench):
             yield row.at_s, "breach", call_wording.finding_title(row.finding, state)
             if row.mended_s is not None:
-                yield row.mended_s, "mended", call_wording.action_done(row.action)
+                yield row.mended_s, "mended", call_wording.mended_line(row)
         yield from ((row.at_s, "waste", row.food) for row in state.wasted if row.how == "discarded")
 
     def _low_marks(self, events: Sequence[Event], limit: float | None) -> Iterator[tuple[float, str, str]]:
@@ -238,7 +238,7 @@ class Debrief:
             "line": wording.bench_line(len(shown), len(rows)),
             "proven": wording.proven(shown),
             "not_shown": [_brick_words(row) for row in rows if row not in shown],
-            "mended": [(at, said, call_wording.action_done(row.action)) for row, at, said in breaches if not row.open],
+            "mended": [(at, said, call_wording.mended_line(row)) for row, at, said in breaches if not row.open],
             "open": [(at, said) for row, at, said in breaches if row.open],
             "catch": wording.catch(catch, self.unit) if catch else "",
         }

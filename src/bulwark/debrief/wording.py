@@ -30,7 +30,7 @@ def what_became(incident: Incident, clock: str) -> str:
     if incident.open:
         said = _("It stayed open: nobody put it right.")
         return f"{said} {_('You let them go on: %(why)s.') % {'why': incident.decided}}" if incident.decided else said
-    done = capital(call_wording.action_done(incident.action))
+    done = capital(call_wording.mended_line(incident))
     return _("%(done)s at %(clock)s.") % {"done": done, "clock": clock}
 
 

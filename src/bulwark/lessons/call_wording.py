@@ -14,7 +14,7 @@ from bulwark.presentation.phrases import (
     verb,
 )
 from foodsafety.contamination import Finding
-from foodsafety.lesson import Brick, ControlPoint, Correction, Noted, State
+from foodsafety.lesson import Brick, ControlPoint, Correction, Incident, Noted, State
 
 # --- findings and calls --------------------------------------------------------------------------------
 
@@ -195,6 +195,12 @@ def wasted_for(rule: str, how: str) -> str:
 def never_proven(food: str) -> str:
     """Why a food that was never shown to be cooked cannot be kept."""
     return _("%(food)s: never shown to be cooked") % {"food": capital(food)}
+
+
+def mended_line(incident: Incident) -> str:
+    """How a breach was put right, and by whom where somebody has said so."""
+    done = action_done(incident.action)
+    return _("%(done)s by %(who)s") % {"done": done, "who": incident.mended_by} if incident.mended_by else done
 
 
 def action_done(action: str) -> str:

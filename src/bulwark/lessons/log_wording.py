@@ -216,6 +216,7 @@ def _of_food(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, Ca
         "not_made": lambda: _("%(food)s is left out of the meal") % {"food": food},
         "remade": lambda: _("%(food)s thrown away, to be made again") % {"food": food},
         "waste_said": lambda: _("%(food)s thrown away: %(amount)s") % {"food": food, "amount": waste_amount(data)},
+        "mended_by": lambda: _("%(food)s put right by %(who)s") % {"food": food, "who": data.get("learner")},
         "cooked_again": lambda: _("%(food)s back on the heat") % {"food": food},
         "named": lambda: _("%(food)s is called “%(name)s” here") % {"food": food, "name": data.get("name")},
         "decided": lambda: _("%(food)s: the educator decided: %(r)s") % {"food": food, "r": data.get("reason")},
@@ -284,6 +285,7 @@ def kind_name(kind: str) -> str:
         "gone": _("Eaten or thrown away"),
         "remade": _("Thrown away, to be made again"),
         "waste_said": _("How much was thrown away"),
+        "mended_by": _("Who put a breach right"),
         "cooked_again": _("Back on the heat"),
     }
     return names.get(kind, kind)

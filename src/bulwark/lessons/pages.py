@@ -357,7 +357,7 @@ def incident_rows(state: State, now_s: float) -> list[dict[str, Any]]:
             "title": call_wording.finding_title(incident.finding, state),
             "path": call_wording.path_sentence(incident.finding, state),
             "do": call_wording.correction(incident.finding, state),
-            "done": call_wording.action_done(incident.action),
+            "done": call_wording.mended_line(incident),
             "at_s": incident.at_s,
             "food": incident.finding.food,
             "decided": incident.decided,

@@ -3,7 +3,7 @@
 from foodsafety.lesson.after_pause import Back, coming_back
 from foodsafety.lesson.between import Between, Owed, owed_after, soiled, washed_between
 from foodsafety.lesson.bounds import time_bounds
-from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_helps, unsaid_waste
+from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_helps, unsaid_menders, unsaid_waste
 from foodsafety.lesson.contacts import Foreseen, foreseen, live_step, unrinsed, would_breach
 from foodsafety.lesson.control_points import safety_plan
 from foodsafety.lesson.correcting import Correction, brick_corrections, corrections
@@ -141,6 +141,7 @@ __all__ = [
     "under_names",
     "unproven_in",
     "unrinsed",
+    "unsaid_menders",
     "unsaid_waste",
     "verdict_of",
     "voided",

@@ -100,6 +100,29 @@ def unsaid_waste(state: State) -> tuple[str, ...]:
     return tuple(food for food, row in last.items() if not row.unit)
 
 
+# So long after a breach was put right it is asked who did it [s].
+_ASKED_S = 900.0
+
+
+def unsaid_menders(state: State, now_s: float) -> tuple[str, ...]:
+    """The foods whose breach was put right of late, and of which nobody has said by whom, each once."""
+    rows = (row for row in state.incidents if row.mended_s is not None and now_s - row.mended_s < _ASKED_S)
+    return tuple(dict.fromkeys(row.finding.food for row in rows if not row.mended_by and row.finding.food))
+
+
+def mended_by(state: State, food: str, who: str) -> State:
+    """Somebody put the breaches of a food right of which nobody had said by whom."""
+    if not any(row.mended_s is not None and not row.mended_by and row.finding.food == food for row in state.incidents):
+        return state
+    rows = (
+        replace(row, mended_by=who)
+        if row.mended_s is not None and not row.mended_by and row.finding.food == food
+        else row
+        for row in state.incidents
+    )
+    return changed(state, incidents=tuple(rows))
+
+
 def mend(state: State, food: str, at_s: float, action: str, *, rules: Collection[str] = ()) -> State:
     """Mark the open breaches of a food (of ``rules``, if given) as put right."""
 

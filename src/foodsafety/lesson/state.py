@@ -41,13 +41,15 @@ class PersonState:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Incident:
     """A breach as it happened, and how it was put right. ``decided`` is the educator's word that the
-    bench may go on: the breach stays open, and its food may not be kept."""
+    bench may go on: the breach stays open, and its food may not be kept. ``mended_by``: who put it right, where
+    somebody has said so."""
 
     finding: Finding
     at_s: float
     control: str | None
     mended_s: float | None = None
     action: str = ""
+    mended_by: str = ""
     decided: str = ""
 
     @property

@@ -2,7 +2,7 @@
 
 import pytest
 
-from foodsafety.lesson import Waste, brick_corrections, bricks, corrections, fold, unsaid_waste
+from foodsafety.lesson import Waste, brick_corrections, bricks, corrections, fold, unsaid_menders, unsaid_waste
 from foodsafety.lesson.correcting import DOS, _actions, allowed
 from foodsafety.rules import profile_ids
 from tests.builders import ABench, a_bench
@@ -130,3 +130,17 @@ def test_an_amount_that_is_none_is_refused(value: object) -> None:
 
     assert bench.state.wasted[0].unit == ""
     assert [row.finding.rule for row in bench.state.noted][-1] == "entry-not-understood"
+
+
+def test_who_put_it_right_is_asked_once_and_only_of_what_was_put_right() -> None:
+    bench = a_bench().shapes_koftas().does("slice", by="AK")
+    food = bench.state.open_incidents[0].finding.food
+    assert unsaid_menders(bench.state, bench.now_s) == ()
+    bench.says("mended_by", food=food, learner="JT")
+    assert not [row for row in bench.state.incidents if row.mended_by], "nothing is put right yet"
+    bench.says("remade", food=food)
+    assert unsaid_menders(bench.state, bench.now_s) == (food,)
+    assert unsaid_menders(bench.state, bench.now_s + 3600) == ()
+    bench.says("mended_by", food=food, learner="JT").says("mended_by", food=food, learner="NB")
+    assert {row.mended_by for row in bench.state.incidents if row.finding.food == food} == {"JT"}
+    assert unsaid_menders(bench.state, bench.now_s) == ()

@@ -49,6 +49,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "went": {"learner": "AK", "why": "left"},
     "gone": {"food": FOOD, "how": "discarded"},
     "waste_said": {"food": FOOD, "unit": "g", "value": 240},
+    "mended_by": {"food": FOOD, "learner": "AK"},
     "remade": {"food": FOOD},
     "cooked_again": {"food": FOOD},
     "waived": {"control": CONTROL, "reason": "the fridge has a display of its own"},

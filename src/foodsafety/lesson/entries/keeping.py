@@ -7,10 +7,10 @@ from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Literal, Self, cast
 
 from foodsafety.contamination import foods_alone, opening_surfaces
-from foodsafety.lesson.breaches import mend, record, throw_away
+from foodsafety.lesson.breaches import mend, mended_by, record, throw_away
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.contacts import eating
-from foodsafety.lesson.entry import AtBench, Entry, a_food, one_of, words
+from foodsafety.lesson.entry import AtBench, Entry, a_food, a_learner, one_of, words
 from foodsafety.lesson.food_state import Gone, Place
 from foodsafety.lesson.naming import taken_names
 from foodsafety.lesson.plan import Plan
@@ -136,6 +136,22 @@ class WasteSaid(Entry):
             return state, ()  # it was never thrown away: nothing to say how much of
         said = replace(state.wasted[last], value=self.value, unit=self.unit)
         return changed(state, wasted=(*state.wasted[:last], said, *state.wasted[last + 1 :])), ()
+
+
+@dataclass(frozen=True, slots=True)
+class MendedBy(Entry):
+    """Who put a breach of a food right."""
+
+    kind: ClassVar[str] = "mended_by"
+    food: str
+    learner: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench), a_learner(data, bench))
+
+    def move(self, state: State, at_s: float) -> Move:
+        return mended_by(state, self.food, self.learner), ()
 
 
 def made_only_for(plan: Plan, food: str) -> frozenset[str]:
