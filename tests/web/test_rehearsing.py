@@ -1,8 +1,10 @@
 """A rehearsal with chosen slips and crews."""
 
+import datetime as dt
 from unittest.mock import patch
 
 import pytest
+from django.utils import timezone
 
 from bulwark.lessons import rehearsal, selectors, services
 from bulwark.lessons.crews import Crewed, Rehearsal
@@ -84,3 +86,45 @@ def test_a_slip_that_the_lesson_has_no_place_for_is_said_and_nothing_begins(host
     assert answer.status_code == 422
     assert "The slip chosen for Puffin has no place in this lesson" in answer.content.decode()
     assert Lesson.objects.count() == 1
+
+
+def test_a_held_rehearsal_stands_still_and_goes_on_from_there(hostel: Hostel) -> None:
+    copy = rehearsal.copy_for_rehearsal(hostel.lesson)
+    services.open_lesson(lesson=copy, rehearsal_pace=60)
+    client, path = hostel.client(), f"/lessons/{copy.pk}/hold/"
+    client.post(path, {"on": "1"})
+    copy.refresh_from_db()
+    assert copy.held_at
+    assert "Go on with the rehearsal" in client.get(f"/lessons/{copy.pk}/wall/").content.decode()
+    then = selectors.lesson_now(copy, copy.held_at)
+    assert selectors.lesson_now(copy, copy.held_at + dt.timedelta(minutes=5)) == then
+
+    Lesson.objects.filter(pk=copy.pk).update(held_at=copy.held_at - dt.timedelta(seconds=20))
+    client.post(path, {"on": "0"})
+    copy.refresh_from_db()
+    assert copy.held_at is None
+    assert 20 <= copy.held_s < 30
+    later = selectors.lesson_now(copy, timezone.now() + dt.timedelta(seconds=1))
+    assert (later - selectors.lesson_now(copy)).total_seconds() == pytest.approx(60, abs=5)
+
+
+def test_its_crews_enter_nothing_while_it_is_held(hostel: Hostel) -> None:
+    copy = rehearsal.copy_for_rehearsal(hostel.lesson)
+    services.open_lesson(lesson=copy, rehearsal_pace=60)
+    rehearsal.hold(copy, on=True)
+    slept: list[float] = []
+
+    def sleep(seconds: float) -> None:
+        slept.append(seconds)
+        if len(slept) == 3:
+            assert not Event.objects.filter(bench__lesson=copy).exists()
+            services.close_lesson(lesson=Lesson.objects.get(pk=copy.pk))
+
+    with patch("bulwark.lessons.rehearsal.time.sleep", sleep):
+        assert rehearsal.play(Lesson.objects.get(pk=copy.pk)) == 0
+
+
+def test_a_real_lesson_is_never_held(hostel: Hostel) -> None:
+    hostel.open()
+    hostel.client().post(f"/lessons/{hostel.lesson.pk}/hold/", {"on": "1"})
+    assert Lesson.objects.get(pk=hostel.lesson.pk).held_at is None

@@ -47,6 +47,9 @@ class Lesson(models.Model):
     # A rehearsed lesson runs faster than the clock on the wall.
     pace = models.PositiveSmallIntegerField(default=1)
     rehearsal = models.BooleanField(default=False)
+    # A rehearsal that is held stands still since then, and stood for so long before [s of the clock on the wall].
+    held_at = models.DateTimeField(null=True, blank=True)
+    held_s = models.FloatField(default=0.0)
     # How it is rehearsed: the seed, and for each bench its crew, its slip and from which minute on.
     rehearsed = models.JSONField(default=dict, blank=True)
     # Of a recipe over two lessons the second knows the first, which keeps what it begins with.

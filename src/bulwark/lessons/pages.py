@@ -289,7 +289,7 @@ def log_rows(bench: Bench, unit: str) -> list[dict[str, Any]]:
             "voided": log_wording.why_voided(backs[str(event.uuid)].data) if str(event.uuid) in not_counted else "",
             "by": wording.recorded_by(event.recorded_by),
             "after_end": wording.after_the_end() if _came_after_the_end(event, bench.lesson) else "",
-            "late_s": (event.recorded_at - event.happened_at).total_seconds() if bench.lesson.pace == 1 else 0,
+            "late_s": (event.recorded_at - event.happened_at).total_seconds() if not bench.lesson.rehearsal else 0,
         }
         for event in sorted(events, key=lambda event: (event.happened_at, event.seq))
     ]

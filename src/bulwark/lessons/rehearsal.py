@@ -5,7 +5,7 @@ import threading
 import time
 import uuid
 
-from django.db import close_old_connections
+from django.db import close_old_connections, transaction
 from django.utils import timezone
 
 from bulwark.lessons import selectors, services
@@ -86,6 +86,35 @@ def write(lesson: Lesson, bench: Bench, event: Event) -> None:
     )
 
 
+# How soon a rehearsal notices that it is held, or goes on [s].
+_LOOKS_S = 0.5
+
+
+def _wait_until(lesson: Lesson, at_s: float) -> None:
+    """Until the lesson's own clock has come so far; as long as it is held, it does not. Somebody may end it."""
+    while not lesson.over:
+        due = _begun(lesson) + dt.timedelta(seconds=at_s / lesson.pace + lesson.held_s)
+        left_s = (due - timezone.now()).total_seconds()
+        if left_s <= 0 and lesson.held_at is None:
+            return
+        time.sleep(_LOOKS_S if lesson.held_at else min(_LOOKS_S, left_s))
+        if lesson.held_at or left_s > _LOOKS_S:
+            lesson.refresh_from_db(fields=["held_at", "held_s", "closed_at"])
+
+
+@transaction.atomic
+def hold(lesson: Lesson, *, on: bool) -> None:
+    """Holds a rehearsal, so that it can be talked over, or lets it go on. Its clocks stand still: nothing cooks."""
+    row = Lesson.objects.select_for_update().get(pk=lesson.pk)
+    if not row.rehearsal or row.over or on == (row.held_at is not None):
+        return
+    now = timezone.now()
+    if row.held_at is not None:
+        row.held_s += (now - row.held_at).total_seconds()
+    row.held_at = now if on else None
+    row.save(update_fields=["held_at", "held_s"])
+
+
 def play(lesson: Lesson, *, until_s: float | None = None, wait: bool = True) -> int:
     """Plays a rehearsal into the log at the lesson's pace; how many entries it made.
 
@@ -96,8 +125,7 @@ def play(lesson: Lesson, *, until_s: float | None = None, wait: bool = True) -> 
         if until_s is not None and at_s > until_s:
             break
         if wait:
-            due = _begun(lesson) + dt.timedelta(seconds=at_s / lesson.pace)
-            time.sleep(max(0.0, (due - timezone.now()).total_seconds()))
+            _wait_until(lesson, at_s)
         if made % 20 == 0:
             lesson.refresh_from_db()
         try:

@@ -78,8 +78,8 @@ def open_bench(actor: Actor) -> Bench | None:
         late = Q(lesson__closed_at__gt=timezone.now() - LATE_WITHIN)
         opened = rows.filter(pk=actor.bench_id, lesson__opened_at__isnull=False)
         bench = opened.filter(Q(lesson__closed_at=None) | late).first()
-        if bench is None or bench.lesson.closed_at is not None:
-            return bench  # not remembered: it may be taken up again, and then its clock runs on
+        if bench is None or bench.lesson.closed_at is not None or bench.lesson.rehearsal:
+            return bench  # not remembered: it may be taken up again, or held, and then its clock runs on
         if len(_opened) >= _MOST_SNAPSHOTS:
             _opened.pop(next(iter(_opened)))
         _opened[bench.pk] = bench
@@ -141,15 +141,20 @@ def join_tries(address: str, *, since: dt.datetime) -> int:
 
 
 def lesson_now(lesson: Lesson, at: dt.datetime | None = None) -> dt.datetime:
-    """The time on the lesson's own clock: frozen once closed, faster in a rehearsal."""
-    return _lesson_clock(lesson.opened_at, lesson.closed_at, lesson.pace, at or timezone.now())
+    """The time on the lesson's own clock: frozen once closed, faster in a rehearsal, frozen while that is held."""
+    held = (lesson.held_at, lesson.held_s)
+    return _lesson_clock(lesson.opened_at, lesson.closed_at, lesson.pace, at or timezone.now(), held)
 
 
 def _lesson_clock(
-    opened_at: dt.datetime | None, closed_at: dt.datetime | None, pace: int, now: dt.datetime
+    opened_at: dt.datetime | None,
+    closed_at: dt.datetime | None,
+    pace: int,
+    now: dt.datetime,
+    held: tuple[dt.datetime | None, float],
 ) -> dt.datetime:
-    if closed_at:
-        now = min(now, closed_at)
+    """``held``: since when a rehearsal stands still, and for how long it stood before [s]."""
+    now = min(moment for moment in (now, closed_at, held[0]) if moment) - dt.timedelta(seconds=held[1])
     return now if pace == 1 or opened_at is None else opened_at + (now - opened_at) * pace
 
 
@@ -173,7 +178,7 @@ def plans_of(lesson: Lesson, profile_id: str | None = None) -> list[Plan]:
 
 
 _TAG = """
-SELECT l.opened_at, l.closed_at, l.pace,
+SELECT l.opened_at, l.closed_at, l.pace, l.held_at, l.held_s,
     string_agg(b.id || '-' || coalesce((SELECT max(seq) FROM lessons_event e WHERE e.bench_id = b.id), 0), '.'
         ORDER BY b.id)
 FROM lessons_lesson l LEFT JOIN lessons_bench b ON b.lesson_id = l.id
@@ -191,10 +196,10 @@ def wall_tag(actor: Actor, lesson_id: int) -> str | None:
         row = cursor.fetchone()
     if row is None:
         return None
-    opened_at, closed_at, pace, heads = row
-    now = _lesson_clock(opened_at, closed_at, pace, timezone.now())
+    opened_at, closed_at, pace, held_at, held_s, heads = row
+    now = _lesson_clock(opened_at, closed_at, pace, timezone.now(), (held_at, held_s))
     slot = 0 if closed_at else int(now.timestamp() // (REDRAW_S * pace))
-    return f"{heads or ''}.{slot}"
+    return f"{heads or ''}.{slot}{'h' if held_at else ''}"
 
 
 def read_benches(rows: Iterable[Lesson]) -> None:

@@ -149,6 +149,15 @@ def lesson_rehearse(request: ActorRequest, lesson_id: int) -> HttpResponse:
 
 @login_required
 @require_POST
+def lesson_hold(request: ActorRequest, lesson_id: int) -> HttpResponse:
+    """Holds a rehearsal, or lets it go on."""
+    lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
+    rehearsal.hold(lesson, on=request.POST.get("on") == "1")
+    return redirect("wall", lesson_id)
+
+
+@login_required
+@require_POST
 def lesson_open(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Starts the lesson, or rehearses it."""
     lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
