@@ -244,3 +244,15 @@ def test_a_food_that_rests_makes_way_for_one_not_probed_yet() -> None:
 
 def test_a_glaze_holds_on_refresh() -> None:
     assert [drawings.glaze("fridge") for _ in range(3)] == [drawings.glaze("fridge")] * 3
+
+
+def test_of_benches_behind_the_plan_the_one_that_is_most_behind_is_called_first() -> None:
+    bench = a_bench().arrives().says("ready", learner="AK", checks=READY)
+    rows = [(n, f"bench {n}", bench.state, bricks(bench.state, bench.now_s), bench.now_s) for n in (1, 2, 3)]
+    calls = {1: call_wording.behind_call("shape", 400), 2: call_wording.silent_call(900), 3: None}
+    against = drawings.AgainstPlan(starts_s={"cook": 60}, calls={pk: one for pk, one in calls.items() if one})
+    drawn = drawings.draw_wall(
+        rows, bench.plan, started=at("2026-06-13T10:30"), elapsed_s=60, unit="C", against=against
+    )
+    assert [row.rank for row in drawn.benches] == [2, 1, 0]
+    assert [row.name for row in drawn.courses if row.on] == ["Cook"], "the line lies where the plan is"

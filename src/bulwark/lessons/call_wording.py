@@ -215,12 +215,13 @@ def action_done(action: str) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Call:
-    """Something to say aloud to a bench: who, then a verb."""
+    """Something to say aloud to a bench: who, then a verb. Ranked by harm, then by how long it has waited [s]."""
 
     state: str
     text: str
     why: str
     rank: int
+    waits_s: float = 0.0
 
 
 def bench_call(
@@ -290,13 +291,13 @@ _OF_THE_PLAN = 4
 def behind_call(title: str, late_s: float) -> Call:
     """A bench is so far behind with a step."""
     why = _("%(step)s: %(time)s behind the plan") % {"step": title, "time": minutes(late_s // 60)}
-    return Call("due", _("Help them catch up"), why, _OF_THE_PLAN)
+    return Call("due", _("Help them catch up"), why, _OF_THE_PLAN, late_s)
 
 
 def silent_call(silent_s: float) -> Call:
     """Nothing is heard of a bench: that is no sign that all is well."""
     why = _("nothing entered for %(time)s") % {"time": minutes(silent_s // 60)}
-    return Call("due", _("Ask how far they are"), why, _OF_THE_PLAN)
+    return Call("due", _("Ask how far they are"), why, _OF_THE_PLAN, silent_s)
 
 
 def too_late_call(over_s: float) -> Call:

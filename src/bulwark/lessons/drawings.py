@@ -187,8 +187,8 @@ def draw_wall(
         pk: call_wording.bench_call(state, bricks, now_s, ended=ended, behind=against.calls.get(pk))
         for pk, _, state, bricks, now_s in here
     }
-    ranked = sorted((call.rank, pk) for pk, call in calls.items() if call)[:3]
-    ranks = {pk: i + 1 for i, (_, pk) in enumerate(ranked)}
+    ranked = sorted((call.rank, -call.waits_s, pk) for pk, call in calls.items() if call)[:3]
+    ranks = {pk: i + 1 for i, (_rank, _waits, pk) in enumerate(ranked)}
     benches = []
     for pk, name, state, bricks, now_s in rows:
         timer_name, timer_s, rings = _timer(state, now_s, ended=ended)
