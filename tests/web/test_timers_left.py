@@ -2,7 +2,10 @@
 
 import pytest
 
+from bulwark.lessons import call_wording
 from bulwark.lessons.models import Event
+from bulwark.lessons.selectors import bench_state
+from foodsafety.lesson import step_clocks
 from tests.web.conftest import Hostel, post_entry
 
 pytestmark = pytest.mark.django_db
@@ -48,3 +51,29 @@ def test_a_timer_from_the_front_without_a_time_is_refused_in_words(hostel: Hoste
     asked = {"kind": "timer_set", "timer": "front-1", "name": "oven", "minutes": minutes}
     hostel.client().post(f"/benches/{hostel.puffin.pk}/entry/", asked, follow=True)
     assert not Event.objects.filter(kind="timer_set").exists()
+
+
+def test_a_step_that_is_still_on_when_the_lesson_ends_stands_on_today_until_it_is_said_to_be_done(
+    hostel: Hostel,
+) -> None:
+    hostel.open()
+    hostel.says("on_heat", step="griddle")
+    hostel.close()
+    assert "Koftas" in today(hostel)
+    asked = {"kind": "step_done", "step": "griddle", "next": "/"}
+    hostel.client().post(f"/benches/{hostel.puffin.pk}/entry/", asked)
+    assert Event.objects.filter(kind="step_done").exists()
+    assert "Koftas" not in today(hostel)
+
+
+def test_a_cook_whose_longest_time_is_over_is_called_out(hostel: Hostel) -> None:
+    hostel.open().arrive()
+    hostel.says("on_heat", step="griddle")
+    page = hostel.client().get(f"/lessons/{hostel.lesson.pk}/wall/").content.decode()
+    assert "Look to the koftas" not in page
+    assert "koftas" in page.partition('class="tm"')[2][:200], "its clock stands at the foot of the wall"
+    state, _ = bench_state(hostel.puffin)
+    [clock] = step_clocks(state)
+    found = call_wording.bench_call(state, (), clock.over_s + 90)
+    assert found is not None
+    assert found.text == "Look to the koftas"

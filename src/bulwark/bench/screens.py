@@ -33,6 +33,7 @@ from foodsafety.lesson import (
     is_ready,
     nameable,
     next_step,
+    step_clocks,
     unrinsed,
     unsaid_menders,
     unsaid_waste,
@@ -377,6 +378,11 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
         "called": state.called_s is not None,
         "paused": why_paused()[state.pause.why] if state.pause and state.paused else "",
         "timers": [(name, timer.name, round(timer.rings_s - now_s)) for name, timer in state.running],
+        "clocks": [
+            (_panel_id("step", clock.step), clock.name, round(clock.rings_s - now_s))
+            for clock in step_clocks(state)
+            if _panel_id("step", clock.step) != current
+        ],
         "timer_names": (names := _timer_names(state)),
         "timer_name": names[0] if names else "",
         "timer_minutes": _TIMER_MINUTES,

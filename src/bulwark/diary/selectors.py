@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from django.db.models import QuerySet
@@ -18,6 +18,7 @@ from bulwark.pack.selectors import Pack, Reminder
 from bulwark.people.actors import Actor
 from bulwark.shelf.selectors import ShelfItem, shelf_items
 from foodsafety.foods import food_kind
+from foodsafety.lesson import State, step_clocks
 from foodsafety.planning import asked_of, planning_figures
 from foodsafety.shelf import storage_category
 
@@ -59,21 +60,28 @@ def benches_lately(actor: Actor, now: dt.datetime) -> list[Bench]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LateTimer:
-    """A timer that outlived its lesson: an oven, a freezer, a marinade."""
+    """A timer that outlived its lesson, or a step that goes on: an oven, a freezer, a marinade. ``kind`` and ``of``:
+    the entry that ends it."""
 
     bench: Bench
-    id: str
+    kind: str
+    of: str
     name: str
     at: dt.datetime
+
+
+def _still_on(state: State) -> Iterator[tuple[str, str, str, float]]:
+    yield from (("timer_answered", name, timer.name, timer.rings_s) for name, timer in state.running)
+    yield from (("step_done", clock.step, clock.name, clock.rings_s) for clock in step_clocks(state))
 
 
 def timers_left(benches: Iterable[Bench]) -> list[LateTimer]:
     """The timers of lessons that are over and that nobody has answered, the first to ring first."""
     rows = [
-        LateTimer(bench=bench, id=name, name=timer.name, at=dt.datetime.fromtimestamp(timer.rings_s, tz=dt.UTC))
+        LateTimer(bench=bench, kind=kind, of=of, name=name, at=dt.datetime.fromtimestamp(at_s, tz=dt.UTC))
         for bench in benches
         if bench.lesson.over
-        for name, timer in lessons.bench_state(bench)[0].running
+        for kind, of, name, at_s in _still_on(lessons.bench_state(bench)[0])
     ]
     return sorted(rows, key=lambda row: row.at)
 

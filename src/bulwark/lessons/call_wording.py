@@ -14,7 +14,7 @@ from bulwark.presentation.phrases import (
     verb,
 )
 from foodsafety.contamination import Finding
-from foodsafety.lesson import Brick, ControlPoint, Correction, Incident, Noted, State
+from foodsafety.lesson import Brick, ControlPoint, Correction, Incident, Noted, State, step_clocks
 
 # --- findings and calls --------------------------------------------------------------------------------
 
@@ -311,11 +311,16 @@ _RINGS_UNANSWERED_S = 60.0
 
 
 def _forgotten_timer(state: State, now_s: float) -> Call | None:
-    """A timer that rings and that nobody answers: forgotten food burns, or stands warm."""
+    """A timer that rings and that nobody answers, or a step whose longest time is over: forgotten food burns, or stands
+    warm."""
     for _id, timer in state.running[:1]:
         if now_s - timer.rings_s >= _RINGS_UNANSWERED_S:
             since = _("rings for %(time)s, and nobody answers") % {"time": duration(now_s - timer.rings_s)}
             return Call("due", _("Look to the %(name)s") % {"name": timer.name}, since, 2)
+    for clock in step_clocks(state):
+        if now_s - clock.over_s >= _RINGS_UNANSWERED_S:
+            since = _("its longest time is over for %(time)s") % {"time": duration(now_s - clock.over_s)}
+            return Call("due", _("Look to the %(name)s") % {"name": clock.name}, since, 2)
     return None
 
 

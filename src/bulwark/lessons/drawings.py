@@ -7,7 +7,7 @@ from zlib import crc32
 
 from bulwark.lessons import call_wording, log_wording, wording
 from foodsafety.contamination import heated_with
-from foodsafety.lesson import PHASES, Brick, ControlPoint, Phase, Plan, State
+from foodsafety.lesson import PHASES, Brick, ControlPoint, Phase, Plan, State, step_clocks
 
 GLAZES = 4
 # From these numbers of benches on, bricks give up some of their words, then all of them.
@@ -139,10 +139,12 @@ _RINGS_SOON_S = 120.0
 
 
 def _timer(state: State, now_s: float, *, ended: bool) -> tuple[str, int | None, bool]:
-    """The clock that matters most at a bench: a timer that rings soon, what is cooking, what is out, else the timer
-    that rings next. Counted up, but for a timer (True). No timer rings after the end."""
-    running = () if ended else state.running
-    timer = (running[0][1].name, round(running[0][1].rings_s - now_s), True) if running else None
+    """The clock that matters most at a bench: what rings soon (a timer that was set, a step that goes on), what is
+    cooking, what is out, else what rings next. Counted up, but for what rings (True). Nothing rings after the end."""
+    rows = [(timer.rings_s, timer.name) for _id, timer in state.running]
+    rows += [(clock.rings_s, clock.name) for clock in step_clocks(state)]
+    first = None if ended else min(rows, default=None)
+    timer = (first[1], round(first[0] - now_s), True) if first else None
     if timer and timer[1] <= _RINGS_SOON_S:
         return timer
     return _food_clock(state, now_s) or timer or ("", None, False)

@@ -79,6 +79,7 @@ class EducatorEntryForm(SaidForm):
     piece = forms.CharField(max_length=20, required=False)
     value = forms.FloatField(required=False)
     timer = forms.CharField(max_length=40, required=False)
+    step = forms.CharField(max_length=80, required=False)
     minutes = forms.FloatField(required=False)
     unit = forms.ChoiceField(choices=[(name, name) for name in ("C", "F", "g", "pieces", "unweighed")], required=False)
     tools = ManyWords(required=False)
@@ -93,7 +94,7 @@ class EducatorEntryForm(SaidForm):
     def entry_data(self) -> dict[str, Any]:
         """The fields that this kind of entry carries."""
         keys = ("reason", "control", "event", "food", "name", "how", "category", "piece", "unit", "confirmed")
-        found = ((key, self.cleaned_data.get(key)) for key in (*keys, "timer", "minutes"))
+        found = ((key, self.cleaned_data.get(key)) for key in (*keys, "timer", "step", "minutes"))
         data: dict[str, Any] = {key: value for key, value in found if value}
         if tools := self.cleaned_data.get("tools"):
             data["tools"] = tools.splitlines()

@@ -4,6 +4,7 @@ from foodsafety.lesson.after_pause import Back, coming_back
 from foodsafety.lesson.between import Between, Owed, owed_after, soiled, washed_between
 from foodsafety.lesson.bounds import time_bounds
 from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_helps, unsaid_menders, unsaid_waste
+from foodsafety.lesson.clocks import StepClock, step_clocks
 from foodsafety.lesson.contacts import Foreseen, foreseen, live_step, unrinsed, would_breach
 from foodsafety.lesson.control_points import safety_plan
 from foodsafety.lesson.correcting import Correction, brick_corrections, corrections
@@ -90,6 +91,7 @@ __all__ = [
     "Side",
     "Slip",
     "State",
+    "StepClock",
     "ToTeach",
     "Told",
     "Waste",
@@ -133,6 +135,7 @@ __all__ = [
     "soiled",
     "standing_why",
     "state_at",
+    "step_clocks",
     "storage_categories",
     "teach_next",
     "thrown_away",

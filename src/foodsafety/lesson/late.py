@@ -5,12 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from foodsafety.lesson.entries.steps import begun_s
+from foodsafety.lesson.clocks import under_way
 from foodsafety.lesson.state import State
 from foodsafety.planning import Reached
-
-# Work that goes on by itself once what comes before it is done.
-_BY_ITSELF = frozenset({"rest", "chill", "freeze", "marinate"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,18 +50,11 @@ def late_at(state: State, planned: Mapping[str, tuple[float, float]], now_gone_s
 
 def reached(state: State, now_s: float) -> Reached:
     """How far a bench is, as the planner asks it."""
-    steps = state.plan.process.steps
-    going = {step: now_s - on_s for step, on_s in state.on_heat.items() if step not in state.done}
-    for step in steps:
-        ready = step.id not in state.done and all(name in state.done for name in step.after)
-        began = begun_s(state, step)
-        if ready and step.do in _BY_ITSELF and step.id not in going and began is not None and step.after:
-            going[step.id] = now_s - max(state.done[name] for name in step.after)
-    served = [step.id for step in steps if step.do == "serve"]
-    eaten = bool(served) and any(food.gone is not None and food.gone.how == "eaten" for food in state.foods.values())
+    served = any(step.do == "serve" for step in state.plan.process.steps)
+    eaten = served and any(food.gone is not None and food.gone.how == "eaten" for food in state.foods.values())
     return Reached(
         done=frozenset(state.done),
-        going=going,
+        going={step: max(0.0, now_s - began_s) for step, began_s in under_way(state).items()},
         washed=sum(1 for name in state.learners if state.person(name).first_wash is not None),
         eaten=eaten,
     )

@@ -410,7 +410,7 @@ function ring() {
     waits ||= timer !== null;
     if ("rang" in el.dataset) continue;
     el.dataset.rang = "";
-    el.closest("[data-timer], .bw-timer").classList.add("is-ringing");
+    el.closest("[data-timer], [data-clock], .bw-timer").classList.add("is-ringing");
     if (timer) announce(`${timer.querySelector(".of").textContent}: time is up`);
     else chime(3);
   }
