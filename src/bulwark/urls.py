@@ -152,6 +152,7 @@ urlpatterns = [
     path("benches/<int:bench_id>/card/", pack.bench_card, name="bench_card"),
     path("benches/<int:bench_id>/people/", lessons.bench_people, name="bench_people"),
     path("lessons/<int:lesson_id>/rehearse/", lessons.lesson_rehearse, name="lesson_rehearse"),
+    path("lessons/<int:lesson_id>/shared/", lessons.lesson_shared, name="lesson_shared"),
     path("lessons/<int:lesson_id>/hold/", lessons.lesson_hold, name="lesson_hold"),
     path("lessons/<int:lesson_id>/debrief/", debrief.debrief, name="debrief"),
     path("lessons/<int:lesson_id>/debrief/moment/", debrief.debrief_moment, name="debrief_moment"),

@@ -101,6 +101,12 @@ def _noted_texts(finding: Finding) -> dict[str, str]:
         "seen-wrong": _("%(who)s: %(what)s") % {"who": who, "what": seen_wrong().get(str(evidence.get("what")), "")},
         "begun-already": _("%(food)s was to be left out and had been begun: it stays")
         % {"food": capital(finding.food)},
+        "shared-kit-soiled": _("%(soil)s on the shared %(tool)s, from %(bench)s: wash it before you use it")
+        % {
+            "soil": capital(soil_name(finding.soil)),
+            "tool": "".join(finding.path[1:]),
+            "bench": "".join(finding.path[:1]),
+        },
         "watch-taken-back": _("%(who)s: what was said of them was taken back, %(what)s")
         % {"who": who, "what": watched_names().get(str(evidence.get("what")), "")},
         "no-heat-for-this-food": _("%(food)s has no heat step to go back to") % {"food": capital(finding.food)},
@@ -130,6 +136,8 @@ def _settled(state: State, row: Noted) -> bool:
         later = [state.watched.get((what, name)) for name in row.finding.path]
         if all(seen is not None and seen.seen == "right" and seen.at_s > row.at_s for seen in later):
             return True
+    if rule == "shared-kit-soiled":
+        return all(state.cleaned.get(name, 0.0) >= row.at_s for name in row.finding.path[1:])
     if rule not in _UNTIL_WASHED and (rule, what) != ("seen-wrong", "hands"):
         return False
     washes = [state.person(name).washed for name in row.finding.path]

@@ -13,6 +13,7 @@ from bulwark.presentation.phrases import (
     degrees,
     listed,
     minutes,
+    soil_name,
 )
 from foodsafety.cooking import CookVerdict
 from foodsafety.foods import is_raw
@@ -168,8 +169,22 @@ def _of_people(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, 
         "advised": lambda: _("Told by the educator: %(w)s") % {"w": advice_line(data.get("what"), data.get("of"))},
         "called": lambda: _("The bench called the educator"),
         "answered": lambda: _("The educator answered"),
+        "shared_kit": lambda: _shared_kit(data),
+        "shared_fridge": lambda: (
+            _("The fridge was read at %(bench)s: %(c)s °C")
+            % {"bench": data.get("bench"), "c": f"{float(data.get('core_c') or 0):g}"}
+        ),
+        "shared_voided": lambda: _("An entry of %(bench)s was taken back") % {"bench": data.get("bench")},
         "voided": lambda: _("An earlier entry was voided: %(r)s") % {"r": data.get("reason")},
     }
+
+
+def _shared_kit(data: Mapping[str, Any]) -> str:
+    told = {"tool": capital(str(data.get("tool"))), "bench": data.get("bench")}
+    if not data.get("soils"):
+        return _("%(tool)s was cleaned at %(bench)s") % told
+    soils = listed(soil_name(name) for name in data["soils"])
+    return _("%(tool)s was soiled at %(bench)s: %(soils)s") % {**told, "soils": soils}
 
 
 def _of_readings(data: Mapping[str, Any], unit: str) -> dict[str, Callable[[], str]]:

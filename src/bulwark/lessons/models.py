@@ -40,6 +40,8 @@ class Lesson(models.Model):
     # When each bench begins and ends each step by its plan, as it stood when the lesson began or was last planned anew:
     # {"ends_s": s, "benches": {bench: {step: [begins, ends]}}}, seconds of the lesson. Empty where there is no plan.
     planned = models.JSONField(default=dict, blank=True)
+    # Kit that its benches share: what soils it at one soils it at all.
+    shared = models.JSONField(default=list, blank=True)
     starts_at = models.DateTimeField()
     length_min = models.PositiveSmallIntegerField(default=90)
     opened_at = models.DateTimeField(null=True, blank=True)

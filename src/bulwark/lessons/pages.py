@@ -22,8 +22,10 @@ from bulwark.recipes import wording as recipe_wording
 from foodsafety.contamination import rule_source
 from foodsafety.lesson import (
     CREWS,
+    FRIDGE,
     PHASES,
     PLANTED,
+    TAKES_BACK,
     Correction,
     Incident,
     Plan,
@@ -125,6 +127,12 @@ def _courses(plans: Sequence[Plan], unit: str) -> Iterator[dict[str, Any]]:
                 "at_min": round(starts[phase] / 60),
                 "controls": controls,
             }
+
+
+def kit_to_share(lesson: Lesson) -> list[tuple[str, bool]]:
+    """The kit that benches could share, and whether they do; the fridge among it."""
+    names = dict.fromkeys((FRIDGE, *(name for plan in selectors.plans_of(lesson) for name in plan.process.tools)))
+    return [(name, name in lesson.shared) for name in names]
 
 
 def limits_of(plan: Plan) -> list[tuple[str, str]]:
@@ -280,7 +288,7 @@ def log_rows(bench: Bench, unit: str) -> list[dict[str, Any]]:
     titles = selectors.step_titles(bench.lesson)
     events = selectors.log_of(bench)
     not_counted = voided([to_event(event) for event in events])
-    backs = {str(event.data.get("event")): event for event in events if event.kind in ("voided", "taken_back")}
+    backs = {str(event.data.get("event")): event for event in events if event.kind in TAKES_BACK}
     known = selectors.names_in(bench, events).now
     return [
         {

@@ -1,6 +1,7 @@
 """Lessons, benches and what their logs prove. What a person may see is decided here."""
 
 import datetime as dt
+import uuid
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, cast
@@ -16,6 +17,7 @@ from bulwark.lessons.models import Device, Event, Hurt, JoinTry, Learner, LogHea
 from bulwark.lessons.models import Lesson as Lesson
 from bulwark.people.actors import Actor
 from foodsafety.lesson import (
+    TAKES_BACK,
     AtBench,
     Late,
     Names,
@@ -272,7 +274,7 @@ class _Snapshot:
 
 _snapshots: dict[int, _Snapshot] = {}
 # After these the whole log is folded again: what went before is not what it was.
-_TURNS_BACK = ("voided", "taken_back", "named")
+_TURNS_BACK = (*TAKES_BACK, "named")
 
 
 def _initials(bench: Bench) -> tuple[str, ...]:
@@ -316,6 +318,15 @@ def _folded(bench: Bench, held: _Snapshot, rows: list[Event]) -> _Snapshot:
     events = [to_event(row) for row in log_of(bench)] if held.seq else events
     whole = _unfolded(bench, names_given(plan_at(bench).process, events))
     return replace(whole, seq=rows[-1].seq, last_s=last_s, state=fold(whole.plan, whole.learners, events))
+
+
+def states_around(bench: Bench, event_id: uuid.UUID, at: dt.datetime) -> tuple[State, State]:
+    """A bench as it stood at a moment without an entry that happened then, and with it."""
+    whole = _unfolded(bench, names_of(bench))
+    rows = Event.objects.filter(bench=bench, happened_at__lte=at).order_by("seq")
+    events = [to_event(row) for row in rows]
+    without = [event for event in events if event.id != str(event_id)]
+    return fold(whole.plan, whole.learners, without), fold(whole.plan, whole.learners, events)
 
 
 def names_of(bench: Bench) -> Names:

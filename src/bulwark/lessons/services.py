@@ -1,15 +1,13 @@
 """Changes to lessons, and the one way into the log."""
 
 import datetime as dt
-import json
 import logging
 import secrets
 import uuid
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
-from typing import Any, Literal
+from dataclasses import replace
+from typing import Any
 
-import psycopg
 from django.db import connection, transaction
 from django.db.models import Max
 from django.utils import timezone
@@ -17,48 +15,28 @@ from django.utils import timezone
 from bulwark.groups.selectors import eaters_with, roles_of
 from bulwark.lessons import wording
 from bulwark.lessons.adapters import as_half, from_changes, half_titles
+from bulwark.lessons.appending import LessonError as LessonError
+from bulwark.lessons.appending import Recorded, append
 from bulwark.lessons.context import context_hash
-from bulwark.lessons.models import Bench, Device, Event, Hurt, JoinTry, Learner, Lesson
-from bulwark.lessons.seals import EVERY, seal
+from bulwark.lessons.models import Bench, Device, Hurt, JoinTry, Learner, Lesson
+from bulwark.lessons.seals import seal
 from bulwark.lessons.selectors import (
-    LATE_WITHIN,
     at_bench,
     bench_state,
-    forget_open_bench,
-    is_sent_away,
     lesson_now,
     names_of,
     roles_had,
 )
+from bulwark.lessons.sharing import relay
 from bulwark.lessons.signals import lesson_begun
 from bulwark.people.actors import Actor
-from foodsafety.foods import soils as known_soils
-from foodsafety.lesson import Entry, may_send, read_entry
+from foodsafety.lesson import Entry, may_send, read_entry, sources
 from foodsafety.planning import Stop, halved, rotated
 from foodsafety.quantities import CoreError
 from foodsafety.rules import LocalChange, profile_digest, rule_profile
 
 # No letter or digit that can be taken for another when read off a screen across a room.
 _CODE_LETTERS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"
-
-
-LessonTrouble = Literal["begun", "closed", "not_open", "sent_away", "long_over", "no_stop", "is_half", "at_two_benches"]
-
-
-class LessonError(Exception):
-    """Something about a lesson that stands in the way; ``code`` says what."""
-
-    def __init__(self, code: LessonTrouble) -> None:
-        super().__init__(code)
-        self.code = code
-
-
-@dataclass(frozen=True, slots=True)
-class Recorded:
-    """Where an entry stands in the log; ``again`` if it was there already."""
-
-    seq: int | None
-    again: bool
 
 
 def new_code() -> str:
@@ -222,6 +200,12 @@ def set_planned(*, lesson: Lesson, ends_s: float, benches: Mapping[str, Mapping[
     Lesson.objects.filter(pk=lesson.pk).update(planned=lesson.planned)
 
 
+def set_shared(*, lesson: Lesson, kit: Iterable[str]) -> None:
+    """Which kit the benches share from now on: its soils, and its cleaning, are those of all."""
+    lesson.shared = sorted({name[:80] for name in kit})[:40]
+    lesson.save(update_fields=["shared"])
+
+
 def set_profile(*, lesson: Lesson, profile_id: str, local_limits: Iterable[LocalChange] = ()) -> None:
     """Chooses the rule profile, with the kitchen's own limits over it. A lesson that has begun
     keeps the limits it began with."""
@@ -301,7 +285,7 @@ def reopen_lesson(*, lesson: Lesson, by: Actor, reason: str) -> None:
         bench.lesson = lesson
         entry = read_entry("reopened", {"reason": reason}, at_bench(bench))
         now = timezone.now()
-        _append(bench, uuid.uuid4(), "reopened", entry.stored(), lesson_now(lesson, now), by, really=now)
+        append(bench, uuid.uuid4(), "reopened", entry.stored(), lesson_now(lesson, now), by, really=now)
 
 
 @transaction.atomic
@@ -406,7 +390,11 @@ def record_event(
     entry = _read(bench, kind, data)
     # An educator may still put the record right after the lesson: void, waive, say what became of food.
     # What is kept is what was checked, never what else was sent.
-    return _append(bench, event_id, kind, entry.stored(), at, by, really=really or timezone.now())
+    really = really or timezone.now()
+    recorded = append(bench, event_id, kind, entry.stored(), at, by, really=really)
+    if lesson.shared:  # also where it was there already: nobody knows whether the others were told then
+        relay(bench, event_id, kind, entry.stored(), at, really=really)
+    return recorded
 
 
 def _read(bench: Bench, kind: str, data: Mapping[str, Any]) -> Entry:
@@ -424,13 +412,14 @@ def _read(bench: Bench, kind: str, data: Mapping[str, Any]) -> Entry:
     return read_entry(kind, data, replace(here, plan=replace(here.plan, known=names_of(bench).known)))
 
 
-def come_to(*, bench: Bench, learner: str, by: Actor, soils: Iterable[str] = ()) -> None:
-    """Somebody joins a bench while the lesson runs, with what is on their hands from elsewhere. Raises CoreError for no
+def come_to(*, bench: Bench, learner: str, by: Actor, soils: Mapping[str, str] | None = None) -> None:
+    """Somebody joins a bench while the lesson runs, with what is on their hands from elsewhere: soils, each with the
+    food that it came from. Raises CoreError for no
     name, and LessonError ("at_two_benches") for one who stands at another bench."""
     for other in bench.lesson.benches.all():
         if other.pk != bench.pk and learner in bench_state(other)[0].present:
             raise LessonError("at_two_benches")
-    _says(bench, by, "came", {"learner": learner, "soils": sorted(soils)})
+    _says(bench, by, "came", {"learner": learner, "soils": list(soils or {}), "sources": list((soils or {}).values())})
 
 
 def go_from(*, bench: Bench, learner: str, by: Actor, why: str = "left") -> None:
@@ -442,7 +431,9 @@ def go_from(*, bench: Bench, learner: str, by: Actor, why: str = "left") -> None
 def move_to(*, bench: Bench, to: Bench, learner: str, by: Actor) -> None:
     """Somebody goes from one bench to another, with what is on their hands. Raises CoreError, and then neither log
     has an entry."""
-    soils = known_soils().keys() & bench_state(bench)[0].surfaces.get(learner, {}).keys()
+    state = bench_state(bench)[0]
+    names = sorted(state.surfaces.get(learner, {}).keys() - {"person"})
+    soils = dict(zip(names, sources(state, learner, names), strict=True))
     go_from(bench=bench, learner=learner, by=by, why="moved")
     come_to(bench=to, learner=learner, by=by, soils=soils)
 
@@ -450,44 +441,3 @@ def move_to(*, bench: Bench, to: Bench, learner: str, by: Actor) -> None:
 def _says(bench: Bench, by: Actor, kind: str, data: Mapping[str, Any]) -> None:
     """An entry that the front makes now."""
     record_event(bench=bench, by=by, kind=kind, data=data, event_id=uuid.uuid4(), at=lesson_now(bench.lesson))
-
-
-_INSERT = """
-INSERT INTO lessons_event (uuid, bench_id, seq, kind, data, happened_at, recorded_at, recorded_by, previous_hash, hash)
-SELECT %s::uuid, %s::bigint, 1, %s::text, %s::jsonb, %s::timestamptz, now(), %s::text, '', ''
-FROM lessons_lesson WHERE id = %s::bigint
-    AND (closed_at IS NULL OR %s::boolean OR (%s::timestamptz <= closed_at AND now() < closed_at + %s::interval))
-    AND NOT EXISTS (SELECT FROM lessons_device WHERE id = %s::bigint AND sent_away_at IS NOT NULL)
-ON CONFLICT (bench_id, uuid) DO NOTHING RETURNING seq
-"""
-
-
-def _append(
-    bench: Bench,
-    event_id: uuid.UUID,
-    kind: str,
-    data: Mapping[str, Any],
-    at: dt.datetime,
-    by: Actor,
-    *,
-    really: dt.datetime,
-) -> Recorded:
-    """The INSERT itself; place in the chain, time and hash are the database's to set.
-
-    Whether the lesson is still open, or was when this happened, is asked in the same statement, so
-    that no entry of a bench can slip in behind its end; so is whether its device may still speak.
-    """
-    row: list[Any] = [event_id, bench.pk, kind, json.dumps(data), at, by.label]
-    row += [bench.lesson_id, by.kind == "educator", really, LATE_WITHIN, by.device_id]
-    connection.ensure_connection()
-    # Straight to the driver, which keeps the statement prepared on each of the pool's connections.
-    with connection.wrap_database_errors, psycopg.Cursor(connection.connection) as cursor:
-        placed = cursor.execute(_INSERT, row, prepare=True).fetchone()
-    if placed:
-        if placed[0] % EVERY == 0:
-            seal(bench.lesson_id)
-        return Recorded(placed[0], again=False)
-    if Event.objects.filter(bench=bench, uuid=event_id).exists():
-        return Recorded(None, again=True)
-    forget_open_bench(bench.pk)
-    raise LessonError("sent_away" if is_sent_away(by) else "closed")

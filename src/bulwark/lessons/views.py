@@ -115,6 +115,7 @@ def lesson_detail(request: ActorRequest, lesson_id: int) -> HttpResponse:
             "benches": benches,
             "profile": selectors.profile_of(lesson),
             "join_url": tablet_address(request, reverse("join")),
+            "kit": pages.kit_to_share(lesson),
             "own_certificate": bool(settings.CA_FINGERPRINT),
             "changed": len(pages.changed_since(lesson, steps, request.actor.unit)),
             "asked": pages.open_lines(lesson),
@@ -145,6 +146,16 @@ def lesson_rehearse(request: ActorRequest, lesson_id: int) -> HttpResponse:
         return render(request, "lessons/rehearse.html", context, status=422)
     rehearsed = rehearsal.start(lesson=lesson, pace=form.cleaned_data["pace"], asked=form.asked())
     return redirect("wall", rehearsed.pk)
+
+
+@login_required
+@require_POST
+def lesson_shared(request: ActorRequest, lesson_id: int) -> HttpResponse:
+    """Which kit the benches share."""
+    lesson = get_object_or_404(selectors.lessons_for(request.actor), pk=lesson_id)
+    known = {name for name, _shared in pages.kit_to_share(lesson)}
+    services.set_shared(lesson=lesson, kit=[name for name in request.POST.getlist("kit") if name in known])
+    return redirect("lesson_detail", lesson_id)
 
 
 @login_required

@@ -416,6 +416,8 @@ def recorded_by(label: str) -> str:
     kind, _sep, which = label.partition(":")
     if kind == "educator":
         return _("educator")
+    if kind == "program":
+        return _("told by another bench")
     if kind == "stand_in":
         return _("stand-in %(n)s") % {"n": which}
     return tablet(int(which)) if which.isdecimal() else _("bench")

@@ -17,7 +17,7 @@ from bulwark.people.roles import Role
 class Actor:
     """Who a request comes from; selectors decide what it may see."""
 
-    kind: Literal["educator", "stand_in", "bench", "assistant", "anonymous"]
+    kind: Literal["educator", "stand_in", "bench", "assistant", "program", "anonymous"]
     user_id: int | None = None
     organisation_id: int | None = None
     bench_id: int | None = None

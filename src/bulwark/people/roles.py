@@ -48,7 +48,16 @@ _LESSON = frozenset(
         "lesson_pause",
         "hurts",
     }
-    | {"bench_people", "bench_paper", "bench_card", "way_back_taken", "front_away", "hand_over", "lesson_hold"}
+    | {
+        "bench_people",
+        "bench_paper",
+        "bench_card",
+        "way_back_taken",
+        "front_away",
+        "hand_over",
+        "lesson_hold",
+        "lesson_shared",
+    }
     | {"workbench_tool", "log_live", "lesson_did"}
 )
 # Who works here is the owner's.

@@ -16,7 +16,7 @@ from foodsafety.lesson.entries.pausing import WHY_PAUSED
 from foodsafety.lesson.entries.people import TOUCHED, WHY_WENT
 from foodsafety.lesson.entries.steps import begun_s, left_s
 from foodsafety.lesson.entries.watching import SEEN, WATCHED
-from foodsafety.lesson.entry import AtBench, Entry, Event, voided
+from foodsafety.lesson.entry import TAKES_BACK, AtBench, Entry, Event, voided
 from foodsafety.lesson.evidence import Brick, bricks
 from foodsafety.lesson.folding import advance, fold, fold_on
 from foodsafety.lesson.food_state import FoodState, Gone, Kept, Proof
@@ -27,6 +27,7 @@ from foodsafety.lesson.naming import Names, nameable, names_given, under_names
 from foodsafety.lesson.plan import PHASES, ControlPoint, Phase, Plan
 from foodsafety.lesson.proving import pieces_needed, settle, thrown_away, unproven_in, verdict_of
 from foodsafety.lesson.replay import ReplayedLog, process_from_log
+from foodsafety.lesson.sharing import FRIDGE, SharedChange, shared_changes, sources
 from foodsafety.lesson.simulate import SLIPS, Slip, rehearse
 from foodsafety.lesson.slips import CREWS, PLANTED, crewed, plant
 from foodsafety.lesson.standing import clock_of
@@ -51,12 +52,14 @@ __all__ = [
     "CLEANING",
     "CREWS",
     "ENTRIES",
+    "FRIDGE",
     "PHASES",
     "PLANTED",
     "READY_CHECKS",
     "SEEN",
     "SERVED_UNPROVEN",
     "SLIPS",
+    "TAKES_BACK",
     "TOUCHED",
     "WATCHED",
     "WHY_PAUSED",
@@ -88,6 +91,7 @@ __all__ = [
     "Plan",
     "Proof",
     "ReplayedLog",
+    "SharedChange",
     "Side",
     "Slip",
     "State",
@@ -132,7 +136,9 @@ __all__ = [
     "remade_helps",
     "safety_plan",
     "settle",
+    "shared_changes",
     "soiled",
+    "sources",
     "standing_why",
     "state_at",
     "step_clocks",

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field, fields
 from types import MappingProxyType
 from typing import Any, ClassVar, Self
 
+from foodsafety.contamination import Trace
 from foodsafety.lesson.plan import Plan
 from foodsafety.lesson.state import Move, State
 from foodsafety.lesson.telling import Telling
@@ -30,13 +31,17 @@ class Event:
     by: str = ""
 
 
+# Entries after which earlier ones do not count.
+TAKES_BACK = ("voided", "taken_back", "shared_voided")
+
+
 def voided(events: Iterable[Event]) -> frozenset[str]:
     """The entries of a log that do not count: those the front has voided, and what somebody who looked on has taken
     back of their own. Nobody takes back what another has seen."""
     rows = list(events)
     watched = {row.id: row.by for row in rows if row.kind == "watched"}
-    targets = ((row, str(row.data.get("event"))) for row in rows if row.kind in ("voided", "taken_back"))
-    return frozenset(target for row, target in targets if row.kind == "voided" or watched.get(target) == row.by)
+    targets = ((row, str(row.data.get("event"))) for row in rows if row.kind in TAKES_BACK)
+    return frozenset(target for row, target in targets if row.kind != "taken_back" or watched.get(target) == row.by)
 
 
 class Entry:
@@ -129,6 +134,43 @@ def many_of(data: Mapping[str, Any], key: str, allowed: Collection[str]) -> tupl
         if not isinstance(value, str) or value not in allowed:
             raise CoreError(key, "not_one_of", value=str(value)[:60], allowed=tuple(sorted(allowed)))
     return tuple(dict.fromkeys(values))
+
+
+_SOIL = re.compile(r"[a-z0-9_-]{1,60}")
+_MOST_SOILS = 60
+
+
+def soil_ids(data: Mapping[str, Any], key: str = "soils") -> tuple[str, ...]:
+    """Soils and allergens by their ids, as another bench had them; none is none."""
+    found = _texts(data, key)
+    for value in found:
+        if not _SOIL.fullmatch(value):
+            raise CoreError(key, "not_a_text", value=value[:60])
+    return tuple(dict.fromkeys(found))
+
+
+def sources_of(data: Mapping[str, Any], soils: tuple[str, ...]) -> tuple[str, ...]:
+    """From which food each of some soils came, "" where that is not known; an entry of before says nothing of it."""
+    found = _texts(data, "sources")
+    if found and len(found) != len(soils):
+        raise CoreError("sources", "not_a_list", of="foods")
+    return found
+
+
+def _texts(data: Mapping[str, Any], key: str) -> tuple[str, ...]:
+    values = data.get(key) or ()
+    if not isinstance(values, (list, tuple)) or len(values) > _MOST_SOILS:
+        raise CoreError(key, "not_a_list", of="texts")
+    for value in values:
+        if not isinstance(value, str) or len(value) > 120:
+            raise CoreError(key, "not_a_text", value=str(value)[:60])
+    return tuple(values)
+
+
+def brought(soils: tuple[str, ...], sources: tuple[str, ...], by: tuple[str, ...]) -> dict[str, Trace]:
+    """What came from another bench, with where it came from: the food, as far as it is known, then ``by`` whom."""
+    known = sources or ("",) * len(soils)
+    return {name: Trace((source, *by) if source else by) for name, source in zip(soils, known, strict=True)}
 
 
 def words(data: Mapping[str, Any], key: str, *, most: int = 300) -> str:

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 
 from foodsafety.contamination import heated_with
 from foodsafety.lesson.entries import read_entry
-from foodsafety.lesson.entry import AtBench, Event, voided
+from foodsafety.lesson.entry import TAKES_BACK, AtBench, Event, voided
 from foodsafety.lesson.folding import advance
 from foodsafety.lesson.plan import Plan
 from foodsafety.lesson.proving import heats_of
@@ -79,7 +79,7 @@ def process_from_log(plan: Plan, learners: Iterable[str], events: Iterable[Event
     rows = sorted(events, key=lambda row: row.at_s)
     not_counted = voided(rows)
     for row in rows:
-        if row.id in not_counted or row.kind in ("voided", "taken_back"):
+        if row.id in not_counted or row.kind in TAKES_BACK:
             continue
         after, _ = advance(state, row)
         _tell(telling, row, state, after)

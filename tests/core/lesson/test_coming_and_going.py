@@ -61,3 +61,11 @@ def test_a_name_of_kit_and_an_unknown_soil_are_no_newcomer(data: dict) -> None:
 
     assert bench.state.learners == LEARNERS
     assert bench.state.noted[-1].finding.rule == "entry-not-understood"
+
+
+def test_an_allergen_on_the_hands_comes_along_and_says_from_which_food() -> None:
+    bench = a_bench().says("came", learner="ZZ", soils=["peanut", "raw_poultry"], sources=["satay", ""])
+    held = bench.state.surfaces["ZZ"]
+    assert held["peanut"].path == ("satay", "ZZ")
+    assert held["raw_poultry"].path == ("ZZ",)
+    assert held.keys() >= {"peanut", "raw_poultry", "person"}

@@ -45,7 +45,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "stored": {"food": FOOD, "place": "fridge"},
     "categorised": {"food": FOOD, "category": "soup_stew"},
     "named": {"food": FOOD, "name": "patties"},
-    "came": {"learner": "ZZ", "soils": ["raw_poultry"]},
+    "came": {"learner": "ZZ", "soils": ["raw_poultry"], "sources": ["turkey"]},
     "went": {"learner": "AK", "why": "left"},
     "gone": {"food": FOOD, "how": "discarded"},
     "waste_said": {"food": FOOD, "unit": "g", "value": 240},
@@ -67,6 +67,9 @@ RIGHT: dict[str, dict[str, Any]] = {
     "back_seen": {},
     "not_made": {"food": SIDE},
     "advised": {"what": "help", "of": "ZZ"},
+    "shared_kit": {"tool": TOOL, "soils": ["raw_poultry"], "bench": "Gannet", "source": "e1", "sources": ["turkey"]},
+    "shared_fridge": {"core_c": 4.0, "bench": "Gannet", "source": "e1"},
+    "shared_voided": {"event": "e1", "bench": "Gannet"},
     "answered": {},
     "voided": {"event": "e1", "reason": "wrong bench"},
 }
@@ -92,12 +95,20 @@ def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
         "not_made",
         "advised",
         "taken_back",
+        "shared_kit",
+        "shared_fridge",
+        "shared_voided",
     }
     assert not may_send("dance", front=True)
 
 
 def test_nobody_may_send_what_the_program_writes_itself() -> None:
-    assert [kind for kind in ENTRIES if not may_send(kind, front=True)] == ["reopened"]
+    assert [kind for kind in ENTRIES if not may_send(kind, front=True)] == [
+        "shared_kit",
+        "shared_fridge",
+        "shared_voided",
+        "reopened",
+    ]
 
 
 @pytest.mark.parametrize("kind", RIGHT)
@@ -105,8 +116,9 @@ def test_a_right_entry_is_kept_as_it_was_sent(kind: str) -> None:
     assert read_entry(kind, RIGHT[kind], BENCH).stored() == RIGHT[kind]
 
 
-OPTIONAL = {("core_read", "error_c"), ("step_done", "by"), ("came", "soils")}
-FREE_WORDS = ("of", "reason", "event", "piece", "learner", "name")
+OPTIONAL = {("core_read", "error_c"), ("step_done", "by"), ("came", "soils"), ("shared_kit", "soils")}
+OPTIONAL |= {("shared_kit", "sources"), ("came", "sources")}
+FREE_WORDS = ("of", "bench", "source", "reason", "event", "piece", "learner", "name")
 NEEDED = [(kind, field) for kind, data in RIGHT.items() for field in data if (kind, field) not in OPTIONAL]
 
 

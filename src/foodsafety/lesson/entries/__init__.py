@@ -12,6 +12,7 @@ from foodsafety.lesson.entries.kit import Cleaned, Rinsed, Swapped
 from foodsafety.lesson.entries.pausing import BackSeen, HeatSaid, Paused, Resumed
 from foodsafety.lesson.entries.people import Came, HandsWashed, Ready, Touched, Unwell, WashStarted, Went
 from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, Counted, FridgeRead, Observed
+from foodsafety.lesson.entries.sharing import SharedFridge, SharedKit, SharedVoided
 from foodsafety.lesson.entries.steps import CookedAgain, LeftOut, OffHeat, OnHeat, StepDone
 from foodsafety.lesson.entries.timers import TimerAnswered, TimerNudged, TimerSet
 from foodsafety.lesson.entries.watching import TakenBack, Watched
@@ -60,6 +61,9 @@ _CLASSES: tuple[type[Entry], ...] = (
     Advised,
     Called,
     Answered,
+    SharedKit,
+    SharedFridge,
+    SharedVoided,
     Reopened,
     Waived,
     Decided,

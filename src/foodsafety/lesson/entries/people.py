@@ -7,9 +7,8 @@ from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
 from foodsafety.contamination import Finding, Trace, clear_carriers, opening_surfaces
-from foodsafety.foods import soils
 from foodsafety.lesson.changed import changed
-from foodsafety.lesson.entry import AtBench, Entry, a_learner, a_name, many_of, one_of
+from foodsafety.lesson.entry import AtBench, Entry, a_learner, a_name, brought, many_of, one_of, soil_ids, sources_of
 from foodsafety.lesson.state import READY_CHECKS, Move, PersonState, State, Wash
 from foodsafety.lesson.telling import Telling, Told
 from foodsafety.quantities import CoreError, finite
@@ -63,19 +62,21 @@ class Came(Entry):
     front_only: ClassVar[bool] = True
     learner: str
     soils: tuple[str, ...]
+    sources: tuple[str, ...] = ()
 
     @classmethod
     def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
         name, process = a_name(data), bench.plan.process
         if name in process.tools or name in process.food_ids:
             raise CoreError("learner", "id_names_two", id=name)
-        return cls(name, many_of(data, "soils", soils()) if data.get("soils") else ())
+        soils = soil_ids(data)
+        return cls(name, soils, sources_of(data, soils))
 
     def move(self, state: State, at_s: float) -> Move:
         names = state.learners if self.learner in state.learners else (*state.learners, self.learner)
         fresh = opening_surfaces(state.plan.process, people=(self.learner,), unwashed=True)
-        brought = {name: Trace((self.learner,)) for name in self.soils}
-        surfaces = {**state.surfaces, self.learner: {**fresh.get(self.learner, {}), **brought}}
+        there = brought(self.soils, self.sources, (self.learner,))
+        surfaces = {**state.surfaces, self.learner: {**fresh.get(self.learner, {}), **there}}
         people = {**state.people, self.learner: PersonState()}
         return changed(state, learners=names, surfaces=surfaces, people=people), ()
 
