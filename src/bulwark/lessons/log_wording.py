@@ -120,7 +120,7 @@ def _step_sentence(step: str, by: list[str], titles: Mapping[str, str]) -> str:
 
 def entry_sentence(kind: str, data: Mapping[str, Any], titles: Mapping[str, str], unit: str) -> str:
     """One entry of the log in words."""
-    texts = {**_of_people(data, titles), **_of_readings(data, unit), **_of_food(data, titles)}
+    texts = {**_of_people(data, titles), **_of_readings(data, unit), **_of_food(data, titles), **_of_others(data)}
     return texts[kind]() if kind in texts else kind
 
 
@@ -169,13 +169,19 @@ def _of_people(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, 
         "advised": lambda: _("Told by the educator: %(w)s") % {"w": advice_line(data.get("what"), data.get("of"))},
         "called": lambda: _("The bench called the educator"),
         "answered": lambda: _("The educator answered"),
+        "voided": lambda: _("An earlier entry was voided: %(r)s") % {"r": data.get("reason")},
+    }
+
+
+def _of_others(data: Mapping[str, Any]) -> dict[str, Callable[[], str]]:
+    """What another bench has done to what is shared."""
+    return {
         "shared_kit": lambda: _shared_kit(data),
         "shared_fridge": lambda: (
             _("The fridge was read at %(bench)s: %(c)s °C")
             % {"bench": data.get("bench"), "c": f"{float(data.get('core_c') or 0):g}"}
         ),
         "shared_voided": lambda: _("An entry of %(bench)s was taken back") % {"bench": data.get("bench")},
-        "voided": lambda: _("An earlier entry was voided: %(r)s") % {"r": data.get("reason")},
     }
 
 
