@@ -6,7 +6,6 @@ from __future__ import annotations
 import argparse
 import os
 import random
-import signal
 import subprocess
 import sys
 import threading
@@ -32,6 +31,7 @@ from bulwark.lessons.models import Bench, Event, Lesson
 from bulwark.recipes.models import Recipe
 from foodsafety.lesson import SLIPS, bricks, fold, rehearse
 from tests.tablets import AGAIN_S, Tablet, a_fault
+from tests.walk.faults import kill_a_worker
 
 AT_TABLETS = ("cut", "lost_answer", "reload", "clock", "double", "order")
 AT_THE_SERVER = ("worker", "database")
@@ -81,18 +81,6 @@ class At:
                 said += 1
             if not self.tablet.flush_one():
                 time.sleep(AGAIN_S * chance.random())
-
-
-def kill_a_worker(server: int, chance: random.Random) -> bool:
-    """Kills one of the server's processes, as the machine might. True if there was one."""
-    told = subprocess.run(
-        ["ps", "--ppid", str(server), "-o", "pid=,args="], capture_output=True, text=True, check=False
-    )
-    found = [int(row.split()[0]) for row in told.stdout.splitlines() if "spawn_main" in row or "uvicorn" in row]
-    if not found:
-        return False
-    os.kill(chance.choice(found), signal.SIGKILL)
-    return True
 
 
 def restart_the_database() -> str:

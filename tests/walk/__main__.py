@@ -10,9 +10,10 @@ from pathlib import Path
 
 from playwright.sync_api import sync_playwright
 
+from tests.walk.faults import Faults
 from tests.walk.tablet import Tablet, TouchedTablet
 from tests.walk.texts import Text, texts_in
-from tests.walk.walk import Walk, Walked, over_http
+from tests.walk.walk import Joins, MenuWalk, Walk, Walked, over_http
 
 
 @contextmanager
@@ -46,6 +47,7 @@ def told(row: Walked) -> str:
         "not called": cooked.uncalled,
         "not laid": row.never_laid,
         "card refused": row.paper,
+        "pad": row.pad,
         "not laid on paper": row.paper_open,
         "words": list(dict.fromkeys(row.words)),
     }
@@ -66,6 +68,7 @@ def total(rows: list[Walked]) -> str:
         "questions": sum(row.questions for row in rows),
         "readings or entries refused": sum(len(row.cooked.refused) for row in rows),
         "bricks not laid": sum(len(row.never_laid) for row in rows),
+        "seen on pads": sum(row.seen for row in rows),
         "cards refused": sum(bool(row.paper) for row in rows),
         "bricks not laid on paper": sum(len(row.paper_open) for row in rows),
         "unproven and not told": sum(len(row.unproven) for row in rows),
@@ -75,6 +78,12 @@ def total(rows: list[Walked]) -> str:
         "slips not called": sum(len(row.cooked.uncalled) for row in rows),
     }
     return f"{len(rows)} texts: " + ", ".join(f"{n} {what}" for what, n in count.items())
+
+
+def pairs(texts: list[Text]) -> list[tuple[Text, Text]]:
+    """Two texts a menu, of one country each: what is measured in another one's cups stands in no menu with it."""
+    rows = {text.locale: [one for one in texts if one.locale == text.locale] for text in texts}
+    return [pair for own in rows.values() for pair in zip(own[::2], own[1::2], strict=False)]
 
 
 def main() -> int:
@@ -87,6 +96,8 @@ def main() -> int:
     parser.add_argument("--only", default="", help="names of texts, parted by commas")
     parser.add_argument("--browser", action="store_true", help="cook in Chromium instead of over HTTP")
     parser.add_argument("--slips", action="store_true", help="slip at random and expect each slip to be called")
+    parser.add_argument("--menus", action="store_true", help="two texts a menu, four benches, an assistant")
+    parser.add_argument("--faults", action="store_true", help="tablets and the server fail while benches cook")
     parser.add_argument("--workers", type=int, default=3)
     asked = parser.parse_args()
     texts = [text for text in texts_in(asked.folder) if not asked.only or text.name in asked.only.split(",")]
@@ -94,16 +105,25 @@ def main() -> int:
         print(f"no recipe text in {asked.folder}")
         return 2
 
-    def one(text: Text) -> Walked:
-        joins = in_chromium if asked.browser else over_http
-        sign_in = (asked.username, asked.password)
-        row = Walk(asked.address, sign_in, text, joins=joins, slips=asked.slips).walk()
+    sign_in, faults = (asked.username, asked.password), Faults(int(os.environ.get("WALK_SERVER") or 0))
+    joins: Joins = in_chromium if asked.browser else faults.joins if asked.faults else over_http
+    if asked.menus:
+        walks: list[Walk] = [
+            MenuWalk(asked.address, sign_in, one, other, joins=joins, slips=asked.slips) for one, other in pairs(texts)
+        ]
+    else:
+        walks = [Walk(asked.address, sign_in, text, joins=joins, slips=asked.slips) for text in texts]
+
+    def one(walk: Walk) -> Walked:
+        row = walk.walk()
         print(told(row), flush=True)
         return row
 
     with ThreadPoolExecutor(1 if asked.browser else asked.workers) as pool:
-        rows = list(pool.map(one, texts))
+        rows = list(pool.map(one, walks))
     print(total(rows))
+    if asked.faults:
+        print(f"faults: {', '.join(f'{name} {n}' for name, n in sorted(faults.made.items()))}")
     return 0 if all(row.right for row in rows) else 1
 
 

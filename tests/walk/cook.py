@@ -32,6 +32,15 @@ class Cooked:
     slips: list[str] = field(default_factory=list)
     uncalled: list[str] = field(default_factory=list)
 
+    def add(self, other: "Cooked") -> None:
+        """With what came of another bench."""
+        self.taps += other.taps
+        self.waited_s += other.waited_s
+        self.stuck = self.stuck or other.stuck
+        self.did += other.did
+        for name in ("refused", "panels", "words", "slips", "uncalled"):
+            getattr(self, name).extend(getattr(other, name))
+
 
 class SimulatedFood:
     """Food on the heat: the first reading of it is too low, later ones are right. Cold food is cold."""

@@ -101,13 +101,17 @@ class SentTablet:
         """No entry: the tablet only shows the next panel."""
         self.wanted = ""
 
+    def post(self, kind: str, data: Mapping[str, Any]) -> tuple[int, dict[str, Any]]:
+        """One entry, and what was answered."""
+        return self.visitor.entry(kind, dict(data))
+
     def _enter(self, kind: str, data: Mapping[str, Any]) -> None:
-        status, body = self.visitor.entry(kind, dict(data))
+        status, body = self.post(kind, data)
         if status == 409 and body.get("code") == "question":
             answers = body.get("answers") or []
             if answers:
                 change = {key: value for key, value in answers[-1].items() if key != "label"}
-                status, body = self.visitor.entry(kind, {**data, **change})
+                status, body = self.post(kind, {**data, **change})
         if status == 200:
             self.did[kind] += 1
         else:

@@ -146,14 +146,17 @@ class Visitor:
             return self._ask(f"{form.action}?{urllib.parse.urlencode(fields)}")
         return self._ask(form.action, urllib.parse.urlencode(fields).encode(), referer=form.action)
 
-    def entry(self, kind: str, data: dict[str, Any]) -> tuple[int, dict[str, Any]]:
-        """An entry as the tablet's script sends it; one tap."""
+    def entry(
+        self, kind: str, data: dict[str, Any], *, path: str = "/b/entries/", own: str = "", happened_ms: float = 0.0
+    ) -> tuple[int, dict[str, Any]]:
+        """An entry as the script of a tablet, or of a pad, sends it; one tap."""
         self.taps += 1
         now = time.time() * 1000
-        row = {"id": str(uuid.uuid4()), "kind": kind, "data": data, "happened_at": now, "sent_at": now}
+        row = {"id": own or str(uuid.uuid4()), "kind": kind, "data": data, "happened_at": happened_ms or now}
+        row["sent_at"] = now
         token = next((c.value or "" for c in self.jar if c.name == "csrftoken"), "")
         headers = {"Content-Type": "application/json", "X-CSRFToken": token}
-        page = self._ask("/b/entries/", json.dumps(row).encode(), headers=headers)
+        page = self._ask(path, json.dumps(row).encode(), headers=headers)
         try:
             return page.status, json.loads(page.text)
         except ValueError:

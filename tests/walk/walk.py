@@ -1,5 +1,5 @@
 """One recipe text, one educator, a bench with a tablet and one on paper: from paste to record through the running
-program."""
+program. Or a menu of two of them: three benches with tablets, one on paper, and an assistant with a pad."""
 
 import csv
 import io
@@ -23,7 +23,9 @@ MACHINE_MADE = re.compile(
 )
 # More questions than this about one recipe are not being answered.
 MOST_QUESTIONS = 20
-BENCH, LEARNERS, GROUP = "Gannet", "SD, RO", "Skerry crew"
+GROUP = "Skerry crew"
+TABLETS = {"Gannet": "SD, RO"}
+MENU_TABLETS = {**TABLETS, "Puffin": "AK, JT", "Plover": "DF, IG"}
 PAPER_BENCH, PAPER_LEARNERS = "Tern", "MO, VH"
 # A pack is printed within a minute.
 MOST_POLLS = 120
@@ -42,7 +44,12 @@ class Walked:
     ways: int = 0
     no_way: bool = False
     stopped: str = ""
+    # What came of all benches with tablets, and what each of them has entered.
     cooked: Cooked = field(default_factory=Cooked)
+    did: dict[str, Counter[str]] = field(default_factory=dict)
+    # What an assistant has seen, and what the pad would not take.
+    seen: int = 0
+    pad: list[str] = field(default_factory=list)
     never_laid: list[str] = field(default_factory=list)
     unproven: list[str] = field(default_factory=list)
     lost: str = ""
@@ -63,6 +70,7 @@ class Walked:
             or cooked.uncalled
             or self.lost
             or self.unproven
+            or self.pad
             or self.paper
             or self.words
         )
@@ -81,6 +89,8 @@ def over_http(address: str, code: str) -> Iterator[Tablet]:
 class Walk:
     """Takes one text through the program. Everything it presses or types stands on a page."""
 
+    tablets = TABLETS
+
     def __init__(
         self, address: str, sign_in: tuple[str, str], text: Text, *, joins: Joins = over_http, slips: bool = False
     ) -> None:
@@ -91,7 +101,8 @@ class Walk:
     def walk(self) -> Walked:
         """All of it; what stops it is said."""
         try:
-            for part in (self._bring, self._answer, self._confirm, self._plan, self._cook, self._record):
+            self._sign_in()
+            for part in self.parts():
                 part()
                 if self.walked.stopped:
                     break
@@ -99,13 +110,20 @@ class Walk:
             self.walked.stopped = f"{type(wrong).__name__}: {wrong}"
         return self.walked
 
-    # --- paste, questions, confirm, lesson ------------------------------------------------------------------
+    def parts(self) -> tuple[Callable[[], None], ...]:
+        """What is done, in this order."""
+        return (self.bring, self.answer, self.confirm, self._plan, self._cook, self._record)
 
-    def _bring(self) -> None:
+    def _sign_in(self) -> None:
         page = self.educator.get("/sign-in/")
         name, password = self.sign_in
         self.educator.send(page.forms()[0], username=name, password=password)
         self.educator.taps = 0
+
+    # --- paste, questions, confirm, lesson ------------------------------------------------------------------
+
+    def bring(self) -> None:
+        """The text, pasted."""
         page = self.educator.get("/recipes/bring/")
         form = next(form for form in page.forms() if form.has("text"))
         page = self.educator.send(form, text=self.text.text, locale=self.text.locale)
@@ -127,7 +145,7 @@ class Walk:
         if page.status >= 400:
             self._stop(page, "the words were not taken")
 
-    def _answer(self) -> None:
+    def answer(self) -> None:
         """Every question of the reading screen, worst first: its first offer, or what the annotation says."""
         page = self.educator.get(f"/recipes/{self.recipe}/steps/")
         for _ in range(MOST_QUESTIONS):
@@ -164,7 +182,8 @@ class Walk:
                 return answered
         return page
 
-    def _confirm(self) -> None:
+    def confirm(self) -> None:
+        """What is found is put right as offered, and the steps are confirmed."""
         address = f"/recipes/{self.recipe}/steps/"
         page = self._findings(self.educator.get(address))
         form = page.form(f"/recipes/{self.recipe}/confirm/")
@@ -195,7 +214,9 @@ class Walk:
         if form is None:
             return self._stop(page, "no lesson can be made")
         group = next((row.get("value") or "" for row in page.all("option") if words_of(row) == GROUP), "")
-        page = self.educator.send(form, benches=f"{BENCH}: {LEARNERS}\n{PAPER_BENCH}: {PAPER_LEARNERS}", group_id=group)
+        benches = {**self.tablets, PAPER_BENCH: PAPER_LEARNERS}
+        rows = "\n".join(f"{bench}: {learners}" for bench, learners in benches.items())
+        page = self.educator.send(form, benches=rows, group_id=group)
         found = re.search(r"/lessons/(\d+)/", page.url)
         if found is None:
             return self._stop(page, "the lesson was not made")
@@ -258,15 +279,13 @@ class Walk:
 
     def _cook(self) -> None:
         page = self.educator.get(f"/lessons/{self.lesson}/")
-        shown = next((words_of(row) for row in page.all(cls="bw-code-text")), "")
-        code = re.match(r"[A-Z0-9]{6}", shown)
-        if code is None:
+        shown = [words_of(row) for row in page.all(cls="bw-code-text")]
+        codes = [found[0] for row in shown if (found := re.match(r"[A-Z0-9]{6}", row))]
+        if len(codes) < len(self.tablets):
             return self._stop(page, "no code to join with")
-        slips = Slips(self.text.name, self._calls) if self.slips else None
-        with self.joins(self.address, code[0]) as tablet:
-            self.walked.cooked = Cook(tablet, slips=slips).cook()
-        for where, words in self.walked.cooked.words:
-            self.walked.words += [f"{where}: {found}" for found in machine_made(words)]
+        for bench, code in zip(self.tablets, codes, strict=False):
+            self._cook_at(bench, code)
+            self._look_on()
         self._paper()
         self._look(self.educator.get(f"/lessons/{self.lesson}/wall/"), "wall")
         form = self.educator.get(f"/lessons/{self.lesson}/").form(f"/lessons/{self.lesson}/close/")
@@ -277,6 +296,19 @@ class Walk:
         if again is not None and again.has("sure"):  # a tablet went silent: the warning is read, and it ends
             self.educator.send(again)
         return None
+
+    def _cook_at(self, bench: str, code: str) -> None:
+        """One bench with a tablet, from joining to its last screen."""
+        slips = Slips(self.text.name + bench, self._calls) if self.slips else None
+        with self.joins(self.address, code) as tablet:
+            cooked = Cook(tablet, slips=slips).cook()
+        for where, words in cooked.words:
+            self.walked.words += [f"{where}: {found}" for found in machine_made(words)]
+        self.walked.did[bench] = cooked.did
+        self.walked.cooked.add(cooked)
+
+    def _look_on(self) -> None:
+        """Nobody looks on where there is one bench."""
 
     def _paper(self) -> None:
         """The card of the bench on paper, typed in before the lesson ends."""
@@ -305,7 +337,7 @@ class Walk:
     def _record(self) -> None:
         page = self.educator.get(f"/lessons/{self.lesson}/record/")
         self._look(page, "record")
-        open_ones = _open_bricks(page, BENCH)
+        open_ones = [row for bench in self.tablets for row in _open_bricks(page, bench)]
         self.walked.never_laid = [words_of(row) for row in open_ones]
         self.walked.unproven = [words_of(row) for row in open_ones if self._unproven(row, page)]
         on_paper = _open_bricks(page, PAPER_BENCH)
@@ -313,12 +345,17 @@ class Walk:
         if on_paper:
             self.walked.paper_open += [f"told: {words_of(row)}" for row in _breaches(page, PAPER_BENCH)]
         self.walked.paper += [f"unproven: {words_of(row)}" for row in on_paper if self._unproven(row, page)]
-        rows = csv.DictReader(_body(self.educator.get(f"/lessons/{self.lesson}/record.csv").text))
-        written = Counter(row["kind"] for row in rows if row["bench"] == BENCH)
-        did = self.walked.cooked.did
+        rows = list(csv.DictReader(_body(self.educator.get(f"/lessons/{self.lesson}/record.csv").text)))
+        written = Counter((row["bench"], row["kind"]) for row in rows)
+        did = {(bench, kind): n for bench, kinds in self.walked.did.items() for kind, n in kinds.items()}
         self.walked.lost = ", ".join(
-            f"{kind}: {n} done, {written[kind]} in the record" for kind, n in did.items() if written[kind] != n
+            f"{bench}, {kind}: {n} done, {written[bench, kind]} in the record"
+            for (bench, kind), n in did.items()
+            if written[bench, kind] != n
         )
+        seen = sum(n for (_bench, kind), n in written.items() if kind == "watched")
+        if seen != self.walked.seen:
+            self.walked.pad.append(f"{self.walked.seen} seen on the pad, {seen} in the record")
 
     def _unproven(self, brick: Element, page: Page) -> bool:
         """True for a proof by temperature that is missing, of food that was neither thrown away nor
@@ -338,6 +375,75 @@ class Walk:
             words_of(row) for row in page.all() if row.get("role") == "alert" or "is-error" in (row.get("class") or "")
         ]
         self.walked.stopped = f"{why} ({page.status}): {' / '.join(said)[:300]}"
+
+
+class MenuWalk(Walk):
+    """Two texts as one menu, at three benches with tablets and one on paper; an assistant looks on with a pad."""
+
+    tablets = MENU_TABLETS
+
+    def __init__(
+        self,
+        address: str,
+        sign_in: tuple[str, str],
+        text: Text,
+        other: Text,
+        *,
+        joins: Joins = over_http,
+        slips: bool = False,
+    ) -> None:
+        super().__init__(address, sign_in, text, joins=joins, slips=slips)
+        self.other = Walk(address, sign_in, other, joins=joins)
+        self.other.educator = self.educator
+        self.walked.name = f"{text.name}+{other.name}"
+        self.assistant: Visitor | None = None
+
+    def parts(self) -> tuple[Callable[[], None], ...]:
+        """Both texts, then the menu, which is read and confirmed as one."""
+        rest = (self._plan, self._cook, self._record)
+        return (self._bring_other, self.bring, self.answer, self.confirm, self._menu, self.answer, self.confirm, *rest)
+
+    def _bring_other(self) -> None:
+        for part in (self.other.bring, self.other.answer, self.other.confirm):
+            part()
+            if self.other.walked.stopped:
+                self.walked.stopped = f"the other text: {self.other.walked.stopped}"
+                return
+
+    def _menu(self) -> None:
+        page = self.educator.get(f"/recipes/{self.recipe}/")
+        form = page.form(f"/recipes/{self.recipe}/menu/")
+        if form is None:
+            return self._stop(page, "no menu can be made")
+        page = self.educator.send(form, **{"with": self.other.recipe})
+        found = re.search(r"/recipes/(\d+)/", page.url)
+        if found is None or found[1] == self.recipe:
+            return self._stop(page, "the menu was not made")
+        self.recipe = found[1]
+        return None
+
+    def _look_on(self) -> None:
+        """What the pad asks of everybody at every bench is seen right, one tap each."""
+        if self.assistant is None:
+            page = self.educator.get(f"/lessons/{self.lesson}/pads/")
+            form = next(form for form in page.forms() if list(find(form.element, "input", name="benches")))
+            boxes = [row.get("value") or "" for row in find(form.element, "input", name="benches")]
+            page = self.educator.send(form, benches=boxes)
+            self.assistant = Visitor(self.address)
+            join = self.assistant.get("/pad/join/").forms()[0]
+            self.assistant.send(join, code=words_of(next(page.all(cls="bw-code-text"))))
+        page = self.assistant.get("/pad/")
+        self._look(page, "pad")
+        for bench in page.all("section", cls="pd-bench"):
+            for one in find(bench, cls="pd-one"):
+                seen = {
+                    "bench": bench.get("data-bench"),
+                    "what": bench.get("data-what"),
+                    "learner": one.get("data-who"),
+                }
+                status, body = self.assistant.entry("watched", {**seen, "seen": "right"}, path="/pad/entries/")
+                self.walked.seen += status == 200
+                self.walked.pad += [] if status == 200 else [f"{seen}: {status} {body}"]
 
 
 def _open_bricks(page: Page, bench: str) -> list[Element]:

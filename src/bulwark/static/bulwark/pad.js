@@ -31,7 +31,8 @@ const outbox = new Outbox({
     const note = document.getElementById("pd-aside");
     note.hidden = rows.length === 0;
     note.textContent = `${rows.length} not taken. Show the educator: ` + rows.map((row) =>
-      `${row.data.learner} ${row.data.what} ${(row.data.seen ?? "taken back").replace("_", " ")}, ${row.why}`).join("; ");
+        `${row.data.learner} ${row.data.what} ${(row.data.seen ?? "taken back").replace("_", " ")}, ${row.why}`)
+      .join("; ");
   },
   onRecorded: () => refresh(),
   onSent: (row) => row.kind === "watched" && keepSent([...sent(), row]),
