@@ -166,3 +166,72 @@ def test_without_a_network_the_tablet_itself_knows_of_raw_hands_and_kit(address:
     expect(page.locator("#outbox")).to_be_hidden()
     expect(lock).to_have_count(0)  # the server's own takes its place
     expect(shown.locator("[data-interlock=AK]")).to_be_visible()
+
+
+def _at_the_probe(hostel: Hostel) -> None:
+    """Everything is cooked and nothing measured."""
+    hostel.arrive()
+    for step in ("grate", "stir", "chill", "mix", "shape"):
+        hostel.says("step_done", step=step, by=["AK"])
+    for name in ("AK", "JT"):
+        hostel.says("hands_washed", learner=name, scrub_s=21)
+    hostel.says("step_done", step="wash", by=["AK"])
+    hostel.says("cleaned", tools=["mixing bowl", "board", "tray", "spoon"], how="clean")
+    for step in ("wash-up", "slice"):
+        hostel.says("step_done", step=step, by=["AK"])
+    hostel.says("on_heat", step="griddle")
+    hostel.says("step_done", step="griddle", by=["AK"], goes_on=True)
+    hostel.says("swapped", tools=["tongs"])
+    hostel.says("step_done", step="fresh-tongs", by=["AK"])
+
+
+def _types(page: Page, number: str) -> None:
+    page.locator("[data-panel]:not([hidden]) [data-keypad]").locator("visible=true").first.click()
+    for key in number:
+        page.click(f'#keypad [data-key="{key}"]')
+    page.click("#keypad [data-enter]")
+    page.wait_for_timeout(300)
+
+
+@pytest.mark.parametrize(("last", "lifted"), [("178", True), ("140", False), ("81", False)])
+def test_without_a_network_readings_lift_the_stop_that_lacked_them_and_low_ones_do_not(
+    address: str, open_context: Opener, last: str, lifted: bool
+) -> None:
+    hostel = Hostel().open()
+    _at_the_probe(hostel)
+    page = joined(address, open_context, hostel)
+    kept(page)
+    shown = page.locator("[data-panel]:not([hidden])")
+    expect(shown).to_have_attribute("data-panel", "step-probe")
+    without_network(page.context)
+    for typed in ("175", "177", last):
+        _types(page, typed)
+    page.evaluate("document.getElementById('steps').showModal()")
+    page.click("[data-show=step-serve]")
+    lock, proof = shown.locator("[data-interlock=AK]"), shown.locator("[data-own-proof]")
+    if lifted:
+        expect(lock).to_be_hidden()
+        expect(proof).to_contain_text("Measured on this tablet: koftas, lowest 175 °F of 3")
+        assert axe(page) == []
+    else:
+        expect(lock).to_be_visible()
+        expect(proof).to_have_count(0)
+        expect(shown.locator("[data-go]")).to_have_text("Go on anyway")
+
+
+def test_without_a_network_food_that_has_been_out_too_long_is_stopped(address: str, open_context: Opener) -> None:
+    hostel = Hostel().open()
+    _at_the_probe(hostel)
+    page = joined(address, open_context, hostel)
+    kept(page)
+    without_network(page.context)
+    page.evaluate(
+        """() => { const panel = document.querySelector('[data-panel=step-serve]');
+            const row = JSON.parse(panel.dataset.foreseen);
+            for (const food in row.until) row.until[food] = Date.now() - 1000;
+            panel.dataset.foreseen = JSON.stringify(row); }"""
+    )
+    page.evaluate("document.getElementById('steps').showModal()")
+    page.click("[data-show=step-serve]")
+    lock = page.locator("[data-panel]:not([hidden]) [data-own-lock]")
+    expect(lock).to_contain_text("has been out too long: do not serve it")

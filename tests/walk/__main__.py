@@ -119,7 +119,8 @@ def main() -> int:
         print(told(row), flush=True)
         return row
 
-    with ThreadPoolExecutor(1 if asked.browser else asked.workers) as pool:
+    # A process that is killed takes along what others ask of it: one walk at a time then.
+    with ThreadPoolExecutor(1 if asked.browser or asked.faults else asked.workers) as pool:
         rows = list(pool.map(one, walks))
     print(total(rows))
     if asked.faults:

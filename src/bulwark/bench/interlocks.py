@@ -1,5 +1,6 @@
 """What stands in the way of a step: what going on would do, how it got there, and what prevents it."""
 
+import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -15,6 +16,7 @@ from foodsafety.lesson import (
     Incident,
     State,
     corrections,
+    pieces_needed,
     remade_helps,
     soiled,
     would_breach,
@@ -40,12 +42,14 @@ class Fix:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Interlock:
-    """What going on would do with these hands, its path, and what prevents it."""
+    """What going on would do with these hands, its path, and what prevents it. ``owed``: where nothing but readings is
+    lacking, those, as JSON, so that a tablet without a network knows when it has them."""
 
     learner: str
     title: str
     paths: tuple[str, ...]
     fixes: tuple[Fix, ...]
+    owed: str = ""
 
 
 def interlocks(state: State, step: Step, tablet: Tablet) -> tuple[Interlock, ...]:
@@ -61,6 +65,7 @@ def _interlock(state: State, step: Step, learner: str, findings: tuple[Finding, 
     standing = [f for f in findings if f.rule in SERVED_UNPROVEN or not (remade_helps(state, f) or f in rinsed)]
     return Interlock(
         learner=learner,
+        owed=_owed(state, findings),
         title=call_wording.finding_title(worst, state),
         paths=tuple(dict.fromkeys(paths)),
         fixes=(
@@ -69,6 +74,23 @@ def _interlock(state: State, step: Step, learner: str, findings: tuple[Finding, 
             *(row for f in standing[:1] for row in fixes_of(state, f, tablet) if row.kind not in ("wash", "clean")),
         ),
     )
+
+
+def _owed(state: State, findings: tuple[Finding, ...]) -> str:
+    """The readings that are lacking, where a plain temperature of each food on the heat, or off it, would be enough:
+    a hold, a rest and a standing time are the server's to judge."""
+    foods = {name for f in findings for name in f.evidence.get("unproven", ()) or (f.food,)}
+    if any(f.rule not in SERVED_UNPROVEN for f in findings):
+        return ""
+    rows = []
+    for food in sorted(foods):
+        limit = state.plan.provable.get(food)
+        begun = state.food(food).on_since_s is not None
+        if not begun or limit is None or limit.main is None or limit.main.hold_s or limit.rest_s or limit.stand_s:
+            return ""
+        needed = max(1, pieces_needed(state, food))
+        rows.append({"food": food, "limit_c": limit.main.temperature.c, "pieces": needed})
+    return json.dumps(rows)
 
 
 def _cleaning(state: State, step: Step, learner: str, findings: Sequence[Finding]) -> tuple[Fix, ...]:

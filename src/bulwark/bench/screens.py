@@ -28,6 +28,7 @@ from foodsafety.lesson import (
     ControlPoint,
     State,
     bricks,
+    clock_of,
     coming_back,
     foreseen,
     is_ready,
@@ -143,7 +144,7 @@ def _step_extra(state: State, step: Step, tablet: Tablet) -> dict[str, Any]:
     """What a panel of this kind of step needs besides its words."""
     kit = [(name, bench_wording.soiled_word(state.surfaces.get(name, ()))) for name in step.tools]
     extra: dict[str, Any] = {"step": step.id, "tools": kit, "foods": step.foods, "heat": False}
-    extra["foreseen"] = _foreseen(state, step) if step.id not in state.done else ""
+    extra["foreseen"] = _foreseen(state, step, tablet.now_s) if step.id not in state.done else ""
     extra["unrinsed"] = unrinsed(state, step) if step.id not in state.done else ()
     extra["timer"] = step_timer(state, step, tablet.now_s)
     if step.do == "heat" and step.id not in state.done:
@@ -157,10 +158,16 @@ def _step_extra(state: State, step: Step, tablet: Tablet) -> dict[str, Any]:
     return extra
 
 
-def _foreseen(state: State, step: Step) -> str:
-    """What a tablet without a network goes by, as JSON."""
+def _foreseen(state: State, step: Step, now_s: float) -> str:
+    """What a tablet without a network goes by, as JSON; ``until``: when the food that a step serves will have been out
+    too long, by the clocks that run now [ms]."""
     row = foreseen(state.plan, step)
-    return json.dumps({"gives": row.gives, "hands": row.hands, "tools": row.tools, "harms": row.harms})
+    until = {}
+    for food in step.foods if step.do == "serve" else ():
+        if food in state.plan.controlled and state.food(food).clock.since_s is not None:
+            until[food] = round(1000 * (now_s + clock_of(state, food, now_s).remaining_s))
+    known = {"gives": row.gives, "hands": row.hands, "tools": row.tools, "harms": row.harms}
+    return json.dumps({**known, "until": until} if until else known)
 
 
 def _words(bench: Bench, state: State) -> Words:

@@ -6,9 +6,11 @@ import random
 from collections.abc import Mapping
 from dataclasses import replace
 
+from foodsafety.planning.bounds import least_s
 from foodsafety.planning.doers import doers
 from foodsafety.planning.first_plan import first_plan
 from foodsafety.planning.model import SEED, Plan, PlanModel, Progress, ShouldStop, makespan
+from foodsafety.planning.ovens import need_choosing
 from foodsafety.planning.problem import Problem
 from foodsafety.planning.reasons import conflict_of
 
@@ -39,8 +41,11 @@ def schedule(
     if not problem.tasks:
         return Plan(status="optimal", makespan_s=0)
     model = PlanModel(problem, fixed or {})
-    model.hint(hint or _best_first(problem))
+    begin = hint or _best_first(problem)
+    model.hint(begin)
     found = model.solve(seconds, progress, should_stop)
+    if found.status == "unknown" and not fixed and (thumb := _by_thumb(problem, begin or {})):
+        found = thumb
     if found.starts and problem.waits and thorough:
         found = model.shorten(found, min(seconds, WAITS_S), should_stop)
     if found.starts:
@@ -53,6 +58,18 @@ def schedule(
     if found.makespan_s is not None and found.makespan_s > problem.lesson_s:
         return replace(found, status="unknown")  # none that fits was found, and none proven not to be
     return found
+
+
+def _by_thumb(problem: Problem, starts: Mapping[str, int]) -> Plan | None:
+    """The plan by rule of thumb, where the solver had not even the time to look at it: on a busy machine a plan that is
+    not proven is better than none. None where it is not whole, or keeps not all that it has to."""
+    tasks = problem.tasks
+    if set(starts) != set(tasks) or need_choosing(problem) or any(task.who for task in tasks.values()):
+        return None
+    late = any(starts[row.then] > starts[row.first] + tasks[row.first].s + row.s for row in problem.within)
+    if late:
+        return None
+    return Plan(status="feasible", starts=starts, makespan_s=makespan(problem, starts), bound_s=least_s(problem))
 
 
 def _best_first(problem: Problem) -> Mapping[str, int] | None:

@@ -6,13 +6,15 @@ import itertools
 import random
 from dataclasses import replace
 from typing import Any
+from unittest.mock import patch
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from foodsafety.cli.schedule import run
-from foodsafety.planning import Wait, problem_from, schedule
+from foodsafety.planning import Plan, Wait, problem_from, schedule
+from foodsafety.planning.model import PlanModel
 from foodsafety.quantities import CoreError
 from tests.core.planning.checker import faults
 
@@ -366,3 +368,19 @@ def test_durations_are_rounded_up_and_limits_down() -> None:
     answer = run(lesson({"id": "a", "s": 60.2}, {"id": "b", "s": 60.2, "after": ["a"]}, lesson_s=121.9))
 
     assert answer["status"] == "infeasible"
+
+
+def test_a_machine_too_busy_to_solve_still_has_a_plan_that_can_be_cooked_by_and_says_it_is_not_proven() -> None:
+    steps = [{"id": f"s{n}", "after": [f"s{n - 1}"] if n % 3 else []} for n in range(12)]
+    data = lesson(*steps, resources={"sink": 1})
+    with patch.object(PlanModel, "solve", lambda *_args: Plan(status="unknown")):
+        answer = run(data)
+    assert faults(data, answer) == []
+    assert answer["status"] == "feasible"
+    assert answer["bound_s"] <= answer["makespan_s"]
+
+
+def test_a_plan_by_rule_of_thumb_that_breaks_a_time_between_steps_is_none() -> None:
+    data = lesson({"id": "a"}, {"id": "b"}, {"id": "c", "s": 1200, "after": ["b"]}, people=1, within=[["b", "a", 0]])
+    with patch.object(PlanModel, "solve", lambda *_args: Plan(status="unknown")):
+        assert run(data)["status"] == "unknown"

@@ -14,6 +14,7 @@ import {
 import {
   heard,
   inTheWay,
+  measuredHere,
   took
 } from "./foreseen.js";
 import {
@@ -174,11 +175,12 @@ function settle() {
     const chosen = panel.querySelector("[data-doer]:checked")?.value;
     if (chosen === undefined) continue;
     let stop = false;
+    panel.querySelector("[data-own-proof]")?.remove();
     for (const lock of panel.querySelectorAll("[data-interlock]")) {
-      lock.hidden = lock.dataset.interlock !== chosen;
+      lock.hidden = lock.dataset.interlock !== chosen || ownProof(panel, lock);
       stop ||= !lock.hidden;
     }
-    stop ||= ownLock(panel, chosen);
+    stop = ownLock(panel, chosen) || stop;
     for (const el of panel.querySelectorAll("[data-hands-of]")) el.hidden = el.dataset.handsOf !== chosen;
     for (const el of panel.querySelectorAll("[data-by]")) el.value = chosen;
     const go = panel.querySelector("[data-go]");
@@ -189,15 +191,27 @@ function settle() {
   }
 }
 
+// A stop that lacked readings is lifted by those that wait on this tablet, and what they are is said: no proof yet.
+function ownProof(panel, lock) {
+  const found = lock.dataset.owed ? measuredHere(JSON.parse(lock.dataset.owed), outbox.rows) : null;
+  if (!found) return false;
+  const note = document.getElementById("own-proof").content.cloneNode(true);
+  const text = note.querySelector("[data-text]");
+  text.textContent = text.dataset.text.replace("FOOD", found.food).replace("LOWEST",
+    `${found.data.value} °${found.data.unit}`).replace("COUNT", found.pieces);
+  panel.querySelector(".acts").before(note);
+  return true;
+}
+
 // What this tablet knows by itself stands in the way like what the server says.
 function ownLock(panel, who) {
   panel.querySelector("[data-own-lock]")?.remove();
-  const found = inTheWay(panel, who);
+  const found = inTheWay(panel, who, outbox.clock.now());
   if (!found) return false;
   const lock = document.getElementById("own-lock").content.cloneNode(true);
   const title = lock.querySelector("h2");
-  title.textContent = found.who ? title.dataset.hands.replace("WHO", found.who) :
-    title.dataset.kit.replace("WHAT", found.tools.join(", "));
+  title.textContent = found.late.length ? title.dataset.late.replace("WHAT", found.late.join(", ")) : found.who ?
+    title.dataset.hands.replace("WHO", found.who) : title.dataset.kit.replace("WHAT", found.tools.join(", "));
   const wash = lock.querySelector("[data-own-wash]");
   wash.hidden = !found.who;
   wash.dataset.wash = found.who;
@@ -448,6 +462,8 @@ function listen() {
   source.addEventListener("changed", () => refresh());
 }
 listen();
+// What was just typed may be what a stop lacked.
+document.getElementById("keypad").addEventListener("close", () => settle());
 addEventListener("online", () => {
   listen();
   refresh();

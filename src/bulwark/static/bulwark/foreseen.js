@@ -1,6 +1,7 @@
-// What this tablet knows by itself of raw hands and kit, from what the server has sent along with each step: which raw
-// soils a step gives, whether hands touch its food, its kit, and which soils would reach a plate from it. It is asked
-// between a step and the server's next answer, which knows better and takes its place.
+// What this tablet knows by itself, from what the server has sent along with each step: which raw soils a step gives,
+// whether hands touch its food, its kit, which soils would reach a plate from it, which readings are lacking before it,
+// and until when its food may be out. It is asked between a step and the server's next answer, which knows better and
+// takes its place.
 
 const soiled = new Map();
 
@@ -28,15 +29,52 @@ export function took(kind, data, panel) {
 // The server's own answer.
 export const heard = () => soiled.clear();
 
-// What stands in the way of a step with these hands: {who} and {tools}, or null.
-export function inTheWay(panel, who) {
+// What stands in the way of a step with these hands, at a moment [ms]: {who}, {tools} and what was out too long
+// ({late}), or null.
+export function inTheWay(panel, who, now) {
   const {
-    harms = [], hands, tools = []
+    harms = [], hands, tools = [], until = {}
   } = row(panel);
   const harmful = (carrier) => harms.some((name) => soiled.get(carrier)?.has(name));
   const found = {
     who: hands && harmful(`hands ${who}`) ? who : "",
-    tools: tools.filter((tool) => harmful(`kit ${tool}`))
+    tools: tools.filter((tool) => harmful(`kit ${tool}`)),
+    late: Object.keys(until).filter((food) => now >= until[food])
   };
-  return found.who || found.tools.length ? found : null;
+  return found.who || found.tools.length || found.late.length ? found : null;
+}
+
+const celsius = ({
+  value,
+  unit,
+  error_c = 0
+}) => (unit === "F" ? (Number(value) - 32) * 5 / 9 : Number(value)) - Math.abs(error_c);
+
+// Hotter than this food is not: it was typed in another unit, and the server will ask.
+const HOTTEST_C = 105;
+
+// Whether entries that wait here have all the readings that a stop lacks: the lowest of them as it was typed, with how
+// many, or null. One that is below its limit is none; the last reading of a piece is the one that counts.
+export function measuredHere(owed, waiting) {
+  let lowest = null;
+  for (const {
+      food,
+      limit_c,
+      pieces
+    }
+    of owed) {
+    const last = new Map();
+    for (const one of waiting)
+      if (one.kind === "core_read" && one.data.food === food) last.set(String(one.data.piece), one.data);
+    const rows = [...last.values()];
+    if (rows.length < pieces || rows.some((data) => !(celsius(data) >= limit_c && celsius(data) < HOTTEST_C)))
+      return null;
+    for (const data of rows)
+      if (!lowest || celsius(data) < celsius(lowest.data)) lowest = {
+        data,
+        food,
+        pieces: rows.length
+      };
+  }
+  return lowest;
 }
