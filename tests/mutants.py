@@ -160,10 +160,10 @@ MUTANTS: tuple[Mutant, ...] = (
     core("nothing is washed with food in it", "ordering/compiled.py", "self.lying_in = self._lying_in() if food_stays else", "self.lying_in = self._lying_in() if False else", "tests/core/ordering/test_sensible.py"),
     core("what was sent besides is not kept", "lesson/entry.py", "for name, value in row.items() if value is not None}", "for name, value in row.items()} | {\"junk\": 1}", LESSON),
     # --- the web ---------------------------------------------------------------------------------------------
-    web("nothing slips in after the end", "lessons/services.py", "(closed_at IS NULL OR %s::boolean OR", "(TRUE OR %s::boolean OR", STAND),
-    web("only what happened before the end comes late", "lessons/services.py", "%s::timestamptz <= closed_at AND", "%s::timestamptz IS NOT NULL AND", "tests/web/test_devices_at_benches.py"),
-    web("late is two days, not for ever", "lessons/services.py", "now() < closed_at + %s::interval", "now() < closed_at + 99 * %s::interval", "tests/web/test_devices_at_benches.py"),
-    web("who is sent away says nothing more", "lessons/services.py", "WHERE id = %s::bigint AND sent_away_at IS NOT NULL", "WHERE id = %s::bigint AND sent_away_at IS NULL AND FALSE", "tests/web/test_devices_at_benches.py"),
+    web("nothing slips in after the end", "lessons/appending.py", "(closed_at IS NULL OR %s::boolean OR", "(TRUE OR %s::boolean OR", STAND),
+    web("only what happened before the end comes late", "lessons/appending.py", "%s::timestamptz <= closed_at AND", "%s::timestamptz IS NOT NULL AND", "tests/web/test_devices_at_benches.py"),
+    web("late is two days, not for ever", "lessons/appending.py", "now() < closed_at + %s::interval", "now() < closed_at + 99 * %s::interval", "tests/web/test_devices_at_benches.py"),
+    web("who is sent away says nothing more", "lessons/appending.py", "WHERE id = %s::bigint AND sent_away_at IS NOT NULL", "WHERE id = %s::bigint AND sent_away_at IS NULL AND FALSE", "tests/web/test_devices_at_benches.py"),
     web("who is sent away sees nothing more", "lessons/selectors.py", "return here.exclude(devices__in=", "return here or here.exclude(devices__in=", "tests/web/test_devices_at_benches.py"),
     web("a lesson is taken up again within the day", "lessons/services.py", "> REOPEN_WITHIN", "> 99 * REOPEN_WITHIN", "tests/web/test_devices_at_benches.py"),
     web("nobody forges what the program writes", "../foodsafety/lesson/entries/__init__.py", "found is None or found.made_here", "found is None", "tests/web/test_devices_at_benches.py"),
@@ -188,7 +188,7 @@ MUTANTS: tuple[Mutant, ...] = (
     web("the workbench has the kitchen's limits", "workbench/selectors.py", "return lambda code: kitchens.rules_for(organisation_id, code)", "return rule_profile", STAND),
     web("no cell is a formula", "presentation/sheets.py", '("=", "+", "-", "@", "\\t", "\\r")', '("=", "+", "@", "\\t", "\\r")', STAND),
     web("a logger's body has a limit", "devices/views.py", "    if len(request.body) > MOST_BODY:\n", "    if False:\n", STAND),
-    web("only the educator waives", "lessons/services.py", 'if not may_send(kind, front=by.kind == "educator", watches', "if not may_send(kind, front=True, watches", STAND),
+    web("only the educator waives", "lessons/services.py", "if not may_send(kind, front=by.at_front, watches", "if not may_send(kind, front=True, watches", STAND),
     core("a step is early below four fifths", "lesson/entries/steps.py", "gone_s < _EARLY_SHARE * step.least_s", "gone_s <= _EARLY_SHARE * step.least_s", TIMES),
     core("a window counts from its least", "recipes/process.py", "least_s=min(planned_s, low_s or planned_s)", "least_s=planned_s", TIMES),
     core("counting more pieces asks for no more", "cooking/verdict.py", "counted is None or counted >= self.needed", "counted is None", TIMES),
@@ -276,7 +276,13 @@ MUTANTS: tuple[Mutant, ...] = (
     web("an entry without its token goes no short way", "bench/express.py", 'and hmac.compare_digest(token.encode(), environ.get("HTTP_X_CSRFTOKEN", "").encode())', "", "tests/web/test_express.py"),
     web("an entry from elsewhere goes no short way", "bench/express.py", '(origin == f"{scheme}://{host}" or (not origin and scheme == "http"))', "True", "tests/web/test_express.py"),
     web("which dishes a bench cooked is in its chain", "lessons/context.py", '{"dishes": list(bench.dishes)} if bench.dishes else {}', "{}", "tests/web/test_menus.py"),
-    web("what is kept is what was checked", "lessons/services.py", "entry.stored(), at, by, really=really or", "data, at, by, really=really or", STAND),
+    web("what is kept is what was checked", "lessons/services.py", "append(bench, event_id, kind, entry.stored(), at", "append(bench, event_id, kind, data, at", STAND),
+    web("what is shared is told to all", "lessons/services.py", "if lesson.shared:", "if False:", "tests/web/test_shared_kit.py"),
+    web("a stand-in has one lesson", "lessons/selectors.py", "rows.filter(pk=actor.lesson_id or 0)", "rows", "tests/web/test_standing_in.py"),
+    web("a log that does not fit its seal is found", "lessons/seals.py", "if seq and (len(found) < seq or found[seq - 1] != own):", "if False:", "tests/web/test_log.py"),
+    core("nobody takes back what another has seen", "lesson/entry.py", "watched.get(target) == row.by", "target in watched", "tests/web/test_pad.py"),
+    core("what is left out counts for nothing", "lesson/evidence.py", "if control.id in state.dropped:", "if False:", "tests/core/lesson/test_late.py"),
+    core("what is not known is not done", "planning/rest.py", "if gone_s is None:\n        return task", "if gone_s is None:\n        return None", "tests/core/lesson/test_late.py"),
 )  # fmt: skip
 # ruff: noqa: E501 - a mutant is read beside what it replaces
 

@@ -217,7 +217,7 @@ def test_a_step_says_which_two_come_after_it(hostel: Hostel) -> None:
     bench = hostel.open().puffin
     rows = [panel for panel, _ in bench_screen(bench, unit="C")["panels"] if panel.kind in ("step", "clean")]
 
-    assert rows[0].extra["then"][0] == rows[1].name
+    assert rows[0].extra["then"][0] == ("", rows[1].name)
     assert all(len(panel.extra["then"]) <= 2 for panel in rows)
 
 

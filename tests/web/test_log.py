@@ -375,7 +375,7 @@ def test_a_seal_finds_what_even_the_owner_of_the_database_has_written_again(
 
 def test_a_lesson_is_sealed_at_its_end_and_on_the_way_and_its_record_says_so(hostel: Hostel) -> None:
     hostel.open()
-    with patch("bulwark.lessons.services.EVERY", 2):
+    with patch("bulwark.lessons.appending.EVERY", 2):
         hostel.says("fridge_read", core_c=4)
         assert not LessonSeal.objects.exists()
         hostel.says("fridge_read", core_c=3)

@@ -7,6 +7,7 @@ from typing import Any
 import pytest
 
 from bulwark.board import selectors as boards
+from bulwark.board import services as board_services
 from bulwark.kitchens import services as kitchens
 from bulwark.lessons import pages as lesson_pages
 from bulwark.lessons import rehearsal, selectors
@@ -17,6 +18,7 @@ from bulwark.pack import pages
 from bulwark.pack.selectors import Pack
 from bulwark.recipes import services
 from bulwark.recipes.models import Recipe
+from foodsafety.lesson import next_step
 from tests.builders import demo_recipe
 from tests.web.conftest import Hostel, ways
 
@@ -269,3 +271,31 @@ def test_a_bench_may_cook_two_of_three_dishes_and_all_ticked_is_every_dish(
     assert f"Tern cooks {titles[0]}, {titles[1]}" in board
     change(hostel, lesson, "share", "Tern", "\n".join(titles))
     assert Bench.objects.get(pk=tern.pk).dishes == []
+
+
+def test_a_bench_with_a_menu_goes_by_the_order_of_the_plan_and_its_plate_stays_as_clean(
+    hostel: Hostel, recipes: dict[str, Recipe]
+) -> None:
+    menu = menu_of(hostel, recipes["koftas"], recipes["rice-salad"])
+
+    lesson = lessons.create_lesson(
+        recipe=menu,
+        place="",
+        starts_at=hostel.lesson.starts_at,
+        length_min=120,
+        benches={"Gannet": ["SD", "RO"]},
+        profile_id="us-home",
+    )
+    lessons.open_lesson(lesson=lesson)
+    board_services.keep_plan(lesson)
+    bench = Bench.objects.select_related("lesson").get(lesson=lesson)
+    plan, written = selectors.plan_at(bench), selectors.plan_for(lesson)
+    assert set(plan.order) == {step.id for step in plan.process.steps}
+    assert [step.id for step in plan.in_order] != [step.id for step in written.in_order], "the dishes go side by side"
+    for step in plan.in_order:
+        before = {other.id for other in plan.in_order[: plan.in_order.index(step)]}
+        assert set(step.after) <= before
+    state, _ = selectors.bench_state(bench)
+    first = next_step(state)
+    assert first is not None
+    assert first.id == plan.order[0]

@@ -38,7 +38,7 @@ def test_every_kind_of_entry_has_a_sentence(kind: str) -> None:
         "learner": "AK", "scrub_s": 20, "what": "phone", "step": "mix", "by": ["AK"], "tools": ["board"],
         "how": "clean", "core_c": 74.0, "food": "koftas", "piece": "1",
         "ambient_c": 21.0, "place": "fridge", "reason": "late", "pieces": 2, "category": "soup_stew",
-        "name": "patties",
+        "name": "patties", "tool": "board", "soils": ["raw_poultry"], "bench": "Gannet",
     }  # fmt: skip
 
     sentence = log_wording.entry_sentence(kind, data, {"mix": "Mix the turkey"}, "C")
@@ -52,7 +52,7 @@ RULES = [
     "served-below-limit", "wash-too-short", "wiped-not-cleaned", "ready-to-eat-meets-unwashed", "no-kill-step",
     "produce-not-rinsed", "raw-meat-rinsed", "raw-tasted", "allergen-inside", "entry-not-understood",
     "doer-not-at-this-bench", "doer-not-named", "reading-proves-nothing", "seen-proves-nothing",
-    "no-heat-for-this-food", "wash-step-without-wash",
+    "no-heat-for-this-food", "wash-step-without-wash", "watch-taken-back", "shared-kit-soiled", "begun-already",
 ]  # fmt: skip
 
 

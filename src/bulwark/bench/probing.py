@@ -37,12 +37,13 @@ class ProbedPieces:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tablet:
     """What a drawing of the bench needs besides the state: the pieces the recipe names, the moment
-    [s], the unit shown, and until when each step should be done by the lesson's plan [s]."""
+    [s], the unit shown, and by the lesson's plan until when each step should be done [s], and by whom."""
 
     pieces: Mapping[str, Any]
     now_s: float
     unit: str
     planned: Mapping[str, float] = field(default_factory=dict)
+    doers: Mapping[str, str] = field(default_factory=dict)
 
     def one(self, food: str) -> str:
         """How one piece of a food is called; the panel names the food itself."""

@@ -321,7 +321,7 @@ def _panels(state: State, rows: tuple[Brick, ...], words: Words, tablet: Tablet)
     chill = _chill_panels(state, tablet.unit, rows)
     unprobed = _unprobed(state, rows)
     to_wash = washing_up(state, rows, tablet.now_s)
-    for step in state.plan.process.steps:
+    for step in state.plan.in_order:
         if step.do == "serve":
             panels += chill
             chill = []
@@ -333,9 +333,15 @@ def _panels(state: State, rows: tuple[Brick, ...], words: Words, tablet: Tablet)
     panels.append(Panel(id="finished", kind="finished", title="", extra={}))
     for n, panel in enumerate(panels):
         panel.extra["by"] = by_the_plan(tablet.planned.get(str(panel.extra.get("step"))), state, tablet.now_s)
-        later = (row.name for row in panels[n + 1 :] if not row.done and row.kind in _LOOKED_FORWARD_TO)
-        panel.extra["then"] = list(islice(later, 2))
+        later = (row for row in panels[n + 1 :] if not row.done and row.kind in _LOOKED_FORWARD_TO)
+        panel.extra["then"] = [(_by_plan(state, row, tablet), row.name) for row in islice(later, 2)]
     return panels
+
+
+def _by_plan(state: State, panel: Panel, tablet: Tablet) -> str:
+    """Who does a step by the plan, if they are here; whoever really does it says so at the step."""
+    who = tablet.doers.get(str(panel.extra.get("step")), "")
+    return who if who in state.present else ""
 
 
 def _current(state: State, panels: list[Panel], asked: str | None) -> str:
@@ -362,7 +368,10 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
     pieces = {state.plan.known.get(food, food): row for food, row in bench.lesson.pieces.items()}
     opened_s = bench.lesson.opened_at.timestamp() if bench.lesson.opened_at else now_s
     planned = {step: opened_s + ends_s for step, (_begins_s, ends_s) in selectors.planned_at(bench).items()}
-    tablet = Tablet(pieces=pieces, now_s=now_s, unit=unit, planned=planned)
+    doers = bench.lesson.planned.get("who", {}).get(bench.name, {})
+    tablet = Tablet(
+        pieces=pieces, now_s=now_s, unit=unit, planned=planned, doers={step: who[0] for step, who in doers.items()}
+    )
     panels = _panels(state, rows, _words(bench, state), tablet)
     current = _current(state, panels, asked)
     return {

@@ -13,8 +13,9 @@ from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Bench, Lesson
 from foodsafety.foods import is_raw
 from foodsafety.lesson import State, gone_s, has_begun, may_leave_out, reached
-from foodsafety.planning import ADULT, Plan, Reached, WholeLesson, makespan, rest_of, schedule
+from foodsafety.planning import ADULT, Plan, Reached, WholeLesson, makespan, rest_of, schedule, step_task
 from foodsafety.quantities import CoreError
+from foodsafety.recipes import dishes_in, only_dishes
 
 # Each way is looked at for so long [s], and no more than so many are shown.
 LOOK_S, MOST_WAYS = 0.4, 3
@@ -38,6 +39,30 @@ class WayBack:
 def planned_times(board: Board) -> Times:
     """When each bench begins and ends each step by its plan, with its waiting [s of the lesson]."""
     return _times(board.whole, board.shown.starts, 0.0)
+
+
+def planned_order(board: Board) -> dict[str, list[str]]:
+    """The order in which each bench that cooks several dishes does its steps: only where the plan makes no path for
+    soil that the written order does not have."""
+    if not board.clean or not board.shown.starts:
+        return {}
+    found = {}
+    for number, (bench, _who) in enumerate(board.room.benches, start=1):
+        cooked = only_dishes(board.lesson.process, dict(board.room.choices.share).get(bench, ()))
+        if len(dishes_in(cooked)) > 1:
+            at = {row["id"]: board.shown.starts.get(step_task(number, row["id"]), -1) for row in cooked["steps"]}
+            found[bench] = sorted(at, key=lambda name: at[name])
+    return found
+
+
+def planned_doers(board: Board) -> dict[str, dict[str, list[str]]]:
+    """Who does each step by the plan, where it takes one pair of hands."""
+    found: dict[str, dict[str, list[str]]] = {}
+    for name, who in board.shown.people.items():
+        part = board.whole.parts[name]
+        if part.step is not None and part.bench is not None and len(who) == 1:
+            found.setdefault(part.bench, {})[part.step] = list(who)
+    return found
 
 
 def _times(whole: WholeLesson, starts: Mapping[str, int], from_s: float) -> Times:

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from django.db import transaction
 
-from bulwark.board.catching_up import CHEAP, Rest, planned_times
+from bulwark.board.catching_up import CHEAP, Rest, planned_doers, planned_order, planned_times
 from bulwark.board.choices import JOIN, LEAVE, SHARE_OUT, SPLIT, TAKE_BACK, Choices, changed, choices_from
 from bulwark.board.models import PlanChange
 from bulwark.board.pieces import smaller_of
@@ -146,7 +146,8 @@ def keep_plan(lesson: Lesson) -> None:
     """Keeps with a lesson that begins when each bench begins and ends each step by its plan."""
     board = board_of(lesson)
     if board.shown.starts:
-        set_planned(lesson=lesson, ends_s=board.shown.makespan_s or 0, benches=planned_times(board))
+        more = {"order": planned_order(board), "who": planned_doers(board)}
+        set_planned(lesson=lesson, ends_s=board.shown.makespan_s or 0, benches=planned_times(board), more=more)
 
 
 def plan_rest(lesson: Lesson) -> None:

@@ -22,11 +22,11 @@ NO_NAMES: Mapping[str, str] = MappingProxyType({})
 
 
 @lru_cache(maxsize=128)
-def _plan(lesson: "_Key", profile_id: str, limits: str, house: str, names: str) -> Plan:
+def _plan(lesson: "_Key", profile_id: str, limits: str, house: str, names: str, order: tuple[str, ...]) -> Plan:
     rules = local_profile(profile_id, [_change(row) for row in json.loads(limits)])
     known = json.loads(names)
     process = process_from(under_names(lesson.cooked, known))
-    return replace(safety_plan(process, rules, house_from(json.loads(house))), known=known)
+    return replace(safety_plan(process, rules, house_from(json.loads(house))), known=known, order=order)
 
 
 def _change(row: dict[str, Any]) -> LocalChange:
@@ -84,14 +84,15 @@ def to_plan(
     profile_id: str | None = None,
     names: Mapping[str, str] = NO_NAMES,
     dishes: Sequence[str] = (),
+    order: Sequence[str] = (),
 ) -> Plan:
     """The lesson's safety plan, under its own profile or another; its foods as a bench calls them now. ``dishes``: for
-    a bench that cooks only these of a menu."""
+    a bench that cooks only these of a menu; ``order``: in which it does its steps."""
     asked = profile_id or lesson.profile
     # Another profile is only compared: the kitchen's own limits lie over the one it chose.
     limits = lesson.local_limits if asked == lesson.profile else []
     house = json.dumps(lesson.house, sort_keys=True)
-    return _plan(_Key(lesson, dishes), asked, json.dumps(limits), house, json.dumps(dict(names)))
+    return _plan(_Key(lesson, dishes), asked, json.dumps(limits), house, json.dumps(dict(names)), tuple(order))
 
 
 def to_event(row: Event) -> CoreEvent:

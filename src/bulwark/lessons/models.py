@@ -37,8 +37,9 @@ class Lesson(models.Model):
     teach_next = models.JSONField(default=list, blank=True)
     # What the plan asks of a step at the bench, by the step: smaller pieces, done before, one brought ready made.
     arranged = models.JSONField(default=dict, blank=True)
-    # When each bench begins and ends each step by its plan, as it stood when the lesson began or was last planned anew:
-    # {"ends_s": s, "benches": {bench: {step: [begins, ends]}}}, seconds of the lesson. Empty where there is no plan.
+    # Its plan, as it stood when the lesson began or was last planned anew, in seconds of the lesson: {"ends_s": s,
+    # "benches": {bench: {step: [begins, ends]}}, "order": {bench: [step]}, "who": {bench: {step: [who]}}}. Empty where
+    # there is no plan; the order only where a bench goes by it (a menu).
     planned = models.JSONField(default=dict, blank=True)
     # Kit that its benches share: what soils it at one soils it at all.
     shared = models.JSONField(default=list, blank=True)

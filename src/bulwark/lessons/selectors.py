@@ -167,7 +167,8 @@ def plan_for(lesson: Lesson, profile_id: str | None = None) -> Plan:
 
 def plan_at(bench: Bench, names: Names | None = None) -> Plan:
     """What a bench cooks of its lesson, in the names it gives its foods."""
-    return to_plan(bench.lesson, names=names.now if names else NO_NAMES, dishes=bench.dishes)
+    order = bench.lesson.planned.get("order", {}).get(bench.name, ())
+    return to_plan(bench.lesson, names=names.now if names else NO_NAMES, dishes=bench.dishes, order=order)
 
 
 def plans_of(lesson: Lesson, profile_id: str | None = None) -> list[Plan]:

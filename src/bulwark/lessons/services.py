@@ -189,14 +189,20 @@ def set_arranged(*, lesson: Lesson, steps: Mapping[str, str]) -> None:
         lesson.save(update_fields=["arranged"])
 
 
-def set_planned(*, lesson: Lesson, ends_s: float, benches: Mapping[str, Mapping[str, tuple[float, float]]]) -> None:
+def set_planned(
+    *,
+    lesson: Lesson,
+    ends_s: float,
+    benches: Mapping[str, Mapping[str, tuple[float, float]]],
+    more: Mapping[str, Any] | None = None,
+) -> None:
     """When each bench begins and ends each step by its plan, and when all ends [s of the lesson] (``Lesson.planned``);
-    a step that is not in it keeps what it had."""
+    a step that is not in it keeps what it had. ``more``: the order, and who does what."""
     held = lesson.planned.get("benches", {})
     kept = {
         name: {**held.get(name, {}), **{step: list(at) for step, at in rows.items()}} for name, rows in benches.items()
     }
-    lesson.planned = {"ends_s": ends_s, "benches": {**held, **kept}}
+    lesson.planned = {**lesson.planned, "ends_s": ends_s, "benches": {**held, **kept}, **(more or {})}
     Lesson.objects.filter(pk=lesson.pk).update(planned=lesson.planned)
 
 

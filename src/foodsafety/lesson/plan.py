@@ -73,7 +73,8 @@ class Plan:
 
     ``provable`` are the foods that a core reading can show to be cooked, with their limits;
     ``reheated`` those that were ready and are heated again, by the step that does it; ``known`` are other
-    names that foods go by in entries, with the process's own name of each.
+    names that foods go by in entries, with the process's own name of each. ``order``: the steps in the order in which
+    a lesson's plan has them done, where that is not the written one.
     """
 
     process: Process
@@ -86,6 +87,19 @@ class Plan:
     provable: Mapping[str, CookLimit]
     reheated: Mapping[str, frozenset[str]]
     known: Mapping[str, str] = field(default_factory=dict)
+    order: tuple[str, ...] = ()
+
+    @cached_property
+    def in_order(self) -> tuple[Step, ...]:
+        """The steps in the order in which they are done; what the plan does not name, where it is written."""
+        if not self.order:
+            return self.process.steps
+        at = {name: n for n, name in enumerate(self.order)}
+        place, found = -1.0, dict[str, float]()
+        for step in self.process.steps:
+            place = at.get(step.id, place)
+            found[step.id] = place
+        return tuple(sorted(self.process.steps, key=lambda step: (found[step.id], self.process.step_index[step.id])))
 
     @cached_property
     def by_id(self) -> dict[str, ControlPoint]:

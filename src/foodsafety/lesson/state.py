@@ -248,8 +248,8 @@ def is_ready(state: State, learner: str) -> bool:
 
 
 def next_step(state: State) -> Step | None:
-    """The first step as written that is not done and whose predecessors are."""
-    for step in state.plan.process.steps:
+    """The first step, in the order in which they are done, that is not done and whose predecessors are."""
+    for step in state.plan.in_order:
         if step.id not in state.done and all(name in state.done for name in step.after):
             return step
     return None
