@@ -64,10 +64,12 @@ def _by_thumb(problem: Problem, starts: Mapping[str, int]) -> Plan | None:
     """The plan by rule of thumb, where the solver had not even the time to look at it: on a busy machine a plan that is
     not proven is better than none. None where it is not whole, or keeps not all that it has to."""
     tasks = problem.tasks
-    if set(starts) != set(tasks) or need_choosing(problem) or any(task.who for task in tasks.values()):
+    if set(starts) != set(tasks) or need_choosing(problem):
         return None
     late = any(starts[row.then] > starts[row.first] + tasks[row.first].s + row.s for row in problem.within)
-    if late:
+    named = {task.id for task in tasks.values() if task.hands and task.bench and problem.benches[task.bench].names}
+    # Who may do what was not asked when it was made: it stands only where somebody is found for everything.
+    if late or (any(task.who for task in tasks.values()) and set(doers(problem, starts)) != named):
         return None
     return Plan(status="feasible", starts=starts, makespan_s=makespan(problem, starts), bound_s=least_s(problem))
 

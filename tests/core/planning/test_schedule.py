@@ -384,3 +384,12 @@ def test_a_plan_by_rule_of_thumb_that_breaks_a_time_between_steps_is_none() -> N
     data = lesson({"id": "a"}, {"id": "b"}, {"id": "c", "s": 1200, "after": ["b"]}, people=1, within=[["b", "a", 0]])
     with patch.object(PlanModel, "solve", lambda *_args: Plan(status="unknown")):
         assert run(data)["status"] == "unknown"
+
+
+def test_a_plan_by_rule_of_thumb_stands_only_where_somebody_who_may_is_found_for_every_step() -> None:
+    both = lesson({"id": "fry", "who": ["AK"]}, {"id": "bake", "who": ["AK"]}, people=["AK", "JT"])
+    one = lesson({"id": "fry", "who": ["AK"]}, {"id": "slice", "who": ["JT"]}, people=["AK", "JT"])
+    with patch.object(PlanModel, "solve", lambda *_args: Plan(status="unknown")):
+        assert run(both)["status"] == "unknown", "both at once, and AK alone may"
+        answer = run(one)
+    assert faults(one, answer) == []
