@@ -68,7 +68,10 @@ class EducatorEntryForm(SaidForm):
     """An entry from the educator's bench page."""
 
     id = forms.UUIDField(required=False)
-    kind = forms.CharField(max_length=32)
+    kind = forms.CharField(max_length=32, required=False)
+    # A button that says who did the step, or whose hands were washed, says what kind of entry it is too.
+    done_by = forms.CharField(max_length=24, required=False)
+    washed = forms.CharField(max_length=24, required=False)
     reason = forms.CharField(max_length=300, required=False, strip=True)
     control = forms.CharField(max_length=80, required=False)
     event = forms.CharField(max_length=64, required=False)
@@ -80,6 +83,9 @@ class EducatorEntryForm(SaidForm):
     value = forms.FloatField(required=False)
     timer = forms.CharField(max_length=40, required=False)
     step = forms.CharField(max_length=80, required=False)
+    learner = forms.CharField(max_length=24, required=False)
+    by = forms.CharField(max_length=24, required=False)
+    scrub_s = forms.FloatField(required=False)
     minutes = forms.FloatField(required=False)
     unit = forms.ChoiceField(choices=[(name, name) for name in ("C", "F", "g", "pieces", "unweighed")], required=False)
     tools = ManyWords(required=False)
@@ -87,6 +93,12 @@ class EducatorEntryForm(SaidForm):
 
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}
+        if data.get("done_by"):
+            data |= {"kind": "step_done", "by": data["done_by"]}
+        elif data.get("washed"):
+            data |= {"kind": "hands_washed", "learner": data["washed"]}
+        if not data.get("kind"):
+            self.add_error("kind", _("Say what happened."))
         if data.get("kind") in ("voided", "waived", "decided") and not data.get("reason"):
             self.add_error("reason", _("Say why in a few words: the record keeps the reason."))
         return data
@@ -94,7 +106,9 @@ class EducatorEntryForm(SaidForm):
     def entry_data(self) -> dict[str, Any]:
         """The fields that this kind of entry carries."""
         keys = ("reason", "control", "event", "food", "name", "how", "category", "piece", "unit", "confirmed")
-        found = ((key, self.cleaned_data.get(key)) for key in (*keys, "timer", "step", "minutes"))
+        found = (
+            (key, self.cleaned_data.get(key)) for key in (*keys, "timer", "step", "learner", "by", "scrub_s", "minutes")
+        )
         data: dict[str, Any] = {key: value for key, value in found if value}
         if tools := self.cleaned_data.get("tools"):
             data["tools"] = tools.splitlines()

@@ -14,6 +14,7 @@ from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import call_wording, catching_up, drawings, log_wording, plan_wording, selectors, wording
 from bulwark.lessons.adapters import as_half, to_care, to_event
 from bulwark.lessons.crews import PACE, PACES
+from bulwark.lessons.front_taps import front_taps
 from bulwark.lessons.models import Bench, Device, Event, Lesson
 from bulwark.lessons.variants import variants_of
 from bulwark.people.actors import Actor
@@ -424,6 +425,7 @@ def bench_page(bench: Bench, unit: str) -> dict[str, Any]:
         "waste": waste_rows(state),
         "log": list(reversed(log_rows(bench, unit))),
         "behind": catching_up.call_for(bench, state, now_s),
+        "taps": front_taps(bench, state, now_s),
         "advice": [log_wording.advice_line(row.what, row.of) for row in state.advice[-3:]],
         "notes": note_rows(state),
         "hands": [(name, *log_wording.hands_of(state, name, now_s)) for name in state.learners],
