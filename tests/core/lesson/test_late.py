@@ -84,6 +84,10 @@ def test_what_is_left_of_a_lesson_is_shorter_by_what_is_done_and_never_by_what_i
     rest = schedule(problem, thorough=False)
     assert problem.lesson_s == 5400 - 15 * 60
     assert not {f"1.{step}" for step in bench.state.done} & set(problem.tasks)
+    left = {step.id for step in bench.plan.process.steps} - set(bench.state.done)
+    for name, task in whole.problem.tasks.items():
+        if whole.parts[name].step in left:
+            assert problem.tasks[name].s == task.s, "nobody has said that it has begun"
     assert makespan(problem, rest.starts) < (before.makespan_s or 0)
     bench.washes("AK").does("wash", "wash-up").says("on_heat", step="griddle")
     on = rest_of(whole, {"1": reached(bench.state, bench.now_s + 3 * MIN)}, 18 * MIN).tasks
