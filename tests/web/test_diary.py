@@ -88,14 +88,15 @@ def test_food_whose_time_is_up_stands_by_the_clock(hostel: Hostel) -> None:
     hostel.open()
     rows = [row for row in pages.today_page(hostel.actor)["clock"] if row["kind"] == "food"]
     assert rows == []
-    item = type("Item", (), {"use_by": timezone.now() + dt.timedelta(hours=5), "food": "raita", "bench": hostel.puffin})
+    soon = {"until": timezone.now() + dt.timedelta(hours=5), "standing": "today"}
+    item = type("Item", (), {**soon, "food": "raita", "bench": hostel.puffin})
     from unittest.mock import patch
 
-    undated = type("Item", (), {"use_by": None, "food": "broth", "bench": hostel.puffin})
+    undated = type("Item", (), {"until": None, "standing": "over", "food": "broth", "bench": hostel.puffin})
     with patch("bulwark.diary.selectors.kept_now", return_value=[item, undated]):
         text = today(hostel)
     assert "eat or bin: Puffin" in text
-    assert "no date can be worked out: look at its label and its log (Puffin)" in text
+    assert "over: throw it away (Puffin)" in text
 
 
 def test_the_week_shows_what_each_lesson_practises_and_what_none_does(hostel: Hostel) -> None:

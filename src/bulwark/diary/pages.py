@@ -141,8 +141,8 @@ def _by_the_clock(
         why = wording.timer_left(timer.bench.name, timer.bench.lesson.title)
         rows.append({"at": timer.at, "says": capital(timer.name), "why": why, "kind": "timer", "timer": timer})
     for item in selectors.kept_now(benches, now):
-        why = wording.eat_or_bin(item.bench.name) if item.use_by else wording.no_date(item.bench.name)
-        rows.append({"at": item.use_by or now, "says": capital(item.food), "why": why, "kind": "food"})
+        why = (wording.over if item.standing == "over" else wording.eat_or_bin)(item.bench.name)
+        rows.append({"at": item.until or now, "says": capital(item.food), "why": why, "kind": "food"})
     for row in rows:
         at = timezone.localtime(row["at"])
         row |= {"late": at < now and row["kind"] != "lesson", "today": at.date() == now.date(), "at": at}

@@ -16,7 +16,7 @@ from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.pack.selectors import Pack, Reminder
 from bulwark.people.actors import Actor
-from bulwark.shelf.selectors import ShelfItem, shelf_items
+from bulwark.shelf.stock import Item, items_at
 from foodsafety.foods import food_kind
 from foodsafety.lesson import State, step_clocks
 from foodsafety.planning import asked_of, planning_figures
@@ -86,11 +86,10 @@ def timers_left(benches: Iterable[Bench]) -> list[LateTimer]:
     return sorted(rows, key=lambda row: row.at)
 
 
-def kept_now(benches: Iterable[Bench], now: dt.datetime) -> list[ShelfItem]:
-    """Food of the last lessons on the shelf: what has no date first, then what is first to use."""
-    rows = [item for bench in benches for item in shelf_items(bench) if not item.discard]
-    soon = [item for item in rows if item.use_by is None or item.use_by < now + AHEAD]
-    return sorted(soon, key=lambda item: item.use_by or dt.datetime.min.replace(tzinfo=dt.UTC))
+def kept_now(benches: Iterable[Bench], now: dt.datetime) -> list[Item]:
+    """Food of the last lessons on the shelf that is over or soon will be: what may not be kept at all first."""
+    rows = items_at(benches, now)
+    return [item for item in rows if item.until is None or item.until < now + AHEAD]
 
 
 def practised(lesson: Lesson) -> tuple[str, ...]:

@@ -71,9 +71,9 @@ def things(n: int, before: str) -> str:
     return _("%(things)s to do") % {"things": name}
 
 
-def no_date(where: str) -> str:
-    """Food on the shelf of which nobody can say until when."""
-    return _("no date can be worked out: look at its label and its log (%(where)s)") % {"where": where}
+def over(bench: str) -> str:
+    """Food on the shelf that may not be eaten any more, or never might be kept."""
+    return _("over: throw it away (%(bench)s)") % {"bench": bench}
 
 
 def timer_left(bench: str, lesson: str) -> str:

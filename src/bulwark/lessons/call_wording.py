@@ -99,6 +99,8 @@ def _noted_texts(finding: Finding) -> dict[str, str]:
         "bare-hands-on-ready-to-eat": _("%(who)s: bare hands on the %(food)s, this kitchen wears gloves")
         % {"who": finding.path[0] if finding.path else "", "food": finding.food},
         "seen-wrong": _("%(who)s: %(what)s") % {"who": who, "what": seen_wrong().get(str(evidence.get("what")), "")},
+        "no-such-part": _("%(food)s: there is not so much of it, or it is gone already")
+        % {"food": capital(finding.food)},
         "begun-already": _("%(food)s was to be left out and had been begun: it stays")
         % {"food": capital(finding.food)},
         "shared-kit-soiled": _("%(soil)s on the shared %(tool)s, from %(bench)s: wash it before you use it")

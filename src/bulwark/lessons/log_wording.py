@@ -11,6 +11,7 @@ from bulwark.presentation.phrases import (
     capital,
     cook_text,
     degrees,
+    duration,
     listed,
     minutes,
     soil_name,
@@ -120,7 +121,8 @@ def _step_sentence(step: str, by: list[str], titles: Mapping[str, str]) -> str:
 
 def entry_sentence(kind: str, data: Mapping[str, Any], titles: Mapping[str, str], unit: str) -> str:
     """One entry of the log in words."""
-    texts = {**_of_people(data, titles), **_of_readings(data, unit), **_of_food(data, titles), **_of_others(data)}
+    food = {**_of_food(data, titles), **_of_parts(data)}
+    texts = {**_of_people(data, titles), **_of_readings(data, unit), **food, **_of_others(data)}
     return texts[kind]() if kind in texts else kind
 
 
@@ -170,6 +172,52 @@ def _of_people(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, 
         "called": lambda: _("The bench called the educator"),
         "answered": lambda: _("The educator answered"),
         "voided": lambda: _("An earlier entry was voided: %(r)s") % {"r": data.get("reason")},
+    }
+
+
+def _of_parts(data: Mapping[str, Any]) -> dict[str, Callable[[], str]]:
+    """What became of food that is kept, part by part."""
+    told = {"food": capital(str(data.get("food", ""))), "part": data.get("part", "1"), "n": data.get("portions")}
+    told["store"] = data.get("store") or part_places().get(str(data.get("place")), "")
+    ends = {name: text.lower() for name, text in part_ends().items()}
+    return {
+        "part_counted": lambda: _("%(food)s, part %(part)s: %(n)s portions") % told,
+        "part_moved": lambda: (
+            _("%(food)s, part %(part)s: now %(place)s %(store)s")
+            % {**told, "place": part_places().get(str(data.get("place")), ""), "store": data.get("store") or ""}
+        ).strip(),
+        "part_split": lambda: _("%(food)s: %(n)s portions of part %(part)s on their own") % told,
+        "part_gone": lambda: (
+            _("%(food)s, part %(part)s, %(n)s: %(how)s")
+            % {**told, "n": told["n"] or _("all of it"), "how": ends.get(str(data.get("how")), "")}
+        ),
+        "part_reheated": lambda: (
+            _("%(food)s, part %(part)s: heated again, %(c)s °C") % {**told, "c": data.get("core_c")}
+        ),
+        "part_warm": lambda: (
+            (
+                _("%(food)s, part %(part)s: too warm for %(t)s")
+                if data.get("known")
+                else _("%(food)s, part %(part)s: for %(t)s nobody knows how warm")
+            )
+            % {**told, "t": duration(float(data.get("warm_s") or 0))}
+        ),
+        "part_shortened": lambda: _("%(food)s, part %(part)s: to be used earlier") % told,
+    }
+
+
+def part_places() -> dict[str, str]:
+    """Where a part can be."""
+    return {"fridge": _("in the fridge"), "freezer": _("in the freezer"), "out": _("out on the bench")}
+
+
+def part_ends() -> dict[str, str]:
+    """What can become of a part."""
+    return {
+        "eaten": _("Eaten"),
+        "used": _("Used in a lesson"),
+        "sent_home": _("Taken home"),
+        "discarded": _("Thrown away"),
     }
 
 

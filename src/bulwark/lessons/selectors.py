@@ -66,6 +66,21 @@ def benches_for(actor: Actor) -> QuerySet[Bench]:
     return rows.none()
 
 
+def _lately(actor: Actor, since: dt.datetime) -> QuerySet[Bench]:
+    rows = benches_for(actor).filter(lesson__rehearsal=False, lesson__opened_at__gte=since)
+    return rows.order_by("-lesson__opened_at", "position")
+
+
+def benches_that_keep(actor: Actor, *, since: dt.datetime) -> QuerySet[Bench]:
+    """Benches of real lessons begun since then that have put something away."""
+    return _lately(actor, since).filter(pk__in=Event.objects.filter(kind="stored").values("bench"))
+
+
+def benches_that_cooked(actor: Actor, *, since: dt.datetime) -> QuerySet[Bench]:
+    """Benches of real lessons begun since then."""
+    return _lately(actor, since)
+
+
 _opened: dict[int, Bench] = {}
 
 

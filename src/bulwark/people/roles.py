@@ -57,6 +57,8 @@ _LESSON = frozenset(
         "hand_over",
         "lesson_hold",
         "lesson_shared",
+        "shelf_act",
+        "shelf_failure",
     }
     | {"workbench_tool", "log_live", "lesson_did"}
 )

@@ -79,6 +79,7 @@ SENTENCES: Mapping[str, Text] = {
     "too_many_pins": _l("At most %(most)s bricks can be put by hand: let some go first."),
     "no_split_in_time": _l("No split was found in the time there is. Try again, or take a rule away."),
     "not_your_bench": _l("You do not look on at this bench any more."),
+    "no_such_part": _l("There is no part %(part)s of it."),
     "no_plan": _l("No plan was found from what is done so far. Look at the bench itself."),
     "too_many_stand_ins": _l("A lesson is handed over %(most)s times at most."),
     "too_many_assistants": _l("At most %(most)s assistants are let in to one lesson."),

@@ -36,3 +36,49 @@ class BroughtForm(SaidForm):
         if made_at > self.eaten_at:
             raise forms.ValidationError(_("It is made after it would be eaten."))
         return made_at
+
+
+class PartForm(SaidForm):
+    """One thing that is done with a part of a kept food."""
+
+    DOS = ("count", "move", "split", "take", "heat", "warm", "shorten")
+
+    key = forms.CharField(max_length=160)
+    do = forms.ChoiceField(choices=[(name, name) for name in DOS])
+    place = forms.CharField(max_length=10, required=False)
+    store = forms.CharField(max_length=40, required=False)
+    how = forms.CharField(max_length=12, required=False)
+    portions = forms.IntegerField(required=False, min_value=1, max_value=500)
+    value = forms.FloatField(required=False)
+    unit = forms.ChoiceField(required=False, choices=[("C", "C"), ("F", "F")])
+    hours = forms.FloatField(required=False, min_value=0, max_value=9600)
+    known = forms.BooleanField(required=False)
+    until = WhenField(required=False)
+
+    def entry(self, part: str, food: str) -> tuple[str, dict[str, Any]]:
+        """The kind of entry, and its fields."""
+        data, base = self.cleaned_data, {"food": food, "part": part}
+        kinds: dict[str, tuple[str, dict[str, Any]]] = {
+            "count": ("part_counted", {"portions": data["portions"], "store": data["store"]}),
+            "move": ("part_moved", {"place": data["place"], "store": data["store"]}),
+            "split": ("part_split", {"portions": data["portions"]}),
+            "take": ("part_gone", {"how": data["how"], "portions": data["portions"]}),
+            "heat": ("part_reheated", {"core_c": _celsius(data["value"], data["unit"])}),
+            "warm": ("part_warm", {"warm_s": (data["hours"] or 0) * 3600, "known": data["known"]}),
+            "shorten": ("part_shortened", {"until_s": data["until"].timestamp() if data["until"] else None}),
+        }
+        kind, fields = kinds[data["do"]]
+        return kind, {**base, **fields}
+
+
+def _celsius(value: float | None, unit: str) -> float | None:
+    return value if value is None or unit != "F" else (value - 32) * 5 / 9
+
+
+class FailureForm(SaidForm):
+    """A store that was too warm for so many hours, or of which nobody knows."""
+
+    place = forms.ChoiceField(choices=[(name, name) for name in ("fridge", "freezer")])
+    store = forms.CharField(max_length=40, required=False)
+    hours = forms.FloatField(min_value=0, max_value=240)
+    known = forms.BooleanField(required=False)

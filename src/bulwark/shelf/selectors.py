@@ -64,12 +64,13 @@ def _not_for(lesson: Any, state: State, food: str) -> tuple[care.NotForLine, ...
 
 
 def shelf_item(bench: Any, food: str) -> ShelfItem | None:
-    """What is kept of a food from a bench, or None."""
+    """What is kept of a food from a bench, as its first part stands now, or None."""
     state, _ = lessons.bench_state(bench)
     # A label that was printed before the food had its name still leads here.
     food = state.plan.known.get(food, food)
-    kept = kept_food(state, food, timezone.get_current_timezone())
-    away = state.food(food).kept
+    away = next((row for row in state.food(food).parts.values() if row.ended is None), None)
+    now_s = timezone.now().timestamp()
+    kept = kept_food(state, food, timezone.get_current_timezone(), part=away, now_s=now_s) if away else None
     if kept is None or away is None:
         return None
     return ShelfItem(
@@ -78,14 +79,14 @@ def shelf_item(bench: Any, food: str) -> ShelfItem | None:
         place=away.place,
         made_at=kept.made_at,
         stored_at=kept.stored_at,
-        out_s=away.out_s,
+        out_s=away.out_until(now_s),
         use_by=kept.until,
         discard=kept.throw_away,
-        **_words(bench.lesson, state, kept),
+        **label_words(bench.lesson, state, kept),
     )
 
 
-def _words(lesson: Any, state: State, kept: KeptFood) -> dict[str, Any]:
+def label_words(lesson: Any, state: State, kept: KeptFood) -> dict[str, Any]:
     """What a label says of a food besides its dates."""
     return {
         "kept_as": tuple(wording.category(name) for name in storage_categories(state, kept.food)),

@@ -1,20 +1,25 @@
-"""Labels for what is kept."""
+"""What is kept: shelves, labels, notes for home; and what is brought."""
 
 from typing import Any
+from urllib.parse import urlencode
 
+from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
+from django.utils import timezone
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bulwark.bench.selectors import joined_bench
 from bulwark.lessons import selectors as lessons
+from bulwark.lessons.services import LessonError
+from bulwark.lessons.wording import lesson_refusal
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation.errors import NOT_TAKEN, why_not_taken
 from bulwark.presentation.qr import qr_svg, tablet_address
-from bulwark.shelf import selectors, services, wording
-from bulwark.shelf.forms import BroughtForm
+from bulwark.shelf import pages, selectors, services, stock, wording
+from bulwark.shelf.forms import BroughtForm, FailureForm, PartForm
 
 
 def _label(request: ActorRequest, bench: Any, food: str, back: str) -> HttpResponse:
@@ -52,6 +57,63 @@ def bench_label(request: ActorRequest, food: str) -> HttpResponse:
     if bench is None:
         raise Http404
     return _label(request, bench, food, reverse("bench"))
+
+
+@login_required
+@require_GET
+def shelf(request: ActorRequest) -> HttpResponse:
+    """What is kept, store by store, and what is first to use; one item is open, or something is looked for."""
+    key, word = request.GET.get("item", "")[:160], request.GET.get("q", "")[:60]
+    return render(request, "shelf/shelf.html", pages.shelf_page(request.actor, key=key, word=word))
+
+
+@login_required
+@require_POST
+def shelf_act(request: ActorRequest) -> HttpResponse:
+    """One thing that is done with a part: moved, split, taken, heated again, thrown away."""
+    form = PartForm(request.POST)
+    found = stock.found_item(request.actor, request.POST.get("key", "")[:160], timezone.now())
+    if not form.is_valid() or found is None:
+        messages.error(request, wording.no_such_item() if found is None else " ".join(form.first_errors().values()))
+        return redirect("shelf")
+    kind, data = form.entry(found.part, found.food)
+    try:
+        services.enter(item=found, by=request.actor, kind=kind, data=data)
+    except NOT_TAKEN as wrong:
+        messages.error(request, why_not_taken(wrong))
+    except LessonError as wrong:
+        messages.error(request, lesson_refusal(wrong.code))
+    left = stock.found_item(request.actor, found.key, timezone.now())
+    return redirect(f"{reverse('shelf')}?{urlencode({'item': found.key})}" if left else reverse("shelf"))
+
+
+@login_required
+@require_http_methods(["GET", "POST"])
+def shelf_failure(request: ActorRequest) -> HttpResponse:
+    """A store was too warm: what that means for each thing in it, first to be seen, then entered for all."""
+    form = FailureForm(request.POST if request.method == "POST" else request.GET)
+    if not form.is_valid():
+        messages.error(request, " ".join(form.first_errors().values()))
+        return redirect("shelf")
+    asked = form.cleaned_data
+    if request.method == "POST":
+        items = stock.in_store(request.actor, asked["place"], asked["store"])
+        warm_s = asked["hours"] * 3600
+        count = services.store_failed(items=items, by=request.actor, warm_s=warm_s, known=asked["known"])
+        messages.success(request, wording.store_entered(count))
+        return redirect("shelf")
+    page = pages.failure_page(request.actor, asked["place"], asked["store"], asked["hours"], known=asked["known"])
+    return render(request, "shelf/failure.html", page)
+
+
+@login_required
+@require_GET
+def shelf_note(request: ActorRequest) -> HttpResponse:
+    """What goes home with a part: what it is, until when, how it is kept and heated. No child's name."""
+    item = stock.found_item(request.actor, request.GET.get("item", "")[:160], timezone.now())
+    if item is None:
+        raise Http404
+    return render(request, "shelf/note.html", pages.note_page(item))
 
 
 def _lesson(request: ActorRequest, lesson_id: int) -> Any:

@@ -8,6 +8,7 @@ from django.utils.translation import gettext as _
 
 from bulwark.presentation.phrases import (
     duration,
+    listed,
 )
 from foodsafety.quantities import Temperature
 
@@ -88,6 +89,46 @@ def storage_reason(rule: str, low: float | None, high: float | None, unit: str, 
         "not-for-fridge": _("Not kept in a fridge"),
         "verify-locally": _("This figure varies between editions: verify locally"),
         "frozen-time-pauses": _("Freezing paused the fridge clock; it did not reset it"),
+        "reheated-once": _("It was heated again: eaten now, never kept, never heated a third time"),
+        "history-has-a-hole": _("For %(t)s nobody knows how warm it was: it is held against it")
+        % {"t": duration(low or 0)},
+        "shortened-by-hand": _("Somebody has set an earlier date"),
         "no-refreezing": _("Thawed food is not frozen again"),
     }
     return texts.get(rule, rule)
+
+
+def standing(name: str) -> str:
+    """How a part stands, as its ticket says it."""
+    return {
+        "over": _("over: throw away"),
+        "today": _("today"),
+        "hole": _("history has a hole"),
+        "first": _("use first"),
+        "good": _("good"),
+    }[name]
+
+
+def store_names() -> dict[str, str]:
+    """Stores that nobody has named."""
+    return {"fridge": _("Fridge"), "freezer": _("Freezer"), "out": _("Out on the bench")}
+
+
+def headline(over: list[str], today: list[str]) -> str:
+    """What has to be done at a shelf now, in one breath."""
+    parts = []
+    if today:
+        parts.append(_("Use today: %(food)s.") % {"food": listed(today[:3])})
+    if over:
+        parts.append(_("Throw away: %(food)s.") % {"food": listed(over[:3])})
+    return " ".join(parts) or _("Nothing has to be used or thrown away today.")
+
+
+def no_such_item() -> str:
+    """An item that is gone, or was never here."""
+    return _("That is not on the shelf any more. Look again: somebody may have moved, split or thrown it away.")
+
+
+def store_entered(count: int) -> str:
+    """That a store was too warm is in the log of all that stood in it."""
+    return _("Entered for %(n)s parts. What is over now stands at the front of the shelf.") % {"n": count}

@@ -14,12 +14,13 @@ from foodsafety.lesson.entries.catching_up import ADVICE
 from foodsafety.lesson.entries.kit import CLEANING
 from foodsafety.lesson.entries.pausing import WHY_PAUSED
 from foodsafety.lesson.entries.people import TOUCHED, WHY_WENT
+from foodsafety.lesson.entries.shelf import PART_ENDS, PART_PLACES
 from foodsafety.lesson.entries.steps import begun_s, left_s
 from foodsafety.lesson.entries.watching import SEEN, WATCHED
 from foodsafety.lesson.entry import TAKES_BACK, AtBench, Entry, Event, voided
 from foodsafety.lesson.evidence import Brick, bricks
 from foodsafety.lesson.folding import advance, fold, fold_on
-from foodsafety.lesson.food_state import FoodState, Gone, Kept, Proof
+from foodsafety.lesson.food_state import FoodState, Gone, Kept, Part, Proof
 from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, storage_categories, would_keep
 from foodsafety.lesson.late import Late, gone_s, has_begun, late_at, reached
 from foodsafety.lesson.leaving import Side, may_leave_out
@@ -53,6 +54,8 @@ __all__ = [
     "CREWS",
     "ENTRIES",
     "FRIDGE",
+    "PART_ENDS",
+    "PART_PLACES",
     "PHASES",
     "PLANTED",
     "READY_CHECKS",
@@ -85,6 +88,7 @@ __all__ = [
     "Names",
     "Noted",
     "Owed",
+    "Part",
     "Pause",
     "PersonState",
     "Phase",

@@ -37,6 +37,56 @@ class Kept:
     out_s: float
 
 
+PartPlace = Literal["fridge", "freezer", "out"]
+PartEnd = Literal["eaten", "discarded", "sent_home", "used"]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Part:
+    """Some portions of a food that is kept: all of it at first, or what was split off. ``portions``: how many, None
+    where nobody has counted. ``since_s``: in its ``place`` since then. ``out_s``: out of temperature control so far,
+    over all trips that have ended; one goes on while it is out. ``frozen_s``, ``thawed_s``: first into the freezer,
+    first out of it. ``reheated_s``: heated again, and ``hot``: shown to be hot enough. ``hole_s``: for so long nobody
+    knows where it was, or how warm. ``until_s``: a date that a person has set, and that is never later than its own.
+    ``ended``: how it ended."""
+
+    place: PartPlace
+    since_s: float
+    portions: int | None = None
+    store: str = ""
+    out_s: float = 0.0
+    frozen_s: float | None = None
+    thawed_s: float | None = None
+    reheated_s: float | None = None
+    hot: bool = False
+    hole_s: float = 0.0
+    until_s: float | None = None
+    ended: PartEnd | None = None
+    ended_s: float | None = None
+
+    def out_until(self, at_s: float) -> float:
+        """Seconds out of temperature control up to a moment."""
+        return self.out_s + (max(0.0, at_s - self.since_s) if self.place == "out" else 0.0)
+
+    def moved(self, at_s: float, place: PartPlace, store: str) -> Part:
+        """In another place. Out of the freezer is thawed, wherever it goes; time out is never given back."""
+        first_frozen = at_s if place == "freezer" and self.frozen_s is None else self.frozen_s
+        thaws = self.place == "freezer" and place != "freezer" and self.thawed_s is None
+        return changed(
+            self,
+            place=place,
+            store=store,
+            since_s=at_s,
+            out_s=self.out_until(at_s),
+            frozen_s=first_frozen,
+            thawed_s=at_s if thaws else self.thawed_s,
+        )
+
+    def end(self, at_s: float, how: PartEnd) -> Part:
+        """Gone: nothing more becomes of it."""
+        return changed(self, out_s=self.out_until(at_s), since_s=at_s, ended=how, ended_s=at_s)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Gone:
     """Food eaten or thrown away, or left out of the meal before anything of it was begun."""
@@ -58,6 +108,7 @@ class FoodState:
     ``off_heat_s`` when somebody said it came off, ``handled_s`` when it was last handled. ``clock`` runs
     while it is out of temperature control, ``raw`` is the time it spent out before it went on the heat:
     held against it until it is shown to be cooked. ``rest_over_s`` is when its rest will be over.
+    ``parts``: what is kept of it, part by part.
     ``reheating``: it was ready, is being heated again, and must be shown hot. ``category`` is the
     storage category that a person has said, ``counted`` how many pieces of it somebody has counted.
     """
@@ -80,6 +131,7 @@ class FoodState:
     counted: int | None = None
     kept: Kept | None = None
     gone: Gone | None = None
+    parts: Mapping[str, Part] = field(default_factory=dict)
 
     def read(self, probing: Probing, rule: CookRule | None) -> FoodState:
         """With one more reading, in the order in which readings count."""
@@ -106,7 +158,9 @@ class FoodState:
     def put_away(self, at_s: float, place: Place) -> FoodState:
         """Put into the cold, with the time it had been out until then."""
         kept = Kept(at_s=at_s, place=place, out_s=self.out_s(at_s))
-        return changed(self.under_control(at_s), kept=kept)
+        frozen_s = at_s if place == "freezer" else None
+        whole = Part(place=place, since_s=at_s, out_s=kept.out_s, frozen_s=frozen_s)
+        return changed(self.under_control(at_s), kept=kept, parts={"1": whole})
 
     def out_s(self, now_s: float) -> float:
         """Seconds out of temperature control, over every trip. Cooking gives back the time spent raw,

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 import datetime as dt
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from foodsafety.contamination import Finding
 from foodsafety.lesson.breaches import SERVED_UNPROVEN
 from foodsafety.lesson.changed import changed
-from foodsafety.lesson.food_state import Place
+from foodsafety.lesson.food_state import Part, Place
 from foodsafety.lesson.proving import unproven_in
 from foodsafety.lesson.standing import clock_of, stored_too_late
 from foodsafety.lesson.state import State
-from foodsafety.shelf import StoredFood, UseBy, dish_categories, use_by
+from foodsafety.shelf import StorageReason, StoredFood, UseBy, dish_categories, use_by
 
 Against = Literal["", "breach", "never-proven", "out-too-long"]
 
@@ -101,8 +101,11 @@ def standing_why(state: State, food: str, now_s: float) -> tuple[str, ...]:
     return tuple(dict.fromkeys(why))
 
 
-def kept_food(state: State, food: str, zone: dt.tzinfo = dt.UTC) -> KeptFood | None:
-    """What a label says of a food that is put away, in a time zone; None where it is not.
+def kept_food(
+    state: State, food: str, zone: dt.tzinfo = dt.UTC, *, part: Part | None = None, now_s: float | None = None
+) -> KeptFood | None:
+    """What a label says of a food that is put away, in a time zone; None where it is not. ``part``: of this part of it,
+    as it stands at ``now_s`` [s].
 
     The strictest date of all its categories counts; one that may not be kept there decides.
     """
@@ -111,9 +114,13 @@ def kept_food(state: State, food: str, zone: dt.tzinfo = dt.UTC) -> KeptFood | N
         return None
     made_at = dt.datetime.fromtimestamp(made_s(state, food), tz=zone)
     stored = StoredFood(made_at=made_at, place=kept.place, out_s=kept.out_s, ambient_c=state.ambient_c)
+    if part is not None:
+        stored = _as_stored(part, made_at, state.ambient_c, now_s if now_s is not None else part.since_s, zone)
     dates = [use_by(name, state.plan.profile, stored) for name in storage_categories(state, food)]
     strictest = min(dates, key=lambda dated: (dated.use_by is not None, dated.use_by or made_at))
     against, finding, unproven = _against(state, food)
+    if part is not None:
+        strictest = _of_part(part, strictest, zone)
     return KeptFood(
         food=food,
         made_at=made_at,
@@ -123,6 +130,39 @@ def kept_food(state: State, food: str, zone: dt.tzinfo = dt.UTC) -> KeptFood | N
         finding=finding,
         unproven=unproven,
     )
+
+
+def _as_stored(part: Part, made_at: dt.datetime, ambient_c: float | None, now_s: float, zone: dt.tzinfo) -> StoredFood:
+    """A part as the storage rules ask for it: what is out is what goes back into the fridge, at best. No moment of it
+    is before the food was made."""
+
+    def moment(at_s: float | None) -> dt.datetime | None:
+        return None if at_s is None else max(made_at, dt.datetime.fromtimestamp(at_s, tz=zone))
+
+    return StoredFood(
+        made_at=made_at,
+        place="freezer" if part.place == "freezer" else "fridge",
+        out_s=part.out_until(now_s),
+        ambient_c=ambient_c,
+        frozen_at=moment(part.frozen_s),
+        thawed_at=moment(part.thawed_s),
+    )
+
+
+def _of_part(part: Part, found: UseBy, zone: dt.tzinfo) -> UseBy:
+    """A part's own date: heated again it is eaten now and never kept, what nobody knows is said, and a person's earlier
+    date counts."""
+    if part.reheated_s is not None:
+        return UseBy(use_by=None, why=(StorageReason(rule="reheated-once"),))
+    why = found.why
+    if part.hole_s:
+        why = (*why, StorageReason(rule="history-has-a-hole", low=part.hole_s, unit="s"))
+    if part.until_s is None or found.use_by is None:
+        return replace(found, why=why)
+    own = dt.datetime.fromtimestamp(part.until_s, tz=zone)
+    if own >= found.use_by:
+        return replace(found, why=why)
+    return UseBy(use_by=own, why=(*why, StorageReason(rule="shortened-by-hand")), by_the_hour=True)
 
 
 def would_keep(state: State, food: str, place: Place, now_s: float, zone: dt.tzinfo = dt.UTC) -> KeptFood | None:

@@ -51,6 +51,13 @@ RIGHT: dict[str, dict[str, Any]] = {
     "waste_said": {"food": FOOD, "unit": "g", "value": 240},
     "mended_by": {"food": FOOD, "learner": "AK"},
     "remade": {"food": FOOD},
+    "part_counted": {"food": FOOD, "part": "1", "portions": 8, "store": "Larder fridge"},
+    "part_moved": {"food": FOOD, "part": "1", "place": "freezer", "store": ""},
+    "part_split": {"food": FOOD, "part": "1", "portions": 3},
+    "part_gone": {"food": FOOD, "part": "1", "how": "sent_home", "portions": 2},
+    "part_reheated": {"food": FOOD, "part": "2", "core_c": 75.5},
+    "part_warm": {"food": FOOD, "part": "1", "warm_s": 3600.0, "known": True},
+    "part_shortened": {"food": FOOD, "part": "1", "until_s": 1_800_000_000.0},
     "cooked_again": {"food": FOOD},
     "waived": {"control": CONTROL, "reason": "the fridge has a display of its own"},
     "decided": {"food": FOOD, "reason": "the eggs are pasteurised"},
@@ -98,6 +105,7 @@ def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
         "shared_kit",
         "shared_fridge",
         "shared_voided",
+        *(kind for kind in RIGHT if kind.startswith("part_")),
     }
     assert not may_send("dance", front=True)
 
@@ -117,6 +125,7 @@ def test_a_right_entry_is_kept_as_it_was_sent(kind: str) -> None:
 
 
 OPTIONAL = {("core_read", "error_c"), ("step_done", "by"), ("came", "soils"), ("shared_kit", "soils")}
+OPTIONAL |= {(kind, name) for kind in RIGHT for name in ("part", "store", "known")} | {("part_gone", "portions")}
 OPTIONAL |= {("shared_kit", "sources"), ("came", "sources")}
 FREE_WORDS = ("of", "bench", "source", "reason", "event", "piece", "learner", "name")
 NEEDED = [(kind, field) for kind, data in RIGHT.items() for field in data if (kind, field) not in OPTIONAL]

@@ -13,6 +13,15 @@ from foodsafety.lesson.entries.pausing import BackSeen, HeatSaid, Paused, Resume
 from foodsafety.lesson.entries.people import Came, HandsWashed, Ready, Touched, Unwell, WashStarted, Went
 from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, Counted, FridgeRead, Observed
 from foodsafety.lesson.entries.sharing import SharedFridge, SharedKit, SharedVoided
+from foodsafety.lesson.entries.shelf import (
+    PartCounted,
+    PartGone,
+    PartMoved,
+    PartReheated,
+    PartShortened,
+    PartSplit,
+    PartWarm,
+)
 from foodsafety.lesson.entries.steps import CookedAgain, LeftOut, OffHeat, OnHeat, StepDone
 from foodsafety.lesson.entries.timers import TimerAnswered, TimerNudged, TimerSet
 from foodsafety.lesson.entries.watching import TakenBack, Watched
@@ -47,6 +56,13 @@ _CLASSES: tuple[type[Entry], ...] = (
     Remade,
     WasteSaid,
     MendedBy,
+    PartCounted,
+    PartMoved,
+    PartSplit,
+    PartGone,
+    PartReheated,
+    PartWarm,
+    PartShortened,
     CookedAgain,
     TimerSet,
     TimerNudged,

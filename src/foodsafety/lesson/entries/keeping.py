@@ -98,7 +98,8 @@ class GoneAway(Entry):
             return state, ()
         gone = Gone(at_s=at_s, how=self.how)
         eaten = eating(state, self.food) if self.how == "eaten" else ()
-        state = state.with_food(self.food, changed(held.under_control(at_s), gone=gone, kept=None))
+        parts = {name: row if row.ended else row.end(at_s, self.how) for name, row in held.parts.items()}
+        state = state.with_food(self.food, changed(held.under_control(at_s), gone=gone, kept=None, parts=parts))
         if self.how == "discarded":
             return mend(throw_away(state, self.food, at_s, "discarded"), self.food, at_s, "discarded"), ()
         return record(state, eaten, at_s), eaten

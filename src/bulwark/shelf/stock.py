@@ -1,0 +1,186 @@
+"""What stands on the shelves of an organisation: every part of every food that a bench has put away, by its log."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from django.utils import timezone
+
+from bulwark.lessons import selectors as lessons
+from bulwark.lessons.selectors import Bench, benches_that_keep
+from bulwark.people.actors import Actor
+from bulwark.presentation import care
+from bulwark.presentation.phrases import cook_text
+from bulwark.shelf.selectors import label_words
+from foodsafety.foods import is_raw
+from foodsafety.lesson import Event, Part, State, advance, kept_food
+
+Standing = Literal["over", "today", "hole", "first", "good"]
+# What is over so soon is used first.
+FIRST = dt.timedelta(days=2)
+# What was put away so long ago is not looked for: no freezer life is longer.
+LOOK_BACK = dt.timedelta(days=400)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Item:
+    """A part of a kept food on a shelf. ``standing``: over (thrown away, whatever it looks like), today (its time ends
+    today), hole (for some time nobody knows how warm it was), first (used before the others), good."""
+
+    bench: Bench
+    food: str
+    part: str
+    row: Part
+    raw: bool
+    standing: Standing
+    until: dt.datetime | None
+    by_the_hour: bool
+    made_at: dt.datetime
+    kept_as: tuple[str, ...]
+    why: tuple[str, ...]
+    contains: tuple[str, ...]
+    not_for: tuple[care.NotForLine, ...]
+    breach: str
+
+    @property
+    def key(self) -> str:
+        """What it is called in an address."""
+        return f"{self.bench.pk}-{self.part}-{self.food}"
+
+    @property
+    def store(self) -> str:
+        """The store that somebody has named, or nothing."""
+        return self.row.store
+
+
+def items_of(actor: Actor, now: dt.datetime | None = None) -> list[Item]:
+    """Everything that is kept and not gone, the first to use first."""
+    now = now or timezone.now()
+    benches = list(benches_that_keep(actor, since=now - LOOK_BACK))
+    lessons.read_logs(benches)
+    return items_at(benches, now)
+
+
+def items_at(benches: Iterable[Bench], now: dt.datetime) -> list[Item]:
+    """What these benches have put away and is not gone, the first to use first."""
+    return sorted(_items(benches, now), key=_order)
+
+
+def _order(item: Item) -> tuple[bool, float, str]:
+    """What is over, or has no date, first."""
+    return item.until is not None, item.until.timestamp() if item.until else 0.0, item.food
+
+
+def _items(benches: Iterable[Bench], now: dt.datetime) -> Iterator[Item]:
+    for bench in benches:
+        state, _ = lessons.bench_state(bench)
+        for food in state.kept:
+            for name, row in state.food(food).parts.items():
+                if row.ended is None and (item := item_of(bench, state, food, name, now)):
+                    yield item
+
+
+def item_of(bench: Bench, state: State, food: str, part: str, now: dt.datetime) -> Item | None:
+    """One part as it stands; None where there is none."""
+    row, zone = state.food(food).parts.get(part), timezone.get_current_timezone()
+    found = kept_food(state, food, zone, part=row, now_s=now.timestamp()) if row and row.ended is None else None
+    if row is None or found is None:
+        return None
+    return Item(
+        bench=bench,
+        food=food,
+        part=part,
+        row=row,
+        raw=_is_raw(state, food),
+        standing=_standing(row, found.until, now),
+        until=found.until,
+        by_the_hour=found.use_by.by_the_hour,
+        made_at=found.made_at,
+        **label_words(bench.lesson, state, found),
+    )
+
+
+def _is_raw(state: State, food: str) -> bool:
+    """Raw food of animals that has not been shown to be cooked: it stands below everything else."""
+    held = state.food(food)
+    raw = any(is_raw(soil) for name in state.plan.process.ingredients_of(food) for soil in _soils(state, name))
+    return raw and held.proof is None and not any(state.food(n).proof for n in state.plan.behind(food))
+
+
+def _soils(state: State, name: str) -> frozenset[str]:
+    return frozenset(state.plan.process.foods[name].soils)
+
+
+def _standing(row: Part, until: dt.datetime | None, now: dt.datetime) -> Standing:
+    if until is None or until <= now:
+        return "over"
+    if row.hole_s:
+        return "hole"
+    if timezone.localtime(until).date() <= timezone.localtime(now).date():
+        return "today"
+    return "first" if until <= now + FIRST else "good"
+
+
+def found_item(actor: Actor, key: str, now: dt.datetime) -> Item | None:
+    """An item by its key; None for what is none of theirs."""
+    pk, _, rest = key.partition("-")
+    part, _, food = rest.partition("-")
+    if not pk.isdecimal() or len(pk) > 9:
+        return None
+    bench = lessons.benches_for(actor).filter(pk=int(pk)).first()
+    if bench is None:
+        return None
+    state, _seq = lessons.bench_state(bench)
+    return item_of(bench, state, state.plan.known.get(food, food), part, now)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Trace:
+    """Where a food went: a bench that used it, who was at it, and what it made of it and keeps, or what became of
+    it."""
+
+    bench: Bench
+    used: tuple[str, ...]
+    learners: tuple[str, ...]
+    parts: tuple[tuple[str, str, Part], ...]
+
+
+def traced(actor: Actor, word: str) -> list[Trace]:
+    """Every bench that used a food or made one of that name, the latest first; for a recall. Nothing is left out that
+    was eaten or thrown away."""
+    word, found = word.strip().casefold(), list[Trace]()
+    rows = list(lessons.benches_that_cooked(actor, since=timezone.now() - LOOK_BACK)) if word else []
+    lessons.read_logs(rows)
+    for bench in rows:
+        state, _ = lessons.bench_state(bench)
+        process = state.plan.process
+        used = tuple(name for name in (*process.foods, *process.made) if word in name.casefold())
+        if not used:
+            continue
+        inside = {n for n in (*process.foods, *process.made) if set(used) & {n, *state.plan.behind(n)}}
+        names = sorted((food, name) for food in inside for name in state.food(food).parts)
+        parts = tuple((food, name, state.food(food).parts[name]) for food, name in names)
+        found.append(Trace(bench=bench, used=used, learners=state.learners, parts=parts))
+    return found
+
+
+def in_store(actor: Actor, place: str, store: str) -> list[Item]:
+    """What stands in one store."""
+    return [item for item in items_of(actor) if (item.row.place, item.store) == (place, store)]
+
+
+def if_warm(item: Item, warm_s: float, *, known: bool, now: dt.datetime) -> Item | None:
+    """How a part would stand had it been too warm for so long [s]."""
+    state, _ = lessons.bench_state(item.bench)
+    data = {"food": item.food, "part": item.part, "warm_s": warm_s, "known": known}
+    event = Event(id="if", kind="part_warm", at_s=now.timestamp(), data=data)
+    return item_of(item.bench, advance(state, event)[0], item.food, item.part, now)
+
+
+def reheat_limit(item: Item) -> str:
+    """To what a part is heated again, in the unit of its lesson's rules."""
+    profile = lessons.profile_of(item.bench.lesson)
+    return cook_text(profile.cook["reheat"], profile.unit)

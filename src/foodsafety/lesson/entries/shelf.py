@@ -1,0 +1,240 @@
+"""Entries about food that is kept, part by part, after its lesson too: counted, moved, split, heated again, warm while
+nobody looked, gone. What nobody knows is held against it, and nothing makes it keep longer."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any, ClassVar, Self, cast
+
+from foodsafety.contamination import Finding
+from foodsafety.lesson.changed import changed
+from foodsafety.lesson.entry import AtBench, Entry, a_food, a_temperature_c, one_of
+from foodsafety.lesson.food_state import FoodState, Gone, Part, PartEnd, PartPlace
+from foodsafety.lesson.state import Move, State
+from foodsafety.quantities import CoreError, finite
+
+_PART = re.compile(r"[1-9][0-9]{0,2}")
+MOST_PORTIONS = 500
+PART_PLACES: tuple[PartPlace, ...] = ("fridge", "freezer", "out")
+PART_ENDS: tuple[PartEnd, ...] = ("eaten", "discarded", "sent_home", "used")
+_LONGEST_S = 400 * 86_400.0
+_LONGEST_NAME = 40
+
+
+def _part(data: Mapping[str, Any]) -> str:
+    part = data.get("part", "1")
+    if not isinstance(part, str) or not _PART.fullmatch(part):
+        raise CoreError("part", "no_such_part", part=str(part)[:20])
+    return part
+
+
+def _portions(data: Mapping[str, Any]) -> int:
+    value = finite(data.get("portions"), "portions", low=1, high=MOST_PORTIONS)
+    if value != int(value):
+        raise CoreError("portions", "not_whole", value=value)
+    return int(value)
+
+
+def _store(data: Mapping[str, Any]) -> str:
+    """Which fridge or freezer, by its name; nothing where there is one."""
+    name = data.get("store") or ""
+    if not isinstance(name, str) or len(name) > _LONGEST_NAME or not name.isprintable():
+        raise CoreError("store", "too_long", count=len(str(name)), most=_LONGEST_NAME)
+    return " ".join(name.split())
+
+
+def _missing(food: str) -> tuple[Finding, ...]:
+    return (Finding(rule="no-such-part", step="", food=food),)
+
+
+def with_part(state: State, food: str, part: str, row: Part) -> State:
+    """The state with one part of a kept food changed. Once all of it is gone, so is the food: thrown away where all of
+    it was, else eaten."""
+    held = state.food(food)
+    parts = {**held.parts, part: row}
+    if all(one.ended for one in parts.values()):
+        at_s = max(one.ended_s or 0.0 for one in parts.values())
+        how = "discarded" if all(one.ended == "discarded" for one in parts.values()) else "eaten"
+        return state.with_food(food, _with_parts(held, parts, Gone(at_s=at_s, how=how)))  # type: ignore[arg-type]
+    return state.with_food(food, _with_parts(held, parts, None))
+
+
+def _with_parts(held: FoodState, parts: Mapping[str, Part], gone: Gone | None) -> FoodState:
+    return changed(held, parts=parts) if gone is None else changed(held, parts=parts, gone=gone, kept=None)
+
+
+def _open_part(state: State, food: str, part: str) -> Part | None:
+    found = state.food(food).parts.get(part)
+    return None if found is None or found.ended else found
+
+
+@dataclass(frozen=True, slots=True)
+class PartCounted(Entry):
+    """How many portions a part is, and in which store it stands."""
+
+    front_only: ClassVar[bool] = True
+    kind: ClassVar[str] = "part_counted"
+    food: str
+    part: str
+    portions: int
+    store: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench), _part(data), _portions(data), _store(data))
+
+    def move(self, state: State, at_s: float) -> Move:
+        row = _open_part(state, self.food, self.part)
+        if row is None:
+            return state, _missing(self.food)
+        row = changed(row, portions=self.portions, store=self.store or row.store)
+        return with_part(state, self.food, self.part, row), ()
+
+
+@dataclass(frozen=True, slots=True)
+class PartMoved(Entry):
+    """A part goes elsewhere: out of the freezer it thaws, on the bench its clock runs."""
+
+    front_only: ClassVar[bool] = True
+    kind: ClassVar[str] = "part_moved"
+    food: str
+    part: str
+    place: PartPlace
+    store: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        place = cast(PartPlace, one_of(data, "place", PART_PLACES))
+        return cls(a_food(data, bench), _part(data), place, _store(data))
+
+    def move(self, state: State, at_s: float) -> Move:
+        row = _open_part(state, self.food, self.part)
+        if row is None:
+            return state, _missing(self.food)
+        return with_part(state, self.food, self.part, row.moved(at_s, self.place, self.store)), ()
+
+
+@dataclass(frozen=True, slots=True)
+class PartSplit(Entry):
+    """Some portions become a part of their own, with all that happened to them until then."""
+
+    front_only: ClassVar[bool] = True
+    kind: ClassVar[str] = "part_split"
+    food: str
+    part: str
+    portions: int
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench), _part(data), _portions(data))
+
+    def move(self, state: State, at_s: float) -> Move:
+        row = _open_part(state, self.food, self.part)
+        if row is None or (row.portions is not None and row.portions <= self.portions):
+            return state, _missing(self.food)
+        left = None if row.portions is None else row.portions - self.portions
+        new = str(max(int(name) for name in state.food(self.food).parts) + 1)
+        state = with_part(state, self.food, self.part, changed(row, portions=left))
+        return with_part(state, self.food, new, changed(row, portions=self.portions)), ()
+
+
+@dataclass(frozen=True, slots=True)
+class PartGone(Entry):
+    """A part, or some portions of it, is eaten, thrown away, sent home, or used in another lesson."""
+
+    front_only: ClassVar[bool] = True
+    kind: ClassVar[str] = "part_gone"
+    food: str
+    part: str
+    how: PartEnd
+    portions: int | None = None
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        how = cast(PartEnd, one_of(data, "how", PART_ENDS))
+        portions = None if data.get("portions") in (None, "") else _portions(data)
+        return cls(a_food(data, bench), _part(data), how, portions)
+
+    def move(self, state: State, at_s: float) -> Move:
+        row = _open_part(state, self.food, self.part)
+        if row is None:
+            return state, _missing(self.food)
+        if self.portions is not None and row.portions is not None and self.portions > row.portions:
+            return state, _missing(self.food)
+        if self.portions is not None and row.portions is not None and self.portions < row.portions:
+            row = changed(row, portions=row.portions - self.portions)
+            return with_part(state, self.food, self.part, row), ()
+        return with_part(state, self.food, self.part, row.end(at_s, self.how)), ()
+
+
+@dataclass(frozen=True, slots=True)
+class PartReheated(Entry):
+    """A part was heated again and read [C]: it is eaten now, and never goes back."""
+
+    front_only: ClassVar[bool] = True
+    kind: ClassVar[str] = "part_reheated"
+    food: str
+    part: str
+    core_c: float
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench), _part(data), a_temperature_c(data))
+
+    def move(self, state: State, at_s: float) -> Move:
+        row = _open_part(state, self.food, self.part)
+        if row is None:
+            return state, _missing(self.food)
+        limit = state.plan.profile.cook["reheat"].main
+        hot = limit is not None and self.core_c >= limit.temperature.c
+        row = changed(row.moved(at_s, "out", row.store), reheated_s=at_s, hot=hot)
+        return with_part(state, self.food, self.part, row), ()
+
+
+@dataclass(frozen=True, slots=True)
+class PartWarm(Entry):
+    """For so long [s] a part stood warmer than its store should be, or nobody knows how warm: it counts as out."""
+
+    front_only: ClassVar[bool] = True
+    kind: ClassVar[str] = "part_warm"
+    food: str
+    part: str
+    warm_s: float
+    known: bool
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        warm_s = finite(data.get("warm_s"), "warm_s", low=0, high=_LONGEST_S)
+        return cls(a_food(data, bench), _part(data), warm_s, data.get("known") in (True, "true", "on", "1"))
+
+    def move(self, state: State, at_s: float) -> Move:
+        row = _open_part(state, self.food, self.part)
+        if row is None:
+            return state, _missing(self.food)
+        hole_s = row.hole_s + (0.0 if self.known else self.warm_s)
+        row = changed(row, out_s=row.out_s + self.warm_s, hole_s=hole_s)
+        return with_part(state, self.food, self.part, row), ()
+
+
+@dataclass(frozen=True, slots=True)
+class PartShortened(Entry):
+    """Somebody sets an earlier date [s]; a later one changes nothing."""
+
+    front_only: ClassVar[bool] = True
+    kind: ClassVar[str] = "part_shortened"
+    food: str
+    part: str
+    until_s: float
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench), _part(data), finite(data.get("until_s"), "until_s", low=0, high=1e11))
+
+    def move(self, state: State, at_s: float) -> Move:
+        row = _open_part(state, self.food, self.part)
+        if row is None:
+            return state, _missing(self.food)
+        until_s = min(self.until_s, row.until_s if row.until_s is not None else self.until_s)
+        return with_part(state, self.food, self.part, changed(row, until_s=until_s)), ()

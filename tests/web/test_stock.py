@@ -1,0 +1,182 @@
+"""The shelf: what is kept, until when, what is done with it, and where a food went."""
+
+import datetime as dt
+import uuid
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+
+from bulwark.lessons import selectors, services
+from bulwark.lessons.log import prove
+from bulwark.lessons.models import Event, Lesson
+from bulwark.shelf import stock
+from tests.builders import READY
+from tests.web.conftest import Hostel
+
+
+@pytest.fixture
+def kept(hostel: Hostel) -> Hostel:
+    """Puffin's koftas, proven, and its salad are in the fridge since yesterday; the lesson is over."""
+    hostel.open()
+    began = timezone.now() - dt.timedelta(hours=22)
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(opened_at=began, starts_at=began)
+    hostel.lesson.refresh_from_db()
+    rows: list[tuple[str, dict[str, Any]]] = [("ready", {"learner": name, "checks": READY}) for name in ("AK", "JT")]
+    rows += [("hands_washed", {"learner": name, "scrub_s": 21}) for name in ("AK", "JT")]
+    rows += [("step_done", {"step": step, "by": ["AK"]}) for step in ("grate", "stir", "chill", "mix", "shape")]
+    rows += [("hands_washed", {"learner": name, "scrub_s": 21}) for name in ("AK", "JT")]
+    rows += [("cleaned", {"tools": ["mixing bowl", "board", "tray", "spoon"], "how": "clean"})]
+    rows += [("step_done", {"step": step, "by": ["AK"]}) for step in ("wash", "wash-up", "slice")]
+    rows += [("on_heat", {"step": "griddle"}), ("step_done", {"step": "griddle", "by": ["AK"], "goes_on": True})]
+    rows += [("swapped", {"tools": ["tongs"]}), ("step_done", {"step": "fresh-tongs", "by": ["AK"]})]
+    rows += [("core_read", {"food": "koftas", "piece": str(n), "core_c": 80}) for n in (1, 2, 3)]
+    rows += [("step_done", {"step": step, "by": ["AK"]}) for step in ("probe", "plate", "serve")]
+    rows += [("stored", {"food": food, "place": "fridge"}) for food in ("koftas", "salad")]
+    for n, (kind, data) in enumerate(rows):
+        services.record_event(
+            bench=hostel.puffin,
+            by=hostel.actor,
+            kind=kind,
+            data=data,
+            event_id=uuid.uuid4(),
+            at=began + dt.timedelta(minutes=n),
+        )
+    hostel.close()
+    return hostel
+
+
+def item(hostel: Hostel, food: str = "koftas", part: str = "1") -> stock.Item | None:
+    return next((row for row in stock.items_of(hostel.actor) if (row.food, row.part) == (food, part)), None)
+
+
+def act(hostel: Hostel, food: str = "koftas", part: str = "1", **sent: str) -> Client:
+    client = hostel.client()
+    client.post("/shelf/act/", {"key": f"{hostel.puffin.pk}-{part}-{food}", **sent})
+    return client
+
+
+def page(hostel: Hostel, **asked: str) -> str:
+    return " ".join(hostel.client().get("/shelf/", asked).content.decode().split())
+
+
+def test_what_was_put_away_stands_on_its_shelf_with_its_date(kept: Hostel) -> None:
+    text = page(kept)
+    assert "Koftas" in text
+    assert "Use by" in text
+    found = item(kept)
+    assert found is not None
+    assert (found.standing, found.row.place, found.raw) == ("good", "fridge", False)
+    opened = page(kept, item=found.key)
+    assert "Koftas into the fridge" in opened
+    assert "so use by" in opened
+
+
+def test_nothing_kept_says_what_comes_here(hostel: Hostel) -> None:
+    assert "Nothing is kept" in page(hostel)
+
+
+def test_portions_are_counted_split_moved_and_taken_until_none_is_left(kept: Hostel) -> None:
+    act(kept, do="count", portions="8", store="Larder fridge")
+    act(kept, do="split", portions="3", store="")
+    act(kept, part="2", do="move", place="freezer", store="Chest freezer")
+    one, two = item(kept), item(kept, part="2")
+    assert one is not None
+    assert two is not None
+    assert (one.row.portions, one.store, two.row.portions, two.row.place) == (5, "Larder fridge", 3, "freezer")
+    assert "Chest freezer" in page(kept)
+    act(kept, do="take", how="eaten", portions="5")
+    assert item(kept) is None
+    act(kept, part="2", do="take", how="sent_home")
+    assert item(kept, part="2") is None
+    state, _ = selectors.bench_state(kept.puffin)
+    assert state.food("koftas").gone is not None
+
+
+def test_what_is_done_after_the_lesson_stands_in_the_same_log_and_its_chain_holds(kept: Hostel) -> None:
+    act(kept, do="move", place="freezer", store="")
+    last = Event.objects.filter(bench=kept.puffin).latest("seq")
+    assert last.kind == "part_moved"
+    assert timezone.now() - last.happened_at < dt.timedelta(minutes=1), "by the clock on the wall"
+    assert prove().broken == []
+    log = kept.client().get(f"/benches/{kept.puffin.pk}/").content.decode()
+    assert "Koftas, part 1: now in the freezer" in log
+
+
+def test_hours_that_nobody_knows_of_are_held_against_it(kept: Hostel) -> None:
+    act(kept, do="warm", hours="0.5")
+    found = item(kept)
+    assert found is not None
+    assert found.standing == "hole"
+    assert "history has a hole" in page(kept)
+    act(kept, do="warm", hours="4")
+    found = item(kept)
+    assert found is not None
+    assert found.standing == "over"
+    assert "Throw away: koftas." in page(kept)
+
+
+def test_a_store_that_failed_says_what_may_stay_before_it_is_entered_for_all(kept: Hostel) -> None:
+    client = kept.client()
+    asked = {"place": "fridge", "store": "", "hours": "3", "known": "on"}
+    before = Event.objects.count()
+    seen = client.get("/shelf/failure/", asked).content.decode()
+    assert "over: throw away" in seen
+    assert Event.objects.count() == before, "it was only looked at"
+    client.post("/shelf/failure/", asked)
+    assert Event.objects.filter(kind="part_warm").count() == 2
+    assert {row.standing for row in stock.items_of(kept.actor)} == {"over"}
+
+
+def test_a_recall_finds_who_used_it_and_what_became_of_it(kept: Hostel) -> None:
+    act(kept, do="take", how="sent_home")
+    text = page(kept, q="turkey")
+    assert "Where “turkey” went" in text
+    assert "AK, JT" in text
+    assert "Koftas: Taken home" in text or "Taken home" in text
+    assert "No bench used anything of that name" in page(kept, q="sturgeon")
+
+
+def test_a_note_for_home_names_no_child(kept: Hostel) -> None:
+    text = kept.client().get("/shelf/note/", {"item": f"{kept.puffin.pk}-1-koftas"}).content.decode()
+    assert "Eat by" in text
+    assert "73.9" in text or "165" in text
+    assert "AK" not in text.partition("<article>")[2].partition("</article>")[0]
+    act(kept, do="warm", hours="9")
+    assert (
+        "may not go home" in kept.client().get("/shelf/note/", {"item": f"{kept.puffin.pk}-1-koftas"}).content.decode()
+    )
+
+
+@pytest.mark.parametrize(
+    "sent",
+    [
+        {"do": "split", "portions": "0"},
+        {"do": "split", "portions": "-3"},
+        {"do": "move", "place": "cellar"},
+        {"do": "take", "how": "sold"},
+        {"do": "heat", "value": "hot"},
+        {"do": "heat", "value": ""},
+        {"do": "warm", "hours": "-2"},
+        {"do": "shorten", "until": "soon"},
+        {"do": "dance"},
+        {"do": "move", "place": "fridge", "key": "999999-1-koftas"},
+        {"do": "move", "place": "fridge", "key": "x"},
+    ],
+)
+def test_what_is_no_change_is_refused_in_words_and_changes_nothing(kept: Hostel, sent: dict[str, str]) -> None:
+    before = Event.objects.count()
+    key = f"{kept.puffin.pk}-1-koftas"
+    answer = kept.client().post("/shelf/act/", {"key": key, **sent}, follow=True)
+    assert "bw-note is-error" in answer.content.decode()
+    assert Event.objects.count() == before
+
+
+def test_another_organisation_sees_and_moves_nothing_here(kept: Hostel) -> None:
+    other = Hostel("Tern Rock Hostel")
+    assert stock.items_of(other.actor) == []
+    before = Event.objects.count()
+    other.client().post("/shelf/act/", {"key": f"{kept.puffin.pk}-1-koftas", "do": "take", "how": "eaten"})
+    assert Event.objects.count() == before
+    assert other.client().get("/shelf/note/", {"item": f"{kept.puffin.pk}-1-koftas"}).status_code == 404
