@@ -18,12 +18,12 @@ from django.utils import timezone
 from playwright.sync_api import Browser, Page, sync_playwright
 
 from bulwark.demo import hostel
-from bulwark.lessons import rehearsal, services
+from bulwark.lessons import rehearsal, selectors, services
 from bulwark.lessons.models import Bench, Lesson
 from bulwark.pad import services as pads
-from bulwark.people.actors import bench_actor
+from bulwark.people.actors import Actor, bench_actor
 from bulwark.recipes.models import Recipe
-from foodsafety.lesson import READY_CHECKS
+from foodsafety.lesson import READY_CHECKS, rehearse
 
 LANDSCAPE, PORTRAIT, PHONE = (1180, 820), (820, 1180), (390, 844)
 
@@ -90,13 +90,56 @@ def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson,
     page.locator(".bw-plan-brick summary", has_text="Core").click()
     page.locator(".bw-plan-brick summary", has_text="Clean tongs").click()
     camera.take(page, "safety-plan", full=True)
-    camera.take(page, "lesson", f"/lessons/{lesson.pk}/")
     camera.take(page, "wall", f"/lessons/{lesson.pk}/wall/")
     camera.take(page, "record", f"/lessons/{lesson.pk}/record/")
     camera.take(page, "debrief", f"/lessons/{over.pk}/debrief/")
     planning_pages(camera, page)
     recipe_pages(camera, page)
     cold_pages(camera, page)
+    shelf_page(camera, page)
+
+
+def shelf_page(camera: Camera, page: Page) -> None:
+    """What lessons of other days have kept: one thing open, one over, one of which nobody knows."""
+    days = {"koftas": (19, "fridge"), "pie": (60, "fridge"), "salad": (66, "fridge"), "broth": (90, "freezer")}
+    kept = {word: kept_of(word, hours, place) for word, (hours, place) in days.items()}
+    opened = kept["koftas"].pk
+    camera.take(page, "shelf", f"/shelf/?item={opened}-1-koftas")
+
+
+def kept_of(word: str, hours: float, place: str) -> Bench:
+    """A lesson some hours ago on the recipe with this word, and what its bench has put away."""
+    coming = hostel.demo_lesson()
+    recipe = Recipe.objects.filter(organisation=coming.organisation, title__icontains=word, confirmed_at__isnull=False)
+    began = timezone.now() - dt.timedelta(hours=hours)
+    lesson = services.create_lesson(
+        recipe=recipe.first(),
+        place=coming.place,
+        starts_at=began,
+        length_min=90,
+        benches={"Gannet": ["SD", "RO"]},
+        profile_id=coming.profile,
+    )
+    services.open_lesson(lesson=lesson)
+    Lesson.objects.filter(pk=lesson.pk).update(opened_at=began)
+    bench = Bench.objects.select_related("lesson").get(lesson=lesson)
+    script = [
+        row for row in rehearse(selectors.plan_at(bench), ("SD", "RO"), seed=5) if row.kind not in ("gone", "stored")
+    ]
+    last_s = max(row.at_s for row in script) + 120
+    rows = [(row.kind, dict(row.data), row.at_s) for row in script]
+    store = "Larder fridge" if place == "fridge" else "Chest freezer"
+    for n, food in enumerate(selectors.plan_at(bench).process.serve):
+        rows.append(("stored", {"food": food, "place": place}, last_s + n))
+        rows.append(("part_counted", {"food": food, "part": "1", "portions": 4 + 2 * n, "store": store}, last_s + n))
+    if word == "koftas":
+        rows.append(("part_warm", {"food": "raita", "part": "1", "warm_s": 3000, "known": False}, last_s + 60))
+    front = Actor(kind="educator", user_id=1, organisation_id=coming.organisation_id)
+    for kind, data, at_s in rows:
+        at = began + dt.timedelta(seconds=at_s)
+        services.record_event(bench=bench, by=front, kind=kind, data=data, event_id=uuid.uuid4(), at=at)
+    Lesson.objects.filter(pk=lesson.pk).update(closed_at=began + dt.timedelta(seconds=last_s + 90))
+    return bench
 
 
 def planning_pages(camera: Camera, page: Page) -> None:

@@ -257,6 +257,10 @@ def _core_panel(state: State, brick: Brick, tablet: Tablet) -> Panel:
     )
 
 
+# So many portions are said with one tap; others at the front.
+_PORTIONS = (1, 2, 3, 4, 5, 6, 8, 10, 12)
+
+
 def _leftovers_panel(state: State, rows: tuple[Brick, ...], now_s: float) -> Panel | None:
     label = _brick_of(rows, "leftovers-labelled")
     if label is None:
@@ -271,6 +275,7 @@ def _leftovers_panel(state: State, rows: tuple[Brick, ...], now_s: float) -> Pan
         extra={
             "foods": [_leftover(state, food, food in over, now_s) for food in label.control.foods],
             "left_s": out.remaining_s if out else None,
+            "portions": _PORTIONS,
             "ambient_c": state.ambient_c,
         },
     )
@@ -290,6 +295,7 @@ def _leftover(state: State, food: str, out_too_long: bool, now_s: float) -> dict
         "fridge": _outlook(state, food, "fridge", now_s),
         "freezer": _outlook(state, food, "freezer", now_s),
         "kept": state.food(food).kept,
+        "portions": next((part.portions for part in state.food(food).parts.values() if part.ended is None), None),
         "gone": gone.how if (gone := state.food(food).gone) else "",
         "over": over,
         "thrown_look": "is-danger" if over else "",

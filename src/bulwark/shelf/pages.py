@@ -77,7 +77,7 @@ def _line(item: Item, key: str = "") -> dict[str, Any]:
         "key": item.key,
         "name": phrases.capital(item.food),
         "says": wording.standing(item.standing),
-        "left": phrases.duration(left_s) if item.standing == "today" else "",
+        "left": wording.left(left_s) if item.standing == "today" else "",
         "until": _until(item),
         "contains": ", ".join(item.contains),
         "vessel": "raw" if item.raw else "jar" if item.row.place == "freezer" else "tub",
@@ -90,7 +90,9 @@ def _until(item: Item) -> str:
     if item.until is None:
         return ""
     local = timezone.localtime(item.until)
-    return phrases.moment(local) if item.by_the_hour or item.standing in ("today", "over") else phrases.day(local)
+    if item.standing == "today":
+        return wording.today_at(local)
+    return phrases.moment(local) if item.by_the_hour or item.standing == "over" else phrases.day(local)
 
 
 def _opened(item: Item, actor: Actor) -> dict[str, Any]:

@@ -132,3 +132,14 @@ def no_such_item() -> str:
 def store_entered(count: int) -> str:
     """That a store was too warm is in the log of all that stood in it."""
     return _("Entered for %(n)s parts. What is over now stands at the front of the shelf.") % {"n": count}
+
+
+def today_at(at: dt.datetime) -> str:
+    """Until when today."""
+    return _("today %(t)s") % {"t": date_format(at, "H:i")}
+
+
+def left(seconds: float) -> str:
+    """How long something may still be used, rounded down to whole hours where there are several."""
+    hours = int(seconds // 3600)
+    return _("%(n)s h left") % {"n": hours} if hours >= 2 else _("%(t)s left") % {"t": duration(seconds)}

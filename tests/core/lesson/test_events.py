@@ -105,7 +105,7 @@ def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
         "shared_kit",
         "shared_fridge",
         "shared_voided",
-        *(kind for kind in RIGHT if kind.startswith("part_")),
+        *(kind for kind in RIGHT if kind.startswith("part_") and kind != "part_counted"),
     }
     assert not may_send("dance", front=True)
 

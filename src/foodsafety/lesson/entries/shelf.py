@@ -31,7 +31,14 @@ def _part(data: Mapping[str, Any]) -> str:
 
 
 def _portions(data: Mapping[str, Any]) -> int:
-    value = finite(data.get("portions"), "portions", low=1, high=MOST_PORTIONS)
+    said = data.get("portions")
+    # A form sends its numbers as words.
+    value = finite(
+        int(said) if isinstance(said, str) and said.isdecimal() and len(said) < 5 else said,
+        "portions",
+        low=1,
+        high=MOST_PORTIONS,
+    )
     if value != int(value):
         raise CoreError("portions", "not_whole", value=value)
     return int(value)
@@ -74,7 +81,6 @@ def _open_part(state: State, food: str, part: str) -> Part | None:
 class PartCounted(Entry):
     """How many portions a part is, and in which store it stands."""
 
-    front_only: ClassVar[bool] = True
     kind: ClassVar[str] = "part_counted"
     food: str
     part: str
