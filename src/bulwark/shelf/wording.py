@@ -83,6 +83,8 @@ def storage_reason(rule: str, low: float | None, high: float | None, unit: str, 
         "out-too-long": _("Out of temperature for longer than %(t)s: throw it away") % {"t": duration(low or 0)},
         "too-late-for-the-cold": _("Out for %(t)s or more: it may not go back into the fridge. Throw it away")
         % {"t": duration(low or 0)},
+        "one-period-only": _("Out of the cold a second time; the rules allow one period (%(s)s). Throw it away")
+        % {"s": section},
         "life-used-up": _("It was frozen after its time in the fridge was over: throw it away"),
         "frozen-when-unknown": _("Nobody knows when it was frozen: its days before that count, so it keeps a day"),
         "not-for-freezer": _("Freezing spoils it"),

@@ -21,7 +21,7 @@ from foodsafety.lesson.entry import TAKES_BACK, AtBench, Entry, Event, voided
 from foodsafety.lesson.evidence import Brick, bricks
 from foodsafety.lesson.folding import advance, fold, fold_on
 from foodsafety.lesson.food_state import FoodState, Gone, Kept, Part, Proof
-from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, storage_categories, would_keep
+from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, would_keep
 from foodsafety.lesson.late import Late, gone_s, has_begun, late_at, reached
 from foodsafety.lesson.leaving import Side, may_leave_out
 from foodsafety.lesson.naming import Names, nameable, names_given, under_names
@@ -31,7 +31,7 @@ from foodsafety.lesson.replay import ReplayedLog, process_from_log
 from foodsafety.lesson.sharing import FRIDGE, SharedChange, shared_changes, sources
 from foodsafety.lesson.simulate import SLIPS, Slip, rehearse
 from foodsafety.lesson.slips import CREWS, PLANTED, crewed, plant
-from foodsafety.lesson.standing import clock_of
+from foodsafety.lesson.standing import clock_of, storage_categories
 from foodsafety.lesson.state import (
     READY_CHECKS,
     Advice,

@@ -45,7 +45,7 @@ PartEnd = Literal["eaten", "discarded", "sent_home", "used"]
 class Part:
     """Some portions of a food that is kept: all of it at first, or what was split off. ``portions``: how many, None
     where nobody has counted. ``since_s``: in its ``place`` since then. ``out_s``: out of temperature control so far,
-    over all trips that have ended; one goes on while it is out. ``frozen_s``, ``thawed_s``: first into the freezer,
+    over all trips that have ended; one goes on while it is out. ``trips``: how often it has left the cold. ``frozen_s``, ``thawed_s``: first into the freezer,
     first out of it. ``reheated_s``: heated again, and ``hot``: shown to be hot enough. ``hole_s``: for so long nobody
     knows where it was, or how warm. ``until_s``: a date that a person has set, and that is never later than its own.
     ``ended``: how it ended."""
@@ -55,6 +55,7 @@ class Part:
     portions: int | None = None
     store: str = ""
     out_s: float = 0.0
+    trips: int = 0
     frozen_s: float | None = None
     thawed_s: float | None = None
     reheated_s: float | None = None
@@ -78,6 +79,7 @@ class Part:
             store=store,
             since_s=at_s,
             out_s=self.out_until(at_s),
+            trips=self.trips + (place == "out" != self.place),
             frozen_s=first_frozen,
             thawed_s=at_s if thaws else self.thawed_s,
         )

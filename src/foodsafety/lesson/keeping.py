@@ -11,9 +11,9 @@ from foodsafety.lesson.breaches import SERVED_UNPROVEN
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.food_state import Part, Place
 from foodsafety.lesson.proving import unproven_in
-from foodsafety.lesson.standing import clock_of, stored_too_late
+from foodsafety.lesson.standing import clock_of, storage_categories, stored_too_late
 from foodsafety.lesson.state import State
-from foodsafety.shelf import StorageReason, StoredFood, UseBy, dish_categories, use_by
+from foodsafety.shelf import StorageReason, StoredFood, UseBy, use_by
 
 Against = Literal["", "breach", "never-proven", "out-too-long"]
 
@@ -40,21 +40,6 @@ class KeptFood:
     def until(self) -> dt.datetime | None:
         """Until when it may be eaten; None where it may not be kept."""
         return None if self.throw_away else self.use_by.use_by
-
-
-def storage_categories(state: State, food: str) -> tuple[str, ...]:
-    """Every storage category that bears on a food: the one a person has said, or those of what it is
-    made of. A raw ingredient that nothing was done with is kept as what it is."""
-    held = state.food(food)
-    if held.category:
-        return (held.category,)
-    process = state.plan.process
-    kinds = [process.foods[name].kind for name in sorted(process.ingredients_of(food))]
-    alone = kinds[0] if food in process.foods and held.heated_s is None else None
-    if alone is not None and alone.storage:
-        return (alone.storage,)
-    heated = held.heated_s is not None or any(state.food(n).heated_s is not None for n in state.plan.behind(food))
-    return dish_categories(kinds, cooked=heated or food in state.plan.hot_foods)
 
 
 def made_s(state: State, food: str) -> float:
@@ -146,6 +131,7 @@ def _as_stored(part: Part, made_at: dt.datetime, ambient_c: float | None, now_s:
         ambient_c=ambient_c,
         frozen_at=moment(part.frozen_s),
         thawed_at=moment(part.thawed_s),
+        trips=part.trips,
     )
 
 

@@ -6,7 +6,7 @@ import datetime as dt
 import hashlib
 import tomllib
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cache
 from typing import Any, Literal
 
@@ -99,12 +99,18 @@ class CoolingStage:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cooling:
     """How cooked food must be cooled: measured stages, and the time [s] it has to reach a fridge.
-    ``ambient`` is the stage of food made from ingredients at room temperature, where a profile has one."""
+    ``ambient`` is the stage of food made from ingredients at room temperature, where a profile has one; ``caps``: the
+    storage categories that must reach the fridge sooner, and within how long [s]."""
 
     into_fridge_s: float
     stages: tuple[CoolingStage, ...]
     section: str
     ambient: CoolingStage | None = None
+    caps: Mapping[str, float] = field(default_factory=dict)
+
+    def into_fridge_for(self, category: str) -> float:
+        """How long [s] cooked food of a storage category has to reach a fridge."""
+        return min(self.into_fridge_s, self.caps.get(category, self.into_fridge_s))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -256,6 +262,7 @@ def _cooling(row: Mapping[str, Any]) -> Cooling:
         section=row["section"],
         stages=tuple(_stage(stage, f"cooling.stages[{i}]") for i, stage in enumerate(row["stages"])),
         ambient=_stage(row["ambient"], "cooling.ambient") if "ambient" in row else None,
+        caps={name: positive(cap_s, f"cooling.caps.{name}") for name, cap_s in row.get("caps", {}).items()},
     )
 
 

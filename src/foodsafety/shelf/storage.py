@@ -57,6 +57,9 @@ class StorageReason:
     unit: str = ""
 
 
+_DISCARDS = ("out-too-long", "too-late-for-the-cold", "one-period-only", "life-used-up")
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class UseBy:
     """Until when, or None: it does not keep there, or must be thrown away (see ``why``).
@@ -71,7 +74,7 @@ class UseBy:
     @property
     def discard(self) -> bool:
         """True if the food must be thrown away, and may not be kept."""
-        return any(reason.rule in ("out-too-long", "too-late-for-the-cold", "life-used-up") for reason in self.why)
+        return any(reason.rule in _DISCARDS for reason in self.why)
 
 
 def _months_after(start: dt.datetime, months: int) -> dt.datetime:
@@ -126,7 +129,8 @@ class StoredFood:
     """What is known of a food when it is put away.
 
     ``out_s`` is the time [s] out of temperature control before, ``ambient_c`` the hottest around it
-    meanwhile [C] (None: nobody measured). Times are moments, all with a zone or all without.
+    meanwhile [C] (None: nobody measured). ``trips``: how often it has left the cold since it was put away. Times are
+    moments, all with a zone or all without.
     """
 
     made_at: dt.datetime
@@ -135,6 +139,7 @@ class StoredFood:
     ambient_c: float | None = None
     frozen_at: dt.datetime | None = None
     thawed_at: dt.datetime | None = None
+    trips: int = 0
 
 
 def out_limit(category: str, profile: Profile, ambient_c: float | None) -> ClockLimit:
@@ -143,7 +148,9 @@ def out_limit(category: str, profile: Profile, ambient_c: float | None) -> Clock
     if not storage_category(category).leftover:
         return profile.clock_for("cold", ambient_c)
     cooling = ClockLimit(
-        limit_s=profile.cooling.into_fridge_s, action="discard", section=profile.cooling.section, or_more=False
+        limit_s=profile.cooling.into_fridge_for(storage_category(category).id),
+        action="discard",
+        section=profile.cooling.section,
     )
     return min((profile.clock_for("hot", ambient_c), cooling), key=lambda row: row.warn_s or row.limit_s)
 
@@ -165,6 +172,8 @@ def use_by(name: str, profile: Profile, food: StoredFood) -> UseBy:
         rule = "out-too-long" if over else "too-late-for-the-cold"
         at_s = limit.limit_s if limit.over(food.out_s) else limit.warn_s
         return UseBy(use_by=None, why=(StorageReason(rule=rule, section=limit.section, low=at_s, unit="s"),))
+    if food.trips > 1 and (cold := profile.clock_for("cold", food.ambient_c)).one_period:
+        return UseBy(use_by=None, why=(StorageReason(rule="one-period-only", section=cold.section),))
     if food.place == "freezer":
         return _frozen(kept, profile, food)
     return _chilled(kept, profile, food)

@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from foodsafety.lesson import Part, State, kept_food
+from foodsafety.lesson import Part, State, clock_of, kept_food
 from tests.builders import ABench, a_bench
 
 HOUR, DAY = 3600.0, 86_400.0
@@ -18,7 +18,14 @@ HOUR, DAY = 3600.0, 86_400.0
 
 def kept(place: str = "fridge", code: str = "us-home") -> ABench:
     """Koftas that are proven and put away."""
-    bench = a_bench(code).cooks().probes(80, 80, 80).does("probe", "plate", "serve")
+    bench = (
+        a_bench(code)
+        .cooks()
+        .probes(80, 80, 80)
+        .probes(80, 80, 80, after_s=30)
+        .probes(80, 80, 80, after_s=30)
+        .does("probe", "plate", "serve")
+    )
     return bench.says("stored", food="koftas", place=place, after_s=600)
 
 
@@ -51,6 +58,7 @@ ACTS = st.one_of(
 def test_no_order_of_moves_splits_and_thaws_lengthens_a_life(rows: list[Any], code: str) -> None:
     bench = kept(code=code)
     before = {"1": left_s(bench.state, the_part(bench), bench.now_s)}
+    assert before["1"] > DAY  # a dish that may not be kept at all would prove nothing
     for (kind, value), after_s in rows:
         part = sorted(bench.state.food("koftas").parts)[-1]
         fields: dict[str, Any] = {"food": "koftas", "part": part}
@@ -151,3 +159,12 @@ def test_not_more_is_split_off_or_taken_than_there_is(portions: int) -> None:
     bench.says("part_split", food="koftas", part="1", portions=portions)
     assert set(bench.state.food("koftas").parts) == {"1"}
     assert "no-such-part" in [row.finding.rule for row in bench.state.noted]
+
+
+def test_rice_that_was_out_for_an_hour_is_used_and_not_kept_where_the_rules_say_so() -> None:
+    for code, standing in (("uk", "use_now"), ("us-home", "within")):
+        bench = a_bench(code).cooks().probes(80, 80, 80).does("probe", "plate", "serve")
+        bench.says("categorised", food="koftas", category="cooked_rice")
+        off_s = bench.now_s - bench.state.food("koftas").out_s(bench.now_s)
+        assert clock_of(bench.state, "koftas", off_s + 1.1 * HOUR).standing == standing
+        assert clock_of(bench.state, "koftas", off_s + 0.9 * HOUR).standing == "within"

@@ -220,7 +220,8 @@ class PartWarm(Entry):
         if row is None:
             return state, _missing(self.food)
         hole_s = row.hole_s + (0.0 if self.known else self.warm_s)
-        row = changed(row, out_s=row.out_s + self.warm_s, hole_s=hole_s)
+        trips = row.trips + (self.warm_s > 0 and row.place != "out")
+        row = changed(row, out_s=row.out_s + self.warm_s, hole_s=hole_s, trips=trips)
         return with_part(state, self.food, self.part, row), ()
 
 
