@@ -165,6 +165,7 @@ urlpatterns = [
     path("shelf/", shelf.shelf, name="shelf"),
     path("shelf/act/", shelf.shelf_act, name="shelf_act"),
     path("shelf/failure/", shelf.shelf_failure, name="shelf_failure"),
+    path("shelf/labels/", shelf.shelf_labels, name="shelf_labels"),
     path("shelf/note/", shelf.shelf_note, name="shelf_note"),
     path("shelf/<int:bench_id>/<str:food>/", shelf.label, name="label"),
     path("join/", bench.join, name="join"),

@@ -1,5 +1,6 @@
 """The shelf: what is kept, until when, what is done with it, and where a food went."""
 
+import dataclasses
 import datetime as dt
 import uuid
 from typing import Any
@@ -11,7 +12,9 @@ from django.utils import timezone
 from bulwark.lessons import selectors, services
 from bulwark.lessons.log import prove
 from bulwark.lessons.models import Event, Lesson
-from bulwark.shelf import stock
+from bulwark.presentation.qr import qr_svg
+from bulwark.shelf import labels, stock
+from foodsafety.quantities import CoreError
 from tests.builders import READY
 from tests.web.conftest import Hostel
 
@@ -180,3 +183,56 @@ def test_another_organisation_sees_and_moves_nothing_here(kept: Hostel) -> None:
     other.client().post("/shelf/act/", {"key": f"{kept.puffin.pk}-1-koftas", "do": "take", "how": "eaten"})
     assert Event.objects.count() == before
     assert other.client().get("/shelf/note/", {"item": f"{kept.puffin.pk}-1-koftas"}).status_code == 404
+
+
+def test_labels_for_every_portion_come_on_one_sheet_and_printed_again_say_so(kept: Hostel) -> None:
+    found = item(kept)
+    assert found is not None
+    client, sent = kept.client(), {"key": found.key, "sheet": "a4-24", "copies": "24"}
+    assert "printed again" not in labels.label_sheet(found, "a4-24", qr_svg("x"), copies=1)
+    assert client.post("/shelf/labels/", sent).content.startswith(b"%PDF")
+    assert Event.objects.filter(kind="part_labelled").latest("seq").data["count"] == 24
+    again = item(kept)
+    assert again is not None
+    text = labels.label_sheet(again, "a4-24", qr_svg("x"), copies=24)
+    assert text.count("<h1>Koftas</h1>") == 24
+    assert all(word in text for word in ("Use by", "Reheat once, to", "at or below", "24/24", "Puffin"))
+    assert text.count("printed again") == 24
+
+
+@pytest.mark.parametrize("sheet", labels.SHEETS)
+def test_every_sheet_lies_on_its_paper(kept: Hostel, sheet: str) -> None:
+    found, row = item(kept), labels.SHEETS[sheet]
+    assert found is not None
+    assert all(side >= 0 for side in row.margins_mm)
+    made = labels.label_sheet(found, sheet, qr_svg("x"), copies=row.count + 1, start=1)
+    assert made.count('class="page"') == 2
+
+
+def test_what_does_not_fit_on_a_label_is_refused_and_never_cut_off(kept: Hostel) -> None:
+    found = item(kept)
+    assert found is not None
+    long = dataclasses.replace(found, contains=("tree nuts", "sesame", "milk", "egg", "wheat") * 6, raw_egg=True)
+    with pytest.raises(CoreError, match="label too small"):
+        labels.label_sheet(long, "letter-20", qr_svg("x"), copies=1)
+    assert "is-large" in labels.label_sheet(found, "letter-6", qr_svg("x"), copies=1)
+
+
+def test_what_is_over_gets_no_date_on_its_label(kept: Hostel) -> None:
+    act(kept, do="warm", hours="9", known="on")
+    found = item(kept)
+    assert found is not None
+    text = labels.label_sheet(found, "a4-8", qr_svg("x"), copies=1)
+    assert "Throw it away" in text
+    assert "Use by" not in text
+
+
+def test_heated_again_it_is_heated_on_until_it_is_hot_enough_and_then_eaten(kept: Hostel) -> None:
+    act(kept, do="heat", value="60", unit="C")
+    assert "not hot enough: heat on" in page(kept)
+    act(kept, do="heat", value="80", unit="C")
+    found = item(kept)
+    assert found is not None
+    assert (found.standing, found.until) == ("eat", None)
+    act(kept, do="move", place="fridge")
+    assert "Throw away: koftas." in page(kept)

@@ -202,6 +202,7 @@ def _of_parts(data: Mapping[str, Any]) -> dict[str, Callable[[], str]]:
             )
             % {**told, "t": duration(float(data.get("warm_s") or 0))}
         ),
+        "part_labelled": lambda: _("%(food)s, part %(part)s: %(c)s labels printed") % {**told, "c": data.get("count")},
         "part_shortened": lambda: _("%(food)s, part %(part)s: to be used earlier") % told,
     }
 

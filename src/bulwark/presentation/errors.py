@@ -166,6 +166,8 @@ SENTENCES: Mapping[str, Text] = {
     "not_json_at_all": _l("This is not JSON."),
     "not_json_number": _l("%(name)s is not a number."),
     "not_minutes_seconds": _l("“%(value)s” is no time: minutes:seconds."),
+    "not_on_the_sheet": _l("The sheet has %(most)s labels: the first is one of those."),
+    "label_too_small": _l("That does not all fit on a label of this size: take a larger one."),
     "not_whole": _l("A whole number is needed."),
     "not_one_of": _l("“%(value)s” is not one of %(allowed)s."),
     "not_percentages": _l("Six percentages that make 100 are needed, not “%(text)s”."),

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from django.conf import settings
 from weasyprint import CSS, HTML
+from weasyprint.document import Document
 from weasyprint.text.fonts import FontConfiguration
 
 _SETTER_SAYS = logging.getLogger("weasyprint.progress")
@@ -45,8 +46,17 @@ def pdf_of(html: str, *, sheet: str = "", progress: Callable[[int], None] | None
     """A page's PDF, in our own letters and set by a style sheet of ours. No address is fetched:
     everything the page needs is in it, in the sheet, or beside the sheet. ``progress`` is called with
     the number of each page that is laid out, and stops the work by raising."""
+    with _told_to(progress):
+        return bytes(_laid_out(html, sheet).write_pdf())
+
+
+def page_count(html: str, *, sheet: str = "") -> int:
+    """How many pages a page of ours takes on paper."""
+    return len(_laid_out(html, sheet).pages)
+
+
+def _laid_out(html: str, sheet: str) -> Document:
     static = Path(settings.ROOT) / "src" / "bulwark" / "static"
     fonts = FontConfiguration()
     sheets = [CSS(filename=static / name, font_config=fonts) for name in ("bulwark/paper.css", sheet) if name]
-    with _told_to(progress):
-        return bytes(HTML(string=html, base_url=str(static)).write_pdf(stylesheets=sheets, font_config=fonts))
+    return HTML(string=html, base_url=str(static)).render(stylesheets=sheets, font_config=fonts)

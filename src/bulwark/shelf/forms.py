@@ -9,6 +9,7 @@ from django.utils.translation import gettext as _
 from bulwark.lessons.forms import WhenField
 from bulwark.people.forms import SaidForm
 from bulwark.shelf import wording
+from bulwark.shelf.labels import MOST_COPIES, SHEETS
 from foodsafety.shelf import storage_category_ids
 
 # Nothing is cooked on the way for longer than a day.
@@ -82,3 +83,12 @@ class FailureForm(SaidForm):
     store = forms.CharField(max_length=40, required=False)
     hours = forms.FloatField(min_value=0, max_value=240)
     known = forms.BooleanField(required=False)
+
+
+class LabelForm(SaidForm):
+    """A sheet of labels for one part: how many, and from which place of a sheet that was begun."""
+
+    key = forms.CharField(max_length=160)
+    sheet = forms.ChoiceField(choices=[(name, name) for name in SHEETS])
+    copies = forms.IntegerField(min_value=1, max_value=MOST_COPIES)
+    start = forms.IntegerField(min_value=1, max_value=max(row.count for row in SHEETS.values()), required=False)

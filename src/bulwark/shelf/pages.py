@@ -11,7 +11,7 @@ from bulwark.lessons import log_wording
 from bulwark.lessons import pages as lesson_pages
 from bulwark.people.actors import Actor
 from bulwark.presentation import phrases
-from bulwark.shelf import stock, wording
+from bulwark.shelf import labels, stock, wording
 from bulwark.shelf.stock import Item
 
 # So many stand on a shelf, and so many are first to use.
@@ -100,7 +100,18 @@ def _opened(item: Item, actor: Actor) -> dict[str, Any]:
     rows = [row for row in lesson_pages.log_rows(item.bench, actor.unit) if not row["voided"]]
     own = [row for row in rows if row["event"].data.get("food") == item.food]
     frozen = item.row.place == "freezer"
-    return {**_line(item), "history": own[-6:], "frozen": frozen, "lesson": item.bench.lesson}
+    return {
+        **_line(item),
+        "history": own[-6:],
+        "frozen": frozen,
+        "lesson": item.bench.lesson,
+        "reheat": stock.reheat_limit(item),
+        "sheets": _sheets(),
+    }
+
+
+def _sheets() -> list[tuple[str, str]]:
+    return [(name, wording.sheet(s.paper, s.count, s.width_mm, s.height_mm)) for name, s in labels.SHEETS.items()]
 
 
 def _trace(row: stock.Trace) -> dict[str, Any]:

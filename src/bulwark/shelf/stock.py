@@ -16,9 +16,9 @@ from bulwark.presentation import care
 from bulwark.presentation.phrases import cook_text
 from bulwark.shelf.selectors import label_words
 from foodsafety.foods import is_raw
-from foodsafety.lesson import Event, Part, State, advance, kept_food
+from foodsafety.lesson import Event, KeptFood, Part, State, advance, kept_food
 
-Standing = Literal["over", "today", "hole", "first", "good"]
+Standing = Literal["over", "heat", "eat", "today", "hole", "first", "good"]
 # What is over so soon is used first.
 FIRST = dt.timedelta(days=2)
 # What was put away so long ago is not looked for: no freezer life is longer.
@@ -27,14 +27,15 @@ LOOK_BACK = dt.timedelta(days=400)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Item:
-    """A part of a kept food on a shelf. ``standing``: over (thrown away, whatever it looks like), today (its time ends
-    today), hole (for some time nobody knows how warm it was), first (used before the others), good."""
+    """A part of a kept food on a shelf. ``standing``: over (thrown away, whatever it looks like), heat (heated again and
+    not yet shown to be hot enough), eat (hot enough: eaten now, never kept), today (its time ends today), hole (for some time nobody knows how warm it was), first (used before the others), good."""
 
     bench: Bench
     food: str
     part: str
     row: Part
     raw: bool
+    raw_egg: bool
     standing: Standing
     until: dt.datetime | None
     by_the_hour: bool
@@ -89,13 +90,15 @@ def item_of(bench: Bench, state: State, food: str, part: str, now: dt.datetime) 
     found = kept_food(state, food, zone, part=row, now_s=now.timestamp()) if row and row.ended is None else None
     if row is None or found is None:
         return None
+    soils = _raw_soils(state, food)
     return Item(
         bench=bench,
         food=food,
         part=part,
         row=row,
-        raw=_is_raw(state, food),
-        standing=_standing(row, found.until, now),
+        raw=bool(soils),
+        raw_egg="raw_egg" in soils,
+        standing=_standing(row, found, now),
         until=found.until,
         by_the_hour=found.use_by.by_the_hour,
         made_at=found.made_at,
@@ -103,18 +106,16 @@ def item_of(bench: Bench, state: State, food: str, part: str, now: dt.datetime) 
     )
 
 
-def _is_raw(state: State, food: str) -> bool:
-    """Raw food of animals that has not been shown to be cooked: it stands below everything else."""
-    held = state.food(food)
-    raw = any(is_raw(soil) for name in state.plan.process.ingredients_of(food) for soil in _soils(state, name))
-    return raw and held.proof is None and not any(state.food(n).proof for n in state.plan.behind(food))
+def _raw_soils(state: State, food: str) -> frozenset[str]:
+    """What is raw in a food and has not been shown to be cooked, as its log carried it along: such food stands below
+    everything else."""
+    return frozenset(soil for soil in state.inside.get(food, ()) if is_raw(soil))
 
 
-def _soils(state: State, name: str) -> frozenset[str]:
-    return frozenset(state.plan.process.foods[name].soils)
-
-
-def _standing(row: Part, until: dt.datetime | None, now: dt.datetime) -> Standing:
+def _standing(row: Part, found: KeptFood, now: dt.datetime) -> Standing:
+    until = found.until
+    if row.reheated_s is not None and row.place == "out" and not found.throw_away and until is None:
+        return "eat" if row.hot else "heat"
     if until is None or until <= now:
         return "over"
     if row.hole_s:

@@ -18,8 +18,8 @@ from bulwark.lessons.wording import lesson_refusal
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation.errors import NOT_TAKEN, why_not_taken
 from bulwark.presentation.qr import qr_svg, tablet_address
-from bulwark.shelf import pages, selectors, services, stock, wording
-from bulwark.shelf.forms import BroughtForm, FailureForm, PartForm
+from bulwark.shelf import labels, pages, selectors, services, stock, wording
+from bulwark.shelf.forms import BroughtForm, FailureForm, LabelForm, PartForm
 
 
 def _label(request: ActorRequest, bench: Any, food: str, back: str) -> HttpResponse:
@@ -114,6 +114,30 @@ def shelf_note(request: ActorRequest) -> HttpResponse:
     if item is None:
         raise Http404
     return render(request, "shelf/note.html", pages.note_page(item))
+
+
+@login_required
+@require_POST
+def shelf_labels(request: ActorRequest) -> HttpResponse:
+    """A part's labels on a sheet, as a PDF; its log says that they were printed."""
+    form = LabelForm(request.POST)
+    found = stock.found_item(request.actor, request.POST.get("key", "")[:160], timezone.now())
+    if not form.is_valid() or found is None:
+        messages.error(request, wording.no_such_item() if found is None else " ".join(form.first_errors().values()))
+        return redirect("shelf")
+    asked, here = form.cleaned_data, f"{reverse('shelf')}?{urlencode({'item': found.key})}"
+    qr = qr_svg(tablet_address(request, here))
+    try:
+        made = labels.label_sheet(found, asked["sheet"], qr, copies=asked["copies"], start=asked["start"] or 1)
+        data = {"food": found.food, "part": found.part, "count": asked["copies"]}
+        services.enter(item=found, by=request.actor, kind="part_labelled", data=data)
+    except NOT_TAKEN as wrong:
+        messages.error(request, why_not_taken(wrong))
+        return redirect(here)
+    except LessonError as wrong:
+        messages.error(request, lesson_refusal(wrong.code))
+        return redirect(here)
+    return HttpResponse(labels.sheet_pdf(made), content_type="application/pdf")
 
 
 def _lesson(request: ActorRequest, lesson_id: int) -> Any:

@@ -104,6 +104,8 @@ def standing(name: str) -> str:
     """How a part stands, as its ticket says it."""
     return {
         "over": _("over: throw away"),
+        "heat": _("not hot enough: heat on"),
+        "eat": _("hot: eat it now"),
         "today": _("today"),
         "hole": _("history has a hole"),
         "first": _("use first"),
@@ -145,3 +147,14 @@ def left(seconds: float) -> str:
     """How long something may still be used, rounded down to whole hours where there are several."""
     hours = int(seconds // 3600)
     return _("%(n)s h left") % {"n": hours} if hours >= 2 else _("%(t)s left") % {"t": duration(seconds)}
+
+
+def keep_at(limit: str, *, frozen: bool) -> str:
+    """Where a food is kept, and how cold."""
+    return (_("In the freezer, at or below %(c)s") if frozen else _("In the fridge, at or below %(c)s")) % {"c": limit}
+
+
+def sheet(paper: str, count: int, width_mm: float, height_mm: float) -> str:
+    """A sheet of labels by its paper and the size of one."""
+    told = {"paper": paper, "n": count, "w": f"{width_mm:g}", "h": f"{height_mm:g}"}
+    return _("%(paper)s, %(n)s labels, %(w)s x %(h)s mm") % told

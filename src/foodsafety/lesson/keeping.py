@@ -138,7 +138,8 @@ def _as_stored(part: Part, made_at: dt.datetime, ambient_c: float | None, now_s:
 def _of_part(part: Part, found: UseBy, zone: dt.tzinfo) -> UseBy:
     """A part's own date: heated again it is eaten now and never kept, what nobody knows is said, and a person's earlier
     date counts."""
-    if part.reheated_s is not None:
+    ended = found.use_by is None or found.use_by.timestamp() < (part.reheated_s or 0.0)
+    if part.reheated_s is not None and not ended:
         return UseBy(use_by=None, why=(StorageReason(rule="reheated-once"),))
     why = found.why
     if part.hole_s:

@@ -57,6 +57,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "part_gone": {"food": FOOD, "part": "1", "how": "sent_home", "portions": 2},
     "part_reheated": {"food": FOOD, "part": "2", "core_c": 75.5},
     "part_warm": {"food": FOOD, "part": "1", "warm_s": 3600.0, "known": True},
+    "part_labelled": {"food": FOOD, "part": "1", "count": 24},
     "part_shortened": {"food": FOOD, "part": "1", "until_s": 1_800_000_000.0},
     "cooked_again": {"food": FOOD},
     "waived": {"control": CONTROL, "reason": "the fridge has a display of its own"},

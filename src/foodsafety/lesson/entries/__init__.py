@@ -16,6 +16,7 @@ from foodsafety.lesson.entries.sharing import SharedFridge, SharedKit, SharedVoi
 from foodsafety.lesson.entries.shelf import (
     PartCounted,
     PartGone,
+    PartLabelled,
     PartMoved,
     PartReheated,
     PartShortened,
@@ -60,6 +61,7 @@ _CLASSES: tuple[type[Entry], ...] = (
     PartMoved,
     PartSplit,
     PartGone,
+    PartLabelled,
     PartReheated,
     PartWarm,
     PartShortened,

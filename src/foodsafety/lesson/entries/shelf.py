@@ -30,17 +30,17 @@ def _part(data: Mapping[str, Any]) -> str:
     return part
 
 
-def _portions(data: Mapping[str, Any]) -> int:
-    said = data.get("portions")
+def _portions(data: Mapping[str, Any], name: str = "portions") -> int:
+    said = data.get(name)
     # A form sends its numbers as words.
     value = finite(
         int(said) if isinstance(said, str) and said.isdecimal() and len(said) < 5 else said,
-        "portions",
+        name,
         low=1,
         high=MOST_PORTIONS,
     )
     if value != int(value):
-        raise CoreError("portions", "not_whole", value=value)
+        raise CoreError(name, "not_whole", value=value)
     return int(value)
 
 
@@ -177,7 +177,8 @@ class PartGone(Entry):
 
 @dataclass(frozen=True, slots=True)
 class PartReheated(Entry):
-    """A part was heated again and read [C]: it is eaten now, and never goes back."""
+    """A part was heated again and read [C]: it is eaten now, and never goes back. Where the rules want it held hot, one
+    reading does not show that; a second one does."""
 
     front_only: ClassVar[bool] = True
     kind: ClassVar[str] = "part_reheated"
@@ -194,8 +195,10 @@ class PartReheated(Entry):
         if row is None:
             return state, _missing(self.food)
         limit = state.plan.profile.cook["reheat"].main
-        hot = limit is not None and self.core_c >= limit.temperature.c
-        row = changed(row.moved(at_s, "out", row.store), reheated_s=at_s, hot=hot)
+        meets = limit is not None and self.core_c >= limit.temperature.c
+        since_s = (at_s if row.hot_since_s is None else row.hot_since_s) if meets else None
+        hot = limit is not None and since_s is not None and at_s - since_s >= limit.hold_s
+        row = changed(row.moved(at_s, "out", row.store), reheated_s=at_s, hot_since_s=since_s, hot=hot)
         return with_part(state, self.food, self.part, row), ()
 
 
@@ -245,3 +248,24 @@ class PartShortened(Entry):
             return state, _missing(self.food)
         until_s = min(self.until_s, row.until_s if row.until_s is not None else self.until_s)
         return with_part(state, self.food, self.part, changed(row, until_s=until_s)), ()
+
+
+@dataclass(frozen=True, slots=True)
+class PartLabelled(Entry):
+    """Labels of a part were printed. What is printed after that says that it is printed again."""
+
+    front_only: ClassVar[bool] = True
+    kind: ClassVar[str] = "part_labelled"
+    food: str
+    part: str
+    count: int
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench), _part(data), _portions(data, "count"))
+
+    def move(self, state: State, at_s: float) -> Move:
+        row = _open_part(state, self.food, self.part)
+        if row is None:
+            return state, _missing(self.food)
+        return with_part(state, self.food, self.part, changed(row, prints=row.prints + 1)), ()
