@@ -1,7 +1,10 @@
 """The shelf: what is kept, until when, what is done with it, and where a food went."""
 
+import csv
 import dataclasses
 import datetime as dt
+import io
+import json
 import uuid
 from typing import Any
 
@@ -236,3 +239,16 @@ def test_heated_again_it_is_heated_on_until_it_is_hot_enough_and_then_eaten(kept
     assert (found.standing, found.until) == ("eat", None)
     act(kept, do="move", place="fridge")
     assert "Throw away: koftas." in page(kept)
+
+
+def test_what_is_kept_goes_out_in_three_forms_with_the_same_rows(kept: Hostel) -> None:
+    client = kept.client()
+    lines = [json.loads(line) for line in client.get("/shelf/shelf.jsonl").content.decode().splitlines()]
+    assert {row["food"] for row in lines} == {"koftas", "salad"}
+    assert all(row["use_by"] and row["why"] for row in lines)
+    rows = list(csv.DictReader(io.StringIO(client.get("/shelf/shelf.csv").content.decode())))
+    assert [row["code"] for row in rows] == [row["code"] for row in lines]
+    assert client.get("/shelf/shelf.xlsx").content.startswith(b"PK")
+    act(kept, do="warm", hours="9", known="on")
+    lines = [json.loads(line) for line in client.get("/shelf/shelf.jsonl").content.decode().splitlines()]
+    assert {row["food"]: row["use_by"] for row in lines}["koftas"] is None

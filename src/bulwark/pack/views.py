@@ -22,10 +22,8 @@ from bulwark.pack.field import Field
 from bulwark.pack.forms import PackForm, TalkingForm
 from bulwark.people.actors import ActorRequest, front_required
 from bulwark.presentation.errors import error_sentence
-from bulwark.presentation.sheets import csv_of, xlsx_of
+from bulwark.presentation.sheets import XLSX, csv_of, xlsx_of
 from foodsafety.quantities import CoreError
-
-XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 def _pack(request: ActorRequest, lesson_id: int) -> selectors.Pack:

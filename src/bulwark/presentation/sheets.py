@@ -10,6 +10,7 @@ from openpyxl import Workbook
 from openpyxl.cell import WriteOnlyCell
 from openpyxl.styles import Font
 
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 

@@ -18,7 +18,8 @@ from bulwark.lessons.wording import lesson_refusal
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation.errors import NOT_TAKEN, why_not_taken
 from bulwark.presentation.qr import qr_svg, tablet_address
-from bulwark.shelf import labels, pages, selectors, services, stock, wording
+from bulwark.presentation.sheets import XLSX, csv_of, xlsx_of
+from bulwark.shelf import exported, labels, pages, selectors, services, stock, wording
 from bulwark.shelf.forms import BroughtForm, FailureForm, LabelForm, PartForm
 
 
@@ -138,6 +139,21 @@ def shelf_labels(request: ActorRequest) -> HttpResponse:
         messages.error(request, lesson_refusal(wrong.code))
         return redirect(here)
     return HttpResponse(labels.sheet_pdf(made), content_type="application/pdf")
+
+
+@login_required
+@require_GET
+def shelf_export(request: ActorRequest, kind: str) -> HttpResponse:
+    """Everything that is kept, for other programs."""
+    items = stock.items_of(request.actor)
+    if kind == "jsonl":
+        answer = HttpResponse(exported.json_lines(items), content_type="application/jsonl; charset=utf-8")
+    elif kind == "csv":
+        answer = HttpResponse(csv_of(exported.sheet_rows(items)), content_type="text/csv; charset=utf-8")
+    else:
+        answer = HttpResponse(xlsx_of("shelf", exported.sheet_rows(items)), content_type=XLSX)
+    answer["Content-Disposition"] = f'attachment; filename="shelf.{kind}"'
+    return answer
 
 
 def _lesson(request: ActorRequest, lesson_id: int) -> Any:

@@ -23,7 +23,7 @@ from foodsafety.recipes.mentions import (
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.vessels import tools_in
-from foodsafety.recipes.words import ORDINALS, first_free, verb_classes, vocabulary, word_set
+from foodsafety.recipes.words import ORDINALS, first_free, names_nothing, verb_classes, vocabulary, word_set
 
 # Cut so, it falls onto what is in the vessel in use.
 FALLS_ON = re.compile(
@@ -322,7 +322,7 @@ class MadeNames(Kitchenware):
         part = parts.pop() if len(parts) == 1 else ""
         if (
             not part
-            or part in word_set("made", "no_names")
+            or names_nothing(part)
             or part in self.kitchen.tools
             or any(food.id == part for food in known if food.made)
             or self._names_a_food(part)

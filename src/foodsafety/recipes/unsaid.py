@@ -11,7 +11,7 @@ from foodsafety.recipes.made_names import FALLS_ON, FATS
 from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, PRONOUN, mentions
 from foodsafety.recipes.referents import FAT_LEFT, OVER_ALL, Referents
 from foodsafety.recipes.vessels import VESSELS, tools_in
-from foodsafety.recipes.words import word_set
+from foodsafety.recipes.words import names_nothing, word_set
 
 # What works on no food.
 OF_NO_FOOD = frozenset({"wash_hands", "clean", "wipe", "gloves_on", "gloves_off"})
@@ -45,7 +45,7 @@ class Unsaid(Referents):
         if all(kitchen.foods[name].group in FATS for name in more):
             return more  # the oil in the pan is of every part
         part = parts.pop()
-        if part in word_set("made", "no_names") or part in map(self._part_of, more):
+        if names_nothing(part) or part in map(self._part_of, more):
             return more
         own = [food.id for food in kitchen.foods.values() if food.made and not food.into]
         own = [name for name in own if self._part_of(name) == part]

@@ -59,3 +59,8 @@ def first_free(names: Iterable[str], plain: str, taken: Collection[str]) -> str:
     """The first name that nothing has; a number where there are more of them than anybody has words for."""
     free = next((name for name in names if name not in taken), None)
     return free or next(name for n in count(7) if (name := f"{plain} {n}") not in taken)
+
+
+def names_nothing(part: str) -> bool:
+    """True for the heading of a list that says what to do with it, or where it lies: "put it together"."""
+    return set(part.split()) <= word_set("made", "no_names")
