@@ -252,3 +252,16 @@ def test_what_is_kept_goes_out_in_three_forms_with_the_same_rows(kept: Hostel) -
     act(kept, do="warm", hours="9", known="on")
     lines = [json.loads(line) for line in client.get("/shelf/shelf.jsonl").content.decode().splitlines()]
     assert {row["food"]: row["use_by"] for row in lines}["koftas"] is None
+
+
+def test_a_label_that_is_scanned_says_what_became_of_its_food_and_another_s_label_nothing(kept: Hostel) -> None:
+    found = item(kept)
+    assert found is not None
+    act(kept, do="take", how="eaten")
+    assert "Koftas: eaten on" in page(kept, item=found.key)
+    for key in ("999999-1-koftas", "nonsense", f"{kept.puffin.pk}-7-koftas", f"{kept.puffin.pk}-1-caviar"):
+        assert "not on this shelf" in page(kept, item=key)
+    stranger = Hostel("Gull Rock")
+    text = " ".join(stranger.client().get("/shelf/", {"item": found.key}).content.decode().split())
+    assert "not on this shelf" in text
+    assert "eaten on" not in text

@@ -91,8 +91,8 @@ def sheet_pdf(html: str) -> bytes:
 
 
 def label_sheet(item: Item, sheet_id: str, qr: SafeString, *, copies: int, start: int = 1) -> str:
-    """A part's labels on a sheet, from its ``start``-th place, in the largest letters that fit. Raises CoreError where a
-    label has no room for all that it must say, or that place is not on the sheet."""
+    """A part's labels on a sheet, from its ``start``-th place, in the largest letters that fit. Raises CoreError
+    where a label has no room for all that it must say, or that place is not on the sheet."""
     sheet = SHEETS[sheet_id]
     if not 1 <= start <= sheet.count:
         raise CoreError("start", "not_on_the_sheet", most=sheet.count)

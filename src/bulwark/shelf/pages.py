@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Iterable
 from typing import Any
 
@@ -32,6 +33,7 @@ def shelf_page(actor: Actor, *, key: str = "", word: str = "") -> dict[str, Any]
         "stores": _stores([item for item in items if _has(item, word)], key),
         "first": [_line(item, key) for item in items if item.standing != "over"][:FIRST_TO_USE],
         "open": _opened(opened, actor) if opened else None,
+        "lost": _lost(actor, key) if key and not opened else "",
         "word": word,
         "traces": [_trace(row) for row in stock.traced(actor, word)] if word else [],
         "names": sorted({item.store for item in items if item.store}),
@@ -39,6 +41,16 @@ def shelf_page(actor: Actor, *, key: str = "", word: str = "") -> dict[str, Any]
         "ends": list(log_wording.part_ends().items()),
         "count": len(items),
     }
+
+
+def _lost(actor: Actor, key: str) -> str:
+    """What is said of a label whose food does not stand here any more, or never did."""
+    gone = stock.gone_part(actor, key)
+    if gone is None or gone[1].ended is None:
+        return wording.no_such_item()
+    food, row = gone
+    at = timezone.localtime(dt.datetime.fromtimestamp(row.ended_s or 0.0, tz=dt.UTC))
+    return wording.gone(phrases.capital(food), log_wording.part_ends()[gone[1].ended], at)
 
 
 def _has(item: Item, word: str) -> bool:

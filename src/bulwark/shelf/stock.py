@@ -27,8 +27,9 @@ LOOK_BACK = dt.timedelta(days=400)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Item:
-    """A part of a kept food on a shelf. ``standing``: over (thrown away, whatever it looks like), heat (heated again and
-    not yet shown to be hot enough), eat (hot enough: eaten now, never kept), today (its time ends today), hole (for some time nobody knows how warm it was), first (used before the others), good."""
+    """A part of a kept food on a shelf. ``standing``: over (thrown away, whatever it looks like), heat (heated again
+    and not yet shown to be hot enough), eat (hot enough: eaten now, never kept), today (its time ends today), hole
+    (for some time nobody knows how warm it was), first (used before the others), good."""
 
     bench: Bench
     food: str
@@ -126,7 +127,20 @@ def _standing(row: Part, found: KeptFood, now: dt.datetime) -> Standing:
 
 
 def found_item(actor: Actor, key: str, now: dt.datetime) -> Item | None:
-    """An item by its key; None for what is none of theirs."""
+    """An item by its key; None for what is gone, and for what is none of theirs."""
+    found = _by_key(actor, key)
+    return item_of(*found, now) if found else None
+
+
+def gone_part(actor: Actor, key: str) -> tuple[str, Part] | None:
+    """A food, and the part of it that a label speaks of and that is gone; None for what is none of theirs."""
+    found = _by_key(actor, key)
+    row = found[1].food(found[2]).parts.get(found[3]) if found else None
+    return (found[2], row) if found and row is not None and row.ended else None
+
+
+def _by_key(actor: Actor, key: str) -> tuple[Bench, State, str, str] | None:
+    """The bench, its state, the food and the part of a key, where they are theirs."""
     pk, _, rest = key.partition("-")
     part, _, food = rest.partition("-")
     if not pk.isdecimal() or len(pk) > 9:
@@ -135,7 +149,7 @@ def found_item(actor: Actor, key: str, now: dt.datetime) -> Item | None:
     if bench is None:
         return None
     state, _seq = lessons.bench_state(bench)
-    return item_of(bench, state, state.plan.known.get(food, food), part, now)
+    return bench, state, state.plan.known.get(food, food), part
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -130,7 +130,16 @@ def headline(over: list[str], today: list[str]) -> str:
 
 def no_such_item() -> str:
     """An item that is gone, or was never here."""
-    return _("That is not on the shelf any more. Look again: somebody may have moved, split or thrown it away.")
+    return _(
+        "That is not on this shelf: it has gone since, or its label is of another organisation or was mistyped. Look "
+        "for it by its food; what nobody here knows is not eaten."
+    )
+
+
+def gone(food: str, how: str, at: dt.datetime) -> str:
+    """What became of a part whose label was scanned again."""
+    told = {"food": food, "how": how.lower(), "at": date_format(at, "j M, H:i")}
+    return _("%(food)s: %(how)s on %(at)s. What you hold is not that, or was not entered: do not eat it.") % told
 
 
 def store_entered(count: int) -> str:

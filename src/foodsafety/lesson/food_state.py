@@ -45,11 +45,11 @@ PartEnd = Literal["eaten", "discarded", "sent_home", "used"]
 class Part:
     """Some portions of a food that is kept: all of it at first, or what was split off. ``portions``: how many, None
     where nobody has counted. ``since_s``: in its ``place`` since then. ``out_s``: out of temperature control so far,
-    over all trips that have ended; one goes on while it is out. ``trips``: how often it has left the cold. ``frozen_s``, ``thawed_s``: first into the freezer,
-    first out of it. ``reheated_s``: heated again, ``hot_since_s``: read at its limit since then, ``hot``: shown to be
-    hot enough for long enough. ``prints``: how often its labels were printed. ``hole_s``: for so long nobody
-    knows where it was, or how warm. ``until_s``: a date that a person has set, and that is never later than its own.
-    ``ended``: how it ended."""
+    over all trips that have ended; one goes on while it is out. ``trips``: how often it has left the cold.
+    ``frozen_s``, ``thawed_s``: first into the freezer, first out of it. ``reheated_s``: heated again,
+    ``hot_since_s``: read at its limit since then, ``hot``: shown to be hot enough for long enough. ``prints``: how
+    often its labels were printed. ``hole_s``: for so long nobody knows where it was, or how warm. ``until_s``: a date
+    that a person has set, and that is never later than its own. ``ended``: how it ended."""
 
     place: PartPlace
     since_s: float

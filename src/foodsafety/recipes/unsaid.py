@@ -11,7 +11,7 @@ from foodsafety.recipes.made_names import FALLS_ON, FATS
 from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, PRONOUN, mentions
 from foodsafety.recipes.referents import FAT_LEFT, OVER_ALL, Referents
 from foodsafety.recipes.vessels import VESSELS, tools_in
-from foodsafety.recipes.words import names_nothing, word_set
+from foodsafety.recipes.words import names_nothing
 
 # What works on no food.
 OF_NO_FOOD = frozenset({"wash_hands", "clean", "wipe", "gloves_on", "gloves_off"})
