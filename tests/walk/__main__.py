@@ -49,6 +49,7 @@ def told(row: Walked) -> str:
         "card refused": row.paper,
         "pad": row.pad,
         "not laid on paper": row.paper_open,
+        "shelf": row.shelf,
         "words": list(dict.fromkeys(row.words)),
     }
     for what, found in groups.items():
@@ -72,6 +73,8 @@ def total(rows: list[Walked]) -> str:
         "cards refused": sum(bool(row.paper) for row in rows),
         "bricks not laid on paper": sum(len(row.paper_open) for row in rows),
         "unproven and not told": sum(len(row.unproven) for row in rows),
+        "kept parts to their end": sum(row.kept for row in rows),
+        "labels that differ": sum(len(row.shelf) for row in rows),
         "records that differ": sum(bool(row.lost) for row in rows),
         "machine-made words": sum(len(set(row.words)) for row in rows),
         "slips": sum(len(row.cooked.slips) for row in rows),

@@ -13,6 +13,7 @@ from xml.etree.ElementTree import Element
 
 from tests.walk import paper
 from tests.walk.cook import Cook, Cooked, Slips
+from tests.walk.shelf import Emptying
 from tests.walk.tablet import SentTablet, Tablet
 from tests.walk.texts import Text
 from tests.walk.visitor import Page, Visitor, find, words_of
@@ -58,6 +59,9 @@ class Walked:
     card_rows: int = 0
     paper_open: list[str] = field(default_factory=list)
     words: list[str] = field(default_factory=list)
+    # Parts that were kept and are gone at the end, and what their labels, pages and dates did not agree on.
+    kept: int = 0
+    shelf: list[str] = field(default_factory=list)
 
     @property
     def right(self) -> bool:
@@ -72,6 +76,7 @@ class Walked:
             or self.unproven
             or self.pad
             or self.paper
+            or self.shelf
             or self.words
         )
 
@@ -112,7 +117,7 @@ class Walk:
 
     def parts(self) -> tuple[Callable[[], None], ...]:
         """What is done, in this order."""
-        return (self.bring, self.answer, self.confirm, self._plan, self._cook, self._record)
+        return (self.bring, self.answer, self.confirm, self._plan, self._cook, self._record, self._keep)
 
     def _sign_in(self) -> None:
         page = self.educator.get("/sign-in/")
@@ -357,6 +362,14 @@ class Walk:
         if seen != self.walked.seen:
             self.walked.pad.append(f"{self.walked.seen} seen on the pad, {seen} in the record")
 
+    def _keep(self) -> None:
+        """What was put away, until nothing of it is left."""
+        page = self.educator.get(f"/lessons/{self.lesson}/")
+        links = [re.search(r"/benches/(\d+)/", row.get("href") or "") for row in page.all("a")]
+        shelf = Emptying(self.educator, frozenset(found[1] for found in links if found))
+        shelf.empty()
+        self.walked.kept, self.walked.shelf = shelf.gone, shelf.wrong
+
     def _unproven(self, brick: Element, page: Page) -> bool:
         """True for a proof by temperature that is missing, of food that was neither thrown away nor
         stands in the record as a breach."""
@@ -400,7 +413,7 @@ class MenuWalk(Walk):
 
     def parts(self) -> tuple[Callable[[], None], ...]:
         """Both texts, then the menu, which is read and confirmed as one."""
-        rest = (self._plan, self._cook, self._record)
+        rest = (self._plan, self._cook, self._record, self._keep)
         return (self._bring_other, self.bring, self.answer, self.confirm, self._menu, self.answer, self.confirm, *rest)
 
     def _bring_other(self) -> None:
