@@ -1,6 +1,6 @@
-"""What a lesson has kept, until nothing of it is left: counted, split, frozen, thawed, heated again, eaten, thrown away.
-Its page, its label and the list for other programs must say one date, and nothing that is done may make it later. In the
-minutes that a walk takes: days are the business of the histories in ``tests/data``."""
+"""What a lesson has kept, until nothing of it is left: counted, split, frozen, thawed, heated again, eaten, thrown
+away. Its page, its label and the list for other programs must say one date, and nothing that is done may make it later.
+In the minutes that a walk takes: days are the business of the histories in ``tests/data``."""
 
 from __future__ import annotations
 

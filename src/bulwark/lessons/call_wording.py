@@ -101,6 +101,9 @@ def _noted_texts(finding: Finding) -> dict[str, str]:
         "seen-wrong": _("%(who)s: %(what)s") % {"who": who, "what": seen_wrong().get(str(evidence.get("what")), "")},
         "no-such-part": _("%(food)s: there is not so much of it, or it is gone already")
         % {"food": capital(finding.food)},
+        "eaten-though-over": _("%(food)s was eaten, and it was over") % {"food": capital(finding.food)},
+        "used-though-over": _("%(food)s was used again, and it was over") % {"food": capital(finding.food)},
+        "sent_home-though-over": _("%(food)s was taken home, and it was over") % {"food": capital(finding.food)},
         "begun-already": _("%(food)s was to be left out and had been begun: it stays")
         % {"food": capital(finding.food)},
         "shared-kit-soiled": _("%(soil)s on the shared %(tool)s, from %(bench)s: wash it before you use it")

@@ -168,3 +168,14 @@ def test_rice_that_was_out_for_an_hour_is_used_and_not_kept_where_the_rules_say_
         off_s = bench.now_s - bench.state.food("koftas").out_s(bench.now_s)
         assert clock_of(bench.state, "koftas", off_s + 1.1 * HOUR).standing == standing
         assert clock_of(bench.state, "koftas", off_s + 0.9 * HOUR).standing == "within"
+
+
+@pytest.mark.parametrize("how", ["eaten", "used", "sent_home", "discarded"])
+def test_what_was_over_and_eaten_all_the_same_is_noted(how: str) -> None:
+    for after_s, over in ((DAY, False), (9 * DAY, True)):
+        bench = kept().says("part_gone", food="koftas", part="1", how=how, after_s=after_s)
+        told = [row.finding.rule for row in bench.state.noted if "though-over" in row.finding.rule]
+        assert told == ([f"{how}-though-over"] if over and how != "discarded" else [])
+    hot = kept().says("part_reheated", food="koftas", part="1", core_c=80, after_s=DAY)
+    hot.says("part_gone", food="koftas", part="1", how=how)
+    assert not [row for row in hot.state.noted if "though-over" in row.finding.rule]

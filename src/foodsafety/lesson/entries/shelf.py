@@ -12,6 +12,7 @@ from foodsafety.contamination import Finding
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.entry import AtBench, Entry, a_food, a_temperature_c, one_of
 from foodsafety.lesson.food_state import FoodState, Gone, Part, PartEnd, PartPlace
+from foodsafety.lesson.keeping import kept_food
 from foodsafety.lesson.state import Move, State
 from foodsafety.quantities import CoreError, finite
 
@@ -52,10 +53,6 @@ def _store(data: Mapping[str, Any]) -> str:
     return " ".join(name.split())
 
 
-def _missing(food: str) -> tuple[Finding, ...]:
-    return (Finding(rule="no-such-part", step="", food=food),)
-
-
 def with_part(state: State, food: str, part: str, row: Part) -> State:
     """The state with one part of a kept food changed. Once all of it is gone, so is the food: thrown away where all of
     it was, else eaten."""
@@ -72,13 +69,42 @@ def _with_parts(held: FoodState, parts: Mapping[str, Part], gone: Gone | None) -
     return changed(held, parts=parts) if gone is None else changed(held, parts=parts, gone=gone, kept=None)
 
 
+def _over(state: State, food: str, row: Part, at_s: float) -> bool:
+    """True for a part that may not be eaten any more: past its date, or thrown away whatever its date. What is hot
+    enough just now is eaten."""
+    found = kept_food(state, food, part=row, now_s=at_s)
+    if found is None or (row.hot and row.place == "out" and not found.throw_away):
+        return False
+    return found.until is None or found.until.timestamp() < at_s
+
+
 def _open_part(state: State, food: str, part: str) -> Part | None:
     found = state.food(food).parts.get(part)
     return None if found is None or found.ended else found
 
 
+class _OfPart(Entry):
+    """An entry about one part of a kept food; about one that is not there, or is gone, it is noted and changes
+    nothing."""
+
+    __slots__ = ()
+    food: str
+    part: str
+
+    def move(self, state: State, at_s: float) -> Move:
+        row = _open_part(state, self.food, self.part)
+        after = None if row is None else self.after(state, row, at_s)
+        if after is None:
+            return state, (Finding(rule="no-such-part", step="", food=self.food),)
+        return with_part(state, self.food, self.part, after), ()
+
+    def after(self, state: State, row: Part, at_s: float) -> Part | None:
+        """The part after it; None where that cannot be."""
+        raise NotImplementedError
+
+
 @dataclass(frozen=True, slots=True)
-class PartCounted(Entry):
+class PartCounted(_OfPart):
     """How many portions a part is, and in which store it stands."""
 
     kind: ClassVar[str] = "part_counted"
@@ -91,16 +117,12 @@ class PartCounted(Entry):
     def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
         return cls(a_food(data, bench), _part(data), _portions(data), _store(data))
 
-    def move(self, state: State, at_s: float) -> Move:
-        row = _open_part(state, self.food, self.part)
-        if row is None:
-            return state, _missing(self.food)
-        row = changed(row, portions=self.portions, store=self.store or row.store)
-        return with_part(state, self.food, self.part, row), ()
+    def after(self, state: State, row: Part, at_s: float) -> Part | None:
+        return changed(row, portions=self.portions, store=self.store or row.store)
 
 
 @dataclass(frozen=True, slots=True)
-class PartMoved(Entry):
+class PartMoved(_OfPart):
     """A part goes elsewhere: out of the freezer it thaws, on the bench its clock runs."""
 
     front_only: ClassVar[bool] = True
@@ -115,11 +137,8 @@ class PartMoved(Entry):
         place = cast(PartPlace, one_of(data, "place", PART_PLACES))
         return cls(a_food(data, bench), _part(data), place, _store(data))
 
-    def move(self, state: State, at_s: float) -> Move:
-        row = _open_part(state, self.food, self.part)
-        if row is None:
-            return state, _missing(self.food)
-        return with_part(state, self.food, self.part, row.moved(at_s, self.place, self.store)), ()
+    def after(self, state: State, row: Part, at_s: float) -> Part | None:
+        return row.moved(at_s, self.place, self.store)
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,7 +158,7 @@ class PartSplit(Entry):
     def move(self, state: State, at_s: float) -> Move:
         row = _open_part(state, self.food, self.part)
         if row is None or (row.portions is not None and row.portions <= self.portions):
-            return state, _missing(self.food)
+            return state, (Finding(rule="no-such-part", step="", food=self.food),)
         left = None if row.portions is None else row.portions - self.portions
         new = str(max(int(name) for name in state.food(self.food).parts) + 1)
         state = with_part(state, self.food, self.part, changed(row, portions=left))
@@ -147,7 +166,7 @@ class PartSplit(Entry):
 
 
 @dataclass(frozen=True, slots=True)
-class PartGone(Entry):
+class PartGone(_OfPart):
     """A part, or some portions of it, is eaten, thrown away, sent home, or used in another lesson."""
 
     front_only: ClassVar[bool] = True
@@ -165,18 +184,20 @@ class PartGone(Entry):
 
     def move(self, state: State, at_s: float) -> Move:
         row = _open_part(state, self.food, self.part)
-        if row is None:
-            return state, _missing(self.food)
+        over = row is not None and self.how != "discarded" and _over(state, self.food, row, at_s)
+        state, found = _OfPart.move(self, state, at_s)
+        return state, (*found, *([Finding(rule=f"{self.how}-though-over", step="", food=self.food)] if over else ()))
+
+    def after(self, state: State, row: Part, at_s: float) -> Part | None:
         if self.portions is not None and row.portions is not None and self.portions > row.portions:
-            return state, _missing(self.food)
+            return None
         if self.portions is not None and row.portions is not None and self.portions < row.portions:
-            row = changed(row, portions=row.portions - self.portions)
-            return with_part(state, self.food, self.part, row), ()
-        return with_part(state, self.food, self.part, row.end(at_s, self.how)), ()
+            return changed(row, portions=row.portions - self.portions)
+        return row.end(at_s, self.how)
 
 
 @dataclass(frozen=True, slots=True)
-class PartReheated(Entry):
+class PartReheated(_OfPart):
     """A part was heated again and read [C]: it is eaten now, and never goes back. Where the rules want it held hot, one
     reading does not show that; a second one does."""
 
@@ -190,20 +211,16 @@ class PartReheated(Entry):
     def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
         return cls(a_food(data, bench), _part(data), a_temperature_c(data))
 
-    def move(self, state: State, at_s: float) -> Move:
-        row = _open_part(state, self.food, self.part)
-        if row is None:
-            return state, _missing(self.food)
+    def after(self, state: State, row: Part, at_s: float) -> Part | None:
         limit = state.plan.profile.cook["reheat"].main
         meets = limit is not None and self.core_c >= limit.temperature.c
         since_s = (at_s if row.hot_since_s is None else row.hot_since_s) if meets else None
         hot = limit is not None and since_s is not None and at_s - since_s >= limit.hold_s
-        row = changed(row.moved(at_s, "out", row.store), reheated_s=at_s, hot_since_s=since_s, hot=hot)
-        return with_part(state, self.food, self.part, row), ()
+        return changed(row.moved(at_s, "out", row.store), reheated_s=at_s, hot_since_s=since_s, hot=hot)
 
 
 @dataclass(frozen=True, slots=True)
-class PartWarm(Entry):
+class PartWarm(_OfPart):
     """For so long [s] a part stood warmer than its store should be, or nobody knows how warm: it counts as out."""
 
     front_only: ClassVar[bool] = True
@@ -218,18 +235,14 @@ class PartWarm(Entry):
         warm_s = finite(data.get("warm_s"), "warm_s", low=0, high=_LONGEST_S)
         return cls(a_food(data, bench), _part(data), warm_s, data.get("known") in (True, "true", "on", "1"))
 
-    def move(self, state: State, at_s: float) -> Move:
-        row = _open_part(state, self.food, self.part)
-        if row is None:
-            return state, _missing(self.food)
+    def after(self, state: State, row: Part, at_s: float) -> Part | None:
         hole_s = row.hole_s + (0.0 if self.known else self.warm_s)
         trips = row.trips + (self.warm_s > 0 and row.place != "out")
-        row = changed(row, out_s=row.out_s + self.warm_s, hole_s=hole_s, trips=trips)
-        return with_part(state, self.food, self.part, row), ()
+        return changed(row, out_s=row.out_s + self.warm_s, hole_s=hole_s, trips=trips)
 
 
 @dataclass(frozen=True, slots=True)
-class PartShortened(Entry):
+class PartShortened(_OfPart):
     """Somebody sets an earlier date [s]; a later one changes nothing."""
 
     front_only: ClassVar[bool] = True
@@ -242,16 +255,13 @@ class PartShortened(Entry):
     def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
         return cls(a_food(data, bench), _part(data), finite(data.get("until_s"), "until_s", low=0, high=1e11))
 
-    def move(self, state: State, at_s: float) -> Move:
-        row = _open_part(state, self.food, self.part)
-        if row is None:
-            return state, _missing(self.food)
+    def after(self, state: State, row: Part, at_s: float) -> Part | None:
         until_s = min(self.until_s, row.until_s if row.until_s is not None else self.until_s)
-        return with_part(state, self.food, self.part, changed(row, until_s=until_s)), ()
+        return changed(row, until_s=until_s)
 
 
 @dataclass(frozen=True, slots=True)
-class PartLabelled(Entry):
+class PartLabelled(_OfPart):
     """Labels of a part were printed. What is printed after that says that it is printed again."""
 
     front_only: ClassVar[bool] = True
@@ -264,8 +274,5 @@ class PartLabelled(Entry):
     def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
         return cls(a_food(data, bench), _part(data), _portions(data, "count"))
 
-    def move(self, state: State, at_s: float) -> Move:
-        row = _open_part(state, self.food, self.part)
-        if row is None:
-            return state, _missing(self.food)
-        return with_part(state, self.food, self.part, changed(row, prints=row.prints + 1)), ()
+    def after(self, state: State, row: Part, at_s: float) -> Part | None:
+        return changed(row, prints=row.prints + 1)
