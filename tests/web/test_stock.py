@@ -265,3 +265,21 @@ def test_a_label_that_is_scanned_says_what_became_of_its_food_and_another_s_labe
     text = " ".join(stranger.client().get("/shelf/", {"item": found.key}).content.decode().split())
     assert "not on this shelf" in text
     assert "eaten on" not in text
+
+
+def test_a_frozen_part_says_what_is_left_of_it_once_it_thaws(kept: Hostel) -> None:
+    before = item(kept)
+    act(kept, do="move", place="freezer", store="")
+    found = item(kept)
+    assert found is not None
+    assert before is not None
+    text = page(kept, item=found.key)
+    thawed = stock.if_thawed(found, timezone.now())
+    assert thawed is not None
+    assert thawed.until is not None
+    assert before.until is not None
+    assert thawed.until <= before.until + dt.timedelta(minutes=1)
+    assert "In the fridge from now, it is thawed and used by" in text
+    assert "Never on the bench." in text
+    state, _ = selectors.bench_state(kept.puffin)
+    assert state.food("koftas").parts["1"].place == "freezer", "it was only asked"

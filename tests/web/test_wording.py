@@ -39,7 +39,7 @@ def test_every_kind_of_entry_has_a_sentence(kind: str) -> None:
         "how": "clean", "core_c": 74.0, "food": "koftas", "piece": "1",
         "ambient_c": 21.0, "place": "fridge", "reason": "late", "pieces": 2, "category": "soup_stew",
         "name": "patties", "tool": "board", "soils": ["raw_poultry"], "bench": "Gannet",
-        "portions": 4,
+        "portions": 4, "count": 24,
     }  # fmt: skip
 
     sentence = log_wording.entry_sentence(kind, data, {"mix": "Mix the turkey"}, "C")

@@ -112,8 +112,10 @@ def _opened(item: Item, actor: Actor) -> dict[str, Any]:
     rows = [row for row in lesson_pages.log_rows(item.bench, actor.unit) if not row["voided"]]
     own = [row for row in rows if row["event"].data.get("food") == item.food]
     frozen = item.row.place == "freezer"
+    thawed = stock.if_thawed(item, timezone.now()) if frozen else None
     return {
         **_line(item),
+        "thawed": _line(thawed) if thawed else None,
         "history": own[-6:],
         "frozen": frozen,
         "lesson": item.bench.lesson,

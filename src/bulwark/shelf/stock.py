@@ -189,9 +189,18 @@ def in_store(actor: Actor, place: str, store: str) -> list[Item]:
 
 def if_warm(item: Item, warm_s: float, *, known: bool, now: dt.datetime) -> Item | None:
     """How a part would stand had it been too warm for so long [s]."""
+    return _after(item, now, "part_warm", warm_s=warm_s, known=known)
+
+
+def if_thawed(item: Item, now: dt.datetime) -> Item | None:
+    """How a frozen part would stand were it put into the fridge now."""
+    return _after(item, now, "part_moved", place="fridge", store="")
+
+
+def _after(item: Item, now: dt.datetime, kind: str, **data: object) -> Item | None:
+    """How a part would stand after an entry that nobody has made."""
     state, _ = lessons.bench_state(item.bench)
-    data = {"food": item.food, "part": item.part, "warm_s": warm_s, "known": known}
-    event = Event(id="if", kind="part_warm", at_s=now.timestamp(), data=data)
+    event = Event(id="if", kind=kind, at_s=now.timestamp(), data={"food": item.food, "part": item.part, **data})
     return item_of(item.bench, advance(state, event)[0], item.food, item.part, now)
 
 
