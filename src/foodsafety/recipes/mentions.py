@@ -331,7 +331,8 @@ def _likeliest(kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...], part
     made = [food for food in ids if kitchen.foods[food].made]
     exact = [food for food in ids if stem_words(food) == name and not kitchen.foods[food].used]
     if exact and len(ids) > 1 and not any(kitchen.foods[food].called for food in made):
-        return exact[:1]  # "sugar", with brown sugar in hand
+        # "Sugar", with brown sugar in hand; but in the pan of the beans tinned tomatoes, not those of the salad.
+        return _beside_in_hand(kitchen, ids, exact[0]) or exact[:1]
     if made:
         return made[-1:]
     if len(ids) == 1:
@@ -353,6 +354,16 @@ def _likeliest(kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...], part
     near = [food for food in near if not kitchen.foods[kitchen.current(food)].heated]  # cooked, it is no onion any more
     fresh = [food for food in heads if not kitchen.foods[food].used]
     return near[:1] or fresh[:1] or heads[:1]
+
+
+def _beside_in_hand(kitchen: FoodsInHand, ids: Sequence[str], exact: str) -> list[str]:
+    """Where the food of just that name is listed for another part of the dish than all that is in hand: a food of the
+    part in hand that may be called so and is not used yet."""
+    foods = kitchen.foods
+    hand = {foods[kitchen.current(name)].part for name in kitchen.last if name in foods}
+    if len(hand) != 1 or foods[exact].part in hand:
+        return []
+    return [food for food in ids if foods[food].part in hand and not foods[food].used and not foods[food].made][:1]
 
 
 def _of_part_in_hand(kitchen: FoodsInHand, ids: Sequence[str]) -> list[str]:

@@ -44,6 +44,7 @@ _LEFT_IN = re.compile(
     r"\b(?:what(?:ever)?['’]?s?|anything|everything)(?: is)? left in the ([a-z ]{2,20})", re.IGNORECASE
 )
 _ALL_IN = re.compile(r"^\W*(?:add |tip |put )?everything(?: else)? in(?:\W|$)", re.IGNORECASE)
+_EVERYTHING = re.compile(r"\beverything\b(?! (?:else|left|on the list|listed))", re.IGNORECASE)
 OVER_ALL = re.compile(r"\bover (?:everything|it all|the lot|the whole thing|all of it)\b", re.IGNORECASE)
 _TOGETHER = re.compile(r"\beverything (?:together|around|about|up)\b", re.IGNORECASE)
 _IT_ALL = re.compile(
@@ -340,6 +341,8 @@ class Referents(MadeNames):
         held = self._held(order, [])
         if order.verb in ("stir", "toss", "mix", "combine") and held and _TOGETHER.search(text):
             return held  # what is in the pan
+        if order.verb in word_set("names", "goes_on_heating") and held and _EVERYTHING.search(text):
+            return held  # "simmer everything": what else is on the list is not in the pan
         groups = {
             "dry": ("flour", "sugar", "leavening", "spice", "salt", "starch", "dry grain", "chocolate"),
             "wet": ("milk", "egg", "oil", "yoghurt", "butter", "water", "syrup", "drink"),

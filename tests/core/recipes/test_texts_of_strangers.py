@@ -344,3 +344,25 @@ def test_the_fish_is_not_what_the_stock_was_made_of(said: str, raw: str, stock: 
 
     assert raw.split()[-1] in " ".join(food for _do, foods in done(found) for food in foods)
     assert not [row for row in found.questions if row.why == "left-out"]
+
+
+# --- what stands on the list twice, and what is not in the pan --------------------------------------------------------
+
+
+def test_everything_that_simmers_is_what_the_pan_holds_and_a_list_for_the_side_stays_out_of_it() -> None:
+    found = reading(
+        "Brown the lamb in a wide pan. Add the lentils with the peppers, and simmer everything for 30 minutes. "
+        "Rinse the cucumber and the peppers, dice them and toss with the lime juice. Serve the pan with the salad.",
+        "500 g diced lamb",
+        "400 g tin lentils",
+        "1 jar roasted peppers",
+        "To go with it:",
+        "1 cucumber",
+        "2 peppers",
+        "1 tbsp lime juice",
+        title="Lentil pan",
+    )
+    heated = {food for do, foods in done(found) if do in ("heat", "part_cook") for food in foods}
+    assert not heated & {"cucumber", "peppers", "lime juice"}
+    assert ("cut", ["cucumber", "peppers"]) in done(found)
+    assert not any("go with" in food for _, foods in done(found) for food in foods)
