@@ -366,3 +366,25 @@ def test_everything_that_simmers_is_what_the_pan_holds_and_a_list_for_the_side_s
     assert not heated & {"cucumber", "peppers", "lime juice"}
     assert ("cut", ["cucumber", "peppers"]) in done(found)
     assert not any("go with" in food for _, foods in done(found) for food in foods)
+
+
+@pytest.mark.parametrize(
+    ("said", "wanted"),
+    [
+        ("Leek and carrot finely chopped.", ("cut", ["leek", "carrot"])),
+        ("Add the cod to the pan. Everyone who handled it washes hands.", ("wash_hands", [])),
+        ("Add the cod to the pan. Whoever does the fish goes straight to the basin.", ("wash_hands", [])),
+        ("Bring the milk to a boil. When it's boiling in with the cod.", ("mix", ["milk", "cod fillets"])),
+        ("Fry the cod. Check one in the thick part, you're after 63.", ("probe", ["cod fillets"])),
+        ("Roast the cod. Add the leek, and back in for 5 minutes.", ("heat", ["cod fillets mixture"])),
+    ],
+)
+def test_ways_of_saying_an_order_that_were_lost(said: str, wanted: tuple[str, list[str]]) -> None:
+    assert wanted in done(reading(said, "400 g cod fillets", "1 leek", "1 carrot", "500 ml milk", "1 loaf of bread"))
+
+
+def test_bread_on_the_side_is_bread_and_a_list_s_heading_names_no_food() -> None:
+    found = reading("Fry the cod. Bread on the side. Don't keep the fish.", "400 g cod fillets", "1 loaf of bread")
+    assert not any(do in ("coat", "brush") for do, _ in done(found))
+    assert "bread" in [food for row in found.data["steps"] if row["do"] == "serve" for food in row["foods"]]
+    assert [row.taken for row in found.sentences if row.text == "Don't keep the fish."] == ["storage"]
