@@ -193,6 +193,8 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
         return SentenceRead(text=row.text, taken="chatter")
     if _lists_foods(row.text) or (NEEDED.match(row.text) and set(stem_words(row.text)) & foods and not row.acts):
         return SentenceRead(text=row.text, taken="ingredient")
+    if _says("checking", row.text):
+        return SentenceRead(text=row.text, taken="unread")  # an order that became no step: somebody has to look at it
     if row.acts and not set(stem_words(unlabelled(row.text)[1])) & foods and not _says("risky", row.text):
         return SentenceRead(text=row.text, taken="step")  # setting up: "heat the oven"
     return SentenceRead(text=row.text, taken="unread" if _says_work(row.text, foods) else "chatter")

@@ -388,3 +388,9 @@ def test_bread_on_the_side_is_bread_and_a_list_s_heading_names_no_food() -> None
     assert not any(do in ("coat", "brush") for do, _ in done(found))
     assert "bread" in [food for row in found.data["steps"] if row["do"] == "serve" for food in row["foods"]]
     assert [row.taken for row in found.sentences if row.text == "Don't keep the fish."] == ["storage"]
+
+
+@pytest.mark.parametrize("said", ["Test a strand.", "Keep cold till wanted.", "Break one open."])
+def test_an_order_to_look_or_to_keep_cold_that_became_no_step_is_asked(said: str) -> None:
+    found = reading(f"Fry the cod. {said}", "400 g cod fillets")
+    assert [row.taken for row in found.sentences if row.text == said] == ["unread"]
