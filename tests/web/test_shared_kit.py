@@ -84,6 +84,16 @@ def test_what_is_taken_back_there_is_taken_back_here(sharing: Hostel) -> None:
     assert "An entry of Puffin was taken back" in log
 
 
+def test_what_is_taken_back_after_the_lesson_is_taken_back_everywhere_as_well(sharing: Hostel) -> None:
+    for step in ("grate", "stir", "chill", "mix"):
+        sharing.says("step_done", step=step, by=["AK"])
+    event = sharing.says("step_done", step="shape", by=["AK"])
+    sharing.close()
+    assert on_board(sharing.gannet)
+    sharing.says("voided", event=str(event), reason="it was another tray")
+    assert not on_board(sharing.gannet)
+
+
 def test_a_shared_fridge_is_read_once_for_all(sharing: Hostel) -> None:
     assert selectors.bench_state(sharing.gannet)[0].fridge[-1][1] == 3.0
     assert "told by another bench" in sharing.client().get(f"/benches/{sharing.gannet.pk}/").content.decode()

@@ -199,7 +199,7 @@ def test_labels_for_every_portion_come_on_one_sheet_and_printed_again_say_so(kep
     assert again is not None
     text = labels.label_sheet(again, "a4-24", qr_svg("x"), copies=24)
     assert text.count("<h1>Koftas</h1>") == 24
-    assert all(word in text for word in ("Use by", "Reheat once, to", "at or below", "24/24", "Puffin"))
+    assert all(word in text for word in ("Use by", "If reheated: once, to", "at or below", "24/24", "Puffin"))
     assert text.count("printed again") == 24
 
 
@@ -283,3 +283,22 @@ def test_a_frozen_part_says_what_is_left_of_it_once_it_thaws(kept: Hostel) -> No
     assert "Never on the bench." in text
     state, _ = selectors.bench_state(kept.puffin)
     assert state.food("koftas").parts["1"].place == "freezer", "it was only asked"
+
+
+def test_a_label_is_that_of_its_own_part_and_without_one_the_strictest(kept: Hostel) -> None:
+    act(kept, do="count", portions="8", store="")
+    act(kept, do="split", portions="3", store="")
+    act(kept, part="2", do="warm", hours="9", known="on")
+    address, client = f"/shelf/{kept.puffin.pk}/koftas/", kept.client()
+    assert "It cannot be kept." not in client.get(address, {"part": "1"}).content.decode()
+    assert "It cannot be kept." in client.get(address, {"part": "2"}).content.decode()
+    assert "It cannot be kept." in client.get(address).content.decode()
+    opened = page(kept, item=f"{kept.puffin.pk}-2-koftas")
+    assert f"{address}?part=2" in opened
+
+
+def test_hours_that_nobody_has_said_are_not_no_hours(kept: Hostel) -> None:
+    client = kept.client()
+    client.post("/shelf/act/", {"key": f"{kept.puffin.pk}-1-koftas", "do": "warm", "hours": ""})
+    assert not Event.objects.filter(kind="part_warm").exists()
+    assert "number" in client.get("/shelf/").content.decode()

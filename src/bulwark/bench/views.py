@@ -1,6 +1,5 @@
 """The bench: joining, the screen, and the way its entries reach the log."""
 
-import datetime as dt
 from functools import cache
 from typing import Any
 
@@ -55,10 +54,6 @@ def _why_not(actor: Actor) -> tuple[str, int]:
     return ("closed", 410) if bench.lesson.closed_at else ("not_open", 409)
 
 
-def _address(request: ActorRequest) -> str:
-    return request.META.get("REMOTE_ADDR") or "0.0.0.0"  # noqa: S104 - an address counted, not bound
-
-
 def _unknown(request: ActorRequest, code: str, status: int) -> HttpResponse:
     """The form again, with what was typed."""
     title, text = wording.refusal("unknown")
@@ -69,10 +64,7 @@ def _try_join(request: ActorRequest, code: str) -> HttpResponse:
     """In with the right code, always: a class sits behind one address. A wrong one is told so later each time."""
     bench = selectors.bench_with_code(code.strip().upper())
     if bench is None:
-        since = timezone.now() - dt.timedelta(seconds=settings.JOIN_TRIES_WINDOW_S)
-        tries = selectors.join_tries(_address(request), since=since)
-        services.count_join_try(address=_address(request))
-        return told_later(_unknown(request, code, 404), tries)
+        return told_later(_unknown(request, code, 404), services.wrong_code(request.META.get("REMOTE_ADDR")))
     if bench.lesson.closed_at:
         return _refused(request, "closed", 410)
     if bench.lesson.opened_at is None:

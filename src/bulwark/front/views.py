@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-import datetime as dt
-
-from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.utils import timezone
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
@@ -65,9 +61,7 @@ def front_join(request: ActorRequest) -> HttpResponse:
     code = request.POST.get("code", "")[:12]
     found = selectors.with_code(code)
     if found is None or not services.take_over(found):
-        address = request.META.get("REMOTE_ADDR") or "0.0.0.0"  # noqa: S104 - an address counted, not bound
-        tries = lessons.join_tries(address, since=timezone.now() - dt.timedelta(seconds=settings.JOIN_TRIES_WINDOW_S))
-        lesson_services.count_join_try(address=address)
+        tries = lesson_services.wrong_code(request.META.get("REMOTE_ADDR"))
         page = {"code": code, "error": wording.refusal("unknown")}
         return told_later(render(request, "front/join.html", page, status=404), tries)
     request.session.cycle_key()

@@ -57,10 +57,11 @@ def append(
     """The INSERT itself; place in the chain, time and hash are the database's to set.
 
     Whether the lesson is still open, or was when this happened, is asked in the same statement, so
-    that no entry of a bench can slip in behind its end; so is whether its device may still speak.
+    that no entry of a bench can slip in behind its end; so is whether its device may still speak. What the program
+    tells other benches goes where the entry went that it tells of.
     """
     row: list[Any] = [event_id, bench.pk, kind, json.dumps(data), at, by.label]
-    row += [bench.lesson_id, by.kind == "educator", really, LATE_WITHIN, by.device_id]
+    row += [bench.lesson_id, by.kind in ("educator", "program"), really, LATE_WITHIN, by.device_id]
     connection.ensure_connection()
     # Straight to the driver, which keeps the statement prepared on each of the pool's connections.
     with connection.wrap_database_errors, psycopg.Cursor(connection.connection) as cursor:

@@ -13,7 +13,7 @@ from django.utils import timezone
 from bulwark.kitchens.selectors import Kitchen, kitchen_of
 from bulwark.lessons.adapters import NO_NAMES, step_texts, to_event, to_plan, to_profile
 from bulwark.lessons.models import Bench as Bench
-from bulwark.lessons.models import Device, Event, Hurt, JoinTry, Learner, LogHead
+from bulwark.lessons.models import Device, Event, Hurt, Learner, LogHead
 from bulwark.lessons.models import Lesson as Lesson
 from bulwark.people.actors import Actor
 from foodsafety.lesson import (
@@ -150,11 +150,6 @@ def bench_known(bench_id: int) -> Bench | None:
 def bench_with_code(code: str) -> Bench | None:
     """The bench that a join code belongs to."""
     return Bench.objects.select_related("lesson").filter(join_code=code).first()
-
-
-def join_tries(address: str, *, since: dt.datetime) -> int:
-    """Wrong join codes from an address since a moment."""
-    return JoinTry.objects.filter(address=address, tried_at__gte=since).count()
 
 
 def lesson_now(lesson: Lesson, at: dt.datetime | None = None) -> dt.datetime:

@@ -8,6 +8,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from typing import Any
 
+from django.conf import settings
 from django.db import connection, transaction
 from django.db.models import Max
 from django.utils import timezone
@@ -367,9 +368,13 @@ def _tell_benches(lesson: Lesson, by: Actor, kind: str, data: Mapping[str, Any])
         record_event(bench=bench, by=by, kind=kind, data=data, event_id=uuid.uuid4(), at=at)
 
 
-def count_join_try(*, address: str) -> None:
-    """Counts a wrong join code."""
+def wrong_code(address: str | None) -> int:
+    """Counts a wrong code, of a bench, a pad or the front; how many came from that address of late before it."""
+    address = address or "0.0.0.0"  # noqa: S104 - an address counted, not bound
+    since = timezone.now() - dt.timedelta(seconds=settings.JOIN_TRIES_WINDOW_S)
+    tries = JoinTry.objects.filter(address=address, tried_at__gte=since).count()
     JoinTry.objects.create(address=address)
+    return tries
 
 
 def record_event(

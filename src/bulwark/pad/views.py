@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
 from typing import Any
 
 from django.conf import settings
@@ -81,10 +80,7 @@ def pad_join(request: ActorRequest) -> HttpResponse:
     code = request.POST.get("code", "")[:12]
     found = selectors.with_code(code)
     if found is None:
-        address = request.META.get("REMOTE_ADDR") or "0.0.0.0"  # noqa: S104 - an address counted, not bound
-        since = timezone.now() - dt.timedelta(seconds=settings.JOIN_TRIES_WINDOW_S)
-        tries = lessons.join_tries(address, since=since)
-        lesson_services.count_join_try(address=address)
+        tries = lesson_services.wrong_code(request.META.get("REMOTE_ADDR"))
         page = {"code": code, "error": wording.refusal("unknown")}
         return told_later(render(request, "pad/join.html", page, status=404), tries)
     response = redirect("pad")

@@ -59,6 +59,7 @@ _LESSON = frozenset(
         "lesson_shared",
         "shelf_act",
         "shelf_failure",
+        "shelf_labels",
     }
     | {"workbench_tool", "log_live", "lesson_did"}
 )

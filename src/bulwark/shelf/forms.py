@@ -65,11 +65,16 @@ class PartForm(SaidForm):
             "split": ("part_split", {"portions": data["portions"]}),
             "take": ("part_gone", {"how": data["how"], "portions": data["portions"]}),
             "heat": ("part_reheated", {"core_c": _celsius(data["value"], data["unit"])}),
-            "warm": ("part_warm", {"warm_s": (data["hours"] or 0) * 3600, "known": data["known"]}),
+            "warm": ("part_warm", {"warm_s": _seconds(data["hours"]), "known": data["known"]}),
             "shorten": ("part_shortened", {"until_s": data["until"].timestamp() if data["until"] else None}),
         }
         kind, fields = kinds[data["do"]]
         return kind, {**base, **fields}
+
+
+def _seconds(hours: float | None) -> float | None:
+    """None where nobody has said how long: that is not no time."""
+    return None if hours is None else hours * 3600
 
 
 def _celsius(value: float | None, unit: str) -> float | None:

@@ -14,7 +14,7 @@ from bulwark.presentation import care
 from bulwark.shelf import wording
 from bulwark.shelf.models import BroughtDish
 from foodsafety.foods import allergen_sets, allergen_tag, soils
-from foodsafety.lesson import KeptFood, State, kept_food, storage_categories
+from foodsafety.lesson import KeptFood, Part, State, kept_food, storage_categories
 from foodsafety.recipes import process_from
 from foodsafety.review import judge_eaters
 from foodsafety.rules import ClockLimit, Profile, house_from
@@ -63,15 +63,21 @@ def _not_for(lesson: Any, state: State, food: str) -> tuple[care.NotForLine, ...
     return tuple(line for line in care.not_for_lines(judged.rows) if line.food in inside)
 
 
-def shelf_item(bench: Any, food: str) -> ShelfItem | None:
-    """What is kept of a food from a bench, as its first part stands now, or None."""
+def shelf_item(bench: Any, food: str, part: str = "") -> ShelfItem | None:
+    """What is kept of a food from a bench as a part of it stands now, or None. Where no part is said, the one that is
+    over first: a label never says more than is true of all."""
     state, _ = lessons.bench_state(bench)
     # A label that was printed before the food had its name still leads here.
     food = state.plan.known.get(food, food)
-    away = next((row for row in state.food(food).parts.values() if row.ended is None), None)
+    here = [row for name, row in state.food(food).parts.items() if row.ended is None and part in ("", name)]
+    found = [item for row in here if (item := _as_it_stands(bench, state, food, row))]
+    return min(found, key=lambda item: (item.use_by is not None, item.use_by or item.made_at), default=None)
+
+
+def _as_it_stands(bench: Any, state: State, food: str, away: Part) -> ShelfItem | None:
     now_s = timezone.now().timestamp()
-    kept = kept_food(state, food, timezone.get_current_timezone(), part=away, now_s=now_s) if away else None
-    if kept is None or away is None:
+    kept = kept_food(state, food, timezone.get_current_timezone(), part=away, now_s=now_s)
+    if kept is None:
         return None
     return ShelfItem(
         bench=bench,

@@ -24,11 +24,12 @@ from bulwark.shelf.forms import BroughtForm, FailureForm, LabelForm, PartForm
 
 
 def _label(request: ActorRequest, bench: Any, food: str, back: str) -> HttpResponse:
-    item = selectors.shelf_item(bench, food)
+    part = request.GET.get("part", "")[:3]
+    item = selectors.shelf_item(bench, food, part)
     if item is None:
         raise Http404
     code = lessons.profile_of(bench.lesson)
-    link = tablet_address(request, reverse("label", args=[bench.pk, food]))
+    link = tablet_address(request, reverse("label", args=[bench.pk, food]) + (f"?part={part}" if part else ""))
     return render(
         request,
         "shelf/label.html",

@@ -46,10 +46,11 @@ class Part:
     """Some portions of a food that is kept: all of it at first, or what was split off. ``portions``: how many, None
     where nobody has counted. ``since_s``: in its ``place`` since then. ``out_s``: out of temperature control so far,
     over all trips that have ended; one goes on while it is out. ``trips``: how often it has left the cold.
-    ``frozen_s``, ``thawed_s``: first into the freezer, first out of it. ``reheated_s``: heated again,
-    ``hot_since_s``: read at its limit since then, ``hot``: shown to be hot enough for long enough. ``prints``: how
-    often its labels were printed. ``hole_s``: for so long nobody knows where it was, or how warm. ``until_s``: a date
-    that a person has set, and that is never later than its own. ``ended``: how it ended."""
+    ``frozen_s``, ``thawed_s``: first into the freezer, first out of it; ``refrozen``: into it again after that.
+    ``reheated_s``: heated again, ``hot_since_s``: read at its limit since then, ``hot``: shown to be hot enough for
+    long enough. ``prints``: how often its labels were printed. ``hole_s``: for so long nobody knows where it was, or
+    how warm. ``until_s``: a date that a person has set, and that is never later than its own. ``ended``: how it
+    ended."""
 
     place: PartPlace
     since_s: float
@@ -59,6 +60,7 @@ class Part:
     trips: int = 0
     frozen_s: float | None = None
     thawed_s: float | None = None
+    refrozen: bool = False
     reheated_s: float | None = None
     hot_since_s: float | None = None
     hot: bool = False
@@ -85,6 +87,7 @@ class Part:
             trips=self.trips + (place == "out" != self.place),
             frozen_s=first_frozen,
             thawed_s=at_s if thaws else self.thawed_s,
+            refrozen=self.refrozen or (place == "freezer" != self.place and self.thawed_s is not None),
         )
 
     def end(self, at_s: float, how: PartEnd) -> Part:

@@ -132,24 +132,21 @@ def _as_stored(part: Part, made_at: dt.datetime, ambient_c: float | None, now_s:
         frozen_at=moment(part.frozen_s),
         thawed_at=moment(part.thawed_s),
         trips=part.trips,
+        refrozen=part.refrozen,
     )
 
 
 def _of_part(part: Part, found: UseBy, zone: dt.tzinfo) -> UseBy:
-    """A part's own date: heated again it is eaten now and never kept, what nobody knows is said, and a person's earlier
-    date counts."""
-    ended = found.use_by is None or found.use_by.timestamp() < (part.reheated_s or 0.0)
-    if part.reheated_s is not None and not ended:
-        return UseBy(use_by=None, why=(StorageReason(rule="reheated-once"),))
-    why = found.why
+    """A part's own date: a person's earlier date counts, what nobody knows is said, and what was heated again before it
+    was over is eaten now and never kept."""
     if part.hole_s:
-        why = (*why, StorageReason(rule="history-has-a-hole", low=part.hole_s, unit="s"))
-    if part.until_s is None or found.use_by is None:
-        return replace(found, why=why)
-    own = dt.datetime.fromtimestamp(part.until_s, tz=zone)
-    if own >= found.use_by:
-        return replace(found, why=why)
-    return UseBy(use_by=own, why=(*why, StorageReason(rule="shortened-by-hand")), by_the_hour=True)
+        found = replace(found, why=(*found.why, StorageReason(rule="history-has-a-hole", low=part.hole_s, unit="s")))
+    own = dt.datetime.fromtimestamp(part.until_s, tz=zone) if part.until_s is not None else None
+    if own is not None and found.use_by is not None and own < found.use_by:
+        found = UseBy(use_by=own, why=(*found.why, StorageReason(rule="shortened-by-hand")), by_the_hour=True)
+    if part.reheated_s is None or found.use_by is None or found.use_by.timestamp() < part.reheated_s:
+        return found
+    return UseBy(use_by=None, why=(StorageReason(rule="reheated-once"),))
 
 
 def would_keep(state: State, food: str, place: Place, now_s: float, zone: dt.tzinfo = dt.UTC) -> KeptFood | None:

@@ -57,7 +57,7 @@ class StorageReason:
     unit: str = ""
 
 
-_DISCARDS = ("out-too-long", "too-late-for-the-cold", "one-period-only", "life-used-up")
+_DISCARDS = ("out-too-long", "too-late-for-the-cold", "one-period-only", "life-used-up", "no-refreezing")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -129,7 +129,8 @@ class StoredFood:
     """What is known of a food when it is put away.
 
     ``out_s`` is the time [s] out of temperature control before, ``ambient_c`` the hottest around it
-    meanwhile [C] (None: nobody measured). ``trips``: how often it has left the cold since it was put away. Times are
+    meanwhile [C] (None: nobody measured). ``trips``: how often it has left the cold since it was put away,
+    ``refrozen``: it was frozen again after a thaw. Times are
     moments, all with a zone or all without.
     """
 
@@ -140,6 +141,7 @@ class StoredFood:
     frozen_at: dt.datetime | None = None
     thawed_at: dt.datetime | None = None
     trips: int = 0
+    refrozen: bool = False
 
 
 def out_limit(category: str, profile: Profile, ambient_c: float | None) -> ClockLimit:
@@ -174,6 +176,8 @@ def use_by(name: str, profile: Profile, food: StoredFood) -> UseBy:
         return UseBy(use_by=None, why=(StorageReason(rule=rule, section=limit.section, low=at_s, unit="s"),))
     if food.trips > 1 and (cold := profile.clock_for("cold", food.ambient_c)).one_period:
         return UseBy(use_by=None, why=(StorageReason(rule="one-period-only", section=cold.section),))
+    if food.refrozen or (food.place == "freezer" and food.thawed_at is not None):
+        return UseBy(use_by=None, why=(StorageReason(rule="no-refreezing", section=profile.document),))
     if food.place == "freezer":
         return _frozen(kept, profile, food)
     return _chilled(kept, profile, food)
@@ -223,8 +227,6 @@ def _life_s(kept: StorageCategory, profile: Profile) -> tuple[float | None, tupl
 
 
 def _frozen(kept: StorageCategory, profile: Profile, food: StoredFood) -> UseBy:
-    if food.thawed_at is not None:
-        return UseBy(use_by=None, why=(StorageReason(rule="no-refreezing", section=profile.document),))
     if kept.freezer is None:
         return UseBy(use_by=None, why=(StorageReason(rule="not-for-freezer", section=kept.id),))
     frozen_at = food.frozen_at or food.made_at

@@ -58,6 +58,7 @@ ACTS = st.one_of(
 def test_no_order_of_moves_splits_and_thaws_lengthens_a_life(rows: list[Any], code: str) -> None:
     bench = kept(code=code)
     before = {"1": left_s(bench.state, the_part(bench), bench.now_s)}
+    lost: set[str] = set()
     assert before["1"] > DAY  # a dish that may not be kept at all would prove nothing
     for (kind, value), after_s in rows:
         part = sorted(bench.state.food("koftas").parts)[-1]
@@ -74,6 +75,11 @@ def test_no_order_of_moves_splits_and_thaws_lengthens_a_life(rows: list[Any], co
             now = left_s(bench.state, row, bench.now_s)
             assert now <= before.get(name, before[part]) + 1, (kind, name)
             before[name] = now
+            lost |= {name} if row.refrozen or row.reheated_s is not None else set()
+            if name in lost:
+                found = kept_food(bench.state, "koftas", part=row, now_s=bench.now_s)
+                assert found is not None
+                assert found.until is None or found.until.timestamp() < bench.now_s, "once lost, never kept again"
 
 
 def test_freezing_pauses_and_the_days_before_it_count_after_the_thaw() -> None:
@@ -179,3 +185,45 @@ def test_what_was_over_and_eaten_all_the_same_is_noted(how: str) -> None:
     hot = kept().says("part_reheated", food="koftas", part="1", core_c=80, after_s=DAY)
     hot.says("part_gone", food="koftas", part="1", how=how)
     assert not [row for row in hot.state.noted if "though-over" in row.finding.rule]
+
+
+def test_what_was_frozen_again_stays_lost_when_it_thaws_again() -> None:
+    bench = kept("freezer")
+    for place in ("fridge", "freezer", "fridge"):
+        bench.says("part_moved", food="koftas", part="1", place=place, after_s=HOUR)
+    found = kept_food(bench.state, "koftas", part=the_part(bench), now_s=bench.now_s)
+    assert found is not None
+    assert (found.until, [row.rule for row in found.use_by.why]) == (None, ["no-refreezing"])
+
+
+def test_heated_again_after_a_date_that_somebody_has_set_it_is_over() -> None:
+    bench = kept()
+    bench.says("part_shortened", food="koftas", part="1", until_s=bench.now_s + HOUR)
+    bench.says("part_reheated", food="koftas", part="1", core_c=80, after_s=2 * HOUR)
+    bench.says("part_gone", food="koftas", part="1", how="eaten")
+    assert "eaten-though-over" in [row.finding.rule for row in bench.state.noted]
+
+
+def test_two_hot_readings_with_an_hour_between_them_show_no_hold() -> None:
+    bench = kept(code="uk")
+    bench.says("part_reheated", food="koftas", part="1", core_c=80)
+    bench.says("part_reheated", food="koftas", part="1", core_c=80, after_s=HOUR)
+    assert not the_part(bench).hot
+    bench.says("part_reheated", food="koftas", part="1", core_c=80, after_s=60)
+    bench.says("part_reheated", food="koftas", part="1", core_c=80, after_s=60)
+    assert the_part(bench).hot
+
+
+def test_some_of_what_nobody_has_counted_leaves_the_rest_on_the_shelf() -> None:
+    bench = kept().says("part_gone", food="koftas", part="1", how="eaten", portions=2)
+    assert the_part(bench).ended is None
+    assert bench.state.food("koftas").kept
+
+
+def test_thrown_away_from_the_shelf_puts_its_breach_right_as_at_the_bench() -> None:
+    bench = a_bench().cooks().probes(60, 60, 60).does("probe", "plate", "serve")
+    bench.says("stored", food="koftas", place="fridge")
+    assert [row.finding.food for row in bench.state.open_incidents] == ["koftas"]
+    bench.says("part_gone", food="koftas", part="1", how="discarded", after_s=HOUR)
+    assert not bench.state.open_incidents
+    assert [row.food for row in bench.state.wasted] == ["koftas"]

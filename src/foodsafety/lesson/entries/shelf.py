@@ -4,14 +4,16 @@ nobody looked, gone. What nobody knows is held against it, and nothing makes it 
 from __future__ import annotations
 
 import re
+from abc import abstractmethod
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, ClassVar, Self, cast
 
 from foodsafety.contamination import Finding
+from foodsafety.lesson.breaches import mend, throw_away
 from foodsafety.lesson.changed import changed
 from foodsafety.lesson.entry import AtBench, Entry, a_food, a_temperature_c, one_of
-from foodsafety.lesson.food_state import FoodState, Gone, Part, PartEnd, PartPlace
+from foodsafety.lesson.food_state import Gone, Part, PartEnd, PartPlace
 from foodsafety.lesson.keeping import kept_food
 from foodsafety.lesson.state import Move, State
 from foodsafety.quantities import CoreError, finite
@@ -55,27 +57,27 @@ def _store(data: Mapping[str, Any]) -> str:
 
 def with_part(state: State, food: str, part: str, row: Part) -> State:
     """The state with one part of a kept food changed. Once all of it is gone, so is the food: thrown away where all of
-    it was, else eaten."""
+    it was, which puts its breaches right, else eaten."""
     held = state.food(food)
     parts = {**held.parts, part: row}
-    if all(one.ended for one in parts.values()):
-        at_s = max(one.ended_s or 0.0 for one in parts.values())
-        how = "discarded" if all(one.ended == "discarded" for one in parts.values()) else "eaten"
-        return state.with_food(food, _with_parts(held, parts, Gone(at_s=at_s, how=how)))  # type: ignore[arg-type]
-    return state.with_food(food, _with_parts(held, parts, None))
-
-
-def _with_parts(held: FoodState, parts: Mapping[str, Part], gone: Gone | None) -> FoodState:
-    return changed(held, parts=parts) if gone is None else changed(held, parts=parts, gone=gone, kept=None)
+    if not all(one.ended for one in parts.values()):
+        return state.with_food(food, changed(held, parts=parts))
+    at_s = max(one.ended_s or 0.0 for one in parts.values())
+    if any(one.ended != "discarded" for one in parts.values()):
+        return state.with_food(food, changed(held, parts=parts, gone=Gone(at_s=at_s, how="eaten"), kept=None))
+    state = state.with_food(food, changed(held, parts=parts, gone=Gone(at_s=at_s, how="discarded"), kept=None))
+    return mend(throw_away(state, food, at_s, "discarded"), food, at_s, "discarded")
 
 
 def _over(state: State, food: str, row: Part, at_s: float) -> bool:
     """True for a part that may not be eaten any more: past its date, or thrown away whatever its date. What is hot
     enough just now is eaten."""
     found = kept_food(state, food, part=row, now_s=at_s)
-    if found is None or (row.hot and row.place == "out" and not found.throw_away):
+    if found is None:
         return False
-    return found.until is None or found.until.timestamp() < at_s
+    if found.until is None:
+        return found.throw_away or not (row.hot and row.place == "out")
+    return found.until.timestamp() < at_s
 
 
 def _open_part(state: State, food: str, part: str) -> Part | None:
@@ -98,9 +100,9 @@ class _OfPart(Entry):
             return state, (Finding(rule="no-such-part", step="", food=self.food),)
         return with_part(state, self.food, self.part, after), ()
 
+    @abstractmethod
     def after(self, state: State, row: Part, at_s: float) -> Part | None:
         """The part after it; None where that cannot be."""
-        raise NotImplementedError
 
 
 @dataclass(frozen=True, slots=True)
@@ -160,7 +162,9 @@ class PartSplit(Entry):
         if row is None or (row.portions is not None and row.portions <= self.portions):
             return state, (Finding(rule="no-such-part", step="", food=self.food),)
         left = None if row.portions is None else row.portions - self.portions
-        new = str(max(int(name) for name in state.food(self.food).parts) + 1)
+        new = str(len(state.food(self.food).parts) + 1)
+        if not _PART.fullmatch(new):
+            return state, (Finding(rule="no-such-part", step="", food=self.food),)
         state = with_part(state, self.food, self.part, changed(row, portions=left))
         return with_part(state, self.food, new, changed(row, portions=self.portions)), ()
 
@@ -189,17 +193,20 @@ class PartGone(_OfPart):
         return state, (*found, *([Finding(rule=f"{self.how}-though-over", step="", food=self.food)] if over else ()))
 
     def after(self, state: State, row: Part, at_s: float) -> Part | None:
-        if self.portions is not None and row.portions is not None and self.portions > row.portions:
+        if self.portions is None:
+            return row.end(at_s, self.how)
+        if row.portions is None:
+            return row  # nobody has counted them: nobody knows that these were the last
+        if self.portions > row.portions:
             return None
-        if self.portions is not None and row.portions is not None and self.portions < row.portions:
-            return changed(row, portions=row.portions - self.portions)
-        return row.end(at_s, self.how)
+        rest = row.portions - self.portions
+        return changed(row, portions=rest) if rest else row.end(at_s, self.how)
 
 
 @dataclass(frozen=True, slots=True)
 class PartReheated(_OfPart):
     """A part was heated again and read [C]: it is eaten now, and never goes back. Where the rules want it held hot, one
-    reading does not show that; a second one does."""
+    reading does not show that; a second one does, if nobody had to guess what was between them."""
 
     front_only: ClassVar[bool] = True
     kind: ClassVar[str] = "part_reheated"
@@ -214,7 +221,8 @@ class PartReheated(_OfPart):
     def after(self, state: State, row: Part, at_s: float) -> Part | None:
         limit = state.plan.profile.cook["reheat"].main
         meets = limit is not None and self.core_c >= limit.temperature.c
-        since_s = (at_s if row.hot_since_s is None else row.hot_since_s) if meets else None
+        seen_on = row.reheated_s is not None and at_s - row.reheated_s <= state.plan.profile.longest_gap_s
+        since_s = (row.hot_since_s if seen_on and row.hot_since_s is not None else at_s) if meets else None
         hot = limit is not None and since_s is not None and at_s - since_s >= limit.hold_s
         return changed(row.moved(at_s, "out", row.store), reheated_s=at_s, hot_since_s=since_s, hot=hot)
 
