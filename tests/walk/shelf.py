@@ -82,6 +82,8 @@ class Emptying:
             self.wrong.append(f"{other} is lost")
         elif row["place"] == "fridge" and thawed["use_by"] and _later(thawed["use_by"], until):
             self.wrong.append(f"{other} keeps longer for having been frozen: {until}, then {thawed['use_by']}")
+        if thawed is not None:
+            self._agrees(thawed)
         self._do(other, "move", place="freezer")
         again = self._row(other)
         if again is not None and again["use_by"]:
