@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from typing import Any
+from unittest.mock import patch
 
 import pytest
 from django.utils import timezone
@@ -15,6 +16,7 @@ from bulwark.groups.rosters import read_roles, read_roster
 from bulwark.lessons.models import Learner, Lesson
 from bulwark.recipes import services as recipes
 from bulwark.recipes.models import Recipe
+from bulwark.shelf.models import Shelved
 from tests.builders import demo_recipe
 from tests.web.conftest import Hostel
 
@@ -88,15 +90,21 @@ def test_food_whose_time_is_up_stands_by_the_clock(hostel: Hostel) -> None:
     hostel.open()
     rows = [row for row in pages.today_page(hostel.actor)["clock"] if row["kind"] == "food"]
     assert rows == []
-    soon = {"until": timezone.now() + dt.timedelta(hours=5), "standing": "today"}
-    item = type("Item", (), {**soon, "food": "raita", "bench": hostel.puffin})
-    from unittest.mock import patch
-
-    undated = type("Item", (), {"until": None, "standing": "over", "food": "broth", "bench": hostel.puffin})
-    with patch("bulwark.diary.selectors.kept_now", return_value=[item, undated]):
+    rows = [
+        Shelved(bench=hostel.puffin, food=food, part="1", place="fridge", state=state, until=until, due=due)
+        for food, state, until, due in (
+            ("raita", "", timezone.now() + dt.timedelta(hours=5), []),
+            ("broth", "", None, []),
+            ("mash", "hole", None, []),
+            ("rice", "cooling", timezone.now() + dt.timedelta(days=3), [[41, "F", timezone.now().timestamp() + 60]]),
+        )
+    ]
+    with patch("bulwark.diary.selectors.kept_now", return_value=rows):
         text = today(hostel)
     assert "eat or bin: Puffin" in text
     assert "over: throw it away (Puffin)" in text
+    assert "nobody measured that it was cold" in text
+    assert "read it: 5 °C by" in text
 
 
 def test_the_week_shows_what_each_lesson_practises_and_what_none_does(hostel: Hostel) -> None:
@@ -221,5 +229,5 @@ def test_today_asks_the_database_little_however_many_lessons_come(
     for n in range(5):
         client.post(f"/lessons/{hostel.lesson.pk}/again/", {"starts_at": f"{noon(n):%Y-%m-%dT%H:%M}"})
     client.get("/")
-    with django_assert_max_num_queries(27):
+    with django_assert_max_num_queries(29):
         client.get("/")

@@ -16,17 +16,16 @@ from bulwark.lessons import selectors, services
 from bulwark.lessons.log import prove
 from bulwark.lessons.models import Event, Lesson
 from bulwark.presentation.qr import qr_svg
-from bulwark.shelf import labels, stock
+from bulwark.shelf import index, labels, stock
 from foodsafety.quantities import CoreError
 from tests.builders import READY
 from tests.web.conftest import Hostel
 
 
-@pytest.fixture
-def kept(hostel: Hostel) -> Hostel:
-    """Puffin's koftas, proven, and its salad are in the fridge since yesterday; the lesson is over."""
+def keep_koftas(hostel: Hostel, hours: float) -> Hostel:
+    """Puffin's koftas, proven, and its salad went into the fridge; the lesson began so long ago and is over."""
     hostel.open()
-    began = timezone.now() - dt.timedelta(hours=22)
+    began = timezone.now() - dt.timedelta(hours=hours)
     Lesson.objects.filter(pk=hostel.lesson.pk).update(opened_at=began, starts_at=began)
     hostel.lesson.refresh_from_db()
     rows: list[tuple[str, dict[str, Any]]] = [("ready", {"learner": name, "checks": READY}) for name in ("AK", "JT")]
@@ -53,8 +52,14 @@ def kept(hostel: Hostel) -> Hostel:
     return hostel
 
 
+@pytest.fixture
+def kept(hostel: Hostel) -> Hostel:
+    """The same since yesterday."""
+    return keep_koftas(hostel, 22)
+
+
 def item(hostel: Hostel, food: str = "koftas", part: str = "1") -> stock.Item | None:
-    return next((row for row in stock.items_of(hostel.actor) if (row.food, row.part) == (food, part)), None)
+    return next((row for row in index.items_of(hostel.actor) if (row.food, row.part) == (food, part)), None)
 
 
 def act(hostel: Hostel, food: str = "koftas", part: str = "1", **sent: str) -> Client:
@@ -132,7 +137,7 @@ def test_a_store_that_failed_says_what_may_stay_before_it_is_entered_for_all(kep
     assert Event.objects.count() == before, "it was only looked at"
     client.post("/shelf/failure/", asked)
     assert Event.objects.filter(kind="part_warm").count() == 2
-    assert {row.standing for row in stock.items_of(kept.actor)} == {"over"}
+    assert {row.standing for row in index.items_of(kept.actor)} == {"over"}
 
 
 def test_a_recall_finds_who_used_it_and_what_became_of_it(kept: Hostel) -> None:
@@ -181,7 +186,7 @@ def test_what_is_no_change_is_refused_in_words_and_changes_nothing(kept: Hostel,
 
 def test_another_organisation_sees_and_moves_nothing_here(kept: Hostel) -> None:
     other = Hostel("Tern Rock Hostel")
-    assert stock.items_of(other.actor) == []
+    assert index.items_of(other.actor) == []
     before = Event.objects.count()
     other.client().post("/shelf/act/", {"key": f"{kept.puffin.pk}-1-koftas", "do": "take", "how": "eaten"})
     assert Event.objects.count() == before

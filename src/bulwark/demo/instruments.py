@@ -1,4 +1,4 @@
-"""The hostel's instruments: three stores, one of them opened too often, and four probes, one bad."""
+"""The hostel's instruments: three stores, one of them opened too often, four probes, one bad, and a printer."""
 
 import datetime as dt
 from typing import Any
@@ -33,6 +33,7 @@ def load(educator: Any) -> None:
         services.add_instrument(
             organisation_id=organisation_id, kind="probe", name=name, simulated=True, settings=settings
         )
+    services.add_instrument(organisation_id=organisation_id, kind="printer", name="Pantry printer", simulated=True)
 
 
 def wanted(educator: Any) -> bool:

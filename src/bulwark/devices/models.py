@@ -6,11 +6,12 @@ from django.db import models
 
 
 class Instrument(models.Model):
-    """A probe, or the logger of a fridge or freezer. A simulated one has its faults in ``settings``
-    and may run faster than the clock; a real one posts readings with its own key, of which only
+    """A probe, the logger of a fridge or freezer, or a printer of labels. A simulated one has its faults in
+    ``settings`` and may run faster than the clock; a real one posts readings with its own key, of which only
     the hash is kept."""
 
-    KINDS = (("probe", "probe"), ("fridge", "fridge"), ("freezer", "freezer"))
+    KINDS = (("probe", "probe"), ("fridge", "fridge"), ("freezer", "freezer"), ("printer", "printer"))
+    STORES = ("fridge", "freezer")
     organisation = models.ForeignKey("people.Organisation", on_delete=models.CASCADE, related_name="instruments")
     kind = models.CharField(max_length=10, choices=KINDS)
     name = models.CharField(max_length=60)

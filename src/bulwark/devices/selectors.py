@@ -34,11 +34,27 @@ def instruments_for(actor: Actor) -> QuerySet[Instrument]:
 
 def stores_for(actor: Actor) -> QuerySet[Instrument]:
     """Its fridges and freezers."""
-    return instruments_for(actor).exclude(kind="probe")
+    return instruments_for(actor).filter(kind__in=Instrument.STORES)
+
+
+def store_names(organisation_id: int, kind: str = "") -> list[str]:
+    """The stores of an organisation that have a logger, by name."""
+    rows = Instrument.objects.filter(organisation_id=organisation_id, kind__in=[kind] if kind else Instrument.STORES)
+    return sorted(set(rows.values_list("name", flat=True)))
+
+
+def store_named(actor: Actor, kind: str, name: str) -> Instrument | None:
+    """The logger of a store by its name, where it has one."""
+    return stores_for(actor).filter(kind=kind, name__iexact=name).first() if name else None
+
+
+def printers_for(actor: Actor) -> list[Instrument]:
+    """Its printers of labels."""
+    return list(instruments_for(actor).filter(kind="printer"))
 
 
 def with_serial(serial: str) -> Instrument | None:
-    """An instrument by the serial number it sends."""
+    """A real instrument by the serial number it sends."""
     return Instrument.objects.filter(serial=serial, simulated=False).first()
 
 
@@ -51,7 +67,7 @@ def own_time(instrument: Instrument, now: dt.datetime | None = None) -> dt.datet
 def ran_on(instrument: Instrument) -> list[tuple[dt.datetime, float]]:
     """Lets a simulated store run to its own present: what its logger has read since it was last kept. The instrument
     in hand is changed and nothing is written, so a look at it may be repeated; a real one has nothing to run."""
-    if not instrument.simulated or instrument.kind == "probe":
+    if not instrument.simulated or instrument.kind not in Instrument.STORES:
         return []
     now = own_time(instrument)
     began = dt.datetime.fromisoformat(instrument.settings.get("began") or instrument.clock_at.isoformat())

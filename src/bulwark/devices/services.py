@@ -63,7 +63,7 @@ def _hash(key: str) -> str:
 @transaction.atomic
 def catch_up(instrument: Instrument) -> None:
     """Lets a simulated store run to its own present, and keeps what its logger read."""
-    if not instrument.simulated or instrument.kind == "probe":
+    if not instrument.simulated or instrument.kind not in Instrument.STORES:
         return
     row = Instrument.objects.select_for_update().get(pk=instrument.pk)
     rows = selectors.ran_on(row)
@@ -73,7 +73,7 @@ def catch_up(instrument: Instrument) -> None:
 
 def keep_stores() -> int:
     """Keeps what every simulated store has read up to now; how many there are."""
-    stores = list(Instrument.objects.filter(simulated=True).exclude(kind="probe"))
+    stores = list(Instrument.objects.filter(simulated=True, kind__in=Instrument.STORES))
     for row in stores:
         catch_up(row)
     return len(stores)
@@ -92,7 +92,7 @@ def disturb(*, instrument: Instrument, what: str) -> None:
     its machine off, or mended."""
     catch_up(instrument)
     row = Instrument.objects.select_for_update().get(pk=instrument.pk)
-    if not row.simulated or row.kind == "probe":
+    if not row.simulated or row.kind not in Instrument.STORES:
         raise CoreError("instrument", "only_simulated")
     now_s = row.settings["state"]["time_s"]
     if what == "door":
@@ -153,6 +153,36 @@ def bring_log(*, instrument: Instrument, rows: Sequence[tuple[dt.datetime, float
         _keep(instrument, [(1, at, c) for at, c in rows[start : start + MOST_AT_ONCE]])
         kept(min(start + MOST_AT_ONCE, len(rows)))
     return len(rows)
+
+
+# Labels on a roll, and what a simulated printer is given to begin with.
+ROLL = 50
+
+
+def paper_left(printer: Instrument) -> int | None:
+    """Labels left on a simulated printer's roll; None for a real one, which says so itself."""
+    return int(printer.settings.get("paper", ROLL)) if printer.simulated else None
+
+
+@transaction.atomic
+def use_paper(*, printer: Instrument, count: int) -> None:
+    """So many labels off the roll. Raises CoreError where there are not so many: then none is printed."""
+    row = Instrument.objects.select_for_update().get(pk=printer.pk)
+    left = paper_left(row)
+    if left is None:
+        return
+    if left < count:
+        raise CoreError("copies", "printer_out_of_paper", left=left, wanted=count)
+    row.settings["paper"] = left - count
+    row.save(update_fields=["settings"])
+
+
+@transaction.atomic
+def new_roll(*, printer: Instrument) -> None:
+    """A new roll in a simulated printer."""
+    row = Instrument.objects.select_for_update().get(pk=printer.pk)
+    row.settings["paper"] = ROLL
+    row.save(update_fields=["settings"])
 
 
 def add_for(*, by: Actor, kind: str, name: str, simulated: bool) -> tuple[Instrument, str]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Sequence
 from typing import Any
+from urllib.parse import urlencode
 
 from django.urls import reverse
 from django.utils import timezone
@@ -22,6 +23,8 @@ from bulwark.lessons.selectors import Lesson
 from bulwark.people.actors import Actor
 from bulwark.presentation.phrases import capital, listed
 from bulwark.recipes.wording import hazard
+from bulwark.shelf import pages as shelf
+from bulwark.shelf.models import Shelved
 from bulwark.shelf.selectors import Brought, brought_to_all
 from foodsafety.planning import planning_figures, skill_names
 
@@ -125,6 +128,20 @@ def _probes(actor: Actor) -> dict[str, Any] | None:
     )
 
 
+def _kept(row: Shelved, now: dt.datetime, unit: str) -> dict[str, Any]:
+    """Food on the shelf: to be read while it cools, to be used, or to be thrown away."""
+    told = shelf.line(row, now, unit=unit)
+    why, at = wording.eat_or_bin(row.bench.name), row.until or now
+    if told["standing"] == "over":
+        why = wording.over(row.bench.name)
+    elif told["standing"] == "hole" and row.until is None:
+        why = wording.not_seen_cold(row.bench.name)
+    elif row.due:
+        at, why = dt.datetime.fromtimestamp(row.due[0][2], tz=dt.UTC), wording.read_it(told["left"], row.bench.name)
+    url = f"{reverse('shelf')}?{urlencode({'item': row.key})}"
+    return {"at": at, "says": capital(row.food), "why": why, "kind": "food", "url": url}
+
+
 def _by_the_clock(
     actor: Actor, todays: Sequence[Lesson], ahead: Sequence[Lesson], now: dt.datetime
 ) -> list[dict[str, Any]]:
@@ -140,9 +157,7 @@ def _by_the_clock(
     for timer in selectors.timers_left(benches):
         why = wording.timer_left(timer.bench.name, timer.bench.lesson.title)
         rows.append({"at": timer.at, "says": capital(timer.name), "why": why, "kind": "timer", "timer": timer})
-    for item in selectors.kept_now(benches, now):
-        why = (wording.over if item.standing == "over" else wording.eat_or_bin)(item.bench.name)
-        rows.append({"at": item.until or now, "says": capital(item.food), "why": why, "kind": "food"})
+    rows += [_kept(kept, now, actor.unit) for kept in selectors.kept_now(actor, now)]
     for row in rows:
         at = timezone.localtime(row["at"])
         row |= {"late": at < now and row["kind"] != "lesson", "today": at.date() == now.date(), "at": at}

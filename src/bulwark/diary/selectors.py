@@ -7,7 +7,7 @@ from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 from django.utils import timezone
 
 from bulwark.diary.models import Course
@@ -16,7 +16,8 @@ from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.pack.selectors import Pack, Reminder
 from bulwark.people.actors import Actor
-from bulwark.shelf.stock import Item, items_at
+from bulwark.shelf.index import shelved
+from bulwark.shelf.models import Shelved
 from foodsafety.foods import food_kind
 from foodsafety.lesson import State, step_clocks
 from foodsafety.planning import asked_of, planning_figures
@@ -25,6 +26,8 @@ from foodsafety.shelf import storage_category
 # How far ahead something is worth saying today, and how far back food may still be on a shelf.
 AHEAD = dt.timedelta(days=2)
 BACK = dt.timedelta(days=10)
+# So many parts of kept food stand on Today; the shelf has them all.
+MOST_KEPT = 40
 
 
 def courses_for(actor: Actor) -> QuerySet[Course]:
@@ -86,10 +89,11 @@ def timers_left(benches: Iterable[Bench]) -> list[LateTimer]:
     return sorted(rows, key=lambda row: row.at)
 
 
-def kept_now(benches: Iterable[Bench], now: dt.datetime) -> list[Item]:
-    """Food of the last lessons on the shelf that is over or soon will be: what may not be kept at all first."""
-    rows = items_at(benches, now)
-    return [item for item in rows if item.until is None or item.until < now + AHEAD]
+def kept_now(actor: Actor, now: dt.datetime) -> list[Shelved]:
+    """Food on the shelf that is over or soon will be, what may not be kept at all first; and what cools and must be
+    read."""
+    rows = shelved(actor).filter(Q(until=None) | Q(until__lt=now + AHEAD) | Q(state="cooling"))
+    return list(rows[:MOST_KEPT])
 
 
 def practised(lesson: Lesson) -> tuple[str, ...]:

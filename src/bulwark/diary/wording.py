@@ -81,6 +81,16 @@ def timer_left(bench: str, lesson: str) -> str:
     return _("A timer of %(bench)s, set in “%(lesson)s”.") % {"bench": bench, "lesson": lesson}
 
 
+def read_it(due: str, where: str) -> str:
+    """What must be measured of food that cools."""
+    return _("read it: %(due)s (%(where)s)") % {"due": due, "where": where}
+
+
+def not_seen_cold(where: str) -> str:
+    """What cooled and was not measured in time."""
+    return _("nobody measured that it was cold: bin it, or sign for it (%(where)s)") % {"where": where}
+
+
 def eat_or_bin(where: str) -> str:
     """What is left to do with food whose time is up."""
     return _("eat or bin: %(where)s") % {"where": where}

@@ -19,7 +19,7 @@ from foodsafety.shelf import storage_category_ids
 # Made by the program, or by a form of their own on the bench's page.
 _ELSEWHERE = frozenset({"came", "went", "voided", "waived", "decided", "answered", "called", "categorised"})
 _ELSEWHERE |= {"timer_set", "timer_nudged", "timer_answered", "paused", "resumed", "heat_said", "back_seen", "watched"}
-_ELSEWHERE |= {"advised", "not_made", "taken_back"}
+_ELSEWHERE |= {"advised", "not_made", "taken_back", "from_shelf"}
 _ELSEWHERE |= {kind for kind in ENTRIES if kind.startswith("part_")}
 _NUMBERS = frozenset({"scrub_s", "value", "pieces"})
 _LEFT_OUT = frozenset({"entered", "error_c", "goes_on", "core_c", "ambient_c"})

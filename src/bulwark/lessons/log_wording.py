@@ -17,6 +17,7 @@ from bulwark.presentation.phrases import (
     soil_name,
 )
 from foodsafety.cooking import CookVerdict
+from foodsafety.cooling import containers
 from foodsafety.foods import is_raw
 from foodsafety.lesson import State
 
@@ -204,7 +205,24 @@ def _of_parts(data: Mapping[str, Any]) -> dict[str, Callable[[], str]]:
         ),
         "part_labelled": lambda: _("%(food)s, part %(part)s: %(c)s labels printed") % {**told, "c": data.get("count")},
         "part_shortened": lambda: _("%(food)s, part %(part)s: to be used earlier") % told,
+        "part_boxed": lambda: (
+            _("%(food)s, part %(part)s: stands in %(box)s")
+            % {**told, "box": stands_in(str(data.get("container")), data.get("count") or 1)}
+        ),
+        "part_seen": lambda: _("%(food)s, part %(part)s: seen on its shelf") % told,
+        "part_signed": lambda: (
+            _("%(food)s, part %(part)s: %(who)s signed for it: %(why)s")
+            % {**told, "who": data.get("signer"), "why": data.get("reason")}
+        ),
+        "from_shelf": lambda: _("%(food)s came off the shelf") % told,
     }
+
+
+def stands_in(container_id: str, count: int) -> str:
+    """So many of a kind of container: "2 half trays"."""
+    found = containers().get(container_id)
+    name = container_id if found is None else found.name if count == 1 else found.plural
+    return f"{count} {name}"
 
 
 def part_places() -> dict[str, str]:
@@ -219,6 +237,7 @@ def part_ends() -> dict[str, str]:
         "used": _("Used in a lesson"),
         "sent_home": _("Taken home"),
         "discarded": _("Thrown away"),
+        "missing": _("Not there when somebody looked"),
     }
 
 
@@ -252,6 +271,10 @@ def _of_readings(data: Mapping[str, Any], unit: str) -> dict[str, Callable[[], s
         "core_read": lambda: (
             _("%(food)s, piece %(p)s: %(t)s in the middle")
             % {"food": food, "p": data.get("piece"), "t": degrees(core, unit)}
+        ),
+        "part_read": lambda: (
+            _("%(food)s, part %(p)s: read at %(t)s")
+            % {"food": food, "p": data.get("part", "1"), "t": degrees(core, unit, cold=True)}
         ),
         "counted": lambda: _("%(food)s: %(n)s in all") % {"food": food, "n": data.get("pieces")},
         "ambient_read": lambda: _("The room is at %(t)s") % {"t": degrees(data.get("ambient_c"), unit, cold=True)},

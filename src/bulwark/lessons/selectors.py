@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Any, cast
 
 from django.db import connection
-from django.db.models import Max, Prefetch, Q, QuerySet, prefetch_related_objects
+from django.db.models import Exists, Max, OuterRef, Prefetch, Q, QuerySet, Subquery, prefetch_related_objects
 from django.utils import timezone
 
 from bulwark.kitchens.selectors import Kitchen, kitchen_of
@@ -71,9 +71,13 @@ def _lately(actor: Actor, since: dt.datetime) -> QuerySet[Bench]:
     return rows.order_by("-lesson__opened_at", "position")
 
 
-def benches_that_keep(actor: Actor, *, since: dt.datetime) -> QuerySet[Bench]:
-    """Benches of real lessons begun since then that have put something away."""
-    return _lately(actor, since).filter(pk__in=Event.objects.filter(kind="stored").values("bench"))
+def benches_that_keep(actor: Actor) -> QuerySet[Bench]:
+    """Benches of real lessons that have put something away, however long ago, each with how far its log goes as
+    ``head``."""
+    head = LogHead.objects.filter(bench_id=OuterRef("pk")).values("seq")[:1]
+    kept = Exists(Event.objects.filter(bench=OuterRef("pk"), kind="stored"))
+    rows = benches_for(actor).filter(kept, lesson__rehearsal=False, lesson__opened_at__isnull=False)
+    return rows.annotate(head=Subquery(head))
 
 
 def benches_that_cooked(actor: Actor, *, since: dt.datetime) -> QuerySet[Bench]:

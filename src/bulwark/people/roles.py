@@ -22,7 +22,7 @@ _ANYBODY = frozenset(
         "workbench_shared",
     }
     | {"join", "join_code", "bench", "bench_fragment", "bench_entries", "bench_here", "bench_live", "bench_leave"}
-    | {"bench_label", "probe_reading", "worker"}
+    | {"bench_label", "bench_put", "probe_reading", "worker"}
     | {"pad", "pad_join", "pad_screen", "pad_entries", "pad_here", "front", "front_join"}
 )
 # Long work is seen and stopped by whoever asked for it.
@@ -60,6 +60,13 @@ _LESSON = frozenset(
         "shelf_act",
         "shelf_failure",
         "shelf_labels",
+        "shelf_work",
+        "shelf_keep",
+        "brought_taken",
+        "tray",
+        "take_stock_here",
+        "take_stock_entry",
+        "recall",
     }
     | {"workbench_tool", "log_live", "lesson_did"}
 )

@@ -75,6 +75,10 @@ SENTENCES: Mapping[str, Text] = {
         "%(who)s is not at this bench, or has not been shown what this step asks, or is too young for it."
     ),
     "no_brick": _l("“%(value)s” is no brick of this board: the plan has changed since. Choose it again."),
+    "not_to_be_used": _l("%(food)s may not be used: its time is over, or nobody knows enough of it."),
+    "still_frozen": _l("%(food)s is still frozen: move it to the fridge first, so that its thaw is in its history."),
+    "lesson_not_running": _l("The lesson does not run: it takes what was kept for it once it has begun."),
+    "printer_out_of_paper": _l("The printer has %(left)s labels left, and %(wanted)s are wanted. Nothing was printed."),
     "too_many_brought": _l("At most %(most)s dishes are brought to one lesson."),
     "too_many_pins": _l("At most %(most)s bricks can be put by hand: let some go first."),
     "no_split_in_time": _l("No split was found in the time there is. Try again, or take a rule away."),

@@ -42,7 +42,7 @@ class BroughtForm(SaidForm):
 class PartForm(SaidForm):
     """One thing that is done with a part of a kept food."""
 
-    DOS = ("count", "move", "split", "take", "heat", "warm", "shorten")
+    DOS = ("count", "move", "split", "take", "heat", "warm", "shorten", "box", "read", "sign")
 
     key = forms.CharField(max_length=160)
     do = forms.ChoiceField(choices=[(name, name) for name in DOS])
@@ -55,21 +55,76 @@ class PartForm(SaidForm):
     hours = forms.FloatField(required=False, min_value=0, max_value=9600)
     known = forms.BooleanField(required=False)
     until = WhenField(required=False)
+    container = forms.CharField(max_length=20, required=False)
+    count = forms.IntegerField(required=False, min_value=1, max_value=500)
+    litres = forms.FloatField(required=False, min_value=0.01, max_value=500)
+    wrap = forms.CharField(max_length=8, required=False)
+    signer = forms.CharField(max_length=80, required=False)
+    reason = forms.CharField(max_length=300, required=False)
 
     def entry(self, part: str, food: str) -> tuple[str, dict[str, Any]]:
         """The kind of entry, and its fields."""
         data, base = self.cleaned_data, {"food": food, "part": part}
+        core_c = _celsius(data["value"], data["unit"])
         kinds: dict[str, tuple[str, dict[str, Any]]] = {
             "count": ("part_counted", {"portions": data["portions"], "store": data["store"]}),
             "move": ("part_moved", {"place": data["place"], "store": data["store"]}),
             "split": ("part_split", {"portions": data["portions"]}),
             "take": ("part_gone", {"how": data["how"], "portions": data["portions"]}),
-            "heat": ("part_reheated", {"core_c": _celsius(data["value"], data["unit"])}),
+            "heat": ("part_reheated", {"core_c": core_c}),
             "warm": ("part_warm", {"warm_s": _seconds(data["hours"]), "known": data["known"]}),
             "shorten": ("part_shortened", {"until_s": data["until"].timestamp() if data["until"] else None}),
+            "box": ("part_boxed", {name: data[name] for name in ("container", "count", "litres", "wrap")}),
+            "read": ("part_read", {"core_c": core_c}),
+            "sign": ("part_signed", {"signer": data["signer"], "reason": data["reason"]}),
         }
         kind, fields = kinds[data["do"]]
         return kind, {**base, **fields}
+
+
+class PutForm(SaidForm):
+    """Where and in what a bench has put a food: all of it may be left unsaid."""
+
+    store = forms.CharField(max_length=40, required=False)
+    portions = forms.IntegerField(required=False, min_value=1, max_value=500)
+    container = forms.CharField(max_length=20, required=False)
+    count = forms.IntegerField(required=False, min_value=1, max_value=500)
+    litres = forms.FloatField(required=False, min_value=0.01, max_value=500)
+    wrap = forms.CharField(max_length=8, required=False)
+
+
+class KeepForm(SaidForm):
+    """Some of a part is kept for a lesson."""
+
+    key = forms.CharField(max_length=160)
+    lesson = forms.IntegerField(min_value=1)
+    portions = forms.IntegerField(required=False, min_value=1, max_value=500)
+
+
+class ThawForm(SaidForm):
+    """When a frozen part is needed thawed, and how thick it is."""
+
+    item = forms.CharField(max_length=160)
+    needed = WhenField()
+    thick = forms.FloatField(min_value=0.2, max_value=40)
+
+
+class PowerForm(SaidForm):
+    """A power cut: since when, until when, and whether the store stays shut."""
+
+    place = forms.ChoiceField(choices=[(name, name) for name in ("fridge", "freezer")])
+    store = forms.CharField(max_length=40, required=False)
+    since = WhenField()
+    opens = WhenField()
+    filled = forms.ChoiceField(choices=[(name, name) for name in ("unknown", "full", "half")])
+    shut = forms.BooleanField(required=False)
+
+    def clean(self) -> dict[str, Any]:
+        data: dict[str, Any] = super().clean() or {}
+        since, opens = data.get("since"), data.get("opens")
+        if since and opens and opens <= since:
+            self.add_error("opens", _("It is opened before the power went."))
+        return data
 
 
 def _seconds(hours: float | None) -> float | None:
@@ -86,7 +141,7 @@ class FailureForm(SaidForm):
 
     place = forms.ChoiceField(choices=[(name, name) for name in ("fridge", "freezer")])
     store = forms.CharField(max_length=40, required=False)
-    hours = forms.FloatField(min_value=0, max_value=240)
+    hours = forms.FloatField(min_value=0, max_value=240, required=False)
     known = forms.BooleanField(required=False)
 
 
@@ -94,6 +149,13 @@ class LabelForm(SaidForm):
     """A sheet of labels for one part: how many, and from which place of a sheet that was begun."""
 
     key = forms.CharField(max_length=160)
-    sheet = forms.ChoiceField(choices=[(name, name) for name in SHEETS])
+    sheet = forms.ChoiceField(choices=[(name, name) for name in SHEETS], required=False)
+    printer = forms.IntegerField(required=False, min_value=1, max_value=2**31)
     copies = forms.IntegerField(min_value=1, max_value=MOST_COPIES)
     start = forms.IntegerField(min_value=1, max_value=max(row.count for row in SHEETS.values()), required=False)
+
+    def clean(self) -> dict[str, Any]:
+        data: dict[str, Any] = super().clean() or {}
+        if not data.get("sheet") and not data.get("printer") and "sheet" not in self.errors:
+            self.add_error("sheet", _("On which sheet, or on which printer?"))
+        return data

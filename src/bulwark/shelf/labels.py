@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import datetime as dt
+import io
 from dataclasses import dataclass
 from typing import Any
 
+import pypdfium2
 from django.template.loader import render_to_string
 from django.utils import timezone
 from django.utils.formats import date_format
@@ -47,6 +50,8 @@ class Sheet:
 
 
 _PAPERS_MM = {"A4": (210.0, 297.0), "Letter": (215.9, 279.4)}
+# What comes off a printer: one label after the other.
+ROLL = Sheet(paper="roll", across=1, down=1, width_mm=62.0, height_mm=46.0, gap_mm=0.0)
 SHEETS = {
     "a4-24": Sheet(paper="A4", across=3, down=8, width_mm=63.5, height_mm=33.9, gap_mm=2.5),
     "a4-14": Sheet(paper="A4", across=2, down=7, width_mm=99.1, height_mm=38.1, gap_mm=2.5),
@@ -72,12 +77,22 @@ def label_words(item: Item) -> dict[str, Any]:
         "raw_egg": item.raw_egg,
         "raw": item.raw,
         "hole": item.standing == "hole",
+        # Nobody measured in time that it was cold, and nobody has signed for it.
+        "unseen": item.standing == "hole" and item.until is None,
+        "chill": _chill(item, profile.unit),
         "portions": item.row.portions,
         "made": date_format(timezone.localtime(item.made_at), "j M, H:i"),
         "lesson": item.bench.lesson.title,
         "bench": item.bench.name,
         "again": item.row.prints,
     }
+
+
+def _chill(item: Item, unit: str) -> str:
+    """What must still be read while it cools, or its date does not hold."""
+    due = item.chilling.due if item.chilling is not None and item.standing == "cooling" else ()
+    at = [dt.datetime.fromtimestamp(row.at_s, tz=dt.UTC) for row in due]
+    return wording.only_if_cold(due[-1].limit, at[-1], unit) if due else ""
 
 
 def _date(until: Any, *, frozen: bool, by_the_hour: bool) -> str:
@@ -88,6 +103,20 @@ def _date(until: Any, *, frozen: bool, by_the_hour: bool) -> str:
 def sheet_pdf(html: str) -> bytes:
     """The labels as a printer takes them."""
     return pdf_of(html, sheet=_STYLE)
+
+
+def label_roll(item: Item, qr: SafeString, *, copies: int) -> str:
+    """A part's labels off a roll, one a page. Raises CoreError where one has no room for all that it must say."""
+    said = {"sheet": ROLL, "label": label_words(item), "qr": qr, "copies": copies, "alone": True}
+    said["size"] = _letters(said, copies)
+    return render_to_string("shelf/labels.html", {**said, "pages": [[[n]] for n in range(1, copies + 1)]})
+
+
+def picture_of(pdf: bytes) -> bytes:
+    """The first page of a PDF as a PNG, at about 200 dots to the inch."""
+    page, out = pypdfium2.PdfDocument(pdf)[0], io.BytesIO()
+    page.render(scale=200 / 72).to_pil().save(out, format="PNG")
+    return out.getvalue()
 
 
 def label_sheet(item: Item, sheet_id: str, qr: SafeString, *, copies: int, start: int = 1) -> str:

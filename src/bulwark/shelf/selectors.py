@@ -5,14 +5,16 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from bulwark.lessons import call_wording
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.adapters import to_care
+from bulwark.people.actors import Actor
 from bulwark.presentation import care
 from bulwark.shelf import wording
-from bulwark.shelf.models import BroughtDish
+from bulwark.shelf.models import BroughtDish, RecallDrill
 from foodsafety.foods import allergen_sets, allergen_tag, soils
 from foodsafety.lesson import KeptFood, Part, State, kept_food, storage_categories
 from foodsafety.recipes import process_from
@@ -23,7 +25,8 @@ from foodsafety.shelf import StoredFood, UseBy, out_limit, storage_category_ids,
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ShelfItem:
-    """One kept food with its date and what its label says."""
+    """One kept food with its date and what its label says. ``unseen``: nobody measured in time that it was cold, and
+    nobody has signed for it."""
 
     bench: Any
     food: str
@@ -38,6 +41,7 @@ class ShelfItem:
     contains: tuple[str, ...]
     not_for: tuple[care.NotForLine, ...]
     breach: str
+    unseen: bool = False
 
 
 def _stands_against(state: State, kept: KeptFood) -> str:
@@ -88,6 +92,7 @@ def _as_it_stands(bench: Any, state: State, food: str, away: Part) -> ShelfItem 
         out_s=away.out_until(now_s),
         use_by=kept.until,
         discard=kept.throw_away,
+        unseen=kept.chilling is not None and kept.chilling.standing == "not-seen" and kept.until is None,
         **label_words(bench.lesson, state, kept),
     )
 
@@ -112,6 +117,41 @@ def shelf_items(bench: Any) -> list[ShelfItem]:
     """Everything kept from a bench."""
     state, _ = lessons.bench_state(bench)
     return [item for food in state.kept if (item := shelf_item(bench, food))]
+
+
+# --- off the shelf, for another lesson ---
+
+
+def lessons_to_use_in(actor: Actor, now: dt.datetime) -> list[Any]:
+    """The lessons for which something may be kept: those that run, and those of the next days."""
+    rows = lessons.lessons_for(actor).filter(closed_at=None, rehearsal=False, starts_at__gte=now - dt.timedelta(days=1))
+    return list(rows.order_by("starts_at", "pk")[:12])
+
+
+def kept_for(item: Any) -> list[BroughtDish]:
+    """The lessons for which some of a part is kept, and that have not taken it yet."""
+    rows = BroughtDish.objects.filter(bench=item.bench, food=item.food, part=item.part, taken_at=None)
+    return list(rows.filter(lesson__closed_at=None).select_related("lesson"))
+
+
+def used_in(bench: Any) -> list[BroughtDish]:
+    """The lessons that used something of what a bench kept."""
+    return list(BroughtDish.objects.filter(bench=bench).exclude(taken_at=None).select_related("lesson"))
+
+
+def off_the_shelf(lesson: Any) -> QuerySet[BroughtDish]:
+    """What is kept on the shelf for a lesson, or was taken from there."""
+    return BroughtDish.objects.filter(lesson=lesson, bench__isnull=False)
+
+
+def drill_running(actor: Actor) -> RecallDrill | None:
+    """The recall that is being practised."""
+    return RecallDrill.objects.filter(organisation_id=actor.organisation, ended_at=None).first()
+
+
+def drills(actor: Actor) -> list[RecallDrill]:
+    """The last recalls that were practised."""
+    return list(RecallDrill.objects.filter(organisation_id=actor.organisation).exclude(ended_at=None)[:8])
 
 
 # --- brought ready made ---
@@ -159,14 +199,16 @@ def brought_to(lesson: Any) -> list[Brought]:
 def brought_to_all(rows: Iterable[Any]) -> dict[int, list[Brought]]:
     """The same of several lessons, asked for once; a lesson to which nothing is brought is not in it."""
     by_id, found = {row.pk: row for row in rows}, dict[int, list[Brought]]()
-    for dish in BroughtDish.objects.filter(lesson__in=by_id):
+    for dish in BroughtDish.objects.filter(lesson__in=by_id).select_related("bench__lesson__organisation"):
         lesson = by_id[dish.lesson_id]
         found.setdefault(lesson.pk, []).append(_judged(dish, lesson))
     return found
 
 
 def _judged(dish: BroughtDish, lesson: Any) -> Brought:
-    """Never better than what was said: what nobody has said is asked."""
+    """Never better than what was said: what nobody has said is asked. Of what comes off the shelf its log says it."""
+    if dish.bench is not None:
+        return _off_the_shelf(dish, lesson)
     profile, made_at = lessons.profile_of(lesson), timezone.localtime(dish.made_at)
     asked = [] if _words_in(dish) else [wording.contents_not_said()]
     asked += [wording.no_allergen(word) for word in _words_in(dish) if word != NONE and not _is_allergen(word)]
@@ -188,6 +230,28 @@ def _judged(dish: BroughtDish, lesson: Any) -> Brought:
         by_the_hour=until.by_the_hour,
         why=tuple(why),
         may=until.use_by is not None and eaten_at(lesson) <= until.use_by,
+        asked=tuple(asked),
+        not_for=_brought_not_for(dish, lesson),
+    )
+
+
+def _off_the_shelf(dish: BroughtDish, lesson: Any) -> Brought:
+    """By its own history: what is gone, over or still frozen is not to be eaten."""
+    asked, why = list[str](), tuple[str, ...]()
+    until = dish.until
+    if dish.taken_at is None:
+        item = shelf_item(dish.bench, dish.food, dish.part)
+        if item is None:
+            asked.append(wording.not_there())
+        else:
+            until, why = (None if item.discard else item.use_by), item.why
+            asked += [wording.still_frozen()] if item.place == "freezer" else []
+    return Brought(
+        dish=dish,
+        use_by=until,
+        by_the_hour=True,
+        why=why,
+        may=until is not None and eaten_at(lesson) <= until,
         asked=tuple(asked),
         not_for=_brought_not_for(dish, lesson),
     )

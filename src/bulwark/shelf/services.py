@@ -1,5 +1,6 @@
 """Changes to what is brought to a lesson, and to what is kept of one."""
 
+import datetime as dt
 import uuid
 from collections.abc import Iterable, Mapping
 from typing import Any
@@ -7,14 +8,16 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from bulwark.lessons.selectors import lesson_now
+from bulwark.devices.models import Instrument
+from bulwark.devices.services import use_paper
+from bulwark.lessons.selectors import bench_state, lesson_now
 from bulwark.lessons.services import record_event
 from bulwark.people.actors import Actor
-from bulwark.shelf.models import BroughtDish
+from bulwark.shelf.models import BroughtDish, PrintedLabel, RecallDrill
 from bulwark.shelf.stock import Item
 from foodsafety.quantities import CoreError
 
-MOST_BROUGHT = 20
+MOST_BROUGHT, MOST_IN_TRAY = 20, 60
 
 
 def bring(*, lesson: Any, **said: Any) -> BroughtDish:
@@ -33,19 +36,142 @@ def do_not_bring(*, lesson: Any, dish_id: int) -> None:
     BroughtDish.objects.filter(lesson=lesson, pk=dish_id).delete()
 
 
-def enter(*, item: Item, by: Actor, kind: str, data: Mapping[str, Any]) -> None:
-    """One entry about a part of a kept food, in the log of the bench that put it away: after its lesson by the clock on
-    the wall. Raises CoreError naming the field that is wrong."""
-    lesson, now = item.bench.lesson, timezone.now()
-    at = now if lesson.over or lesson.pace == 1 else lesson_now(lesson, now)
-    record_event(bench=item.bench, by=by, kind=kind, data=data, event_id=uuid.uuid4(), at=at)
+# What may be used in another lesson.
+_USABLE = frozenset({"good", "first", "today", "hole"})
+
+
+def keep_for(*, item: Item, lesson: Any, portions: int | None) -> BroughtDish:
+    """Keeps some of a part for a lesson: it stays where it is until that takes it. Raises CoreError for what may not be
+    used, for more than there is, or once that lesson is over."""
+    if lesson.over:
+        raise CoreError("lesson", "lesson_over")
+    if item.standing not in _USABLE or item.until is None:
+        raise CoreError("item", "not_to_be_used", food=item.food)
+    if portions is not None and item.portions is not None and portions > item.portions:
+        raise CoreError("portions", "above", value=portions, high=item.portions)
+    if BroughtDish.objects.filter(lesson=lesson).count() >= MOST_BROUGHT:
+        raise CoreError("title", "too_many_brought", most=MOST_BROUGHT)
+    return BroughtDish.objects.create(
+        lesson=lesson,
+        title=item.food[:80],
+        category="",
+        made_at=item.made_at,
+        place=item.place,
+        contains=", ".join(item.contains)[:120],
+        bench=item.bench,
+        food=item.food,
+        part=item.part,
+        portions=portions,
+    )
 
 
 @transaction.atomic
-def store_failed(*, items: Iterable[Item], by: Actor, warm_s: float, known: bool) -> int:
-    """Enters for everything in a store that it was too warm for so long [s]; for how many."""
-    rows = list(items)
-    for item in rows:
-        data = {"food": item.food, "part": item.part, "warm_s": warm_s, "known": known}
-        enter(item=item, by=by, kind="part_warm", data=data)
-    return len(rows)
+def take(*, dish: BroughtDish, item: Item, by: Actor, as_food: str) -> None:
+    """A lesson takes what was kept for it: off the shelf, and its history into every bench of the lesson that cooks
+    with it (``as_food``: which food of the recipe it is; nothing for a dish of its own). Raises CoreError where it may
+    not be used, or the lesson does not run."""
+    lesson = dish.lesson
+    if lesson.opened_at is None or lesson.over:
+        raise CoreError("lesson", "lesson_not_running")
+    if item.standing not in _USABLE or item.until is None:
+        raise CoreError("item", "not_to_be_used", food=item.food)
+    if item.place == "freezer":
+        raise CoreError("item", "still_frozen", food=item.food)
+    thawed = item.row.thawed_s is not None
+    data = {"food": item.food, "part": item.part, "how": "used", "portions": dish.portions}
+    enter(item=item, by=by, kind="part_gone", data=data)
+    if as_food:
+        said = {"food": as_food, "until_s": item.until.timestamp(), "thawed": thawed}
+        benches = [row for row in lesson.benches.all() if as_food in bench_state(row)[0].plan.process.foods]
+        if not benches:
+            raise CoreError("as_food", "not_one_of", value=as_food, allowed=("",))
+        for bench in benches:
+            now = lesson_now(lesson, timezone.now())
+            record_event(bench=bench, by=by, kind="from_shelf", data=said, event_id=uuid.uuid4(), at=now)
+    dish.taken_at, dish.until, dish.thawed, dish.as_food = timezone.now(), item.until, thawed, as_food
+    dish.save(update_fields=["taken_at", "until", "thawed", "as_food"])
+
+
+@transaction.atomic
+def put(*, bench: Any, food: str, by: Actor, said: Mapping[str, Any]) -> None:
+    """Where and in what a bench has put a food, as far as it was said. Raises CoreError naming the field."""
+    now = lesson_now(bench.lesson, timezone.now())
+    if said.get("portions"):
+        data = {"food": food, "part": "1", "portions": said["portions"], "store": said.get("store") or ""}
+        record_event(bench=bench, by=by, kind="part_counted", data=data, event_id=uuid.uuid4(), at=now)
+    if said.get("container"):
+        box = {name: said.get(name) for name in ("container", "count", "litres", "wrap")}
+        data = {"food": food, "part": "1", **box}
+        record_event(bench=bench, by=by, kind="part_boxed", data=data, event_id=uuid.uuid4(), at=now)
+
+
+@transaction.atomic
+def print_on(*, printer: Instrument, item: Item, by: Actor, copies: int, pdf: bytes) -> PrintedLabel:
+    """A part's labels on the simulated printer: into its tray, and into the log. Raises CoreError where the roll has
+    not so many left; then nothing is printed."""
+    use_paper(printer=printer, count=copies)
+    row = PrintedLabel.objects.create(
+        organisation_id=printer.organisation_id,
+        printer=printer,
+        key=item.key,
+        name=item.food[:80],
+        copies=copies,
+        again=bool(item.row.prints),
+        at=timezone.now(),
+        pdf=pdf,
+    )
+    enter(item=item, by=by, kind="part_labelled", data={"food": item.food, "part": item.part, "count": copies})
+    # A tray is no archive.
+    kept = PrintedLabel.objects.filter(printer=printer).values("pk")[:MOST_IN_TRAY]
+    PrintedLabel.objects.filter(printer=printer).exclude(pk__in=[one["pk"] for one in kept]).delete()
+    return row
+
+
+def begin_drill(*, organisation_id: int, word: str) -> RecallDrill:
+    """A recall that is practised, from now on."""
+    return RecallDrill.objects.create(organisation_id=organisation_id, word=word.strip()[:60], began_at=timezone.now())
+
+
+def end_drill(*, drill: RecallDrill, benches: int, parts: int) -> None:
+    """Everything was found: how long it took stands from here on."""
+    drill.ended_at, drill.benches, drill.parts = timezone.now(), benches, parts
+    drill.save(update_fields=["ended_at", "benches", "parts"])
+
+
+def counted(item: Item, kind: str, portions: Any) -> tuple[str, dict[str, Any]]:
+    """What somebody who goes through a shelf enters: it is there, or it is not. Raises CoreError for anything else."""
+    base = {"food": item.food, "part": item.part}
+    if kind == "seen":
+        return "part_seen", {**base, "portions": portions}
+    if kind == "missing":
+        return "part_gone", {**base, "how": "missing", "portions": None}
+    raise CoreError("kind", "unknown_entry_here", kind=kind[:60])
+
+
+def enter(
+    *,
+    item: Item,
+    by: Actor,
+    kind: str,
+    data: Mapping[str, Any],
+    event_id: uuid.UUID | None = None,
+    at: dt.datetime | None = None,
+) -> None:
+    """One entry about a part of a kept food, in the log of the bench that put it away: after its lesson by the clock on
+    the wall. ``at``: when it happened, now unless said. Raises CoreError naming the field that is wrong."""
+    lesson, really = item.bench.lesson, at or timezone.now()
+    when = really if lesson.over or lesson.pace == 1 else lesson_now(lesson, really)
+    event_id = event_id or uuid.uuid4()
+    record_event(bench=item.bench, by=by, kind=kind, data=data, event_id=event_id, at=when, really=really)
+
+
+@transaction.atomic
+def store_failed(*, warm: Iterable[tuple[Item, float]], by: Actor, known: bool) -> int:
+    """Enters for everything in a store for how long [s] it was too warm; for how many. What was not changes nothing."""
+    count = 0
+    for item, warm_s in warm:
+        if warm_s > 0:
+            data = {"food": item.food, "part": item.part, "warm_s": warm_s, "known": known}
+            enter(item=item, by=by, kind="part_warm", data=data)
+            count += 1
+    return count

@@ -3,33 +3,35 @@
 from __future__ import annotations
 
 import datetime as dt
+import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, cast
 
 from django.utils import timezone
 
 from bulwark.lessons import selectors as lessons
-from bulwark.lessons.selectors import Bench, benches_that_keep
+from bulwark.lessons.selectors import Bench
 from bulwark.people.actors import Actor
 from bulwark.presentation import care
 from bulwark.presentation.phrases import cook_text
+from bulwark.shelf.models import FIRST
 from bulwark.shelf.selectors import label_words
+from foodsafety.cooling import depth_in
 from foodsafety.foods import is_raw
-from foodsafety.lesson import Event, KeptFood, Part, State, advance, kept_food
+from foodsafety.lesson import Chilling, Event, KeptFood, Part, State, advance, kept_food
 
-Standing = Literal["over", "heat", "eat", "today", "hole", "first", "good"]
-# What is over so soon is used first.
-FIRST = dt.timedelta(days=2)
-# What was put away so long ago is not looked for: no freezer life is longer.
+Standing = Literal["over", "heat", "eat", "cooling", "today", "hole", "first", "good"]
+# Recalls look back so far.
 LOOK_BACK = dt.timedelta(days=400)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Item:
     """A part of a kept food on a shelf. ``standing``: over (thrown away, whatever it looks like), heat (heated again
-    and not yet shown to be hot enough), eat (hot enough: eaten now, never kept), today (its time ends today), hole
-    (for some time nobody knows how warm it was), first (used before the others), good."""
+    and not yet shown to be hot enough), eat (hot enough: eaten now, never kept), cooling (not yet shown to be cold),
+    today (its time ends today), hole (for some time nobody knows how warm it was), first (used before the others),
+    good. ``state``: what of this is so whatever the clock says."""
 
     bench: Bench
     food: str
@@ -37,7 +39,9 @@ class Item:
     row: Part
     raw: bool
     raw_egg: bool
+    state: str
     standing: Standing
+    chilling: Chilling | None
     until: dt.datetime | None
     by_the_hour: bool
     made_at: dt.datetime
@@ -53,17 +57,19 @@ class Item:
         return f"{self.bench.pk}-{self.part}-{self.food}"
 
     @property
+    def place(self) -> str:
+        """Fridge, freezer or out."""
+        return self.row.place
+
+    @property
     def store(self) -> str:
         """The store that somebody has named, or nothing."""
         return self.row.store
 
-
-def items_of(actor: Actor, now: dt.datetime | None = None) -> list[Item]:
-    """Everything that is kept and not gone, the first to use first."""
-    now = now or timezone.now()
-    benches = list(benches_that_keep(actor, since=now - LOOK_BACK))
-    lessons.read_logs(benches)
-    return items_at(benches, now)
+    @property
+    def portions(self) -> int | None:
+        """How many there are; None where nobody has counted."""
+        return self.row.portions
 
 
 def items_at(benches: Iterable[Bench], now: dt.datetime) -> list[Item]:
@@ -91,7 +97,7 @@ def item_of(bench: Bench, state: State, food: str, part: str, now: dt.datetime) 
     found = kept_food(state, food, zone, part=row, now_s=now.timestamp()) if row and row.ended is None else None
     if row is None or found is None:
         return None
-    soils = _raw_soils(state, food)
+    soils, is_now = _raw_soils(state, food), state_of(row, found)
     return Item(
         bench=bench,
         food=food,
@@ -99,7 +105,9 @@ def item_of(bench: Bench, state: State, food: str, part: str, now: dt.datetime) 
         row=row,
         raw=bool(soils),
         raw_egg="raw_egg" in soils,
-        standing=_standing(row, found, now),
+        state=is_now,
+        standing=standing_at(is_now, found.until, now),
+        chilling=found.chilling,
         until=found.until,
         by_the_hour=found.use_by.by_the_hour,
         made_at=found.made_at,
@@ -113,14 +121,24 @@ def _raw_soils(state: State, food: str) -> frozenset[str]:
     return frozenset(soil for soil in state.inside.get(food, ()) if is_raw(soil))
 
 
-def _standing(row: Part, found: KeptFood, now: dt.datetime) -> Standing:
-    until = found.until
-    if row.reheated_s is not None and row.place == "out" and not found.throw_away and until is None:
+def state_of(row: Part, found: KeptFood) -> str:
+    """What a part is whatever the clock says; nothing where its date alone decides."""
+    if row.reheated_s is not None and row.place == "out" and not found.throw_away and found.until is None:
         return "eat" if row.hot else "heat"
+    cools = found.chilling.standing if found.chilling else "not-asked"
+    if found.until is None:
+        return "hole" if cools == "not-seen" and not found.throw_away else ""
+    return "cooling" if cools == "cooling" else "hole" if row.hole_s or row.signed else ""
+
+
+def standing_at(state: str, until: dt.datetime | None, now: dt.datetime) -> Standing:
+    """How a part stands at a moment."""
+    if state in ("eat", "heat") or (state == "hole" and until is None):
+        return cast(Standing, state)
     if until is None or until <= now:
         return "over"
-    if row.hole_s:
-        return "hole"
+    if state:
+        return cast(Standing, state)
     if timezone.localtime(until).date() <= timezone.localtime(now).date():
         return "today"
     return "first" if until <= now + FIRST else "good"
@@ -182,11 +200,6 @@ def traced(actor: Actor, word: str) -> list[Trace]:
     return found
 
 
-def in_store(actor: Actor, place: str, store: str) -> list[Item]:
-    """What stands in one store."""
-    return [item for item in items_of(actor) if (item.row.place, item.store) == (place, store)]
-
-
 def if_warm(item: Item, warm_s: float, *, known: bool, now: dt.datetime) -> Item | None:
     """How a part would stand had it been too warm for so long [s]."""
     return _after(item, now, "part_warm", warm_s=warm_s, known=known)
@@ -208,3 +221,11 @@ def reheat_limit(item: Item) -> str:
     """To what a part is heated again, in the unit of its lesson's rules."""
     profile = lessons.profile_of(item.bench.lesson)
     return cook_text(profile.cook["reheat"], profile.unit)
+
+
+def thickness_cm(item: Item) -> float | None:
+    """How thick a part is [cm], rounded up; None where nobody has said what it stands in, or how much it is."""
+    box = item.row.box
+    if box is None or box.litres is None:
+        return None
+    return math.ceil(1000 * depth_in(box.container, box.litres, box.count)) / 10

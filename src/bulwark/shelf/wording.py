@@ -1,15 +1,21 @@
 """How a use-by date was worked out, in words."""
 
 import datetime as dt
+import math
 
 from django.utils.formats import date_format
 from django.utils.timezone import localtime
 from django.utils.translation import gettext as _
 
+from bulwark.lessons import log_wording
 from bulwark.presentation.phrases import (
     duration,
     listed,
+    moment,
+    short_limit,
 )
+from foodsafety.cooling import ChillPlan
+from foodsafety.lesson import Box
 from foodsafety.quantities import Temperature
 
 
@@ -44,6 +50,16 @@ def brought(title: str, made_at: dt.datetime, until: dt.datetime | None, *, may:
 def way_not_said() -> str:
     """What nobody has said of it."""
     return _("Nobody has said how long it is out of the cold in all: that time is still to be taken off.")
+
+
+def not_there() -> str:
+    """What was kept for a lesson and is gone."""
+    return _("It does not stand on the shelf any more: its label says what became of it.")
+
+
+def still_frozen() -> str:
+    """What was kept for a lesson and must be thawed first."""
+    return _("It is still frozen: put it into the fridge in time.")
 
 
 def contents_not_said() -> str:
@@ -92,6 +108,11 @@ def storage_reason(rule: str, low: float | None, high: float | None, unit: str, 
         "verify-locally": _("This figure varies between editions: verify locally"),
         "frozen-time-pauses": _("Freezing paused the fridge clock; it did not reset it"),
         "reheated-once": _("It was heated again: eaten now, never kept, never heated a third time"),
+        "cooled-too-slowly": _("Read too warm when it should have been cold (%(s)s): throw it away") % {"s": section},
+        "not-seen-cold": _("Nobody measured in time that it was cold (%(s)s): not eaten unless somebody signs for it")
+        % {"s": section},
+        "signed-for": _("Nobody measured in time that it was cold; somebody signed for it"),
+        "earliest-ingredient": _("Something in it was kept before: its date is the latest for all of it"),
         "history-has-a-hole": _("For %(t)s nobody knows how warm it was: it is held against it")
         % {"t": duration(low or 0)},
         "shortened-by-hand": _("Somebody has set an earlier date"),
@@ -106,6 +127,7 @@ def standing(name: str) -> str:
         "over": _("over: throw away"),
         "heat": _("not hot enough: heat on"),
         "eat": _("hot: eat it now"),
+        "cooling": _("cooling"),
         "today": _("today"),
         "hole": _("history has a hole"),
         "first": _("use first"),
@@ -118,9 +140,9 @@ def store_names() -> dict[str, str]:
     return {"fridge": _("Fridge"), "freezer": _("Freezer"), "out": _("Out on the bench")}
 
 
-def headline(over: list[str], today: list[str]) -> str:
-    """What has to be done at a shelf now, in one breath."""
-    parts = []
+def headline(over: list[str], today: list[str], read: str) -> str:
+    """What has to be done at a shelf now, in one breath; ``read``: what must be measured next."""
+    parts = [read] if read else []
     if today:
         parts.append(_("Use today: %(food)s.") % {"food": listed(today[:3])})
     if over:
@@ -167,3 +189,147 @@ def sheet(paper: str, count: int, width_mm: float, height_mm: float) -> str:
     """A sheet of labels by its paper and the size of one."""
     told = {"paper": paper, "n": count, "w": f"{width_mm:g}", "h": f"{height_mm:g}"}
     return _("%(paper)s, %(n)s labels, %(w)s x %(h)s mm") % told
+
+
+def read_by(food: str, limit: Temperature, at: dt.datetime, unit: str) -> str:
+    """What must be measured next."""
+    told = {"food": food, "limit": short_limit(limit, unit, at_most=True), "at": _clock(at)}
+    return _("Read the %(food)s: %(limit)s by %(at)s.") % told
+
+
+def due_by(limit: Temperature, at: dt.datetime, unit: str) -> str:
+    """A limit that must be read by a moment, short."""
+    return _("%(limit)s by %(at)s") % {"limit": short_limit(limit, unit, at_most=True), "at": _clock(at)}
+
+
+def _clock(at: dt.datetime) -> str:
+    local = localtime(at)
+    return f"{local:%H:%M}" if local.date() == localtime().date() else moment(local)
+
+
+def cooling_says(standing: str) -> str:
+    """How a part cools, in a sentence."""
+    return {
+        "cold": _("Cold in time."),
+        "too-slow": _("It was read too warm after that was due."),
+        "not-seen": _("Nobody read it in time: nobody knows how it cooled."),
+    }.get(standing, "")
+
+
+def look_at(at: dt.datetime, limit: Temperature, unit: str) -> str:
+    """When it is worth measuring, by the planner."""
+    return _("Look at it at %(at)s: it should have %(limit)s then.") % {
+        "at": _clock(at),
+        "limit": short_limit(limit, unit, at_most=True),
+    }
+
+
+def will_be_late(way: str) -> str:
+    """That it will not be cold in time as it stands, and what would do."""
+    late = _("As it stands it will not be cold in time.")
+    return f"{late} {way}" if way else late
+
+
+def chill_way(plan: ChillPlan) -> str:
+    """One way to cool it in time."""
+    box, depth_cm = plan.way.container, 100 * plan.way.depth_m
+    where = {
+        "fridge": _("in the fridge"),
+        "freezer": _("in the freezer"),
+        "ice_bath": _("in an ice bath"),
+        "stirred_ice_bath": _("in an ice bath, stirred"),
+    }.get(plan.way.where, plan.way.where)
+    told = {"n": plan.way.count, "box": box.name if plan.way.count == 1 else box.plural, "where": where}
+    return _("%(n)s %(box)s, %(d)s cm deep, %(where)s.") % {**told, "d": f"{math.ceil(10 * depth_cm) / 10:g}"}
+
+
+def wraps() -> dict[str, str]:
+    """How what is kept is covered."""
+    return {"open": _("open"), "lid": _("lid"), "film": _("film"), "foil": _("foil"), "bag": _("bag")}
+
+
+def wrap_means(wrap: str, *, frozen: bool) -> list[str]:
+    """What its cover means for the freezer and for the microwave."""
+    freezing = {
+        "open": _("Open food dries out in a freezer: cover it."),
+        "lid": _("Leave a finger's width: it grows as it freezes."),
+        "film": _("Film alone lets it dry out after some weeks: a bag or a box around it."),
+        "foil": _("Foil tears in a freezer, and acid food eats into it: a bag around it."),
+        "bag": _("Press the air out and freeze it flat."),
+    }
+    microwave = {
+        "lid": _("In a microwave: lid ajar."),
+        "film": _("In a microwave: film off, or pierced and not touching the food."),
+        "foil": _("Never in a microwave in its foil."),
+        "bag": _("In a microwave: out of its bag, unless the bag says it may."),
+    }
+    return [text for text in ((freezing.get(wrap) if frozen else None), microwave.get(wrap)) if text]
+
+
+def stands_in(box: Box) -> str:
+    """What a part stands in."""
+    parts = [log_wording.stands_in(box.container, box.count)]
+    if box.litres is not None:
+        parts.append(_("%(l)s l in all") % {"l": f"{box.litres:g}"})
+    if box.wrap:
+        parts.append(wraps()[box.wrap])
+    return ", ".join(parts)
+
+
+def thaw_by(at: dt.datetime, hours: int, needed: dt.datetime) -> str:
+    """By when a frozen part goes into the fridge."""
+    told = {"at": moment(localtime(at)), "h": hours, "needed": moment(localtime(needed))}
+    return _("Into the fridge by %(at)s: it takes up to %(h)s hours, and is needed %(needed)s.") % told
+
+
+def thaw_too_late(hours: int) -> str:
+    """That it will not be thawed by then."""
+    return _("That is too soon: in the fridge it takes up to %(h)s hours. Never on the bench.") % {"h": hours}
+
+
+def thaw_not_kept(until: dt.datetime) -> str:
+    """That it is over before it is needed."""
+    return _("Once thawed it keeps until %(u)s only, which is before then.") % {"u": moment(localtime(until))}
+
+
+def fate(name: str) -> str:
+    """What is done with a thing in a store that failed."""
+    return {"goes": _("throw away"), "now": _("use now"), "hole": _("close the hole first"), "stays": _("may stay")}[
+        name
+    ]
+
+
+def reached(low: str, high: str, *, by_size: bool) -> str:
+    """How warm something got."""
+    if by_size:
+        return _("%(low)s in the middle at the least, %(high)s outside at the most") % {"low": low, "high": high}
+    return _("air up to %(high)s; its size was not said") % {"high": high}
+
+
+def only_if_cold(limit: Temperature, at: dt.datetime, unit: str) -> str:
+    """What the date on a label hangs on while its food cools."""
+    return _("only if read at %(limit)s by %(at)s") % {
+        "limit": short_limit(limit, unit, at_most=True),
+        "at": _clock(at),
+    }
+
+
+def no_log() -> str:
+    """That a store has no logger of that name, and nobody said for how long it was too warm."""
+    return _("No logger has that store's name: say for how many hours it was too warm.")
+
+
+def way_home(minutes: int, ambient_c: str) -> str:
+    """How long it may be on its way without anything cold."""
+    told = {"n": minutes, "c": ambient_c}
+    if minutes <= 0:
+        return _("It may not travel without an ice pack at %(c)s.") % told
+    return _("Without an ice pack it may be on its way for at most %(n)s minutes at %(c)s.") % told
+
+
+def with_packs(count: int, minutes: int) -> str:
+    """How many ice packs a longer way needs."""
+    told = {"n": count, "m": minutes}
+    if count == 1:
+        return _("For %(m)s minutes: in a cool bag with one frozen pack of half a kilogram.") % told
+    return _("For %(m)s minutes: in a cool bag with %(n)s frozen packs of half a kilogram.") % told

@@ -11,7 +11,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache
 from itertools import pairwise
-from typing import Literal
+from typing import Any, Literal
 
 from foodsafety.data import data_text
 from foodsafety.quantities import Series, Temperature
@@ -25,7 +25,7 @@ StoreAction = Literal["nothing", "watch", "move", "use_now", "discard", "measure
 
 
 @cache
-def _file() -> dict[str, float]:
+def _file() -> dict[str, Any]:
     return tomllib.loads(data_text("cold_stores.toml"))
 
 
@@ -114,6 +114,11 @@ def _spells(readings: Series, limit: Temperature) -> _Spells:
     return _Spells(tuple(ended), since)
 
 
+def held_above_s(readings: Series, limit: Temperature, now_s: float) -> float:
+    """The time [s] that air above a limit is held against the food in it: every spell that is longer than a peak."""
+    return _held_s(_spells(readings, limit).lengths_s(now_s)) if readings else 0.0
+
+
 def _held_s(spells_s: Iterable[float]) -> float:
     """The time [s] held against food: all that is longer than a peak."""
     return sum(one for one in spells_s if one > _file()["grace_s"])
@@ -142,7 +147,7 @@ def _freezer_action(
         return "measure"
     thawed = _spells(readings, Temperature(value=_file()["hard_frozen_c"], unit="C")).lengths_s(now_s)
     cold = profile.hold["cold"].temperature
-    out_s = _held_s(_spells(readings, cold).lengths_s(now_s))
+    out_s = held_above_s(readings, cold, now_s)
     clock = profile.clock_for("cold", None)
     if clock.over(out_s):
         return "discard"

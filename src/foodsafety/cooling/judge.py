@@ -100,11 +100,19 @@ def _first_at_or_below(series: Series, limit_c: float, from_s: float) -> float |
 
 def _stays_below(series: Series, limit_c: float, from_s: float, until_s: float | None) -> float | None:
     """From when on the curve stays at or below a limit, up to a time; None if it does not."""
-    part = tuple(row for row in series if until_s is None or row[0] <= until_s)
+    part = series if until_s is None else _up_to(series, until_s)
     if not part or part[-1][1] > limit_c:
         return None
     falls = _falls(part, limit_c)
     return max(falls[-1], from_s) if falls else max(part[0][0], from_s)
+
+
+def _up_to(series: Series, until_s: float) -> Series:
+    """The curve up to a time, which may lie between two readings."""
+    for (t0, c0), (t1, c1) in pairwise(series):
+        if t0 < until_s < t1:
+            return (*(row for row in series if row[0] <= t0), (until_s, c0 + (c1 - c0) * (until_s - t0) / (t1 - t0)))
+    return tuple(row for row in series if row[0] <= until_s)
 
 
 def _judged(series: Series, stages: tuple[CoolingStage, ...], start_s: float) -> tuple[StageResult, ...]:

@@ -25,6 +25,7 @@ from foodsafety.heat import (
     Body,
     ConstantProperties,
     FoodProperties,
+    composition_from,
     environment,
     h_through,
     temperature_left,
@@ -124,6 +125,16 @@ class ChillBatch:
         """What must be taken out of it to cool it so far [kJ]."""
         food = self.food
         return self.litres / 1000 * food.rho * food.cp * max(0.0, from_c - to_c) / 1000
+
+
+def unknown_dish(litres: float) -> ChillBatch:
+    """So much [l] of a cooked dish of which no more is known."""
+    return ChillBatch(litres=litres, composition=composition_from(_file()["unknown_dish"]))
+
+
+def covers_of(wrap: str) -> tuple[str, ...]:
+    """What lies on food that is covered so: nothing where nobody has said."""
+    return tuple(_file()["covers"].get(wrap, ()))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -408,10 +419,15 @@ def greatest_size(
 
 
 def left_to_cool(
-    batch: ChillBatch, box: Container, *, where: str, around_c: float, covers: tuple[str, ...] = ()
+    batch: ChillBatch, box: Container, *, where: str, around_c: float, covers: tuple[str, ...] = (), count: int = 1
 ) -> ChillWay:
-    """The batch in one container as it stands. Raises CoreError where it does not fit."""
-    depth_m = batch.litres / 1000 / box.area_m2
-    if batch.litres > _file()["overfull"] * box.holds_l / _file()["headroom"]:
-        raise CoreError("container", "does_not_fit_container", litres=batch.litres, name=box.name)
-    return ChillWay(container=box, count=1, depth_m=depth_m, where=where, covers=covers, around_c=around_c)
+    """The batch in so many of a container as it stands. Raises CoreError where it does not fit."""
+    check_fits(box, batch.litres, count)
+    depth_m = batch.litres / 1000 / count / box.area_m2
+    return ChillWay(container=box, count=count, depth_m=depth_m, where=where, covers=covers, around_c=around_c)
+
+
+def check_fits(box: Container, litres: float, count: int = 1) -> None:
+    """Raises CoreError where so much [l] does not go into so many of a container."""
+    if litres > count * _file()["overfull"] * box.holds_l / _file()["headroom"]:
+        raise CoreError("container", "does_not_fit_container", litres=litres, name=box.name)

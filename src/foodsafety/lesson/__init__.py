@@ -4,6 +4,7 @@ from foodsafety.lesson.after_pause import Back, coming_back
 from foodsafety.lesson.between import Between, Owed, owed_after, soiled, washed_between
 from foodsafety.lesson.bounds import time_bounds
 from foodsafety.lesson.breaches import SERVED_UNPROVEN, mended_by_heat, remade_helps, unsaid_menders, unsaid_waste
+from foodsafety.lesson.chilling import ChillAhead, Chilling, Due, chill_ahead, chilling_of
 from foodsafety.lesson.clocks import StepClock, step_clocks
 from foodsafety.lesson.contacts import Foreseen, foreseen, live_step, unrinsed, would_breach
 from foodsafety.lesson.control_points import safety_plan
@@ -14,13 +15,13 @@ from foodsafety.lesson.entries.catching_up import ADVICE
 from foodsafety.lesson.entries.kit import CLEANING
 from foodsafety.lesson.entries.pausing import WHY_PAUSED
 from foodsafety.lesson.entries.people import TOUCHED, WHY_WENT
-from foodsafety.lesson.entries.shelf import PART_ENDS, PART_PLACES
+from foodsafety.lesson.entries.shelf import PART_ENDS, PART_PLACES, WRAPS
 from foodsafety.lesson.entries.steps import begun_s, left_s
 from foodsafety.lesson.entries.watching import SEEN, WATCHED
 from foodsafety.lesson.entry import TAKES_BACK, AtBench, Entry, Event, voided
 from foodsafety.lesson.evidence import Brick, bricks
 from foodsafety.lesson.folding import advance, fold, fold_on
-from foodsafety.lesson.food_state import FoodState, Gone, Kept, Part, Proof
+from foodsafety.lesson.food_state import Box, FoodState, Gone, Kept, Part, Proof, Signed
 from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, would_keep
 from foodsafety.lesson.late import Late, gone_s, has_begun, late_at, reached
 from foodsafety.lesson.leaving import Side, may_leave_out
@@ -67,14 +68,19 @@ __all__ = [
     "WATCHED",
     "WHY_PAUSED",
     "WHY_WENT",
+    "WRAPS",
     "Advice",
     "AtBench",
     "Back",
     "Between",
+    "Box",
     "Brick",
     "Catch",
+    "ChillAhead",
+    "Chilling",
     "ControlPoint",
     "Correction",
+    "Due",
     "Entry",
     "Event",
     "FoodState",
@@ -97,6 +103,7 @@ __all__ = [
     "ReplayedLog",
     "SharedChange",
     "Side",
+    "Signed",
     "Slip",
     "State",
     "StepClock",
@@ -108,6 +115,8 @@ __all__ = [
     "best_catch",
     "brick_corrections",
     "bricks",
+    "chill_ahead",
+    "chilling_of",
     "clock_of",
     "coming_back",
     "corrections",

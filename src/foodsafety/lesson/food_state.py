@@ -38,7 +38,36 @@ class Kept:
 
 
 PartPlace = Literal["fridge", "freezer", "out"]
-PartEnd = Literal["eaten", "discarded", "sent_home", "used"]
+PartEnd = Literal["eaten", "discarded", "sent_home", "used", "missing"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Box:
+    """What a part stands in: ``count`` of a kind of container with so much [l] in all of them (None: nobody has said),
+    and how it is covered."""
+
+    container: str
+    count: int = 1
+    litres: float | None = None
+    wrap: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Signed:
+    """A person signed for food of which nobody has measured that it was cold in time, or that was to go earlier: when
+    [s], in what name, and why."""
+
+    at_s: float
+    signer: str
+    reason: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Earlier:
+    """A food that was kept before it came to this bench: until when [s] it keeps, and whether it had been frozen."""
+
+    until_s: float
+    thawed: bool
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -49,8 +78,10 @@ class Part:
     ``frozen_s``, ``thawed_s``: first into the freezer, first out of it; ``refrozen``: into it again after that.
     ``reheated_s``: heated again, ``hot_since_s``: read at its limit since then, ``hot``: shown to be hot enough for
     long enough. ``prints``: how often its labels were printed. ``hole_s``: for so long nobody knows where it was, or
-    how warm. ``until_s``: a date that a person has set, and that is never later than its own. ``ended``: how it
-    ended."""
+    how warm. ``until_s``: a date that a person has set, and that is never later than its own. ``cold``: its readings
+    while it was kept [(s, C)]; ``box``: what it stands in; ``signed``: who answers for what was not measured;
+    ``seen_s``: when somebody who went through the shelf saw it.
+    ``ended``: how it ended."""
 
     place: PartPlace
     since_s: float
@@ -67,6 +98,10 @@ class Part:
     prints: int = 0
     hole_s: float = 0.0
     until_s: float | None = None
+    cold: tuple[tuple[float, float], ...] = ()
+    box: Box | None = None
+    signed: Signed | None = None
+    seen_s: float | None = None
     ended: PartEnd | None = None
     ended_s: float | None = None
 
@@ -116,7 +151,7 @@ class FoodState:
     ``off_heat_s`` when somebody said it came off, ``handled_s`` when it was last handled. ``clock`` runs
     while it is out of temperature control, ``raw`` is the time it spent out before it went on the heat:
     held against it until it is shown to be cooked. ``rest_over_s`` is when its rest will be over.
-    ``parts``: what is kept of it, part by part.
+    ``parts``: what is kept of it, part by part. ``earlier``: it came off a shelf, and its history goes along.
     ``reheating``: it was ready, is being heated again, and must be shown hot. ``category`` is the
     storage category that a person has said, ``counted`` how many pieces of it somebody has counted.
     """
@@ -139,6 +174,7 @@ class FoodState:
     counted: int | None = None
     kept: Kept | None = None
     gone: Gone | None = None
+    earlier: Earlier | None = None
     parts: Mapping[str, Part] = field(default_factory=dict)
 
     def read(self, probing: Probing, rule: CookRule | None) -> FoodState:

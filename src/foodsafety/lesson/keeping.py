@@ -9,6 +9,7 @@ from typing import Literal
 from foodsafety.contamination import Finding
 from foodsafety.lesson.breaches import SERVED_UNPROVEN
 from foodsafety.lesson.changed import changed
+from foodsafety.lesson.chilling import Chilling, chilling_of
 from foodsafety.lesson.food_state import Part, Place
 from foodsafety.lesson.proving import unproven_in
 from foodsafety.lesson.standing import clock_of, storage_categories, stored_too_late
@@ -21,7 +22,8 @@ Against = Literal["", "breach", "never-proven", "out-too-long"]
 @dataclass(frozen=True, slots=True, kw_only=True)
 class KeptFood:
     """A food that is put away. ``against`` says why it must be thrown away, whatever its life:
-    ``finding`` for a breach, ``unproven`` for what nobody showed to be cooked."""
+    ``finding`` for a breach, ``unproven`` for what nobody showed to be cooked. ``chilling``: of a part, whether it was
+    shown to be cold in time."""
 
     food: str
     made_at: dt.datetime
@@ -30,6 +32,7 @@ class KeptFood:
     against: Against = ""
     finding: Finding | None = None
     unproven: tuple[str, ...] = ()
+    chilling: Chilling | None = None
 
     @property
     def throw_away(self) -> bool:
@@ -103,9 +106,12 @@ def kept_food(
         stored = _as_stored(part, made_at, state.ambient_c, now_s if now_s is not None else part.since_s, zone)
     dates = [use_by(name, state.plan.profile, stored) for name in storage_categories(state, food)]
     strictest = min(dates, key=lambda dated: (dated.use_by is not None, dated.use_by or made_at))
+    strictest = _as_its_parts(state, food, strictest, stored.place, zone)
     against, finding, unproven = _against(state, food)
+    chilling = None
     if part is not None:
-        strictest = _of_part(part, strictest, zone)
+        chilling = chilling_of(state, food, part, now_s if now_s is not None else part.since_s)
+        strictest = _of_part(part, _as_cooled(part, strictest, chilling), zone)
     return KeptFood(
         food=food,
         made_at=made_at,
@@ -114,7 +120,35 @@ def kept_food(
         against=against,
         finding=finding,
         unproven=unproven,
+        chilling=chilling,
     )
+
+
+def _as_its_parts(state: State, food: str, found: UseBy, place: Place, zone: dt.tzinfo) -> UseBy:
+    """Nothing keeps longer than what went into it and was kept before, and what was frozen before is frozen again only
+    cooked. Source: 3-501.17(D), a dish keeps the date of the ingredient that was made first; the stricter, so for all
+    profiles."""
+    before = [row for name in (food, *state.plan.behind(food)) if (row := state.food(name).earlier) is not None]
+    if not before or found.use_by is None:
+        return found
+    if place == "freezer" and any(row.thawed for row in before) and state.plan.clock_kind(food) == "cold":
+        return UseBy(use_by=None, why=(StorageReason(rule="no-refreezing", section=state.plan.profile.document),))
+    own = dt.datetime.fromtimestamp(min(row.until_s for row in before), tz=zone)
+    if own >= found.use_by:
+        return found
+    return UseBy(use_by=own, why=(*found.why, StorageReason(rule="earliest-ingredient")), by_the_hour=True)
+
+
+def _as_cooled(part: Part, found: UseBy, chilling: Chilling) -> UseBy:
+    """Not cold in time is thrown away, whatever its date. What nobody measured has no date either, until a person signs
+    for it."""
+    if found.use_by is None or chilling.standing not in ("too-slow", "not-seen"):
+        return found
+    if chilling.standing == "too-slow":
+        return UseBy(use_by=None, why=(StorageReason(rule="cooled-too-slowly", section=chilling.section),))
+    if part.signed is None:
+        return UseBy(use_by=None, why=(StorageReason(rule="not-seen-cold", section=chilling.section),))
+    return replace(found, why=(*found.why, StorageReason(rule="signed-for", section=chilling.section)))
 
 
 def _as_stored(part: Part, made_at: dt.datetime, ambient_c: float | None, now_s: float, zone: dt.tzinfo) -> StoredFood:

@@ -57,7 +57,14 @@ class StorageReason:
     unit: str = ""
 
 
-_DISCARDS = ("out-too-long", "too-late-for-the-cold", "one-period-only", "life-used-up", "no-refreezing")
+_DISCARDS = (
+    "out-too-long",
+    "too-late-for-the-cold",
+    "one-period-only",
+    "life-used-up",
+    "no-refreezing",
+    "cooled-too-slowly",
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -58,6 +58,11 @@ RIGHT: dict[str, dict[str, Any]] = {
     "part_reheated": {"food": FOOD, "part": "2", "core_c": 75.5},
     "part_warm": {"food": FOOD, "part": "1", "warm_s": 3600.0, "known": True},
     "part_labelled": {"food": FOOD, "part": "1", "count": 24},
+    "part_boxed": {"food": FOOD, "part": "1", "container": "tray_half", "count": 2, "litres": 3.0, "wrap": "lid"},
+    "part_seen": {"food": FOOD, "part": "1", "portions": 5},
+    "from_shelf": {"food": BOUGHT, "until_s": 1_800_000_000.0, "thawed": True},
+    "part_read": {"food": FOOD, "part": "1", "core_c": 4.5},
+    "part_signed": {"food": FOOD, "part": "1", "signer": "Deputy cook", "reason": "seen cold at five by the assistant"},
     "part_shortened": {"food": FOOD, "part": "1", "until_s": 1_800_000_000.0},
     "cooked_again": {"food": FOOD},
     "waived": {"control": CONTROL, "reason": "the fridge has a display of its own"},
@@ -88,6 +93,7 @@ def test_every_kind_has_a_case_here() -> None:
 
 
 def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
+    at_the_bench = {"part_counted", "part_boxed", "part_read"}
     assert {kind for kind in ENTRIES if not may_send(kind, front=False)} == {
         "came",
         "went",
@@ -106,7 +112,8 @@ def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
         "shared_kit",
         "shared_fridge",
         "shared_voided",
-        *(kind for kind in RIGHT if kind.startswith("part_") and kind != "part_counted"),
+        "from_shelf",
+        *(kind for kind in RIGHT if kind.startswith("part_") and kind not in at_the_bench),
     }
     assert not may_send("dance", front=True)
 
@@ -126,9 +133,11 @@ def test_a_right_entry_is_kept_as_it_was_sent(kind: str) -> None:
 
 
 OPTIONAL = {("core_read", "error_c"), ("step_done", "by"), ("came", "soils"), ("shared_kit", "soils")}
-OPTIONAL |= {(kind, name) for kind in RIGHT for name in ("part", "store", "known")} | {("part_gone", "portions")}
+OPTIONAL |= {
+    (kind, name) for kind in RIGHT for name in ("part", "store", "known", "count", "litres", "wrap", "thawed")
+} | {("part_gone", "portions"), ("part_seen", "portions")}
 OPTIONAL |= {("shared_kit", "sources"), ("came", "sources")}
-FREE_WORDS = ("of", "bench", "source", "reason", "event", "piece", "learner", "name")
+FREE_WORDS = ("signer", "of", "bench", "source", "reason", "event", "piece", "learner", "name")
 NEEDED = [(kind, field) for kind, data in RIGHT.items() for field in data if (kind, field) not in OPTIONAL]
 
 

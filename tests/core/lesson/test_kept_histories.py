@@ -23,8 +23,8 @@ def _seconds(text: str) -> float:
     return int(hours) * 3600.0 + int(minutes) * 60.0
 
 
-def _a_kept_dish(profile: str, category: str, out_s: float, place: Any) -> tuple[ABench, float]:
-    """A dish that is proven and was so long out before it was put away; when it was made."""
+def _a_kept_dish(profile: str, category: str, out_s: float, place: Any, *, cold: bool) -> tuple[ABench, float]:
+    """A dish that is proven and was so long out before it was put away, read ``cold`` then or not; when it was made."""
     bench = (
         a_bench(profile)
         .cooks()
@@ -36,6 +36,7 @@ def _a_kept_dish(profile: str, category: str, out_s: float, place: Any) -> tuple
     bench.says("categorised", food="koftas", category=category)
     since_s = made_s(bench.state, "koftas")
     part = Part(place=place, since_s=since_s, out_s=out_s, frozen_s=since_s if place == "freezer" else None)
+    part = changed(part, cold=((since_s, 4.0),)) if cold and out_s < 2 * 3600 else part
     held = changed(
         bench.state.food("koftas"), kept=Kept(at_s=since_s, place=place, out_s=out_s), parts={"1": part}, gone=None
     )
@@ -53,6 +54,8 @@ def _happens(bench: ABench, made: float, act: str) -> None:
         "warm": {"kind": "part_warm", "known": True},
         "reheat": {"kind": "part_reheated", "core_c": float(more[0]) if what == "reheat" else 0},
         "shorten": {"kind": "part_shortened"},
+        "read": {"kind": "part_read", "core_c": float(more[0]) if what == "read" else 0},
+        "sign": {"kind": "part_signed", "signer": "Deputy cook", "reason": "shallow tray, felt cold at five"},
     }
     data = acts.get(what, moved)
     data |= {"warm_s": _seconds(more[0])} if what in ("hole", "warm") else {}
@@ -82,11 +85,12 @@ def test_there_are_more_than_sixty_and_every_profile_has_some() -> None:
 def test_the_date_is_the_one_worked_out_by_hand(case: list[str]) -> None:
     profile, category, out, history, until, decides = case
     place, *acts = [act.strip() for act in history.split(";")]
-    bench, made = _a_kept_dish(profile, category, _seconds(out), place)
+    cold = not any(act.split()[1] in ("read", "unread") for act in acts)
+    bench, made = _a_kept_dish(profile, category, _seconds(out), place, cold=cold)
     now_s = made
     for act in acts:
         now_s = made + _seconds(act.split()[0])
-        if not act.endswith("look"):
+        if act.split()[1] not in ("look", "unread"):
             _happens(bench, made, act)
     found = kept_food(bench.state, "koftas", part=bench.state.food("koftas").parts["1"], now_s=now_s)
     assert found is not None

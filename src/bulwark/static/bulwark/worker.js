@@ -5,7 +5,7 @@ const KEPT = "bulwark-kept-1";
 const WAIT_MS = 5000;
 const WALL = /^\/lessons\/\d+\/wall\/$/;
 
-const isPage = (path) => path === "/b/" || path === "/pad/" || WALL.test(path);
+const isPage = (path) => ["/b/", "/pad/", "/shelf/count/"].includes(path) || WALL.test(path);
 // The page of which a path is what moves; null for any other path.
 const pageOf = (path) => [path.replace(/^\/(b|pad)\/screen\/$/, "/$1/"), path.replace(/\/wall\/fragment\/$/, "/wall/")]
   .find((page) => page !== path && isPage(page)) ?? null;

@@ -10,10 +10,12 @@ from dataclasses import dataclass
 from typing import Any, ClassVar, Self, cast
 
 from foodsafety.contamination import Finding
+from foodsafety.cooling import check_fits, container
 from foodsafety.lesson.breaches import mend, throw_away
 from foodsafety.lesson.changed import changed
-from foodsafety.lesson.entry import AtBench, Entry, a_food, a_temperature_c, one_of
-from foodsafety.lesson.food_state import Gone, Part, PartEnd, PartPlace
+from foodsafety.lesson.chilling import chilling_of
+from foodsafety.lesson.entry import AtBench, Entry, Typed, a_food, a_temperature_c, one_of, typed, words
+from foodsafety.lesson.food_state import Box, Earlier, Gone, Part, PartEnd, PartPlace, Signed
 from foodsafety.lesson.keeping import kept_food
 from foodsafety.lesson.state import Move, State
 from foodsafety.quantities import CoreError, finite
@@ -21,7 +23,10 @@ from foodsafety.quantities import CoreError, finite
 _PART = re.compile(r"[1-9][0-9]{0,2}")
 MOST_PORTIONS = 500
 PART_PLACES: tuple[PartPlace, ...] = ("fridge", "freezer", "out")
-PART_ENDS: tuple[PartEnd, ...] = ("eaten", "discarded", "sent_home", "used")
+PART_ENDS: tuple[PartEnd, ...] = ("eaten", "discarded", "sent_home", "used", "missing")
+# How what is kept is covered; the web side says what each means for freezing and for the microwave.
+WRAPS = ("open", "lid", "film", "foil", "bag")
+_MOST_LITRES = 500.0
 _LONGEST_S = 400 * 86_400.0
 _LONGEST_NAME = 40
 
@@ -124,6 +129,103 @@ class PartCounted(_OfPart):
 
 
 @dataclass(frozen=True, slots=True)
+class PartBoxed(_OfPart):
+    """What a part stands in: a kind of container, how many, so much [l] in all of them, and how it is covered."""
+
+    kind: ClassVar[str] = "part_boxed"
+    food: str
+    part: str
+    container: str
+    count: int
+    litres: float | None = None
+    wrap: str = ""
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        said = data.get("litres")
+        litres = None if said in (None, "") else finite(said, "litres", low=0.01, high=_MOST_LITRES)
+        box, count = container(str(data.get("container", ""))), _portions({"count": data.get("count") or 1}, "count")
+        if litres is not None:
+            check_fits(box, litres, count)
+        wrap = one_of(data, "wrap", WRAPS) if data.get("wrap") else ""
+        return cls(a_food(data, bench), _part(data), box.id, count, litres, wrap)
+
+    def after(self, state: State, row: Part, at_s: float) -> Part | None:
+        return changed(row, box=Box(container=self.container, count=self.count, litres=self.litres, wrap=self.wrap))
+
+
+@dataclass(frozen=True, slots=True)
+class PartRead(_OfPart):
+    """A part was read [C] while it is kept. Food that was cold and is not any more has been warm for nobody knows how
+    long: since it was last known to be cold. Hot food under rules that measure no stages tells nothing by being warm
+    before it was ever cold."""
+
+    kind: ClassVar[str] = "part_read"
+    food: str
+    part: str
+    core_c: float
+    entered: Typed | None = None
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench), _part(data), a_temperature_c(data), typed(data))
+
+    def after(self, state: State, row: Part, at_s: float) -> Part | None:
+        read = changed(row, cold=(*row.cold, (at_s, self.core_c)))
+        limit = state.plan.profile.hold["cold"].temperature
+        if limit.kept_by(self.core_c) or row.place == "out" or not self._was_cold(state, row, at_s):
+            return read
+        known_s = max([s for s, core_c in row.cold if limit.kept_by(core_c)], default=row.since_s)
+        warm_s = max(0.0, at_s - max(known_s, row.since_s))
+        return changed(read, out_s=row.out_s + warm_s, hole_s=row.hole_s + warm_s, trips=row.trips + 1)
+
+    def _was_cold(self, state: State, row: Part, at_s: float) -> bool:
+        limit = state.plan.profile.hold["cold"].temperature
+        seen = any(limit.kept_by(core_c) for _s, core_c in row.cold)
+        never_hot = state.plan.clock_kind(self.food) == "cold"
+        return seen or never_hot or chilling_of(state, self.food, row, at_s).standing == "cold"
+
+
+@dataclass(frozen=True, slots=True)
+class PartSeen(_OfPart):
+    """Somebody who went through a shelf saw a part there, and counted it or not."""
+
+    front_only: ClassVar[bool] = True
+    kind: ClassVar[str] = "part_seen"
+    food: str
+    part: str
+    portions: int | None = None
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        portions = None if data.get("portions") in (None, "") else _portions(data)
+        return cls(a_food(data, bench), _part(data), portions)
+
+    def after(self, state: State, row: Part, at_s: float) -> Part | None:
+        return changed(row, seen_s=at_s, portions=self.portions if self.portions is not None else row.portions)
+
+
+@dataclass(frozen=True, slots=True)
+class PartSigned(_OfPart):
+    """A person answers, in their name and with a reason, for food of which nobody measured that it was cold in time, or
+    takes back an earlier date that a person has set. What was measured, and what the rules say, stays."""
+
+    front_only: ClassVar[bool] = True
+    kind: ClassVar[str] = "part_signed"
+    food: str
+    part: str
+    signer: str
+    reason: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench), _part(data), words(data, "signer", most=80), words(data, "reason", most=300))
+
+    def after(self, state: State, row: Part, at_s: float) -> Part | None:
+        return changed(row, signed=Signed(at_s=at_s, signer=self.signer, reason=self.reason), until_s=None)
+
+
+@dataclass(frozen=True, slots=True)
 class PartMoved(_OfPart):
     """A part goes elsewhere: out of the freezer it thaws, on the bench its clock runs."""
 
@@ -171,7 +273,8 @@ class PartSplit(Entry):
 
 @dataclass(frozen=True, slots=True)
 class PartGone(_OfPart):
-    """A part, or some portions of it, is eaten, thrown away, sent home, or used in another lesson."""
+    """A part, or some portions of it, is eaten, thrown away, sent home, used in another lesson, or not there when
+    somebody looked for it."""
 
     front_only: ClassVar[bool] = True
     kind: ClassVar[str] = "part_gone"
@@ -188,7 +291,7 @@ class PartGone(_OfPart):
 
     def move(self, state: State, at_s: float) -> Move:
         row = _open_part(state, self.food, self.part)
-        over = row is not None and self.how != "discarded" and _over(state, self.food, row, at_s)
+        over = row is not None and self.how not in ("discarded", "missing") and _over(state, self.food, row, at_s)
         state, found = _OfPart.move(self, state, at_s)
         return state, (*found, *([Finding(rule=f"{self.how}-though-over", step="", food=self.food)] if over else ()))
 
@@ -284,3 +387,24 @@ class PartLabelled(_OfPart):
 
     def after(self, state: State, row: Part, at_s: float) -> Part | None:
         return changed(row, prints=row.prints + 1)
+
+
+@dataclass(frozen=True, slots=True)
+class FromShelf(Entry):
+    """A food of the recipe came off a shelf: kept before, until so long [s], and frozen before or not. Nothing that is
+    made of it keeps longer."""
+
+    front_only: ClassVar[bool] = True
+    kind: ClassVar[str] = "from_shelf"
+    food: str
+    until_s: float
+    thawed: bool
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        until_s = finite(data.get("until_s"), "until_s", low=0, high=1e11)
+        return cls(a_food(data, bench), until_s, data.get("thawed") in (True, "true", "on", "1"))
+
+    def move(self, state: State, at_s: float) -> Move:
+        earlier = Earlier(until_s=self.until_s, thawed=self.thawed)
+        return state.with_food(self.food, changed(state.food(self.food), earlier=earlier)), ()
