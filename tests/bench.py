@@ -14,6 +14,7 @@ import uuid
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
+from urllib.parse import quote
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
@@ -35,7 +36,7 @@ from foodsafety.lesson import Event, fold, rehearse, safety_plan
 from foodsafety.ordering import best_order
 from foodsafety.recipes import process_from, propose, read_document, read_ingredient
 from foodsafety.rules import House, rule_profile
-from tests import bench_heat, bench_plan
+from tests import bench_heat, bench_plan, bench_shelf
 from tests.builders import LEARNERS, koftas
 from tests.core.random_processes import crossed, crowded
 
@@ -166,10 +167,10 @@ def open_lesson() -> tuple[int, str]:
     return lesson.pk, lesson.benches.first().join_code
 
 
-def educator(address: str, password: str) -> Client:
+def educator(address: str, password: str, username: str = hostel.EDUCATOR) -> Client:
     client = Client(address)
     client.send("GET", "/sign-in/")
-    status, _ = client.send("POST", "/sign-in/", f"username={hostel.EDUCATOR.replace('@', '%40')}&password={password}")
+    status, _ = client.send("POST", "/sign-in/", f"username={quote(username)}&password={password}")
     assert status == 302, status
     return client
 
@@ -309,6 +310,24 @@ def fetch(client: Client, path: str, status: int = 200) -> Callable[[], object]:
     return get
 
 
+def failure_ms(client: Client) -> float:
+    """A store of 166 parts that failed, judged."""
+    get = fetch(client, "/shelf/failure/?place=fridge&store=Store+1&hours=1&known=on")
+    return statistics.median(seconds(get) for _ in range(5)) * 1000
+
+
+def labels_ms(client: Client) -> float:
+    """Labels of one part, as many as it has portions, from the press of the button to the PDF."""
+    part = bench_shelf.a_part()
+
+    def post() -> None:
+        body = f"key={quote(part)}&sheet=a4-24&copies=24"
+        status, got = client.send("POST", "/shelf/labels/", body)
+        assert status == 200, (status, got[:200])
+
+    return statistics.median(seconds(post) for _ in range(5)) * 1000
+
+
 def paint(address: str, password: str) -> Measured:
     """From pressing Sign in to the first paint of Today, against going to a bare static drawing."""
     script = "() => performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? 0"
@@ -354,6 +373,16 @@ def main(address: str, password: str) -> int:
         ("search for a slip, turky", "/recipes/?q=turky"),
     ):
         rows.append(in_turns(name, fetch(client, path), "empty signed-in view", empty, 3.0, 60))
+    store = bench_shelf.two_thousand_parts()
+    nothing = fetch(educator(address, bench_shelf.PASSWORD, bench_shelf.newcomer()), "/shelf/")
+    fetch(client, "/shelf/")()
+    assert bench_shelf.count() >= 2000, bench_shelf.count()
+    for name, path in (
+        ("shelf of 2,000 parts", "/shelf/"),
+        ("one store of twelve", f"/shelf/?store={quote(store)}"),
+        ("search in 2,000 parts", "/shelf/?q=salad"),
+    ):
+        rows.append(in_turns(name, fetch(client, path), "empty shelf", nothing, 3.0, 60))
     selectors._snapshots.clear()
     (cooled, plain_cooled), (frozen, plain_frozen) = bench_heat.cooling(), bench_heat.freezing()
     for name, mine, plain in (("6 h cooling", cooled, plain_cooled), ("freezing", frozen, plain_frozen)):
@@ -374,6 +403,8 @@ def main(address: str, password: str) -> int:
         ("freezing a slab", frozen.ms, 60.0),
         ("cooling solved backwards", bench_heat.backward_ms(), 300.0),
         ("chill answer over HTTP", chill_answer_ms(client), 150.0),
+        ("failure judged for a store", failure_ms(client), 2000.0),
+        ("24 labels as a PDF", labels_ms(client), 1000.0),
     ]
     print(f"{'what':<28}{'ms':>9}   {'against':<26}{'ms':>9}{'ratio':>8}{'target':>9}")
     for row in rows:

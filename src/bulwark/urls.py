@@ -172,6 +172,7 @@ urlpatterns = [
     path("shelf/count/", shelf.take_stock, name="take_stock"),
     path("shelf/count/here/", shelf.take_stock_here, name="take_stock_here"),
     path("shelf/count/entries/", shelf.take_stock_entry, name="take_stock_entry"),
+    path("shelf/waste/", records.waste, name="waste"),
     path("shelf/recall/", shelf.recall, name="recall"),
     path("shelf/printers/<int:printer_id>/", shelf.tray, name="tray"),
     path("shelf/printers/<int:printer_id>/<int:label_id>.pdf", shelf.tray_label, {"kind": "pdf"}, name="tray_pdf"),

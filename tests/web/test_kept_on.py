@@ -49,7 +49,7 @@ def test_readings_close_it_and_a_label_says_what_its_date_hangs_on(cooling: Host
     assert found is not None
     from bulwark.shelf.labels import label_words
 
-    assert "only if read at" in label_words(found)["chill"]
+    assert "Only if read at" in label_words(found)["chill"]
     act(cooling, do="read", value="41", unit="F")
     found = item(cooling)
     assert found is not None
@@ -317,3 +317,33 @@ def test_where_there_is_too_much_for_a_page_one_store_is_drawn(
     client = kept.client()
     with django_assert_max_num_queries(20):
         client.get("/shelf/")
+
+
+def test_the_shopping_list_leaves_out_what_is_kept_for_the_lesson_and_names_what_must_be_used(kept: Hostel) -> None:
+    lesson, client = next_lesson(kept, 60), kept.client()
+    text = " ".join(client.get(f"/lessons/{lesson.pk}/pack/").content.decode().split())
+    assert "To be used up by then:" in text
+    assert "Koftas" in text
+    assert "there already" not in text
+    soon = next_lesson(kept, 2)
+    BroughtDish.objects.create(
+        lesson=soon,
+        title="cucumber",
+        made_at=timezone.now(),
+        place="fridge",
+        bench=kept.puffin,
+        food="cucumber",
+        part="1",
+    )
+    text = " ".join(client.get(f"/lessons/{soon.pk}/pack/").content.decode().split())
+    assert text.count("there already") == 1
+
+
+def test_what_was_thrown_away_is_added_up_by_month_and_reason(kept: Hostel) -> None:
+    client = kept.client()
+    assert "as far as the logs say" in client.get("/shelf/waste/").content.decode()
+    act(kept, do="take", how="discarded")
+    text = " ".join(client.get("/shelf/waste/").content.decode().split())
+    assert f"{timezone.localtime():%B %Y}" in text
+    assert "1 not counted in" in text
+    assert "as far as the logs say" in Hostel("Elsewhere").client().get("/shelf/waste/").content.decode()

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Mapping
 from itertools import groupby
+from types import MappingProxyType
 from typing import Any
 
 from django.utils import timezone
@@ -19,31 +21,55 @@ from bulwark.pack import wording
 from bulwark.pack.cards import printed_rows
 from bulwark.pack.field import Field
 from bulwark.pack.selectors import Pack
-from bulwark.presentation.phrases import duration
+from bulwark.people.actors import Actor
+from bulwark.presentation.phrases import capital, duration
 from bulwark.recipes import wording as recipe_wording
 from bulwark.recipes.wording import tool
+from bulwark.shelf import index
+from bulwark.shelf.models import Shelved
 from bulwark.shelf.selectors import brought_to
-from foodsafety.foods import AllergenSet, allergens_for
+from foodsafety.foods import AllergenSet, allergens_for, plain_id
 from foodsafety.planning import planning_figures
 from foodsafety.recipes import Process
 from foodsafety.review import ToBuy, review_recipe
 
+# A day more than the lesson: what is over by then is worth using in it.
+USE_UP = dt.timedelta(days=1)
 
-def pack_page(pack: Pack, way_min: int) -> dict[str, Any]:
+
+def pack_page(pack: Pack, way_min: int, actor: Actor) -> dict[str, Any]:
     """The shopping list to work through, dates, and everything that can be printed."""
     lesson, field = pack.lesson, Field(pack)
+    end = lesson.starts_at + dt.timedelta(minutes=lesson.length_min)
     return {
+        "use_up": [_on_shelf(row) for row in index.to_use_up(actor, end + USE_UP)[:8]],
         "lesson": lesson,
         "parts": [(part, wording.part_name(part)) for part in field.parts()],
         "reminders": pack.before(),
         "field": field,
         **(_boxes(pack) if field.no_tap else {}),
-        **shopping_part(pack, way_min),
+        **shopping_part(pack, way_min, _stock(actor, end)),
     }
 
 
-def shopping_part(pack: Pack, way_min: int) -> dict[str, Any]:
-    """What to buy, by sections."""
+def _stock(actor: Actor, end: dt.datetime) -> dict[str, list[dict[str, Any]]]:
+    """What stands on the shelf and is still good when the lesson ends, by its name."""
+    found: dict[str, list[dict[str, Any]]] = {}
+    for row in index.good_on(actor, end):
+        found.setdefault(plain_id(row.food), []).append(_on_shelf(row))
+    return found
+
+
+def _on_shelf(row: Shelved) -> dict[str, Any]:
+    until = timezone.localtime(row.until) if row.until else None
+    return {"key": row.key, "name": capital(row.food), "portions": row.portions, "until": until, "place": row.place}
+
+
+def shopping_part(
+    pack: Pack, way_min: int, stock: Mapping[str, list[dict[str, Any]]] = MappingProxyType({})
+) -> dict[str, Any]:
+    """What to buy, by sections; what was kept for this lesson is not bought, what else stands on the shelf (``stock``,
+    by its name) is said beside its line."""
     found, decided = pack.shopping, kitchens.decided_by(pack.lesson.organisation_id)
     named = allergens_for(profile_id=pack.lesson.profile)
     profile = lessons.profile_of(pack.lesson)
@@ -51,7 +77,13 @@ def shopping_part(pack: Pack, way_min: int) -> dict[str, Any]:
         {
             "id": name,
             "name": wording.section(name),
-            "rows": [_bought(row, named.members, decided.currency) for row in rows],
+            "rows": [
+                {
+                    **_bought(row, named.members, decided.currency),
+                    "stock": [one for name in sorted(_names_of(row)) for one in stock.get(name, ())],
+                }
+                for row in rows
+            ],
         }
         for name, rows in groupby(found.rows, key=lambda row: row.section)
     ]
@@ -67,6 +99,11 @@ def shopping_part(pack: Pack, way_min: int) -> dict[str, Any]:
         "ice": wording.ice_needed(way_min) if cold and way_min >= planning_figures()["way_home"]["long_min"] else "",
         "moved_on": lesson_pages.changed_since(pack.lesson, pack.lesson.recipe.process, "C"),
     }
+
+
+def _names_of(row: ToBuy) -> set[str]:
+    """What food on a shelf may be called that is this."""
+    return {plain_id(name) for name in (row.kind, row.name) if name}
 
 
 def _bought(row: ToBuy, named: Any, currency: str) -> dict[str, Any]:

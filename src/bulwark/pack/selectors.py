@@ -22,9 +22,9 @@ from bulwark.lessons.selectors import Lesson
 from bulwark.pack import wording
 from bulwark.pack.models import TalkingPoints
 from bulwark.recipes.adapters import to_ingredients
-from bulwark.shelf.selectors import Brought, brought_to, brought_to_all
+from bulwark.shelf.selectors import Brought, brought_to, brought_to_all, off_the_shelf
 from foodsafety.cooling import FrozenPiece, thawing_course
-from foodsafety.foods import Locale, food_kind
+from foodsafety.foods import Locale, food_kind, plain_id
 from foodsafety.planning import hot_water_steps, planning_figures, with_what_comes_first
 from foodsafety.recipes import Ingredient, KnownFoods, Process, weight_g
 from foodsafety.review import ShoppingList, shopping_list
@@ -157,12 +157,13 @@ class Pack:
 
     @cached_property
     def shopping(self) -> ShoppingList:
-        """What to buy for all benches."""
+        """What to buy for all benches; what is kept for the lesson on the shelf is there already."""
+        kept = {name for row in off_the_shelf(self.lesson) for name in (row.food.lower(), plain_id(row.food))}
         return shopping_list(
             [([item], len(benches)) for item, benches in zip(self.items, self.cooked_at, strict=True) if benches],
             self.lesson.recipe.measures,
             prices=kitchens.prices_of(self.lesson.organisation_id),
-            have=self.decided.have,
+            have=self.decided.have | kept,
         )
 
     def weighed(self) -> list[tuple[Ingredient, float | None, tuple[str, ...]]]:

@@ -43,7 +43,7 @@ def _way(request: ActorRequest) -> tuple[int, bool]:
 def pack(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """What to buy, what to print, what to do before."""
     way_min, letter = _way(request)
-    page = pages.pack_page(_pack(request, lesson_id), way_min)
+    page = pages.pack_page(_pack(request, lesson_id), way_min, request.actor)
     return render(request, "pack/pack.html", {**page, "letter": letter})
 
 

@@ -1,12 +1,16 @@
 """The record of a lesson: everything that happened, as the log proves it."""
 
+import datetime as dt
 from collections.abc import Iterator
+from dataclasses import dataclass
+from decimal import Decimal
 from typing import Any
 
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import pages, selectors
 from bulwark.lessons.seals import last_seal
 from bulwark.lessons.selectors import Bench, Lesson
+from bulwark.people.actors import Actor
 from bulwark.presentation import phrases
 from bulwark.presentation.sheets import csv_of
 from bulwark.recipes.adapters import to_ingredients
@@ -104,6 +108,36 @@ def waste_of(bench: Bench, state: State) -> list[dict[str, Any]]:
         cost = cost_of_part(parts, row["grams"], prices, lesson.recipe.measures) if row["grams"] else None
         row["cost"] = f"{cost} {decided.currency}" if cost is not None else None
     return rows
+
+
+@dataclass(slots=True)
+class WasteOfMonth:
+    """What was thrown away in a month for one reason: how often, how much of it was weighed [g], what that cost, and
+    how often nobody weighed it or a price is missing."""
+
+    month: dt.date
+    why: str
+    count: int = 0
+    grams: float = 0.0
+    cost: Decimal = Decimal(0)
+    uncosted: int = 0
+
+
+def waste_by_month(actor: Actor, since: dt.datetime) -> list[WasteOfMonth]:
+    """What was thrown away by month and reason, the last month first."""
+    benches = list(selectors.benches_that_cooked(actor, since=since))
+    selectors.read_logs(benches)
+    found: dict[tuple[dt.date, str], WasteOfMonth] = {}
+    for bench in benches:
+        state, _ = selectors.bench_state(bench)
+        for row in waste_of(bench, state) if state.wasted else ():
+            month = row["at"].date().replace(day=1)
+            told = found.setdefault((month, row["why"]), WasteOfMonth(month, row["why"]))
+            told.count += 1
+            told.grams += row["grams"] or 0.0
+            told.cost += Decimal(row["cost"].split()[0]) if row["cost"] else 0
+            told.uncosted += row["cost"] is None
+    return sorted(found.values(), key=lambda row: (row.month, row.count), reverse=True)
 
 
 COLUMNS = ("bench", "place_in_log", "happened_at", "recorded_at", "kind", "what", "core_c", "by", "voided", "hash")

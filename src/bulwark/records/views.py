@@ -1,5 +1,6 @@
 """The record as a page, CSV and PDF."""
 
+import datetime as dt
 from typing import Any
 
 from django.contrib.auth.decorators import login_required
@@ -13,6 +14,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.jobs.papers import ask_paper
+from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
 from bulwark.records import selectors
@@ -33,6 +35,19 @@ def record(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """Everything that happened, bench by bench."""
     lesson = _lesson(request, lesson_id)
     return render(request, "records/record.html", selectors.lesson_record(lesson, _tag(request, lesson_id)))
+
+
+# So far back waste is added up.
+WASTE_BACK = dt.timedelta(days=365)
+
+
+@login_required
+@require_GET
+def waste(request: ActorRequest) -> HttpResponse:
+    """What was thrown away, by month and reason, and what it cost."""
+    rows = selectors.waste_by_month(request.actor, timezone.now() - WASTE_BACK)
+    currency = kitchens.decided_by(request.actor.organisation).currency
+    return render(request, "records/waste.html", {"rows": rows, "currency": currency})
 
 
 @login_required

@@ -36,8 +36,8 @@ def program() -> str:
 def shelved(actor: Actor) -> QuerySet[Shelved]:
     """Every part that is kept and not gone, what is over first, then the first to use."""
     keep_up(actor)
-    rows = Shelved.objects.filter(bench__lesson__in=lessons.lessons_for(actor))
-    return rows.select_related("bench__lesson__organisation")
+    # Without their lessons: each has its whole recipe with it.
+    return Shelved.objects.filter(bench__lesson__in=lessons.lessons_for(actor)).select_related("bench")
 
 
 def items_of(actor: Actor, now: dt.datetime | None = None, **where: str) -> list[stock.Item]:
@@ -119,3 +119,13 @@ def ends_today(now: dt.datetime) -> Q:
     """What must be used today."""
     midnight = timezone.localtime(now).replace(hour=0, minute=0, second=0, microsecond=0) + dt.timedelta(days=1)
     return Q(until__gt=now, until__lt=midnight, state="")
+
+
+def good_on(actor: Actor, day_end: dt.datetime) -> QuerySet[Shelved]:
+    """What will still be good then, as far as its history has no hole and it does not cool."""
+    return shelved(actor).filter(until__gte=day_end, state="")
+
+
+def to_use_up(actor: Actor, before: dt.datetime) -> QuerySet[Shelved]:
+    """What is good now and over by then: used first, or thrown away."""
+    return shelved(actor).filter(until__gt=timezone.now(), until__lt=before, state="", raw=False)

@@ -71,8 +71,9 @@ def label_words(item: Item) -> dict[str, Any]:
         "name": phrases.capital(item.food),
         "until": _date(until, frozen=frozen, by_the_hour=item.by_the_hour) if until else "",
         "frozen": frozen,
-        "keep": wording.keep_at(phrases.limit_degrees(limit, profile.unit, at_most=True), frozen=frozen),
-        "reheat": stock.reheat_limit(item),
+        "keep": _unbroken(wording.keep_at(phrases.limit_degrees(limit, profile.unit, at_most=True), frozen=frozen)),
+        "reheat": _unbroken(stock.reheat_limit(item)),
+        "wrapped": wording.wrap_means(item.row.box.wrap, frozen=False) if item.row.box else [],
         "contains": ", ".join(item.contains),
         "raw_egg": item.raw_egg,
         "raw": item.raw,
@@ -88,11 +89,16 @@ def label_words(item: Item) -> dict[str, Any]:
     }
 
 
+def _unbroken(text: str) -> str:
+    """A figure and its unit stay on one line."""
+    return text.replace(" °", "\u00a0°")
+
+
 def _chill(item: Item, unit: str) -> str:
     """What must still be read while it cools, or its date does not hold."""
     due = item.chilling.due if item.chilling is not None and item.standing == "cooling" else ()
     at = [dt.datetime.fromtimestamp(row.at_s, tz=dt.UTC) for row in due]
-    return wording.only_if_cold(due[-1].limit, at[-1], unit) if due else ""
+    return _unbroken(wording.only_if_cold(due[-1].limit, at[-1], unit)) if due else ""
 
 
 def _date(until: Any, *, frozen: bool, by_the_hour: bool) -> str:

@@ -308,7 +308,7 @@ def reached(low: str, high: str, *, by_size: bool) -> str:
 
 def only_if_cold(limit: Temperature, at: dt.datetime, unit: str) -> str:
     """What the date on a label hangs on while its food cools."""
-    return _("only if read at %(limit)s by %(at)s") % {
+    return _("Only if read at %(limit)s by %(at)s") % {
         "limit": short_limit(limit, unit, at_most=True),
         "at": _clock(at),
     }
