@@ -172,6 +172,7 @@ urlpatterns = [
     path("shelf/count/", shelf.take_stock, name="take_stock"),
     path("shelf/count/here/", shelf.take_stock_here, name="take_stock_here"),
     path("shelf/count/entries/", shelf.take_stock_entry, name="take_stock_entry"),
+    path("devices/labels/", shelf.printer_calls, name="printer_calls"),
     path("shelf/waste/", records.waste, name="waste"),
     path("shelf/recall/", shelf.recall, name="recall"),
     path("shelf/printers/<int:printer_id>/", shelf.tray, name="tray"),

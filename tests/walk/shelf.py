@@ -15,7 +15,7 @@ from tests.walk.visitor import Form, Page, Visitor, find, words_of
 
 # Between two looks at a date no more than this passes: frozen time pauses the clock of a fridge.
 SLACK = dt.timedelta(minutes=2)
-PORTIONS, SPLIT, HOT = 8, 3, 95
+PORTIONS, SPLIT, HOT, COLD = 8, 3, 95, 4
 
 
 @dataclass(slots=True)
@@ -71,6 +71,7 @@ class Emptying:
         """Some portions are frozen and thawed, the rest is heated again and eaten."""
         code, until = row["code"], row["use_by"]
         self._do(code, "count", portions=PORTIONS)
+        self._cooled(code)
         self._do(code, "split", portions=SPLIT)
         pk, _, rest = code.partition("-")
         other = f"{pk}-2-{rest.partition('-')[2]}"
@@ -95,6 +96,17 @@ class Emptying:
         if back is not None and back["use_by"]:
             self.wrong.append(f"{code} was heated again and put back, and has a date")
         self._end(code, "eaten" if back is None else "discarded")
+
+    def _cooled(self, code: str) -> None:
+        """It stands in something, and is read until it is cold."""
+        self._do(code, "box", container="tray_half", count=2, litres=2, wrap="lid")
+        before = self._row(code)
+        self._do(code, "read", value=COLD, unit="C")
+        after = self._row(code)
+        if after is None or after["standing"] == "cooling":
+            self.wrong.append(f"{code} was read at {COLD} C and still cools")
+        elif before and before["use_by"] and after["use_by"] and _later(after["use_by"], before["use_by"]):
+            self.wrong.append(f"{code} keeps longer for having been read")
 
     def _end(self, code: str, how: str) -> None:
         self._do(code, "take", how=how)

@@ -118,12 +118,18 @@ def set_pace(*, instrument: Instrument, pace: int) -> None:
     row.save(update_fields=["clock_at", "set_at", "pace"])
 
 
+def with_key(serial: str, key: str, *, kind: str = "") -> Instrument:
+    """A real instrument by the serial and key it sends. Raises PermissionError where they do not belong together."""
+    found = selectors.with_serial(serial)
+    if found is None or not secrets.compare_digest(found.key_hash, _hash(key)) or (kind and found.kind != kind):
+        raise PermissionError(serial)
+    return found
+
+
 def take_in(*, serial: str, key: str, readings: Sequence[Any]) -> int:
     """Readings a real logger posts: [{"channel", "celsius", "at"}]. Raises CoreError naming what is
     wrong, PermissionError for a serial and key that do not belong together."""
-    instrument = selectors.with_serial(serial)
-    if instrument is None or not secrets.compare_digest(instrument.key_hash, _hash(key)):
-        raise PermissionError(serial)
+    instrument = with_key(serial, key)
     if len(readings) > MOST_AT_ONCE:
         raise CoreError("readings", "too_many", count=len(readings), most=MOST_AT_ONCE)
     rows = [_posted(row, f"readings[{i}]") for i, row in enumerate(readings)]
@@ -160,8 +166,15 @@ ROLL = 50
 
 
 def paper_left(printer: Instrument) -> int | None:
-    """Labels left on a simulated printer's roll; None for a real one, which says so itself."""
-    return int(printer.settings.get("paper", ROLL)) if printer.simulated else None
+    """Labels left on a printer's roll; None for a real one that has not said so yet."""
+    left = printer.settings.get("paper", ROLL if printer.simulated else None)
+    return None if left is None else int(left)
+
+
+def set_paper(*, printer: Instrument, left: int) -> None:
+    """What a real printer says is left on its roll."""
+    printer.settings["paper"] = left
+    printer.save(update_fields=["settings"])
 
 
 @transaction.atomic

@@ -45,6 +45,7 @@ _LESSON = frozenset(
         "bench_code",
         "device_away",
         "take_in",
+        "printer_calls",
         "lesson_pause",
         "hurts",
     }

@@ -89,7 +89,7 @@ class ShelvedUpTo(models.Model):
 
 
 class PrintedLabel(models.Model):
-    """What the simulated printer has in its tray: one label as a PDF."""
+    """A label as a PDF: in the tray of the simulated printer, or waiting until a real one has fetched and printed it."""
 
     organisation = models.ForeignKey("people.Organisation", on_delete=models.CASCADE, related_name="+")
     printer = models.ForeignKey("devices.Instrument", on_delete=models.CASCADE, related_name="+")
@@ -99,6 +99,7 @@ class PrintedLabel(models.Model):
     again = models.BooleanField()
     at = models.DateTimeField()
     pdf = models.BinaryField()
+    printed_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         ordering = ["-at", "-pk"]

@@ -9,15 +9,15 @@ from django.db import transaction
 from django.utils import timezone
 
 from bulwark.devices.models import Instrument
-from bulwark.devices.services import use_paper
+from bulwark.devices.services import set_paper, use_paper, with_key
 from bulwark.lessons.selectors import bench_state, lesson_now
 from bulwark.lessons.services import record_event
 from bulwark.people.actors import Actor
 from bulwark.shelf.models import BroughtDish, PrintedLabel, RecallDrill
 from bulwark.shelf.stock import Item
-from foodsafety.quantities import CoreError
+from foodsafety.quantities import CoreError, finite
 
-MOST_BROUGHT, MOST_IN_TRAY = 20, 60
+MOST_BROUGHT, MOST_IN_TRAY, MOST_AT_ONCE = 20, 60, 10
 
 
 def bring(*, lesson: Any, **said: Any) -> BroughtDish:
@@ -119,12 +119,26 @@ def print_on(*, printer: Instrument, item: Item, by: Actor, copies: int, pdf: by
         again=bool(item.row.prints),
         at=timezone.now(),
         pdf=pdf,
+        printed_at=timezone.now() if printer.simulated else None,
     )
     enter(item=item, by=by, kind="part_labelled", data={"food": item.food, "part": item.part, "count": copies})
     # A tray is no archive.
     kept = PrintedLabel.objects.filter(printer=printer).values("pk")[:MOST_IN_TRAY]
     PrintedLabel.objects.filter(printer=printer).exclude(pk__in=[one["pk"] for one in kept]).delete()
     return row
+
+
+@transaction.atomic
+def printer_called(*, serial: str, key: str, paper: object, printed: Iterable[object]) -> list[PrintedLabel]:
+    """A real printer says how many labels are left on its roll and what it has printed, and is given what waits. Raises
+    PermissionError for a serial and key that do not belong together, CoreError for a field that is wrong."""
+    printer = with_key(serial, key, kind="printer")
+    if paper is not None:
+        set_paper(printer=printer, left=int(finite(paper, "paper", low=0, high=100_000)))
+    done = [int(finite(one, "printed", low=1, high=1e12)) for one in printed]
+    waiting = PrintedLabel.objects.filter(printer=printer, printed_at=None)
+    waiting.filter(pk__in=done).update(printed_at=timezone.now())
+    return list(waiting.order_by("at", "pk")[:MOST_AT_ONCE])
 
 
 def begin_drill(*, organisation_id: int, word: str) -> RecallDrill:

@@ -1,5 +1,7 @@
 """What is kept: shelves, labels, notes for home; and what is brought."""
 
+import base64
+import json
 from collections.abc import Callable
 from functools import partial
 from typing import Any
@@ -7,11 +9,12 @@ from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
+from django.core.exceptions import ValidationError
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
-from django.views.decorators.csrf import ensure_csrf_cookie
+from django.views.decorators.csrf import csrf_exempt, ensure_csrf_cookie
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bulwark.bench import arriving
@@ -293,7 +296,8 @@ def tray(request: ActorRequest, printer_id: int) -> HttpResponse:
     """The tray of a simulated printer: what it printed, and its roll."""
     printer = _printer(request, printer_id)
     if request.method == "POST":
-        new_roll(printer=printer)
+        if printer.simulated:
+            new_roll(printer=printer)
         return redirect("tray", printer.pk)
     rows = PrintedLabel.objects.filter(printer=printer).defer("pdf")
     return render(request, "shelf/tray.html", {"printer": printer, "rows": rows, "left": paper_left(printer)})
@@ -308,6 +312,31 @@ def tray_label(request: ActorRequest, printer_id: int, label_id: int, kind: str)
     if kind == "pdf":
         return HttpResponse(pdf, content_type="application/pdf")
     return HttpResponse(labels.picture_of(pdf), content_type="image/png")
+
+
+@csrf_exempt
+@require_POST
+def printer_calls(request: ActorRequest) -> HttpResponse:
+    """A real printer asks for what waits (docs/DEVICES.md)."""
+    scheme, _space, key = request.headers.get("Authorization", "").partition(" ")
+    try:
+        if (count := int(request.META.get("CONTENT_LENGTH") or 0)) > arriving.MOST_ENTRY_BYTES:
+            raise CoreError("data", "too_long", count=count, most=arriving.MOST_ENTRY_BYTES)
+        body = json.loads(request.body)
+        said = {"paper": body.get("paper"), "printed": list(body.get("printed") or ())}
+        rows = services.printer_called(serial=str(body["device"]), key=key if scheme == "Device" else "", **said)
+    except CoreError as wrong:
+        return JsonResponse({"error": {"field": wrong.field, "message": error_sentence(wrong)}}, status=422)
+    except PermissionError:
+        message = "this serial and key do not belong together"
+        return JsonResponse({"error": {"field": "device", "message": message}}, status=403)
+    except (ValueError, KeyError, TypeError, AttributeError, RecursionError, ValidationError):
+        return JsonResponse({"error": {"field": "body", "message": "an object with device is needed"}}, status=400)
+    labels_waiting = [
+        {"id": row.pk, "copies": row.copies, "name": row.name, "pdf": base64.b64encode(row.pdf).decode()}
+        for row in rows
+    ]
+    return JsonResponse({"labels": labels_waiting})
 
 
 @ensure_csrf_cookie

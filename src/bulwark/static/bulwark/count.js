@@ -22,7 +22,6 @@ const outbox = new Outbox({
   key: KEY,
   onChange(count, isCut) {
     net.textContent = isCut || !navigator.onLine ? `No signal. Kept on this phone until sent: ${count}` : title;
-    draw();
   },
   onAside(rows) {
     const note = document.getElementById("sc-aside");
@@ -46,7 +45,7 @@ function mark(key, kind, sent) {
 }
 
 function draw() {
-  for (const row of outbox?.rows ?? []) mark(row.data.key, row.kind, false);
+  for (const row of outbox.rows) mark(row.data.key, row.kind, false);
 }
 
 root.addEventListener("click", (event) => {
