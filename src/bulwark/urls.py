@@ -182,6 +182,7 @@ urlpatterns = [
     path("shelf/shelf.csv", shelf.shelf_export, {"kind": "csv"}, name="shelf_csv"),
     path("shelf/shelf.xlsx", shelf.shelf_export, {"kind": "xlsx"}, name="shelf_xlsx"),
     path("shelf/shelf.jsonl", shelf.shelf_export, {"kind": "jsonl"}, name="shelf_jsonl"),
+    path("shelf/words/", shelf.note_words, name="note_words"),
     path("shelf/note/", shelf.shelf_note, name="shelf_note"),
     path("shelf/<int:bench_id>/<str:food>/", shelf.label, name="label"),
     path("join/", bench.join, name="join"),

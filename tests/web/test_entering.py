@@ -27,6 +27,7 @@ def test_every_kind_can_be_entered_with_what_its_page_offers(kind: str) -> None:
     right = {
         "piece": "1",
         "name": "patties",
+        "batch": "L 2",
         **{key: value for key, value in RIGHT[kind].items() if key in entering._NUMBERS},
     }
     right["value"] = 21

@@ -17,7 +17,7 @@ from bulwark.lessons.models import Event, Lesson
 from bulwark.lessons.selectors import bench_state
 from bulwark.recipes.models import Recipe
 from bulwark.shelf import index
-from bulwark.shelf.models import BroughtDish, PrintedLabel, RecallDrill, Shelved
+from bulwark.shelf.models import BroughtDish, NoteWords, PrintedLabel, RecallDrill, Shelved
 from foodsafety.lesson import kept_food
 from tests.web.conftest import Hostel
 from tests.web.test_stock import act, item, keep_koftas, kept, page
@@ -347,3 +347,35 @@ def test_what_was_thrown_away_is_added_up_by_month_and_reason(kept: Hostel) -> N
     assert f"{timezone.localtime():%B %Y}" in text
     assert "1 not counted in" in text
     assert "as far as the logs say" in Hostel("Elsewhere").client().get("/shelf/waste/").content.decode()
+
+
+def test_a_recall_finds_a_food_by_the_batch_on_its_packet(kept: Hostel) -> None:
+    client = kept.client()
+    assert "No bench used" in client.get("/shelf/recall/", {"q": "2271"}).content.decode()
+    services.record_event(
+        bench=kept.puffin,
+        by=kept.actor,
+        kind="batch_said",
+        data={"food": "turkey", "batch": "L 2271-B"},
+        event_id=uuid.uuid4(),
+        at=timezone.now(),
+    )
+    assert "Koftas" in client.get("/shelf/recall/", {"q": "l 2271"}).content.decode()
+
+
+def test_a_note_speaks_a_family_s_language_where_somebody_has_written_it(kept: Hostel) -> None:
+    client, key = kept.client(), f"{kept.puffin.pk}-1-koftas"
+    assert "Eat by" in client.get("/shelf/note/", {"item": key}).content.decode()
+    words = {"language": "Norsk", "eat_by": "Spis før {until}.", "allergen:gluten": "gluten (hvete)"}
+    refused = client.post("/shelf/words/", {**words, "heat": "Varm opp en gang."})
+    assert refused.status_code == 422
+    assert "needs {limit} in it" in refused.content.decode()
+    assert "Varm opp en gang." in refused.content.decode(), "what was typed is kept"
+    assert client.post("/shelf/words/", words).status_code == 302
+    row = NoteWords.objects.get()
+    text = client.get("/shelf/note/", {"item": key, "words": str(row.pk)}).content.decode()
+    assert "Spis før" in text
+    assert "If it smells wrong" in text, "what nobody wrote stays in English"
+    assert client.post("/shelf/words/", {"language": " "}).status_code == 422
+    stranger = Hostel("Elsewhere")
+    assert "Norsk" not in stranger.client().get("/shelf/words/").content.decode()

@@ -37,7 +37,7 @@ def test_every_kind_of_entry_has_a_sentence(kind: str) -> None:
     data = {
         "learner": "AK", "scrub_s": 20, "what": "phone", "step": "mix", "by": ["AK"], "tools": ["board"],
         "how": "clean", "core_c": 74.0, "food": "koftas", "piece": "1",
-        "signer": "Deputy", "container": "tray_half",
+        "signer": "Deputy", "batch": "L 2", "container": "tray_half",
         "ambient_c": 21.0, "place": "fridge", "reason": "late", "pieces": 2, "category": "soup_stew",
         "name": "patties", "tool": "board", "soils": ["raw_poultry"], "bench": "Gannet",
         "portions": 4, "count": 24,

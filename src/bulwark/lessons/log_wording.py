@@ -309,6 +309,7 @@ def _of_food(data: Mapping[str, Any], titles: Mapping[str, str]) -> dict[str, Ca
         "not_made": lambda: _("%(food)s is left out of the meal") % {"food": food},
         "remade": lambda: _("%(food)s thrown away, to be made again") % {"food": food},
         "waste_said": lambda: _("%(food)s thrown away: %(amount)s") % {"food": food, "amount": waste_amount(data)},
+        "batch_said": lambda: _("%(food)s is of batch %(b)s") % {"food": food, "b": data.get("batch")},
         "mended_by": lambda: _("%(food)s put right by %(who)s") % {"food": food, "who": data.get("learner")},
         "cooked_again": lambda: _("%(food)s back on the heat") % {"food": food},
         "named": lambda: _("%(food)s is called “%(name)s” here") % {"food": food, "name": data.get("name")},
@@ -378,6 +379,7 @@ def kind_name(kind: str) -> str:
         "gone": _("Eaten or thrown away"),
         "remade": _("Thrown away, to be made again"),
         "waste_said": _("How much was thrown away"),
+        "batch_said": _("Of which batch a food is"),
         "mended_by": _("Who put a breach right"),
         "cooked_again": _("Back on the heat"),
     }
@@ -404,5 +406,6 @@ def field_name(name: str) -> str:
         "pieces": _("How many"),
         "piece": _("Piece"),
         "name": _("Name"),
+        "batch": _("Batch, as its packet says"),
     }
     return names.get(name, name)

@@ -64,6 +64,7 @@ _LESSON = frozenset(
         "shelf_work",
         "shelf_keep",
         "brought_taken",
+        "note_words",
         "tray",
         "take_stock_here",
         "take_stock_entry",

@@ -89,7 +89,7 @@ class ShelvedUpTo(models.Model):
 
 
 class PrintedLabel(models.Model):
-    """A label as a PDF: in the tray of the simulated printer, or waiting until a real one has fetched and printed it."""
+    """A label as a PDF: in the tray of the simulated printer, or waiting until a real one has printed it."""
 
     organisation = models.ForeignKey("people.Organisation", on_delete=models.CASCADE, related_name="+")
     printer = models.ForeignKey("devices.Instrument", on_delete=models.CASCADE, related_name="+")
@@ -128,3 +128,19 @@ class RecallDrill(models.Model):
     def took_s(self) -> float:
         """How long it took [s]."""
         return ((self.ended_at or self.began_at) - self.began_at).total_seconds()
+
+
+class NoteWords(models.Model):
+    """The sentences of a note for home in a family's language, as somebody of the organisation wrote them."""
+
+    organisation = models.ForeignKey("people.Organisation", on_delete=models.CASCADE, related_name="+")
+    language = models.CharField(max_length=40)
+    # By the id of each sentence (wording.note_sentences); what is not there stays in English.
+    words = models.JSONField(default=dict)
+
+    class Meta:
+        ordering = ["language"]
+        constraints = [models.UniqueConstraint(fields=["organisation", "language"], name="one_set_a_language")]
+
+    def __str__(self) -> str:
+        return self.language

@@ -105,11 +105,13 @@ def _shown(stores: list[dict[str, Any]], opened: Item | None, asked: str, *, dra
 def _drawn(
     rows: QuerySet[Shelved], store: dict[str, Any], key: str, now: dt.datetime, *, whole: bool
 ) -> dict[str, Any]:
-    """A store with its shelves: soonest on the left, raw only below it."""
+    """A store with its shelves: soonest on the left, what has an allergen in it below what has none, raw only below
+    all."""
     inside = list(rows.filter(place=store["place"], store=store["store"])[: None if whole else MOST_IN_STORE])
     return {
         **store,
-        "ready": _shelves([line(row, now, key) for row in inside if not row.raw]),
+        "free": _shelves([line(row, now, key) for row in inside if not row.raw and not row.contains]),
+        "ready": _shelves([line(row, now, key) for row in inside if not row.raw and row.contains]),
         "raw": _shelves([line(row, now, key) for row in inside if row.raw]),
         "more": store["count"] - len(inside),
     }
@@ -276,12 +278,54 @@ def _trace(row: stock.Trace) -> dict[str, Any]:
 
 
 def note_page(item: Item, actor: Actor, asked: Mapping[str, Any]) -> dict[str, Any]:
-    """What a family has to know of what is taken home: no name of a child is on it."""
-    now, made = timezone.now(), timezone.localtime(item.made_at)
+    """What a family has to know of what is taken home, as a page and as one message, in the words of their language
+    where the organisation has some: no name of a child is on it."""
+    now = timezone.now()
     minutes, warm = asked.get("minutes", ""), asked.get("warm", "")
-    way = _way_home(item, actor.unit, minutes, warm, now)
-    page = {"line": line(item, now, unit=actor.unit), "item": item, "made": made, "reheat": stock.reheat_limit(item)}
-    return {**page, "way": way, "minutes": minutes[:4], "warm": warm[:5]}
+    told = line(item, now, unit=actor.unit)
+    sets = selectors.note_words(actor)
+    chosen = next((row for row in sets if str(row.pk) == asked.get("words", "")), None)
+    words = chosen.words if chosen else {}
+    good = bool(told["until"]) and told["standing"] not in ("over", "hole")
+    says = _note_lines(item, told, words) if good else [wording.in_note("may_not", words)]
+    way = _way_home(item, actor.unit, minutes, warm, now) if good else []
+    return {
+        "line": told,
+        "item": item,
+        "good": good,
+        "says": says,
+        "way": way,
+        "text": f"{told['name']}: {' '.join([*says, *way])}",
+        "languages": sets,
+        "chosen": chosen,
+        "minutes": minutes[:4],
+        "warm": warm[:5],
+    }
+
+
+def _note_lines(item: Item, told: dict[str, Any], words: Mapping[str, str]) -> list[str]:
+    made = phrases.day(timezone.localtime(item.made_at))
+    allergens = ", ".join(words.get(f"allergen:{name}") or name for name in item.contains)
+    return [
+        wording.in_note("eat_by", words, until=told["until"]),
+        wording.in_note("made", words, made=made),
+        wording.in_note("frozen" if item.place == "freezer" else "fridge", words),
+        wording.in_note("heat", words, limit=stock.reheat_limit(item)),
+        wording.in_note("contains", words, allergens=allergens)
+        if item.contains
+        else wording.in_note("no_allergen", words),
+        wording.in_note("smell", words),
+    ]
+
+
+def words_page(actor: Actor, language: str, typed: Mapping[str, str]) -> dict[str, Any]:
+    """The sentences of a note for home, and what the organisation has of them in a language."""
+    sets = selectors.note_words(actor)
+    chosen = next((row for row in sets if row.language == language), None)
+    known = {**(chosen.words if chosen else {}), **typed}
+    english = {**wording.note_sentences(), **{f"allergen:{name}": name for name in selectors.allergen_names()}}
+    rows = [{"id": name, "english": text, "said": known.get(name, "")} for name, text in english.items()]
+    return {"language": language, "languages": sets, "rows": rows}
 
 
 def _way_home(item: Item, unit: str, minutes: str, warm: str, now: dt.datetime) -> list[str]:

@@ -14,7 +14,7 @@ from bulwark.lessons.adapters import to_care
 from bulwark.people.actors import Actor
 from bulwark.presentation import care
 from bulwark.shelf import wording
-from bulwark.shelf.models import BroughtDish, RecallDrill
+from bulwark.shelf.models import BroughtDish, NoteWords, RecallDrill
 from foodsafety.foods import allergen_sets, allergen_tag, soils
 from foodsafety.lesson import KeptFood, Part, State, kept_food, storage_categories
 from foodsafety.recipes import process_from
@@ -142,6 +142,16 @@ def used_in(bench: Any) -> list[BroughtDish]:
 def off_the_shelf(lesson: Any) -> QuerySet[BroughtDish]:
     """What is kept on the shelf for a lesson, or was taken from there."""
     return BroughtDish.objects.filter(lesson=lesson, bench__isnull=False)
+
+
+def note_words(actor: Actor) -> list[NoteWords]:
+    """The languages in which the organisation has words for a note for home."""
+    return list(NoteWords.objects.filter(organisation_id=actor.organisation))
+
+
+def allergen_names() -> list[str]:
+    """Every allergen by the name that a label gives it."""
+    return sorted({name.replace("_", " ") for row in allergen_sets().values() for name in row.members})
 
 
 def drill_running(actor: Actor) -> RecallDrill | None:

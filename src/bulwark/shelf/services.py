@@ -13,11 +13,12 @@ from bulwark.devices.services import set_paper, use_paper, with_key
 from bulwark.lessons.selectors import bench_state, lesson_now
 from bulwark.lessons.services import record_event
 from bulwark.people.actors import Actor
-from bulwark.shelf.models import BroughtDish, PrintedLabel, RecallDrill
+from bulwark.shelf.models import BroughtDish, NoteWords, PrintedLabel, RecallDrill
 from bulwark.shelf.stock import Item
 from foodsafety.quantities import CoreError, finite
 
 MOST_BROUGHT, MOST_IN_TRAY, MOST_AT_ONCE = 20, 60, 10
+MOST_LANGUAGE, MOST_SENTENCE = 40, 300
 
 
 def bring(*, lesson: Any, **said: Any) -> BroughtDish:
@@ -139,6 +140,20 @@ def printer_called(*, serial: str, key: str, paper: object, printed: Iterable[ob
     waiting = PrintedLabel.objects.filter(printer=printer, printed_at=None)
     waiting.filter(pk__in=done).update(printed_at=timezone.now())
     return list(waiting.order_by("at", "pk")[:MOST_AT_ONCE])
+
+
+def say_words(*, organisation_id: int, language: str, words: Mapping[str, str]) -> NoteWords:
+    """The sentences of a note for home in a language, in place of those before. Raises CoreError for too long a
+    sentence or name."""
+    for name, text in (("language", language), *words.items()):
+        most = MOST_LANGUAGE if name == "language" else MOST_SENTENCE
+        if len(text) > most:
+            raise CoreError(name, "too_long", count=len(text), most=most)
+    kept = {name: text for name, text in words.items() if text}
+    row, _made = NoteWords.objects.update_or_create(
+        organisation_id=organisation_id, language=language, defaults={"words": kept}
+    )
+    return row
 
 
 def begin_drill(*, organisation_id: int, word: str) -> RecallDrill:

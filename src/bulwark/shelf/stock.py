@@ -190,7 +190,7 @@ def traced(actor: Actor, word: str) -> list[Trace]:
     for bench in rows:
         state, _ = lessons.bench_state(bench)
         process = state.plan.process
-        used = tuple(name for name in (*process.foods, *process.made) if word in name.casefold())
+        used = tuple(name for name in (*process.foods, *process.made) if _is_of(state, name, word))
         if not used:
             continue
         inside = {n for n in (*process.foods, *process.made) if set(used) & {n, *state.plan.behind(n)}}
@@ -198,6 +198,11 @@ def traced(actor: Actor, word: str) -> list[Trace]:
         parts = tuple((food, name, state.food(food).parts[name]) for food, name in names)
         found.append(Trace(bench=bench, used=used, learners=state.learners, parts=parts))
     return found
+
+
+def _is_of(state: State, name: str, word: str) -> bool:
+    """True for a food of that name, or of a batch that somebody has said."""
+    return word in name.casefold() or any(word in batch.casefold() for batch in state.food(name).batches)
 
 
 def if_warm(item: Item, warm_s: float, *, known: bool, now: dt.datetime) -> Item | None:

@@ -2,6 +2,8 @@
 
 import datetime as dt
 import math
+import re
+from collections.abc import Mapping
 
 from django.utils.formats import date_format
 from django.utils.timezone import localtime
@@ -333,3 +335,43 @@ def with_packs(count: int, minutes: int) -> str:
     if count == 1:
         return _("For %(m)s minutes: in a cool bag with one frozen pack of half a kilogram.") % told
     return _("For %(m)s minutes: in a cool bag with %(n)s frozen packs of half a kilogram.") % told
+
+
+def note_sentences() -> dict[str, str]:
+    """The sentences of a note for home, by id; what stands in braces is filled in."""
+    return {
+        "eat_by": _("Eat by {until}."),
+        "made": _("Made on {made} in a lesson."),
+        "frozen": _("Keep it frozen; thaw it in the fridge, and eat it within a day after that."),
+        "fridge": _(
+            "Straight into the fridge when you are home. On a way of more than half an hour: with an ice pack."
+        ),
+        "heat": _("If you heat it: once, to {limit} in the middle, and eat it then. Throw away what is left."),
+        "contains": _("Contains {allergens}."),
+        "no_allergen": _("We know of no allergen in it. Ask us if it matters to you."),
+        "smell": _("If it smells wrong, or you do not know how long it stood: throw it away."),
+        "may_not": _("This may not go home: throw it away."),
+    }
+
+
+def in_note(name: str, words: Mapping[str, str], **told: str) -> str:
+    """A sentence of a note, in the words of a family's language where there are some."""
+    text = words.get(name) or note_sentences()[name]
+    for key, value in told.items():
+        text = text.replace("{" + key + "}", value)
+    return text
+
+
+def words_lack(language_text: str, english: str) -> list[str]:
+    """What a translated sentence must have in it and has not: what is filled in."""
+    return [name for name in re.findall(r"\{\w+\}", english) if name not in language_text]
+
+
+def words_without(sentence: str, lacking: list[str]) -> str:
+    """That a translated sentence lacks what is filled in."""
+    return _("“%(sentence)s” needs %(what)s in it.") % {"sentence": sentence, "what": listed(lacking)}
+
+
+def language_unnamed() -> str:
+    """That nobody said which language it is."""
+    return _("Which language is it?")

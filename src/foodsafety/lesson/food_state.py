@@ -151,7 +151,8 @@ class FoodState:
     ``off_heat_s`` when somebody said it came off, ``handled_s`` when it was last handled. ``clock`` runs
     while it is out of temperature control, ``raw`` is the time it spent out before it went on the heat:
     held against it until it is shown to be cooked. ``rest_over_s`` is when its rest will be over.
-    ``parts``: what is kept of it, part by part. ``earlier``: it came off a shelf, and its history goes along.
+    ``parts``: what is kept of it, part by part. ``earlier``: it came off a shelf, and its history goes along;
+    ``batches``: those on its packets.
     ``reheating``: it was ready, is being heated again, and must be shown hot. ``category`` is the
     storage category that a person has said, ``counted`` how many pieces of it somebody has counted.
     """
@@ -175,6 +176,7 @@ class FoodState:
     kept: Kept | None = None
     gone: Gone | None = None
     earlier: Earlier | None = None
+    batches: tuple[str, ...] = ()
     parts: Mapping[str, Part] = field(default_factory=dict)
 
     def read(self, probing: Probing, rule: CookRule | None) -> FoodState:

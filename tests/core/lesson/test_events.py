@@ -49,6 +49,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "went": {"learner": "AK", "why": "left"},
     "gone": {"food": FOOD, "how": "discarded"},
     "waste_said": {"food": FOOD, "unit": "g", "value": 240},
+    "batch_said": {"food": BOUGHT, "batch": "L 2271-B"},
     "mended_by": {"food": FOOD, "learner": "AK"},
     "remade": {"food": FOOD},
     "part_counted": {"food": FOOD, "part": "1", "portions": 8, "store": "Larder fridge"},
@@ -137,7 +138,7 @@ OPTIONAL |= {
     (kind, name) for kind in RIGHT for name in ("part", "store", "known", "count", "litres", "wrap", "thawed")
 } | {("part_gone", "portions"), ("part_seen", "portions")}
 OPTIONAL |= {("shared_kit", "sources"), ("came", "sources")}
-FREE_WORDS = ("signer", "of", "bench", "source", "reason", "event", "piece", "learner", "name")
+FREE_WORDS = ("signer", "batch", "of", "bench", "source", "reason", "event", "piece", "learner", "name")
 NEEDED = [(kind, field) for kind, data in RIGHT.items() for field in data if (kind, field) not in OPTIONAL]
 
 

@@ -7,7 +7,16 @@ from types import MappingProxyType
 
 from foodsafety.lesson.entries.catching_up import Advised, NotMade
 from foodsafety.lesson.entries.front import Answered, Called, Decided, Reopened, Voided, Waived
-from foodsafety.lesson.entries.keeping import Categorised, GoneAway, MendedBy, Named, Remade, Stored, WasteSaid
+from foodsafety.lesson.entries.keeping import (
+    BatchSaid,
+    Categorised,
+    GoneAway,
+    MendedBy,
+    Named,
+    Remade,
+    Stored,
+    WasteSaid,
+)
 from foodsafety.lesson.entries.kit import Cleaned, Rinsed, Swapped
 from foodsafety.lesson.entries.pausing import BackSeen, HeatSaid, Paused, Resumed
 from foodsafety.lesson.entries.people import Came, HandsWashed, Ready, Touched, Unwell, WashStarted, Went
@@ -61,6 +70,7 @@ _CLASSES: tuple[type[Entry], ...] = (
     GoneAway,
     Remade,
     WasteSaid,
+    BatchSaid,
     MendedBy,
     PartCounted,
     PartMoved,

@@ -140,6 +140,24 @@ class WasteSaid(Entry):
 
 
 @dataclass(frozen=True, slots=True)
+class BatchSaid(Entry):
+    """Which batch a bought food is of, as its packet says: a recall finds it by that."""
+
+    kind: ClassVar[str] = "batch_said"
+    food: str
+    batch: str
+
+    @classmethod
+    def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        return cls(a_food(data, bench), words(data, "batch", most=40))
+
+    def move(self, state: State, at_s: float) -> Move:
+        held = state.food(self.food)
+        batches = (*(one for one in held.batches if one != self.batch), self.batch)
+        return state.with_food(self.food, changed(held, batches=batches)), ()
+
+
+@dataclass(frozen=True, slots=True)
 class MendedBy(Entry):
     """Who put a breach of a food right."""
 
