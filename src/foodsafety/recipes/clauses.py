@@ -36,6 +36,11 @@ def plain_words(text: str) -> str:
 
 
 @lru_cache(maxsize=4_000)
+def _is_amount(word: str) -> bool:
+    """ "2", "1/3", "½", "1½", "200g": what is measured out."""
+    return re.match(r"[\d¼½¾⅓⅔⅛⅜⅝⅞]", word) is not None
+
+
 def plain_saying(sentence: str) -> str:
     """A sentence with roundabout ways of giving an order brought to the plain order."""
     text = in_digits(plain_words(sentence))
@@ -203,7 +208,7 @@ class _Reading(Asides):
         told = form.verb in ("serve", "make", "feed", "keep", "take", "freeze", "need", "use")  # "serves six"
         if told or self.low(i) in self.foods or self.low(i + 1) in ("of", "with", "and", "are", "to", ","):
             return False
-        sure = self.low(i + 1) in clause_words("determiners") or self.low(i + 1).isdigit()
+        sure = self.low(i + 1) in clause_words("determiners") or _is_amount(self.low(i + 1))
         sure = sure or (form.verb not in nouns_too() and self.low(i + 1) in ("on", "over", "in", "for"))
         return sure or (form.verb not in nouns_too() and self.low(i + 1) in self.foods)
 
@@ -252,7 +257,7 @@ class _Reading(Asides):
         return (
             after in clause_words("determiners")
             or after in GOES_ON
-            or after.isdigit()
+            or _is_amount(after)
             or after in self.foods
             or (after in _describing() and self.low(i + 2) in self.foods)  # "green onions"
             or after.endswith("ly")

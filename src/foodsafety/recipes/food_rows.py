@@ -52,7 +52,7 @@ def several_foods(row: str) -> list[str]:
     apart = not any(re.match(r"\S+ (?:[a-z]+ )?for (?:the )?", part) for part in added)  # "3 tbsp + 1 tbsp for later"
     if both and apart and all(item.measured and item.kind for item in both):
         return [part.strip(" .") for part in added]  # "milk 3 L + water 3 L"
-    stops = [part.strip(" .") for part in re.split(r"(?<=[a-z])\.\s+", row) if part.strip(" .")]
+    stops = [part.strip(" .") for part in re.split(r"(?<=[a-z)])\.\s+", row) if part.strip(" .")]
     each = [read_ingredient(part, "en-GB") for part in stops]
     sure = sum(bool(item.measured and item.kind) for item in each)
     if len(stops) > 1 and (sure == len(stops) or (sure > 3 and sure >= 0.7 * len(stops))):

@@ -40,7 +40,7 @@ _SAYS_MORE = re.compile(r"\b(?:if|is|are|that|which|when|there|they|it|the|and a
 _COMPARES = re.compile(r"\b(?:than|size of|as \w+ as|like)\s+(?:an?\s+|one\s+|the\s+)?$", re.IGNORECASE)
 # Words that may stand between an amount and the name of its food: "boneless skinless free-range".
 _MOST_BETWEEN = 3
-_NO_NAME = frozenset("the it them this that each of and or in to more per a an water".split())
+_NO_NAME = frozenset("the it them this that each of and or in to more per a an water back".split())
 _NO_FOODS = frozenset({"water", "ice", "ice water"})
 
 
@@ -307,12 +307,16 @@ def _food_at(sentence: str, words: Sequence[re.Match[str]], at: int) -> tuple[Fo
     return None
 
 
+# "Into a large bowl and mash": what comes next is another order.
+_VESSEL_AND = re.compile(r"\b(?:bowl|pan|pot|jug|dish|tin|tray|plate|saucepan)s? and\b", re.IGNORECASE)
+
+
 def _amount_start(sentence: str, words: Sequence[re.Match[str]], free: int, at: int, end: int, locale: Locale) -> int:
     """Where the amount in front of a food begins, or the food itself if none does; never in what
     belongs to the food before."""
     for start in range(max(free, at - _LONGEST_AMOUNT), at):
         between = sentence[words[start].start() : words[at].start()]
-        if _PARTS.search(between) or not _AMOUNT.match(words[start][0]):
+        if _PARTS.search(between) or _VESSEL_AND.search(between) or not _AMOUNT.match(words[start][0]):
             continue
         if any(form.kind == "s" for word in words[start + 1 : at] for form in verb_forms().get(word[0].lower(), ())):
             continue  # "person 3 puts 500 g mince"

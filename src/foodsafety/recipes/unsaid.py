@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from itertools import takewhile
 
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FALLS_ON, FATS
@@ -25,6 +26,9 @@ _STIRRED_WHERE_IT_IS = re.compile(
     r"(?:it|them|everything) (?:up|about|around|round|apart|well|gently)\b", re.IGNORECASE
 )
 _IN_ITS_MIDDLE = re.compile(r"\bin(?:to)? the (?:middle|centre|center)\b|\bon(?:to)? (?:top|each)\b", re.IGNORECASE)
+
+
+_TOSS = re.compile(r"toss(?: well| gently| lightly)?(?: to (?:coat|combine|dress))?[.!]?", re.IGNORECASE)
 
 
 class Unsaid(Referents):
@@ -125,8 +129,12 @@ class Unsaid(Referents):
         return list(dict.fromkeys(name for name in held if self.kitchen.foods[name].raw))
 
     def _put_together(self, order: Order) -> list[str]:
-        """ "Toss together": what has been prepared for it."""
-        if order.do != "mix" or not re.search(r"\btogether\b", order.text):
+        """ "Toss together": what has been prepared for it; "toss": that with what was just made."""
+        if order.do != "mix":
+            return []
+        if _TOSS.fullmatch(order.text.strip()) and (cut := self._cut_just_before()):
+            return list(dict.fromkeys((*cut, *self._meant())))
+        if not re.search(r"\btogether\b", order.text):
             return []
         here = [row for row in self.kitchen.steps[self.began_at :] if row.do not in OF_NO_FOOD]
         own = [self.kitchen.current(name) for row in here for name in ([row.makes] if row.makes else row.foods)]
@@ -173,6 +181,15 @@ class Unsaid(Referents):
         main = self._main(foods)
         made = all(self.kitchen.foods[name].made for name in foods) and not mentions(self.kitchen, text)
         return [] if made and any(map(self._is_put_away, main)) else main
+
+    def _cut_just_before(self) -> list[str]:
+        """ "Shred the cabbage. Whisk the mayonnaise and vinegar; toss": what was cut for what was just mixed."""
+        steps = self.kitchen.steps
+        if not steps or steps[-1].do != "mix" or not steps[-1].makes:
+            return []
+        before = takewhile(lambda row: row.do in ("cut", "grate", "peel", "rinse"), reversed(steps[:-1]))
+        cut = [self.kitchen.current(name) for row in before for name in row.foods]
+        return [name for name in cut if not self.kitchen.foods[name].raw and not self.kitchen.foods[name].heated]
 
     def _cut_for(self, foods: Sequence[str]) -> list[str]:
         """ "Shred the cabbage, warm the vinegar and pour over": what this sentence cut for it."""

@@ -59,7 +59,12 @@ def tools_in(text: str) -> list[NamedTool]:
     for name, kind in _tool_words():
         size = len(name)
         for i in stretches.get(name, ()):
-            if not any(taken[i : i + size]) and not _holds_what_is_bought(words, i, size):
+            if (
+                not any(taken[i : i + size])
+                and not _holds_what_is_bought(words, i, size)
+                and not _orders_it(words, i, size)
+                and not _is_a_sauce(words, i, size)
+            ):
                 taken[i : i + size] = [True] * size
                 tool = _tool_at(words, i, name, kind)
                 found.append((i, replace(tool, a=tool.a or name[-1] in several)))
@@ -69,6 +74,21 @@ def tools_in(text: str) -> list[NamedTool]:
 _BOUGHT_IN = frozenset(
     {"tin", "can", "jar", "bag", "box", "tub", "pot", "packet", "carton", "container", "cup", "glass", "mug"}
 )
+
+
+def _orders_it(words: list[str], i: int, size: int) -> bool:
+    """ "Whisk 1/3 cup mayonnaise": the order, no kit."""
+    after = words[i + size] if i + size < len(words) else ""
+    determined = i > 0 and (words[i - 1] in _BEFORE_A_TOOL or words[i - 1] in ("the", "a", "an", "your", "with", "in"))
+    return words[i] == "whisk" and after.isdigit() and not determined
+
+
+_SAUCES = frozenset({"sauce", "rub", "seasoning", "glaze", "marinade", "flavour", "flavor", "spice", "relish"})
+
+
+def _is_a_sauce(words: list[str], i: int, size: int) -> bool:
+    """ "Barbecue sauce": a food."""
+    return words[i] in ("barbecue", "bbq", "grill") and bool(_SAUCES & set(words[i + size : i + size + 1]))
 
 
 def _holds_what_is_bought(words: list[str], i: int, size: int) -> bool:
@@ -92,6 +112,7 @@ def _holds_what_is_bought(words: list[str], i: int, size: int) -> bool:
 
 _COUNTED_AFTER = frozenset(
     {"minute", "min", "hour", "hr", "second", "sec", "tbsp", "tsp", "tablespoon", "teaspoon", "time"}
+    | {"cup", "g", "kg", "ml", "l", "oz", "lb", "pint", "can", "tin", "clove", "handful", "pinch", "large", "egg"}
 )
 
 
@@ -107,7 +128,8 @@ def _tool_at(words: list[str], i: int, name: tuple[str, ...], kind: str) -> Name
     end = i + len(name)
     after = words[end + 1] if end + 1 < len(words) else ""
     number = words[end] if end < len(words) and words[end].isdigit() and len(words[end]) == 1 else ""
-    number = "" if after in _COUNTED_AFTER else number  # "in a hot pan, 2 minutes each side"
+    # "In a hot pan, 2 minutes each side", "whisk 1/3 cup mayonnaise".
+    number = "" if after in _COUNTED_AFTER or after.isdigit() else number
     return NamedTool(
         name=f"{own} {kind.replace('_', ' ')} {number}".strip(),
         kind=kind,

@@ -29,8 +29,8 @@ def word_set(group: str, name: str) -> frozenset[str]:
 
 @cache
 def clause_vocabulary() -> dict[str, Any]:
-    """The data file of sentences."""
-    return tomllib.loads(data_text("clauses.toml"))
+    """The data files of sentences, and of ways of saying an order."""
+    return {**tomllib.loads(data_text("clauses.toml")), **tomllib.loads(data_text("sayings.toml"))}
 
 
 @cache

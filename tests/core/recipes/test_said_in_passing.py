@@ -1,0 +1,97 @@
+"""What a few more texts lost that were written without a look at the reader, each in its smallest case."""
+
+from __future__ import annotations
+
+import pytest
+
+from foodsafety.recipes.instructions import orders, says_storage
+from tests.core.recipes.test_texts_of_strangers import done, reading
+
+
+def test_what_is_left_in_the_bowl_is_used_and_no_leftover() -> None:
+    found = reading(
+        "Mix the chicken and yoghurt in a bowl. Fry the onion. Tip in the chicken and whatever's left in the bowl and "
+        "cook for 20 minutes.",
+        "1 kg chicken thighs",
+        "100 ml yoghurt",
+        "1 onion",
+    )
+    assert any(do == "heat" and any("chicken" in name for name in foods) for do, foods in done(found))
+    assert says_storage("Whatever's left goes in the fridge.")
+    assert says_storage("If there's any over it gets boxed and chilled.")
+
+
+@pytest.mark.parametrize(
+    ("text", "verb"),
+    [("Whisk 1/3 cup mayo.", "whisk"), ("Whisk ½ cup cream.", "whisk"), ("Cream 1½ cups sugar.", "cream")],
+)
+def test_an_order_before_a_fraction_is_an_order(text: str, verb: str) -> None:
+    assert [(row.do, row.verb) for row in orders(text)] == [("mix", verb)]
+
+
+def test_a_dressing_is_tossed_with_what_was_cut_for_it_and_not_with_the_meat() -> None:
+    found = reading(
+        "Shred the pork and stir in the barbecue sauce. Slaw: shred the cabbage. Whisk 1/3 cup mayo and 1 tbsp vinegar;"
+        " toss.",
+        "1 kg cooked pork",
+        "3/4 cup barbecue sauce",
+        "1/2 cabbage",
+        "1/3 cup mayo",
+        "1 tbsp vinegar",
+    )
+    assert "barbecue" not in found.data["tools"], "a sauce is no kit"
+    mixed = [foods for do, foods in done(found) if do == "mix"]
+    assert mixed[-2:] == [["mayo", "vinegar"], ["cabbage", "mayo mixture"]]
+
+
+def test_the_probe_should_say_is_probed() -> None:
+    found = reading(
+        "Fry the chicken for 20 minutes. Cut the biggest bit open - no pink, and the probe should say 75.",
+        "500 g chicken breast",
+    )
+    assert found.data["steps"][-2]["do"] == "probe"
+
+
+def test_an_ice_bath_cools_and_heats_nothing() -> None:
+    found = reading("Boil the eggs for 10 minutes. Transfer to an ice bath 10 min; peel.", "6 lg eggs")
+    assert found.items[0].food == "eggs"
+    assert [do for do, _ in done(found)][1:] == ["transfer", "chill", "peel"]
+
+
+def test_vessels_and_verbs_are_no_foods() -> None:
+    found = reading(
+        "Boil the eggs. Scoop the yolks into a large bowl and mash with the mayonnaise. Stir 1/2 cup back in along with "
+        "the mustard.",
+        "6 eggs",
+        "100 ml mayonnaise",
+        "1 tsp mustard",
+    )
+    assert [item.food for item in found.items] == ["eggs", "mayonnaise", "mustard"]
+
+
+def test_chilled_for_hours_before_it_is_served_is_a_step_though_it_also_says_how_long_it_keeps() -> None:
+    found = reading("Mix the rice and the peas. Cover and refrigerate at least 2 hr (up to 2 days).", "rice", "peas")
+    assert done(found)[-1][0] == "chill"
+
+
+def test_a_dish_of_warm_water_holds_no_food() -> None:
+    found = reading(
+        "Fill a shallow dish with warm water. Dip the wrappers.", "16 rice paper wrappers", "32 cooked prawns"
+    )
+    assert all("cooked prawns" not in foods for _, foods in done(found))
+
+
+@pytest.mark.parametrize("text", ["Oven 190C (170 fan).", "Oven to 190C", "Lid on."])
+def test_setting_up_asks_for_nothing(text: str) -> None:
+    assert {row.do for row in orders(text)} == {"none"}
+
+
+def test_a_lid_on_a_low_heat_cooks_on() -> None:
+    assert [(row.do, row.verb) for row in orders("Lid on, low, twenty minutes.")] == [("heat", "cook")]
+
+
+def test_foods_in_a_row_with_something_said_in_brackets_are_parted() -> None:
+    found = reading(
+        "Whisk the yolks and sugar.", "200 g mascarpone. 2 egg yolks (fresh!). 50 g caster sugar. 12 biscuits"
+    )
+    assert [item.food for item in found.items] == ["mascarpone", "egg yolks", "caster sugar", "biscuits"]
