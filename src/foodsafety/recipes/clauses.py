@@ -141,7 +141,15 @@ class _Reading(Asides):
         after = self.low(i + 1)
         if self._only_looks_it(i, form, before, prev):
             return False
-        if after in ("of", "is", "are", "has", "was", "should", "will", "mixture", "sauce") and form.verb != "get":
+        # "Pour mixture into the tin" is an order, "cream mixture" none.
+        puts = (
+            i == 0
+            and after == "mixture"
+            and self.low(i) not in self.foods
+            and (form.do not in ("mix", "coat") or self.low(i) in ("stir", "beat", "whisk", "mix", "knead", "fold"))
+        )
+        nouns = ("of", "is", "are", "has", "was", "should", "will", "mixture", "sauce")
+        if after in nouns and form.verb != "get" and not puts:
             return False
         if re.match(r"['’]s$", after) or (after == "'" and self.low(i + 2) == "s"):
             return False
@@ -258,6 +266,7 @@ class _Reading(Asides):
             after in clause_words("determiners")
             or after in GOES_ON
             or _is_amount(after)
+            or after in ("mixture", "batter", "dough", "filling")
             or after in self.foods
             or (after in _describing() and self.low(i + 2) in self.foods)  # "green onions"
             or after.endswith("ly")

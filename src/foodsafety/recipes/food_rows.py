@@ -97,14 +97,21 @@ def layout_dishes() -> frozenset[str]:
     return frozenset(f"{made['nouns']} {made['dishes']}".split())
 
 
+# "FILLING 8 oz cream cheese • 1/3 cup sugar": a label in capitals, and no colon.
+_CAPITALS = re.compile(r"([A-Z]{3,16})\s+(?=[\d¼½¾⅓⅔⅛])(.+)$")
+
+
 def labelled_foods(row: str) -> list[str]:
     """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
     100 ml cream"; nothing for any other row."""
     row = row[1:-1] if row.startswith("(") and row.endswith(")") else row
     label = re.match(r"([A-Za-z][A-Za-z'’ -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
+    capitals = _CAPITALS.match(row)
+    if capitals and (" • " in capitals[2] or capitals[1].lower() in {*layout_dishes(), "top", "topping", "base"}):
+        label = label or capitals
     if label is None:
         return []
-    between = next((sign for sign in (";", " / ", " | ", " - ") if sign in label[2]), ",")
+    between = next((sign for sign in (";", " / ", " | ", " • ", " - ") if sign in label[2]), ",")
     listed = re.split(rf"(?:{re.escape(between)}|(?<=[a-z])\.\s+)(?![^(]*\))", label[2])  # none inside brackets
     listed = [one for part in listed for one in re.split(r"\s\+\s(?=\d)", part)]
     parts = [part.strip(" .") for part in listed if part.strip(" .")]
@@ -125,13 +132,20 @@ def _orders_among(row: str, parts: Sequence[str]) -> bool:
     return work[0] or sum(work) > 1 or (_ORDERS_WORK.search(row) is not None and any(map(is_order, parts)))
 
 
+# "1 tsp. salt": no sentence ends there.
+_UNIT_STOP = re.compile(
+    r"\b(tsps?|tbsps?|oz|lbs?|pkgs?|pts?|qts?|gal|doz|med|lge?|sml?|c|g|kg|ml)\.(?=\s)", re.IGNORECASE
+)
+_COUNTS = re.compile(r"\W*(?:[\d¼½¾⅓⅔⅛]|an? |half|one |two |three )", re.IGNORECASE)
+
+
 def looks_like_ingredient(row: str) -> bool:
     """True if a row is a food, with its amount or alone."""
-    plain = unmarked(plain_words(row))
+    plain = _UNIT_STOP.sub(r"\1", unmarked(plain_words(row)))
     if _PLATES_OF.match(plain):
         return False  # "3 plates: flour / beaten egg / crumbs": how they are set out
     parts = several_foods(plain)
-    if len(parts) > 2:
+    if len(parts) > 2 or (len(parts) == 2 and " + " in plain):
         return all(looks_like_ingredient(part) or read_ingredient(part, "en-GB").kind for part in parts)
     if labelled_foods(plain):
         return True
@@ -152,7 +166,8 @@ def looks_like_ingredient(row: str) -> bool:
         and len(plain.split()) <= 6
         and not re.search(r"\b(?:in|into|until|then|to|on)\b", plain)
     ):
-        return not is_kit_name(plain)
+        # "Cube chicken" is work, "salt 2 tbsp" is none.
+        return not is_kit_name(plain) and (re.search(r"[\d¼½¾⅓⅔⅛]", plain) is not None or not is_order(plain))
     if (
         item.kind
         and len(plain.split()) <= 4
@@ -160,9 +175,7 @@ def looks_like_ingredient(row: str) -> bool:
     ):
         return not re.search(r"\b(?:the|it|them|in|on)\b", plain)
     if item.measured and item.kind:
-        return not (
-            is_order(plain) and not re.match(r"\W*(?:\d|a |an |half|one |two |three )", plain, re.IGNORECASE)
-        ) and not re.search(r"\b(?:into|until|then)\b", plain)
+        return not (is_order(plain) and not _COUNTS.match(plain)) and not re.search(r"\b(?:into|until|then)\b", plain)
     if item.measured:
         return (
             len(plain) < 70

@@ -87,6 +87,8 @@ _SHORT_LAST = re.compile(r"(?<=[a-z][.!] )(?:[A-Z][a-z]+, [a-z]+|(?:simmer|boil|
 
 # Named in passing by any recipe, and verbs too.
 _ALWAYS = frozenset("salt pepper oil butter flour sugar cream".split())
+# Named in general by any recipe: "rinse berries", "chop vegetables".
+_ALWAYS |= frozenset("vegetables veg veggies berries fruit fruits herbs greens spices nuts beans noodles".split())
 
 
 def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
@@ -101,12 +103,26 @@ def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
         return []  # "Cook 1 = fish": who does what, no order
     if _ALLERGY.match(sentence):
         return []
+    if sets_out(sentence):
+        return orders("Line the tray.")  # nothing is done with any food yet
     plain = plain_saying(unlabelled(layout_pattern("sentences", "plated").sub("serve ", sentence))[1])
     found = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
     every = [one for order in found if order is not None for one in _hands_and_kit(order)]
     if warns:
         return [order for order in every if order.do == "topic"]  # "don't rinse the cod": what comes next is of it
     return _wash_same(_share_objects(_served_with(every)))
+
+
+def sets_out(sentence: str) -> bool:
+    """ "Three plates: flour / beaten egg / crumbs": set up to coat something, and nothing is done yet."""
+    return _SET_OUT.match(sentence) is not None
+
+
+_SET_OUT = re.compile(
+    r"\W*(?:set (?:up|out) )?(?:[2-4]|two|three|four) (?:shallow )?(?:plates|bowls|dishes|trays|saucers)\s*[:\-–]"
+    r"(?=.*\bflour\b)(?=.*\bcrumbs?\b|.*\bbreadcrumbs\b)(?!.*\b(?:dip|coat|roll|dredge|turn)\b)",
+    re.IGNORECASE,
+)
 
 
 # "Serve: rice, chilli, dollop yoghurt": what one has of it is no order.

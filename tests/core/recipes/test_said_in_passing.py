@@ -60,8 +60,8 @@ def test_an_ice_bath_cools_and_heats_nothing() -> None:
 
 def test_vessels_and_verbs_are_no_foods() -> None:
     found = reading(
-        "Boil the eggs. Scoop the yolks into a large bowl and mash with the mayonnaise. Stir 1/2 cup back in along with "
-        "the mustard.",
+        "Boil the eggs. Scoop the yolks into a large bowl and mash with the mayonnaise. Stir 1/2 cup back in along "
+        "with the mustard.",
         "6 eggs",
         "100 ml mayonnaise",
         "1 tsp mustard",
@@ -95,3 +95,72 @@ def test_foods_in_a_row_with_something_said_in_brackets_are_parted() -> None:
         "Whisk the yolks and sugar.", "200 g mascarpone. 2 egg yolks (fresh!). 50 g caster sugar. 12 biscuits"
     )
     assert [item.food for item in found.items] == ["mascarpone", "egg yolks", "caster sugar", "biscuits"]
+
+
+@pytest.mark.parametrize("text", ["Pour mixture into pan", "Divide mixture among the cups.", "Stir mixture well"])
+def test_the_mixture_is_worked_on_without_an_article(text: str) -> None:
+    assert len(orders(text)) == 1
+
+
+@pytest.mark.parametrize("text", ["Rinse berries under cold running water.", "Wash fruit well."])
+def test_foods_in_general_are_rinsed(text: str) -> None:
+    assert [row.do for row in orders(text)] == ["rinse"]
+
+
+def test_a_unit_with_a_stop_ends_no_sentence_and_two_foods_on_a_line_are_both_taken() -> None:
+    found = reading(
+        "Stir everything.", "1 tsp. salt", "¼ tsp. pepper", "½ cup ketchup + 2 Tbsp. brown sugar for the glaze"
+    )
+    assert [item.food for item in found.items] == ["salt", "pepper", "ketchup", "brown sugar"]
+
+
+def test_a_row_of_work_with_a_food_is_no_ingredient() -> None:
+    found = reading("- cube chicken (red boards only)\n- roast it 20 min", "1 kg chicken thighs", "salt 2 tbsp")
+    assert [item.food for item in found.items] == ["chicken thighs", "salt"]
+    assert done(found)[0] == ("cut", ["chicken thighs"])
+
+
+def test_juices_of_meat_are_no_lemon_juice() -> None:
+    found = reading(
+        "Mix the yoghurt and lemon juice, add the chicken, into walk-in overnight. Spread chicken on a tray, discard "
+        "the marinade. Roast 25 min. Fry the onions to make a sauce. Chicken + juices into the sauce. Serve.",
+        "1 kg chicken thighs",
+        "1 l yoghurt",
+        "1/2 cup lemon juice",
+        "3 onions",
+    )
+    steps = done(found)
+    assert "chill" in [do for do, _ in steps]
+    assert [foods for do, foods in steps if do == "mix"][-1] == ["marinated chicken thighs", "sauce"]
+
+
+def test_plates_are_set_out_and_the_fish_is_coated() -> None:
+    found = reading(
+        "Three plates: flour / beaten egg / crumbs. Cut the fish into fingers. Coat - flour, egg, crumbs - one hand wet, "
+        "one dry. Bake 15 mins.",
+        "2 pollock fillets",
+        "1 egg",
+        "50 g flour",
+        "75 g dried breadcrumbs",
+    )
+    assert [do for do, _ in done(found)][0] == "cut"
+    assert next(foods for do, foods in done(found) if do == "coat")[0] == "pollock fillets"
+
+
+def test_rice_that_is_spread_to_cool_then_goes_into_the_fridge_is_chilled() -> None:
+    found = reading(
+        "Boil the rice and spread it on a tray to cool quick then fridge, no longer than a day.", "300 g rice"
+    )
+    assert [do for do, _ in done(found)] == ["heat", "transfer", "chill"]
+
+
+def test_a_label_in_capitals_and_bullets_in_a_row_are_a_list() -> None:
+    found = reading(
+        "Mix crust stuff. Beat cream cheese and sugar. Spoon on. Rinse berries and slice.",
+        "CRUST 1 cup biscuit crumbs • 3 tbsp melted butter • 1 tbsp sugar",
+        "FILLING 8 oz cream cheese • 1/3 cup sugar • 1 tsp vanilla",
+        "TOP 1 cup fresh strawberries",
+    )
+    foods = [item.food for item in found.items if item.food]
+    assert foods == ["biscuit crumbs", "butter", "sugar", "cream cheese", "sugar", "vanilla", "fresh strawberries"]
+    assert ("rinse", ["fresh strawberries"]) in done(found)
