@@ -137,19 +137,18 @@ class _Reading(Asides):
             re.search(r"\b(?:don't|do not|don ' t|never|not|no need to|can't|cannot|won't|without|avoid)$", near)
         )
 
+    def _puts_the_mixture(self, i: int, form: VerbForm) -> bool:
+        """ "Pour mixture into the tin" is an order, "cream mixture" none."""
+        if i or self.low(1) != "mixture" or self.low(0) in self.foods:
+            return False
+        return form.do not in ("mix", "coat") or self.low(0) in ("stir", "beat", "whisk", "mix", "knead", "fold")
+
     def _is_base(self, i: int, form: VerbForm, before: int, prev: str) -> bool:
         after = self.low(i + 1)
         if self._only_looks_it(i, form, before, prev):
             return False
-        # "Pour mixture into the tin" is an order, "cream mixture" none.
-        puts = (
-            i == 0
-            and after == "mixture"
-            and self.low(i) not in self.foods
-            and (form.do not in ("mix", "coat") or self.low(i) in ("stir", "beat", "whisk", "mix", "knead", "fold"))
-        )
         nouns = ("of", "is", "are", "has", "was", "should", "will", "mixture", "sauce")
-        if after in nouns and form.verb != "get" and not puts:
+        if after in nouns and form.verb != "get" and not self._puts_the_mixture(i, form):
             return False
         if re.match(r"['’]s$", after) or (after == "'" and self.low(i + 2) == "s"):
             return False

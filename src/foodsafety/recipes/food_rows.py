@@ -43,20 +43,25 @@ _WEIGHED = re.compile(r"\d[\d.,]*\s?(?:g|kg|oz|lbs?)\b", re.IGNORECASE)
 _PLATES_OF = re.compile(r"\W*(?:\d|two|three|four) (?:[a-z]+ )?(?:plates|bowls|dishes|trays|saucers)\b", re.IGNORECASE)
 
 
+def _parted_by_stops(row: str) -> list[str]:
+    """ "8 plums, halved. 2 tbsp sugar.": nothing where most of it is not measured."""
+    stops = [part.strip(" .") for part in re.split(r"(?<=[a-z)])\.\s+", row) if part.strip(" .")]
+    each = [read_ingredient(part, "en-GB") for part in stops]
+    sure = sum(bool(item.measured and item.kind) for item in each)
+    return stops if len(stops) > 1 and (sure == len(stops) or (sure > 3 and sure >= 0.7 * len(stops))) else []
+
+
 def several_foods(row: str) -> list[str]:
     """A row parted where people part foods: by semicolons, by slashes with spaces, by bars or bullets; by
     commas where every part is a food and most have an amount."""
-    row = ALSO.sub("", row)
+    row = _UNIT_STOP.sub(r"\1", ALSO.sub("", row))
     added = re.split(r"\s+\+\s+", row)
     both = [read_ingredient(part, "en-GB") for part in added] if len(added) > 1 else []
     apart = not any(re.match(r"\S+ (?:[a-z]+ )?for (?:the )?", part) for part in added)  # "3 tbsp + 1 tbsp for later"
     if both and apart and all(item.measured and item.kind for item in both):
         return [part.strip(" .") for part in added]  # "milk 3 L + water 3 L"
-    stops = [part.strip(" .") for part in re.split(r"(?<=[a-z)])\.\s+", row) if part.strip(" .")]
-    each = [read_ingredient(part, "en-GB") for part in stops]
-    sure = sum(bool(item.measured and item.kind) for item in each)
-    if len(stops) > 1 and (sure == len(stops) or (sure > 3 and sure >= 0.7 * len(stops))):
-        return stops  # "8 plums, halved. 2 tbsp sugar."
+    if stops := _parted_by_stops(row):
+        return stops
     found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·.]\s+", row) if part.strip(" .")]
     for parts in (re.split(r"\s{2,}|\t", row.strip()), re.split(r"\s*,\s*", row)):
         if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row) and all_foods(parts):
@@ -136,6 +141,8 @@ def _orders_among(row: str, parts: Sequence[str]) -> bool:
 _UNIT_STOP = re.compile(
     r"\b(tsps?|tbsps?|oz|lbs?|pkgs?|pts?|qts?|gal|doz|med|lge?|sml?|c|g|kg|ml)\.(?=\s)", re.IGNORECASE
 )
+# "Cube chicken" is work, though a cube is an amount of stock.
+_CUTS = re.compile(r"(?:cube|slice|quarter|strip|dice|round|wedge)\s+(?!of\b)[a-z]", re.IGNORECASE)
 _COUNTS = re.compile(r"\W*(?:[\d¼½¾⅓⅔⅛]|an? |half|one |two |three )", re.IGNORECASE)
 
 
@@ -166,8 +173,7 @@ def looks_like_ingredient(row: str) -> bool:
         and len(plain.split()) <= 6
         and not re.search(r"\b(?:in|into|until|then|to|on)\b", plain)
     ):
-        # "Cube chicken" is work, "salt 2 tbsp" is none.
-        return not is_kit_name(plain) and (re.search(r"[\d¼½¾⅓⅔⅛]", plain) is not None or not is_order(plain))
+        return not is_kit_name(plain) and not (_CUTS.match(plain) and is_order(plain))
     if (
         item.kind
         and len(plain.split()) <= 4

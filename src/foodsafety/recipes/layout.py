@@ -316,7 +316,20 @@ def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
             for k in range(i, last + 1):
                 marks[k] = True
         i = last + 1
-    return marks
+    return _with_strays(texts, like, marks)
+
+
+def _with_strays(texts: Sequence[str], like: Sequence[bool], marks: Sequence[bool]) -> list[bool]:
+    """The same with a measured food that stands alone right before or after a list: a row between that nobody knows
+    parts no food from its list."""
+    found = list(marks)
+    for k, text in enumerate(texts):
+        near = [n for n in range(max(0, k - 2), min(len(texts), k + 3)) if n != k and marks[n]]
+        if like[k] and not found[k] and near and _AMOUNT_FIRST.match(unmarked(text)) and len(text.split()) <= 8:
+            item = read_ingredient(unmarked(text), "en-GB")
+            blank = all(texts[n].strip() for n in range(min(k, near[0]), max(k, near[0])))
+            found[k] = bool(item.kind and item.measured and blank and not is_order(text))
+    return found
 
 
 def _begins_list(like: Sequence[bool], texts: Sequence[str], i: int) -> bool:

@@ -138,10 +138,16 @@ def read_lines(document: Document, locale: Locale, known: KnownFoods | None = No
         yield replace(item, doubts=(*item.doubts, NOT_LISTED)) if 0 < listed <= n else item
 
 
+def _measured_in_talk(text: str, locale: Locale) -> Iterator[str]:
+    """A measured food among what was taken for talk is no talk."""
+    return (line for line in foods_named(text, locale) if read_ingredient(line, locale).measured)
+
+
 def ingredient_lines(document: Document, locale: Locale) -> tuple[str, ...]:
     """The ingredients of a document: its list with the raw foods that only its method names, or, where it
     has no list, every food that its method names. Raw food is never lost for want of a line."""
     told = "\n".join(part for text in document.instructions for part in sentences(text) if not says_storage(part))
+    told = "\n".join([told, *_measured_in_talk(document.summary, locale)])
     if document.ingredients:
         return (*document.ingredients, *raw_unlisted(document.ingredients, told, locale))
     return foods_named(told, locale)

@@ -59,12 +59,7 @@ def tools_in(text: str) -> list[NamedTool]:
     for name, kind in _tool_words():
         size = len(name)
         for i in stretches.get(name, ()):
-            if (
-                not any(taken[i : i + size])
-                and not _holds_what_is_bought(words, i, size)
-                and not _orders_it(words, i, size)
-                and not _is_a_sauce(words, i, size)
-            ):
+            if not any(taken[i : i + size]) and not _is_no_tool(words, i, size):
                 taken[i : i + size] = [True] * size
                 tool = _tool_at(words, i, name, kind)
                 found.append((i, replace(tool, a=tool.a or name[-1] in several)))
@@ -74,6 +69,10 @@ def tools_in(text: str) -> list[NamedTool]:
 _BOUGHT_IN = frozenset(
     {"tin", "can", "jar", "bag", "box", "tub", "pot", "packet", "carton", "container", "cup", "glass", "mug"}
 )
+
+
+def _is_no_tool(words: list[str], i: int, size: int) -> bool:
+    return any(no(words, i, size) for no in (_holds_what_is_bought, _orders_it, _is_a_sauce))
 
 
 def _orders_it(words: list[str], i: int, size: int) -> bool:

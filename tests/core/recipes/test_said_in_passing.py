@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from foodsafety.recipes import read_recipe
 from foodsafety.recipes.instructions import orders, says_storage
 from tests.core.recipes.test_texts_of_strangers import done, reading
 
@@ -136,14 +137,14 @@ def test_juices_of_meat_are_no_lemon_juice() -> None:
 
 def test_plates_are_set_out_and_the_fish_is_coated() -> None:
     found = reading(
-        "Three plates: flour / beaten egg / crumbs. Cut the fish into fingers. Coat - flour, egg, crumbs - one hand wet, "
-        "one dry. Bake 15 mins.",
+        "Three plates: flour / beaten egg / crumbs. Cut the fish into fingers. Coat - flour, egg, crumbs - one hand "
+        "wet, one dry. Bake 15 mins.",
         "2 pollock fillets",
         "1 egg",
         "50 g flour",
         "75 g dried breadcrumbs",
     )
-    assert [do for do, _ in done(found)][0] == "cut"
+    assert done(found)[0][0] == "cut"
     assert next(foods for do, foods in done(found) if do == "coat")[0] == "pollock fillets"
 
 
@@ -164,3 +165,30 @@ def test_a_label_in_capitals_and_bullets_in_a_row_are_a_list() -> None:
     foods = [item.food for item in found.items if item.food]
     assert foods == ["biscuit crumbs", "butter", "sugar", "cream cheese", "sugar", "vanilla", "fresh strawberries"]
     assert ("rinse", ["fresh strawberries"]) in done(found)
+
+
+def test_a_row_between_that_nobody_knows_parts_no_food_from_its_list() -> None:
+    found = reading(
+        "Whip the whites. Whisk in the sugar.",
+        "4 egg whites, room temp",
+        "blurg of wibble",
+        "1 cup sugar",
+        "1 tsp vinegar",
+    )
+    assert found.items[0].food == "egg whites"
+    assert reading("Whip.", "2 egg whites", "pinch cream of tartar", "1 cup sugar").items[1].food == "cream of tartar"
+
+
+def test_a_measured_food_in_what_was_taken_for_talk_is_asked_about() -> None:
+    found = read_recipe("Bits\n\nI use 4 egg whites for it.\n\n1 cup sugar\n1 tsp vinegar\n\nWhisk the sugar.", "en-GB")
+    assert "egg whites" in [item.food for item in found.items]
+    assert ("which-food", ("egg whites",)) in [(row.why, row.foods) for row in found.questions]
+
+
+def test_a_whole_list_in_one_line_with_its_units_stopped_is_parted() -> None:
+    found = reading(
+        "Brown the hamburger. Put all in the roaster w/ rest of ingredients. Simmer 1 1/2 hrs.",
+        "5 lbs. hamburger, 4 onions chopped, 1 can tomatoes, 1 can beans (drain & rinse), 1/2 c. chili powder, salt",
+    )
+    assert len(found.items) == 6
+    assert not [row for row in found.questions if row.why == "unplaced"]
