@@ -106,14 +106,19 @@ def layout_dishes() -> frozenset[str]:
 _CAPITALS = re.compile(r"([A-Z]{3,16})\s+(?=[\d¼½¾⅓⅔⅛])(.+)$")
 
 
+def _label(row: str) -> re.Match[str] | None:
+    """The label of a row, and what stands behind it."""
+    capitals = _CAPITALS.match(row)
+    if capitals and (" • " in capitals[2] or capitals[1].lower() in {*layout_dishes(), "top", "topping", "base"}):
+        return capitals
+    return re.match(r"([A-Za-z][A-Za-z'’ -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
+
+
 def labelled_foods(row: str) -> list[str]:
     """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
     100 ml cream"; nothing for any other row."""
     row = row[1:-1] if row.startswith("(") and row.endswith(")") else row
-    label = re.match(r"([A-Za-z][A-Za-z'’ -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
-    capitals = _CAPITALS.match(row)
-    if capitals and (" • " in capitals[2] or capitals[1].lower() in {*layout_dishes(), "top", "topping", "base"}):
-        label = label or capitals
+    label = _label(row)
     if label is None:
         return []
     between = next((sign for sign in (";", " / ", " | ", " • ", " - ") if sign in label[2]), ",")
