@@ -174,6 +174,7 @@ urlpatterns = [
     path("shelf/count/entries/", shelf.take_stock_entry, name="take_stock_entry"),
     path("devices/labels/", shelf.printer_calls, name="printer_calls"),
     path("shelf/waste/", records.waste, name="waste"),
+    path("shelf/brought-in/", shelf.bring_in, name="bring_in"),
     path("shelf/recall/", shelf.recall, name="recall"),
     path("shelf/printers/<int:printer_id>/", shelf.tray, name="tray"),
     path("shelf/printers/<int:printer_id>/<int:label_id>.pdf", shelf.tray_label, {"kind": "pdf"}, name="tray_pdf"),

@@ -100,14 +100,27 @@ def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson,
 
 
 def shelf_page(camera: Camera, page: Page) -> None:
-    """What lessons of other days have kept: one thing open, one over, one of which nobody knows."""
-    days = {"koftas": (19, "fridge"), "pie": (60, "fridge"), "salad": (66, "fridge"), "broth": (90, "freezer")}
-    kept = {word: kept_of(word, hours, place) for word, (hours, place) in days.items()}
+    """What lessons of other days have kept: one that cools is open, one is over, one nobody has measured; then its
+    labels come off the printer."""
+    days = {"koftas": (1.7, "fridge"), "pie": (22, "fridge"), "salad": (66, "fridge"), "broth": (90, "freezer")}
+    measured = ("koftas", "pie")
+    kept = {
+        word: kept_of(word, hours, place, "us-foodservice" if word in measured else "")
+        for word, (hours, place) in days.items()
+    }
     opened = kept["koftas"].pk
     camera.take(page, "shelf", f"/shelf/?item={opened}-1-koftas")
+    for label in (f"{kept['pie'].pk}-1-fish pie", f"{opened}-1-raita", f"{opened}-1-koftas"):
+        page.goto(f"{camera.address}/shelf/?item={label}")
+        page.click("summary:has-text('Labels and note')")
+        page.locator("form:has([name=printer]) [name=copies]").fill("1")
+        page.click("text=On Pantry printer")
+        page.wait_for_selector(".sf-tray img")
+    page.wait_for_load_state("networkidle")
+    camera.take(page, "labels")
 
 
-def kept_of(word: str, hours: float, place: str) -> Bench:
+def kept_of(word: str, hours: float, place: str, profile: str = "") -> Bench:
     """A lesson some hours ago on the recipe with this word, and what its bench has put away."""
     coming = hostel.demo_lesson()
     recipe = Recipe.objects.filter(organisation=coming.organisation, title__icontains=word, confirmed_at__isnull=False)
@@ -118,7 +131,7 @@ def kept_of(word: str, hours: float, place: str) -> Bench:
         starts_at=began,
         length_min=90,
         benches={"Gannet": ["SD", "RO"]},
-        profile_id=coming.profile,
+        profile_id=profile or coming.profile,
     )
     services.open_lesson(lesson=lesson)
     Lesson.objects.filter(pk=lesson.pk).update(opened_at=began)
@@ -134,6 +147,8 @@ def kept_of(word: str, hours: float, place: str) -> Bench:
         rows.append(("part_counted", {"food": food, "part": "1", "portions": 4 + 2 * n, "store": store}, last_s + n))
     if word == "koftas":
         rows.append(("part_warm", {"food": "raita", "part": "1", "warm_s": 3000, "known": False}, last_s + 60))
+        box = {"container": "tray_half", "count": 3, "litres": 1.5, "wrap": "open"}
+        rows.append(("part_boxed", {"food": "koftas", "part": "1", **box}, last_s + 61))
     front = Actor(kind="educator", user_id=1, organisation_id=coming.organisation_id)
     for kind, data, at_s in rows:
         at = began + dt.timedelta(seconds=at_s)
@@ -194,12 +209,6 @@ def pad_page(camera: Camera, lesson: Lesson) -> None:
     camera.take(page, "pad")
 
 
-def label_page(camera: Camera, lesson: Lesson) -> None:
-    bench = lesson.benches.get(name="Gannet")
-    page = camera.bench(bench, (1280, 800))
-    camera.take(page, "label", "/b/label/koftas/")
-
-
 def carried_to(
     lesson: Lesson, name: str, steps: str, *, washed_back: bool = False, probed: tuple[float, ...] = ()
 ) -> Bench:
@@ -235,7 +244,6 @@ def main(address: str, password: str, folder: Path) -> int:
         camera = Camera(browser, address, folder)
         bench_pages(camera, lesson, early, raw, hot)
         pad_page(camera, lesson)
-        label_page(camera, over)
         services.close_lesson(lesson=early)
         services.close_lesson(lesson=over)
         educator_pages(camera, password, lesson, early, over)

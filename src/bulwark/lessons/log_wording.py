@@ -196,7 +196,9 @@ def _of_parts(data: Mapping[str, Any]) -> dict[str, Callable[[], str]]:
             _("%(food)s, part %(part)s: heated again, %(c)s °C") % {**told, "c": data.get("core_c")}
         ),
         "part_warm": lambda: (
-            (
+            _("%(food)s, part %(part)s: nobody knows for how long it was out") % told
+            if data.get("unknown")
+            else (
                 _("%(food)s, part %(part)s: too warm for %(t)s")
                 if data.get("known")
                 else _("%(food)s, part %(part)s: for %(t)s nobody knows how warm")

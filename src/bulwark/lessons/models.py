@@ -50,6 +50,8 @@ class Lesson(models.Model):
     # A rehearsed lesson runs faster than the clock on the wall.
     pace = models.PositiveSmallIntegerField(default=1)
     rehearsal = models.BooleanField(default=False)
+    # No lesson: the log of what came onto the shelf without one. In no list of lessons.
+    stock = models.BooleanField(default=False)
     # A rehearsal that is held stands still since then, and stood for so long before [s of the clock on the wall].
     held_at = models.DateTimeField(null=True, blank=True)
     held_s = models.FloatField(default=0.0)

@@ -44,6 +44,11 @@ LATE_WITHIN = dt.timedelta(hours=48)
 
 def lessons_for(actor: Actor) -> QuerySet[Lesson]:
     """Lessons of the actor's organisation; the one at which somebody stands in; none for a bench or a stranger."""
+    return _logs_for(actor).filter(stock=False)
+
+
+def _logs_for(actor: Actor) -> QuerySet[Lesson]:
+    """The same, with the logs of what came onto the shelf without a lesson."""
     if not actor.at_front:
         return Lesson.objects.none()
     rows = Lesson.objects.filter(organisation_id=actor.organisation).select_related("organisation")
@@ -59,7 +64,7 @@ def benches_for(actor: Actor) -> QuerySet[Bench]:
     """An educator's own benches; a stand-in's; for a bench, itself, and only while its lesson is open."""
     rows = Bench.objects.select_related("lesson", "lesson__organisation").prefetch_related("learners")
     if actor.at_front:
-        return rows.filter(lesson__in=lessons_for(actor))
+        return rows.filter(lesson__in=_logs_for(actor))
     if actor.kind == "bench":
         here = rows.filter(pk=actor.bench_id or 0, lesson__opened_at__isnull=False, lesson__closed_at=None)
         return here.exclude(devices__in=Device.objects.filter(pk=actor.device_id or 0, sent_away_at__isnull=False))

@@ -89,6 +89,19 @@ def create_lesson(
     return lesson
 
 
+@transaction.atomic
+def stock_log(*, recipe: Any, profile_id: str, began_at: dt.datetime, bench: str) -> Bench:
+    """A log of what came onto the shelf without a lesson, begun then: one bench with nobody at it."""
+    lesson = create_lesson(
+        recipe=recipe, place="", starts_at=began_at, length_min=10, benches={bench: []}, profile_id=profile_id
+    )
+    Lesson.objects.filter(pk=lesson.pk).update(stock=True)
+    open_lesson(lesson=lesson)
+    now = timezone.now()
+    Lesson.objects.filter(pk=lesson.pk).update(opened_at=min(began_at, now), closed_at=now)
+    return Bench.objects.select_related("lesson__organisation").get(lesson=lesson)
+
+
 def move_lesson(*, lesson: Lesson, starts_at: dt.datetime) -> None:
     """The lesson at another time. Raises LessonError once it has begun."""
     if lesson.opened_at:

@@ -65,6 +65,7 @@ _LESSON = frozenset(
         "shelf_keep",
         "brought_taken",
         "note_words",
+        "bring_in",
         "tray",
         "take_stock_here",
         "take_stock_entry",

@@ -75,6 +75,7 @@ SENTENCES: Mapping[str, Text] = {
         "%(who)s is not at this bench, or has not been shown what this step asks, or is too young for it."
     ),
     "no_brick": _l("“%(value)s” is no brick of this board: the plan has changed since. Choose it again."),
+    "not_a_workbook": _l("That file is no workbook that can be read. Save it as CSV, and bring that."),
     "not_to_be_used": _l("%(food)s may not be used: its time is over, or nobody knows enough of it."),
     "still_frozen": _l("%(food)s is still frozen: move it to the fridge first, so that its thaw is in its history."),
     "lesson_not_running": _l("The lesson does not run: it takes what was kept for it once it has begun."),

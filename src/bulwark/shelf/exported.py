@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import json
 from collections.abc import Iterable
 from typing import Any
@@ -20,6 +21,7 @@ COLUMNS = (
     "store",
     "standing",
     "use_by",
+    "read_by",
     "made_at",
     "out_min",
     "nobody_knows_min",
@@ -45,6 +47,10 @@ def _row(item: Item) -> dict[str, Any]:
         "place": row.place,
         "store": row.store,
         "standing": item.standing,
+        "read_by": [
+            {"limit": row.limit.value, "unit": row.limit.unit, "at": _moment(row.at_s)}
+            for row in (item.chilling.due if item.chilling and item.standing == "cooling" else ())
+        ],
         "use_by": timezone.localtime(until).isoformat() if until else None,
         "made_at": timezone.localtime(item.made_at).isoformat(),
         # Never rounded down: a minute that was begun counts.
@@ -58,6 +64,10 @@ def _row(item: Item) -> dict[str, Any]:
         "rules": f"{profile.id} {profile.edition}",
         "why": [text for text in (item.breach, *item.why) if text],
     }
+
+
+def _moment(at_s: float) -> str:
+    return timezone.localtime(dt.datetime.fromtimestamp(at_s, tz=dt.UTC)).isoformat()
 
 
 def json_lines(items: Iterable[Item]) -> str:
@@ -74,5 +84,7 @@ def _cell(value: Any) -> object:
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, list):
-        return "; ".join(value)
+        return "; ".join(
+            one if isinstance(one, str) else f"{one['limit']:g} {one['unit']} by {one['at']}" for one in value
+        )
     return "" if value is None else value

@@ -54,6 +54,7 @@ class PartForm(SaidForm):
     unit = forms.ChoiceField(required=False, choices=[("C", "C"), ("F", "F")])
     hours = forms.FloatField(required=False, min_value=0, max_value=9600)
     known = forms.BooleanField(required=False)
+    unknown = forms.BooleanField(required=False)
     until = WhenField(required=False)
     container = forms.CharField(max_length=20, required=False)
     count = forms.IntegerField(required=False, min_value=1, max_value=500)
@@ -72,7 +73,10 @@ class PartForm(SaidForm):
             "split": ("part_split", {"portions": data["portions"]}),
             "take": ("part_gone", {"how": data["how"], "portions": data["portions"]}),
             "heat": ("part_reheated", {"core_c": core_c}),
-            "warm": ("part_warm", {"warm_s": _seconds(data["hours"]), "known": data["known"]}),
+            "warm": (
+                "part_warm",
+                {"warm_s": _seconds(data["hours"]), "known": data["known"], "unknown": data["unknown"]},
+            ),
             "shorten": ("part_shortened", {"until_s": data["until"].timestamp() if data["until"] else None}),
             "box": ("part_boxed", {name: data[name] for name in ("container", "count", "litres", "wrap")}),
             "read": ("part_read", {"core_c": core_c}),

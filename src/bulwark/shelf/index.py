@@ -37,7 +37,7 @@ def shelved(actor: Actor) -> QuerySet[Shelved]:
     """Every part that is kept and not gone, what is over first, then the first to use."""
     keep_up(actor)
     # Without their lessons: each has its whole recipe with it.
-    return Shelved.objects.filter(bench__lesson__in=lessons.lessons_for(actor)).select_related("bench")
+    return Shelved.objects.filter(bench__in=lessons.benches_for(actor).values("pk")).select_related("bench")
 
 
 def items_of(actor: Actor, now: dt.datetime | None = None, **where: str) -> list[stock.Item]:

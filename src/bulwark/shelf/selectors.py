@@ -92,9 +92,15 @@ def _as_it_stands(bench: Any, state: State, food: str, away: Part) -> ShelfItem 
         out_s=away.out_until(now_s),
         use_by=kept.until,
         discard=kept.throw_away,
-        unseen=kept.chilling is not None and kept.chilling.standing == "not-seen" and kept.until is None,
+        unseen=_unseen(kept, away),
         **label_words(bench.lesson, state, kept),
     )
+
+
+def _unseen(kept: KeptFood, away: Part) -> bool:
+    """True for what nobody measured, or knows of, and nobody has signed for."""
+    unknown = away.unknown or (kept.chilling is not None and kept.chilling.standing == "not-seen")
+    return unknown and kept.until is None and not kept.throw_away and away.signed is None
 
 
 def label_words(lesson: Any, state: State, kept: KeptFood) -> dict[str, Any]:

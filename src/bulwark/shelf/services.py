@@ -2,7 +2,7 @@
 
 import datetime as dt
 import uuid
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any
 
 from django.db import transaction
@@ -11,8 +11,11 @@ from django.utils import timezone
 from bulwark.devices.models import Instrument
 from bulwark.devices.services import set_paper, use_paper, with_key
 from bulwark.lessons.selectors import bench_state, lesson_now
-from bulwark.lessons.services import record_event
+from bulwark.lessons.services import record_event, stock_log
 from bulwark.people.actors import Actor
+from bulwark.recipes.services import hidden_recipe
+from bulwark.shelf import wording
+from bulwark.shelf.importing import BroughtIn
 from bulwark.shelf.models import BroughtDish, NoteWords, PrintedLabel, RecallDrill
 from bulwark.shelf.stock import Item
 from foodsafety.quantities import CoreError, finite
@@ -154,6 +157,61 @@ def say_words(*, organisation_id: int, language: str, words: Mapping[str, str]) 
         organisation_id=organisation_id, language=language, defaults={"words": kept}
     )
     return row
+
+
+# What is raw by what it is kept as: it stands below everything else.
+_RAW_AS = {
+    "raw_poultry": "raw_poultry",
+    "raw_lean_fish": "raw_fish",
+    "raw_fatty_fish": "raw_fish",
+    "raw_prawns": "raw_shellfish",
+    "raw_whites": "raw_egg",
+    "eggs_in_shell": "raw_egg",
+    "liquid_egg": "raw_egg",
+    "bacon": "raw_meat",
+    "raw": "raw_meat",
+}
+
+
+def raw_soil(category: str) -> str:
+    """What raw soil food of a storage category brings; nothing for food that is not raw."""
+    return next((soil for name, soil in _RAW_AS.items() if category.startswith(name)), "")
+
+
+@transaction.atomic
+def bring_in(*, rows: Sequence[BroughtIn], by: Actor, profile_id: str, organisation_id: int) -> int:
+    """Puts food onto the shelf that comes from no lesson, each with what is known of it; for how many. A hole in what
+    is known stays one: nobody eats it before somebody signs for it."""
+    foods, named = dict[str, dict[str, Any]](), list[tuple[str, BroughtIn]]()
+    for row in rows:
+        same = sum(1 for one, _row in named if one == row.food or one.startswith(f"{row.food} "))
+        name = row.food if row.food not in foods else f"{row.food} {same + 1}"
+        soil = raw_soil(row.category)
+        foods[name] = {"soils": [soil] if soil else [], "allergens": list(row.allergens)}
+        named.append((name, row))
+    served = {"id": "serve", "do": "serve", "foods": list(foods)}
+    process = {"foods": foods, "steps": [served], "serve": list(foods)}
+    recipe = hidden_recipe(organisation_id=organisation_id, title=wording.brought_in(), process=process)
+    began_at = min(row.made_at for row in rows)
+    bench = stock_log(recipe=recipe, profile_id=profile_id, began_at=began_at, bench=wording.brought_in_bench())
+    for name, row in named:
+        for kind, data in _known_of(name, row):
+            record_event(bench=bench, by=by, kind=kind, data=data, event_id=uuid.uuid4(), at=row.made_at)
+    return len(named)
+
+
+def _known_of(name: str, row: BroughtIn) -> Iterator[tuple[str, dict[str, Any]]]:
+    part = {"food": name, "part": "1"}
+    yield "stored", {"food": name, "place": row.place}
+    yield "categorised", {"food": name, "category": row.category}
+    if row.portions is not None:
+        yield "part_counted", {**part, "portions": row.portions, "store": row.store}
+    elif row.store:
+        yield "part_moved", {**part, "place": row.place, "store": row.store}
+    if row.out_min is None:
+        yield "part_warm", {**part, "unknown": True}
+    elif row.out_min:
+        yield "part_warm", {**part, "warm_s": 60 * row.out_min, "known": True}
 
 
 def begin_drill(*, organisation_id: int, word: str) -> RecallDrill:

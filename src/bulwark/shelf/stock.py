@@ -127,7 +127,8 @@ def state_of(row: Part, found: KeptFood) -> str:
         return "eat" if row.hot else "heat"
     cools = found.chilling.standing if found.chilling else "not-asked"
     if found.until is None:
-        return "hole" if cools == "not-seen" and not found.throw_away else ""
+        unseen = (cools == "not-seen" or row.unknown) and not found.throw_away and row.signed is None
+        return "hole" if unseen else ""
     return "cooling" if cools == "cooling" else "hole" if row.hole_s or row.signed else ""
 
 

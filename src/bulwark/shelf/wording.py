@@ -10,6 +10,7 @@ from django.utils.timezone import localtime
 from django.utils.translation import gettext as _
 
 from bulwark.lessons import log_wording
+from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.phrases import (
     duration,
     listed,
@@ -18,7 +19,7 @@ from bulwark.presentation.phrases import (
 )
 from foodsafety.cooling import ChillPlan
 from foodsafety.lesson import Box
-from foodsafety.quantities import Temperature
+from foodsafety.quantities import CoreError, Temperature
 
 
 def category(name: str) -> str:
@@ -113,7 +114,8 @@ def storage_reason(rule: str, low: float | None, high: float | None, unit: str, 
         "cooled-too-slowly": _("Read too warm when it should have been cold (%(s)s): throw it away") % {"s": section},
         "not-seen-cold": _("Nobody measured in time that it was cold (%(s)s): not eaten unless somebody signs for it")
         % {"s": section},
-        "signed-for": _("Nobody measured in time that it was cold; somebody signed for it"),
+        "nobody-knows-how-long": _("Nobody knows for how long it was out: not eaten unless somebody signs for it"),
+        "signed-for": _("What nobody measured about it, somebody signed for"),
         "earliest-ingredient": _("Something in it was kept before: its date is the latest for all of it"),
         "history-has-a-hole": _("For %(t)s nobody knows how warm it was: it is held against it")
         % {"t": duration(low or 0)},
@@ -335,6 +337,26 @@ def with_packs(count: int, minutes: int) -> str:
     if count == 1:
         return _("For %(m)s minutes: in a cool bag with one frozen pack of half a kilogram.") % told
     return _("For %(m)s minutes: in a cool bag with %(n)s frozen packs of half a kilogram.") % told
+
+
+def brought_in() -> str:
+    """What the log of food from no lesson is called."""
+    return _("Brought in")
+
+
+def brought_in_bench() -> str:
+    """Its one bench."""
+    return _("Store")
+
+
+def brought_in_count(count: int) -> str:
+    """That so many foods stand on the shelf now."""
+    return _("%(n)s foods stand on the shelf now.") % {"n": count}
+
+
+def wrong_row(found: CoreError) -> str:
+    """Why a row of a file is not taken."""
+    return f"{found.field}: {error_sentence(found)}"
 
 
 def note_sentences() -> dict[str, str]:

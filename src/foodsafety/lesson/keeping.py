@@ -141,13 +141,14 @@ def _as_its_parts(state: State, food: str, found: UseBy, place: Place, zone: dt.
 
 def _as_cooled(part: Part, found: UseBy, chilling: Chilling) -> UseBy:
     """Not cold in time is thrown away, whatever its date. What nobody measured has no date either, until a person signs
-    for it."""
-    if found.use_by is None or chilling.standing not in ("too-slow", "not-seen"):
+    for it, nor has what nobody knows how long it was out."""
+    if found.use_by is None or (chilling.standing not in ("too-slow", "not-seen") and not part.unknown):
         return found
     if chilling.standing == "too-slow":
         return UseBy(use_by=None, why=(StorageReason(rule="cooled-too-slowly", section=chilling.section),))
     if part.signed is None:
-        return UseBy(use_by=None, why=(StorageReason(rule="not-seen-cold", section=chilling.section),))
+        rule = "nobody-knows-how-long" if part.unknown else "not-seen-cold"
+        return UseBy(use_by=None, why=(StorageReason(rule=rule, section=chilling.section),))
     return replace(found, why=(*found.why, StorageReason(rule="signed-for", section=chilling.section)))
 
 

@@ -52,6 +52,7 @@ def _happens(bench: ABench, made: float, act: str) -> None:
         "ambient": {"kind": "ambient_read", "ambient_c": float(more[0]) if what == "ambient" else 0},
         "hole": {"kind": "part_warm", "known": False},
         "warm": {"kind": "part_warm", "known": True},
+        "lost": {"kind": "part_warm", "unknown": True},
         "reheat": {"kind": "part_reheated", "core_c": float(more[0]) if what == "reheat" else 0},
         "shorten": {"kind": "part_shortened"},
         "read": {"kind": "part_read", "core_c": float(more[0]) if what == "read" else 0},

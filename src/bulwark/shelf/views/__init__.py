@@ -1,6 +1,14 @@
 """Every page of the shelf."""
 
-from bulwark.shelf.views.brought import bench_put, brought, brought_lines, brought_not, brought_taken, shelf_keep
+from bulwark.shelf.views.brought import (
+    bench_put,
+    bring_in,
+    brought,
+    brought_lines,
+    brought_not,
+    brought_taken,
+    shelf_keep,
+)
 from bulwark.shelf.views.printed import (
     bench_label,
     label,
@@ -27,6 +35,7 @@ from bulwark.shelf.views.shelves import (
 __all__ = [
     "bench_label",
     "bench_put",
+    "bring_in",
     "brought",
     "brought_lines",
     "brought_not",

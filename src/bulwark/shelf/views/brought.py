@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
@@ -9,6 +10,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bulwark.bench.selectors import joined_bench
+from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.services import LessonError
 from bulwark.lessons.wording import lesson_refusal
@@ -16,6 +18,7 @@ from bulwark.people.actors import ActorRequest
 from bulwark.presentation.errors import NOT_TAKEN, why_not_taken
 from bulwark.shelf import pages, selectors, services, stock, wording
 from bulwark.shelf.forms import BroughtForm, KeepForm, PutForm
+from bulwark.shelf.importing import COLUMNS, MOST_BYTES, Rows, read_rows, text_of
 from bulwark.shelf.views.asked import asked_item, here, tried
 
 
@@ -54,6 +57,38 @@ def bench_put(request: ActorRequest, food: str) -> HttpResponse:
     if request.method == "POST":
         page["said"] = form.typed()
     return render(request, "shelf/put.html", page, status=422 if wrong else 200)
+
+
+@login_required
+@require_http_methods(["GET", "POST"])
+def bring_in(request: ActorRequest) -> HttpResponse:
+    """Food that comes onto the shelf without a lesson, from a file or a few rows: all of it right, or none is taken."""
+    typed, wrong, rows = request.POST.get("rows", "")[:MOST_BYTES], "", None
+    if request.method == "POST":
+        try:
+            upload = request.FILES.get("file")
+            typed = text_of(upload.name or "", upload.read(MOST_BYTES + 1)) if upload else typed
+            rows = read_rows(typed)
+            if rows.right and not rows.wrong:
+                return _brought_in(request, rows)
+        except NOT_TAKEN as why:
+            wrong = why_not_taken(why)
+    page = {
+        "typed": typed,
+        "wrong": wrong,
+        "rows": rows,
+        "columns": COLUMNS,
+        "categories": selectors.category_choices(),
+    }
+    return render(request, "shelf/bring_in.html", page, status=422 if request.method == "POST" else 200)
+
+
+def _brought_in(request: ActorRequest, rows: Rows) -> HttpResponse:
+    actor = request.actor
+    decided = kitchens.decided_by(actor.organisation)
+    count = services.bring_in(rows=rows.right, by=actor, profile_id=decided.profile, organisation_id=actor.organisation)
+    messages.success(request, wording.brought_in_count(count))
+    return redirect("shelf")
 
 
 def _lesson(request: ActorRequest, lesson_id: int) -> Any:

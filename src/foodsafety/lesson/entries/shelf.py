@@ -332,21 +332,27 @@ class PartReheated(_OfPart):
 
 @dataclass(frozen=True, slots=True)
 class PartWarm(_OfPart):
-    """For so long [s] a part stood warmer than its store should be, or nobody knows how warm: it counts as out."""
+    """For so long [s] a part stood warmer than its store should be, or nobody knows how warm: it counts as out. Without
+    a time nobody knows for how long either, and it has no date until somebody signs for it."""
 
     front_only: ClassVar[bool] = True
     kind: ClassVar[str] = "part_warm"
     food: str
     part: str
-    warm_s: float
+    warm_s: float | None
     known: bool
+    unknown: bool | None = None
 
     @classmethod
     def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
+        if data.get("unknown") in (True, "true", "on", "1"):
+            return cls(a_food(data, bench), _part(data), None, known=False, unknown=True)
         warm_s = finite(data.get("warm_s"), "warm_s", low=0, high=_LONGEST_S)
         return cls(a_food(data, bench), _part(data), warm_s, data.get("known") in (True, "true", "on", "1"))
 
     def after(self, state: State, row: Part, at_s: float) -> Part | None:
+        if self.warm_s is None:
+            return changed(row, unknown=True)
         hole_s = row.hole_s + (0.0 if self.known else self.warm_s)
         trips = row.trips + (self.warm_s > 0 and row.place != "out")
         return changed(row, out_s=row.out_s + self.warm_s, hole_s=hole_s, trips=trips)
