@@ -31,6 +31,7 @@ from bulwark.lessons.selectors import (
 from bulwark.lessons.sharing import relay
 from bulwark.lessons.signals import lesson_begun
 from bulwark.people.actors import Actor
+from bulwark.recipes import services as recipes
 from foodsafety.lesson import Entry, may_send, read_entry, sources
 from foodsafety.planning import Stop, halved, rotated
 from foodsafety.quantities import CoreError
@@ -90,8 +91,14 @@ def create_lesson(
 
 
 @transaction.atomic
-def stock_log(*, recipe: Any, profile_id: str, began_at: dt.datetime, bench: str) -> Bench:
-    """A log of what came onto the shelf without a lesson, begun then: one bench with nobody at it."""
+def stock_log(
+    *, organisation: Any, title: str, process: dict[str, Any], profile_id: str, began_at: dt.datetime, bench: str
+) -> Bench:
+    """A log of what came onto the shelf without a lesson, begun then: one bench with nobody at it, and foods with which
+    nothing is done, in no list of recipes. Raises CoreError if they are no process."""
+    data = {"title": title, "summary": "", "serves": 1, "ingredients": [], "pieces": {}, "process": process}
+    recipe = recipes.add_confirmed_recipe(organisation=organisation, data=data)
+    recipes.set_archived(recipe=recipe, archived=True)
     lesson = create_lesson(
         recipe=recipe, place="", starts_at=began_at, length_min=10, benches={bench: []}, profile_id=profile_id
     )

@@ -115,16 +115,6 @@ def add_confirmed_recipe(*, organisation: Organisation, data: dict[str, Any]) ->
     return recipe
 
 
-def hidden_recipe(*, organisation_id: int, title: str, process: dict[str, Any]) -> Recipe:
-    """What a log of the shelf is of, in no list of recipes: foods, and nothing done with them. Raises CoreError if it
-    is not a process."""
-    organisation = Organisation.objects.get(pk=organisation_id)
-    data = {"title": title, "summary": "", "serves": 1, "ingredients": [], "pieces": {}, "process": process}
-    recipe = add_confirmed_recipe(organisation=organisation, data=data)
-    set_archived(recipe=recipe, archived=True)
-    return recipe
-
-
 def proposed(items: Sequence[Ingredient], instructions: Sequence[str], title: str) -> dict[str, Any]:
     """The process the reader proposes, or one step that says there are no instructions yet."""
     process, _ = proposed_process(items, instructions, title)

@@ -13,7 +13,6 @@ from bulwark.devices.services import set_paper, use_paper, with_key
 from bulwark.lessons.selectors import bench_state, lesson_now
 from bulwark.lessons.services import record_event, stock_log
 from bulwark.people.actors import Actor
-from bulwark.recipes.services import hidden_recipe
 from bulwark.shelf import wording
 from bulwark.shelf.importing import BroughtIn
 from bulwark.shelf.models import BroughtDish, NoteWords, PrintedLabel, RecallDrill
@@ -179,7 +178,7 @@ def raw_soil(category: str) -> str:
 
 
 @transaction.atomic
-def bring_in(*, rows: Sequence[BroughtIn], by: Actor, profile_id: str, organisation_id: int) -> int:
+def bring_in(*, rows: Sequence[BroughtIn], by: Actor, profile_id: str, organisation: Any) -> int:
     """Puts food onto the shelf that comes from no lesson, each with what is known of it; for how many. A hole in what
     is known stays one: nobody eats it before somebody signs for it."""
     foods, named = dict[str, dict[str, Any]](), list[tuple[str, BroughtIn]]()
@@ -191,9 +190,14 @@ def bring_in(*, rows: Sequence[BroughtIn], by: Actor, profile_id: str, organisat
         named.append((name, row))
     served = {"id": "serve", "do": "serve", "foods": list(foods)}
     process = {"foods": foods, "steps": [served], "serve": list(foods)}
-    recipe = hidden_recipe(organisation_id=organisation_id, title=wording.brought_in(), process=process)
-    began_at = min(row.made_at for row in rows)
-    bench = stock_log(recipe=recipe, profile_id=profile_id, began_at=began_at, bench=wording.brought_in_bench())
+    bench = stock_log(
+        organisation=organisation,
+        title=wording.brought_in(),
+        process=process,
+        profile_id=profile_id,
+        began_at=min(row.made_at for row in rows),
+        bench=wording.brought_in_bench(),
+    )
     for name, row in named:
         for kind, data in _known_of(name, row):
             record_event(bench=bench, by=by, kind=kind, data=data, event_id=uuid.uuid4(), at=row.made_at)

@@ -86,7 +86,7 @@ def bring_in(request: ActorRequest) -> HttpResponse:
 def _brought_in(request: ActorRequest, rows: Rows) -> HttpResponse:
     actor = request.actor
     decided = kitchens.decided_by(actor.organisation)
-    count = services.bring_in(rows=rows.right, by=actor, profile_id=decided.profile, organisation_id=actor.organisation)
+    count = services.bring_in(rows=rows.right, by=actor, profile_id=decided.profile, organisation=decided.organisation)
     messages.success(request, wording.brought_in_count(count))
     return redirect("shelf")
 
