@@ -25,6 +25,8 @@ from foodsafety.quantities import Temperature
 
 # So many stand on a shelf, so many are first to use, so many are drawn of a store, and of all stores together.
 ACROSS, FIRST_TO_USE, MOST_IN_STORE, MOST_AT_ONCE = 4, 6, 40, 60
+# So many entries of an item's history since it was put away.
+MOST_HISTORY = 10
 _PLACES = ("fridge", "freezer", "out")
 # What takes longer to thaw than this [s] is not thawed in a fridge.
 THAW_MOST_S = 7 * 86_400.0
@@ -95,9 +97,9 @@ def _stores(rows: QuerySet[Shelved], now: dt.datetime) -> list[dict[str, Any]]:
 
 def _shown(stores: list[dict[str, Any]], opened: Item | None, asked: str, *, drawn_all: bool) -> list[dict[str, Any]]:
     """The stores that are drawn: all, the one asked for, that of the open item, or the one in which most is over."""
-    if drawn_all and not asked:
-        return stores
     wanted = asked or (f"{opened.place}:{opened.store}" if opened else "")
+    if drawn_all and not asked:
+        return sorted(stores, key=lambda row: row["id"] != wanted)
     by_need = sorted(stores, key=lambda row: (row["id"] != wanted, -row["over"], row["soonest"] is None))
     return by_need[:1]
 
@@ -200,7 +202,7 @@ def _opened(item: Item, actor: Actor, now: dt.datetime) -> dict[str, Any]:
         **line(item, now, unit=actor.unit),
         "item": item,
         "thawed": line(thawed, now) if thawed else None,
-        "history": own[-8:],
+        "history": _since_kept(own),
         "frozen": frozen,
         "lesson": item.bench.lesson,
         "reheat": stock.reheat_limit(item),
@@ -220,6 +222,12 @@ def _opened(item: Item, actor: Actor, now: dt.datetime) -> dict[str, Any]:
         "thaw": "",
         "thaw_wrong": "",
     }
+
+
+def _since_kept(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """The history of a part: the last that was done with it before it was put away, and all that came then."""
+    at = next((n for n, row in enumerate(rows) if row["event"].kind == "stored"), len(rows))
+    return [*rows[max(0, at - 1) : at + 1], *rows[at + 1 :][-MOST_HISTORY:]]
 
 
 def _box(box: Box | None) -> dict[str, Any]:

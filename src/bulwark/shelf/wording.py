@@ -222,6 +222,8 @@ def cooling_says(standing: str) -> str:
 
 def look_at(at: dt.datetime, limit: Temperature, unit: str) -> str:
     """When it is worth measuring, by the planner."""
+    if at <= localtime():
+        return _("Look at it now: it should have %(limit)s.") % {"limit": short_limit(limit, unit, at_most=True)}
     return _("Look at it at %(at)s: it should have %(limit)s then.") % {
         "at": _clock(at),
         "limit": short_limit(limit, unit, at_most=True),
