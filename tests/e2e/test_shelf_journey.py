@@ -36,8 +36,14 @@ def test_food_that_cools_is_read_from_its_ticket_labelled_and_thrown_away(addres
     assert axe(front) == []
     front.click("text=To the shelf")
     front.click(".sf-item:has-text('Koftas') .tk")
+    front.click("summary:has-text('Throw away')")
+    front.fill("details[open] [name=grams]", "640")
+    front.select_option("details[open] [name=why]", "spoiled")
     front.click("[name=how][value=discarded]")
     expect(front.locator(".sf-item:has-text('Koftas')")).to_have_count(0)
+    front.click("a:has-text('Thrown away')")
+    expect(front.locator("tr:has-text('it had spoiled')")).to_contain_text("640 g")
+    assert axe(front) == []
 
 
 def test_shelves_are_gone_through_without_a_network(address: str, open_context: Opener) -> None:

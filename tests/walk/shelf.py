@@ -117,7 +117,7 @@ class Emptying:
 
     def _do(self, code: str, do: str, **said: Any) -> None:
         page = self._page(code)
-        form = next((form for form in page.forms() if _does(form, do)), None)
+        form = next((form for form in page.forms() if _does(form, do) and _ends(form, said.get("how"))), None)
         if form is None:
             self.wrong.append(f"nothing to {do} {code} with")
             return
@@ -130,6 +130,11 @@ def _does(form: Form, do: str) -> bool:
     """True for the form of the shelf that does a thing: a field of it says so, or one of its buttons."""
     fields = [*find(form.element, "input", name="do"), *find(form.element, "button", name="do")]
     return form.action.endswith("/shelf/act/") and any(row.get("value") == do for row in fields)
+
+
+def _ends(form: Form, how: Any) -> bool:
+    """True where a form has the button for how something ends, or nothing is asked to end."""
+    return how is None or any(row.get("value") == how for row in find(form.element, "button", name="how"))
 
 
 def _later(one: str, other: str) -> bool:

@@ -182,9 +182,21 @@ def correction_line(row: Correction) -> str:
     return texts[row.do] % {"food": row.food, "who": listed(row.who), "tools": listed(row.tools)}
 
 
+def why_discarded() -> dict[str, str]:
+    """Why something is thrown away off a shelf."""
+    return {
+        "over": _("its time was over"),
+        "spoiled": _("it had spoiled"),
+        "store_failed": _("its store had failed"),
+        "recall": _("it was recalled"),
+        "not_needed": _("nobody needed it"),
+    }
+
+
 def wasted_for(rule: str, how: str) -> str:
     """Why food was thrown away: for a breach, to be made again, or as what was left."""
     texts = {
+        **{f"shelf-{name}": text for name, text in why_discarded().items()},
         "served-not-measured": _("never shown to be cooked"),
         "served-below-limit": _("below the limit"),
         "ready-to-eat-meets-raw": _("raw food had met it"),

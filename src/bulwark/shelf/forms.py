@@ -50,6 +50,8 @@ class PartForm(SaidForm):
     store = forms.CharField(max_length=40, required=False)
     how = forms.CharField(max_length=12, required=False)
     portions = forms.IntegerField(required=False, min_value=1, max_value=500)
+    why = forms.CharField(max_length=16, required=False)
+    grams = forms.FloatField(required=False, min_value=1, max_value=100_000)
     value = forms.FloatField(required=False)
     unit = forms.ChoiceField(required=False, choices=[("C", "C"), ("F", "F")])
     hours = forms.FloatField(required=False, min_value=0, max_value=9600)
@@ -71,7 +73,7 @@ class PartForm(SaidForm):
             "count": ("part_counted", {"portions": data["portions"], "store": data["store"]}),
             "move": ("part_moved", {"place": data["place"], "store": data["store"]}),
             "split": ("part_split", {"portions": data["portions"]}),
-            "take": ("part_gone", {"how": data["how"], "portions": data["portions"]}),
+            "take": ("part_gone", {name: data[name] for name in ("how", "portions", "why", "grams")}),
             "heat": ("part_reheated", {"core_c": core_c}),
             "warm": (
                 "part_warm",

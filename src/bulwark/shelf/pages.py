@@ -11,7 +11,7 @@ from django.db.models import Count, F, Min, Q, QuerySet
 from django.utils import timezone
 
 from bulwark.devices import selectors as devices
-from bulwark.lessons import log_wording
+from bulwark.lessons import call_wording, log_wording
 from bulwark.lessons import pages as lesson_pages
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
@@ -52,7 +52,7 @@ def shelf_page(actor: Actor, *, key: str = "", word: str = "", store: str = "", 
         "word": word,
         "names": _names(actor, stores),
         "places": list(log_wording.part_places().items()),
-        "ends": [(name, text) for name, text in log_wording.part_ends().items() if name != "missing"],
+        "ends": [(n, text) for n, text in log_wording.part_ends().items() if n not in ("missing", "discarded")],
         "count": sum(row["count"] for row in stores),
     }
 
@@ -217,6 +217,7 @@ def _opened(item: Item, actor: Actor, now: dt.datetime) -> dict[str, Any]:
         "lessons": selectors.lessons_to_use_in(actor, now),
         "kept_for": selectors.kept_for(item),
         "signable": item.row.until_s is not None or (item.standing == "hole" and item.until is None),
+        "whys": list(call_wording.why_discarded().items()),
         "thick_cm": stock.thickness_cm(item) or "",
         "needed": "",
         "thaw": "",

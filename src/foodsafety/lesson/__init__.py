@@ -15,7 +15,7 @@ from foodsafety.lesson.entries.catching_up import ADVICE
 from foodsafety.lesson.entries.kit import CLEANING
 from foodsafety.lesson.entries.pausing import WHY_PAUSED
 from foodsafety.lesson.entries.people import TOUCHED, WHY_WENT
-from foodsafety.lesson.entries.shelf import PART_ENDS, PART_PLACES, WRAPS
+from foodsafety.lesson.entries.shelf import PART_ENDS, PART_PLACES, WHY_DISCARDED, WRAPS
 from foodsafety.lesson.entries.steps import begun_s, left_s
 from foodsafety.lesson.entries.watching import SEEN, WATCHED
 from foodsafety.lesson.entry import TAKES_BACK, AtBench, Entry, Event, voided
@@ -66,6 +66,7 @@ __all__ = [
     "TAKES_BACK",
     "TOUCHED",
     "WATCHED",
+    "WHY_DISCARDED",
     "WHY_PAUSED",
     "WHY_WENT",
     "WRAPS",

@@ -55,7 +55,7 @@ RIGHT: dict[str, dict[str, Any]] = {
     "part_counted": {"food": FOOD, "part": "1", "portions": 8, "store": "Larder fridge"},
     "part_moved": {"food": FOOD, "part": "1", "place": "freezer", "store": ""},
     "part_split": {"food": FOOD, "part": "1", "portions": 3},
-    "part_gone": {"food": FOOD, "part": "1", "how": "sent_home", "portions": 2},
+    "part_gone": {"food": FOOD, "part": "1", "how": "discarded", "portions": 2, "why": "spoiled", "grams": 250},
     "part_reheated": {"food": FOOD, "part": "2", "core_c": 75.5},
     "part_warm": {"food": FOOD, "part": "1", "warm_s": 3600.0, "known": True},
     "part_labelled": {"food": FOOD, "part": "1", "count": 24},
@@ -136,7 +136,7 @@ def test_a_right_entry_is_kept_as_it_was_sent(kind: str) -> None:
 OPTIONAL = {("core_read", "error_c"), ("step_done", "by"), ("came", "soils"), ("shared_kit", "soils")}
 OPTIONAL |= {
     (kind, name) for kind in RIGHT for name in ("part", "store", "known", "count", "litres", "wrap", "thawed")
-} | {("part_gone", "portions"), ("part_seen", "portions")}
+} | {("part_gone", "portions"), ("part_seen", "portions"), ("part_gone", "why"), ("part_gone", "grams")}
 OPTIONAL |= {("shared_kit", "sources"), ("came", "sources")}
 FREE_WORDS = ("signer", "batch", "of", "bench", "source", "reason", "event", "piece", "learner", "name")
 NEEDED = [(kind, field) for kind, data in RIGHT.items() for field in data if (kind, field) not in OPTIONAL]

@@ -124,7 +124,13 @@ def shelf_work(request: ActorRequest) -> HttpResponse:
         ticked = set(request.POST.getlist("key"))
         for item in over:
             if item.key in ticked:
-                data = {"food": item.food, "part": item.part, "how": "discarded", "portions": None}
+                data = {
+                    "food": item.food,
+                    "part": item.part,
+                    "how": "discarded",
+                    "portions": None,
+                    "why": "store_failed",
+                }
                 tried(request, partial(services.enter, item=item, by=request.actor, kind="part_gone", data=data))
         return redirect(request.get_full_path())
     return render(request, "shelf/work.html", pages.work_page(over, place, store))

@@ -6,7 +6,7 @@ from __future__ import annotations
 import re
 from abc import abstractmethod
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Self, cast
 
 from foodsafety.contamination import Finding
@@ -17,13 +17,16 @@ from foodsafety.lesson.chilling import chilling_of
 from foodsafety.lesson.entry import AtBench, Entry, Typed, a_food, a_temperature_c, one_of, typed, words
 from foodsafety.lesson.food_state import Box, Earlier, Gone, Part, PartEnd, PartPlace, Signed
 from foodsafety.lesson.keeping import kept_food
-from foodsafety.lesson.state import Move, State
+from foodsafety.lesson.state import Move, State, Waste
 from foodsafety.quantities import CoreError, finite
 
 _PART = re.compile(r"[1-9][0-9]{0,2}")
 MOST_PORTIONS = 500
 PART_PLACES: tuple[PartPlace, ...] = ("fridge", "freezer", "out")
 PART_ENDS: tuple[PartEnd, ...] = ("eaten", "discarded", "sent_home", "used", "missing")
+# Why something is thrown away off a shelf, and no more of it at once [g].
+WHY_DISCARDED = ("over", "spoiled", "store_failed", "recall", "not_needed")
+_MOST_GRAMS = 100_000
 # How what is kept is covered; the web side says what each means for freezing and for the microwave.
 WRAPS = ("open", "lid", "film", "foil", "bag")
 _MOST_LITRES = 500.0
@@ -282,18 +285,32 @@ class PartGone(_OfPart):
     part: str
     how: PartEnd
     portions: int | None = None
+    why: str | None = None
+    grams: float | None = None
 
     @classmethod
     def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
         how = cast(PartEnd, one_of(data, "how", PART_ENDS))
         portions = None if data.get("portions") in (None, "") else _portions(data)
-        return cls(a_food(data, bench), _part(data), how, portions)
+        why = one_of(data, "why", WHY_DISCARDED) if data.get("why") else None
+        grams = None if data.get("grams") in (None, "") else finite(data["grams"], "grams", low=1, high=_MOST_GRAMS)
+        return cls(a_food(data, bench), _part(data), how, portions, why, grams)
 
     def move(self, state: State, at_s: float) -> Move:
         row = _open_part(state, self.food, self.part)
         over = row is not None and self.how not in ("discarded", "missing") and _over(state, self.food, row, at_s)
+        before = len(state.wasted)
         state, found = _OfPart.move(self, state, at_s)
+        if self.how == "discarded" and not found:
+            state = self._wasted(state, at_s, before)
         return state, (*found, *([Finding(rule=f"{self.how}-though-over", step="", food=self.food)] if over else ()))
+
+    def _wasted(self, state: State, at_s: float, before: int) -> State:
+        """What is thrown away is waste, a part of it too: for which reason, and how much [g] where it was weighed."""
+        row = Waste(food=self.food, at_s=at_s, how="discarded") if len(state.wasted) == before else state.wasted[-1]
+        rule = row.rule or (f"shelf-{self.why}" if self.why else "")
+        said = replace(row, rule=rule, value=self.grams, unit="g" if self.grams else "unweighed")
+        return changed(state, wasted=(*state.wasted[:before], said))
 
     def after(self, state: State, row: Part, at_s: float) -> Part | None:
         if self.portions is None:
