@@ -92,6 +92,8 @@ def test_the_bench_says_where_and_in_what_it_stands(hostel: Hostel) -> None:
     assert refused.status_code == 422
     assert 'value="9"' in refused.content.decode(), "what was typed is kept"
     assert not Event.objects.filter(kind="part_boxed").exists()
+    assert tablet.post("/b/put/salad/", {"store": "Bench fridge"}).status_code == 302
+    assert bench_state(hostel.puffin)[0].food("salad").parts["1"].store == "Bench fridge"
     assert tablet.post("/b/put/salad/", {**sent, "litres": "2.5"}).status_code == 302
     part = bench_state(hostel.puffin)[0].food("salad").parts["1"]
     assert (part.store, part.portions) == ("Larder fridge", 6)

@@ -182,7 +182,10 @@ def _of_parts(data: Mapping[str, Any]) -> dict[str, Callable[[], str]]:
     told["store"] = data.get("store") or part_places().get(str(data.get("place")), "")
     ends = {name: text.lower() for name, text in part_ends().items()}
     return {
-        "part_counted": lambda: _("%(food)s, part %(part)s: %(n)s portions") % told,
+        "part_counted": lambda: (
+            (_("%(food)s, part %(part)s: %(n)s portions") if data.get("portions") else _("%(food)s: in the %(store)s"))
+            % told
+        ),
         "part_moved": lambda: (
             _("%(food)s, part %(part)s: now %(place)s %(store)s")
             % {**told, "place": part_places().get(str(data.get("place")), ""), "store": data.get("store") or ""}

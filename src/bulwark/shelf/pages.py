@@ -130,7 +130,8 @@ def _headline(rows: QuerySet[Shelved], now: dt.datetime, unit: str) -> str:
     cooling = [row for row in rows.filter(state="cooling") if row.due]
     nearest = min(cooling, key=lambda row: row.due[0][2], default=None)
     read = wording.read_by(nearest.food, *_due(nearest.due[0]), unit) if nearest else ""
-    return wording.headline(list(over), list(today), read)
+    holes = rows.filter(state="hole", until=None).order_by("food").values_list("food", flat=True).distinct()[:4]
+    return wording.headline(list(over), list(today), read, list(holes))
 
 
 def _due(row: list[Any]) -> tuple[Temperature, dt.datetime]:

@@ -99,8 +99,8 @@ def take(*, dish: BroughtDish, item: Item, by: Actor, as_food: str) -> None:
 def put(*, bench: Any, food: str, by: Actor, said: Mapping[str, Any]) -> None:
     """Where and in what a bench has put a food, as far as it was said. Raises CoreError naming the field."""
     now = lesson_now(bench.lesson, timezone.now())
-    if said.get("portions"):
-        data = {"food": food, "part": "1", "portions": said["portions"], "store": said.get("store") or ""}
+    if said.get("portions") or said.get("store"):
+        data = {"food": food, "part": "1", "portions": said.get("portions"), "store": said.get("store") or ""}
         record_event(bench=bench, by=by, kind="part_counted", data=data, event_id=uuid.uuid4(), at=now)
     if said.get("container"):
         box = {name: said.get(name) for name in ("container", "count", "litres", "wrap")}
@@ -208,10 +208,8 @@ def _known_of(name: str, row: BroughtIn) -> Iterator[tuple[str, dict[str, Any]]]
     part = {"food": name, "part": "1"}
     yield "stored", {"food": name, "place": row.place}
     yield "categorised", {"food": name, "category": row.category}
-    if row.portions is not None:
+    if row.portions is not None or row.store:
         yield "part_counted", {**part, "portions": row.portions, "store": row.store}
-    elif row.store:
-        yield "part_moved", {**part, "place": row.place, "store": row.store}
     if row.out_min is None:
         yield "part_warm", {**part, "unknown": True}
     elif row.out_min:

@@ -144,11 +144,14 @@ def store_names() -> dict[str, str]:
     return {"fridge": _("Fridge"), "freezer": _("Freezer"), "out": _("Out on the bench")}
 
 
-def headline(over: list[str], today: list[str], read: str) -> str:
-    """What has to be done at a shelf now, in one breath; ``read``: what must be measured next."""
+def headline(over: list[str], today: list[str], read: str, holes: list[str]) -> str:
+    """What has to be done at a shelf now, in one breath; ``read``: what must be measured next; ``holes``: what nobody
+    may eat before its hole is closed."""
     parts = [read] if read else []
     if today:
         parts.append(_("Use today: %(food)s.") % {"food": listed(today[:3])})
+    if holes:
+        parts.append(_("Sign for or throw away: %(food)s.") % {"food": listed(holes[:3])})
     if over:
         parts.append(_("Throw away: %(food)s.") % {"food": listed(over[:3])})
     return " ".join(parts) or _("Nothing has to be used or thrown away today.")

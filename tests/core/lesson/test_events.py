@@ -136,7 +136,13 @@ def test_a_right_entry_is_kept_as_it_was_sent(kind: str) -> None:
 OPTIONAL = {("core_read", "error_c"), ("step_done", "by"), ("came", "soils"), ("shared_kit", "soils")}
 OPTIONAL |= {
     (kind, name) for kind in RIGHT for name in ("part", "store", "known", "count", "litres", "wrap", "thawed")
-} | {("part_gone", "portions"), ("part_seen", "portions"), ("part_gone", "why"), ("part_gone", "grams")}
+} | {
+    ("part_gone", "portions"),
+    ("part_seen", "portions"),
+    ("part_counted", "portions"),
+    ("part_gone", "why"),
+    ("part_gone", "grams"),
+}
 OPTIONAL |= {("shared_kit", "sources"), ("came", "sources")}
 FREE_WORDS = ("signer", "batch", "of", "bench", "source", "reason", "event", "piece", "learner", "name")
 NEEDED = [(kind, field) for kind, data in RIGHT.items() for field in data if (kind, field) not in OPTIONAL]

@@ -115,20 +115,23 @@ class _OfPart(Entry):
 
 @dataclass(frozen=True, slots=True)
 class PartCounted(_OfPart):
-    """How many portions a part is, and in which store it stands."""
+    """How many portions a part is, or in which store it stands, or both."""
 
     kind: ClassVar[str] = "part_counted"
     food: str
     part: str
-    portions: int
+    portions: int | None
     store: str
 
     @classmethod
     def read(cls, data: Mapping[str, Any], bench: AtBench) -> Self:
-        return cls(a_food(data, bench), _part(data), _portions(data), _store(data))
+        store = _store(data)
+        portions = None if store and data.get("portions") in (None, "") else _portions(data)
+        return cls(a_food(data, bench), _part(data), portions, store)
 
     def after(self, state: State, row: Part, at_s: float) -> Part | None:
-        return changed(row, portions=self.portions, store=self.store or row.store)
+        portions = row.portions if self.portions is None else self.portions
+        return changed(row, portions=portions, store=self.store or row.store)
 
 
 @dataclass(frozen=True, slots=True)
