@@ -227,6 +227,28 @@ def test_a_store_s_own_log_says_what_may_stay(kept: Hostel) -> None:
     assert client.get("/shelf/failure/", {"place": "fridge", "store": "Nowhere"}).status_code == 302
 
 
+def test_what_was_entered_is_not_held_against_it_again_by_the_log(
+    kept: Hostel, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    for food in ("koftas", "salad"):
+        act(kept, food=food, do="move", place="fridge", store="Larder fridge")
+    logger, _key = devices.add_instrument(
+        organisation_id=kept.organisation.pk, kind="fridge", name="Larder fridge", simulated=False
+    )
+    moved = timezone.now()
+    for minutes in range(0, 61, 10):
+        at = moved + dt.timedelta(minutes=minutes, seconds=5)
+        StoreReading.objects.create(instrument=logger, at=at, celsius=12.0)
+    asked = {"place": "fridge", "store": "Larder fridge"}
+    later = moved + dt.timedelta(minutes=61)
+    monkeypatch.setattr("django.utils.timezone.now", lambda: later)
+    assert "1 h" in kept.client().get("/shelf/failure/", asked).content.decode()
+    kept.client().post("/shelf/failure/", asked)
+    assert Event.objects.filter(kind="part_warm").count() == 2
+    kept.client().post("/shelf/failure/", asked)
+    assert Event.objects.filter(kind="part_warm").count() == 2
+
+
 def test_what_is_over_is_worked_through_with_ticks(kept: Hostel) -> None:
     client, asked = kept.client(), {"place": "fridge", "store": "", "hours": "3", "known": "on"}
     answer = client.post("/shelf/failure/", asked, follow=True)
@@ -234,6 +256,14 @@ def test_what_is_over_is_worked_through_with_ticks(kept: Hostel) -> None:
     client.post("/shelf/work/?place=fridge&store=", {"key": [f"{kept.puffin.pk}-1-koftas", "99-1-other"]})
     assert item(kept) is None
     assert item(kept, "salad") is not None
+
+
+def test_what_nobody_measured_is_never_said_to_stay(db: None) -> None:
+    hostel = keep_koftas(Hostel(profile="us-foodservice"), 22)
+    asked = {"place": "fridge", "store": "", "hours": "0", "known": "on"}
+    text = " ".join(hostel.client().get("/shelf/failure/", asked).content.decode().split())
+    assert "close the hole first" in text
+    assert "1 with a hole" in text
 
 
 def test_a_power_cut_is_forecast_and_enters_nothing(kept: Hostel) -> None:

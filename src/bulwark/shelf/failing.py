@@ -38,6 +38,8 @@ class Failed:
         """What is done with it: it stays, is used now, goes, or somebody closes its hole first."""
         if self.after.standing == "over":
             return "goes"
+        if self.after.until is None:
+            return "hole"
         return "now" if self.after.standing in ("today", "first") and self.warm_s > 0 else "stays"
 
 
@@ -59,7 +61,9 @@ def failed_by_log(actor: Actor, place: str, store: str, logger: Instrument) -> t
     rows = devices.readings_since(logger, devices.own_time(logger) - LOOK_BACK, fresh)
     kind: StoreKind = "freezer" if place == "freezer" else "fridge"
     for item in index.items_of(actor, now, place=place, store=store):
-        since = max(dt.datetime.fromtimestamp(item.row.since_s, tz=dt.UTC), now - LOOK_BACK)
+        # What was entered before is not held against it twice.
+        from_s = max(item.row.since_s, item.row.judged_s or 0.0)
+        since = max(dt.datetime.fromtimestamp(from_s, tz=dt.UTC), now - LOOK_BACK)
         series = devices.as_series([row for row in rows if row[0] >= since], since)
         profile, box = lessons.profile_of(item.bench.lesson), item.row.box
         depth_m = depth_in(box.container, box.litres, box.count) if box and box.litres is not None else None

@@ -9,7 +9,7 @@ from functools import cache
 from pathlib import Path
 
 from django.db import connection, transaction
-from django.db.models import F, Q, QuerySet
+from django.db.models import Exists, F, OuterRef, Q, QuerySet
 from django.utils import timezone
 
 import foodsafety
@@ -58,8 +58,9 @@ def keep_up(actor: Actor) -> None:
 
 
 def _behind(actor: Actor) -> QuerySet[Bench, int]:
-    stale = Q(shelved=None) | ~Q(shelved__seq=F("head")) | ~Q(shelved__program=program())
-    stale |= Q(shelved__again_at__lte=timezone.now())
+    stale = Q(shelved=None) | ~Q(shelved__seq=F("head")) | Q(shelved__again_at__lte=timezone.now())
+    # What is gone is gone, whichever program judged it.
+    stale |= ~Q(shelved__program=program()) & Exists(Shelved.objects.filter(bench=OuterRef("pk")))
     return lessons.benches_that_keep(actor).filter(stale).order_by("pk").values_list("pk", flat=True)
 
 

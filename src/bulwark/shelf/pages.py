@@ -299,6 +299,8 @@ def note_page(item: Item, actor: Actor, asked: Mapping[str, Any]) -> dict[str, A
     good = bool(told["until"]) and told["standing"] not in ("over", "hole")
     says = _note_lines(item, told, words) if good else [wording.in_note("may_not", words)]
     way = _way_home(item, actor.unit, minutes, warm, now) if good else []
+    if good and (chill := labels.label_words(item)["chill"]):
+        way = [f"{chill}.", *way]
     return {
         "line": told,
         "item": item,

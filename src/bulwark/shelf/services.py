@@ -80,17 +80,21 @@ def take(*, dish: BroughtDish, item: Item, by: Actor, as_food: str) -> None:
         raise CoreError("item", "not_to_be_used", food=item.food)
     if item.place == "freezer":
         raise CoreError("item", "still_frozen", food=item.food)
+    dish = BroughtDish.objects.select_for_update().get(pk=dish.pk)
+    if dish.taken_at is not None:
+        return  # somebody else has taken it meanwhile
+    if dish.portions is not None and item.portions is not None and dish.portions > item.portions:
+        raise CoreError("portions", "above", value=dish.portions, high=item.portions)
+    cooks = [row for row in lesson.benches.all() if as_food in bench_state(row)[0].plan.process.foods]
+    if as_food and not cooks:
+        raise CoreError("as_food", "not_one_of", value=as_food, allowed=("",))
     thawed = item.row.thawed_s is not None
     data = {"food": item.food, "part": item.part, "how": "used", "portions": dish.portions}
     enter(item=item, by=by, kind="part_gone", data=data)
-    if as_food:
-        said = {"food": as_food, "until_s": item.until.timestamp(), "thawed": thawed}
-        benches = [row for row in lesson.benches.all() if as_food in bench_state(row)[0].plan.process.foods]
-        if not benches:
-            raise CoreError("as_food", "not_one_of", value=as_food, allowed=("",))
-        for bench in benches:
-            now = lesson_now(lesson, timezone.now())
-            record_event(bench=bench, by=by, kind="from_shelf", data=said, event_id=uuid.uuid4(), at=now)
+    said, now = {"food": as_food, "until_s": item.until.timestamp(), "thawed": thawed}, timezone.now()
+    for bench in cooks:
+        at = lesson_now(lesson, now)
+        record_event(bench=bench, by=by, kind="from_shelf", data=said, event_id=uuid.uuid4(), at=at)
     dish.taken_at, dish.until, dish.thawed, dish.as_food = timezone.now(), item.until, thawed, as_food
     dish.save(update_fields=["taken_at", "until", "thawed", "as_food"])
 
@@ -125,9 +129,10 @@ def print_on(*, printer: Instrument, item: Item, by: Actor, copies: int, pdf: by
         printed_at=timezone.now() if printer.simulated else None,
     )
     enter(item=item, by=by, kind="part_labelled", data={"food": item.food, "part": item.part, "count": copies})
-    # A tray is no archive.
-    kept = PrintedLabel.objects.filter(printer=printer).values("pk")[:MOST_IN_TRAY]
-    PrintedLabel.objects.filter(printer=printer).exclude(pk__in=[one["pk"] for one in kept]).delete()
+    # A tray is no archive; what waits for a printer waits.
+    done = PrintedLabel.objects.filter(printer=printer, printed_at__isnull=False)
+    kept = list(done.values_list("pk", flat=True)[:MOST_IN_TRAY])
+    done.exclude(pk__in=kept).delete()
     return row
 
 

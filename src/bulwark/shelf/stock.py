@@ -129,7 +129,8 @@ def state_of(row: Part, found: KeptFood) -> str:
     if found.until is None:
         unseen = (cools == "not-seen" or row.unknown) and not found.throw_away and row.signed is None
         return "hole" if unseen else ""
-    return "cooling" if cools == "cooling" else "hole" if row.hole_s or row.signed else ""
+    signed_for = row.signed is not None and (row.unknown or cools == "not-seen")
+    return "cooling" if cools == "cooling" else "hole" if row.hole_s or signed_for else ""
 
 
 def standing_at(state: str, until: dt.datetime | None, now: dt.datetime) -> Standing:

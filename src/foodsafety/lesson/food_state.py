@@ -78,7 +78,8 @@ class Part:
     ``frozen_s``, ``thawed_s``: first into the freezer, first out of it; ``refrozen``: into it again after that.
     ``reheated_s``: heated again, ``hot_since_s``: read at its limit since then, ``hot``: shown to be hot enough for
     long enough. ``prints``: how often its labels were printed. ``hole_s``: for so long nobody knows where it was, or
-    how warm; ``unknown``: nobody knows for how long either. ``until_s``: a date that a person has set, and that is
+    how warm; ``unknown``: nobody knows for how long either; ``judged_s``: up to when somebody has said how
+    warm its store was. ``until_s``: a date that a person has set, and that is
     never later than its own. ``cold``: its readings while it was kept [(s, C)]; ``box``: what it stands in;
     ``signed``: who answers for what was not measured; ``seen_s``: when somebody who went through the shelf saw it.
     ``ended``: how it ended."""
@@ -98,6 +99,7 @@ class Part:
     prints: int = 0
     hole_s: float = 0.0
     unknown: bool = False
+    judged_s: float | None = None
     until_s: float | None = None
     cold: tuple[tuple[float, float], ...] = ()
     box: Box | None = None

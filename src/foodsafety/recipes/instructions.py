@@ -88,6 +88,7 @@ _SHORT_LAST = re.compile(r"(?<=[a-z][.!] )(?:[A-Z][a-z]+, [a-z]+|(?:simmer|boil|
 # Named in passing by any recipe, and verbs too.
 _ALWAYS = frozenset("salt pepper oil butter flour sugar cream".split())
 # Named in general by any recipe: "rinse berries", "chop vegetables".
+_ALWAYS |= frozenset("crust filling topping batter dough frosting icing".split())
 _ALWAYS |= frozenset("vegetables veg veggies berries fruit fruits herbs greens spices nuts beans noodles".split())
 
 

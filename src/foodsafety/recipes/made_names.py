@@ -110,7 +110,10 @@ class MadeNames(Kitchenware):
         # "Loaves on to the racks": the first word, and several.
         if listed and re.match(r"\S+(?:[,.;]|$| and\b)", rest):
             return True  # "lettuce, burger, tomato, lid"
-        several = not before and (noun in dish_words("cold") or re.match(r"\S{3,}s\b", rest) is not None)
+        # "Mix crust": a part that the list has, right behind the verb.
+        several = not before and (
+            noun in dish_words("cold") or noun in self._part_words() or re.match(r"\S{3,}s\b", rest) is not None
+        )
         return several or not word_set("made", "after").isdisjoint(before)
 
     def _of_the_part(self, noun: str) -> list[str]:

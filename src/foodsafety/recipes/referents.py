@@ -44,6 +44,7 @@ _LEFT_IN = re.compile(
     r"\b(?:what(?:ever)?['’]?s?|anything|everything)(?: is)? left in the ([a-z ]{2,20})", re.IGNORECASE
 )
 _ALL_IN = re.compile(r"^\W*(?:add |tip |put )?everything(?: else)? in(?:\W|$)", re.IGNORECASE)
+_TOGETHER_WITH = re.compile(r"\b(?:everything|it all|the lot) (?:goes |in |back )*together with\b", re.IGNORECASE)
 _EVERYTHING = re.compile(r"\beverything\b(?! (?:else|left|on the list|listed))", re.IGNORECASE)
 OVER_ALL = re.compile(r"\bover (?:everything|it all|the lot|the whole thing|all of it)\b", re.IGNORECASE)
 _TOGETHER = re.compile(r"\beverything (?:together|around|about|up)\b", re.IGNORECASE)
@@ -334,10 +335,18 @@ class Referents(MadeNames):
             return set()
         return {name for _, names in mentions(self.kitchen, but[1]) for name in names}
 
+    def _in_the_pans(self) -> list[str]:
+        """What lies in all that stands on the heat."""
+        pans = [tool for tool, kind in self.kitchen.tools.items() if kind in ON_THE_HEAT]
+        held = [self.kitchen.current(name) for tool in pans for name in self.kitchen.holds.get(tool, ())]
+        return list(dict.fromkeys(held))
+
     def _everything(self, text: str, order: Order) -> list[str]:
         """ "All the ingredients", "everything else": what has not been used yet."""
         if not THE_LOT.search(text) or OVER_ALL.search(text):
             return []
+        if _TOGETHER_WITH.search(text) and (hot := self._in_the_pans()):
+            return hot  # "everything together with the tomatoes": what has been fried for it, not the rest of the list
         held = self._held(order, [])
         if order.verb in ("stir", "toss", "mix", "combine") and held and _TOGETHER.search(text):
             return held  # what is in the pan

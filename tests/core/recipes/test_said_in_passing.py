@@ -192,3 +192,30 @@ def test_a_whole_list_in_one_line_with_its_units_stopped_is_parted() -> None:
     )
     assert len(found.items) == 6
     assert not [row for row in found.questions if row.why == "unplaced"]
+
+
+def test_a_part_of_the_list_is_mixed_without_an_article_and_baked_by_two_numbers() -> None:
+    found = reading(
+        "Mix crust with pastry blender, pat in pan. Bake 350 20 min. Beat filling, pour over hot crust, bake 20 min.",
+        "Crust: 1 c flour, 1/2 c butter, 1/4 c powdered sugar",
+        "Filling: 2 eggs, 1 c sugar, 2 T flour",
+        title="Lemon bars",
+    )
+    assert [do for do, _ in done(found)] == ["mix", "touch", "heat", "mix", "pour", "heat"]
+    assert not found.questions
+
+
+def test_an_oven_s_number_with_its_minutes_is_a_bake() -> None:
+    assert [(row.do, row.oven_c) for row in orders("180 for 45 mins.")] == [("heat", 180.0)]
+
+
+def test_everything_together_with_something_is_what_was_fried_and_not_the_rest_of_the_list() -> None:
+    found = reading(
+        "Sweat the onions. Brown the lamb in the big pan. Everything together with the tomatoes, an hour, no lid.",
+        "1 kg lamb mince",
+        "2 onions",
+        "2 tins tomatoes",
+        "3 eggs",
+        "200 g feta",
+    )
+    assert not any({"eggs", "feta"} & set(foods) for do, foods in done(found))

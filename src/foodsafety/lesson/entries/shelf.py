@@ -375,7 +375,7 @@ class PartWarm(_OfPart):
             return changed(row, unknown=True)
         hole_s = row.hole_s + (0.0 if self.known else self.warm_s)
         trips = row.trips + (self.warm_s > 0 and row.place != "out")
-        return changed(row, out_s=row.out_s + self.warm_s, hole_s=hole_s, trips=trips)
+        return changed(row, out_s=row.out_s + self.warm_s, hole_s=hole_s, trips=trips, judged_s=at_s)
 
 
 @dataclass(frozen=True, slots=True)
