@@ -60,7 +60,7 @@ def keep_up(actor: Actor) -> None:
 def _behind(actor: Actor) -> QuerySet[Bench, int]:
     stale = Q(shelved=None) | ~Q(shelved__seq=F("head")) | Q(shelved__again_at__lte=timezone.now())
     # What is gone is gone, whichever program judged it.
-    stale |= ~Q(shelved__program=program()) & Exists(Shelved.objects.filter(bench=OuterRef("pk")))
+    stale |= Q(~Q(shelved__program=program()), Exists(Shelved.objects.filter(bench=OuterRef("pk"))))
     return lessons.benches_that_keep(actor).filter(stale).order_by("pk").values_list("pk", flat=True)
 
 
