@@ -30,7 +30,9 @@ def dish_of(title: str) -> str | None:
     ("beef and red wine pie"), else a plural that nobody knows as food ("bikkies"; "mocha pots", since pots are
     kit)."""
     rows = [part.strip() for row in title.lower().splitlines() for part in _SEGMENT.split(row)]
-    phrases = [_phrase(row) for row in rows]
+    # "Shepherd's pie, seniors' lunch": by the comma where the whole has no dish.
+    parted = [part for row in rows if "," in row for part in row.split(",")]
+    phrases = [_phrase(row) for row in [*rows, *parted]]
     known = (words[-1] for words in phrases if words and stem(words[-1]) in dish_words("dishes"))
     unknown = (words for words in phrases if 2 <= len(words) <= 6 and _is_plural(words[-1]))
     unnamed = (" ".join(words[-2:]) if tools_in(words[-1]) else words[-1] for words in unknown)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from foodsafety.recipes import read_recipe
+from foodsafety.recipes.dish_names import dish_of
 from foodsafety.recipes.instructions import orders, says_storage
 from tests.core.recipes.test_texts_of_strangers import done, reading
 
@@ -219,3 +220,15 @@ def test_everything_together_with_something_is_what_was_fried_and_not_the_rest_o
         "200 g feta",
     )
     assert not any({"eggs", "feta"} & set(foods) for do, foods in done(found))
+
+
+@pytest.mark.parametrize(
+    ("title", "dish"),
+    [
+        ("Moussaka, sort of. Community cafe Tuesdays, 24 covers.", "moussaka"),
+        ("Shepherd's pie, seniors' lunch program (serves 40)", "pie"),
+        ("Beef, ale and mushroom pie", "pie"),
+    ],
+)
+def test_a_dish_is_called_by_its_own_word_and_not_by_who_eats_it_when(title: str, dish: str) -> None:
+    assert dish_of(title) == dish
