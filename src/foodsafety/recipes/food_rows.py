@@ -114,6 +114,16 @@ def _label(row: str) -> re.Match[str] | None:
     return re.match(r"([A-Za-z][A-Za-z'’ -]{2,20}?)(?:\s*\([^)]{1,20}\))?:\s+(.+)$", row)
 
 
+def _listed(text: str) -> list[str]:
+    """A text parted where its foods are, where no part is longer than a food is called."""
+    between = next((sign for sign in (";", " / ", " | ", " • ", " - ") if sign in text), ",")
+    listed = re.split(rf"(?:{re.escape(between)}|(?<=[a-z])\.\s+)(?![^(]*\))", text)  # none inside brackets
+    listed = [one for part in listed for one in re.split(r"\s\+\s(?=\d)", part)]
+    parts = [part.strip(" .") for part in listed if part.strip(" .")]
+    named = [re.sub(r"\([^)]*\)|,.*$", "", part).split() for part in parts]  # how it is prepared stands behind
+    return parts if all(len(words) <= 7 for words in named) else []
+
+
 def labelled_foods(row: str) -> list[str]:
     """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
     100 ml cream"; nothing for any other row."""
@@ -121,11 +131,10 @@ def labelled_foods(row: str) -> list[str]:
     label = _label(row)
     if label is None:
         return []
-    between = next((sign for sign in (";", " / ", " | ", " • ", " - ") if sign in label[2]), ",")
-    listed = re.split(rf"(?:{re.escape(between)}|(?<=[a-z])\.\s+)(?![^(]*\))", label[2])  # none inside brackets
-    listed = [one for part in listed for one in re.split(r"\s\+\s(?=\d)", part)]
-    parts = [part.strip(" .") for part in listed if part.strip(" .")]
-    if not parts or any(len(re.sub(r"\([^)]*\)", "", part).split()) > 7 for part in parts) or _orders_among(row, parts):
+    parts = _listed(label[2])
+    # "Ingredients: ...; spray oil": what a heading calls a list is one, whatever one of its foods sounds like.
+    heading = layout_pattern("headings", "ingredient").fullmatch(label[1]) is not None
+    if not parts or (_orders_among(row, parts) and not heading):
         return []
     items = [read_ingredient(part, "en-GB") for part in parts]
     known = sum(item.kind is not None for item in items)

@@ -64,8 +64,7 @@ def sentences(text: str) -> list[str]:
     parts = [part.strip() for part in _SENTENCE.split(plain) if part.strip(" .")]
     found: list[str] = []
     for part in parts:
-        # Two words are no sentence to ask about: "Chill it." belongs to what stands before it.
-        if found and (len(part.split()) <= 2 or len(found[-1].split()) <= 2) and re.search(r"[.!?]$", found[-1]):
+        if found and _belongs_before(part, found[-1]):
             found[-1] = f"{found[-1]} {part}"
         else:
             found.append(part)
@@ -73,6 +72,14 @@ def sentences(text: str) -> list[str]:
 
 
 _SERVES = re.compile(r"^\W*(?:serve|eat|enjoy)\b", re.IGNORECASE)
+
+
+def _belongs_before(part: str, last: str) -> bool:
+    """Two words are no sentence to ask about: "Chill it." belongs to what stands before it. "Keep it hot. Serve." are
+    two all the same: the serving would hide that nobody keeps it hot."""
+    short = len(part.split()) <= 2 or len(last.split()) <= 2
+    hides = short and _SERVES.match(part) and layout_pattern("sentences", "checking").search(last)
+    return short and not hides and re.search(r"[.!?]$", last) is not None
 
 
 def _served_or_kept(sentence: str) -> list[str]:

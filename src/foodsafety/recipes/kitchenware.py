@@ -25,6 +25,9 @@ def _after_verb(order: Order) -> str:
     return re.sub(r"^[\w-]+\s*", "", order.object_of or order.text).lower()
 
 
+_MEANWHILE = re.compile(r"\W*(?:meanwhile|in the meantime|while (?:it|they|that|those|the [a-z ]+?) )", re.IGNORECASE)
+
+
 class Kitchenware:
     """What is in hand while a text is read, and the tools of each order."""
 
@@ -103,12 +106,25 @@ class Kitchenware:
             guesses = ["tools"]
         return list(dict.fromkeys(tools)), guesses
 
+    def _cut_here(self) -> set[str]:
+        """What this sentence has cut, where it has done nothing else so far."""
+        here = self.kitchen.steps[self.began_at :]
+        lifted = all(row.do != "transfer" or not row.tools for row in here)  # "scoop out the avocado"
+        every = lifted and all(row.do in ("cut", "grate", "peel", "rinse", "transfer") for row in here)
+        return {name for row in here for name in row.foods} if every else set()
+
+    def _cut_meanwhile(self, order: Order) -> set[str]:
+        """ "Meanwhile shred the cabbage, stir in the yogurt": into the cabbage, not into what is in the oven."""
+        return self._cut_here() if order.do == "mix" and _MEANWHILE.match(self.whole) else set()
+
     def _goes_on_in_it(self, order: Order, foods: Sequence[str]) -> bool:
         """True if an order that names no vessel is done in the one in use: it is about what is in it."""
         kitchen = self.kitchen
         if order.do == "pour" or re.search(r"\bon top\b", order.text):
             return True
         if order.do not in ("mix", "coat", "marinate", "chill", "rest", "freeze", "garnish"):
+            return False
+        if self._cut_meanwhile(order):
             return False
         held = {kitchen.current(name) for name in kitchen.holds.get(kitchen.vessel or "", [])}
         joins = order.do in ("mix", "coat") and len(foods) > 1 and PARTICLE.match(_after_verb(order)) is None

@@ -116,7 +116,7 @@ class Unsaid(Referents):
         if self._joins_named(text) or self._begins_in(text, held):
             return []
         oiled = order.verb in ("toss", "turn", "roll") and all(self.kitchen.foods[name].group in FATS for name in foods)
-        cut = [name for name in self._meant() if name in self._cut_here()] if oiled else []
+        cut = [name for name in self._meant() if name in (self._cut_here() if oiled else self._cut_meanwhile(order))]
         more = [name for name in cut or held or self._meant() if name not in foods]
         return more or self._main_in_reach(foods, text)
 
@@ -195,12 +195,6 @@ class Unsaid(Referents):
         """ "Shred the cabbage, warm the vinegar and pour over": what this sentence cut for it."""
         here = [row for row in self.kitchen.steps[self.began_at :] if row.do in ("cut", "grate")]
         return [name for row in here for name in row.foods if name not in foods]
-
-    def _cut_here(self) -> set[str]:
-        """What this sentence has cut, where it has done nothing else so far."""
-        here = self.kitchen.steps[self.began_at :]
-        every = all(row.do in ("cut", "grate", "peel", "rinse") for row in here)
-        return {name for row in here for name in row.foods} if every else set()
 
     def _is_prepared(self) -> bool:
         """True at the head of a sentence for what the one before cut and grated."""

@@ -232,3 +232,88 @@ def test_everything_together_with_something_is_what_was_fried_and_not_the_rest_o
 )
 def test_a_dish_is_called_by_its_own_word_and_not_by_who_eats_it_when(title: str, dish: str) -> None:
     assert dish_of(title) == dish
+
+
+def test_what_is_stirred_in_meanwhile_does_not_go_to_what_is_in_the_oven() -> None:
+    found = reading(
+        "Make 2 burgers from the mince and lay them on a tray. Bake for 20 minutes. "
+        "Meanwhile shred the cabbage and carrot, stir in the yogurt. Serve.",
+        "250 g turkey mince",
+        "1/4 white cabbage",
+        "1 carrot",
+        "3 tbsp natural yogurt",
+    )
+    mixed = next(row for row in found.data["steps"] if row["do"] == "mix")
+    assert mixed["foods"] == ["white cabbage", "carrot", "natural yogurt"]
+    assert "tray" not in mixed["tools"]
+
+
+def test_in_for_some_minutes_is_cooking() -> None:
+    said = "Make burgers from the mince. Onto the tray, in for 18-20 mins, flipping halfway."
+    heat = next(row for row in reading(said, "250 g turkey mince").data["steps"] if row["do"] == "heat")
+    assert heat["tools"] == ["tray"]
+
+
+@pytest.mark.parametrize(
+    "said",
+    ["Keep the first one warm in a low oven while you do the second.", "Keep the rest hot.", "Keep your rice warm."],
+)
+def test_an_order_to_keep_food_hot_that_became_no_step_is_asked_about(said: str) -> None:
+    found = reading(f"Fry the burgers for 3 minutes. {said} Serve.", "4 beef burgers", "200 g cooked rice")
+    assert ("unread", said) in [(row.why, row.text) for row in found.questions]
+
+
+def test_all_that_goes_in_a_bowl_goes_in_and_mince_is_a_food() -> None:
+    found = reading(
+        "Mince, corn, onion and paprika all go in a bowl. Squish together.",
+        "250 g turkey mince",
+        "50 g tinned sweetcorn",
+        "1 red onion",
+        "1 tsp paprika",
+    )
+    assert done(found)[0] == ("transfer", ["turkey mince", "tinned sweetcorn", "red onion", "paprika"])
+    assert not [row for row in found.questions if row.why == "unplaced"]
+
+
+def test_the_first_food_of_a_list_is_one_though_it_is_rinsed_till_something() -> None:
+    found = reading("Boil the rice.", "1 cup jasmine rice, rinsed till the water's nearly clear", "2 carrots")
+    assert [item.food for item in found.items] == ["jasmine rice", "carrots"]
+
+
+def test_a_list_that_a_heading_calls_so_is_one_whatever_a_food_sounds_like() -> None:
+    found = read_recipe(
+        "Quesadillas\n\nIngredients: 4 tortillas; 1 x 400 g can black beans, rinsed + drained; 120 g grated cheddar; "
+        "2 tomatoes; spray oil.\n\nMethod: Mash the beans. Spread over the tortillas. Fry for 3 minutes.",
+        "en-GB",
+    )
+    assert not [row for row in found.data["steps"] if row["do"] == "serve" and row.get("source", "").startswith("step")]
+    assert {"black beans", "cheddar", "tomatoes"} <= {item.food for item in found.items}
+
+
+def test_scallion_whites_are_no_egg_s_and_bones_in_the_bin_move_no_dish() -> None:
+    found = reading(
+        "Put the water and scallion whites in a pot with the chicken. Boil for an hour. Pull the meat off the bones; "
+        "bones go in the bin.",
+        "1 kg chicken thighs",
+        "8 cups water",
+        "2 scallions",
+        "6 eggs",
+    )
+    assert all("eggs" not in foods for _, foods in done(found))
+    assert [do for do, _ in done(found)][-1] != "transfer"
+
+
+def test_what_is_scooped_out_for_a_salad_goes_into_it_with_what_was_cut() -> None:
+    found = reading(
+        "Dice the tomatoes, chop the chilli, halve and scoop the avocado, then toss with lime juice.",
+        "2 tomatoes",
+        "1 chilli",
+        "1 avocado",
+        "1 lime",
+    )
+    assert set(done(found)[-1][1]) == {"tomatoes", "chilli", "avocado", "lime"}
+
+
+def test_damp_hands_shape_what_is_in_hand() -> None:
+    found = reading("Mash the potatoes. With damp hands shape into 8 patties.", "600 g cooked potatoes")
+    assert ("touch", ["potatoes"]) in done(found)
