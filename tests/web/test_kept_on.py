@@ -412,3 +412,40 @@ def test_a_note_speaks_a_family_s_language_where_somebody_has_written_it(kept: H
     assert client.post("/shelf/words/", {"language": " "}).status_code == 422
     stranger = Hostel("Elsewhere")
     assert "Norsk" not in stranger.client().get("/shelf/words/").content.decode()
+
+
+def test_while_a_store_s_logger_was_silent_nobody_knows_and_nothing_stays_unsaid(
+    kept: Hostel, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    act(kept, do="move", place="fridge", store="Larder fridge")
+    logger, _key = devices.add_instrument(
+        organisation_id=kept.organisation.pk, kind="fridge", name="Larder fridge", simulated=False
+    )
+    asked, moved = {"place": "fridge", "store": "Larder fridge"}, timezone.now()
+    StoreReading.objects.create(instrument=logger, at=moved, celsius=4.0)
+    later = moved + dt.timedelta(minutes=65)
+    monkeypatch.setattr("django.utils.timezone.now", lambda: later)
+    text = " ".join(kept.client().get("/shelf/failure/", asked).content.decode().split())
+    assert "The logger was silent for a time" in text
+    assert "in part not measured" in text
+    kept.client().post("/shelf/failure/", asked)
+    entered = Event.objects.get(kind="part_warm")
+    assert entered.data["known"] is False
+    assert 3800 < entered.data["warm_s"] < 4000
+    found = item(kept)
+    assert found is not None
+    assert found.standing == "hole"
+
+
+def test_a_logger_that_never_read_anything_shows_that_nothing_was_measured(
+    kept: Hostel, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    act(kept, do="move", place="fridge", store="Larder fridge")
+    devices.add_instrument(organisation_id=kept.organisation.pk, kind="fridge", name="Larder fridge", simulated=False)
+    later = timezone.now() + dt.timedelta(hours=9)
+    monkeypatch.setattr("django.utils.timezone.now", lambda: later)
+    text = " ".join(
+        kept.client().get("/shelf/failure/", {"place": "fridge", "store": "Larder fridge"}).content.decode().split()
+    )
+    assert "1 to throw away" in text
+    assert "may stay" not in text

@@ -5,7 +5,7 @@ import random
 from collections.abc import Iterable
 from typing import Any
 
-from django.db.models import QuerySet
+from django.db.models import Min, QuerySet
 from django.utils import timezone
 
 from bulwark.devices import adapters
@@ -81,6 +81,14 @@ def ran_on(instrument: Instrument) -> list[tuple[dt.datetime, float]]:
     )
     instrument.settings |= {"began": began.isoformat(), "state": adapters.from_state(end)}
     return [(began + dt.timedelta(seconds=at_s), c) for at_s, c in rows]
+
+
+def first_reading(instrument: Instrument) -> dt.datetime | None:
+    """Since when a store has been read; None where nothing of it is kept."""
+    first: dt.datetime | None = StoreReading.objects.filter(instrument=instrument, channel=1).aggregate(at=Min("at"))[
+        "at"
+    ]
+    return first
 
 
 def readings_since(

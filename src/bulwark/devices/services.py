@@ -130,6 +130,8 @@ def take_in(*, serial: str, key: str, readings: Sequence[Any]) -> int:
     """Readings a real logger posts: [{"channel", "celsius", "at"}]. Raises CoreError naming what is
     wrong, PermissionError for a serial and key that do not belong together."""
     instrument = with_key(serial, key)
+    if instrument.kind == "printer":
+        raise PermissionError(serial)
     if len(readings) > MOST_AT_ONCE:
         raise CoreError("readings", "too_many", count=len(readings), most=MOST_AT_ONCE)
     rows = [_posted(row, f"readings[{i}]") for i, row in enumerate(readings)]

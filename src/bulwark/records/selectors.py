@@ -106,7 +106,7 @@ def waste_of(bench: Bench, state: State) -> list[dict[str, Any]]:
         lines = {lesson.process["foods"].get(known.get(part, part), {}).get("line") for part in made_of}
         parts = [item for n, item in enumerate(items) if n in lines]
         cost = cost_of_part(parts, row["grams"], prices, lesson.recipe.measures) if row["grams"] else None
-        row["cost"] = f"{cost} {decided.currency}" if cost is not None else None
+        row["cost"], row["currency"] = cost, decided.currency
     return rows
 
 
@@ -135,7 +135,7 @@ def waste_by_month(actor: Actor, since: dt.datetime) -> list[WasteOfMonth]:
             told = found.setdefault((month, row["why"]), WasteOfMonth(month, row["why"]))
             told.count += 1
             told.grams += row["grams"] or 0.0
-            told.cost += Decimal(row["cost"].split()[0]) if row["cost"] else 0
+            told.cost += row["cost"] or 0
             told.uncosted += row["cost"] is None
     return sorted(found.values(), key=lambda row: (row.month, row.count), reverse=True)
 
@@ -200,7 +200,8 @@ def _breach_cells(row: dict[str, Any]) -> dict[str, object]:
 
 
 def _waste_cells(row: dict[str, Any]) -> dict[str, object]:
-    told = ", ".join(text for text in (row["amount"], row["why"], row["cost"]) if text)
+    cost = f"{row['cost']} {row['currency']}" if row["cost"] is not None else ""
+    told = ", ".join(text for text in (row["amount"], row["why"], cost) if text)
     return {"happened_at": row["at"].isoformat(), "kind": "thrown away", "what": f"{row['food']}: {told}"}
 
 

@@ -17,19 +17,20 @@ from bulwark.presentation import phrases
 from bulwark.shelf import index, stock, wording
 from bulwark.shelf.pages import line
 from bulwark.shelf.stock import Item
-from foodsafety.cooling import Filled, StoreKind, Warmed, depth_in, power_cut, warmed
+from foodsafety.cooling import Filled, StoreKind, Warmed, depth_in, power_cut, unread_s, warmed
 
-# So far back a store's own log is looked at, and so long after its last reading nobody knows how warm it is.
-LOOK_BACK, SILENT = dt.timedelta(days=4), dt.timedelta(minutes=30)
+# So far back a store's own log is looked at.
+LOOK_BACK = dt.timedelta(days=4)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Failed:
-    """A thing in a store that failed: for how long [s] it was too warm, what it reached (None: nobody knows), and how
-    it stands then."""
+    """A thing in a store that failed: for how long [s] it counts as too warm, whether all of that was measured, what it
+    reached (None: nobody knows), and how it stands then."""
 
     item: Item
     warm_s: float
+    known: bool
     reached: Warmed | None
     after: Item
 
@@ -40,7 +41,8 @@ class Failed:
             return "goes"
         if self.after.until is None:
             return "hole"
-        return "now" if self.after.standing in ("today", "first") and self.warm_s > 0 else "stays"
+        soon = stock.standing_at("", self.after.until, timezone.now()) in ("today", "first")  # with a hole in it too
+        return "now" if soon and self.warm_s > 0 else "stays"
 
 
 def failed_by_hours(actor: Actor, place: str, store: str, warm_s: float, *, known: bool) -> list[Failed]:
@@ -49,16 +51,19 @@ def failed_by_hours(actor: Actor, place: str, store: str, warm_s: float, *, know
     for item in index.items_of(actor, now, place=place, store=store):
         after = stock.if_warm(item, warm_s, known=known, now=now)
         if after is not None:
-            found.append(Failed(item=item, warm_s=warm_s, reached=None, after=after))
+            found.append(Failed(item=item, warm_s=warm_s, known=known, reached=None, after=after))
     return found
 
 
-def failed_by_log(actor: Actor, place: str, store: str, logger: Instrument) -> tuple[list[Failed], dt.datetime | None]:
+def failed_by_log(actor: Actor, place: str, store: str, logger: Instrument) -> list[Failed]:
     """Everything in a store, by what its logger has read since each of them stood in it: its air, or by its size where
-    somebody said what it stands in. And since when the logger says nothing, where it does not."""
+    somebody said what it stands in. While the logger was silent nobody knows, and that counts as too warm. A store that
+    had no logger yet is not held against what stood there."""
     now, found = timezone.now(), list[Failed]()
     fresh = devices.ran_on(logger)
-    rows = devices.readings_since(logger, devices.own_time(logger) - LOOK_BACK, fresh)
+    own_now = devices.own_time(logger)
+    rows = devices.readings_since(logger, own_now - LOOK_BACK, fresh)
+    begun = devices.first_reading(logger) or (rows[0][0] if rows else None)
     kind: StoreKind = "freezer" if place == "freezer" else "fridge"
     for item in index.items_of(actor, now, place=place, store=store):
         # What was entered before is not held against it twice.
@@ -67,16 +72,16 @@ def failed_by_log(actor: Actor, place: str, store: str, logger: Instrument) -> t
         series = devices.as_series([row for row in rows if row[0] >= since], since)
         profile, box = lessons.profile_of(item.bench.lesson), item.row.box
         depth_m = depth_in(box.container, box.litres, box.count) if box and box.litres is not None else None
-        until_s = (devices.own_time(logger) - since).total_seconds()
+        until_s = (own_now - since).total_seconds()
         reached = warmed(
             series, profile, kind=kind, now_s=until_s, depth_m=depth_m, wrap=box.wrap if box is not None else ""
         )
-        warm_s = reached.above_s if reached is not None else 0.0
-        after = stock.if_warm(item, warm_s, known=True, now=now) if warm_s else item
+        silent_s = unread_s(series, max(0.0, (begun - since).total_seconds()) if begun else 0.0, until_s)
+        warm_s, known = min(until_s, (reached.above_s if reached else 0.0) + silent_s), silent_s == 0
+        after = stock.if_warm(item, warm_s, known=known, now=now) if warm_s > 0 else item
         if after is not None:
-            found.append(Failed(item=item, warm_s=warm_s, reached=reached, after=after))
-    last = rows[-1][0] if rows else None
-    return found, last if last is not None and devices.own_time(logger) - last > SILENT else None
+            found.append(Failed(item=item, warm_s=warm_s, known=known, reached=reached, after=after))
+    return found
 
 
 def failed_in_cut(
@@ -88,9 +93,9 @@ def failed_in_cut(
     cut = power_cut(kind, off_s=since.timestamp(), filled=filled, lid_shut=shut)
     warm_s, found = cut.warm_s(opens.timestamp()), list[Failed]()
     for item in index.items_of(actor, timezone.now(), place=place, store=store):
-        after = stock.if_warm(item, warm_s, known=False, now=opens) if warm_s else item
+        after = stock.if_warm(item, warm_s, known=False, now=opens)  # its own time runs on too
         if after is not None:
-            found.append(Failed(item=item, warm_s=warm_s, reached=None, after=after))
+            found.append(Failed(item=item, warm_s=warm_s, known=False, reached=None, after=after))
     return found, dt.datetime.fromtimestamp(cut.cold_until_s, tz=dt.UTC), cut.section
 
 
@@ -106,6 +111,7 @@ def failure_page(actor: Actor, asked: dict[str, Any], rows: list[Failed], logger
         "store": asked["store"],
         "hours": "" if asked["hours"] is None else f"{asked['hours']:g}",
         "known": asked["known"],
+        "silent": logger is not None and not all(row.known for row in rows),
         "logger": logger,
         "counts": {fate: sum(1 for row in rows if row.fate == fate) for fate in order},
     }
@@ -119,6 +125,7 @@ def _row(row: Failed, now: dt.datetime, unit: str) -> dict[str, Any]:
         "says": wording.fate(row.fate),
         "warm": phrases.duration(60 * math.ceil(row.warm_s / 60)) if row.warm_s else "",
         "reached": _reached(row.reached, unit),
+        "known": row.known,
     }
 
 

@@ -372,8 +372,8 @@ def thaw_says(item: Item, needed: dt.datetime, thick_cm: float) -> str:
     profile = lessons.profile_of(item.bench.lesson)
     half_m = thick_cm / 200
     piece = FrozenPiece(shape="slab", size_m=(half_m,), composition=unknown_dish(1.0).composition)
-    around_c = profile.hold["cold"].temperature.c
-    took_s = plan_thawing(piece, profile, where="fridge", around_c=around_c, start_c=-18.0).took_s
+    around_c, frozen_c = (profile.hold[name].temperature.c for name in ("cold", "freezer"))
+    took_s = plan_thawing(piece, profile, where="fridge", around_c=around_c, start_c=frozen_c).took_s
     hours = math.ceil((took_s or THAW_MOST_S) / 3600)
     start, now = needed - dt.timedelta(hours=hours), timezone.now()
     if start < now:

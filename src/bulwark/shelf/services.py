@@ -18,6 +18,7 @@ from bulwark.shelf.importing import BroughtIn
 from bulwark.shelf.models import BroughtDish, NoteWords, PrintedLabel, RecallDrill
 from bulwark.shelf.stock import Item
 from foodsafety.quantities import CoreError, finite
+from foodsafety.shelf import storage_category
 
 MOST_BROUGHT, MOST_IN_TRAY, MOST_AT_ONCE = 20, 60, 10
 MOST_LANGUAGE, MOST_SENTENCE = 40, 300
@@ -163,25 +164,6 @@ def say_words(*, organisation_id: int, language: str, words: Mapping[str, str]) 
     return row
 
 
-# What is raw by what it is kept as: it stands below everything else.
-_RAW_AS = {
-    "raw_poultry": "raw_poultry",
-    "raw_lean_fish": "raw_fish",
-    "raw_fatty_fish": "raw_fish",
-    "raw_prawns": "raw_shellfish",
-    "raw_whites": "raw_egg",
-    "eggs_in_shell": "raw_egg",
-    "liquid_egg": "raw_egg",
-    "bacon": "raw_meat",
-    "raw": "raw_meat",
-}
-
-
-def raw_soil(category: str) -> str:
-    """What raw soil food of a storage category brings; nothing for food that is not raw."""
-    return next((soil for name, soil in _RAW_AS.items() if category.startswith(name)), "")
-
-
 @transaction.atomic
 def bring_in(*, rows: Sequence[BroughtIn], by: Actor, profile_id: str, organisation: Any) -> int:
     """Puts food onto the shelf that comes from no lesson, each with what is known of it; for how many. A hole in what
@@ -190,7 +172,7 @@ def bring_in(*, rows: Sequence[BroughtIn], by: Actor, profile_id: str, organisat
     for row in rows:
         same = sum(1 for one, _row in named if one == row.food or one.startswith(f"{row.food} "))
         name = row.food if row.food not in foods else f"{row.food} {same + 1}"
-        soil = raw_soil(row.category)
+        soil = storage_category(row.category).raw_soil
         foods[name] = {"soils": [soil] if soil else [], "allergens": list(row.allergens)}
         named.append((name, row))
     served = {"id": "serve", "do": "serve", "foods": list(foods)}
@@ -260,10 +242,11 @@ def enter(
 
 
 @transaction.atomic
-def store_failed(*, warm: Iterable[tuple[Item, float]], by: Actor, known: bool) -> int:
-    """Enters for everything in a store for how long [s] it was too warm; for how many. What was not changes nothing."""
+def store_failed(*, warm: Iterable[tuple[Item, float, bool]], by: Actor) -> int:
+    """Enters for everything in a store for how long [s] it was too warm, and whether that was measured; for how many.
+    What was not changes nothing."""
     count = 0
-    for item, warm_s in warm:
+    for item, warm_s, known in warm:
         if warm_s > 0:
             data = {"food": item.food, "part": item.part, "warm_s": warm_s, "known": known}
             enter(item=item, by=by, kind="part_warm", data=data)

@@ -1,6 +1,6 @@
 """Cooling judged and planned backwards, freezing and thawing, cool boxes, and cold stores."""
 
-from foodsafety.cooling.cold_store import StoreKind, StoreVerdict, judge_store
+from foodsafety.cooling.cold_store import StoreKind, StoreVerdict, judge_store, unread_s
 from foodsafety.cooling.cool_box import (
     MOST_FOOD_KG,
     MOST_PRODUCE_KG,
@@ -116,5 +116,6 @@ __all__ = [
     "start_by",
     "thawing_course",
     "unknown_dish",
+    "unread_s",
     "warmed",
 ]

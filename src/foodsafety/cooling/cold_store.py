@@ -119,6 +119,14 @@ def held_above_s(readings: Series, limit: Temperature, now_s: float) -> float:
     return _held_s(_spells(readings, limit).lengths_s(now_s)) if readings else 0.0
 
 
+def unread_s(readings: Series, from_s: float, until_s: float) -> float:
+    """The time [s] of a stretch of which a store's log says nothing: every silence that is longer than a logger may be
+    silent."""
+    moments = (from_s, *(at_s for at_s, _c in readings if from_s <= at_s <= until_s), until_s)
+    gaps = (after - before for before, after in pairwise(moments))
+    return sum(gap for gap in gaps if gap > _file()["silent_s"])
+
+
 def _held_s(spells_s: Iterable[float]) -> float:
     """The time [s] held against food: all that is longer than a peak."""
     return sum(one for one in spells_s if one > _file()["grace_s"])

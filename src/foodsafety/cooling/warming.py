@@ -43,15 +43,15 @@ def warmed(
     readings: Series, profile: Profile, *, kind: StoreKind, now_s: float, depth_m: float | None, wrap: str = ""
 ) -> Warmed | None:
     """How food was warmed that stood in a store all the time of its log [(s, C), in order], begun at the limit of the
-    store. None without a reading. Spells no longer than a peak count for nothing where its size is not known, as in
-    ``judge_store``."""
+    store, or as warm as its air was found. None without a reading. Spells no longer than a peak count for nothing where
+    its size is not known, as in ``judge_store``."""
     if not readings:
         return None
     cold = profile.hold["cold"].temperature
     air_s, worst_c = held_above_s(readings, cold, now_s), max(at_c for _s, at_c in readings)
     if depth_m is None:
         return Warmed(low_c=min(at_c for _s, at_c in readings), high_c=worst_c, above_s=air_s, by_size=False)
-    start_c = min(profile.hold["freezer" if kind == "freezer" else "cold"].temperature.c, readings[0][1])
+    start_c = max(profile.hold["freezer" if kind == "freezer" else "cold"].temperature.c, readings[0][1])
     # To the millimetre, towards thin: many things of one size are worked out once.
     thin_m = max(0.001, int(depth_m * 1000) / 1000)
     return _warmed(tuple(readings), start_c, now_s, thin_m, wrap, cold, kind)

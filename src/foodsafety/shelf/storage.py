@@ -36,7 +36,8 @@ class StorageLife:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StorageCategory:
-    """A storage category: None for a place where this food may not be kept."""
+    """A storage category: None for a place where this food may not be kept. ``raw_soil``: what it brings, raw as it is;
+    nothing for food that is not raw."""
 
     id: str
     fridge: StorageLife | None
@@ -44,6 +45,7 @@ class StorageCategory:
     thawed: StorageLife | None
     leftover: bool
     verify: bool
+    raw_soil: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,6 +113,7 @@ def _categories() -> dict[str, StorageCategory]:
             thawed=_life(row.get("thawed"), f"{key}.thawed"),
             leftover=bool(row.get("leftover", False)),
             verify=bool(row.get("verify", False)),
+            raw_soil=str(row.get("raw", "")),
         )
         for word in (key, *row["names"]):
             if words.setdefault(plain_id(word), category).id != key:

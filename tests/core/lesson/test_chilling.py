@@ -69,6 +69,33 @@ def test_what_nobody_measured_has_a_date_again_once_somebody_signs_for_it() -> N
     assert "signed-for" in [row.rule for row in found.use_by.why]
 
 
+def test_nobody_signs_for_what_is_still_to_come() -> None:
+    bench = kept(code="us-foodservice")
+    bench.says("part_signed", food="koftas", signer="Deputy cook", reason="it will be cold", after_s=60)
+    assert [row.rule for row in bench.findings] == ["no-such-part"]
+    found = kept_food(bench.state, "koftas", part=the_part(bench), now_s=bench.now_s + 9 * HOUR)
+    assert found is not None
+    assert found.until is None
+
+
+def test_a_signature_does_not_cover_a_hole_that_came_after_it() -> None:
+    bench = kept(code="us-foodservice")
+    bench.says("part_signed", food="koftas", signer="Deputy cook", reason="thin in a tray", after_s=9 * HOUR)
+    bench.says("part_warm", food="koftas", unknown=True, after_s=HOUR)
+    found = kept_food(bench.state, "koftas", part=the_part(bench), now_s=bench.now_s)
+    assert found is not None
+    assert found.until is None
+
+
+def test_of_two_parts_off_a_shelf_the_stricter_counts() -> None:
+    bench = kept()
+    for until_s, thawed in ((5_000.0, False), (9_000.0, True)):
+        bench.says("from_shelf", food="salad", until_s=until_s, thawed=thawed)
+    earlier = bench.state.food("salad").earlier
+    assert earlier is not None
+    assert (earlier.until_s, earlier.thawed) == (5_000.0, True)
+
+
 def test_a_part_that_is_split_off_has_its_readings() -> None:
     bench = kept(code="us-foodservice").says("part_counted", food="koftas", portions=8)
     bench.says("part_read", food="koftas", core_c=18, after_s=HOUR).says("part_split", food="koftas", portions=2)

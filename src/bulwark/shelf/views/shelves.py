@@ -73,22 +73,21 @@ def shelf_failure(request: ActorRequest) -> HttpResponse:
         messages.error(request, " ".join(form.first_errors().values()))
         return redirect("shelf")
     asked = form.cleaned_data
-    actor, place, store, silent = request.actor, asked["place"], asked["store"], None
+    actor, place, store = request.actor, asked["place"], asked["store"]
     logger = devices.store_named(actor, place, store) if asked["hours"] is None else None
     if asked["hours"] is not None:
         rows = failing.failed_by_hours(actor, place, store, asked["hours"] * 3600, known=asked["known"])
     elif logger is not None:
-        rows, silent = failing.failed_by_log(actor, place, store, logger)
+        rows = failing.failed_by_log(actor, place, store, logger)
     else:
         messages.error(request, wording.no_log())
         return redirect("shelf")
     if request.method == "POST":
-        warm, known = [(row.item, row.warm_s) for row in rows], logger is not None or asked["known"]
-        count = services.store_failed(warm=warm, by=actor, known=known)
+        count = services.store_failed(warm=[(row.item, row.warm_s, row.known) for row in rows], by=actor)
         messages.success(request, wording.store_entered(count))
         return redirect(f"{reverse('shelf_work')}?{urlencode({'place': place, 'store': store})}")
     page = failing.failure_page(actor, asked, rows, logger)
-    return render(request, "shelf/failure.html", {**page, "silent": silent, "cut": None})
+    return render(request, "shelf/failure.html", {**page, "cut": None})
 
 
 @login_required
@@ -111,7 +110,7 @@ def shelf_power(request: ActorRequest) -> HttpResponse:
     )
     page = failing.failure_page(request.actor, {**asked, "hours": None, "known": False}, rows, None)
     cut = {"cold_until": cold_until, "section": section, **asked}
-    return render(request, "shelf/failure.html", {**page, "silent": None, "cut": cut})
+    return render(request, "shelf/failure.html", {**page, "cut": cut})
 
 
 @login_required

@@ -211,10 +211,15 @@ class PartSeen(_OfPart):
         return changed(row, seen_s=at_s, portions=self.portions if self.portions is not None else row.portions)
 
 
+# A cooling that somebody may sign for; what was measured stays.
+_NOT_SHOWN = ("not-seen", "too-slow")
+
+
 @dataclass(frozen=True, slots=True)
 class PartSigned(_OfPart):
     """A person answers, in their name and with a reason, for food of which nobody measured that it was cold in time, or
-    takes back an earlier date that a person has set. What was measured, and what the rules say, stays."""
+    takes back an earlier date that a person has set. What was measured, and what the rules say, stays; and nobody signs
+    for what is still to come."""
 
     front_only: ClassVar[bool] = True
     kind: ClassVar[str] = "part_signed"
@@ -228,6 +233,9 @@ class PartSigned(_OfPart):
         return cls(a_food(data, bench), _part(data), words(data, "signer", most=80), words(data, "reason", most=300))
 
     def after(self, state: State, row: Part, at_s: float) -> Part | None:
+        hole = row.unknown or chilling_of(state, self.food, row, at_s).standing in _NOT_SHOWN
+        if not hole:
+            return changed(row, until_s=None) if row.until_s is not None else None
         return changed(row, signed=Signed(at_s=at_s, signer=self.signer, reason=self.reason), until_s=None)
 
 
@@ -310,10 +318,10 @@ class PartGone(_OfPart):
 
     def _wasted(self, state: State, at_s: float, before: int) -> State:
         """What is thrown away is waste, a part of it too: for which reason, and how much [g] where it was weighed."""
-        row = Waste(food=self.food, at_s=at_s, how="discarded") if len(state.wasted) == before else state.wasted[-1]
+        row = next(iter(state.wasted[before:]), Waste(food=self.food, at_s=at_s, how="discarded"))
         rule = row.rule or (f"shelf-{self.why}" if self.why else "")
         said = replace(row, rule=rule, value=self.grams, unit="g" if self.grams else "unweighed")
-        return changed(state, wasted=(*state.wasted[:before], said))
+        return changed(state, wasted=(*state.wasted[:before], said, *state.wasted[before + 1 :]))
 
     def after(self, state: State, row: Part, at_s: float) -> Part | None:
         if self.portions is None:
@@ -372,7 +380,7 @@ class PartWarm(_OfPart):
 
     def after(self, state: State, row: Part, at_s: float) -> Part | None:
         if self.warm_s is None:
-            return changed(row, unknown=True)
+            return changed(row, unknown=True, signed=None, judged_s=at_s)  # who signed before did not sign for this
         hole_s = row.hole_s + (0.0 if self.known else self.warm_s)
         trips = row.trips + (self.warm_s > 0 and row.place != "out")
         return changed(row, out_s=row.out_s + self.warm_s, hole_s=hole_s, trips=trips, judged_s=at_s)
@@ -432,5 +440,9 @@ class FromShelf(Entry):
         return cls(a_food(data, bench), until_s, data.get("thawed") in (True, "true", "on", "1"))
 
     def move(self, state: State, at_s: float) -> Move:
+        before = state.food(self.food).earlier
         earlier = Earlier(until_s=self.until_s, thawed=self.thawed)
+        if before is not None:  # two parts went into it: the stricter of both
+            until_s = min(before.until_s, self.until_s)
+            earlier = Earlier(until_s=until_s, thawed=before.thawed or self.thawed)
         return state.with_food(self.food, changed(state.food(self.food), earlier=earlier)), ()
