@@ -185,6 +185,7 @@ def test_no_more_is_kept_for_a_lesson_than_there_is_and_nothing_that_is_over(kep
     lesson = next_lesson(kept)
     act(kept, do="count", portions="3")
     assert "3" in keep_for(kept, lesson, portions="4").content.decode()
+    assert "over by then" in keep_for(kept, next_lesson(kept, hours=24 * 9)).content.decode()
     act(kept, do="warm", hours="3")
     assert "may not be used" in keep_for(kept, lesson).content.decode()
     assert not BroughtDish.objects.exists()

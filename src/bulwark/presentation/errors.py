@@ -76,7 +76,7 @@ SENTENCES: Mapping[str, Text] = {
     ),
     "no_brick": _l("“%(value)s” is no brick of this board: the plan has changed since. Choose it again."),
     "not_a_workbook": _l("That file is no workbook that can be read. Save it as CSV, and bring that."),
-    "not_to_be_used": _l("%(food)s may not be used: its time is over, or nobody knows enough of it."),
+    "not_to_be_used": _l("%(food)s may not be used: its time is over by then, or nobody knows enough of it."),
     "still_frozen": _l("%(food)s is still frozen: move it to the fridge first, so that its thaw is in its history."),
     "lesson_not_running": _l("The lesson does not run: it takes what was kept for it once it has begun."),
     "printer_out_of_paper": _l("The printer has %(left)s labels left, and %(wanted)s are wanted. Nothing was printed."),

@@ -46,10 +46,10 @@ _USABLE = frozenset({"good", "first", "today", "hole"})
 
 def keep_for(*, item: Item, lesson: Any, portions: int | None) -> BroughtDish:
     """Keeps some of a part for a lesson: it stays where it is until that takes it. Raises CoreError for what may not be
-    used, for more than there is, or once that lesson is over."""
+    used, or not by then, for more than there is, or once that lesson is over."""
     if lesson.over:
         raise CoreError("lesson", "lesson_over")
-    if item.standing not in _USABLE or item.until is None:
+    if item.standing not in _USABLE or item.until is None or item.until < lesson.starts_at:
         raise CoreError("item", "not_to_be_used", food=item.food)
     if portions is not None and item.portions is not None and portions > item.portions:
         raise CoreError("portions", "above", value=portions, high=item.portions)
