@@ -120,6 +120,9 @@ def storage_reason(rule: str, low: float | None, high: float | None, unit: str, 
         "history-has-a-hole": _("For %(t)s nobody knows how warm it was: it is held against it")
         % {"t": duration(low or 0)},
         "shortened-by-hand": _("Somebody has set an earlier date"),
+        "vacuum-adds-nothing": _("Vacuum packing adds no day: without air, what grows in it cannot be seen or smelt"),
+        "packed-without-air": _("Packed without air: at most %(t)s in the fridge (%(s)s)")
+        % {"t": duration(low or 0), "s": section},
         "no-refreezing": _("Thawed food is not frozen again"),
     }
     return texts.get(rule, rule)
@@ -254,7 +257,14 @@ def chill_way(plan: ChillPlan) -> str:
 
 def wraps() -> dict[str, str]:
     """How what is kept is covered."""
-    return {"open": _("open"), "lid": _("lid"), "film": _("film"), "foil": _("foil"), "bag": _("bag")}
+    return {
+        "open": _("open"),
+        "lid": _("lid"),
+        "film": _("film"),
+        "foil": _("foil"),
+        "bag": _("bag"),
+        "vacuum": _("vacuum"),
+    }
 
 
 def wrap_means(wrap: str, *, frozen: bool) -> list[str]:
@@ -265,12 +275,14 @@ def wrap_means(wrap: str, *, frozen: bool) -> list[str]:
         "film": _("Film alone lets it dry out after some weeks: a bag or a box around it."),
         "foil": _("Foil tears in a freezer, and acid food eats into it: a bag around it."),
         "bag": _("Press the air out and freeze it flat."),
+        "vacuum": _("Cut fish open before it thaws: without air, what grows in it cannot be smelt."),
     }
     microwave = {
         "lid": _("In a microwave: lid ajar."),
         "film": _("In a microwave: film off, or pierced and not touching the food."),
         "foil": _("Never in a microwave in its foil."),
         "bag": _("In a microwave: out of its bag, unless the bag says it may."),
+        "vacuum": _("In a microwave: cut open first."),
     }
     return [text for text in ((freezing.get(wrap) if frozen else None), microwave.get(wrap)) if text]
 

@@ -81,6 +81,7 @@ class Part:
     how warm; ``unknown``: nobody knows for how long either; ``judged_s``: up to when somebody has said how
     warm its store was. ``until_s``: a date that a person has set, and that is
     never later than its own. ``cold``: its readings while it was kept [(s, C)]; ``box``: what it stands in;
+    ``airless_s``: first packed without air (vacuum) then;
     ``signed``: who answers for what was not measured; ``seen_s``: when somebody who went through the shelf saw it.
     ``ended``: how it ended."""
 
@@ -103,6 +104,7 @@ class Part:
     until_s: float | None = None
     cold: tuple[tuple[float, float], ...] = ()
     box: Box | None = None
+    airless_s: float | None = None
     signed: Signed | None = None
     seen_s: float | None = None
     ended: PartEnd | None = None

@@ -14,6 +14,7 @@ from foodsafety.lesson.food_state import Part, Place
 from foodsafety.lesson.proving import unproven_in
 from foodsafety.lesson.standing import clock_of, storage_categories, stored_too_late
 from foodsafety.lesson.state import State
+from foodsafety.rules import DateMark
 from foodsafety.shelf import StorageReason, StoredFood, UseBy, use_by
 
 Against = Literal["", "breach", "never-proven", "out-too-long"]
@@ -112,6 +113,7 @@ def kept_food(
     if part is not None:
         chilling = chilling_of(state, food, part, now_s if now_s is not None else part.since_s)
         strictest = _of_part(part, _as_cooled(part, strictest, chilling), zone)
+        strictest = _without_air(part, strictest, state.plan.profile.dates, zone)
     return KeptFood(
         food=food,
         made_at=made_at,
@@ -182,6 +184,23 @@ def _of_part(part: Part, found: UseBy, zone: dt.tzinfo) -> UseBy:
     if part.reheated_s is None or found.use_by is None or found.use_by.timestamp() < part.reheated_s:
         return found
     return UseBy(use_by=None, why=(StorageReason(rule="reheated-once"),))
+
+
+def _without_air(part: Part, found: UseBy, dates: DateMark, zone: dt.tzinfo) -> UseBy:
+    """Packing without air lengthens no date, and shortens it where the rules say so: what grows without air cannot be
+    seen or smelt. Its time in the freezer does not count; thawed, it goes on."""
+    if part.airless_s is None or found.use_by is None:
+        return found
+    if dates.airless_max_s is None or part.place == "freezer":
+        return replace(
+            found, why=(*found.why, StorageReason(rule="vacuum-adds-nothing", section=dates.airless_section))
+        )
+    frozen_s = max(0.0, part.thawed_s - max(part.frozen_s, part.airless_s)) if part.thawed_s and part.frozen_s else 0.0
+    own = dt.datetime.fromtimestamp(part.airless_s + dates.airless_max_s + frozen_s, tz=zone)
+    why = StorageReason(rule="packed-without-air", section=dates.airless_section, low=dates.airless_max_s, unit="s")
+    if own >= found.use_by:
+        return replace(found, why=(*found.why, why))
+    return UseBy(use_by=own, why=(*found.why, why), by_the_hour=True)
 
 
 def would_keep(state: State, food: str, place: Place, now_s: float, zone: dt.tzinfo = dt.UTC) -> KeptFood | None:

@@ -117,7 +117,8 @@ class Cooling:
 class DateMark:
     """How long [s] cooked food keeps in the fridge. The shorter figure of a range is the limit.
     ``by_the_hour``: the source counts hours, so a date without its hour would say too much.
-    ``thawed_max_s``: how long [s] thawed food may be kept at most, where a profile says so."""
+    ``thawed_max_s``: how long [s] thawed food may be kept at most, where a profile says so; ``airless_max_s``: food
+    that was packed without air (vacuum), and where that stands."""
 
     leftover_min_s: float
     leftover_max_s: float
@@ -126,6 +127,8 @@ class DateMark:
     every_ready_food: bool = False
     by_the_hour: bool = False
     thawed_max_s: float | None = None
+    airless_max_s: float | None = None
+    airless_section: str = ""
 
     def applies(self, category: str, *, leftover: bool) -> bool:
         """True if the mark caps a storage category: leftovers, or all that is ready to eat."""
@@ -267,7 +270,7 @@ def _cooling(row: Mapping[str, Any]) -> Cooling:
 
 
 def _dates(row: Mapping[str, Any]) -> DateMark:
-    thawed_s = row.get("thawed_max_s")
+    thawed_s, airless_s = row.get("thawed_max_s"), row.get("airless_max_s")
     return DateMark(
         leftover_min_s=positive(row["leftover_min_s"], "dates.leftover_min_s"),
         leftover_max_s=positive(row["leftover_max_s"], "dates.leftover_max_s"),
@@ -276,6 +279,8 @@ def _dates(row: Mapping[str, Any]) -> DateMark:
         every_ready_food=bool(row.get("every_ready_food", False)),
         by_the_hour=bool(row.get("by_the_hour", False)),
         thawed_max_s=None if thawed_s is None else positive(thawed_s, "dates.thawed_max_s"),
+        airless_max_s=None if airless_s is None else positive(airless_s, "dates.airless_max_s"),
+        airless_section=str(row.get("airless_section", "")),
     )
 
 

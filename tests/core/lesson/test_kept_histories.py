@@ -56,6 +56,8 @@ def _happens(bench: ABench, made: float, act: str) -> None:
         "reheat": {"kind": "part_reheated", "core_c": float(more[0]) if what == "reheat" else 0},
         "shorten": {"kind": "part_shortened"},
         "read": {"kind": "part_read", "core_c": float(more[0]) if what == "read" else 0},
+        "vacuum": {"kind": "part_boxed", "container": "tub_2l", "wrap": "vacuum"},
+        "unpack": {"kind": "part_boxed", "container": "tub_2l", "wrap": "lid"},
         "sign": {"kind": "part_signed", "signer": "Deputy cook", "reason": "shallow tray, felt cold at five"},
     }
     data = acts.get(what, moved)

@@ -40,6 +40,13 @@ export function announce(text) {
   if (el && text) el.textContent = text;
 }
 
+// Work that takes its time says so where it was asked for; coming back to the page it is over.
+const working = (form, on) => {
+  for (const el of form.querySelectorAll("[data-working]")) el.hidden = !on;
+};
+document.addEventListener("submit", (event) => working(event.target, true));
+addEventListener("pageshow", () => working(document, false));
+
 document.body.addEventListener("htmx:afterSwap", () => {
   // A paper that somebody has waited for is taken at once; it is a download, so the page stays.
   document.querySelector("a[data-take]")?.click();

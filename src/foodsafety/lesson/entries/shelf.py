@@ -28,7 +28,7 @@ PART_ENDS: tuple[PartEnd, ...] = ("eaten", "discarded", "sent_home", "used", "mi
 WHY_DISCARDED = ("over", "spoiled", "store_failed", "recall", "not_needed")
 _MOST_GRAMS = 100_000
 # How what is kept is covered; the web side says what each means for freezing and for the microwave.
-WRAPS = ("open", "lid", "film", "foil", "bag")
+WRAPS = ("open", "lid", "film", "foil", "bag", "vacuum")
 _MOST_LITRES = 500.0
 _LONGEST_S = 400 * 86_400.0
 _LONGEST_NAME = 40
@@ -157,7 +157,10 @@ class PartBoxed(_OfPart):
         return cls(a_food(data, bench), _part(data), box.id, count, litres, wrap)
 
     def after(self, state: State, row: Part, at_s: float) -> Part | None:
-        return changed(row, box=Box(container=self.container, count=self.count, litres=self.litres, wrap=self.wrap))
+        box = Box(container=self.container, count=self.count, litres=self.litres, wrap=self.wrap)
+        # Taken out of its vacuum later, it keeps the stricter date: nothing lengthens one.
+        airless_s = at_s if self.wrap == "vacuum" and row.airless_s is None else row.airless_s
+        return changed(row, box=box, airless_s=airless_s)
 
 
 @dataclass(frozen=True, slots=True)
