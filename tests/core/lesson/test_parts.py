@@ -48,12 +48,13 @@ ACTS = st.one_of(
     st.tuples(st.just("part_warm"), st.floats(0, 2 * HOUR)),
     st.tuples(st.just("part_counted"), st.integers(1, 12)),
     st.tuples(st.just("part_reheated"), st.floats(40, 90)),
+    st.tuples(st.just("part_boxed"), st.sampled_from(["vacuum", "lid"])),
 )
 
 
 @settings(max_examples=150, deadline=None)
 @given(
-    st.lists(st.tuples(ACTS, st.floats(0, 1.5 * DAY)), max_size=8), st.sampled_from(["us-home", "uk", "anz", "canada"])
+    st.lists(st.tuples(ACTS, st.floats(0, 1.5 * DAY)), max_size=8), st.sampled_from(["us-home", "us-foodservice", "uk", "anz", "canada"])
 )
 def test_no_order_of_moves_splits_and_thaws_lengthens_a_life(rows: list[Any], code: str) -> None:
     bench = kept(code=code)
@@ -69,6 +70,7 @@ def test_no_order_of_moves_splits_and_thaws_lengthens_a_life(rows: list[Any], co
             "part_warm": {"warm_s": value, "known": False},
             "part_counted": {"portions": value},
             "part_reheated": {"core_c": value},
+            "part_boxed": {"container": "tub_2l", "wrap": value},
         }[kind]
         bench.says(kind, after_s=after_s, **fields)
         for name, row in bench.state.food("koftas").parts.items():
