@@ -36,6 +36,8 @@ BOUGHT = "tests/core/review/test_shopping.py"
 GROUPS = "tests/web/test_group.py"
 KITCHENS = "tests/web/test_kitchens.py"
 FIELD = "tests/web/test_field.py"
+KEYS = "tests/core/practice/test_keys.py"
+HISTORIES = "tests/core/lesson/test_kept_histories.py"
 BROUGHT = "tests/web/test_brought.py"
 
 
@@ -142,6 +144,10 @@ MUTANTS: tuple[Mutant, ...] = (
     core("a freezer that thawed is in question", STORE, "    if _held_s(thawed):\n", "    if False:\n", JUDGED),
     core("days before freezing count", STORAGE, "left_s = life_s - _elapsed_s(food.made_at, food.frozen_at)", "left_s = life_s", JUDGED),
     core("thawed food has its own life", STORAGE, "    if kept.thawed:\n", "    if False:\n", JUDGED),
+    core("vacuum packed food has its own end", "lesson/keeping.py", "if found.use_by <= own:", "if True:", HISTORIES),
+    core("one answer is right", "practice/planted.py", "key=lambda row: (where[row.step], row.soil, row.food))", "key=lambda row: (-where[row.step], row.soil, row.food))", KEYS),
+    core("the error in ice is taken off", "practice/heat_checks.py", "right_c = round(shows_c + offset_c, 1)\n    return Sketch(", "right_c = round(shows_c - offset_c, 1)\n    return Sketch(", KEYS),
+    core("nothing raw above", "practice/time_checks.py", "elif raw_above:", "elif not raw_above:", KEYS),
     core("a day after the thaw in the UK", STORAGE, "if profile.dates.thawed_max_s is not None:", "if False:", JUDGED),
     core("out too long whatever its life", STORAGE, "if limit.no_return(food.out_s):", "if False:", JUDGED),
     core("hours are given as hours", "cli/store.py", "and not found.by_the_hour", "", JUDGED),

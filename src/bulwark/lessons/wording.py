@@ -251,6 +251,7 @@ def slip_name(slip: str) -> str:
         "fridge_warm": _("a warm fridge"),
         "not_measured": _("nothing is probed"),
         "one_piece_measured": _("only one piece is probed"),
+        "probe_not_cleaned": _("the probe is not cleaned between two pieces"),
         "too_low_and_served": _("too low, and served"),
         "cold_not_measured": _("cold food is not measured"),
         "cold_too_warm": _("cold food too warm"),

@@ -8,7 +8,7 @@ from foodsafety.lesson.chilling import ChillAhead, Chilling, Due, chill_ahead, c
 from foodsafety.lesson.clocks import StepClock, step_clocks
 from foodsafety.lesson.contacts import Foreseen, foreseen, live_step, unrinsed, would_breach
 from foodsafety.lesson.control_points import safety_plan
-from foodsafety.lesson.correcting import Correction, brick_corrections, corrections
+from foodsafety.lesson.correcting import Correction, allowed, brick_corrections, corrections
 from foodsafety.lesson.debrief import Catch, Lane, ToTeach, best_catch, lanes, state_at, teach_next
 from foodsafety.lesson.entries import ENTRIES, may_send, read_entry
 from foodsafety.lesson.entries.catching_up import ADVICE
@@ -112,6 +112,7 @@ __all__ = [
     "Told",
     "Waste",
     "advance",
+    "allowed",
     "begun_s",
     "best_catch",
     "brick_corrections",

@@ -105,7 +105,7 @@ def brick_corrections(state: State, brick: Brick) -> tuple[Correction, ...]:
     foods = tuple(brick.evidence.get("foods", ())) or control.foods
     found: list[Correction] = []
     for do in allowed(control.rule, state.plan.profile.id):
-        if do == "serve_now" and not _within_limit(brick):
+        if not _within_limit(brick) and (do == "serve_now" or (do == "chill" and control.rule == "raw-out-of-fridge")):
             continue
         if do == "wash":
             found.append(Correction(do=do, who=state.present))

@@ -198,7 +198,7 @@ def _without_air(part: Part, found: UseBy, dates: DateMark, zone: dt.tzinfo) -> 
     frozen_s = max(0.0, part.thawed_s - max(part.frozen_s, part.airless_s)) if part.thawed_s and part.frozen_s else 0.0
     own = dt.datetime.fromtimestamp(part.airless_s + dates.airless_max_s + frozen_s, tz=zone)
     why = StorageReason(rule="packed-without-air", section=dates.airless_section, low=dates.airless_max_s, unit="s")
-    if own >= found.use_by:
+    if found.use_by <= own:
         return replace(found, why=(*found.why, why))
     return UseBy(use_by=own, why=(*found.why, why), by_the_hour=True)
 

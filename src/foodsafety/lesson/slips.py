@@ -176,6 +176,7 @@ PLANTED: dict[str, Callable[[Script], _Changed]] = {
     "not_measured": lambda s: _cores(s, lambda _row: None),
     "one_piece_measured": lambda s: _cores(s, lambda row: row if row.data.get("piece") == "1" else None),
     "too_low_and_served": lambda s: _cores(s, lambda row: replace(row, data={**row.data, "core_c": 54.0})),
+    "probe_not_cleaned": lambda s: s.without_all(lambda row: row.kind != "cleaned" or not _only_probes(s, row)),
     "cold_not_measured": lambda s: s.without_all(lambda row: row.kind != "cold_read"),
     "cold_too_warm": lambda s: s.saying(s.first("cold_read"), core_c=9.0),
     "raw_left_out": lambda s: s.later(_after(s.raw_done()), 3 * 3600.0),
@@ -194,6 +195,11 @@ PLANTED: dict[str, Callable[[Script], _Changed]] = {
     "not_rinsed": lambda s: s.without(s.done(next((r.id for r in s.plan.process.steps if r.do == "rinse"), None))),
     "done_too_early": _early,
 }
+
+
+def _only_probes(script: Script, row: Event) -> bool:
+    tools = script.plan.process.tools
+    return all(name in tools and tools[name].kind == "probe" for name in row.data.get("tools", ()))
 
 
 def _after(n: int | None) -> int | None:

@@ -1,0 +1,294 @@
+"""Every key is what the core computes, every other answer is wrong, and no puzzle has two right ones."""
+
+from __future__ import annotations
+
+import datetime as dt
+import itertools
+import json
+from dataclasses import replace
+from fractions import Fraction
+from typing import Any
+
+import pytest
+
+from foodsafety.contamination import find_contamination
+from foodsafety.cooking import Probing, cook_verdict
+from foodsafety.cooling import ChillSituation, ChillWay, container, plan_chill, unknown_dish
+from foodsafety.foods import unit_ml
+from foodsafety.lesson import allowed
+from foodsafety.ordering import washes_as_written
+from foodsafety.practice import KINDS, Material, Puzzle, a_round, make, make_new
+from foodsafety.practice.heat_checks import practice_table, tip_judged
+from foodsafety.practice.kitchen_sense import hob_dangers
+from foodsafety.practice.limits_asked import latest_step
+from foodsafety.practice.planted import CONTACTS, PlantedSlip, slips_in
+from foodsafety.practice.time_checks import shelf_harm
+from foodsafety.recipes import Process, Step, Tool, process_from
+from foodsafety.review import not_for
+from foodsafety.shelf import Clock, StoredFood, judge_clock, use_by
+from tests.core.practice.builders import NAMES, material
+
+CODES = ("us-home", "uk", "anz")
+# A small dose: bin/bench makes a thousand of each kind.
+SEEDS = range(9)
+
+
+def puzzles(kind: str) -> list[tuple[Material, Puzzle]]:
+    rows = []
+    for name, code, seed in itertools.product(NAMES, CODES, SEEDS):
+        held = material(name, code)
+        found = make(kind, held, seed=seed, level=1 + seed % 3)
+        if found is not None:
+            rows.append((held, found))
+    assert len(rows) > 30, "a kind that the recipes have no place for proves nothing"
+    return rows
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_there_is_one_right_answer_and_none_is_said_twice(kind: str) -> None:
+    for held, row in puzzles(kind):
+        assert [choice.right for choice in row.choices].count(True) == 1
+        said = [json.dumps(choice.says, sort_keys=True) for choice in row.choices]
+        assert len(set(said)) == len(said) >= 2
+        assert len({choice.id for choice in row.choices}) == len(row.choices)
+        again = make(kind, held, seed=row.seed, level=row.level)
+        assert again == row
+        json.dumps([row.asks, row.why, [choice.why for choice in row.choices]])
+
+
+def planted(held: Material, row: Puzzle) -> PlantedSlip:
+    told = (row.why["change"], row.why["step"], row.asks["finding"]["food"], row.asks["finding"]["step"])
+    return next(s for s in slips_in(held) if (s.change, s.step, s.first.food, s.first.step) == told)
+
+
+def test_the_step_is_the_first_at_which_harm_is_done() -> None:
+    for held, row in puzzles("find-slip"):
+        slip = planted(held, row)
+        where = slip.process.step_index
+        found = find_contamination(slip.process, held.plan.house)
+        assert row.right.id == min((finding.step for finding in found), key=where.__getitem__)
+        harm = {finding.step for finding in found}
+        if row.rule in CONTACTS:
+            assert not {choice.id for choice in row.choices if not choice.right} & harm
+        drawn = [step["id"] for step in row.asks["steps"]]
+        assert {choice.id for choice in row.choices} <= set(drawn)
+        assert {name for name in row.asks["finding"]["at"] if name} <= set(drawn), "the way is not cut off"
+
+
+def washed_before(process: Process, carrier: str, step_id: str) -> Process:
+    """As if this one thing were clean when the step begins."""
+    hands = carrier in process.people
+    wash = Step(
+        id="washed",
+        do="wash_hands" if hands else "clean",
+        hands=(carrier,) if hands else (),
+        tools=() if hands else (carrier,),
+    )
+    at = process.step_index[step_id]
+    return replace(process, steps=(*process.steps[:at], wash, *process.steps[at:]))
+
+
+def test_washing_the_carrier_that_did_it_ends_it_and_washing_another_does_not() -> None:
+    tried = 0
+    for held, row in puzzles("contact"):
+        slip, found = planted(held, row), row.asks["finding"]
+        for choice in row.choices:
+            name = choice.says["carrier"]
+            if name in slip.process.foods or name in slip.process.made:
+                continue
+            tool: Tool | None = slip.process.tools.get(name)
+            if tool is not None and tool.kind == "mouth":
+                continue  # nobody washes a mouth
+            after = find_contamination(washed_before(slip.process, name, found["step"]), held.plan.house)
+            still = any((f.step, f.soil, f.food) == (found["step"], found["soil"], found["food"]) for f in after)
+            assert still is not choice.right, (name, found)
+            tried += 1
+    assert tried > 100
+
+
+def board_work(held: Material, order: list[str], asked: list[dict[str, Any]]) -> int | None:
+    """The washes of an order, from a process written out anew."""
+    hot = {row["food"]: row["cooked"] for row in asked}
+    kinds = {name: held.plan.process.foods[name] for name in order}
+    steps: list[dict[str, Any]] = [
+        {"id": f"cut {n}", "do": "cut", "foods": [n], "tools": ["b", "k"], "hands": ["c"]} for n in order
+    ]
+    steps += [{"id": f"heat {n}", "do": "heat", "foods": [n]} for n in order if hot[n]]
+    steps.append({"id": "serve", "do": "serve", "foods": order})
+    raw = {name: [s for s in food.soils if s.startswith("raw_")] for name, food in kinds.items()}
+    data = {
+        "foods": {n: {"kind": kinds[n].kind.id, "soils": raw[n]} for n in order},
+        "tools": {"b": {"kind": "board"}, "k": {"kind": "knife"}},
+        "people": ["c"],
+        "steps": steps,
+        "serve": order,
+    }
+    return washes_as_written(process_from(data), held.plan.house).washes
+
+
+def test_of_the_orders_offered_one_needs_the_fewest_washes_of_all() -> None:
+    for held, row in puzzles("order"):
+        counted = {choice.id: board_work(held, choice.says["order"], row.asks["foods"]) for choice in row.choices}
+        assert {c.id: c.says["washes"] for c in row.choices} == counted
+        every = [board_work(held, list(o), row.asks["foods"]) for o in itertools.permutations(row.right.says["order"])]
+        assert counted[row.right.id] == min(n for n in every if n is not None)
+        assert list(counted.values()).count(counted[row.right.id]) == 1
+
+
+def test_the_fewest_washes_are_those_of_the_best_of_all_orders() -> None:
+    for held, row in puzzles("fewest-washes"):
+        names = [food["food"] for food in row.asks["foods"]]
+        every = [board_work(held, list(o), row.asks["foods"]) for o in itertools.permutations(names)]
+        assert row.right.says["washes"] == min(n for n in every if n is not None)
+
+
+def test_one_tip_is_in_the_middle_and_clear_of_bone_and_pan() -> None:
+    for _held, row in puzzles("tip"):
+        judged = {choice.id: tip_judged(row.asks["piece"], tuple(choice.says["tip"])) for choice in row.choices}
+        assert [name for name, why in judged.items() if not why] == [row.right.id]
+        assert all(choice.why["why"] == judged[choice.id] for choice in row.choices if not choice.right)
+
+
+def test_a_tip_is_judged_by_its_distances() -> None:
+    chop = practice_table()["pieces"]["chop"]
+    assert tip_judged(chop, (85, 17)) == ""
+    assert tip_judged(chop, (34, 17)) == "bone"
+    assert tip_judged(chop, (85, 2)) == "pan"
+    assert tip_judged(chop, (85, 31)) == "surface"
+    assert tip_judged(chop, (140, 17)) == "thin-end"
+    assert tip_judged(chop, (85, 40)) == "outside"
+
+
+def test_what_a_thermometer_shows_in_ice_is_taken_off() -> None:
+    for _held, row in puzzles("display"):
+        assert row.right.says["core_c"] == round(row.asks["shows_c"] - row.asks["ice_c"], 1)
+
+
+NEXT = {"too_few": "more_pieces", "below": "cook_on", "hold": "hold", "rest": "rest", "reached": "done"}
+
+
+def test_what_is_done_next_is_what_the_readings_show() -> None:
+    seen = set()
+    for held, row in puzzles("done"):
+        rows = [Probing(at_s=r["at_s"], piece=r["piece"], core_c=r["core_c"]) for r in row.asks["readings"]]
+        limit = held.plan.provable[row.asks["food"]]
+        found = cook_verdict(rows, limit, held.plan.profile, now_s=row.asks["now_s"], house=held.plan.house)
+        assert row.right.id == NEXT[found.status]
+        seen.add(row.right.id)
+        if row.right.id != "done":
+            assert "done" in [choice.id for choice in row.choices], "the harmful answer is always offered"
+    assert seen == set(NEXT.values()) - {"rest"}  # no dish of the hostel rests
+
+
+def test_it_may_stand_to_the_minute_and_not_a_minute_more() -> None:
+    for held, row in puzzles("stand"):
+        kind = "hot" if row.asks["hot"] else "cold"
+        limit = held.plan.profile.clock_for(kind, row.asks["ambient_c"])
+        out_s = 60.0 * (sum(row.asks["trips_min"]) + row.right.says["left_min"])
+        end_s = limit.warn_s or limit.limit_s
+        assert out_s <= end_s < out_s + 60
+        assert judge_clock(Clock(spent_s=out_s + 61), limit, now_s=0).standing != "ok"
+
+
+def test_one_way_cools_in_time_and_the_others_do_not() -> None:
+    around = {"fridge": 4.0, "room": 21.0, "ice_bath": 0.5}
+    for held, row in puzzles("cold-in-time"):
+        asks = row.asks
+        situation = ChillSituation(
+            batch=unknown_dish(asks["litres"]), readings=((0.0, asks["start_c"]),), profile=held.plan.profile
+        )
+        for choice in row.choices:
+            box, count = container(choice.says["container"]), choice.says["count"]
+            depth_m = asks["litres"] / 1000 / (count * box.area_m2)
+            assert choice.says["depth_mm"] == round(1000 * depth_m)
+            where = choice.says["where"]
+            way = ChillWay(container=box, count=count, depth_m=depth_m, where=where, around_c=around[where])
+            assert plan_chill(situation, way).passes is choice.right
+
+
+def test_nothing_raw_stands_above_what_is_eaten_as_it_is() -> None:
+    for _held, row in puzzles("shelf"):
+        fridge = [(r["food"], r["raw"]) for r in row.asks["fridge"]]
+        for choice in row.choices:
+            n = choice.says["place"]
+            shelves = (*fridge[:n], (row.asks["item"], row.asks["raw"]), *fridge[n:])
+            assert shelf_harm(shelves) is not choice.right
+
+
+def test_the_date_is_the_one_of_the_label() -> None:
+    def moment(text: str) -> dt.datetime | None:
+        return dt.datetime.fromisoformat(text) if text else None
+
+    for held, row in puzzles("until"):
+        asks = row.asks
+        stored = StoredFood(
+            made_at=dt.datetime.fromisoformat(asks["made_at"]),
+            place="fridge",
+            out_s=asks["out_s"],
+            frozen_at=moment(asks["frozen_at"]),
+            thawed_at=moment(asks["thawed_at"]),
+        )
+        found = use_by(asks["category"], held.plan.profile, stored)
+        assert row.right.says["until"] == (found.use_by.isoformat() if found.use_by else "")
+
+
+def test_what_is_done_next_is_allowed_and_what_is_wrong_is_not() -> None:
+    for held, row in puzzles("next"):
+        can = allowed(row.rule, held.plan.profile.id)
+        assert row.right.says["do"] in can
+        assert not {choice.says["do"] for choice in row.choices if not choice.right} & set(can)
+
+
+def test_one_eater_may_not_have_it_and_the_others_may() -> None:
+    for held, row in puzzles("not-for"):
+        for choice in row.choices:
+            eater = choice.says["eater"]
+            allergen = [eater.removeprefix("allergen:")] if eater.startswith("allergen:") else []
+            rows = not_for(held.plan.process, [] if allergen else [eater], allergen, held.plan.house)
+            assert bool(rows) is choice.right
+
+
+def test_the_spoons_hold_the_part() -> None:
+    for _held, row in puzzles("part-of"):
+        asks = row.asks
+        whole = asks["value"] * (unit_ml(asks["unit"], "en-GB") or 0)
+        part = whole * float(Fraction(asks["part"]))
+        for choice in row.choices:
+            held_ml = sum(float(Fraction(n)) * (unit_ml(unit, "en-GB") or 0) for n, unit in choice.says["spoons"])
+            assert (abs(held_ml - part) <= 0.005 * part + 1e-9) is choice.right
+
+
+def test_one_thing_around_the_hob_is_wrong() -> None:
+    for _held, row in puzzles("hob"):
+        assert hob_dangers(row.asks["scene"]) == (row.right.says["thing"],)
+
+
+def test_a_limit_is_the_plans_own_and_is_shown_in_time() -> None:
+    for held, row in puzzles("limit"):
+        mine = [c for c in held.plan.controls if c.rule == row.asks["control"]]
+        limits = [[c.limit.value, c.limit.unit] for c in mine if c.limit is not None]
+        assert row.right.says.get("limit") in limits or row.right.says.get("limit_s") in [c.limit_s for c in mine]
+    for held, row in puzzles("by-when"):
+        where = held.plan.process.step_index
+        mine = [c for c in held.plan.controls if c.rule == row.asks["control"] and list(c.steps) == row.asks["steps"]]
+        assert row.right.id in [latest_step(held.plan, control) for control in mine]
+        begun = max((where[name] for control in mine for name in control.due_after), default=-1)
+        for choice in row.choices:
+            assert choice.right or where[choice.id] > where[row.right.id] or where[choice.id] <= begun
+
+
+def test_no_two_of_a_group_are_alike_and_what_was_missed_comes_first() -> None:
+    held, known = material("turkey-koftas"), set[str]()
+    for seed in range(12):
+        rows = a_round(held, seed=seed, count=5, known=known, rules=["time-out", "unwashed-hands"])
+        assert len(rows) == 5
+        if seed < 3:  # after that the recipe has no new one of them
+            assert [row.rule for row in rows[:2]] == ["time-out", "unwashed-hands"]
+        assert len({row.kind for row in rows}) >= 4
+        assert not known & {row.likeness for row in rows}
+        known |= {row.likeness for row in rows}
+
+
+def test_a_recipe_without_a_place_for_a_kind_has_none() -> None:
+    assert make("order", material("berry-bark"), seed=1) is None
+    assert make_new("tip", material("rice-salad"), seed=1) is None
