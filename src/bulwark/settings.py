@@ -63,6 +63,7 @@ INSTALLED_APPS = [
     "bulwark.bench",
     "bulwark.shelf",
     "bulwark.debrief",
+    "bulwark.practice",
     "bulwark.records",
     "bulwark.devices",
     "bulwark.workbench",

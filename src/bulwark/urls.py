@@ -16,6 +16,7 @@ from bulwark.lessons import views as lessons
 from bulwark.pack import views as pack
 from bulwark.pad import views as pad
 from bulwark.people import views as people
+from bulwark.practice import views as practice
 from bulwark.presentation.trust import trust
 from bulwark.recipes import views as recipes
 from bulwark.records import views as records
@@ -51,6 +52,17 @@ urlpatterns = [
     path("groups/<int:group_id>/away/", groups.group_away, name="group_away"),
     path("groups/split/", groups.group_split, name="group_split"),
     path("groups/check/", groups.group_check, name="group_check"),
+    path("practice/", practice.practice, name="practice"),
+    path("practice/<int:round_id>/", practice.round_detail, name="round"),
+    path("practice/<int:round_id>/play/", practice.round_play, name="round_play"),
+    path("practice/<int:round_id>/answer/", practice.round_answer, name="round_answer"),
+    path("practice/<int:round_id>/hands/", practice.round_hands, name="round_hands"),
+    path("practice/<int:round_id>/end/", practice.round_end, name="round_end"),
+    path("practice/<int:round_id>/after/", practice.round_after, name="round_after"),
+    path("practice/<int:round_id>/paper/", practice.round_paper, name="round_paper"),
+    path("p/", practice.practice_join, name="practice_join"),
+    path("p/<str:code>/", practice.practice_code, name="practice_code"),
+    path("p/<str:code>/answer/", practice.practice_answer, name="practice_answer"),
     path("jobs/<uuid:job_id>/", jobs.job, name="job"),
     path("jobs/<uuid:job_id>/stop/", jobs.job_stop, name="job_stop"),
     path("jobs/<uuid:job_id>/file/", jobs.job_file, name="job_file"),

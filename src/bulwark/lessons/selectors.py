@@ -386,13 +386,18 @@ def long_over(lesson: Lesson) -> bool:
     return lesson.closed_at is not None and timezone.now() - lesson.closed_at > LATE_WITHIN
 
 
-def taught_before(lesson: Lesson) -> Lesson | None:
-    """The lesson of the same group, or place where it has none, whose debrief says what is to be taught in this one."""
+def lesson_before(lesson: Lesson) -> Lesson | None:
+    """The last lesson of the same group, or place where it has none, that is over."""
     rows = Lesson.objects.filter(
         organisation_id=lesson.organisation_id, starts_at__lt=lesson.starts_at, closed_at__isnull=False, rehearsal=False
     ).exclude(pk=lesson.pk)
     rows = rows.filter(group_id=lesson.group_id) if lesson.group_id else rows.filter(place=lesson.place)
-    last = rows.order_by("-starts_at").first()
+    return rows.order_by("-starts_at").first()
+
+
+def taught_before(lesson: Lesson) -> Lesson | None:
+    """The lesson whose debrief says what is to be taught in this one."""
+    last = lesson_before(lesson)
     return last if last is not None and last.teach_next else None
 
 

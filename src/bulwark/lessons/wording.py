@@ -226,6 +226,13 @@ def teach(rule: str) -> str:
         "fridge-cold": _("Look at the fridge first"),
         "time-out": _("How long food stands out"),
         "leftovers-labelled": _("A label before it goes in"),
+        "served-not-measured": _("Nothing is served before it is measured"),
+        "served-below-limit": _("The lowest piece counts"),
+        "allergen-inside": _("Ask who may not eat it"),
+        "board-not-separate": _("A board for raw, another for ready"),
+        "bare-hands-on-ready-to-eat": _("Gloves on what gets no more heat"),
+        "measuring": _("Measures"),
+        "burns-and-fire": _("Burns and fire"),
     }
     return texts.get(rule, capital(rule.replace("-", " ")))
 

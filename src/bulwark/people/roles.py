@@ -23,12 +23,15 @@ _ANYBODY = frozenset(
     }
     | {"join", "join_code", "bench", "bench_fragment", "bench_entries", "bench_here", "bench_live", "bench_leave"}
     | {"bench_label", "bench_put", "probe_reading", "worker"}
+    | {"practice_join", "practice_code", "practice_answer"}
     | {"pad", "pad_join", "pad_screen", "pad_entries", "pad_here", "front", "front_join"}
 )
 # Long work is seen and stopped by whoever asked for it.
 _OWN_WORK = frozenset({"job", "job_file", "job_stop"})
 # A paper changes nothing, though asking for one is sent.
-_PAPERS = frozenset({"record_pdf", "bench_flow_pdf", "flow_pdf", "flow_pair_pdf", "recipe_pdf", "pack_paper"})
+_PAPERS = frozenset(
+    {"record_pdf", "bench_flow_pdf", "flow_pdf", "flow_pair_pdf", "recipe_pdf", "pack_paper", "round_paper"}
+)
 # What a reader of records may look at: no page with a code on it that lets somebody in at a bench.
 _RECORDS = frozenset(
     {"today", "record", "record_fragment", "record_csv", "record_pdf", "label", "bench_flow"}
@@ -71,6 +74,7 @@ _LESSON = frozenset(
         "take_stock_entry",
         "recall",
     }
+    | {"round_answer", "round_hands", "round_end"}
     | {"workbench_tool", "log_live", "lesson_did"}
 )
 # Who works here is the owner's.

@@ -15,6 +15,11 @@ from bulwark.presentation.phrases import Text, capital
 from foodsafety.quantities import CoreError
 
 SENTENCES: Mapping[str, Text] = {
+    "nothing_to_ask": _l("This recipe has no place for a puzzle of that kind that was not asked before."),
+    "no_such_puzzle": _l("There is no such puzzle in this round."),
+    "no_such_answer": _l("That is none of the answers."),
+    "nobody_of_that_name": _l("Nobody in this round is called %(learner)s."),
+    "round_is_over": _l("This round is over: the answer was not counted."),
     "fewer_than_benches": _l("%(learners)s in the group for %(benches)s benches."),
     "too_many_learners": _l("%(count)s in the group; at most %(most)s are split."),
     "above": _l("%(value)s is above %(high)s."),

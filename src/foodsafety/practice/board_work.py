@@ -18,6 +18,8 @@ from foodsafety.recipes import Food, Process, Step, Tool
 
 _BOARD = {"board": Tool(id="board", kind="board"), "knife": Tool(id="knife", kind="knife")}
 _COOK = "cook"
+# What has to come before what, where something has: meat that must rest, a salad that would wilt.
+Must = tuple[str, str] | None
 # So many foods come to the board, by level; four are 24 orders, and each is counted.
 _FOODS = {1: 3, 2: 3, 3: 4}
 
@@ -39,11 +41,19 @@ def _cut_foods(material: Material) -> tuple[tuple[Food, bool], ...]:
     return tuple(found)
 
 
-def _board_process(rows: list[tuple[Food, bool]]) -> Process:
-    """Each food cut on the one board by the one cook, then what is cooked is cooked, and all is served."""
+def _board_process(rows: list[tuple[Food, bool]], must: Must = None) -> Process:
+    """Each food cut on the one board by the one cook, then what is cooked is cooked, and all is served. ``must``: one
+    that has to come before another."""
     foods = {food.id: replace(food, soils=frozenset(n for n in food.soils if is_raw(n))) for food, _ in rows}
     cuts = [
-        Step(id=f"cut {food.id}", do="cut", foods=(food.id,), tools=("board", "knife"), hands=(_COOK,))
+        Step(
+            id=f"cut {food.id}",
+            do="cut",
+            foods=(food.id,),
+            tools=("board", "knife"),
+            hands=(_COOK,),
+            after=(f"cut {must[0]}",) if must is not None and food.id == must[1] else (),
+        )
         for food, _ in rows
     ]
     heats = [
@@ -76,13 +86,24 @@ def _some_foods(material: Material, draw: random.Random, count: int) -> list[tup
     return some
 
 
-def _asked(rows: list[tuple[Food, bool]]) -> dict[str, Any]:
-    return {"foods": [{"food": food.id, "cooked": hot, "raw": raw_of_animals(food.soils)} for food, hot in rows]}
+def _first(some: list[tuple[Food, bool]], draw: random.Random) -> Must:
+    """In every second puzzle the raw food has to come before one that is eaten as it is: then a wash is needed."""
+    raw = [food.id for food, _ in some if raw_of_animals(food.soils)]
+    ready = [food.id for food, hot in some if not hot]
+    return (raw[0], ready[0]) if draw.random() < 0.5 else None
 
 
-def _counted(material: Material, names: list[str]) -> dict[tuple[str, ...], int]:
-    """The washes of every order; nothing where one of them cannot be washed clean."""
-    counted = {order: _washes(material, order) for order in permutations(names)}
+def _asked(rows: list[tuple[Food, bool]], must: Must) -> dict[str, Any]:
+    return {
+        "must": list(must) if must else [],
+        "foods": [{"food": food.id, "cooked": hot, "raw": raw_of_animals(food.soils)} for food, hot in rows],
+    }
+
+
+def _counted(material: Material, names: list[str], must: Must) -> dict[tuple[str, ...], int]:
+    """The washes of every order that may be; nothing where one of them cannot be washed clean."""
+    may = [o for o in permutations(names) if must is None or o.index(must[0]) < o.index(must[1])]
+    counted = {order: _washes(material, order) for order in may}
     known = {order: count for order, count in counted.items() if count is not None}
     return known if len(known) == len(counted) else {}
 
@@ -92,7 +113,10 @@ def board_order(material: Material, draw: random.Random, level: int) -> Sketch |
     some = _some_foods(material, draw, _FOODS[level])
     if some is None:
         return None
-    counted = _counted(material, sorted(food.id for food, _ in some))
+    must, names = _first(some, draw), sorted(food.id for food, _ in some)
+    counted = _counted(material, names, must)
+    if len(set(counted.values())) == 1:
+        must, counted = None, _counted(material, names, None)  # all orders that may be are as good
     if not counted:
         return None
     fewest = min(counted.values())
@@ -103,7 +127,7 @@ def board_order(material: Material, draw: random.Random, level: int) -> Sketch |
         worse.sort(key=lambda order: counted[order])  # the nearest are the hardest to tell
     return Sketch(
         rule="ready-to-eat-meets-raw",
-        asks=_asked(some),
+        asks=_asked(some, must),
         right=right_choice(" ".join(right), order=list(right), washes=fewest),
         others=[
             wrong_choice(" ".join(order), {"why": "more-washes"}, order=list(order), washes=counted[order])
@@ -119,7 +143,10 @@ def fewest_washes(material: Material, draw: random.Random, level: int) -> Sketch
     some = _some_foods(material, draw, _FOODS[level])
     if some is None:
         return None
-    found = best_order(_board_process(some), material.plan.house)
+    must = _first(some, draw)
+    if must is not None:
+        some.sort(key=lambda row: row[0].id != must[0])  # as written it may be done
+    found = best_order(_board_process(some, must), material.plan.house)
     if found.washes is None or not found.proven:
         return None
     written = _washes(material, tuple(food.id for food, _ in some))
@@ -127,7 +154,7 @@ def fewest_washes(material: Material, draw: random.Random, level: int) -> Sketch
     near = [found.washes + step for step in (1, -1, 2, 3, -2, 4) if found.washes + step >= 0]
     return Sketch(
         rule="ready-to-eat-meets-raw",
-        asks=_asked(some),
+        asks=_asked(some, must),
         right=right_choice(str(found.washes), washes=found.washes),
         others=[wrong_choice(str(n), {"why": "too-few" if n < found.washes else "too-many"}, washes=n) for n in near],
         why={"order": order, "washes": found.washes, "written": written},

@@ -101,31 +101,29 @@ _BURNS = ("towel", "paper", "oven_glove", "sleeve")
 
 
 def hob_wrong(material: Material, draw: random.Random, level: int) -> Sketch | None:
-    """A hob with pans and what lies around it, one thing of which is wrong."""
-    if not material.plan.heat_steps and not any(step.do == "heat" for step in material.plan.process.steps):
+    """A hob with two pans and what lies around it, one thing of which is wrong."""
+    if not any(step.do == "heat" for step in material.plan.process.steps):
         return None
-    things = draw.sample(_BURNS, k=1 + level)
-    wrong = draw.choice(("handle", *things))
-    scene: dict[str, dict[str, Any]] = {
-        "handle": {"what": "handle", "deg": draw.randrange(-35, 36, 5) if wrong == "handle" else _turned(draw)},
-        "handle 2": {"what": "handle", "deg": _turned(draw)},
-    }
-    for name in things:
-        near = name == wrong
-        scene[name] = {
-            "what": "burns",
-            "from_flame_mm": draw.randrange(20, 140, 20) if near else draw.randrange(420, 700, 40),
-        }
+    things = draw.sample(_BURNS, k=level)
+    wrong = draw.choice(("handle", "handle 2", *things))
+    scene = {name: _handle(name, draw, out=name == wrong) for name in ("handle", "handle 2")}
+    scene |= {name: _burns(draw, near=name == wrong) for name in things}
     [found] = hob_dangers(scene)
     return Sketch(
         rule="burns-and-fire",
-        asks={"scene": scene, "turn": draw.randrange(4)},
+        asks={"scene": scene},
         right=Choice(id=found, says={"thing": found}, right=True),
         others=[wrong_choice(name, {"why": "lies-well"}, thing=name) for name in scene if name != found],
         why={"what": scene[found]["what"]},
     )
 
 
-def _turned(draw: random.Random) -> int:
-    """A handle that points along the hob or away from the edge [degrees from straight out]."""
-    return draw.choice([-1, 1]) * draw.randrange(80, 176, 5)
+def _handle(name: str, draw: random.Random, *, out: bool) -> dict[str, Any]:
+    """A handle [degrees from straight out over the edge]: turned in, those of the two pans to either side."""
+    side = -1 if name == "handle" else 1
+    return {"what": "handle", "deg": side * (draw.randrange(0, 40, 5) if out else draw.randrange(85, 160, 5))}
+
+
+def _burns(draw: random.Random, *, near: bool) -> dict[str, Any]:
+    """Something that burns, so far from the nearest flame [mm]."""
+    return {"what": "burns", "from_flame_mm": draw.randrange(20, 140, 10) if near else draw.randrange(420, 680, 20)}

@@ -29,7 +29,7 @@ def the_limit(material: Material, draw: random.Random, level: int) -> Sketch | N
 
 
 def _asks(control: ControlPoint, what: str) -> dict[str, Any]:
-    return {"control": control.rule, "foods": list(control.foods), "steps": list(control.steps), "what": what}
+    return {"control": control.rule, "foods": list(control.foods), "watched": list(control.steps), "what": what}
 
 
 def _of_temperature(control: ControlPoint, limit: Temperature) -> Sketch:

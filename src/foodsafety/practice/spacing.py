@@ -1,7 +1,7 @@
 """When a rule is asked again: the boxes of Leitner (So lernt man lernen, 1972), counted in lessons.
 
-A rule begins in the first box. Answered right it moves up one, missed it goes back to the first; what stands in box n is
-asked again after 2 ** (n - 1) lessons: 1, 2, 4, 8, 16.
+A rule begins in the first box. Answered right it moves up one, missed it goes back to the first; what stands in box n
+is asked again after 2 ** (n - 1) lessons: 1, 2, 4, 8, 16.
 """
 
 from __future__ import annotations

@@ -126,12 +126,17 @@ def cold_in_time(material: Material, draw: random.Random, level: int) -> Sketch 
     right = draw.choice(good)
     return Sketch(
         rule="chilled-in-time",
-        asks={"food": draw.choice(hot), "litres": litres, "start_c": start_c, "pot": pot},
+        asks={"food": _pourable(material, hot), "litres": litres, "start_c": start_c, "pot": pot},
         right=Choice(id=_name(right[0]), says=_said(right[1]), right=True, why=_course(right[1])),
         others=[wrong_choice(_name(row), {"why": "too-slow", **_course(plan)}, **_said(plan)) for row, plan in bad],
         why={"borrowed": not material.plan.profile.cooling.stages, "limits": _limits(material)},
         section=material.plan.profile.cooling.section,
     )
+
+
+def _pourable(material: Material, hot: list[str]) -> str:
+    """A soup or a stew of the recipe's own; nothing where what it makes is in pieces."""
+    return next((name for name, category in _dishes(material) if name in hot and category == "soup_stew"), "")
 
 
 def _limits(material: Material) -> list[list[Any]]:

@@ -1,0 +1,200 @@
+"""Where the parts of a puzzle's drawing lie."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+LANE, ROW = 96, 64
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LaneHead:
+    """The head of a lane: its name, its middle, and how it is told apart: raw from the start, hands, or the plate's."""
+
+    name: str
+    x: int
+    raw: bool
+    last: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LaneCell:
+    """A lane in one row: whether it is touched there, and whether it carries the soil before and after."""
+
+    x: int
+    touched: bool
+    before: bool
+    after: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LaneRow:
+    """One row of lanes: what is touched lies on one line, from ``from_x`` to ``to_x``."""
+
+    cells: tuple[LaneCell, ...]
+    from_x: int
+    to_x: int
+
+
+def lane_heads(asks: Mapping[str, Any], names: Mapping[str, str]) -> list[LaneHead]:
+    """The lanes of a slip, from its source to what is eaten."""
+    lanes: Sequence[str] = asks["lanes"]
+    return [
+        LaneHead(
+            name=names.get(lane, lane),
+            x=LANE * n + LANE // 2,
+            raw=lane in asks["start"],
+            last=n == len(lanes) - 1,
+        )
+        for n, lane in enumerate(lanes)
+    ]
+
+
+def lane_rows(asks: Mapping[str, Any]) -> list[LaneRow]:
+    """The rows of a slip's drawing, a step each."""
+    lanes: Sequence[str] = asks["lanes"]
+    before, rows = set(asks["start"]), []
+    for step in asks["steps"]:
+        after = set(step["carries"])
+        cells = tuple(
+            LaneCell(
+                x=LANE * n + LANE // 2, touched=lane in step["touches"], before=lane in before, after=lane in after
+            )
+            for n, lane in enumerate(lanes)
+        )
+        touched = [cell.x for cell in cells if cell.touched]
+        rows.append(LaneRow(cells=cells, from_x=min(touched, default=0), to_x=max(touched, default=0)))
+        before = after
+    return rows
+
+
+def lanes_width(asks: Mapping[str, Any]) -> int:
+    """How wide the lanes are together."""
+    return LANE * len(asks["lanes"])
+
+
+# --- a piece in its pan -----------------------------------------------------------------------------------
+
+_PIECE_W, _PIECE_H, _PAD = 640.0, 300.0, 50.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Place:
+    """Where a tip lies, and the letter that stands over it."""
+
+    letter: str
+    id: str
+    x: float
+    y: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PieceDrawing:
+    """A piece from its side: its box, its bone, and where each tip lies."""
+
+    width: float
+    height: float
+    x: float
+    y: float
+    length: float
+    thick: float
+    bone: tuple[float, float, float] | None
+    round: float
+    places: tuple[Place, ...]
+
+
+def piece(asks: Mapping[str, Any], tips: Iterable[tuple[str, str, Sequence[float]]]) -> PieceDrawing:
+    """A piece drawn as large as there is room for, with the tips by their letters."""
+    row = asks["piece"]
+    scale = min((_PIECE_W - 2 * _PAD) / row["length_mm"], (_PIECE_H - 2 * _PAD) / row["thick_mm"])
+    length, thick = scale * row["length_mm"], scale * row["thick_mm"]
+    left, top = (_PIECE_W - length) / 2, _PIECE_H - thick - 24
+
+    def at(x: float, y: float) -> tuple[float, float]:
+        return round(left + scale * x, 1), round(top + thick - scale * y, 1)
+
+    bone = None
+    if row.get("bone"):
+        bone = (*at(row["bone"][0], row["bone"][1]), round(scale * row["bone"][2], 1))
+    placed = ((letter, name, *at(*tip)) for letter, name, tip in tips)
+    places = tuple(Place(letter=letter, id=name, x=x, y=y) for letter, name, x, y in placed)
+    return PieceDrawing(
+        width=_PIECE_W,
+        height=_PIECE_H,
+        x=round(left, 1),
+        y=round(top, 1),
+        length=round(length, 1),
+        thick=round(thick, 1),
+        bone=bone,
+        round=round(min(thick / 2.2, 60), 1),
+        places=places,
+    )
+
+
+# --- a dial -----------------------------------------------------------------------------------------------
+
+
+def needle(value: float, low: float, high: float, *, radius: float) -> tuple[float, float]:
+    """Where the needle of a dial ends, from its middle: over three quarters of a circle."""
+    share = min(1.0, max(0.0, (value - low) / (high - low)))
+    angle = math.radians(135 + 270 * share)
+    return radius * math.cos(angle), radius * math.sin(angle)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Dial:
+    """A dial: its marks (x, y, inner x, inner y, figure or nothing) and its needle."""
+
+    marks: tuple[tuple[float, float, float, float, str], ...]
+    needle: tuple[float, float]
+
+
+def dial(value: float, unit: str) -> Dial:
+    """A dial around a cooking temperature, with a figure at every ten and a mark at every one (two in F)."""
+    low, high, small = (40, 100, 1) if unit == "C" else (100, 220, 2)
+    marks = []
+    for n in range(low, high + 1, small):
+        whole = (n - low) % (10 if unit == "C" else 20) == 0
+        x, y = needle(n, low, high, radius=100)
+        inner_x, inner_y = needle(n, low, high, radius=86 if whole else 93)
+        marks.append((x, y, inner_x, inner_y, str(n) if whole else ""))
+    return Dial(marks=tuple(marks), needle=needle(value, low, high, radius=82))
+
+
+# --- a hob ------------------------------------------------------------------------------------------------
+
+# The two pans, and around which of them and in which direction [degrees] each other thing lies.
+_PANS = {"handle": (400.0, 170.0), "handle 2": (560.0, 170.0)}
+_AROUND = ((400.0, 193), (560.0, 12), (400.0, 165))
+_FLAME, _PER_MM = 60.0, 0.42
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HobThing:
+    """Something at a hob: where it lies, by its letter; a handle has an end too."""
+
+    letter: str
+    x: float
+    y: float
+    to_x: float = 0.0
+    to_y: float = 0.0
+
+
+def hob(scene: Mapping[str, Mapping[str, Any]], letters: Mapping[str, str]) -> list[HobThing]:
+    """A hob from above, its edge towards the cook at the bottom."""
+    burns = [name for name, row in scene.items() if row["what"] == "burns"]
+    found = []
+    for name, row in scene.items():
+        if name in _PANS:
+            (x, y), angle = _PANS[name], math.radians(90 - row["deg"])
+            end = (round(x + 116 * math.cos(angle), 1), round(y + 116 * math.sin(angle), 1))
+            found.append(HobThing(letter=letters.get(name, ""), x=x, y=y, to_x=end[0], to_y=end[1]))
+            continue
+        pan_x, degrees = _AROUND[burns.index(name)]
+        away, angle = _FLAME + 44 + _PER_MM * row["from_flame_mm"], math.radians(degrees)
+        x, y = pan_x + away * math.cos(angle), 170 + away * math.sin(angle)
+        found.append(HobThing(letter=letters.get(name, ""), x=round(x, 1), y=round(y, 1)))
+    return found

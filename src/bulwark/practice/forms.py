@@ -1,0 +1,46 @@
+"""What is asked of a new round, and what comes with an answer."""
+
+from django import forms
+
+from bulwark.people.forms import SaidForm
+from bulwark.practice.models import Round
+from bulwark.practice.services import MOST_HANDS, MOST_PUZZLES
+from foodsafety.practice import KINDS, LEVELS
+
+
+class RoundForm(SaidForm):
+    """A round: of which lesson or recipe, for whom, what for, how many and how hard."""
+
+    lesson = forms.IntegerField(required=False, min_value=1)
+    recipe = forms.IntegerField(required=False, min_value=1)
+    group = forms.IntegerField(required=False, min_value=1)
+    kind = forms.ChoiceField(choices=[(name, name) for name in (Round.PRACTICE, Round.REVIEW, Round.BEFORE)])
+    count = forms.IntegerField(min_value=1, max_value=MOST_PUZZLES)
+    level = forms.TypedChoiceField(choices=[(n, n) for n in LEVELS], coerce=int)
+    only = forms.ChoiceField(required=False, choices=[("", ""), *((name, name) for name in KINDS)])
+    seed = forms.IntegerField(required=False, min_value=0, max_value=10_000_000)
+
+
+class AnswerForm(SaidForm):
+    """One answer."""
+
+    number = forms.IntegerField(min_value=0, max_value=MOST_PUZZLES)
+    choice = forms.CharField(max_length=200)
+    uuid = forms.UUIDField()
+    learner = forms.CharField(required=False, max_length=24)
+
+
+class HandsForm(SaidForm):
+    """How many hands were up for each answer."""
+
+    number = forms.IntegerField(min_value=0, max_value=MOST_PUZZLES)
+    uuid = forms.UUIDField()
+
+    def hands(self, choices: list[str]) -> dict[str, int]:
+        """The count for each choice; what is no number is nobody."""
+        found = {}
+        for n, name in enumerate(choices):
+            text = str(self.data.get(f"hands-{n}", "")).strip()
+            if text.isdecimal() and len(text) < 4 and 0 < int(text) <= MOST_HANDS:
+                found[name] = int(text)
+        return found

@@ -1,0 +1,147 @@
+"""Rounds made, answered and ended."""
+
+from __future__ import annotations
+
+import secrets
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.utils import timezone
+
+from bulwark.groups.selectors import Group
+from bulwark.lessons import selectors as lessons
+from bulwark.lessons.services import new_code
+from bulwark.people.actors import Actor
+from bulwark.practice import adapters, selectors
+from bulwark.practice.models import Answer, Round
+from bulwark.recipes.selectors import Recipe
+from foodsafety.practice import KINDS, Puzzle, a_round, make_new
+from foodsafety.quantities import CoreError
+
+MOST_PUZZLES, MOST_HANDS = 12, 200
+# Seeds are read off paper.
+_SEEDS = 1_000_000
+
+
+def make_round(
+    *,
+    by: Actor,
+    recipe: Recipe,
+    lesson: lessons.Lesson | None,
+    group: Group | None,
+    kind: str,
+    count: int,
+    level: int,
+    seed: int | None = None,
+    only: str = "",
+) -> Round:
+    """A round of puzzles that this group was never asked. A review begins with what went wrong last time; ``only`` one
+    kind of puzzle where that is wanted. Raises CoreError where the recipe has a place for none."""
+    material = adapters.material_of(recipe, lesson)
+    seed = secrets.randbelow(_SEEDS) if seed is None else seed
+    known = selectors.known_likenesses(by.organisation, group)
+    rules = selectors.to_review(group, lesson) if kind == Round.REVIEW else []
+    if only:
+        rows = [make_new(only, material, seed=seed + n, level=level, known=known) for n in range(count)]
+        puzzles = list({row.likeness: row for row in rows if row is not None}.values())
+    else:
+        puzzles = a_round(material, seed=seed, count=count, level=level, known=known, rules=rules)
+    return _keep(by, recipe, lesson, group, kind=kind, seed=seed, level=level, puzzles=puzzles)
+
+
+def make_matching(*, by: Actor, before: Round) -> Round:
+    """The round after a lesson that matches the one before it: of each puzzle another of the same kind, rule and level.
+    Where the recipe has no other of one, the same is asked again."""
+    material = adapters.material_of(before.recipe, before.lesson)
+    known = selectors.known_likenesses(by.organisation, before.group)
+    seed, puzzles = secrets.randbelow(_SEEDS), list[Puzzle]()
+    for n, row in enumerate(before.puzzles):
+        again = make_new(row["kind"], material, seed=seed + 50 * n, level=row["level"], known=known, rule=row["rule"])
+        found = again or adapters.to_puzzle(row)
+        known.add(found.likeness)
+        puzzles.append(found)
+    return _keep(
+        by,
+        before.recipe,
+        before.lesson,
+        before.group,
+        kind=Round.AFTER,
+        seed=seed,
+        level=before.level,
+        puzzles=puzzles,
+        matches=before,
+    )
+
+
+def _keep(
+    by: Actor,
+    recipe: Recipe,
+    lesson: lessons.Lesson | None,
+    group: Group | None,
+    *,
+    puzzles: list[Puzzle],
+    matches: Round | None = None,
+    **fields: Any,
+) -> Round:
+    if not puzzles:
+        raise CoreError("kind", "nothing_to_ask")
+    process = lesson.process if lesson is not None else recipe.process
+    titles = {str(step["id"]): str(step.get("title") or "") for step in process.get("steps", ())}
+    return Round.objects.create(
+        organisation_id=by.organisation,
+        recipe=recipe,
+        lesson=lesson,
+        group=group,
+        title=lesson.title if lesson is not None else recipe.title,
+        profile=lesson.profile if lesson is not None else adapters.material_of(recipe).plan.profile.id,
+        puzzles=[adapters.to_data(row) for row in puzzles],
+        titles=titles,
+        code=new_code(),
+        matches=matches,
+        made_by_id=by.user,
+        **fields,
+    )
+
+
+@transaction.atomic
+def answer(
+    *, found: Round, number: int, choice: str, uuid: UUID, learner: str = "", count: int = 1
+) -> tuple[Answer, bool]:
+    """One answer, or the same one again; True where it is new. Raises CoreError naming what is wrong with it: a puzzle
+    or an answer that there is not, a learner nobody knows, a round that is over."""
+    if not 0 <= number < len(found.puzzles):
+        raise CoreError("number", "no_such_puzzle")
+    row = next((row for row in found.puzzles[number]["choices"] if row["id"] == choice), None)
+    if row is None:
+        raise CoreError("choice", "no_such_answer")
+    if learner and learner not in selectors.learners_in(found):
+        raise CoreError("learner", "nobody_of_that_name", learner=learner)
+    before = Answer.objects.filter(round=found, uuid=uuid).first()
+    if before is not None:
+        return before, False
+    if found.ended_at is not None:
+        raise CoreError("round", "round_is_over")
+    return Answer.objects.get_or_create(
+        round=found,
+        uuid=uuid,
+        defaults={
+            "number": number,
+            "choice": choice,
+            "right": row["right"],
+            "learner": learner,
+            "count": min(count, MOST_HANDS),
+        },
+    )
+
+
+def end_round(found: Round) -> None:
+    """No answer counts after this."""
+    Round.objects.filter(pk=found.pk, ended_at=None).update(ended_at=timezone.now())
+
+
+def known_kind(name: str) -> str:
+    """A kind of puzzle by its name; any where none is wanted. Raises CoreError for another."""
+    if name and name not in KINDS:
+        raise CoreError("only", "not_one_of", value=name, allowed=tuple(KINDS))
+    return name

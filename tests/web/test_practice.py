@@ -1,0 +1,186 @@
+"""Practice from the front, on phones and on paper: every kind is worded, every answer is counted once."""
+
+from __future__ import annotations
+
+import re
+import uuid
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from bulwark.groups.models import Group, Member
+from bulwark.practice import pages, selectors, services
+from bulwark.practice.models import Answer, Round
+from bulwark.recipes.models import Recipe
+from foodsafety.practice import KINDS
+from foodsafety.quantities import CoreError
+from tests.web.conftest import Hostel
+
+
+def recipe_of(hostel: Hostel) -> Recipe:
+    return (
+        Recipe.objects.filter(organisation=hostel.organisation).exclude(confirmed_at=None).first()
+        or hostel.lesson.recipe
+    )
+
+
+@pytest.fixture
+def group(hostel: Hostel) -> Group:
+    found = Group.objects.create(organisation=hostel.organisation, name="Tuesday crew")
+    for n, name in enumerate(("AK", "JT", "NB")):
+        Member.objects.create(group=found, initials=name, position=n)
+    return found
+
+
+def a_round(hostel: Hostel, group: Group | None = None, **more: Any) -> Round:
+    asked: dict[str, Any] = {"kind": Round.PRACTICE, "count": 5, "level": 2, "seed": 7, **more}
+    return services.make_round(by=hostel.actor, recipe=recipe_of(hostel), lesson=None, group=group, **asked)
+
+
+def key_of(found: Round, number: int) -> str:
+    return next(row["id"] for row in found.puzzles[number]["choices"] if row["right"])
+
+
+def wrong_of(found: Round, number: int) -> str:
+    return next(row["id"] for row in found.puzzles[number]["choices"] if not row["right"])
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_every_kind_is_asked_and_explained_in_words(hostel: Hostel, kind: str) -> None:
+    found = a_round(hostel, only=kind, count=4, level=3)
+    for number, row in enumerate(found.puzzles):
+        for unit in ("C", "F"):
+            for choice in row["choices"]:
+                page = pages.play_page(found, number, unit, tapped=choice["id"])
+                said = [page["question"], page["told"]["why"], *(c["says"] for c in page["choices"])]
+                assert all(said)
+                assert not [text for text in said if re.search(r"%\(|None|\b[a-z]+_[a-z]+\b", text)], said
+                assert page["right"] is choice["right"]
+    html = hostel.client().get(reverse("round_play", args=[found.pk])).content.decode()
+    assert found.puzzles[0]["choices"][0]["id"] in html
+    assert hostel.client().get(reverse("round_play", args=[found.pk]) + "?n=0&tapped=x").status_code == 200
+
+
+def test_from_the_form_to_the_screen_to_the_explanation(hostel: Hostel, group: Group) -> None:
+    said = {"recipe": recipe_of(hostel).pk, "group": group.pk, "kind": "practice", "count": 4, "level": 1}
+    response = hostel.client().post(reverse("practice"), said, follow=True)
+    found = Round.objects.get()
+    assert found.code in response.content.decode()
+    path = reverse("round_play", args=[found.pk])
+    assert "is-right" not in hostel.client().get(path).content.decode(), "the key is on no page that is not answered"
+    asked = {"number": 0, "choice": wrong_of(found, 0), "uuid": str(uuid.uuid4())}
+    html = hostel.client().post(reverse("round_answer", args=[found.pk]), asked, follow=True).content.decode()
+    assert "pr-why" in html
+    assert Answer.objects.get().right is False
+
+
+def test_what_cannot_be_made_is_said_and_what_was_typed_stays(hostel: Hostel) -> None:
+    said = {"kind": "practice", "count": 4, "level": 1}
+    response = hostel.client().post(reverse("practice"), said)
+    assert response.status_code == 422
+    response = hostel.client().post(reverse("practice"), {**said, "recipe": recipe_of(hostel).pk, "count": 99})
+    assert response.status_code == 422
+    assert 'value="99"' in response.content.decode()
+
+
+def test_nothing_is_asked_of_a_group_twice(hostel: Hostel, group: Group) -> None:
+    rows = [a_round(hostel, group, seed=7), a_round(hostel, group, seed=7)]
+    seen = [row["likeness"] for found in rows for row in found.puzzles]
+    assert len(seen) == len(set(seen))
+
+
+def test_an_answer_sent_twice_is_one_and_after_the_end_it_is_not_counted(hostel: Hostel, group: Group) -> None:
+    found, sent = a_round(hostel, group), uuid.uuid4()
+    for _ in range(2):
+        services.answer(found=found, number=0, choice=key_of(found, 0), uuid=sent, learner="AK")
+    assert Answer.objects.count() == 1
+    services.end_round(found)
+    found.refresh_from_db()
+    with pytest.raises(CoreError) as over:
+        services.answer(found=found, number=1, choice=key_of(found, 1), uuid=uuid.uuid4(), learner="AK")
+    assert over.value.why == "round_is_over"
+    again, new = services.answer(found=found, number=0, choice=key_of(found, 0), uuid=sent, learner="AK")
+    assert (again.pk, new) == (Answer.objects.get().pk, False), "what was counted before the end still is"
+
+
+def test_the_first_answer_of_a_learner_counts(hostel: Hostel, group: Group) -> None:
+    found = a_round(hostel, group)
+    services.answer(found=found, number=0, choice=wrong_of(found, 0), uuid=uuid.uuid4(), learner="AK")
+    services.answer(found=found, number=0, choice=key_of(found, 0), uuid=uuid.uuid4(), learner="AK")
+    row = selectors.counted(found)[0]
+    assert (row.right, row.answers) == (0, 1)
+
+
+def test_nobody_answers_as_somebody_of_another_group(hostel: Hostel, group: Group) -> None:
+    found = a_round(hostel, group)
+    with pytest.raises(CoreError) as nobody:
+        services.answer(found=found, number=0, choice=key_of(found, 0), uuid=uuid.uuid4(), learner="ZZ")
+    assert nobody.value.why == "nobody_of_that_name"
+
+
+def test_a_phone_joins_with_the_code_says_who_it_is_and_answers(hostel: Hostel, group: Group) -> None:
+    found, phone = a_round(hostel, group), Client()
+    assert phone.get(reverse("practice_code", args=["WRONG1"])).status_code == 404
+    path = reverse("practice_code", args=[found.code])
+    assert "AK" in phone.get(path).content.decode()
+    phone.post(path, {"who": "AK"})
+    html = phone.get(path).content.decode()
+    assert "pr-ask" in html
+    assert "pr-hands" not in html, "hands are counted at the front"
+    asked = {"number": 0, "choice": key_of(found, 0), "uuid": str(uuid.uuid4())}
+    phone.post(reverse("practice_answer", args=[found.code]), asked)
+    assert Answer.objects.get().learner == "AK"
+    assert phone.get(reverse("round", args=[found.pk])).status_code == 302
+
+
+def test_hands_are_counted_and_counted_once(hostel: Hostel, group: Group) -> None:
+    found = a_round(hostel, group)
+    hands = {"number": 0, "uuid": str(uuid.uuid4()), "hands-0": "3", "hands-1": "2", "hands-2": "many"}
+    for _ in range(2):
+        hostel.client().post(reverse("round_hands", args=[found.pk]), hands)
+    assert selectors.counted(found)[0].answers == 5
+
+
+def test_a_review_begins_with_what_was_missed(hostel: Hostel, group: Group) -> None:
+    first = a_round(hostel, group, count=6)
+    missed = first.puzzles[2]["rule"]
+    for number in range(6):
+        choice = wrong_of(first, number) if number == 2 else key_of(first, number)
+        services.answer(found=first, number=number, choice=choice, uuid=uuid.uuid4(), count=10)
+    review = a_round(hostel, group, kind=Round.REVIEW, seed=40)
+    known = {row["rule"] for n, row in enumerate(first.puzzles) if n != 2}
+    rules = [row["rule"] for row in review.puzzles]
+    assert missed in rules
+    assert missed in known or rules.index(missed) < len({*rules[: rules.index(missed) + 1]})
+
+
+def test_before_and_after_match_and_the_gain_says_what_it_rests_on(hostel: Hostel, group: Group) -> None:
+    before = a_round(hostel, group, kind=Round.BEFORE)
+    after = services.make_matching(by=hostel.actor, before=before)
+    shape = [(row["kind"], row["rule"], row["level"]) for row in before.puzzles]
+    assert [(row["kind"], row["rule"], row["level"]) for row in after.puzzles] == shape
+    same = {row["likeness"] for row in before.puzzles} & {row["likeness"] for row in after.puzzles}
+    assert len(same) < len(before.puzzles) / 2, "the same is asked again only where the recipe has no other"
+    assert selectors.gains(before, after)[0].gain is None, "nobody answered: nothing is said"
+    for found, right in ((before, 1), (after, 3)):
+        for n, name in enumerate(("AK", "JT", "NB")):
+            choice = key_of(found, 0) if n < right else wrong_of(found, 0)
+            services.answer(found=found, number=0, choice=choice, uuid=uuid.uuid4(), learner=name)
+    gain = selectors.gains(before, after)[0].gain
+    assert gain is not None
+    assert (gain.pairs, round(gain.difference, 2)) == (3, 0.67)
+    assert gain.low < 0.3 < gain.high, "three learners show little, and the interval says so"
+    assert (
+        "no difference is shown" in hostel.client().get(reverse("round", args=[after.pk])).content.decode()
+        or gain.shown
+    )
+
+
+def test_another_organisation_sees_none_of_it(hostel: Hostel, group: Group) -> None:
+    found, stranger = a_round(hostel, group), Hostel(name="Other Point").client()
+    for name in ("round", "round_play"):
+        assert stranger.get(reverse(name, args=[found.pk])).status_code == 404
+    for name in ("round_answer", "round_hands", "round_end", "round_after", "round_paper"):
+        assert stranger.post(reverse(name, args=[found.pk]), {}).status_code == 404
