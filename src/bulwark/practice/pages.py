@@ -35,7 +35,13 @@ def practice_page(actor: Actor, typed: Mapping[str, Any] | None = None) -> dict[
         "kinds": [(name, asking.kind_name(name)) for name in KINDS],
         "levels": LEVELS,
         "spacing": SOURCE,
-        "typed": {"count": 5, "level": 2, "kind": Round.PRACTICE, **(typed or {})},
+        "typed": {
+            **dict.fromkeys(("lesson", "recipe", "group", "only", "seed"), ""),
+            "count": 5,
+            "level": 2,
+            "kind": Round.PRACTICE,
+            **(typed or {}),
+        },
     }
 
 
