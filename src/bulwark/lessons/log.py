@@ -18,6 +18,11 @@ _ROWS = """
 SELECT bench_id, seq, uuid::text, kind, data::text, happened_at, recorded_at, recorded_by, previous_hash, hash
 FROM lessons_event WHERE %s::bigint IS NULL OR bench_id = %s ORDER BY bench_id, seq
 """
+_OF_LESSON = """
+SELECT bench_id, seq, uuid::text, kind, data::text, happened_at, recorded_at, recorded_by, previous_hash, hash
+FROM lessons_event JOIN lessons_bench ON lessons_bench.id = bench_id
+WHERE lesson_id = %s ORDER BY lessons_bench.position, bench_id, seq
+"""
 
 
 @dataclass(slots=True)
@@ -35,6 +40,36 @@ class Proof:
 
 def _stamp(moment: dt.datetime) -> str:
     return moment.astimezone(dt.UTC).strftime("%Y-%m-%dT%H:%M:%S.%f")
+
+
+def entry_hash(
+    previous: str, bench: int, seq: int, uuid: str, kind: str, data: str, happened: str, recorded: str, by: str
+) -> str:
+    """The hash of an entry: of all that it says, its data as the database writes it, and of the hash before it. The
+    database makes the same (bulwark_event_chain)."""
+    text = "\n".join([previous, str(bench), str(seq), uuid, kind, data, happened, recorded, by])
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
+def rows_of(lesson_id: int) -> Iterator[tuple[int, dict[str, str | int]]]:
+    """Every entry of a lesson's benches in order, as it was hashed: (bench, entry)."""
+    with connection.cursor() as cursor:
+        cursor.execute(_OF_LESSON, [lesson_id])
+        for bench, seq, uuid, kind, data, happened, recorded, by, previous, own in cursor:
+            yield (
+                bench,
+                {
+                    "seq": seq,
+                    "uuid": uuid,
+                    "kind": kind,
+                    "data": data,
+                    "happened_at": _stamp(happened),
+                    "recorded_at": _stamp(recorded),
+                    "recorded_by": by,
+                    "previous_hash": previous,
+                    "hash": own,
+                },
+            )
 
 
 def prove(bench_id: int | None = None, *, kept: Iterable[dict[str, Any]] = ()) -> Proof:
@@ -66,13 +101,13 @@ def _chains(bench_id: int | None, heads: dict[int, LogHead], proof: Proof) -> di
             proof.checked += 1
             row = hashes.setdefault(bench, [])
             before = row[-1] if row else (heads[bench].context if bench in heads else previous)
-            text = "\n".join([previous, str(bench), str(seq), uuid, kind, data, _stamp(happened), _stamp(recorded), by])
+            own_hash = entry_hash(previous, bench, seq, uuid, kind, data, _stamp(happened), _stamp(recorded), by)
             if seq != len(row) + 1:
                 proof.broken.append((bench, seq, f"follows {len(row)}: an entry is missing"))
                 row += [""] * (seq - 1 - len(row))
             elif previous != before:
                 proof.broken.append((bench, seq, "does not link to the entry before"))
-            if hashlib.sha256(text.encode()).hexdigest() != own:
+            if own_hash != own:
                 proof.broken.append((bench, seq, "was changed after it was recorded"))
             row.append(own)
     return hashes

@@ -34,8 +34,9 @@ _PAPERS = frozenset(
 )
 # What a reader of records may look at: no page with a code on it that lets somebody in at a bench.
 _RECORDS = frozenset(
-    {"today", "record", "record_fragment", "record_csv", "record_pdf", "label", "bench_flow"}
+    {"today", "record", "record_fragment", "record_csv", "record_pdf", "record_zip", "label", "bench_flow"}
     | {"bench_flow_svg", "bench_flow_pdf", "plan", "rules", "lesson_sheets", "alarms"}
+    | {"records_brought", "record_brought"}
 )
 # What an assistant does in a lesson.
 _LESSON = frozenset(

@@ -15,6 +15,13 @@ from bulwark.presentation.phrases import Text, capital
 from foodsafety.quantities import CoreError
 
 SENTENCES: Mapping[str, Text] = {
+    "no_lesson_file": _l("This is no lesson of Bulwark: a zip that “Whole lesson” on a record gives."),
+    "newer_lesson_file": _l(
+        "A newer Bulwark wrote this file (format %(version)s; this one reads %(ours)s): update first."
+    ),
+    "broken_lesson_file": _l("A part of this file is missing or damaged: ask for it again where it came from."),
+    "lesson_goes_on": _l("The lesson is not over yet."),
+    "signed_already": _l("It is signed for as it stands. To put something right, say what."),
     "nothing_to_ask": _l("This recipe has no place for a puzzle of that kind that was not asked before."),
     "no_such_puzzle": _l("There is no such puzzle in this round."),
     "no_such_answer": _l("That is none of the answers."),

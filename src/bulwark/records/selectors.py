@@ -1,7 +1,9 @@
 """The record of a lesson: everything that happened, as the log proves it."""
 
 import datetime as dt
-from collections.abc import Iterator
+import hashlib
+import json
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
@@ -14,6 +16,7 @@ from bulwark.people.actors import Actor
 from bulwark.presentation import phrases
 from bulwark.presentation.sheets import csv_of
 from bulwark.recipes.adapters import to_ingredients
+from bulwark.records.models import SignOff
 from bulwark.shelf.selectors import ShelfItem, shelf_items
 from foodsafety.lesson import State
 from foodsafety.review import cost_of_part
@@ -25,10 +28,12 @@ def lesson_record(lesson: Lesson, tag: str = "") -> dict[str, Any]:
     plan = selectors.plan_for(lesson)
     unit = plan.profile.unit
     heads = selectors.heads_of(lesson)
+    head = head_of(lesson, heads)
     benches = [{**_bench_record(bench, unit), "head": heads.get(bench.pk)} for bench in _benches(lesson)]
     return {
         "lesson": lesson,
         "seal": last_seal(lesson.pk),
+        "signed": [{"row": row, "goes_on": row.head != head} for row in SignOff.objects.filter(lesson=lesson)],
         "benches": benches,
         "limits": _limits(benches),
         "profile": plan.profile,
@@ -36,6 +41,13 @@ def lesson_record(lesson: Lesson, tag: str = "") -> dict[str, Any]:
         "tag": tag,
         "unit": unit,
     }
+
+
+def head_of(lesson: Lesson, heads: Mapping[int, Any] | None = None) -> str:
+    """One hash over the heads of all benches of a lesson, as they stand."""
+    rows = selectors.heads_of(lesson) if heads is None else heads
+    text = json.dumps([[number, row.seq, row.hash] for number, row in sorted(rows.items())])
+    return hashlib.sha256(text.encode()).hexdigest()
 
 
 # What is measured with a thermometer: an inspector asks for these first.

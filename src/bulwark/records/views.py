@@ -3,6 +3,7 @@
 import datetime as dt
 from typing import Any
 
+from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
@@ -11,14 +12,17 @@ from django.urls import reverse
 from django.utils import timezone
 from django.utils.text import slugify
 from django.utils.translation import gettext as _
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bulwark.jobs.papers import ask_paper
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
-from bulwark.records import selectors
+from bulwark.presentation.errors import error_sentence
+from bulwark.records import brought, selectors, services
+from bulwark.records.forms import BringForm, SignForm
 from bulwark.shelf.selectors import brought_to
+from foodsafety.quantities import CoreError
 
 
 def _lesson(request: ActorRequest, lesson_id: int) -> Any:
@@ -86,3 +90,59 @@ def record_pdf(request: ActorRequest, lesson_id: int) -> HttpResponse:
         file_name=f"record-{lesson.pk}-{slugify(lesson.title)}.pdf",
     )
     return redirect("job", job_id)
+
+
+@login_required
+@require_GET
+def record_zip(request: ActorRequest, lesson_id: int) -> HttpResponse:
+    """The whole lesson as a file that another installation reads back."""
+    lesson = _lesson(request, lesson_id)
+    response = HttpResponse(services.lesson_zip(lesson), content_type="application/zip")
+    response["Content-Disposition"] = f'attachment; filename="lesson-{lesson.pk}-{slugify(lesson.title)}.zip"'
+    return response
+
+
+@login_required
+@require_POST
+def record_sign(request: ActorRequest, lesson_id: int) -> HttpResponse:
+    """Somebody answers for the record, or says on top of it what is to be put right."""
+    lesson, form = _lesson(request, lesson_id), SignForm(request.POST)
+    if not form.is_valid():
+        messages.error(request, form.first_error())
+        return redirect("record", lesson_id)
+    try:
+        services.sign_off(lesson=lesson, by=request.actor, **form.cleaned_data)
+    except CoreError as wrong:
+        messages.error(request, error_sentence(wrong))
+    else:
+        messages.success(request, _("Signed."))
+    return redirect("record", lesson_id)
+
+
+@login_required
+@require_http_methods(["GET", "POST"])
+def records_brought(request: ActorRequest) -> HttpResponse:
+    """Records from other installations; a file is proven before it is taken."""
+    wrong = ""
+    if request.method == "POST":
+        form = BringForm(request.POST, request.FILES)
+        if not form.is_valid():
+            wrong = form.first_error()
+        else:
+            try:
+                row, new = services.bring(by=request.actor, data=form.cleaned_data["file"].read())
+            except CoreError as found:
+                wrong = error_sentence(found)
+            else:
+                messages.success(request, _("It is here now.") if new else _("It was here already, as far or further."))
+                return redirect("record_brought", row.pk)
+    page = {"rows": brought.brought_for(request.actor).defer("data"), "wrong": wrong}
+    return render(request, "records/brought.html", page, status=422 if wrong else 200)
+
+
+@login_required
+@require_GET
+def record_brought(request: ActorRequest, record_id: int) -> HttpResponse:
+    """One of them, proven anew."""
+    row = get_object_or_404(brought.brought_for(request.actor), pk=record_id)
+    return render(request, "records/brought_record.html", brought.brought_page(row))
