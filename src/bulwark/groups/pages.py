@@ -21,6 +21,7 @@ def group_page(group: Group | None, typed: Mapping[str, str] | None = None) -> d
     said = {**empty, **(_kept(group) if group else {}), **(typed or {})}
     return {
         "group": group,
+        "learners": group.members.all() if group else [],
         "typed": said,
         "eater_groups": [(name, care.eater(name), said.get(f"n-{name}", "")) for name in eater_groups()],
         "read": None,

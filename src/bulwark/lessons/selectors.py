@@ -416,6 +416,16 @@ def learners_of(bench: Bench) -> tuple[str, ...]:
     return tuple(Learner.objects.filter(bench=bench).values_list("initials", flat=True))
 
 
+def told_of(group: Any, initials: str) -> list[Event]:
+    """What the logs of a group's lessons say that one learner did and was seen to do, the latest last; rehearsals and
+    what was taken back left out."""
+    rows = Event.objects.filter(bench__lesson__group=group, bench__lesson__rehearsal=False)
+    backs = rows.filter(kind__in=TAKES_BACK).values_list("data__event", flat=True)
+    not_counted = {str(name) for name in backs}
+    mine = rows.filter(kind__in=("watched", "hands_washed"), data__learner=initials).select_related("bench__lesson")
+    return [row for row in mine.order_by("happened_at") if str(row.uuid) not in not_counted]
+
+
 def roles_had(group: Any) -> list[dict[str, str]]:
     """The roles of a group's earlier lessons, the oldest lesson first."""
     found: dict[int, dict[str, str]] = {}

@@ -23,14 +23,23 @@ _ANYBODY = frozenset(
     }
     | {"join", "join_code", "bench", "bench_fragment", "bench_entries", "bench_here", "bench_live", "bench_leave"}
     | {"bench_label", "bench_put", "probe_reading", "worker"}
-    | {"practice_join", "practice_code", "practice_answer"}
+    | {"practice_join", "practice_code", "practice_answer", "certificate"}
     | {"pad", "pad_join", "pad_screen", "pad_entries", "pad_here", "front", "front_join"}
 )
 # Long work is seen and stopped by whoever asked for it.
 _OWN_WORK = frozenset({"job", "job_file", "job_stop"})
 # A paper changes nothing, though asking for one is sent.
 _PAPERS = frozenset(
-    {"record_pdf", "bench_flow_pdf", "flow_pdf", "flow_pair_pdf", "recipe_pdf", "pack_paper", "round_paper"}
+    {
+        "record_pdf",
+        "bench_flow_pdf",
+        "flow_pdf",
+        "flow_pair_pdf",
+        "recipe_pdf",
+        "pack_paper",
+        "round_paper",
+        "certificate_paper",
+    }
 )
 # What a reader of records may look at: no page with a code on it that lets somebody in at a bench.
 _RECORDS = frozenset(

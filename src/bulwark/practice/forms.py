@@ -44,3 +44,9 @@ class HandsForm(SaidForm):
             if text.isdecimal() and len(text) < 4 and 0 < int(text) <= MOST_HANDS:
                 found[name] = int(text)
         return found
+
+
+class CertificateForm(SaidForm):
+    """What a certificate is called, and what it says."""
+
+    title = forms.CharField(max_length=120)

@@ -55,3 +55,26 @@ class Answer(models.Model):
 
     def __str__(self) -> str:
         return f"answer {self.pk}"
+
+
+class Certificate(models.Model):
+    """What one learner has shown, as it stood when it was made. ``items``: what, when and by whom it was seen, in words
+    that stay as they were. It is found by its code and shows no more than it says; it can be taken back."""
+
+    organisation = models.ForeignKey("people.Organisation", on_delete=models.PROTECT, related_name="+")
+    group = models.ForeignKey("groups.Group", on_delete=models.SET_NULL, null=True, related_name="+")
+    initials = models.CharField(max_length=24)
+    title = models.CharField(max_length=120)
+    items = models.JSONField(default=list)
+    profile = models.CharField(max_length=40)
+    edition = models.CharField(max_length=160)
+    code = models.CharField(max_length=13, unique=True)
+    made_on = models.DateField()
+    made_by = models.ForeignKey("people.User", on_delete=models.SET_NULL, null=True, related_name="+")
+    taken_back_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["-made_on", "-pk"]
+
+    def __str__(self) -> str:
+        return f"certificate {self.pk}"

@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 import secrets
+from collections.abc import Mapping
 from typing import Any
 from uuid import UUID
 
 from django.db import transaction
 from django.utils import timezone
 
-from bulwark.groups.selectors import Group
+from bulwark.groups.selectors import Group, Member
+from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.services import new_code
 from bulwark.people.actors import Actor
-from bulwark.practice import adapters, selectors
-from bulwark.practice.models import Answer, Round
+from bulwark.practice import adapters, competence, selectors
+from bulwark.practice.models import Answer, Certificate, Round
 from bulwark.recipes.selectors import Recipe
 from foodsafety.practice import KINDS, Puzzle, a_round, make_new
 from foodsafety.quantities import CoreError
@@ -145,3 +147,28 @@ def known_kind(name: str) -> str:
     if name and name not in KINDS:
         raise CoreError("only", "not_one_of", value=name, allowed=tuple(KINDS))
     return name
+
+
+def certify(*, by: Actor, member: Member, title: str, chosen: Mapping[str, bool]) -> Certificate:
+    """A certificate of what a learner has shown. Raises CoreError where nothing of it was seen right."""
+    items = competence.items_of(member, chosen)
+    if not items:
+        raise CoreError("chosen", "nothing_was_seen")
+    profile = kitchens.rules_for(by.organisation, kitchens.decided_by(by.organisation).profile)
+    return Certificate.objects.create(
+        organisation_id=by.organisation,
+        group=member.group,
+        initials=member.initials,
+        title=title,
+        items=items,
+        profile=profile.name[:40],
+        edition=f"{profile.document}, {profile.edition}"[:160],
+        code=f"{new_code()}-{new_code()}",
+        made_on=timezone.localdate(),
+        made_by_id=by.user,
+    )
+
+
+def take_back(certificate: Certificate) -> None:
+    """It says no more: whoever looks it up sees that."""
+    Certificate.objects.filter(pk=certificate.pk, taken_back_at=None).update(taken_back_at=timezone.now())

@@ -19,9 +19,9 @@ from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.services import wrong_code
 from bulwark.people.actors import ActorRequest
-from bulwark.practice import pages, selectors, services
-from bulwark.practice.forms import AnswerForm, HandsForm, RoundForm
-from bulwark.practice.models import Round
+from bulwark.practice import competence, pages, selectors, services
+from bulwark.practice.forms import AnswerForm, CertificateForm, HandsForm, RoundForm
+from bulwark.practice.models import Certificate, Round
 from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.patience import told_later
 from bulwark.presentation.qr import qr_svg, tablet_address
@@ -240,3 +240,70 @@ def practice_answer(request: ActorRequest, code: str) -> HttpResponse:
     except CoreError as wrong:
         messages.error(request, error_sentence(wrong))
     return redirect(f"{reverse('practice_code', args=[found.code])}?{urlencode({'n': number, 'tapped': choice})}")
+
+
+# --- one learner ------------------------------------------------------------------------------------------
+
+
+@login_required
+@require_http_methods(["GET", "POST"])
+def learner(request: ActorRequest, member_id: int) -> HttpResponse:
+    """What one learner has shown; a certificate is made of it."""
+    member = competence.member_for(request.actor, member_id)
+    if request.method == "GET":
+        return render(request, "practice/learner.html", competence.learner_page(member))
+    form = CertificateForm(request.POST)
+    if not form.is_valid():
+        messages.error(request, form.first_error())
+        return redirect("learner", member_id)
+    chosen = dict.fromkeys(request.POST.getlist("what"), True)
+    try:
+        made = services.certify(by=request.actor, member=member, title=form.cleaned_data["title"], chosen=chosen)
+    except CoreError as wrong:
+        messages.error(request, error_sentence(wrong))
+        return redirect("learner", member_id)
+    return redirect("certificate", made.code)
+
+
+@login_required
+@require_POST
+def certificate_back(request: ActorRequest, certificate_id: int) -> HttpResponse:
+    """A certificate is taken back."""
+    rows = Certificate.objects.filter(organisation_id=request.actor.organisation)
+    found = get_object_or_404(rows, pk=certificate_id)
+    services.take_back(found)
+    return redirect("certificate", found.code)
+
+
+@require_GET
+def certificate(request: ActorRequest, code: str) -> HttpResponse:
+    """Whoever has the code of a certificate sees that it was made, and no more than it says."""
+    found = Certificate.objects.select_related("organisation").filter(code=code.strip().upper()[:20]).first()
+    if found is None:
+        page = render(request, "practice/no_certificate.html", {"code": code[:20]}, status=404)
+        return told_later(page, wrong_code(request.META.get("REMOTE_ADDR")))
+    own = request.actor.kind == "educator" and request.actor.organisation_id == found.organisation_id
+    return render(request, "practice/certificate.html", {"row": found, "own": own, **_address(request, found)})
+
+
+def _address(request: ActorRequest, found: Certificate) -> dict[str, object]:
+    address = tablet_address(request, reverse("certificate", args=[found.code]))
+    return {"address": address, "qr": qr_svg(address)}
+
+
+@login_required
+@require_POST
+def certificate_paper(request: ActorRequest, certificate_id: int) -> HttpResponse:
+    """A certificate on paper; a name is written by hand."""
+    rows = Certificate.objects.filter(organisation_id=request.actor.organisation).select_related("organisation")
+    found = get_object_or_404(rows, pk=certificate_id)
+    page = {"row": found, **_address(request, found)}
+    job_id = ask_paper(
+        by=request.actor,
+        title=_("Certificate"),
+        back=reverse("certificate", args=[found.code]),
+        html=render_to_string("practice/certificate_paper.html", page, request=request),
+        sheet="bulwark/practice-print.css",
+        file_name=f"certificate-{found.code.lower()}.pdf",
+    )
+    return redirect("job", job_id)
