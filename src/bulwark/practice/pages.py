@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from typing import Any
 
 from django.urls import reverse
 
+from bulwark.bench.wording import wash_stages
 from bulwark.groups import selectors as groups
+from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.wording import teach
 from bulwark.people.actors import Actor
@@ -16,6 +19,7 @@ from bulwark.practice.asking import Asking
 from bulwark.practice.models import Round
 from bulwark.presentation.phrases import degrees
 from bulwark.recipes import selectors as recipes
+from foodsafety.contamination import rule_source
 from foodsafety.practice import KINDS, LEVELS, SOURCE
 from foodsafety.quantities import f_from_c
 from foodsafety.rules import rule_profile
@@ -194,6 +198,20 @@ def _fridge(row: Asking, *, answered: bool) -> list[dict[str, Any]]:
         if shelf is not None:
             rows.append({"gap": False, "food": shelf["food"].removeprefix("raw "), "raw": shelf["raw"]})
     return rows
+
+
+def hands_page(actor: Actor) -> dict[str, Any]:
+    """The places of a hand, and how long they are scrubbed in all under the rules here."""
+    decided = kitchens.decided_by(actor.organisation)
+    profile, house = kitchens.rules_for(actor.organisation, decided.profile), kitchens.house_of(decided)
+    scrub_s = math.ceil(max(profile.scrub_s, house.scrub_s))
+    section = rule_source("unwashed-hands", profile.id) or profile.document
+    return {
+        "seconds": scrub_s,
+        "places": [row["name"] for row in wash_stages(scrub_s) if row["scrub"]],
+        "hands": [{"back": False}, {"back": True}],
+        "section": section,
+    }
 
 
 # --- a round as a whole -----------------------------------------------------------------------------------

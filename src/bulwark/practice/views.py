@@ -242,6 +242,13 @@ def practice_answer(request: ActorRequest, code: str) -> HttpResponse:
     return redirect(f"{reverse('practice_code', args=[found.code])}?{urlencode({'n': number, 'tapped': choice})}")
 
 
+@login_required
+@require_GET
+def hands(request: ActorRequest) -> HttpResponse:
+    """A hand-wash practised against the clock, place by place."""
+    return render(request, "practice/hands.html", pages.hands_page(request.actor))
+
+
 # --- one learner ------------------------------------------------------------------------------------------
 
 
