@@ -53,6 +53,7 @@ urlpatterns = [
     path("groups/split/", groups.group_split, name="group_split"),
     path("groups/check/", groups.group_check, name="group_check"),
     path("practice/", practice.practice, name="practice"),
+    path("programme/", practice.report, name="programme"),
     path("practice/hands/", practice.hands, name="practice_hands"),
     path("practice/<int:round_id>/", practice.round_detail, name="round"),
     path("practice/<int:round_id>/play/", practice.round_play, name="round_play"),

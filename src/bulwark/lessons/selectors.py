@@ -370,6 +370,14 @@ def heads_of(lesson: Lesson) -> dict[int, LogHead]:
     return {row.bench_id: row for row in LogHead.objects.filter(lesson_id=lesson.pk)}
 
 
+def heads_by_lesson(rows: Sequence[Lesson]) -> list[dict[int, LogHead]]:
+    """The same of several lessons at once, in their order."""
+    found: dict[int, dict[int, LogHead]] = {row.pk: {} for row in rows}
+    for head in LogHead.objects.filter(lesson_id__in=list(found)):
+        found[head.lesson_id][head.bench_id] = head
+    return [found[row.pk] for row in rows]
+
+
 def pause_of(benches: Sequence[Bench]) -> Pause | None:
     """The last time that a lesson stopped, whether it goes on again or not; None where it never did."""
     found = (bench_state(bench)[0].pause for bench in benches)

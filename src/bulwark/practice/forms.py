@@ -50,3 +50,12 @@ class CertificateForm(SaidForm):
     """What a certificate is called, and what it says."""
 
     title = forms.CharField(max_length=120)
+
+
+class ReportForm(SaidForm):
+    """Over which time, for which group, and by what it is parted."""
+
+    since = forms.DateField()
+    until = forms.DateField()
+    group = forms.IntegerField(required=False, min_value=1)
+    by = forms.ChoiceField(choices=[("group", "group"), ("place", "place")])

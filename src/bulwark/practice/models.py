@@ -78,3 +78,14 @@ class Certificate(models.Model):
 
     def __str__(self) -> str:
         return f"certificate {self.pk}"
+
+
+class LessonFigures(models.Model):
+    """What a lesson came to, counted from its logs up to these heads: a cache, never the truth."""
+
+    lesson = models.OneToOneField("lessons.Lesson", on_delete=models.CASCADE, related_name="+")
+    head = models.CharField(max_length=64)
+    data = models.JSONField()
+
+    def __str__(self) -> str:
+        return f"figures {self.pk}"

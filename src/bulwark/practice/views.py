@@ -19,12 +19,13 @@ from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.services import wrong_code
 from bulwark.people.actors import ActorRequest
-from bulwark.practice import competence, pages, selectors, services
-from bulwark.practice.forms import AnswerForm, CertificateForm, HandsForm, RoundForm
+from bulwark.practice import competence, pages, reporting, selectors, services
+from bulwark.practice.forms import AnswerForm, CertificateForm, HandsForm, ReportForm, RoundForm
 from bulwark.practice.models import Certificate, Round
 from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.patience import told_later
 from bulwark.presentation.qr import qr_svg, tablet_address
+from bulwark.presentation.sheets import XLSX, xlsx_of
 from bulwark.recipes import selectors as recipes
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile
@@ -314,3 +315,27 @@ def certificate_paper(request: ActorRequest, certificate_id: int) -> HttpRespons
         file_name=f"certificate-{found.code.lower()}.pdf",
     )
     return redirect("job", job_id)
+
+
+# --- a programme ------------------------------------------------------------------------------------------
+
+
+@login_required
+@require_GET
+def report(request: ActorRequest) -> HttpResponse:
+    """A programme over a term or a grant. What nobody has counted yet is counted while the page waits, a part at a
+    time."""
+    asked, wrong = reporting.this_term(), ""
+    if request.GET:
+        form = ReportForm(request.GET)
+        if form.is_valid():
+            asked = form.cleaned_data
+        else:
+            wrong = form.first_error()
+    page = {**reporting.report_page(request.actor, asked), "wrong": wrong, "query": request.GET.urlencode()}
+    if request.GET.get("sheet") == "xlsx" and not page["left"] and not wrong:
+        response = HttpResponse(xlsx_of(_("programme"), reporting.sheet_rows(page)), content_type=XLSX)
+        response["Content-Disposition"] = 'attachment; filename="programme.xlsx"'
+        return response
+    part = request.headers.get("HX-Target") == "report"
+    return render(request, "practice/_report.html" if part else "practice/report.html", page)
