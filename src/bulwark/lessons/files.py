@@ -8,17 +8,18 @@ the same bytes.
 from __future__ import annotations
 
 import datetime as dt
+import hashlib
 import io
 import json
 import zipfile
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from bulwark.lessons import adapters
 from bulwark.lessons.context import context_hash
 from bulwark.lessons.log import entry_hash, rows_of
-from bulwark.lessons.models import Bench, Lesson, LogHead
+from bulwark.lessons.models import Bench, Lesson, LessonPurge, LogHead
 from bulwark.lessons.seals import last_seal
 from foodsafety.lesson import Event as CoreEvent
 from foodsafety.lesson import Plan, names_given
@@ -40,7 +41,9 @@ Entry = Mapping[str, Any]
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BenchFile:
     """A bench's log as it was: ``number`` is its own in the installation that wrote it, and part of every hash.
-    ``context``: with which its chain begins; ``rules``: the digest of its rule profile; ``seq``, ``hash``: its head."""
+    ``context``: with which its chain begins; ``rules``: the digest of its rule profile; ``seq``, ``hash``: its head.
+    ``purged``: of entries out of which names and words were taken, by their place, the hash of what they say now, and
+    what its verdict rests on since."""
 
     number: int
     name: str
@@ -51,6 +54,8 @@ class BenchFile:
     seq: int
     hash: str
     entries: tuple[Entry, ...]
+    purged: Mapping[str, str] = field(default_factory=dict)
+    purged_context: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -79,7 +84,8 @@ def lesson_file(lesson: Lesson, signed: Sequence[Mapping[str, Any]] = ()) -> Les
         entries.setdefault(bench, []).append(entry)
     heads = {row.bench_id: row for row in LogHead.objects.filter(lesson_id=lesson.pk)}
     rows = lesson.benches.prefetch_related("learners")
-    benches = tuple(_bench_file(row, heads.get(row.pk), entries.get(row.pk, [])) for row in rows)
+    taken = LessonPurge.objects.filter(lesson_id=lesson.pk).first()
+    benches = tuple(_bench_file(row, heads.get(row.pk), entries.get(row.pk, []), taken) for row in rows)
     seal = last_seal(lesson.pk)
     told = {"number": seal.number, "heads": seal.heads, "signature": seal.signature} if seal is not None else {}
     values = {name: getattr(lesson, name) for name in _KEPT}
@@ -87,7 +93,7 @@ def lesson_file(lesson: Lesson, signed: Sequence[Mapping[str, Any]] = ()) -> Les
     return LessonFile(number=lesson.pk, lesson={**values, **times}, benches=benches, seal=told, signed=tuple(signed))
 
 
-def _bench_file(bench: Bench, head: LogHead | None, entries: list[Entry]) -> BenchFile:
+def _bench_file(bench: Bench, head: LogHead | None, entries: list[Entry], taken: LessonPurge | None) -> BenchFile:
     return BenchFile(
         number=bench.pk,
         name=bench.name,
@@ -98,6 +104,8 @@ def _bench_file(bench: Bench, head: LogHead | None, entries: list[Entry]) -> Ben
         seq=head.seq if head else 0,
         hash=head.hash if head else "",
         entries=tuple(entries),
+        purged={str(seq): now for number, seq, _was, now in taken.entries if number == bench.pk} if taken else {},
+        purged_context=taken.contexts.get(str(bench.pk), "") if taken else "",
     )
 
 
@@ -132,6 +140,8 @@ def _head(row: BenchFile) -> dict[str, Any]:
         "rules": row.rules,
         "seq": row.seq,
         "hash": row.hash,
+        "purged": dict(row.purged),
+        "purged_context": row.purged_context,
     }
 
 
@@ -200,6 +210,8 @@ def _bench(row: Mapping[str, Any], parts: Mapping[str, bytes]) -> BenchFile:
         seq=int(row["seq"]),
         hash=str(row["hash"]),
         entries=entries,
+        purged={str(seq): str(now) for seq, now in dict(row["purged"]).items()},
+        purged_context=str(row["purged_context"]),
     )
 
 
@@ -212,7 +224,7 @@ def breaks_in(file: LessonFile) -> list[tuple[str, int, str]]:
 
 
 def _breaks(file: LessonFile, bench: BenchFile) -> Iterator[tuple[str, int, str]]:
-    if bench.context and _context(file, bench) != bench.context:
+    if bench.context and _context(file, bench) not in (bench.context, bench.purged_context):
         yield bench.name, 0, "context"
     before = bench.context
     for n, row in enumerate(bench.entries, start=1):
@@ -220,12 +232,20 @@ def _breaks(file: LessonFile, bench: BenchFile) -> Iterator[tuple[str, int, str]
             yield bench.name, n, "missing"
         elif row["previous_hash"] != before:
             yield bench.name, n, "link"
-        fields = ("uuid", "kind", "data", "happened_at", "recorded_at", "recorded_by")
-        if entry_hash(row["previous_hash"], bench.number, row["seq"], *(str(row[f]) for f in fields)) != row["hash"]:
+        if not _holds(bench, row):
             yield bench.name, n, "changed"
         before = row["hash"]
     if (len(bench.entries), before) != (bench.seq, bench.hash or bench.context):
         yield bench.name, len(bench.entries), "head"
+
+
+def _holds(bench: BenchFile, row: Entry) -> bool:
+    """True if an entry makes its own hash again, or says what the purge of its lesson has it say now: its words may be
+    gone, its place in the chain is not."""
+    fields = ("uuid", "kind", "data", "happened_at", "recorded_at", "recorded_by")
+    if entry_hash(row["previous_hash"], bench.number, row["seq"], *(str(row[f]) for f in fields)) == row["hash"]:
+        return True
+    return hashlib.sha256(str(row["data"]).encode()).hexdigest() == bench.purged.get(str(row["seq"]))
 
 
 def _context(file: LessonFile, bench: BenchFile) -> str:

@@ -11,6 +11,7 @@ from django.db import connection
 
 from bulwark.lessons.context import context_hash
 from bulwark.lessons.models import Bench, LessonSeal, LogHead
+from bulwark.lessons.purging import Purged, purged
 from bulwark.lessons.seals import broken_seals
 from foodsafety.rules import profile_digest
 
@@ -36,6 +37,9 @@ class Proof:
     old: list[int] = field(default_factory=list)
     other_rules: list[int] = field(default_factory=list)
     foreign_seals: int = 0
+    # Entries out of which names and words were taken, as a signed purge says; purges signed with another key.
+    purged: int = 0
+    foreign_purges: int = 0
 
 
 def _stamp(moment: dt.datetime) -> str:
@@ -75,14 +79,16 @@ def rows_of(lesson_id: int) -> Iterator[tuple[int, dict[str, str | int]]]:
 def prove(bench_id: int | None = None, *, kept: Iterable[dict[str, Any]] = ()) -> Proof:
     """Looks at the logs of all benches or of one. ``kept`` are heads that were written to a file before
     (``heads``): what they name must still be there, as it was."""
-    proof = Proof()
+    proof, taken = Proof(), purged()
+    proof.foreign_purges = taken.foreign
+    proof.broken += [(0, lesson, "a purge is not signed with this server's key") for lesson in taken.forged]
     heads = {row.bench_id: row for row in LogHead.objects.all() if bench_id in (None, row.bench_id)}
-    hashes = _chains(bench_id, heads, proof)
+    hashes = _chains(bench_id, heads, proof, taken)
     for head in heads.values():
         _head(head, hashes.get(head.bench_id, []), proof)
     for bench in hashes.keys() - heads.keys():
         proof.broken.append((bench, len(hashes[bench]), "its head is missing"))
-    _contexts(heads, proof)
+    _contexts(heads, proof, taken)
     if bench_id is None:
         breaks, proof.foreign_seals = broken_seals(hashes, LessonSeal.objects.all())
         proof.broken += breaks
@@ -92,7 +98,7 @@ def prove(bench_id: int | None = None, *, kept: Iterable[dict[str, Any]] = ()) -
     return proof
 
 
-def _chains(bench_id: int | None, heads: dict[int, LogHead], proof: Proof) -> dict[int, list[str]]:
+def _chains(bench_id: int | None, heads: dict[int, LogHead], proof: Proof, taken: Purged) -> dict[int, list[str]]:
     """The hashes of every bench's entries in order; what breaks a chain is noted."""
     hashes: dict[int, list[str]] = {}
     with connection.cursor() as cursor:
@@ -107,7 +113,9 @@ def _chains(bench_id: int | None, heads: dict[int, LogHead], proof: Proof) -> di
                 row += [""] * (seq - 1 - len(row))
             elif previous != before:
                 proof.broken.append((bench, seq, "does not link to the entry before"))
-            if own_hash != own:
+            if own_hash != own and hashlib.sha256(data.encode()).hexdigest() == taken.entries.get((bench, seq)):
+                proof.purged += 1
+            elif own_hash != own:
                 proof.broken.append((bench, seq, "was changed after it was recorded"))
             row.append(own)
     return hashes
@@ -121,7 +129,7 @@ def _head(head: LogHead, hashes: list[str], proof: Proof) -> None:
         proof.broken.append((head.bench_id, len(hashes), "does not end as its head says: it was written again"))
 
 
-def _contexts(heads: dict[int, LogHead], proof: Proof) -> None:
+def _contexts(heads: dict[int, LogHead], proof: Proof, taken: Purged) -> None:
     """What each verdict rests on must be what it rested on when the lesson was opened."""
     benches = Bench.objects.select_related("lesson").prefetch_related("learners").in_bulk(list(heads))
     for head in heads.values():
@@ -132,7 +140,8 @@ def _contexts(heads: dict[int, LogHead], proof: Proof) -> None:
             proof.old.append(head.bench_id)
         else:
             learners = [learner.initials for learner in bench.learners.all()]
-            if context_hash(bench.lesson, bench, learners, head.rules) != head.context:
+            now = context_hash(bench.lesson, bench, learners, head.rules)
+            if now not in (head.context, taken.contexts.get(head.bench_id)):
                 proof.broken.append(
                     (head.bench_id, 0, "was judged by something else: recipe, limits or people changed")
                 )

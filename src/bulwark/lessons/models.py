@@ -235,6 +235,22 @@ class LessonSeal(models.Model):
         return f"lesson {self.lesson_id} sealed {self.number}"
 
 
+class LessonPurge(models.Model):
+    """Names and words were taken out of a lesson: it is added to and never changed, and stands though its lesson were
+    gone. ``entries``: [bench, place in its log, hash of what it said, hash of what it says now]; ``contexts``: what
+    each bench's verdict rests on now."""
+
+    lesson_id = models.BigIntegerField(unique=True)
+    at = models.DateTimeField(auto_now_add=True)
+    by = models.CharField(max_length=40)
+    entries = models.JSONField()
+    contexts = models.JSONField()
+    signature = models.CharField(max_length=64)
+
+    def __str__(self) -> str:
+        return f"purge of lesson {self.lesson_id}"
+
+
 class JoinTry(models.Model):
     """A join code that was wrong, counted per address so that codes cannot be guessed."""
 

@@ -88,7 +88,7 @@ _LESSON = frozenset(
     | {"workbench_tool", "log_live", "lesson_did"}
 )
 # Who works here is the owner's.
-_PEOPLE = frozenset({"people", "person", "invite"})
+_PEOPLE = frozenset({"people", "person", "invite", "names_kept"})
 
 _CHANGES: Mapping[Role, frozenset[str] | None] = MappingProxyType(
     {"owner": None, "educator": None, "assistant": _LESSON, "reader": frozenset()}

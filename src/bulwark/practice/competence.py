@@ -119,3 +119,30 @@ def items_of(member: Member, chosen: Mapping[str, bool] | None = None) -> list[d
         for row in shown_by(member)
         if row.right and row.last_at is not None and (chosen is None or chosen.get(row.what))
     ]
+
+
+def held_of(member: Member) -> dict[str, Any]:
+    """Everything that is held of one learner under these initials in this group: the entries that name them, their
+    answers, their certificates."""
+    events = lessons.entries_naming(member.group, member.initials)
+    answers = [
+        {"round": found.pk, "on": row.at.isoformat(), "number": row.number, "right": row.right}
+        for found in member.group.rounds.prefetch_related("answers")
+        for row in found.answers.all()
+        if row.learner == member.initials
+    ]
+    rows = certificates_for(member.group, member.initials)
+    return {
+        "initials": member.initials,
+        "group": member.group.name,
+        "age": member.age,
+        "allergies": list(member.allergies),
+        "needs": member.needs,
+        "shown": list(member.shown),
+        "entries": [
+            {"lesson": row.bench.lesson.title, "at": row.happened_at.isoformat(), "kind": row.kind, "data": row.data}
+            for row in events
+        ],
+        "answers": answers,
+        "certificates": [{"title": row.title, "on": row.made_on.isoformat(), "items": row.items} for row in rows],
+    }

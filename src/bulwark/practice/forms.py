@@ -5,6 +5,7 @@ from django import forms
 from bulwark.people.forms import SaidForm
 from bulwark.practice.models import Round
 from bulwark.practice.services import MOST_HANDS, MOST_PUZZLES
+from bulwark.records.keeping import FEWEST_MONTHS, MOST_MONTHS
 from foodsafety.practice import KINDS, LEVELS
 
 
@@ -59,3 +60,9 @@ class ReportForm(SaidForm):
     until = forms.DateField()
     group = forms.IntegerField(required=False, min_value=1)
     by = forms.ChoiceField(choices=[("group", "group"), ("place", "place")])
+
+
+class KeepingForm(SaidForm):
+    """For how many months names are kept."""
+
+    months = forms.IntegerField(min_value=FEWEST_MONTHS, max_value=MOST_MONTHS)

@@ -4,7 +4,7 @@ from uuid import UUID
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import HttpResponse
+from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
 from django.urls import reverse
@@ -19,14 +19,15 @@ from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.services import wrong_code
 from bulwark.people.actors import ActorRequest
-from bulwark.practice import competence, pages, reporting, selectors, services
-from bulwark.practice.forms import AnswerForm, CertificateForm, HandsForm, ReportForm, RoundForm
+from bulwark.practice import competence, forgetting, pages, reporting, selectors, services
+from bulwark.practice.forms import AnswerForm, CertificateForm, HandsForm, KeepingForm, ReportForm, RoundForm
 from bulwark.practice.models import Certificate, Round
 from bulwark.presentation.errors import error_sentence
 from bulwark.presentation.patience import told_later
 from bulwark.presentation.qr import qr_svg, tablet_address
 from bulwark.presentation.sheets import XLSX, xlsx_of
 from bulwark.recipes import selectors as recipes
+from bulwark.records import keeping
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile
 
@@ -339,3 +340,43 @@ def report(request: ActorRequest) -> HttpResponse:
         return response
     part = request.headers.get("HX-Target") == "report"
     return render(request, "practice/_report.html" if part else "practice/report.html", page)
+
+
+# --- keeping and deleting ---------------------------------------------------------------------------------
+
+# So many lessons are previewed at a time, and purged before the page tells how far it is.
+_SHOWN, _AT_ONCE = 30, 20
+
+
+@login_required
+@require_http_methods(["GET", "POST"])
+def names_kept(request: ActorRequest) -> HttpResponse:
+    """For how long names are kept, what is older, and taking it out: a part at a time, told as it goes."""
+    actor, wrong = request.actor, ""
+    if request.method == "POST" and request.POST.get("do") == "months":
+        form = KeepingForm(request.POST)
+        if form.is_valid():
+            keeping.set_months(actor, form.cleaned_data["months"])
+            return redirect("names_kept")
+        wrong = form.first_error()
+    months = keeping.months_of(actor.organisation)
+    old = forgetting.old_lessons(actor.organisation, keeping.before(months))
+    if request.method == "POST" and request.POST.get("do") == "forget":
+        done = sum(forgetting.forget(lesson.pk, actor) for lesson in old[:_AT_ONCE])
+        rounds = forgetting.forget_rounds(actor.organisation, months)
+        told = _("Names and words were taken out of %(n)s lessons and %(r)s rounds; %(left)s are left.")
+        messages.success(request, told % {"n": done, "r": rounds, "left": max(0, len(old) - _AT_ONCE)})
+        return redirect("names_kept")
+    page = {"months": months, "wrong": wrong, "count": len(old), "before": keeping.before(months)}
+    page |= {"rows": [forgetting.preview(lesson) for lesson in old[:_SHOWN]]}
+    return render(request, "practice/keeping.html", page, status=422 if wrong else 200)
+
+
+@login_required
+@require_GET
+def learner_held(request: ActorRequest, member_id: int) -> HttpResponse:
+    """Everything that is held of one learner, for whoever asks for it."""
+    member = competence.member_for(request.actor, member_id)
+    response = JsonResponse(competence.held_of(member), json_dumps_params={"indent": 1, "ensure_ascii": False})
+    response["Content-Disposition"] = f'attachment; filename="learner-{member.pk}.json"'
+    return response

@@ -30,6 +30,7 @@ def brought_page(row: BroughtRecord) -> dict[str, Any]:
         "broken": [break_text(*one) for one in broken],
         "entries": sum(len(bench.entries) for bench in file.benches),
         "benches": [_bench(file, bench, unit) for bench in file.benches],
+        "purged": sum(len(bench.purged) for bench in file.benches),
         "seal": file.seal,
         "signed": file.signed,
         "other_rules": any(b.rules and b.rules != profile_digest(str(file.lesson["profile"])) for b in file.benches),

@@ -41,3 +41,13 @@ class BroughtRecord(models.Model):
 
     def __str__(self) -> str:
         return f"record {self.pk}"
+
+
+class Retention(models.Model):
+    """For how long an organisation keeps names and words in the records of its lessons, where somebody has said so."""
+
+    organisation = models.OneToOneField("people.Organisation", on_delete=models.CASCADE, related_name="+")
+    months = models.PositiveSmallIntegerField()
+
+    def __str__(self) -> str:
+        return f"{self.months} months"

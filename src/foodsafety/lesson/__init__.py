@@ -22,6 +22,7 @@ from foodsafety.lesson.entry import TAKES_BACK, AtBench, Entry, Event, voided
 from foodsafety.lesson.evidence import Brick, bricks
 from foodsafety.lesson.folding import advance, fold, fold_on
 from foodsafety.lesson.food_state import Box, FoodState, Gone, Kept, Part, Proof, Signed
+from foodsafety.lesson.forgetting import forgotten, other_names, people_in
 from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, would_keep
 from foodsafety.lesson.late import Late, gone_s, has_begun, late_at, reached
 from foodsafety.lesson.leaving import Side, may_leave_out
@@ -126,6 +127,7 @@ __all__ = [
     "fold",
     "fold_on",
     "foreseen",
+    "forgotten",
     "gone_s",
     "has_begun",
     "is_ready",
@@ -141,7 +143,9 @@ __all__ = [
     "names_given",
     "next_step",
     "opening_state",
+    "other_names",
     "owed_after",
+    "people_in",
     "pieces_needed",
     "plant",
     "process_from_log",

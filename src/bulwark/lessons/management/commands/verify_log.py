@@ -35,6 +35,10 @@ class Command(BaseCommand):
             self.stdout.write(
                 f"{proof.foreign_seals} seals are signed with another server's key: they prove nothing here"
             )
+        if proof.purged:
+            self.stdout.write(f"names and words were taken out of {proof.purged} entries, as a signed purge says")
+        if proof.foreign_purges:
+            self.stdout.write(f"{proof.foreign_purges} purges are signed with another server's key")
         if options["keep"]:
             options["keep"].write_text("".join(f"{line}\n" for line in heads()), encoding="utf-8")
 

@@ -1,0 +1,42 @@
+"""What goes with the names of an old lesson in practice: whose answers they were."""
+
+from __future__ import annotations
+
+from django.db import transaction
+
+from bulwark.lessons.purging import old_lessons, preview, purge
+from bulwark.people.actors import Actor
+from bulwark.practice import selectors
+from bulwark.practice.models import Answer, Round
+from bulwark.records import keeping
+
+__all__ = ["forget", "forget_rounds", "old_lessons", "preview"]
+
+
+@transaction.atomic
+def forget(lesson_id: int, by: Actor) -> bool:
+    """Takes names and words out of a lesson and of the rounds that were made for it; False where somebody else has done
+    it, or is doing it."""
+    if purge(lesson_id, by) is None:
+        return False
+    for found in Round.objects.filter(lesson_id=lesson_id).prefetch_related("answers"):
+        _without_names(found)
+    return True
+
+
+def forget_rounds(organisation_id: int, months: int) -> int:
+    """The same of rounds that belong to no lesson and are older; how many."""
+    rows = Round.objects.filter(
+        organisation_id=organisation_id, lesson=None, made_at__date__lt=keeping.before(months), answers__learner__gt=""
+    ).distinct()
+    found = list(rows.prefetch_related("answers"))
+    for row in found:
+        _without_names(row)
+    return len(found)
+
+
+def _without_names(found: Round) -> None:
+    """Each learner's first answers stay, and nobody's; what came after the first would count as another's."""
+    first = {row.pk for row in selectors.first_answers(found)}
+    Answer.objects.filter(round=found).exclude(pk__in=first).delete()
+    Answer.objects.filter(round=found).update(learner="")

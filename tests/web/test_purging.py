@@ -1,0 +1,168 @@
+"""Names and words taken out of old lessons: gone for good, and the chain still verified."""
+
+from __future__ import annotations
+
+import datetime as dt
+import json
+import uuid
+
+import pytest
+from django.db import DatabaseError, connection, transaction
+from django.utils import timezone
+
+from bulwark.groups.models import Group, Member
+from bulwark.lessons import files
+from bulwark.lessons.log import prove
+from bulwark.lessons.models import Event, Learner, Lesson, LessonPurge
+from bulwark.lessons.purging import preview, purge
+from bulwark.lessons.selectors import bench_state
+from bulwark.practice import selectors
+from bulwark.practice import services as practice
+from bulwark.practice.models import Round
+from bulwark.records import services as records
+from foodsafety.lesson import bricks, forgotten, other_names, people_in
+from tests.web.conftest import Hostel
+
+
+@pytest.fixture
+def old(hostel: Hostel) -> Hostel:
+    hostel.open().arrive()
+    hostel.says("step_done", step="grate", by=["JT"])
+    hostel.says("touched", learner="AK", what="cough")
+    hostel.says("waived", control="out", reason="Fire drill, Mrs Odum agreed")
+    hostel.says("watched", what="grip", learner="AK", seen="right")
+    hostel.close()
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(closed_at=timezone.now() - dt.timedelta(days=900))
+    hostel.lesson.refresh_from_db()
+    return hostel
+
+
+def statuses(hostel: Hostel) -> list[tuple[str, str]]:
+    state, _ = bench_state(hostel.puffin)
+    return [(row.control.id, row.status) for row in bricks(state, timezone.now().timestamp(), ended=True)]
+
+
+def test_no_name_and_no_word_is_left_and_the_wall_stays(old: Hostel) -> None:
+    before = statuses(old)
+    assert purge(old.lesson.pk, old.actor) is not None
+    text = json.dumps(list(Event.objects.values_list("data", flat=True)))
+    for word in ("AK", "JT", "Odum", "Fire drill"):
+        assert f'"{word}"' not in text
+        assert "Odum" not in text
+    assert set(Learner.objects.values_list("initials", flat=True)) == {"P1", "P2", "P3", "P4"}
+    assert statuses(old) == before
+
+
+def test_the_chain_is_still_verified_and_a_change_after_it_is_found(old: Hostel) -> None:
+    assert prove().broken == []
+    purge(old.lesson.pk, old.actor)
+    proof = prove()
+    assert proof.broken == []
+    assert proof.purged == Event.objects.exclude(kind="fridge_read").count()
+    row = Event.objects.filter(kind="hands_washed").first()
+    assert row is not None
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT bulwark_purge_event(%s, %s::jsonb)", [row.pk, json.dumps({**row.data, "scrub_s": 60})])
+    assert [why for _bench, _seq, why in prove().broken] == ["was changed after it was recorded"]
+
+
+def test_a_purge_that_nobody_signed_hides_nothing(old: Hostel) -> None:
+    purge(old.lesson.pk, old.actor)
+    other = Hostel("Other House").open().arrive().close()
+    row = Event.objects.filter(bench=other.puffin, kind="hands_washed").first()
+    assert row is not None
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT bulwark_purge_event(%s, %s::jsonb)", [row.pk, json.dumps({**row.data, "scrub_s": 60})])
+        was, now = cursor.fetchone()[0]
+    LessonPurge.objects.create(
+        lesson_id=other.lesson.pk, by="x", entries=[[row.bench_id, row.seq, was, now]], contexts={}, signature="0" * 64
+    )
+    why = [text for _bench, _seq, text in prove().broken]
+    assert "a purge is not signed with this server's key" in why
+    assert "was changed after it was recorded" in why
+
+
+def test_nothing_else_of_the_log_can_be_changed(old: Hostel) -> None:
+    for order in (
+        "UPDATE lessons_event SET kind = 'x'",
+        "UPDATE lessons_event SET data = '{}'",
+        "DELETE FROM lessons_event",
+    ):
+        with pytest.raises(DatabaseError), transaction.atomic(), connection.cursor() as cursor:
+            cursor.execute(order)
+
+
+def test_a_purge_is_done_once_and_previewed_first(old: Hostel) -> None:
+    found = preview(old.lesson)
+    assert (found.learners, found.entries) == (4, Event.objects.exclude(kind="fridge_read").count())
+    html = old.client().get("/names/").content.decode()
+    assert old.lesson.title in html
+    old.client().post("/names/", {"do": "forget"})
+    assert purge(old.lesson.pk, old.actor) is None
+    assert LessonPurge.objects.count() == 1
+    assert "holds names" in old.client().get("/names/").content.decode()
+
+
+def test_what_is_younger_stays_and_a_month_is_never_short(old: Hostel) -> None:
+    client = old.client()
+    client.post("/names/", {"do": "months", "months": "36"})
+    client.post("/names/", {"do": "forget"})
+    assert not LessonPurge.objects.exists()
+    assert client.post("/names/", {"do": "months", "months": "0"}).status_code == 422
+    stranger = Hostel("Other House")
+    stranger.client().post("/names/", {"do": "forget"})
+    assert not LessonPurge.objects.exists(), "nobody purges what is not theirs"
+
+
+def test_the_file_of_a_purged_lesson_holds_and_says_so(old: Hostel) -> None:
+    purge(old.lesson.pk, old.actor)
+    data = records.lesson_zip(old.lesson)
+    assert files.breaks_in(files.file_of(data)) == []
+    row, _new = records.bring(by=Hostel("Other House").actor, data=data)
+    assert sum(len(bench.purged) for bench in files.file_of(bytes(row.data)).benches) > 3
+
+
+def test_answers_stay_and_are_nobodys(old: Hostel) -> None:
+    group = Group.objects.create(organisation=old.organisation, name="Tuesday crew")
+    Member.objects.create(group=group, initials="AK")
+    found = practice.make_round(
+        by=old.actor,
+        recipe=old.lesson.recipe,
+        lesson=old.lesson,
+        group=group,
+        kind=Round.PRACTICE,
+        count=2,
+        level=1,
+        seed=3,
+    )
+    choices = [row["id"] for row in found.puzzles[0]["choices"]]
+    for choice in choices[:2]:
+        practice.answer(found=found, number=0, choice=choice, uuid=uuid.uuid4(), learner="AK")
+    old.client().post("/names/", {"do": "forget"})
+    assert selectors.counted(found)[0].answers == 1
+    assert not found.answers.exclude(learner="").exists()
+
+
+def test_all_that_is_held_of_one_learner_is_given_and_of_no_other(old: Hostel) -> None:
+    group = Group.objects.create(organisation=old.organisation, name="Tuesday crew")
+    Lesson.objects.filter(pk=old.lesson.pk).update(group=group)
+    member = Member.objects.create(group=group, initials="AK", needs="step stool")
+    held = old.client().get(f"/practice/learners/{member.pk}/held.json").json()
+    assert held["needs"] == "step stool"
+    assert {"watched", "touched", "hands_washed"} <= {row["kind"] for row in held["entries"]}
+    assert "JT" not in json.dumps(held)
+    assert Hostel("Other House").client().get(f"/practice/learners/{member.pk}/held.json").status_code == 404
+
+
+def test_what_an_entry_says_without_its_people() -> None:
+    data = {"learner": "AK", "by": ["AK", "JT"], "food": "koftas", "core_c": 71.0, "reason": "told by AK", "note": ""}
+    names = other_names(people_in(data))
+    assert names == {"AK": "P1", "JT": "P2"}
+    assert forgotten(data, names) == {
+        "learner": "P1",
+        "by": ["P1", "P2"],
+        "food": "koftas",
+        "core_c": 71.0,
+        "reason": "removed",
+        "note": "",
+    }
