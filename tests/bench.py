@@ -36,7 +36,7 @@ from foodsafety.lesson import Event, fold, rehearse, safety_plan
 from foodsafety.ordering import best_order
 from foodsafety.recipes import process_from, propose, read_document, read_ingredient
 from foodsafety.rules import House, rule_profile
-from tests import bench_heat, bench_plan, bench_shelf
+from tests import bench_heat, bench_plan, bench_practice, bench_shelf
 from tests.builders import LEARNERS, koftas
 from tests.core.random_processes import crossed, crowded
 
@@ -405,6 +405,9 @@ def main(address: str, password: str) -> int:
         ("chill answer over HTTP", chill_answer_ms(client), 150.0),
         ("failure judged for a store", failure_ms(client), 2000.0),
         ("24 labels as a PDF", labels_ms(client), 1000.0),
+        ("slowest of 16,000 puzzles", bench_practice.light_ms(), 100.0),
+        ("slowest chill, order, next", bench_practice.heavy_ms(), 500.0),
+        ("a whole lesson as a file", bench_practice.zip_ms(), 5000.0),
     ]
     print(f"{'what':<28}{'ms':>9}   {'against':<26}{'ms':>9}{'ratio':>8}{'target':>9}")
     for row in rows:

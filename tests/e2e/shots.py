@@ -22,6 +22,8 @@ from bulwark.lessons import rehearsal, selectors, services
 from bulwark.lessons.models import Bench, Lesson
 from bulwark.pad import services as pads
 from bulwark.people.actors import Actor, bench_actor
+from bulwark.people.models import User
+from bulwark.practice import services as practice
 from bulwark.recipes.models import Recipe
 from foodsafety.lesson import READY_CHECKS, rehearse
 
@@ -95,8 +97,34 @@ def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson,
     camera.take(page, "debrief", f"/lessons/{over.pk}/debrief/")
     planning_pages(camera, page)
     recipe_pages(camera, page)
-    cold_pages(camera, page)
     shelf_page(camera, page)
+    practice_pages(camera, page, lesson)
+
+
+def practice_pages(camera: Camera, page: Page, lesson: Lesson) -> None:
+    """A slip that somebody has just found, and what a term has come to."""
+    organisation = lesson.organisation
+    user = User.objects.get(username=hostel.EDUCATOR)
+    found = practice.make_round(
+        by=Actor(kind="educator", user_id=user.pk, organisation_id=organisation.pk),
+        recipe=lesson.recipe,
+        lesson=None,
+        group=None,
+        kind="practice",
+        count=1,
+        level=3,
+        seed=3,
+        only="find-slip",
+    )
+    page.goto(f"{camera.address}/practice/{found.pk}/play/")
+    page.locator("button.pr-row").first.click()
+    page.wait_for_selector(".pr-why")
+    camera.take(page, "puzzle")
+    # What was rehearsed is no lesson; for the picture it is one.
+    Lesson.objects.filter(organisation=organisation, closed_at__isnull=False).update(
+        rehearsal=False, group=organisation.groups.first()
+    )
+    camera.take(page, "programme", "/programme/")
 
 
 def shelf_page(camera: Camera, page: Page) -> None:
@@ -117,7 +145,6 @@ def shelf_page(camera: Camera, page: Page) -> None:
         page.click("text=On Pantry printer")
         page.wait_for_selector(".sf-tray img")
     page.wait_for_load_state("networkidle")
-    camera.take(page, "labels")
 
 
 def kept_of(word: str, hours: float, place: str, profile: str = "") -> Bench:
@@ -165,13 +192,6 @@ def planning_pages(camera: Camera, page: Page) -> None:
     page.wait_for_selector(".pb-way")
     camera.take(page, "plan-board")
     camera.take(page, "pack", f"/lessons/{coming.pk}/pack/?way=45")
-
-
-def cold_pages(camera: Camera, page: Page) -> None:
-    readings = "13:20+60%0A13:40+57%0A14:00+54.5%0A14:10+53"
-    soup = "food=vegetable+soup&litres=8&texture=thick&box=pot_10l&where=fridge&around=4&code=us-foodservice"
-    camera.take(page, "chill", f"/workbench/chill/?{soup}&readings={readings}")
-    camera.take(page, "cold-stores", "/cold/")
 
 
 def recipe_pages(camera: Camera, page: Page) -> None:

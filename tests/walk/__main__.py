@@ -50,6 +50,7 @@ def told(row: Walked) -> str:
         "pad": row.pad,
         "not laid on paper": row.paper_open,
         "shelf": row.shelf,
+        "practice": row.practice,
         "words": list(dict.fromkeys(row.words)),
     }
     for what, found in groups.items():
@@ -74,6 +75,8 @@ def total(rows: list[Walked]) -> str:
         "bricks not laid on paper": sum(len(row.paper_open) for row in rows),
         "unproven and not told": sum(len(row.unproven) for row in rows),
         "kept parts to their end": sum(row.kept for row in rows),
+        "puzzles played": sum(row.puzzles for row in rows),
+        "wrong in practice": sum(len(row.practice) for row in rows),
         "labels that differ": sum(len(row.shelf) for row in rows),
         "records that differ": sum(bool(row.lost) for row in rows),
         "machine-made words": sum(len(set(row.words)) for row in rows),

@@ -146,6 +146,28 @@ class Visitor:
             return self._ask(f"{form.action}?{urllib.parse.urlencode(fields)}")
         return self._ask(form.action, urllib.parse.urlencode(fields).encode(), referer=form.action)
 
+    def fetch(self, path: str) -> bytes:
+        """A file."""
+        with self.opener.open(urllib.parse.urljoin(self.address, path), timeout=60) as answer:
+            found: bytes = answer.read()
+        return found
+
+    def upload(self, path: str, field: str, name: str, data: bytes) -> Page:
+        """A file sent with the form of a page; one tap."""
+        self.taps += 1
+        form = self.get(path).form(path)
+        assert form is not None
+        edge = uuid.uuid4().hex
+        parts = [
+            f'--{edge}\r\nContent-Disposition: form-data; name="{key}"\r\n\r\n{value}\r\n'.encode()
+            for key, value in form.filled()
+            if key != field
+        ]
+        head = f'--{edge}\r\nContent-Disposition: form-data; name="{field}"; filename="{name}"\r\n\r\n'
+        body = b"".join([*parts, head.encode(), data, f"\r\n--{edge}--\r\n".encode()])
+        sort = {"Content-Type": f"multipart/form-data; boundary={edge}"}
+        return self._ask(path, body, referer=urllib.parse.urljoin(self.address, path), headers=sort)
+
     def entry(
         self, kind: str, data: dict[str, Any], *, path: str = "/b/entries/", own: str = "", happened_ms: float = 0.0
     ) -> tuple[int, dict[str, Any]]:

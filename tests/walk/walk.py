@@ -13,6 +13,7 @@ from xml.etree.ElementTree import Element
 
 from tests.walk import paper
 from tests.walk.cook import Cook, Cooked, Slips
+from tests.walk.practise import Practising
 from tests.walk.shelf import Emptying
 from tests.walk.tablet import SentTablet, Tablet
 from tests.walk.texts import Text
@@ -62,6 +63,9 @@ class Walked:
     # Parts that were kept and are gone at the end, and what their labels, pages and dates did not agree on.
     kept: int = 0
     shelf: list[str] = field(default_factory=list)
+    # Puzzles that were played afterwards, and what was wrong with them or with the lesson's file.
+    puzzles: int = 0
+    practice: list[str] = field(default_factory=list)
 
     @property
     def right(self) -> bool:
@@ -77,6 +81,7 @@ class Walked:
             or self.pad
             or self.paper
             or self.shelf
+            or self.practice
             or self.words
         )
 
@@ -117,7 +122,7 @@ class Walk:
 
     def parts(self) -> tuple[Callable[[], None], ...]:
         """What is done, in this order."""
-        return (self.bring, self.answer, self.confirm, self._plan, self._cook, self._record, self._keep)
+        return (self.bring, self.answer, self.confirm, self._plan, self._cook, self._record, self._keep, self._practise)
 
     def _sign_in(self) -> None:
         page = self.educator.get("/sign-in/")
@@ -369,6 +374,12 @@ class Walk:
         shelf = Emptying(self.educator, frozenset(found[1] for found in links if found))
         shelf.empty()
         self.walked.kept, self.walked.shelf = shelf.gone, shelf.wrong
+
+    def _practise(self) -> None:
+        """A review, a round before and one after, and the lesson's file."""
+        after = Practising(self.educator, self.lesson, self._look)
+        after.practise()
+        self.walked.puzzles, self.walked.practice = after.puzzles, after.wrong
 
     def _unproven(self, brick: Element, page: Page) -> bool:
         """True for a proof by temperature that is missing, of food that was neither thrown away nor

@@ -12,6 +12,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from openpyxl import load_workbook
 
 from bulwark.lessons import files
 from bulwark.records import brought, services
@@ -142,6 +143,16 @@ def test_a_record_is_signed_for_as_it_stands_and_amended_only_on_top(taught: Hos
     html = taught.client().get(f"/lessons/{taught.lesson.pk}/record/").content.decode()
     assert "entries came after this" in html
     assert len(files.file_of(services.lesson_zip(taught.lesson)).signed) == 2
+
+
+def test_the_record_is_a_workbook_and_lines_too(taught: Hostel) -> None:
+    path = f"/lessons/{taught.lesson.pk}/record"
+    sheet = load_workbook(io.BytesIO(taught.client().get(f"{path}.xlsx").content)).worksheets[0]
+    kinds = [row[4].value for row in sheet.iter_rows()]
+    lines = [json.loads(line) for line in taught.client().get(f"{path}.jsonl").content.decode().splitlines()]
+    assert "core_read" in [cell.value for row in sheet.iter_rows() for cell in row], kinds
+    assert [row["kind"] for row in lines if row["bench"] == taught.puffin.pk][-1] == "core_read"
+    assert Hostel("Other House").client().get(f"{path}.jsonl").status_code == 404
 
 
 def test_nobody_signs_while_it_goes_on(hostel: Hostel) -> None:

@@ -43,7 +43,18 @@ _PAPERS = frozenset(
 )
 # What a reader of records may look at: no page with a code on it that lets somebody in at a bench.
 _RECORDS = frozenset(
-    {"today", "record", "record_fragment", "record_csv", "record_pdf", "record_zip", "label", "bench_flow"}
+    {
+        "today",
+        "record",
+        "record_fragment",
+        "record_csv",
+        "record_pdf",
+        "record_zip",
+        "record_xlsx",
+        "record_jsonl",
+        "label",
+        "bench_flow",
+    }
     | {"bench_flow_svg", "bench_flow_pdf", "plan", "rules", "lesson_sheets", "alarms"}
     | {"records_brought", "record_brought"}
 )

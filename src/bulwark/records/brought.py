@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from typing import Any
 
 from django.db.models import QuerySet
+from django.utils.timezone import localtime
 from django.utils.translation import gettext as _
 
 from bulwark.lessons import files, log_wording, pages, wording
 from bulwark.people.actors import Actor
+from bulwark.presentation.phrases import moment
 from bulwark.records.models import BroughtRecord
 from foodsafety.lesson import bricks, fold
 from foodsafety.rules import profile_digest
@@ -32,9 +35,17 @@ def brought_page(row: BroughtRecord) -> dict[str, Any]:
         "benches": [_bench(file, bench, unit) for bench in file.benches],
         "purged": sum(len(bench.purged) for bench in file.benches),
         "seal": file.seal,
-        "signed": file.signed,
+        "signed": [{**row, "at": _moment(str(row.get("at", "")))} for row in file.signed],
         "other_rules": any(b.rules and b.rules != profile_digest(str(file.lesson["profile"])) for b in file.benches),
     }
+
+
+def _moment(text: str) -> str:
+    """A moment of a file as it is read; as it stands where it is none."""
+    try:
+        return moment(localtime(dt.datetime.fromisoformat(text)))
+    except ValueError:
+        return text
 
 
 def _bench(file: files.LessonFile, bench: files.BenchFile, unit: str) -> dict[str, Any]:

@@ -3,13 +3,14 @@
 import datetime as dt
 import hashlib
 import json
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
 
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import pages, selectors
+from bulwark.lessons.log import rows_of
 from bulwark.lessons.seals import last_seal
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.people.actors import Actor
@@ -157,13 +158,26 @@ COLUMNS = ("bench", "place_in_log", "happened_at", "recorded_at", "kind", "what"
 
 def record_rows(lesson: Lesson) -> str:
     """The whole log as CSV, with the profile and the caution above it."""
-    unit = selectors.plan_for(lesson).profile.unit
-    rows = (
-        [cells.get(column, "") for column in COLUMNS]
-        for bench in _benches(lesson)
-        for cells in _bench_cells(bench, unit)
+    return csv_of([*_head_rows(lesson), COLUMNS, *_rows(lesson)])
+
+
+def record_sheet(lesson: Lesson) -> list[Sequence[object]]:
+    """The same as rows of a workbook, the columns first."""
+    return [COLUMNS, *_rows(lesson), [], *_head_rows(lesson)]
+
+
+def record_lines(lesson: Lesson) -> str:
+    """Every entry as a line of JSON, with the hash of the one before and its own."""
+    return "".join(
+        f"{json.dumps({'bench': bench, **entry}, ensure_ascii=False)}\n" for bench, entry in rows_of(lesson.pk)
     )
-    return csv_of([*_head_rows(lesson), COLUMNS, *rows])
+
+
+def _rows(lesson: Lesson) -> Iterator[list[object]]:
+    unit = selectors.plan_for(lesson).profile.unit
+    for bench in _benches(lesson):
+        for cells in _bench_cells(bench, unit):
+            yield [cells.get(column, "") for column in COLUMNS]
 
 
 def _head_rows(lesson: Lesson) -> list[list[object]]:

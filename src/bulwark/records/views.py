@@ -19,6 +19,7 @@ from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation.errors import error_sentence
+from bulwark.presentation.sheets import XLSX, xlsx_of
 from bulwark.records import brought, selectors, services
 from bulwark.records.forms import BringForm, SignForm
 from bulwark.shelf.selectors import brought_to
@@ -72,6 +73,20 @@ def record_csv(request: ActorRequest, lesson_id: int) -> HttpResponse:
     lesson = _lesson(request, lesson_id)
     response = HttpResponse(selectors.record_rows(lesson), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="record-{lesson.pk}-{slugify(lesson.title)}.csv"'
+    return response
+
+
+@login_required
+@require_GET
+def record_sheet(request: ActorRequest, lesson_id: int, kind: str) -> HttpResponse:
+    """The log as a workbook, or as JSON Lines in the very words that were hashed."""
+    lesson = _lesson(request, lesson_id)
+    if kind == "xlsx":
+        response = HttpResponse(xlsx_of(_("record"), selectors.record_sheet(lesson)), content_type=XLSX)
+    else:
+        response = HttpResponse(selectors.record_lines(lesson), content_type="application/jsonl; charset=utf-8")
+    name = f"record-{lesson.pk}-{slugify(lesson.title)}.{kind}"
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
     return response
 
 
