@@ -31,7 +31,6 @@ from foodsafety.lesson import (
     late_at,
     names_given,
     opening_state,
-    people_in,
     process_from_log,
 )
 from foodsafety.rules import Profile
@@ -423,22 +422,6 @@ def step_titles(lesson: Lesson) -> dict[str, str]:
 def learners_of(bench: Bench) -> tuple[str, ...]:
     """Initials of the learners at a bench."""
     return tuple(Learner.objects.filter(bench=bench).values_list("initials", flat=True))
-
-
-def told_of(group: Any, initials: str) -> list[Event]:
-    """What the logs of a group's lessons say that one learner did and was seen to do, the latest last; rehearsals and
-    what was taken back left out."""
-    rows = Event.objects.filter(bench__lesson__group=group, bench__lesson__rehearsal=False)
-    backs = rows.filter(kind__in=TAKES_BACK).values_list("data__event", flat=True)
-    not_counted = {str(name) for name in backs}
-    mine = rows.filter(kind__in=("watched", "hands_washed"), data__learner=initials).select_related("bench__lesson")
-    return [row for row in mine.order_by("happened_at") if str(row.uuid) not in not_counted]
-
-
-def entries_naming(group: Any, initials: str) -> list[Event]:
-    """Every entry of a group's lessons that names one learner, in order."""
-    rows = Event.objects.filter(bench__lesson__group=group).select_related("bench__lesson").order_by("happened_at")
-    return [row for row in rows if initials in people_in(row.data)]
 
 
 def roles_had(group: Any) -> list[dict[str, str]]:

@@ -13,6 +13,7 @@ from django.http import Http404
 from bulwark.groups import selectors as groups
 from bulwark.groups.selectors import Group, Member
 from bulwark.lessons import selectors as lessons
+from bulwark.lessons import told
 from bulwark.lessons.wording import recorded_by, teach, watched_names
 from bulwark.people.actors import Actor
 from bulwark.practice import selectors
@@ -52,7 +53,7 @@ def member_for(actor: Actor, member_id: int) -> Member:
 
 def shown_by(member: Member) -> list[Shown]:
     """What an adult beside the bench has seen of a learner, and the hand-washes the logs hold."""
-    rows = lessons.told_of(member.group, member.initials)
+    rows = told.told_of(member.group, member.initials)
     by_what: dict[str, list[Any]] = {name: [] for name in watched_names()}
     for row in rows:
         if row.kind == "watched":
@@ -75,7 +76,7 @@ def _shown(what: str, rows: list[Any]) -> Shown:
 
 def washes_of(member: Member) -> int:
     """How many whole hand-washes the logs hold of a learner."""
-    rows = [row for row in lessons.told_of(member.group, member.initials) if row.kind == "hands_washed"]
+    rows = [row for row in told.told_of(member.group, member.initials) if row.kind == "hands_washed"]
     return sum(1 for row in rows if (row.data.get("scrub_s") or 0) >= lessons.profile_of(row.bench.lesson).scrub_s)
 
 
@@ -124,7 +125,7 @@ def items_of(member: Member, chosen: Mapping[str, bool] | None = None) -> list[d
 def held_of(member: Member) -> dict[str, Any]:
     """Everything that is held of one learner under these initials in this group: the entries that name them, their
     answers, their certificates."""
-    events = lessons.entries_naming(member.group, member.initials)
+    events = told.entries_naming(member.group, member.initials)
     answers = [
         {"round": found.pk, "on": row.at.isoformat(), "number": row.number, "right": row.right}
         for found in member.group.rounds.prefetch_related("answers")
