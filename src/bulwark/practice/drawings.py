@@ -3,21 +3,25 @@
 from __future__ import annotations
 
 import math
+import textwrap
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 LANE, ROW = 96, 64
+# The name of a lane: so many letters a line, and so high a line is.
+LETTERS, LINE = 11, 19
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LaneHead:
-    """The head of a lane: its name, its middle, and how it is told apart: raw from the start, hands, or the plate's."""
+    """The head of a lane: its name in lines that its neighbours leave room for, each with its height, its middle, and
+    whether it is raw from the start. On a phone the whole name stands aslant."""
 
     name: str
+    lines: tuple[tuple[int, str], ...]
     x: int
     raw: bool
-    last: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,17 +44,32 @@ class LaneRow:
 
 
 def lane_heads(asks: Mapping[str, Any], names: Mapping[str, str]) -> list[LaneHead]:
-    """The lanes of a slip, from its source to what is eaten."""
+    """The lanes of a slip, from its source to what is eaten; their names end on one line."""
     lanes: Sequence[str] = asks["lanes"]
+    told = [textwrap.wrap(names.get(lane, lane), LETTERS, break_long_words=False) for lane in lanes]
+    most = max(len(lines) for lines in told)
     return [
         LaneHead(
             name=names.get(lane, lane),
+            lines=tuple((LINE * (most - len(lines) + at) + 17, line) for at, line in enumerate(lines)),
             x=LANE * n + LANE // 2,
             raw=lane in asks["start"],
-            last=n == len(lanes) - 1,
         )
-        for n, lane in enumerate(lanes)
+        for n, (lane, lines) in enumerate(zip(lanes, told, strict=True))
     ]
+
+
+def heads_height(heads: Sequence[LaneHead]) -> int:
+    """How high the heads are together."""
+    return LINE * max(len(head.lines) for head in heads) + 6
+
+
+def aslant(heads: Sequence[LaneHead]) -> dict[str, float]:
+    """Names aslant over the lanes of a phone, where the drawing is 160 px wide: letters of 16 px, in the drawing's own
+    units, and how high the longest name is then."""
+    letter = LANE * len(heads) / 10
+    longest = max(len(head.name) for head in heads)
+    return {"letter": round(letter, 1), "high": round(longest * 0.5 * letter * 0.87 + letter, 1)}
 
 
 def lane_rows(asks: Mapping[str, Any]) -> list[LaneRow]:

@@ -164,8 +164,11 @@ def _slip(row: Asking, *, answered: bool, tapped: str) -> dict[str, Any]:
         }
         for n, (step, lanes) in enumerate(zip(asks["steps"], drawings.lane_rows(asks), strict=True), start=1)
     ]
+    heads = drawings.lane_heads(asks, names)
     return {
-        "heads": drawings.lane_heads(asks, names),
+        "heads": heads,
+        "heads_height": drawings.heads_height(heads),
+        "aslant": drawings.aslant(heads),
         "rows": rows,
         "width": drawings.lanes_width(asks),
         "height": drawings.ROW,

@@ -191,20 +191,20 @@ def _said(found: Finding) -> dict[str, Any]:
 
 
 def _shown(slip: PlantedSlip, level: int) -> list[Step]:
-    """The steps that a drawing has room for: those on the way first, then what else touches its lanes."""
+    """The steps that a drawing has room for: those on the way first, then what else touches its lanes, then the steps
+    nearest to them."""
     found, process = slip.first, slip.process
     lanes, where = set(found.path) | {found.food}, process.step_index
-    needed = {name for name in found.at if name} | {found.step}
     # What was done to it stands in the drawing too: a wash that is missing has left no step.
-    needed |= {slip.step} & set(where)
+    needed = {name for name in found.at if name} | {found.step} | ({slip.step} & set(where))
     until = where[found.step]
-    touching = [
-        step
-        for step in process.steps
-        if step.id in needed or (lanes & {*step.foods, *step.tools, *step.hands, step.makes or ""})
-    ]
-    touching.sort(key=lambda step: (step.id not in needed, where[step.id] > until, abs(until - where[step.id])))
-    return sorted(touching[: max(MOST_STEPS[level], len(needed))], key=lambda step: where[step.id])
+
+    def late(step: Step) -> tuple[bool, bool, bool, int]:
+        touches = bool(lanes & {*step.foods, *step.tools, *step.hands, step.makes or ""})
+        return step.id not in needed, not touches, where[step.id] > until, abs(until - where[step.id])
+
+    steps = sorted(process.steps, key=late)[: max(MOST_STEPS[level], len(needed))]
+    return sorted(steps, key=lambda step: where[step.id])
 
 
 def _drawn(slip: PlantedSlip, shown: Sequence[Step]) -> dict[str, Any]:
