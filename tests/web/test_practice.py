@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import re
 import uuid
 from typing import Any
@@ -9,8 +10,11 @@ from typing import Any
 import pytest
 from django.test import Client
 from django.urls import reverse
+from django.utils import timezone
 
 from bulwark.groups.models import Group, Member
+from bulwark.lessons import services as lessons
+from bulwark.lessons.models import Lesson
 from bulwark.practice import pages, selectors, services
 from bulwark.practice.models import Answer, Round
 from bulwark.recipes.models import Recipe
@@ -184,3 +188,27 @@ def test_another_organisation_sees_none_of_it(hostel: Hostel, group: Group) -> N
         assert stranger.get(reverse(name, args=[found.pk])).status_code == 404
     for name in ("round_answer", "round_hands", "round_end", "round_after", "round_paper"):
         assert stranger.post(reverse(name, args=[found.pk]), {}).status_code == 404
+
+
+def test_what_broke_and_what_was_seen_wrong_is_practised_next(hostel: Hostel, group: Group) -> None:
+    Lesson.objects.filter(pk=hostel.lesson.pk).update(group=group)
+    hostel.open().arrive()
+    hostel.says("watched", what="probe", learner="AK", seen="wrong")
+    hostel.says("touched", learner="JT", what="cough")
+    hostel.says("step_done", step="grate", by=["JT"])
+    hostel.close()
+    coming = lessons.create_lesson(
+        recipe=hostel.lesson.recipe,
+        place="Skerry",
+        starts_at=timezone.now() + dt.timedelta(days=7),
+        length_min=60,
+        benches={"Tern": ["AK"]},
+        profile_id="us-home",
+    )
+    Lesson.objects.filter(pk=coming.pk).update(group=group)
+    coming.refresh_from_db()
+    assert set(selectors.to_review(group, coming)) == {"core-temperature", "unwashed-hands"}
+    found = services.make_round(
+        by=hostel.actor, recipe=coming.recipe, lesson=coming, group=group, kind=Round.REVIEW, count=3, level=1, seed=4
+    )
+    assert {row["rule"] for row in found.puzzles[:2]} == {"core-temperature", "unwashed-hands"}

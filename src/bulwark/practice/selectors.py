@@ -13,7 +13,7 @@ from bulwark.groups.selectors import Group
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import Actor
 from bulwark.practice.models import Answer, Round
-from foodsafety.practice import Asked, Gain, due_rules, gain_of_groups, gain_of_pairs
+from foodsafety.practice import Asked, Gain, due_rules, gain_of_groups, gain_of_pairs, practised_by
 
 __all__ = ["Answer", "Round"]
 
@@ -105,11 +105,12 @@ def to_review(group: Group | None, lesson: lessons.Lesson | None) -> list[str]:
 
 
 def _broken(lesson: lessons.Lesson) -> list[str]:
-    """What broke at most benches of a lesson first."""
+    """What broke, or was seen to go wrong, at most benches of a lesson first."""
     found: Counter[str] = Counter()
     for bench in lessons.benches_of(lesson):
         state, _ = lessons.bench_state(bench)
-        found.update({row.finding.rule for row in state.incidents})
+        seen = {practised_by(row.what) for row in state.watched.values() if row.seen == "wrong"}
+        found.update({row.finding.rule for row in state.incidents} | seen)
     return [rule for rule, _ in found.most_common()]
 
 

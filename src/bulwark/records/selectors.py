@@ -36,6 +36,7 @@ def lesson_record(lesson: Lesson, tag: str = "") -> dict[str, Any]:
         "seal": last_seal(lesson.pk),
         "signed": [{"row": row, "goes_on": row.head != head} for row in SignOff.objects.filter(lesson=lesson)],
         "benches": benches,
+        "attended": len({each.initials for row in benches for each in row["bench"].learners.all()}),
         "limits": _limits(benches),
         "profile": plan.profile,
         "house": plan.house,

@@ -28,6 +28,11 @@ def practice_table() -> Mapping[str, Any]:
     return tomllib.loads(data_text("practice.toml"))
 
 
+def practised_by(watched: str) -> str:
+    """The rule that practises what an adult watches beside a bench. Raises KeyError for what nobody watches."""
+    return str(practice_table()["watched"][watched])
+
+
 def _cooked(material: Material, draw: random.Random) -> tuple[str, CookLimit] | None:
     """A food of the recipe that a reading can prove, and its limit."""
     rows = sorted((name, limit) for name, limit in material.plan.provable.items() if limit.main is not None)

@@ -2,7 +2,8 @@
 
 import pytest
 
-from foodsafety.practice import Asked, boxed, due_rules, gain_of_groups, gain_of_pairs
+from foodsafety.lesson import WATCHED
+from foodsafety.practice import Asked, boxed, due_rules, gain_of_groups, gain_of_pairs, practised_by
 from foodsafety.practice.gain import wilson
 
 
@@ -55,3 +56,7 @@ def test_a_few_learners_show_nothing_and_nobody_shows_less() -> None:
     assert not found.shown or found.low < 0.2
     assert gain_of_pairs([]) is None
     assert gain_of_groups(0, 0, 3, 4) is None
+
+
+def test_all_that_is_watched_is_practised() -> None:
+    assert all(practised_by(name) for name in WATCHED)
