@@ -58,6 +58,7 @@ urlpatterns = [
     path("programme/", practice.report, name="programme"),
     path("practice/hands/", practice.hands, name="practice_hands"),
     path("practice/<int:round_id>/", practice.round_detail, name="round"),
+    path("practice/<int:round_id>/round.xlsx", practice.round_sheet, name="round_sheet"),
     path("practice/<int:round_id>/play/", practice.round_play, name="round_play"),
     path("practice/<int:round_id>/answer/", practice.round_answer, name="round_answer"),
     path("practice/<int:round_id>/hands/", practice.round_hands, name="round_hands"),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import io
 import re
 import uuid
 from typing import Any
@@ -11,6 +12,7 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 from django.utils import timezone
+from openpyxl import load_workbook
 
 from bulwark.groups.models import Group, Member
 from bulwark.lessons import services as lessons
@@ -176,6 +178,12 @@ def test_before_and_after_match_and_the_gain_says_what_it_rests_on(hostel: Hoste
     assert gain is not None
     assert (gain.pairs, round(gain.difference, 2)) == (3, 0.67)
     assert gain.low < 0.3 < gain.high, "three learners show little, and the interval says so"
+    sheet = load_workbook(io.BytesIO(hostel.client().get(reverse("round_sheet", args=[after.pk])).content)).worksheets[
+        0
+    ]
+    cells = [[cell.value for cell in row] for row in sheet.iter_rows()]
+    assert ["all", 0.3333, 1] in [row[:3] for row in cells]
+    assert not {"AK", "JT"} & {str(cell) for row in cells for cell in row}
     assert (
         "no difference is shown" in hostel.client().get(reverse("round", args=[after.pk])).content.decode()
         or gain.shown

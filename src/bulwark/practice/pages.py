@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from typing import Any
 
 from django.urls import reverse
@@ -20,7 +20,7 @@ from bulwark.practice.models import Round
 from bulwark.presentation.phrases import degrees
 from bulwark.recipes import selectors as recipes
 from foodsafety.contamination import rule_source
-from foodsafety.practice import KINDS, LEVELS, SOURCE
+from foodsafety.practice import KINDS, LEVELS, SOURCE, Gain
 from foodsafety.quantities import f_from_c
 from foodsafety.rules import rule_profile
 
@@ -234,6 +234,28 @@ def round_page(found: Round, unit: str) -> dict[str, Any]:
         for n, puzzle in enumerate(found.puzzles)
     ]
     return {"round": found, "rows": rows, "profile": rule_profile(found.profile).name, **gain_page(found)}
+
+
+def sheet_rows(found: Round, unit: str) -> Iterator[list[object]]:
+    """A round as rows of a sheet: its puzzles with how they were answered, then what was learnt. No learner stands in
+    it."""
+    counted = selectors.counted(found)
+    yield ["number", "kind", "rule", "question", "right", "answers"]
+    for n, puzzle in enumerate(found.puzzles):
+        row = Asking(puzzle=adapters.to_puzzle(puzzle), titles=found.titles, unit=unit)
+        yield [n + 1, puzzle["kind"], puzzle["rule"], asking.question(row), counted[n].right, counted[n].answers]
+    if found.matches is not None:
+        yield []
+        yield ["rule", "before", "after", "gain", "low_95", "high_95", "pairs", "answers_before", "answers_after"]
+        for each in selectors.gains(found.matches, found):
+            yield [each.rule or "all", *_gain_cells(each.gain)]
+
+
+def _gain_cells(gain: Gain | None) -> list[object]:
+    if gain is None:
+        return []
+    shares = [gain.before, gain.after, gain.difference, gain.low, gain.high]
+    return [*(round(share, 4) for share in shares), gain.pairs, gain.asked_before, gain.asked_after]
 
 
 def gain_page(found: Round) -> dict[str, Any]:

@@ -98,6 +98,17 @@ def round_detail(request: ActorRequest, round_id: int) -> HttpResponse:
 
 
 @login_required
+@require_GET
+def round_sheet(request: ActorRequest, round_id: int) -> HttpResponse:
+    """A round as a workbook."""
+    found = _round(request, round_id)
+    data = xlsx_of(_("round"), pages.sheet_rows(found, request.actor.unit))
+    response = HttpResponse(data, content_type=XLSX)
+    response["Content-Disposition"] = f'attachment; filename="round-{found.pk}-{slugify(found.title)}.xlsx"'
+    return response
+
+
+@login_required
 @never_cache
 @require_GET
 def round_play(request: ActorRequest, round_id: int) -> HttpResponse:
