@@ -105,10 +105,10 @@ def test_a_purge_is_done_once_and_previewed_first(old: Hostel) -> None:
 
 def test_what_is_younger_stays_and_a_month_is_never_short(old: Hostel) -> None:
     client = old.client()
-    client.post("/names/", {"do": "months", "months": "36"})
+    client.post("/names/", {"do": "months", "months": "36", "answers": "6"})
     client.post("/names/", {"do": "forget"})
     assert not LessonPurge.objects.exists()
-    assert client.post("/names/", {"do": "months", "months": "0"}).status_code == 422
+    assert client.post("/names/", {"do": "months", "months": "0", "answers": "6"}).status_code == 422
     stranger = Hostel("Other House")
     stranger.client().post("/names/", {"do": "forget"})
     assert not LessonPurge.objects.exists(), "nobody purges what is not theirs"
@@ -166,3 +166,20 @@ def test_what_an_entry_says_without_its_people() -> None:
         "reason": "removed",
         "note": "",
     }
+
+
+def test_answers_have_a_time_of_their_own(old: Hostel) -> None:
+    group = Group.objects.create(organisation=old.organisation, name="Tuesday crew")
+    Member.objects.create(group=group, initials="AK")
+    found = practice.make_round(
+        by=old.actor, recipe=old.lesson.recipe, lesson=None, group=group, kind=Round.PRACTICE, count=1, level=1, seed=3
+    )
+    choice = found.puzzles[0]["choices"][0]["id"]
+    practice.answer(found=found, number=0, choice=choice, uuid=uuid.uuid4(), learner="AK")
+    client = old.client()
+    client.post("/names/", {"do": "forget"})
+    assert found.answers.get().learner == "AK", "it is young"
+    Round.objects.filter(pk=found.pk).update(made_at=timezone.now() - dt.timedelta(days=400))
+    assert "1 round made before" in client.get("/names/").content.decode()
+    client.post("/names/", {"do": "forget"})
+    assert found.answers.get().learner == ""

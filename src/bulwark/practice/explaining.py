@@ -220,7 +220,7 @@ _WHY_NOT: Mapping[tuple[str, str], Callable[[], str]] = {
     ("", "drips"): lambda: _("Something raw would stand above what is eaten as it is."),
     ("", "too-loose"): lambda: _("That would let harm through."),
     ("", "stricter"): lambda: _("That is stricter than the rules; it would do no harm."),
-    ("", "may"): lambda: _("They may."),
+    ("", "may"): lambda: _("Nothing that is known of it speaks against that; labels are read all the same."),
     ("", "carry_on"): lambda: _("Going on makes nothing safe."),
     ("", "wipe"): lambda: _("A cloth spreads it."),
     ("", "rinse"): lambda: _("Water alone ends nothing here."),

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import datetime as dt
+
 from django.db import transaction
+from django.db.models import QuerySet
 
 from bulwark.lessons.purging import old_lessons, preview, purge
 from bulwark.people.actors import Actor
 from bulwark.practice import selectors
 from bulwark.practice.models import Answer, Round
-from bulwark.records import keeping
 
-__all__ = ["forget", "forget_rounds", "old_lessons", "preview"]
+__all__ = ["forget", "forget_rounds", "old_lessons", "old_rounds", "preview"]
 
 
 @transaction.atomic
@@ -24,12 +26,15 @@ def forget(lesson_id: int, by: Actor) -> bool:
     return True
 
 
-def forget_rounds(organisation_id: int, months: int) -> int:
-    """The same of rounds that belong to no lesson and are older; how many."""
-    rows = Round.objects.filter(
-        organisation_id=organisation_id, lesson=None, made_at__date__lt=keeping.before(months), answers__learner__gt=""
-    ).distinct()
-    found = list(rows.prefetch_related("answers"))
+def old_rounds(organisation_id: int, before: dt.date) -> QuerySet[Round]:
+    """The rounds made before a day that still say whose answers are whose."""
+    rows = Round.objects.filter(organisation_id=organisation_id, made_at__date__lt=before, answers__learner__gt="")
+    return rows.distinct()
+
+
+def forget_rounds(organisation_id: int, before: dt.date) -> int:
+    """Takes the names out of old rounds; how many there were."""
+    found = list(old_rounds(organisation_id, before).prefetch_related("answers"))
     for row in found:
         _without_names(row)
     return len(found)

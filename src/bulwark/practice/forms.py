@@ -63,6 +63,7 @@ class ReportForm(SaidForm):
 
 
 class KeepingForm(SaidForm):
-    """For how many months names are kept."""
+    """For how many months names are kept, in lessons and with answers."""
 
     months = forms.IntegerField(min_value=FEWEST_MONTHS, max_value=MOST_MONTHS)
+    answers = forms.IntegerField(min_value=FEWEST_MONTHS, max_value=MOST_MONTHS)

@@ -367,19 +367,21 @@ def names_kept(request: ActorRequest) -> HttpResponse:
     if request.method == "POST" and request.POST.get("do") == "months":
         form = KeepingForm(request.POST)
         if form.is_valid():
-            keeping.set_months(actor, form.cleaned_data["months"])
+            keeping.choose(actor, keeping.Kept(form.cleaned_data["months"], form.cleaned_data["answers"]))
             return redirect("names_kept")
         wrong = form.first_error()
-    months = keeping.months_of(actor.organisation)
-    old = forgetting.old_lessons(actor.organisation, keeping.before(months))
+    kept = keeping.kept_by(actor.organisation)
+    before = keeping.before(kept.lessons)
+    old, old_answers = forgetting.old_lessons(actor.organisation, before), keeping.before(kept.answers)
     if request.method == "POST" and request.POST.get("do") == "forget":
         done = sum(forgetting.forget(lesson.pk, actor) for lesson in old[:_AT_ONCE])
-        rounds = forgetting.forget_rounds(actor.organisation, months)
+        rounds = forgetting.forget_rounds(actor.organisation, old_answers)
         told = _("Names and words were taken out of %(n)s lessons and %(r)s rounds; %(left)s are left.")
         messages.success(request, told % {"n": done, "r": rounds, "left": max(0, len(old) - _AT_ONCE)})
         return redirect("names_kept")
-    page = {"months": months, "wrong": wrong, "count": len(old), "before": keeping.before(months)}
+    page = {"kept": kept, "wrong": wrong, "count": len(old), "before": before}
     page |= {"rows": [forgetting.preview(lesson) for lesson in old[:_SHOWN]]}
+    page |= {"rounds": forgetting.old_rounds(actor.organisation, old_answers).count(), "answers_before": old_answers}
     return render(request, "practice/keeping.html", page, status=422 if wrong else 200)
 
 

@@ -3,20 +3,31 @@
 from __future__ import annotations
 
 import datetime as dt
+from dataclasses import dataclass
 
 from django.utils import timezone
 
 from bulwark.people.actors import Actor
 from bulwark.records.models import Retention
 
-# Where nobody has chosen: two years, which is ours and no law's. Ask what your own place asks for.
-USUAL_MONTHS, FEWEST_MONTHS, MOST_MONTHS = 24, 1, 240
+# Where nobody has chosen: two years in the records of lessons, one for whose answers were whose. That is ours and no
+# law's: ask what your own place asks for.
+USUAL_MONTHS, USUAL_ANSWERS_MONTHS = 24, 12
+FEWEST_MONTHS, MOST_MONTHS = 1, 240
 
 
-def months_of(organisation_id: int) -> int:
-    """So many months an organisation keeps names."""
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """So many months each kind of record keeps names."""
+
+    lessons: int
+    answers: int
+
+
+def kept_by(organisation_id: int) -> Kept:
+    """For how long an organisation keeps names."""
     found = Retention.objects.filter(organisation_id=organisation_id).first()
-    return found.months if found else USUAL_MONTHS
+    return Kept(found.months, found.answers_months) if found else Kept(USUAL_MONTHS, USUAL_ANSWERS_MONTHS)
 
 
 def before(months: int) -> dt.date:
@@ -24,6 +35,7 @@ def before(months: int) -> dt.date:
     return timezone.localdate() - dt.timedelta(days=31 * months)
 
 
-def set_months(by: Actor, months: int) -> None:
+def choose(by: Actor, kept: Kept) -> None:
     """An organisation's choice."""
-    Retention.objects.update_or_create(organisation_id=by.organisation, defaults={"months": months})
+    values = {"months": kept.lessons, "answers_months": kept.answers}
+    Retention.objects.update_or_create(organisation_id=by.organisation, defaults=values)

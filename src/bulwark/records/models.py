@@ -44,10 +44,12 @@ class BroughtRecord(models.Model):
 
 
 class Retention(models.Model):
-    """For how long an organisation keeps names and words in the records of its lessons, where somebody has said so."""
+    """For how long an organisation keeps names and words in the records of its lessons, and whose answers were whose,
+    where somebody has said so."""
 
     organisation = models.OneToOneField("people.Organisation", on_delete=models.CASCADE, related_name="+")
     months = models.PositiveSmallIntegerField()
+    answers_months = models.PositiveSmallIntegerField(default=12)
 
     def __str__(self) -> str:
         return f"{self.months} months"
