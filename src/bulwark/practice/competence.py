@@ -9,6 +9,8 @@ from typing import Any
 
 from django.db.models import QuerySet
 from django.http import Http404
+from django.utils.formats import date_format
+from django.utils.timezone import localtime
 
 from bulwark.groups import selectors as groups
 from bulwark.groups.selectors import Group, Member
@@ -116,7 +118,12 @@ def items_of(member: Member, chosen: Mapping[str, bool] | None = None) -> list[d
     """What a certificate of theirs says: each thing seen right at least once, with when, where and by whom."""
     names = watched_names()
     return [
-        {"what": names[row.what], "on": row.last_at.date().isoformat(), "lesson": row.lesson, "by": row.by}
+        {
+            "what": names[row.what],
+            "on": date_format(localtime(row.last_at), "j F Y"),
+            "lesson": row.lesson,
+            "by": row.by,
+        }
         for row in shown_by(member)
         if row.right and row.last_at is not None and (chosen is None or chosen.get(row.what))
     ]
