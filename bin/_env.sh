@@ -279,7 +279,8 @@ serve_scratch() { # port: a server on the scratch database, ended with this comm
     DATABASE_URL="${WEB_DATABASE_URL:-$DATABASE_URL}" "$VENV/bin/uvicorn" bulwark.asgi:application --app-dir src --host 127.0.0.1 --port "$1" --workers "${2:-1}" \
         --log-level error --no-server-header --no-proxy-headers --timeout-graceful-shutdown 1 &
     SERVER=$!
-    trap 'kill "$SERVER" 2>/dev/null; wait "$SERVER" 2>/dev/null; leave_database' EXIT
+    # The server ends by a signal, and that is no failure: how the command itself ended is its answer.
+    trap 'ended=$?; kill "$SERVER" 2>/dev/null || true; wait "$SERVER" 2>/dev/null || true; leave_database; exit "$ended"' EXIT
     local _
     for _ in $(seq 100); do
         python3 -c "import socket; socket.create_connection(('127.0.0.1', $1), 1)" 2>/dev/null && return 0
