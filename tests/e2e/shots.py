@@ -102,7 +102,7 @@ def educator_pages(camera: Camera, password: str, lesson: Lesson, early: Lesson,
 
 
 def practice_pages(camera: Camera, page: Page, lesson: Lesson) -> None:
-    """A slip that somebody has just found, and what a term has come to."""
+    """A slip that somebody has just found."""
     organisation = lesson.organisation
     user = User.objects.get(username=hostel.EDUCATOR)
     found = practice.make_round(
@@ -120,11 +120,6 @@ def practice_pages(camera: Camera, page: Page, lesson: Lesson) -> None:
     page.locator("button.pr-row").first.click()
     page.wait_for_selector(".pr-why")
     camera.take(page, "puzzle")
-    # What was rehearsed is no lesson; for the picture it is one.
-    Lesson.objects.filter(organisation=organisation, closed_at__isnull=False).update(
-        rehearsal=False, group=organisation.groups.first()
-    )
-    camera.take(page, "programme", "/programme/")
 
 
 def shelf_page(camera: Camera, page: Page) -> None:
@@ -145,6 +140,7 @@ def shelf_page(camera: Camera, page: Page) -> None:
         page.click("text=On Pantry printer")
         page.wait_for_selector(".sf-tray img")
     page.wait_for_load_state("networkidle")
+    camera.take(page, "labels")
 
 
 def kept_of(word: str, hours: float, place: str, profile: str = "") -> Bench:
