@@ -187,7 +187,7 @@ def dial(value: float, unit: str) -> Dial:
 
 # The two pans, and around which of them and in which direction [degrees] each other thing lies.
 _PANS = {"handle": (400.0, 170.0), "handle 2": (560.0, 170.0)}
-_AROUND = ((400.0, 193), (560.0, 12), (400.0, 165))
+_AROUND = ((400.0, 198), (560.0, 352), (400.0, 173))
 _FLAME, _PER_MM = 60.0, 0.42
 
 
