@@ -155,6 +155,11 @@ def _part(row: Asking) -> str:
     return _("%(spoons)s hold %(ml)s ml, and that is the part.") % told
 
 
+def _tool(row: Asking) -> str:
+    told = {"tool": capital(row.asks["tool"].replace("_", " ")), "use": answer(row, row.puzzle.right)}
+    return _("%(tool)s: %(use)s.") % told
+
+
 def _hob(row: Asking) -> str:
     if row.why["what"] == "handle":
         told = _("%(what)s points out over the edge: a sleeve or a child pulls the pan down. Turn it in.")
@@ -183,7 +188,7 @@ _WHY: Mapping[str, Callable[[Asking], str]] = {
     "next": _next,
     "not-for": _not_for,
     "part-of": _part,
-    "tool": lambda row: capital(answer(row, row.puzzle.right)) + ".",
+    "tool": _tool,
     "hob": _hob,
 }
 
