@@ -83,7 +83,7 @@ MUTANTS: tuple[Mutant, ...] = (
     core("raw time counts until the proof", FOOD, "if self.raw and self.proof is None else 0.0", "if False else 0.0", LESSON),
     core("the clock runs from off the heat", FOOD, "return changed(food, on_heat_s=None, off_heat_s=at_s)._out(at_s)", "return changed(food, on_heat_s=None, off_heat_s=at_s)"),
     core("a heat step that is done is off the heat", FOOD, "on_heat_s=None, heated_s=at_s)._out(at_s)", "on_heat_s=None, heated_s=at_s)", LESSON),
-    core("stored too late is thrown away", "lesson/standing.py", "return late or _limit_of(state, food).no_return(kept.out_s)", "return late"),
+    core("stored too late is thrown away", "lesson/standing.py", "return late or clock_limit(state, food).no_return(kept.out_s)", "return late"),
     core("food out too long is thrown away before it is stored", "lesson/keeping.py", 'why.append("out-too-long")', "pass", LESSON),
     core("rice is in the fridge within the hour where the rules say so", "lesson/standing.py", "return replace(limit, warn_s=sooner_s,", "return replace(limit, warn_s=limit.warn_s,", "tests/core/lesson/test_parts.py"),
     core("one period out is one", "shelf/storage.py", "if food.trips > 1 and", "if food.trips > 9 and", "tests/core/lesson/test_kept_histories.py"),

@@ -4,21 +4,23 @@ from __future__ import annotations
 
 import datetime as dt
 import json
+import re
 import uuid
 
 import pytest
 from django.db import DatabaseError, connection, transaction
 from django.utils import timezone
 
+from bulwark.board.models import PlanChange
 from bulwark.groups.models import Group, Member
 from bulwark.lessons import files
 from bulwark.lessons.log import prove
 from bulwark.lessons.models import Event, Learner, Lesson, LessonPurge
 from bulwark.lessons.purging import preview, purge
 from bulwark.lessons.selectors import bench_state
-from bulwark.practice import selectors
+from bulwark.practice import programme, selectors
 from bulwark.practice import services as practice
-from bulwark.practice.models import Round
+from bulwark.practice.models import LessonFigures, Round
 from bulwark.records import services as records
 from foodsafety.lesson import bricks, forgotten, other_names, people_in
 from tests.web.conftest import Hostel
@@ -155,17 +157,29 @@ def test_all_that_is_held_of_one_learner_is_given_and_of_no_other(old: Hostel) -
 
 
 def test_what_an_entry_says_without_its_people() -> None:
-    data = {"learner": "AK", "by": ["AK", "JT"], "food": "koftas", "core_c": 71.0, "reason": "told by AK", "note": ""}
+    data = {"learner": "AK", "by": ["AK", "JT"], "food": "AK", "core_c": 71.0, "reason": "told by AK", "note": ""}
     names = other_names(people_in(data))
     assert names == {"AK": "P1", "JT": "P2"}
-    assert forgotten(data, names) == {
-        "learner": "P1",
-        "by": ["P1", "P2"],
-        "food": "koftas",
-        "core_c": 71.0,
-        "reason": "removed",
-        "note": "",
-    }
+    gone = forgotten("waived", data, names)
+    assert gone == {"learner": "P1", "by": ["P1", "P2"], "food": "AK", "core_c": 71.0, "reason": "\u2013", "note": ""}
+    assert forgotten("timer_set", {"name": "AK's rice", "minutes": 5}, names)["name"] == "\u2013"
+    assert forgotten("named", {"food": "rice", "name": "AK's rice"}, names)["name"] == "AK's rice"
+
+
+def test_no_cache_and_no_plan_keeps_a_name(old: Hostel) -> None:
+    planned = {"who": {"Puffin": {"grate": ["AK"]}}, "ends_s": 60.0}
+    Lesson.objects.filter(pk=old.lesson.pk).update(planned=planned, variants=[{"name": "no nuts", "who": "AK, JT"}])
+    PlanChange.objects.create(
+        lesson=old.lesson, number=1, do="doer", of="1.grate", value="AK,JT", choices={"doers": {"1.grate": ["AK"]}}
+    )
+    programme.count([old.lesson])
+    assert "AK" in json.dumps(LessonFigures.objects.get().data)
+    old.client().post("/names/", {"do": "forget"})
+    assert not LessonFigures.objects.exists()
+    lesson, change = Lesson.objects.get(pk=old.lesson.pk), PlanChange.objects.get()
+    kept = json.dumps([lesson.planned, lesson.variants, change.choices, change.value])
+    assert not {"AK", "JT"} & set(re.findall(r"\w+", kept))
+    assert "were taken out of" in old.client().get(f"/lessons/{old.lesson.pk}/record/").content.decode()
 
 
 def test_answers_have_a_time_of_their_own(old: Hostel) -> None:

@@ -5,7 +5,8 @@ from django.db import models
 
 class PlanChange(models.Model):
     """One change of a lesson's plan and all that was decided after it. Rows are never changed: the last one counts,
-    and what is taken back is a row of its own, so that nobody's change is lost."""
+    and what is taken back is a row of its own, so that nobody's change is lost. When names leave an old lesson they
+    leave its changes too."""
 
     lesson = models.ForeignKey("lessons.Lesson", on_delete=models.CASCADE, related_name="plan_changes")
     number = models.PositiveIntegerField()

@@ -203,3 +203,13 @@ def _keep(
         before=before,
         by_id=by.user_id,
     )
+
+
+def without_names(lesson_id: int, names: Mapping[str, str]) -> None:
+    """Whom somebody chose to do what, by names that say nothing: the changes of a plan stay."""
+    for row in PlanChange.objects.filter(lesson_id=lesson_id):
+        doers = row.choices.get("doers") or {}
+        row.choices = {**row.choices, "doers": {task: [names.get(n, n) for n in who] for task, who in doers.items()}}
+        if row.do == "doer":
+            row.value = ",".join(names.get(name, name) for name in row.value.split(","))
+        row.save(update_fields=["choices", "value"])

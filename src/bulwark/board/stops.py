@@ -14,7 +14,7 @@ from foodsafety.lesson import Plan
 from foodsafety.planning import Stop, halved, planning_figures, safe_stops
 from foodsafety.quantities import CoreError
 from foodsafety.rules import Profile
-from foodsafety.shelf import StoredFood, use_by
+from foodsafety.shelf import StoredFood, strictest_use_by
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,8 +55,7 @@ def _until(stop: Stop, lesson: Any, profile: Profile) -> dt.datetime | None:
     """Until when the kept food may be used, by the strictest of what it is; None where it may not be kept. It counts
     as made when the lesson begins."""
     food = StoredFood(made_at=timezone.localtime(lesson.starts_at), place=stop.place)
-    dates = [use_by(name, profile, food).use_by for name in stop.categories]
-    return None if None in dates else min(date for date in dates if date is not None)
+    return strictest_use_by(stop.categories, profile, food).use_by
 
 
 def _second_at(lesson: Any, until: dt.datetime) -> dt.datetime | None:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import datetime as dt
 import hashlib
 import json
+import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
@@ -52,14 +53,15 @@ def _names(lesson: Lesson) -> dict[str, str]:
 
 def _to_clean(lesson: Lesson, names: Mapping[str, str]) -> Iterable[tuple[Event, dict[str, object]]]:
     for row in Event.objects.filter(bench__lesson=lesson).order_by("bench_id", "seq"):
-        cleaned = forgotten(row.data, names)
+        cleaned = forgotten(row.kind, row.data, names)
         if cleaned != row.data:
             yield row, cleaned
 
 
 @transaction.atomic
-def purge(lesson_id: int, by: Actor) -> LessonPurge | None:
-    """Takes names and words out of a lesson; None where somebody else has done it, or is doing it."""
+def purge(lesson_id: int, by: Actor) -> dict[str, str] | None:
+    """Takes names and words out of a lesson, and answers once with who is called what now: that stands nowhere. None
+    where somebody else has done it, or is doing it."""
     lesson = Lesson.objects.select_for_update(skip_locked=True).filter(pk=lesson_id).first()
     if lesson is None or LessonPurge.objects.filter(lesson_id=lesson_id).exists():
         return None
@@ -68,14 +70,31 @@ def purge(lesson_id: int, by: Actor) -> LessonPurge | None:
     for learner in Learner.objects.filter(bench__lesson=lesson):
         Learner.objects.filter(pk=learner.pk).update(initials=names[learner.initials])
     Hurt.objects.filter(bench__lesson=lesson).update(who="", words="")
+    _plan_without_names(lesson, names)
     contexts = _contexts(lesson)
-    return LessonPurge.objects.create(
+    LessonPurge.objects.create(
         lesson_id=lesson_id,
         by=by.label,
         entries=entries,
         contexts=contexts,
         signature=signed(lesson_id, entries, contexts),
     )
+    return names
+
+
+def _plan_without_names(lesson: Lesson, names: Mapping[str, str]) -> None:
+    """The plan as it was kept says who does what, and a variant for whom it is."""
+    who = lesson.planned.get("who", {})
+    if who:
+        doers = {
+            bench: {step: [names.get(n, n) for n in own] for step, own in rows.items()} for bench, rows in who.items()
+        }
+        lesson.planned = {**lesson.planned, "who": doers}
+    lesson.variants = [
+        {**row, "who": re.sub(r"[\w-]+", lambda found: names.get(found[0], found[0]), str(row.get("who", "")))}
+        for row in lesson.variants
+    ]
+    Lesson.objects.filter(pk=lesson.pk).update(planned=lesson.planned, variants=lesson.variants)
 
 
 def _cleaned(event_id: int, cleaned: Mapping[str, object]) -> list[str]:
@@ -103,6 +122,11 @@ def signed(lesson_id: int, entries: object, contexts: object) -> str:
     """The signature of a purge, with the server's own key."""
     text = json.dumps([lesson_id, entries, contexts], sort_keys=True, separators=(",", ":"))
     return hashlib.sha256(Signer(salt="bulwark.purge").signature(text).encode()).hexdigest()
+
+
+def purge_of(lesson_id: int) -> LessonPurge | None:
+    """The purge of a lesson, where there was one."""
+    return LessonPurge.objects.filter(lesson_id=lesson_id).first()
 
 
 @dataclass(frozen=True, slots=True)

@@ -161,7 +161,7 @@ def _stand(row: Asking) -> str:
     trips = [minutes(n) for n in row.asks["trips_min"]]
     told = {"food": capital(row.asks["food"]), "out": listed(trips), "air": degrees(row.asks["ambient_c"], row.unit)}
     where = _("%(food)s, neither cold nor hot for %(out)s so far, and it is %(air)s here.") % told
-    return f"{where} {_('How long may it stand still?')}"
+    return f"{where} {_('How long may it stand still, and go into the fridge after?')}"
 
 
 def _cold(row: Asking) -> str:
@@ -429,7 +429,7 @@ def _place(row: Asking, says: Says) -> str:
     if n == 0:
         return _("on top, above the %(food)s") % {"food": fridge[0]["food"]}
     if n == len(fridge):
-        return _("at the bottom, below the raw %(food)s") % {"food": fridge[-1]["food"].removeprefix("raw ")}
+        return _("at the bottom, below the raw %(food)s") % {"food": fridge[-1]["food"]}
     told = {"above": fridge[n - 1]["food"], "below": fridge[n]["food"]}
     return (
         _("below the %(above)s, above the raw %(below)s") % told

@@ -7,10 +7,11 @@ import datetime as dt
 from django.db import transaction
 from django.db.models import QuerySet
 
+from bulwark.board.services import without_names
 from bulwark.lessons.purging import old_lessons, preview, purge
 from bulwark.people.actors import Actor
 from bulwark.practice import selectors
-from bulwark.practice.models import Answer, Round
+from bulwark.practice.models import Answer, LessonFigures, Round
 
 __all__ = ["forget", "forget_rounds", "old_lessons", "old_rounds", "preview"]
 
@@ -19,8 +20,11 @@ __all__ = ["forget", "forget_rounds", "old_lessons", "old_rounds", "preview"]
 def forget(lesson_id: int, by: Actor) -> bool:
     """Takes names and words out of a lesson and of the rounds that were made for it; False where somebody else has done
     it, or is doing it."""
-    if purge(lesson_id, by) is None:
+    names = purge(lesson_id, by)
+    if names is None:
         return False
+    without_names(lesson_id, names)
+    LessonFigures.objects.filter(lesson_id=lesson_id).delete()  # counted with its names
     for found in Round.objects.filter(lesson_id=lesson_id).prefetch_related("answers"):
         _without_names(found)
     return True

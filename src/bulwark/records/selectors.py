@@ -11,6 +11,7 @@ from typing import Any
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import pages, selectors
 from bulwark.lessons.log import rows_of
+from bulwark.lessons.purging import purge_of
 from bulwark.lessons.seals import last_seal
 from bulwark.lessons.selectors import Bench, Lesson
 from bulwark.people.actors import Actor
@@ -34,6 +35,7 @@ def lesson_record(lesson: Lesson, tag: str = "") -> dict[str, Any]:
     return {
         "lesson": lesson,
         "seal": last_seal(lesson.pk),
+        "purged": purge_of(lesson.pk),
         "signed": [{"row": row, "goes_on": row.head != head} for row in SignOff.objects.filter(lesson=lesson)],
         "benches": benches,
         "attended": len({each.initials for row in benches for each in row["bench"].learners.all()}),

@@ -33,7 +33,7 @@ from foodsafety.lesson.replay import ReplayedLog, process_from_log
 from foodsafety.lesson.sharing import FRIDGE, SharedChange, shared_changes, sources
 from foodsafety.lesson.simulate import SLIPS, Slip, rehearse
 from foodsafety.lesson.slips import CREWS, PLANTED, crewed, plant
-from foodsafety.lesson.standing import clock_of, storage_categories
+from foodsafety.lesson.standing import clock_limit, clock_of, storage_categories
 from foodsafety.lesson.state import (
     READY_CHECKS,
     Advice,
@@ -120,6 +120,7 @@ __all__ = [
     "bricks",
     "chill_ahead",
     "chilling_of",
+    "clock_limit",
     "clock_of",
     "coming_back",
     "corrections",

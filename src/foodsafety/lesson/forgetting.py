@@ -5,36 +5,39 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from typing import Any
 
-# Where an entry names people, and where it holds words that somebody wrote.
-PEOPLE = ("learner", "by", "who", "to", "from", "people")
-WORDS = ("reason", "words", "note", "signer", "said", "detail")
-REMOVED = "removed"
+# Where an entry names people, and where it holds words that somebody wrote. Nothing else of it is looked at: a learner
+# may be called as a food is, or a store.
+PEOPLE = ("learner", "by", "who")
+WORDS = ("reason", "words", "note", "signer")
+# What somebody wrote only in some entries: a food's name is needed, a timer's is not.
+WORDS_OF = {"timer_set": ("name",)}
+# What stands where words stood.
+GONE = "\u2013"
 
 
 def people_in(data: Mapping[str, Any]) -> frozenset[str]:
     """Everybody whom an entry names."""
-    return frozenset(name for key in PEOPLE if key in data for name in _names(data[key]))
+    return frozenset(name for key in PEOPLE for name in _texts(data.get(key)))
 
 
-def _names(value: object) -> Iterable[str]:
+def _texts(value: object) -> tuple[str, ...]:
     if isinstance(value, str):
         return (value,)
     return tuple(name for name in value if isinstance(name, str)) if isinstance(value, (list, tuple)) else ()
 
 
-def forgotten(data: Mapping[str, Any], names: Mapping[str, str]) -> dict[str, Any]:
-    """The same entry with everybody by another name of ``names``, and its words removed."""
-    return {key: REMOVED if key in WORDS and value else _other(value, names) for key, value in data.items()}
+def forgotten(kind: str, data: Mapping[str, Any], names: Mapping[str, str]) -> dict[str, Any]:
+    """The same entry with everybody by another name of ``names``, and its words gone."""
+    words = (*WORDS, *WORDS_OF.get(kind, ()))
+    return {key: GONE if key in words and value else _named(key, value, names) for key, value in data.items()}
 
 
-def _other(value: Any, names: Mapping[str, str]) -> Any:
-    if isinstance(value, str):
-        return names.get(value, value)
+def _named(key: str, value: Any, names: Mapping[str, str]) -> Any:
+    if key not in PEOPLE:
+        return value
     if isinstance(value, (list, tuple)):
-        return [_other(one, names) for one in value]
-    if isinstance(value, Mapping):
-        return {names.get(key, key): _other(one, names) for key, one in value.items()}
-    return value
+        return [names.get(one, one) if isinstance(one, str) else one for one in value]
+    return names.get(value, value) if isinstance(value, str) else value
 
 
 def other_names(people: Iterable[str]) -> dict[str, str]:

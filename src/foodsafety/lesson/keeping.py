@@ -15,7 +15,7 @@ from foodsafety.lesson.proving import unproven_in
 from foodsafety.lesson.standing import clock_of, storage_categories, stored_too_late
 from foodsafety.lesson.state import State
 from foodsafety.rules import DateMark
-from foodsafety.shelf import StorageReason, StoredFood, UseBy, use_by
+from foodsafety.shelf import StorageReason, StoredFood, UseBy, strictest_use_by
 
 Against = Literal["", "breach", "never-proven", "out-too-long"]
 
@@ -105,8 +105,7 @@ def kept_food(
     stored = StoredFood(made_at=made_at, place=kept.place, out_s=kept.out_s, ambient_c=state.ambient_c)
     if part is not None:
         stored = _as_stored(part, made_at, state.ambient_c, now_s if now_s is not None else part.since_s, zone)
-    dates = [use_by(name, state.plan.profile, stored) for name in storage_categories(state, food)]
-    strictest = min(dates, key=lambda dated: (dated.use_by is not None, dated.use_by or made_at))
+    strictest = strictest_use_by(storage_categories(state, food), state.plan.profile, stored)
     strictest = _as_its_parts(state, food, strictest, stored.place, zone)
     against, finding, unproven = _against(state, food)
     chilling = None

@@ -27,10 +27,10 @@ def storage_categories(state: State, food: str) -> tuple[str, ...]:
 def clock_of(state: State, food: str, now_s: float) -> ClockVerdict:
     """A food's time out of temperature control against the limit that is known now: the hottest
     surroundings ever read count for all of it, also when they became known later."""
-    return judge_clock(Clock(spent_s=state.food(food).out_s(now_s)), _limit_of(state, food), now_s=now_s)
+    return judge_clock(Clock(spent_s=state.food(food).out_s(now_s)), clock_limit(state, food), now_s=now_s)
 
 
-def _limit_of(state: State, food: str) -> ClockLimit:
+def clock_limit(state: State, food: str) -> ClockLimit:
     """The clock of a food; where its rules want it in the fridge sooner (rice), that is when it may not go back."""
     kind = state.plan.clock_kind(food)
     limit, cooling = state.plan.profile.clock_for(kind, state.ambient_c), state.plan.profile.cooling
@@ -49,4 +49,4 @@ def stored_too_late(state: State, food: str) -> bool:
         return False
     into_fridge_s = state.plan.profile.cooling.into_fridge_s
     late = state.plan.clock_kind(food) == "hot" and kept.out_s > into_fridge_s
-    return late or _limit_of(state, food).no_return(kept.out_s)
+    return late or clock_limit(state, food).no_return(kept.out_s)

@@ -96,7 +96,10 @@ def _first(some: list[tuple[Food, bool]], draw: random.Random) -> Must:
 def _asked(rows: list[tuple[Food, bool]], must: Must) -> dict[str, Any]:
     return {
         "must": list(must) if must else [],
-        "foods": [{"food": food.id, "cooked": hot, "raw": raw_of_animals(food.soils)} for food, hot in rows],
+        "foods": [
+            {"food": food.id, "cooked": hot, "raw": raw_of_animals(food.soils)}
+            for food, hot in sorted(rows, key=lambda row: row[0].id)
+        ],
     }
 
 
@@ -149,7 +152,6 @@ def fewest_washes(material: Material, draw: random.Random, level: int) -> Sketch
     found = best_order(_board_process(some, must), material.plan.house)
     if found.washes is None or not found.proven:
         return None
-    written = _washes(material, tuple(food.id for food, _ in some))
     order = [name.removeprefix("cut ") for name in found.order if name.startswith("cut ")]
     near = [found.washes + step for step in (1, -1, 2, 3, -2, 4) if found.washes + step >= 0]
     return Sketch(
@@ -157,7 +159,7 @@ def fewest_washes(material: Material, draw: random.Random, level: int) -> Sketch
         asks=_asked(some, must),
         right=right_choice(str(found.washes), washes=found.washes),
         others=[wrong_choice(str(n), {"why": "too-few" if n < found.washes else "too-many"}, washes=n) for n in near],
-        why={"order": order, "washes": found.washes, "written": written},
+        why={"order": order, "washes": found.washes},
         section=rule_source("ready-to-eat-meets-raw", material.plan.profile.id),
         ordered=lambda row: int(row.id),
     )

@@ -37,7 +37,7 @@ _SOMETIMES = ("serve_now", "chill", "label", "rest")
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Moment:
     """A bench at which something has just gone wrong: by which ``slip``, against which ``rule``, and what can be done
-    now, best first. ``evidence`` is what was measured."""
+    now, best first."""
 
     slip: str
     rule: str
@@ -45,7 +45,6 @@ class Moment:
     food: str
     path: tuple[str, ...]
     soil: str
-    evidence: dict[str, Any]
     ways: tuple[Correction, ...]
 
 
@@ -91,7 +90,6 @@ def _at_incident(state: State, slip: str, found: Finding, now_s: float) -> Momen
         food=found.food,
         path=found.path,
         soil=found.soil,
-        evidence={},
         ways=ways,
     )
 
@@ -103,8 +101,6 @@ def _at_the_end(state: State, slip: str, end_s: float, walls: frozenset[tuple[st
         if (brick.control.id, brick.status) not in walls and brick.status in ("missed", "breach") and ways:
             step = brick.control.steps[0] if brick.control.steps else ""
             food = next(iter(brick.control.foods), "")
-            status = brick.status
-            evidence = {key: value for key, value in brick.evidence.items() if isinstance(value, (int, float, str))}
             return Moment(
                 slip=slip,
                 rule=brick.control.rule,
@@ -112,7 +108,6 @@ def _at_the_end(state: State, slip: str, end_s: float, walls: frozenset[tuple[st
                 food=food,
                 path=(),
                 soil="",
-                evidence={**evidence, "status": status},
                 ways=ways,
             )
     return None
@@ -142,7 +137,6 @@ def _asks(found: Moment) -> dict[str, Any]:
         "food": found.food,
         "path": list(found.path),
         "soil": found.soil,
-        "evidence": found.evidence,
     }
 
 

@@ -163,13 +163,11 @@ def find_the_slip(material: Material, draw: random.Random, level: int) -> Sketch
 
 
 def _harmless(slip: PlantedSlip, shown: Sequence[Step]) -> list[Step]:
-    """The drawn steps at which no harm is done, the nearest first. Where something is passed on, the serving and what
-    comes of it later are left out: they would be a second answer."""
+    """The drawn steps at which no harm is done, the nearest first. What else comes of the slip is left out, and where
+    something is passed on the serving too: they would be a second answer."""
     found, where = slip.first, slip.process.step_index
-    rows = [step for step in shown if step.id != found.step]
-    if found.rule in CONTACTS:
-        later = {row.step for row in slip.findings}
-        rows = [step for step in rows if step.id not in later and step.do != "serve"]
+    harm = {row.step for row in slip.findings}
+    rows = [step for step in shown if step.id not in harm and (found.rule not in CONTACTS or step.do != "serve")]
     return sorted(rows, key=lambda step: abs(where[step.id] - where[found.step]))
 
 

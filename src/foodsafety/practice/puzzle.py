@@ -56,8 +56,9 @@ class Puzzle:
 
     @property
     def likeness(self) -> str:
-        """Two puzzles of one likeness ask the same: whatever their seeds, and in whatever order their answers stand."""
-        said = [self.kind, self.asks, sorted(_as_said(row) for row in self.choices)]
+        """Two puzzles of one likeness ask the same: whatever their seeds, and whatever wrong answers stand beside the
+        right one."""
+        said = [self.kind, self.asks, _as_said(self.right)]
         return hashlib.sha256(json.dumps(said, sort_keys=True).encode()).hexdigest()[:32]
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import random
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from functools import lru_cache
 from typing import Any
 
@@ -19,24 +20,20 @@ from foodsafety.cooling import (
     unknown_dish,
 )
 from foodsafety.foods import raw_of_animals
-from foodsafety.lesson import opening_state, storage_categories
+from foodsafety.lesson import clock_limit, opening_state, storage_categories
+from foodsafety.practice.heat_checks import practice_table
 from foodsafety.practice.puzzle import Choice, Material, Sketch, right_choice, wrong_choice
 from foodsafety.rules import ClockLimit
-from foodsafety.shelf import StorageReason, StoredFood, UseBy, storage_category, use_by
+from foodsafety.shelf import StorageReason, StoredFood, UseBy, storage_category, strictest_use_by
 
 # Puzzles have a calendar of their own, without zones.
 _A_DAY = dt.datetime.fromisoformat("2026-03-02")
 
 
-def _dishes(material: Material) -> list[tuple[str, str]]:
-    """What a recipe serves, each with the storage category of it that keeps the least long."""
-    plan = material.plan
-    state = opening_state(plan, ("AK",))
-    found = []
-    for name in plan.process.serve:
-        for category in storage_categories(state, name):
-            found.append((name, category))
-    return sorted(set(found))
+def _dishes(material: Material) -> list[tuple[str, tuple[str, ...]]]:
+    """What a recipe serves, each with every storage category that it falls under."""
+    state = opening_state(material.plan, ())
+    return [(name, storage_categories(state, name)) for name in sorted(set(material.plan.process.serve))]
 
 
 # --- how long may it stand? -------------------------------------------------------------------------------
@@ -47,11 +44,10 @@ def how_long_to_stand(material: Material, draw: random.Random, level: int) -> Sk
     served = sorted(material.plan.process.serve)
     if not served:
         return None
-    food, profile = draw.choice(served), material.plan.profile
-    kind = material.plan.clock_kind(food)
+    food, kind = (picked := draw.choice(served)), material.plan.clock_kind(picked)
     ambient_c = draw.choice((34.0, 36.0)) if level > 1 and draw.random() < 0.4 else draw.choice((19.0, 21.0, 23.0))
-    limit = profile.clock_for(kind, ambient_c)
-    whole_min = _minutes(limit)
+    limit = _clock_at(material, food, ambient_c)
+    whole_min = most_minutes(limit)
     trips = [draw.randrange(5, max(10, whole_min // 3), 5) for _ in range(1 if level == 1 or limit.one_period else 2)]
     left_min = whole_min - sum(trips)
     if left_min <= 0:
@@ -60,16 +56,23 @@ def how_long_to_stand(material: Material, draw: random.Random, level: int) -> Sk
         rule="time-out",
         asks={"food": food, "trips_min": trips, "ambient_c": ambient_c, "hot": kind == "hot"},
         right=right_choice(str(left_min), left_min=left_min),
-        others=list(_misjudged(whole_min, _minutes(profile.clock_for(kind, 20.0)), trips)),
+        others=list(_misjudged(whole_min, most_minutes(_clock_at(material, food, 20.0)), trips)),
         why={"limit_min": whole_min, "out_min": sum(trips), "in_heat": limit.above is not None},
         section=limit.section,
         ordered=lambda row: int(row.id),
     )
 
 
-def _minutes(limit: ClockLimit) -> int:
-    """How long food may be out and still be kept or used freely, in whole minutes."""
-    return int((limit.warn_s or limit.limit_s) // 60)
+def _clock_at(material: Material, food: str, ambient_c: float) -> ClockLimit:
+    """The clock that the live lesson holds against a food, in such surroundings [C]."""
+    return clock_limit(replace(opening_state(material.plan, ()), ambient_c=ambient_c), food)
+
+
+def most_minutes(limit: ClockLimit) -> int:
+    """How long food may be out and still go back into the cold, in whole minutes: one less where a rule says that so
+    long is too long already."""
+    whole = int((limit.warn_s or limit.limit_s) // 60)
+    return whole - 1 if limit.no_return(60.0 * whole) else whole
 
 
 def _misjudged(whole_min: int, usual_min: int, trips: Sequence[int]) -> Iterator[Choice]:
@@ -136,7 +139,7 @@ def cold_in_time(material: Material, draw: random.Random, level: int) -> Sketch 
 
 def _pourable(material: Material, hot: list[str]) -> str:
     """A soup or a stew of the recipe's own; nothing where what it makes is in pieces."""
-    return next((name for name, category in _dishes(material) if name in hot and category == "soup_stew"), "")
+    return next((name for name, own in _dishes(material) if name in hot and "soup_stew" in own), "")
 
 
 def _limits(material: Material) -> list[list[Any]]:
@@ -154,6 +157,7 @@ def _said(plan: ChillPlan) -> dict[str, Any]:
         "container": plan.way.container.id,
         "count": plan.way.count,
         "where": plan.way.where,
+        "around_c": plan.way.around_c,
         "depth_mm": round(plan.way.depth_m * 1000),
     }
 
@@ -170,27 +174,28 @@ def until_when(material: Material, draw: random.Random, level: int) -> Sketch | 
     dishes = _dishes(material)
     if not dishes:
         return None
-    food, category = draw.choice(dishes)
-    stored = _a_history(category, draw, level)
-    found = use_by(category, material.plan.profile, stored)
+    food, categories = draw.choice(dishes)
+    stored = _a_history(categories, draw, level)
+    found = strictest_use_by(categories, material.plan.profile, stored)
     if found.use_by is None:
         return None
     return Sketch(
         rule="leftovers-labelled",
-        asks={"food": food, "category": category, **_told(stored)},
+        asks={"food": food, "categories": list(categories), **_told(stored)},
         right=_dated(found.use_by, None),
-        others=[_dated(at, why) for at, why in _wrong_dates(material, category, stored, found)],
+        others=[_dated(at, why) for at, why in _wrong_dates(material, categories, stored, found)],
         why={"lines": [_line(row) for row in found.why]},
         section=next((row.section for row in found.why if row.rule == "date-mark"), material.plan.profile.document),
         ordered=lambda row: row.id,
     )
 
 
-def _a_history(category: str, draw: random.Random, level: int) -> StoredFood:
+def _a_history(categories: tuple[str, ...], draw: random.Random, level: int) -> StoredFood:
     """A dish put into the fridge, perhaps out for a while before, perhaps frozen and thawed since."""
     made = _A_DAY + dt.timedelta(days=draw.randrange(18), hours=draw.randrange(10, 14), minutes=draw.choice((0, 30)))
     out_s = 60.0 * draw.choice((0, 20, 40, 60)) if level > 1 else 0.0
-    if level == 1 or storage_category(category).freezer is None or draw.random() < 0.5:
+    spoils = any(storage_category(name).freezer is None for name in categories)
+    if level == 1 or spoils or draw.random() < 0.5:
         return StoredFood(made_at=made, place="fridge", out_s=out_s)
     frozen = made + dt.timedelta(hours=draw.choice((2, 20, 26)))
     thawed = frozen + dt.timedelta(days=draw.choice((6, 13, 20)))
@@ -206,16 +211,20 @@ def _told(stored: StoredFood) -> dict[str, Any]:
     }
 
 
-def _wrong_dates(material: Material, category: str, stored: StoredFood, found: UseBy) -> list[tuple[dt.datetime, str]]:
+def _wrong_dates(
+    material: Material, categories: tuple[str, ...], stored: StoredFood, found: UseBy
+) -> list[tuple[dt.datetime, str]]:
     """Dates that come of a slip: from the day it was thawed, without its time out, by the longer figure."""
     profile, made = material.plan.profile, stored.made_at
     if found.use_by is None:
         return []
     rows: list[tuple[dt.datetime, str]] = []
     if stored.thawed_at is not None:
-        anew = use_by(category, profile, StoredFood(made_at=stored.thawed_at, place="fridge")).use_by
+        anew = strictest_use_by(categories, profile, StoredFood(made_at=stored.thawed_at, place="fridge")).use_by
         rows += [(anew, "thaw-resets")] if anew else []
-        never = use_by(category, profile, StoredFood(made_at=made, place="fridge", out_s=stored.out_s)).use_by
+        never = strictest_use_by(
+            categories, profile, StoredFood(made_at=made, place="fridge", out_s=stored.out_s)
+        ).use_by
         rows += [(never, "freezer-counts")] if never else []
     if stored.out_s:
         without = found.use_by + dt.timedelta(seconds=stored.out_s)
@@ -278,9 +287,10 @@ def _things(material: Material) -> tuple[list[str], list[str]]:
 
 def _a_fridge(raw: list[str], ready: list[str], item: str, draw: random.Random, level: int) -> list[tuple[str, bool]]:
     """What stands in it from the top, well stowed: (food, raw)."""
-    above = [name for name in (*ready, "cream", "lettuce") if name != item]
+    beside = practice_table()["fridge"]
+    above = [name for name in (*ready, *beside["ready"]) if name != item]
     draw.shuffle(above)
-    below = [name for name in raw if name != item] or ["raw chicken"]
+    below = [name for name in raw if name != item] or beside["raw"]
     return [(name, False) for name in above[: 1 + (level > 1)]] + [(draw.choice(below), True)]
 
 

@@ -22,6 +22,7 @@ from foodsafety.shelf.storage import (
     out_limit,
     storage_category,
     storage_category_ids,
+    strictest_use_by,
     use_by,
 )
 
@@ -45,6 +46,7 @@ __all__ = [
     "standing_of",
     "storage_category",
     "storage_category_ids",
+    "strictest_use_by",
     "trips_out",
     "use_by",
 ]

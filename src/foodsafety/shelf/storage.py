@@ -5,7 +5,7 @@ from __future__ import annotations
 import calendar
 import datetime as dt
 import tomllib
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache
 from typing import Any, Literal
@@ -191,6 +191,12 @@ def use_by(name: str, profile: Profile, food: StoredFood) -> UseBy:
     if food.place == "freezer":
         return _frozen(kept, profile, food)
     return _chilled(kept, profile, food)
+
+
+def strictest_use_by(names: Iterable[str], profile: Profile, food: StoredFood) -> UseBy:
+    """The same of food in several categories: one that may not be kept decides, else the earliest date."""
+    found = [use_by(name, profile, food) for name in names]
+    return min(found, key=lambda dated: (dated.use_by is not None, dated.use_by or food.made_at))
 
 
 def _check_times(food: StoredFood) -> None:

@@ -16,17 +16,19 @@ from foodsafety.contamination import find_contamination
 from foodsafety.cooking import Probing, cook_verdict
 from foodsafety.cooling import ChillSituation, ChillWay, container, plan_chill, unknown_dish
 from foodsafety.foods import unit_ml
-from foodsafety.lesson import allowed
+from foodsafety.lesson import State, allowed, clock_of, opening_state, storage_categories
+from foodsafety.lesson.changed import changed
 from foodsafety.ordering import washes_as_written
 from foodsafety.practice import KINDS, Material, Puzzle, a_round, make, make_new
 from foodsafety.practice.heat_checks import practice_table, tip_judged
 from foodsafety.practice.kitchen_sense import hob_dangers
 from foodsafety.practice.limits_asked import latest_step
-from foodsafety.practice.planted import CONTACTS, PlantedSlip, slips_in
-from foodsafety.practice.time_checks import shelf_harm
+from foodsafety.practice.planted import PlantedSlip, slips_in
+from foodsafety.practice.time_checks import most_minutes, shelf_harm
 from foodsafety.recipes import Process, Step, Tool, process_from
 from foodsafety.review import not_for
-from foodsafety.shelf import Clock, StoredFood, judge_clock, use_by
+from foodsafety.rules import rule_profile
+from foodsafety.shelf import Clock, StoredFood, use_by
 from tests.core.practice.builders import NAMES, material
 
 CODES = ("us-home", "uk", "anz")
@@ -69,8 +71,7 @@ def test_the_step_is_the_first_at_which_harm_is_done() -> None:
         found = find_contamination(slip.process, held.plan.house)
         assert row.right.id == min((finding.step for finding in found), key=where.__getitem__)
         harm = {finding.step for finding in found}
-        if row.rule in CONTACTS:
-            assert not {choice.id for choice in row.choices if not choice.right} & harm
+        assert not {choice.id for choice in row.choices if not choice.right} & harm
         drawn = [step["id"] for step in row.asks["steps"]]
         assert {choice.id for choice in row.choices} <= set(drawn)
         assert {name for name in row.asks["finding"]["at"] if name} <= set(drawn), "the way is not cut off"
@@ -192,12 +193,22 @@ def test_what_is_done_next_is_what_the_readings_show() -> None:
 
 def test_it_may_stand_to_the_minute_and_not_a_minute_more() -> None:
     for held, row in puzzles("stand"):
-        kind = "hot" if row.asks["hot"] else "cold"
-        limit = held.plan.profile.clock_for(kind, row.asks["ambient_c"])
+        state = changed(opening_state(held.plan, ("AK",)), ambient_c=row.asks["ambient_c"])
         out_s = 60.0 * (sum(row.asks["trips_min"]) + row.right.says["left_min"])
-        end_s = limit.warn_s or limit.limit_s
-        assert out_s <= end_s < out_s + 60
-        assert judge_clock(Clock(spent_s=out_s + 61), limit, now_s=0).standing != "ok"
+
+        def standing(out: float, state: State = state, food: str = row.asks["food"]) -> str:
+            held_out = changed(state.food(food), clock=Clock(spent_s=out))
+            return clock_of(state.with_food(food, held_out), food, 0).standing
+
+        assert standing(out_s) == "within"
+        assert standing(out_s + 60) != "within"
+
+
+def test_so_long_or_more_is_too_long_already() -> None:
+    limit = rule_profile("anz").clock_for("cold", 20.0)
+    assert limit.or_more
+    assert most_minutes(limit) == 119
+    assert most_minutes(rule_profile("us-home").clock_for("cold", 20.0)) == 120
 
 
 def test_one_way_cools_in_time_and_the_others_do_not() -> None:
@@ -238,8 +249,11 @@ def test_the_date_is_the_one_of_the_label() -> None:
             frozen_at=moment(asks["frozen_at"]),
             thawed_at=moment(asks["thawed_at"]),
         )
-        found = use_by(asks["category"], held.plan.profile, stored)
-        assert row.right.says["until"] == (found.use_by.isoformat() if found.use_by else "")
+        bench = opening_state(held.plan, ("AK",))
+        assert tuple(asks["categories"]) == storage_categories(bench, asks["food"])
+        dates = [use_by(name, held.plan.profile, stored).use_by for name in asks["categories"]]
+        assert None not in dates
+        assert row.right.says["until"] == min(date.isoformat() for date in dates if date is not None)
 
 
 def test_what_is_done_next_is_allowed_and_what_is_wrong_is_not() -> None:
