@@ -10,7 +10,7 @@ from dataclasses import replace
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
-from hypothesis import given, settings
+from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from openpyxl import load_workbook
 
@@ -198,3 +198,49 @@ def test_out_and_in_loses_nothing(
     assert files.file_of(files.zip_of(file)) == file
     assert files.zip_of(files.file_of(files.zip_of(file))) == files.zip_of(file)
     assert files.breaks_in(replace(file, benches=())) == []
+
+
+ODD: list[object] = [None, 7, -1e400, "no", "\x00", [], [[]], {}, {"id": 3}, True]
+
+
+def places(value: object, path: tuple[str | int, ...] = ()) -> list[tuple[str | int, ...]]:
+    """Every place in a JSON value."""
+    inner = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
+    return [path, *(found for key, row in inner for found in places(row, (*path, key)))]
+
+
+def put(text: str, path: tuple[str | int, ...], value: object) -> str:
+    """The same JSON with another value in one place."""
+    if not path:
+        return json.dumps(value)
+    whole = json.loads(text)
+    inner = whole
+    for key in path[:-1]:
+        inner = inner[key]
+    inner[path[-1]] = value
+    return json.dumps(whole)
+
+
+@settings(max_examples=80, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(data=st.data())
+def test_whatever_a_file_says_it_is_read_or_refused_and_never_breaks(taught: Hostel, data: st.DataObject) -> None:
+    sent = services.lesson_zip(taught.lesson)
+    part = data.draw(st.sampled_from(["manifest.json", "lesson.json", f"benches/{taught.puffin.pk}.jsonl"]))
+    odd = data.draw(st.sampled_from(ODD))
+
+    def change(text: str) -> str:
+        lines = text.split("\n") if part.endswith("jsonl") else [text]
+        n = data.draw(st.integers(0, len([line for line in lines if line]) - 1))
+        path = data.draw(st.sampled_from(places(json.loads(lines[n]))))
+        inner = json.loads(json.loads(lines[n])["data"]) if path == ("data",) else None
+        if inner is not None:
+            # What an entry says is a text of its own.
+            within = data.draw(st.sampled_from(places(inner)))
+            return "\n".join([*lines[:n], put(lines[n], path, put(json.dumps(inner), within, odd)), *lines[n + 1 :]])
+        return "\n".join([*lines[:n], put(lines[n], path, odd), *lines[n + 1 :]])
+
+    client = taught.client()
+    answer = client.post("/records/", {"file": SimpleUploadedFile("lesson.zip", repacked(sent, part, change))})
+    assert answer.status_code in {302, 422}
+    if answer.status_code == 302:
+        assert client.get(answer["Location"]).status_code == 200

@@ -19,6 +19,7 @@ from bulwark.lessons import services as lessons
 from bulwark.lessons.models import Lesson
 from bulwark.practice import pages, selectors, services
 from bulwark.practice.models import Answer, Round
+from bulwark.presentation.phrases import degrees_apart
 from bulwark.recipes.models import Recipe
 from foodsafety.practice import KINDS
 from foodsafety.quantities import CoreError
@@ -220,3 +221,37 @@ def test_what_broke_and_what_was_seen_wrong_is_practised_next(hostel: Hostel, gr
         by=hostel.actor, recipe=coming.recipe, lesson=coming, group=group, kind=Round.REVIEW, count=3, level=1, seed=4
     )
     assert {row["rule"] for row in found.puzzles[:2]} == {"core-temperature", "unwashed-hands"}
+
+
+def test_a_phone_of_nobody_counts_once_and_where_there_are_names_it_says_its_own(hostel: Hostel, group: Group) -> None:
+    named, nameless, phone = a_round(hostel, group), a_round(hostel, None), Client()
+    for found in (named, nameless):
+        path = reverse("practice_answer", args=[found.code])
+        choices = [row["id"] for row in found.puzzles[0]["choices"]]
+        for choice in choices[:2]:
+            phone.post(path, {"number": 0, "choice": choice, "uuid": str(uuid.uuid4())})
+    assert not named.answers.exists()
+    assert [row.choice for row in nameless.answers.all()] == [nameless.puzzles[0]["choices"][0]["id"]]
+
+
+def test_a_difference_is_no_temperature() -> None:
+    assert [degrees_apart(0.5, unit) for unit in "CF"] == ["0.5 °C", "0.9 °F"]
+
+
+def test_readings_are_shown_with_their_times_for_a_hold_is_judged_by_them(hostel: Hostel) -> None:
+    found = a_round(hostel, only="done", count=8)
+    assert found.puzzles
+    for number, row in enumerate(found.puzzles):
+        shown = pages.play_page(found, number, "C")
+        assert sum(len(piece["cores"]) for piece in shown["readings"]) == len(row["asks"]["readings"])
+        html = Client().get(f"{reverse('practice_code', args=[found.code])}?n={number}").content.decode()
+        assert f"It is {shown['now']} now" in html
+        assert all(f"at {read['at']}" in html for piece in shown["readings"] for read in piece["cores"])
+
+
+def test_what_must_be_colder_than_a_limit_is_never_shown_a_warmer_one(hostel: Hostel) -> None:
+    found = a_round(hostel, only="cold-in-time", count=2)
+    shown = pages.play_page(found, 0, "C", tapped=key_of(found, 0))
+    limits = {value: unit for value, unit, _s in found.puzzles[0]["why"]["limits"]}
+    assert limits[70] == "F"
+    assert "21.1 °C (70 °F)" in shown["told"]["why"]

@@ -12,6 +12,7 @@ import hashlib
 import io
 import json
 import zipfile
+import zlib
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
@@ -70,8 +71,10 @@ class LessonFile:
 
     @property
     def key(self) -> str:
-        """What makes two files the same lesson: where it was written, by the heads of its chains."""
-        return json.dumps([self.number, [[row.number, row.context] for row in self.benches]])
+        """What makes two files the same lesson: where it was written, by the heads of its chains; as a digest, for a
+        file may name any number of benches."""
+        told = json.dumps([self.number, [[row.number, row.context] for row in self.benches]])
+        return hashlib.sha256(told.encode()).hexdigest()
 
 
 # --- out --------------------------------------------------------------------------------------------------
@@ -168,7 +171,7 @@ def file_of(data: bytes) -> LessonFile:
             seal=dict(manifest["seal"]),
             signed=tuple(dict(row) for row in manifest["signed"]),
         )
-    except (KeyError, TypeError, ValueError, AttributeError) as wrong:
+    except (ArithmeticError, AttributeError, KeyError, RecursionError, TypeError, ValueError) as wrong:
         if isinstance(wrong, CoreError):
             raise
         raise CoreError("file", "broken_lesson_file") from wrong
@@ -183,7 +186,7 @@ def _unpacked(data: bytes) -> dict[str, bytes]:
             if sum(row.file_size for row in rows) > MOST_UNPACKED or len(rows) > 200:
                 raise CoreError("file", "too_long", count=sum(row.file_size for row in rows), most=MOST_UNPACKED)
             return {row.filename: packed.read(row) for row in rows}
-    except (zipfile.BadZipFile, OSError, EOFError, NotImplementedError, RuntimeError, ValueError) as wrong:
+    except (zipfile.BadZipFile, OSError, EOFError, NotImplementedError, RuntimeError, ValueError, zlib.error) as wrong:
         if isinstance(wrong, CoreError):
             raise
         raise CoreError("file", "no_lesson_file") from wrong
@@ -254,13 +257,30 @@ def _context(file: LessonFile, bench: BenchFile) -> str:
 
 
 def as_lesson(file: LessonFile) -> Lesson:
-    """The lesson of a file as a row that is in no table. Raises CoreError where it lacks something."""
+    """The lesson of a file as a row that is in no table. Raises CoreError where it lacks something, or holds something
+    of another sort than a lesson does."""
     try:
-        values = {name: file.lesson[name] for name in _KEPT}
-        times = {name: dt.datetime.fromisoformat(at) if (at := file.lesson[name]) else None for name in _TIMES}
+        values = {name: _as_kept(name, file.lesson[name]) for name in _KEPT}
+        times = {name: _moment(at) if (at := file.lesson[name]) or name == "starts_at" else None for name in _TIMES}
     except (KeyError, TypeError, ValueError) as wrong:
         raise CoreError("file", "broken_lesson_file") from wrong
     return Lesson(pk=0, **values, **times)
+
+
+def _as_kept(name: str, value: Any) -> Any:
+    # A new lesson has something of the right sort everywhere; only its process it must be given.
+    sort = dict if name == "process" else type(getattr(Lesson(), name))
+    if type(value) is not sort or (sort is str and "\x00" in value):
+        raise TypeError(name)
+    return value
+
+
+def _moment(text: str) -> dt.datetime:
+    at = dt.datetime.fromisoformat(text)
+    # The first and the last year there is have no time in some zone.
+    if at.tzinfo is None or not dt.MINYEAR < at.year < dt.MAXYEAR:
+        raise ValueError(text)
+    return at
 
 
 def plan_in(file: LessonFile, bench: BenchFile) -> Plan:

@@ -413,7 +413,7 @@ def _move(row: Asking, says: Says) -> str:
 
 def _vessel(row: Asking, says: Says) -> str:
     box = container(says["container"])
-    told = {
+    told: dict[str, Any] = {
         "n": says["count"],
         "box": box.name if says["count"] == 1 else box.plural,
         "cm": f"{says['depth_mm'] / 10:g}",
@@ -421,7 +421,11 @@ def _vessel(row: Asking, says: Says) -> str:
     where = {"fridge": _("in the fridge"), "room": _("left on the bench"), "ice_bath": _("in an ice bath")}[
         says["where"]
     ]
-    return _("%(n)s %(box)s, %(cm)s cm deep, %(where)s") % {**told, "where": where}
+    # Rounds of before have no temperature of what is around it.
+    told |= {"where": where, "c": degrees(says.get("around_c"), row.unit)}
+    if "around_c" not in says:
+        return _("%(n)s %(box)s, %(cm)s cm deep, %(where)s") % told
+    return _("%(n)s %(box)s, %(cm)s cm deep, %(where)s at %(c)s") % told
 
 
 def _place(row: Asking, says: Says) -> str:

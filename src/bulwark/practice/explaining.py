@@ -10,7 +10,7 @@ from django.utils.translation import ngettext
 
 from bulwark.practice.asking import Asking, answer, what_of
 from bulwark.presentation.care import not_for
-from bulwark.presentation.phrases import capital, degrees, duration, listed, minutes
+from bulwark.presentation.phrases import capital, degrees, degrees_apart, duration, listed, minutes
 from bulwark.shelf.wording import storage_reason
 from foodsafety.practice import Choice
 
@@ -70,7 +70,7 @@ def _fewest(row: Asking) -> str:
 
 
 def _display(row: Asking) -> str:
-    told = {"off": degrees(abs(row.asks["ice_c"]), row.unit), "is": answer(row, row.puzzle.right)}
+    told = {"off": degrees_apart(abs(row.asks["ice_c"]), row.unit), "is": answer(row, row.puzzle.right)}
     told["limit"] = row.limit(*row.why["limit"])
     high = _("In ice it shows %(off)s too much, and so it does in food: %(is)s.")
     low = _("In ice it shows %(off)s too little, and so it does in food: %(is)s.")
@@ -103,7 +103,10 @@ def _stand(row: Asking) -> str:
 
 
 def _cold(row: Asking) -> str:
-    limits = [_("%(c)s within %(t)s") % {"c": row.limit(v, u), "t": duration(s)} for v, u, s in row.why["limits"]]
+    limits = [
+        _("%(c)s within %(t)s") % {"c": row.limit(v, u, at_most=True), "t": duration(s)}
+        for v, u, s in row.why["limits"]
+    ]
     crossed = [(c, s) for c, s in row.puzzle.right.why["crossings_s"] if s is not None]
     told = {"limits": listed(limits)}
     text = _("It must come to %(limits)s.") % told

@@ -17,7 +17,7 @@ from bulwark.people.actors import Actor
 from bulwark.practice import adapters, asking, drawings, explaining, selectors
 from bulwark.practice.asking import Asking
 from bulwark.practice.models import Round
-from bulwark.presentation.phrases import degrees
+from bulwark.presentation.phrases import degrees, duration
 from bulwark.recipes import selectors as recipes
 from foodsafety.contamination import rule_source
 from foodsafety.practice import KINDS, LEVELS, SOURCE, Gain
@@ -127,7 +127,7 @@ def figure(row: Asking, *, answered: bool, tapped: str = "") -> dict[str, Any]:
         dial = drawings.dial(shows, row.unit) if asks["dial"] else None
         return {"figure": "display", "dial": dial, "shows": degrees(asks["shows_c"], row.unit), "unit": row.unit}
     if kind == "done":
-        return {"figure": "readings", "readings": _readings(row)}
+        return {"figure": "readings", "readings": _readings(row), "now": duration(asks["now_s"])}
     if kind == "hob":
         return {"figure": "hob", "things": drawings.hob(asks["scene"], _marks(row))}
     if kind == "tool":
@@ -179,12 +179,13 @@ def _slip(row: Asking, *, answered: bool, tapped: str) -> dict[str, Any]:
 
 
 def _readings(row: Asking) -> list[dict[str, Any]]:
-    """Readings by piece, one column a round of reading."""
-    pieces: dict[str, list[str]] = {}
+    """Readings by piece, one column a round of reading, each with its time from the first: a hold is judged by it."""
+    pieces: dict[str, list[dict[str, str]]] = {}
     for reading in row.asks["readings"]:
-        pieces.setdefault(reading["piece"], []).append(degrees(reading["core_c"], row.unit))
+        told = {"core": degrees(reading["core_c"], row.unit), "at": duration(reading["at_s"])}
+        pieces.setdefault(reading["piece"], []).append(told)
     needed = row.why["needed"]
-    rows = [{"piece": name, "cores": cores} for name, cores in sorted(pieces.items())]
+    rows = [{"piece": name, "cores": cores} for name, cores in pieces.items()]
     rows += [{"piece": str(n), "cores": []} for n in range(len(rows) + 1, needed + 1)]
     return rows
 
@@ -199,7 +200,7 @@ def _fridge(row: Asking, *, answered: bool) -> list[dict[str, Any]]:
     for n, shelf in enumerate([*row.asks["fridge"], None]):
         rows.append({"gap": True, **places.get(n, {})})
         if shelf is not None:
-            rows.append({"gap": False, "food": shelf["food"].removeprefix("raw "), "raw": shelf["raw"]})
+            rows.append({"gap": False, "food": shelf["food"], "raw": shelf["raw"]})
     return rows
 
 

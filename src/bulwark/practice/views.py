@@ -207,6 +207,10 @@ def _who(found: Round) -> str:
     return f"practice-{found.pk}"
 
 
+def _answered(found: Round) -> str:
+    return f"practice-{found.pk}-answered"
+
+
 @require_http_methods(["GET", "POST"])
 def practice_join(request: ActorRequest) -> HttpResponse:
     """The code, typed."""
@@ -246,12 +250,21 @@ def practice_answer(request: ActorRequest, code: str) -> HttpResponse:
     if not form.is_valid():
         messages.error(request, form.first_error())
         return redirect("practice_code", found.code)
+    names, who = selectors.learners_in(found), request.session.get(_who(found), "")
+    if names and who not in names:
+        messages.error(request, _("Say who you are first, then answer again."))
+        return redirect("practice_code", found.code)
     number, choice = form.cleaned_data["number"], form.cleaned_data["choice"]
-    try:
-        who = request.session.get(_who(found), "")
-        services.answer(found=found, number=number, choice=choice, uuid=form.cleaned_data["uuid"], learner=who)
-    except CoreError as wrong:
-        messages.error(request, error_sentence(wrong))
+    # Where nobody is named the phone stands for one: its first answer to a puzzle counts, as that of a learner does.
+    answered = request.session.get(_answered(found), [])
+    if number not in answered:
+        try:
+            services.answer(found=found, number=number, choice=choice, uuid=form.cleaned_data["uuid"], learner=who)
+        except CoreError as wrong:
+            messages.error(request, error_sentence(wrong))
+        else:
+            if not names:
+                request.session[_answered(found)] = [*answered, number]
     return redirect(f"{reverse('practice_code', args=[found.code])}?{urlencode({'n': number, 'tapped': choice})}")
 
 

@@ -63,6 +63,11 @@ def degrees(reading_c: float | None, unit: str, *, cold: bool = False) -> str:
     return f"{_cut(value, up=cold)} °{unit}"
 
 
+def degrees_apart(difference_c: float, unit: str) -> str:
+    """A difference between two readings in the reader's unit, to a tenth."""
+    return f"{difference_c if unit == 'C' else difference_c * 9 / 5:.1f} °{unit}"
+
+
 def _in(celsius: float, unit: str) -> float:
     return celsius if unit == "C" else f_from_c(celsius)
 

@@ -9,11 +9,12 @@ from django.db.models import QuerySet
 from django.utils.timezone import localtime
 from django.utils.translation import gettext as _
 
-from bulwark.lessons import files, log_wording, pages, wording
+from bulwark.lessons import adapters, files, log_wording, pages, wording
 from bulwark.people.actors import Actor
 from bulwark.presentation.phrases import moment
 from bulwark.records.models import BroughtRecord
 from foodsafety.lesson import bricks, fold
+from foodsafety.quantities import CoreError
 from foodsafety.rules import profile_digest
 
 
@@ -23,20 +24,36 @@ def brought_for(actor: Actor) -> QuerySet[BroughtRecord]:
 
 
 def brought_page(row: BroughtRecord) -> dict[str, Any]:
-    """The record: whether its chains hold, its bricks, its entries."""
-    file = files.file_of(bytes(row.data))
-    broken = files.breaks_in(file)
-    unit = files.plan_in(file, file.benches[0]).profile.unit if file.benches else "C"
+    """The record: whether its chains hold, its bricks, its entries. Raises CoreError where this program cannot read
+    it."""
+    return {"row": row, **read_through(bytes(row.data))}
+
+
+def read_through(data: bytes) -> dict[str, Any]:
+    """A file read to its last entry. Raises CoreError for one that is none, or of which anything cannot be read: it
+    comes from outside, and may say what no lesson says."""
+    file = files.file_of(data)
+    try:
+        return _page(file)
+    except (ArithmeticError, AttributeError, LookupError, RecursionError, TypeError, ValueError) as wrong:
+        if isinstance(wrong, CoreError):
+            raise
+        raise CoreError("file", "broken_lesson_file") from wrong
+
+
+def _page(file: files.LessonFile) -> dict[str, Any]:
+    lesson = files.as_lesson(file)
+    profile = adapters.to_profile(lesson)
     return {
-        "row": row,
-        "lesson": files.as_lesson(file),
-        "broken": [break_text(*one) for one in broken],
+        "lesson": lesson,
+        "profile": profile,
+        "broken": [break_text(*one) for one in files.breaks_in(file)],
         "entries": sum(len(bench.entries) for bench in file.benches),
-        "benches": [_bench(file, bench, unit) for bench in file.benches],
+        "benches": [_bench(file, bench, profile.unit) for bench in file.benches],
         "purged": sum(len(bench.purged) for bench in file.benches),
         "seal": file.seal,
         "signed": [{**row, "at": _moment(str(row.get("at", "")))} for row in file.signed],
-        "other_rules": any(b.rules and b.rules != profile_digest(str(file.lesson["profile"])) for b in file.benches),
+        "other_rules": any(b.rules and b.rules != profile_digest(lesson.profile) for b in file.benches),
     }
 
 

@@ -145,7 +145,9 @@ def records_brought(request: ActorRequest) -> HttpResponse:
             wrong = form.first_error()
         else:
             try:
-                row, new = services.bring(by=request.actor, data=form.cleaned_data["file"].read())
+                data = form.cleaned_data["file"].read()
+                brought.read_through(data)
+                row, new = services.bring(by=request.actor, data=data)
             except CoreError as found:
                 wrong = error_sentence(found)
             else:
@@ -160,4 +162,9 @@ def records_brought(request: ActorRequest) -> HttpResponse:
 def record_brought(request: ActorRequest, record_id: int) -> HttpResponse:
     """One of them, proven anew."""
     row = get_object_or_404(brought.brought_for(request.actor), pk=record_id)
-    return render(request, "records/brought_record.html", brought.brought_page(row))
+    try:
+        page = brought.brought_page(row)
+    except CoreError as wrong:
+        messages.error(request, error_sentence(wrong))
+        return redirect("records_brought")
+    return render(request, "records/brought_record.html", page)
