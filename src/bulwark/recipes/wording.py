@@ -291,6 +291,9 @@ def guess(name: str) -> str:
         "step": _("added: nothing says so"),
         "named": _("the sentence names a food that no step of it has"),
         "time": _("the sentence names a time that no step of it takes"),
+        "degrees": _("the sentence names a temperature that no step of it takes"),
+        "work": _("the sentence orders something that no step of it does"),
+        "called": _("the sentence speaks of something made that nothing here is called by"),
     }.get(name, name)
 
 

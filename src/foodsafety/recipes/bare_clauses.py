@@ -45,7 +45,7 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
         ),
         (r"(?<!of )(?<!from )(?<!of the )(?<!from the )\bfreezer\b(?! (?:bag|box|tub))", "freeze", "freeze"),
         (
-            r"\binto? (?:a (?:big )?pan of )?(?:boiling|simmering|bubbling) (?:salted )?(?:water|stock|oil)\b",
+            r"\bin(?:to)? (?:a (?:big )?pan of )?(?:boiling|simmering|bubbling) (?:salted )?(?:water|stock|oil)\b",
             "boil",
             "heat",
         ),
@@ -62,7 +62,8 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
         ),
         (
             r"^[\w ,&+]+ into (?:[\w-]+ ){0,2}"
-            r"(?:chunks|cubes|slices|wedges|strips|sticks|dice|batons|rounds|quarters|rings)$",
+            r"(?:chunks|cubes|slices|wedges|strips|sticks|dice|batons|rounds|quarters|rings|chips|matchsticks|fingers)"
+            r"(?: \([^)]*\))?(?:,[^,]*)?$",
             "cut",
             "cut",
         ),
@@ -86,8 +87,8 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
         (
             r"\b\d{2,3} ?°? ?[CF]\b.*\b(?:middle|cent(?:re|er)|core|thickest|inside|probe)\b"
             r"|\b(?:probe|thermometer)\b.*\d{2,3}"
-            r"|\b(?:must|should|has to|have to|needs to) (?:reach|hit|get to|come to|be) "
-            r"(?:at least |about )?\d{2,3} ?°? ?[CF]\b",
+            r"|\b(?:must|should|has to|have to|needs to) (?:reach|hit|get to|come to|be|say|show) "
+            r"(?:at least |about |above |over )?\d{2,3} ?(?:°? ?[CF]\b|degrees)",
             "probe",
             "probe",
         ),
@@ -106,7 +107,7 @@ _INTO_TOOL = re.compile(
 _HOT_ENOUGH = re.compile(
     r"(?!.*\b(?:fan|gas|oven)\b)"
     r"(?:above |over |at least |to )?(?:(?:1[3-9]\d|20\d|21[0-2])\s?(?:°\s?F?|F\b)|(?:6\d|7\d|8\d)\s?(?:°\s?C?|C\b)"
-    r"|(?:1[3-9]\d|20\d|21[0-2])(?=\s+(?:in|inside|at|through)\b[^.]*\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
+    r"|(?:[67]\d|8[0-5]|1[3-9]\d|20\d|21[0-2])(?=\s+(?:in|inside|at|through)\b[^.]*\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
     r"|(?:1[3-9]\d|20\d|21[0-2])(?=\s*(?:inside)?[.!]?$))",
     re.IGNORECASE,
 )
@@ -114,7 +115,9 @@ _HOT_ENOUGH = re.compile(
 
 _IN_IT = re.compile(
     r"^(?P<what>.+?),? (?:back )?(?:in|into (?:it|that|the (?:pan|pot|bowl|mix|mixture|wok"
-    r"|skillet)))(?: (?:now|too|again|last|next|for|with|at|one (?:at a time|by one)"
+    r"|skillet|well|middle|hollow|dip|hole|cent(?:re|er)|tin|dish|tray|batter|sauce|soup|stew)))"
+    r"(?:,? plus [a-z ,]+?)?"
+    r"(?: (?:now|too|again|last|next|for|with|at|one (?:at a time|by one)"
     r"|a (?:little|bit|few) at a time|bit by bit|gradually|slowly)\b.*|, (?:a few|two|three|one) more \w+)?[.,!]*$",
     re.IGNORECASE,
 )
@@ -137,7 +140,7 @@ _A_SIDE = re.compile(r"\b(?:a|per|each|on each|on both) sides?\b", re.IGNORECASE
 
 _TIMED_FIRST = re.compile(
     r"(?:about |another |then |a further |on high,? )*\d+(?: ?(?:-|to|or) ?\d+)? ?(?:mins?|minutes?"
-    r"|hrs?|hours?)\b(?!.*\bfridge)",
+    r"|hrs?|hours?|secs?(?!.*\b(?:soap|scrub|rub|sing)))\b(?!.*\bfridge)",
     re.IGNORECASE,
 )
 
@@ -165,7 +168,8 @@ def bare_clause(piece: str) -> Clause | None:
         return Clause(verb="probe", do="probe", text=piece, form="bare")
     inside = _IN_IT.match(plain) or _IN_IT.match(piece)
     if inside:
-        return Clause(verb="add", do="mix", text=f"add {inside['what']}" + piece[len(inside["what"]) :], form="bare")
+        rest = re.sub(r",? plus (?:any|the|its|all the) (?:[a-z]+ )?(?:juice|liquid|fat)s?\b[^,;.]*", "", piece)
+        return Clause(verb="add", do="mix", text=f"add {inside['what']}" + rest[len(inside["what"]) :], form="bare")
     top = _ON_TOP.match(plain)
     if top and len(top["what"].split()) < 12:
         return Clause(verb="top", do="garnish", text=f"{piece}", form="bare")

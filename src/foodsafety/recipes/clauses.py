@@ -17,7 +17,7 @@ from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.asides import GOES_ON, Asides
 from foodsafety.recipes.bare_clauses import Clause, Form, bare_clause, topic_clause, trimmed, with_bare_ends
 from foodsafety.recipes.verb_forms import VerbForm, clause_words, kit_words, nouns_too, verb_forms
-from foodsafety.recipes.words import clause_vocabulary, word_set
+from foodsafety.recipes.words import clause_vocabulary, vocabulary, word_set
 
 
 @cache
@@ -139,7 +139,7 @@ class _Reading(Asides):
 
     def _puts_the_mixture(self, i: int, form: VerbForm) -> bool:
         """ "Pour mixture into the tin" is an order, "cream mixture" none."""
-        if i or self.low(1) != "mixture" or self.low(0) in self.foods:
+        if i or self.low(1) not in ("mixture", "sauce") or self.low(0) in self.foods:
             return False
         return form.do not in ("mix", "coat") or self.low(0) in ("stir", "beat", "whisk", "mix", "knead", "fold")
 
@@ -265,7 +265,7 @@ class _Reading(Asides):
             after in clause_words("determiners")
             or after in GOES_ON
             or _is_amount(after)
-            or after in ("mixture", "batter", "dough", "filling")
+            or after in _made_words()
             or after in self.foods
             or (after in _describing() and self.low(i + 2) in self.foods)  # "green onions"
             or after.endswith("ly")
@@ -317,6 +317,12 @@ class _Reading(Asides):
         )
 
 
+@cache
+def _made_words() -> frozenset[str]:
+    """What is made and then worked on: "chill dough", "set sauce aside"."""
+    return frozenset(f"mixture mix {vocabulary()['made']['stirred_up']}".split())
+
+
 def _find_segments(sentence: str) -> list[tuple[int, int]]:
     """Stretches of a sentence that are read by themselves: between dashes, semicolons and brackets."""
     cuts = [0]
@@ -332,19 +338,24 @@ def clauses(sentence: str, foods: frozenset[str] = frozenset()) -> list[Clause]:
     return [clause for piece in _pieces(sentence, foods) for clause in _in_segment(piece, foods)]
 
 
+_GOES_ON_BEHIND = re.compile(
+    r"\s*(?:for|until|till?|about|over|on|at)\b(?! (?:the|your|this) [a-z]+,)[^,;:]*", re.IGNORECASE
+)
+
+
 def _pieces(sentence: str, foods: frozenset[str]) -> list[str]:
     """The stretches of a sentence. A list that goes on behind a bracket is one: "add the celery (I dice it on Sunday),
-    a spoon of dill, and salt"."""
+    a spoon of dill, and salt"; so is what only says how long: "bake in a hot oven (gas 6) for an hour"."""
     pieces: list[str] = []
     opened: int | None = None
     for start, end in _find_segments(sentence):
         piece = sentence[start:end]
         goes_on = opened is not None and sentence[start - 1 : start] == ")" and piece.startswith(",")
+        behind = opened is not None and sentence[start - 1 : start] == ")" and _GOES_ON_BEHIND.match(piece) is not None
         if (
-            goes_on
-            and opened is not None
+            opened is not None
+            and ((goes_on and _names_any(piece, foods)) or behind)
             and not _Reading(piece.strip(" ,"), foods).orders()
-            and _names_any(piece, foods)
         ):
             pieces[opened] += piece.rstrip(" .")
             continue
@@ -363,6 +374,9 @@ def _in_segment(piece: str, foods: frozenset[str]) -> list[Clause]:
     reading.look()
     marks = sorted(reading.found)
     if not marks:
+        several = _short_notes(piece, foods)
+        if several:
+            return several
         bare = bare_clause(piece) or topic_clause(piece, foods)
         return with_bare_ends(bare, foods) if bare else []
     starts = [_beginning(reading, marks, k) for k in range(len(marks))]
@@ -383,6 +397,17 @@ def _in_segment(piece: str, foods: frozenset[str]) -> list[Clause]:
     return [part for clause in found for part in with_bare_ends(clause, foods)]
 
 
+def _short_notes(piece: str, foods: frozenset[str]) -> list[Clause]:
+    """ "Spuds into chips, oil and salt, 220 for 35 min": short notes one after another, where each says another kind of
+    work; nothing for any other words."""
+    parts = [part.strip() for part in piece.split(",") if part.strip(" .")]
+    notes = [bare_clause(part) or topic_clause(part, foods) for part in parts]
+    works = [note.do for note in notes if note and note.do not in ("topic", "list")]
+    if len(parts) < 3 or len(set(works)) < 2 or works[0] not in ("cut", "rinse", "peel", "chill"):
+        return []
+    return [note for note in notes if note]
+
+
 def _opening_order(opening: str, foods: frozenset[str]) -> list[Clause]:
     """What stands before the first order and is one without a verb: "peppers in for 5 mins and keep it
     moving", "35 min, flip them once"."""
@@ -390,6 +415,11 @@ def _opening_order(opening: str, foods: frozenset[str]) -> list[Clause]:
     words = plain.lower().split()
     if not words or words[0] in clause_words("subordinate") | clause_words("people") | _FRONTED - {"in", "into", "on"}:
         return []
+    head, *more = (part.strip() for part in plain.split(","))
+    first = bare_clause(head) if more else None
+    if first is not None and first.do in ("cut", "rinse", "peel") and _names_any(head, foods):
+        notes = [bare_clause(part) or topic_clause(part, foods) for part in more]
+        return [first, *(note for note in notes if note)]  # "spuds into chips, oil and salt, bake ..."
     bare = bare_clause(plain)
     told = bare is not None and (bare.do == "timed" or set(re.findall(r"[a-z'-]+", plain.lower())) & (foods | {"all"}))
     return (

@@ -175,15 +175,23 @@ def _without_marks(row: str) -> str:
 
 def _listed(rows: Sequence[Row]) -> Iterator[str]:
     """The ingredient lines, and the headings among them that name a part of the dish."""
+    part, part_of_row = "", False
     for i, row in enumerate(rows):
         if row.part == "ingredient":
-            yield from _one_each(unmarked(row.text))
+            lines = _one_each(unmarked(row.text))
+            labelled = lines[0].endswith(":")
+            if part_of_row and not labelled:
+                yield f"{row.component or 'Ingredients'}:"  # "tartare: mayo, capers" ends with its row
+            part_of_row = labelled
+            yield from lines
         elif (
             row.part == "heading"
             and (after := next((r for r in rows[i + 1 :] if r.part not in ("blank", "kit")), None))
             and after.part == "ingredient"
-            and after.component == component_name(row.text)
+            # "To assemble:" ends the list of the dressing, and names no part.
+            and (after.component == component_name(row.text) or (part and not after.component))
         ):
+            part = after.component
             plain = re.sub(r"^#+\s*|[*_]+", "", unmarked(row.text)).strip()
             yield plain if plain.endswith(":") else f"{plain}:"
 
@@ -226,7 +234,8 @@ def _one_each(row: str) -> list[str]:
     parts = several_foods(row)
     labelled = labelled_foods(row)
     if labelled:
-        return [f"{labelled[0]}:", *labelled[1:]]
+        # "2 carrots, 2 sticks celery, 1 onion": one of a list parted by semicolons may be several itself.
+        return [f"{labelled[0]}:", *(one for part in labelled[1:] for one in _one_each(part))]
     known = [read_ingredient(part, "en-GB") for part in parts]
     several = len(parts) > 1 and (
         all(item.measured for item in known) or (len(parts) > 2 and all(i.kind for i in known)) or all_foods(parts)

@@ -40,7 +40,9 @@ def _foods_next(text: str) -> frozenset[str]:
 _WEIGHED = re.compile(r"\d[\d.,]*\s?(?:g|kg|oz|lbs?)\b", re.IGNORECASE)
 
 
-_PLATES_OF = re.compile(r"\W*(?:\d|two|three|four) (?:[a-z]+ )?(?:plates|bowls|dishes|trays|saucers)\b", re.IGNORECASE)
+_PLATES_OF = re.compile(
+    r"\W*(?:\d|two|three|four) (?:[a-z]+ )?(?:plates|bowls|dishes|trays|saucers)\b(?! of)", re.IGNORECASE
+)
 
 
 def _parted_by_stops(row: str) -> list[str]:
@@ -55,6 +57,9 @@ def several_foods(row: str) -> list[str]:
     """A row parted where people part foods: by semicolons, by slashes with spaces, by bars or bullets; by
     commas where every part is a food and most have an amount."""
     row = _UNIT_STOP.sub(r"\1", ALSO.sub("", row))
+    each = _ALL_SO.search(row)
+    if each and len(parts := several_foods(row[: each.start()])) > 1:
+        return [f"{part}, {each['how']}" for part in parts]  # "2 carrots, 1 onion, all diced"
     added = re.split(r"\s+\+\s+", row)
     both = [read_ingredient(part, "en-GB") for part in added] if len(added) > 1 else []
     apart = not any(re.match(r"\S+ (?:[a-z]+ )?for (?:the )?", part) for part in added)  # "3 tbsp + 1 tbsp for later"
@@ -62,6 +67,9 @@ def several_foods(row: str) -> list[str]:
         return [part.strip(" .") for part in added]  # "milk 3 L + water 3 L"
     if stops := _parted_by_stops(row):
         return stops
+    mixed = re.split(r"\s+(?:mixed |let down |diluted |thinned )?(?:with|w/)\s+(?=\d)", row)
+    if len(mixed) == 2 and all(item.measured and item.kind for item in (read_ingredient(m, "en-GB") for m in mixed)):
+        return [part.strip(" .") for part in mixed]  # "milk 200ml mixed with 75ml water"
     found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·.]\s+", row) if part.strip(" .")]
     for parts in (re.split(r"\s{2,}|\t", row.strip()), re.split(r"\s*,\s*", row)):
         if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row) and all_foods(parts):
@@ -69,6 +77,11 @@ def several_foods(row: str) -> list[str]:
     return found
 
 
+_ALL_SO = re.compile(
+    r",?\s+(?:all|each|both) (?P<how>(?:(?:very )?\w+ly )?(?:diced|chopped|sliced|peeled|washed|grated|cubed|crushed"
+    r"|trimmed|halved|quartered)(?: and \w+)?)\s*$",
+    re.IGNORECASE,
+)
 # What no list of foods has: a sentence, or a label.
 _SENTENCES = re.compile(r"[a-z]{2}[.!?](?:\s|$)|:")
 
@@ -81,7 +94,7 @@ def all_foods(parts: Sequence[str]) -> bool:
     known = sum(item.kind is not None for item in items)
     if known < len(items):  # one of many that nobody knows: the rest is a list all the same, and it is asked about
         return len(items) > 4 and known >= 0.7 * len(items) and measured >= 0.6 * len(items)
-    names = measured == 0 and len(items) > 2 and all(len(part.split()) <= 3 for part in parts)
+    names = len(items) > 2 and all(len(part.split()) <= 3 for part in parts)
     return names or measured == len(items) or (len(items) > 3 and measured >= 0.6 * len(items))
 
 
@@ -124,6 +137,9 @@ def _listed(text: str) -> list[str]:
     return parts if all(len(words) <= 7 for words in named) else []
 
 
+_TAKES_MINUTES = re.compile(r"\b\d+ ?(?:mins?|minutes|hrs?|hours)\b(?! (?:old|before|ahead))", re.IGNORECASE)
+
+
 def labelled_foods(row: str) -> list[str]:
     """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
     100 ml cream"; nothing for any other row."""
@@ -132,6 +148,8 @@ def labelled_foods(row: str) -> list[str]:
     if label is None:
         return []
     parts = _listed(label[2])
+    if _TAKES_MINUTES.search(label[2]):
+        return []  # "chips: spuds into wedges, oil + salt, 220 for 35 min": work
     # "Ingredients: ...; spray oil": what a heading calls a list is one, whatever one of its foods sounds like.
     heading = layout_pattern("headings", "ingredient").fullmatch(label[1]) is not None
     if not parts or (_orders_among(row, parts) and not heading):

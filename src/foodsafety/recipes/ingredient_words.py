@@ -67,7 +67,7 @@ class OpenLine:
     """What is left of a line while it is read, and what has been found."""
 
     def __init__(self, text: str, locale: Locale) -> None:
-        self.rest = text
+        self.text = self.rest = text
         self.locale = locale
         self.low: float | None = None
         self.high: float | None = None

@@ -122,9 +122,31 @@ def _kind_of(line: OpenLine, food: str, known: KnownFoods) -> tuple[str | None, 
     tinned = match_food(f"tinned {food}") if line.unit in ("tin", "can", "jar") else None
     if tinned and tinned.kind.name.startswith("tinned"):
         found = tinned
-    sure = found.sure and not _two_foods(food, found.kind)
+    beside = _named_beside(food, found.kind) | _counted_beside(line.text, found.kind)
+    sure = found.sure and not _two_foods(food, found.kind) and not beside
     kind, doubts = _in_context(line, food, found.kind), [] if sure else ["food-unsure"]
-    return kind.id, tuple(sorted(kind.allergens)), doubts
+    return kind.id, tuple(sorted(kind.allergens | beside)), doubts
+
+
+def _named_beside(food: str, kind: FoodKind) -> frozenset[str]:
+    """Allergens of other foods that a line names beside the one that was taken: "milk 200ml mixed with water" holds
+    milk, whatever else it is."""
+    others = (match_food(part) for part in _BESIDE.split(food))
+    return frozenset(name for row in others if row and row.kind.id != kind.id for name in row.kind.allergens) - (
+        kind.allergens
+    )
+
+
+def _counted_beside(text: str, kind: FoodKind) -> frozenset[str]:
+    """The same of foods that stand behind it with an amount of their own: "2 carrots, 2 sticks celery"."""
+    behind = re.split(r"[,;]|\s(?:and|&|plus|\+)\s", text)[1:]
+    others = (match_food(part) for part in behind if re.match(r"\s*[\d½¼¾⅓⅔]", part))
+    return frozenset(name for row in others if row and row.kind.id != kind.id for name in row.kind.allergens) - (
+        kind.allergens
+    )
+
+
+_BESIDE = re.compile(r"\s+(?:and|&|with|plus|in)\s+|\s*[/+]\s*|\s+\d+\s*(?:g|kg|ml|l|oz|lb)\s+", re.IGNORECASE)
 
 
 @cache

@@ -74,9 +74,18 @@ def sentences(text: str) -> list[str]:
 _SERVES = re.compile(r"^\W*(?:serve|eat|enjoy)\b", re.IGNORECASE)
 
 
+_HOT_KIT = re.compile(
+    r"\W*(?:very |smoking |medium )*(?:hot |hot, )?(?:dry |oiled |clean )?"
+    r"(?:pan|wok|griddle|skillet)\b[^.]{0,12}[.!]?$",
+    re.IGNORECASE,
+)
+
+
 def _belongs_before(part: str, last: str) -> bool:
     """Two words are no sentence to ask about: "Chill it." belongs to what stands before it. "Keep it hot. Serve." are
     two all the same: the serving would hide that nobody keeps it hot."""
+    if _HOT_KIT.match(part) or _HOT_KIT.match(last):
+        return False  # "Hot pan. Ladle in": where what follows is done
     short = len(part.split()) <= 2 or len(last.split()) <= 2
     hides = short and _SERVES.match(part) and layout_pattern("sentences", "checking").search(last)
     return short and not hides and re.search(r"[.!?]$", last) is not None
@@ -123,12 +132,13 @@ def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
 
 def sets_out(sentence: str) -> bool:
     """ "Three plates: flour / beaten egg / crumbs": set up to coat something, and nothing is done yet."""
-    return _SET_OUT.match(sentence) is not None
+    return (_SET_OUT.match(sentence) or _SET_OUT.match(unlabelled(sentence)[1])) is not None
 
 
 _SET_OUT = re.compile(
-    r"\W*(?:set (?:up|out) )?(?:[2-4]|two|three|four) (?:shallow )?(?:plates|bowls|dishes|trays|saucers)\s*[:\-–]"
-    r"(?=.*\bflour\b)(?=.*\bcrumbs?\b|.*\bbreadcrumbs\b)(?!.*\b(?:dip|coat|roll|dredge|turn)\b)",
+    r"\W*(?:set (?:up|out) )?(?:[2-4]|two|three|four) (?:shallow )?"
+    r"(?:plates|bowls|dishes|trays|saucers)(?:\s*[:\-–]|\s+(?=flour))"
+    r"(?=.*\bflour\b)(?=.*\b(?:crumbs?|breadcrumbs|panko)\b)(?!.*\b(?:dip|coat|roll|dredge|turn)\b)",
     re.IGNORECASE,
 )
 
@@ -203,6 +213,8 @@ def unlabelled(sentence: str) -> tuple[str, str]:
     rest = sentence[number.end() :] if number else sentence
     found = _WHO.match(rest)
     words = found[1].lower().split() if found else []
+    if words and words[0] in ("in", "into", "under", "on", "over"):
+        return "", rest  # "under a hot grill: 12 minutes": where, and nobody's name
     orders_work = (
         len(words) > 1 and words[0] in verb_classes() and words[0] not in clause_vocabulary()["words"]["people"].split()
     )

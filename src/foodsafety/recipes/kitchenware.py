@@ -27,6 +27,15 @@ def _after_verb(order: Order) -> str:
 
 _MEANWHILE = re.compile(r"\W*(?:meanwhile|in the meantime|while (?:it|they|that|those|the [a-z ]+?) )", re.IGNORECASE)
 
+# Into what is in use, and nothing else is named.
+_IN_THERE = re.compile(
+    r"^(?:it |them )?(?:back )?in\b"
+    r"(?! (?:half|halves|two|three|four|quarters|\d|cold|hot|warm|iced?|water|lines?|rows?|piles?|heaps?|layers?"
+    r"|(?:an?|the|one|its|your) (?:single |big |thin |neat )?(?:line|row|pile|heap|layer|ring|circle|cent(?:re|er)"
+    r"|middle"
+    r"|fridge|freezer|sink|bin|sun|shade|oven|microwave|cold|warm|water))\b)|\bin$"
+)
+
 
 class Kitchenware:
     """What is in hand while a text is read, and the tools of each order."""
@@ -53,6 +62,7 @@ class Kitchenware:
         self.prepared: frozenset[str] = frozenset()
         # The made food that a label before the sentence names: "Glaze. Whisk together ...".
         self.headed = ""
+        self.part_led = ""  # the part of the dish that the sentence begins with
         # All of the method, and the sentence being read.
         self.method = ""
         self.whole = ""
@@ -98,7 +108,7 @@ class Kitchenware:
             tools.extend(self._plain_tool(kind) for kind in missing)
             guesses = ["tools"] if missing else []
         elif not tools and kitchen.vessel and self._goes_on_in_it(order, foods):
-            tools, guesses = [kitchen.vessel], ["vessel"]
+            tools, guesses = [self._where(order, foods)], ["vessel"]
         elif not tools and order.do in vocabulary()["presumes"]:
             if len(foods) < 2 and order.verb in ("crush", "bash", "bruise"):
                 return [], []  # garlic is crushed where it lies
@@ -117,11 +127,27 @@ class Kitchenware:
         """ "Meanwhile shred the cabbage, stir in the yogurt": into the cabbage, not into what is in the oven."""
         return self._cut_here() if order.do == "mix" and _MEANWHILE.match(self.whole) else set()
 
+    def _where(self, order: Order, foods: Sequence[str]) -> str:
+        """The vessel in use, or the pan that what an order is about lies in: "beat the eggs, pour over", over what is
+        in it; "shred it and stir it back in"."""
+        kitchen = self.kitchen
+        vessel = kitchen.vessel or ""
+        own = {kitchen.current(name) for name in foods}
+        held_by = [tool for tool, held in kitchen.holds.items() if own & {kitchen.current(name) for name in held}]
+        if vessel in held_by and re.search(r"^pour\w* (?:it |them )?over\W*$", order.text, re.IGNORECASE):
+            held_by += [tool for tool, held in kitchen.holds.items() if held and tool not in held_by]
+        hot = [tool for tool in held_by if tool != vessel and kitchen.tools.get(tool) in ON_THE_HEAT]
+        over = vessel in held_by and order.do in ("garnish", "pour") and re.search(r"\bover\b", order.text)
+        back = vessel not in held_by and order.do == "mix" and re.search(r"\bback in\b(?!to)", order.text)
+        return hot[-1] if hot and (over or back) else vessel
+
     def _goes_on_in_it(self, order: Order, foods: Sequence[str]) -> bool:
         """True if an order that names no vessel is done in the one in use: it is about what is in it."""
         kitchen = self.kitchen
         if order.do == "pour" or re.search(r"\bon top\b", order.text):
             return True
+        if order.do == "transfer" and kitchen.vessel and _IN_THERE.search(_after_verb(order)):
+            return True  # "tip in the beans", with the onions in the pot
         if order.do not in ("mix", "coat", "marinate", "chill", "rest", "freeze", "garnish"):
             return False
         if self._cut_meanwhile(order):

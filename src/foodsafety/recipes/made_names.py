@@ -112,7 +112,9 @@ class MadeNames(Kitchenware):
             return True  # "lettuce, burger, tomato, lid"
         # "Mix crust": a part that the list has, right behind the verb.
         several = not before and (
-            noun in dish_words("cold") or noun in self._part_words() or re.match(r"\S{3,}s\b", rest) is not None
+            noun in dish_words("cold") | word_set("made", "stirred_up")
+            or noun in self._part_words()
+            or re.match(r"\S{3,}s\b", rest) is not None
         )
         return several or not word_set("made", "after").isdisjoint(before)
 

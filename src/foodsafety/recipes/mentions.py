@@ -17,7 +17,7 @@ from foodsafety.recipes.words import vocabulary, word_set
 PRONOUN = re.compile(
     r"\b(?:it|them|both(?! (?:sides|ends|halves|hands))|everything"
     r"|all(?! over| around| the way| together| round| at| day| sides)"
-    r"|each one|every one|half(?= (?:over|into|onto|in|on|between)\b)"
+    r"|each one|every one|(?:one|two|some|a few)(?= each\b| home\b)|half(?= (?:over|into|onto|in|on|between)\b)"
     r"|the (?:lot|whole lot|pieces|bits|strips|flesh|mix|mixture))\b"
     r"|\b(?:these|this|those|that)\b(?! (?:is|are|one|way|time|point|side)\b)",
     re.IGNORECASE,
@@ -236,7 +236,7 @@ class FoodsInHand:
         # "Light soy sauce": what begins a food's name orders nothing in the middle of a list.
         pairs = {" ".join(name[:2]) for name in self.called() if len(name) > 1}
         whites = {"whites"} if ("egg", "white") in self.called() else set()
-        return frozenset({*stems, *whites, *(f"{word}s" for word in stems), *(f"{word}es" for word in stems), *pairs})
+        return frozenset({*stems, *whites, *(form for word in stems for form in _plurals(word)), *pairs})
 
     def current(self, food_id: str) -> str:
         """What a food is by now: the thing it went into, or itself."""
@@ -246,6 +246,12 @@ class FoodsInHand:
                 break
             food_id = into
         return food_id
+
+
+def _plurals(word: str) -> tuple[str, ...]:
+    """How the plural of a word may be written: "anchovies", "leaves"."""
+    ends = {"y": "ies", "f": "ves"}
+    return (f"{word}s", f"{word}es", *([word[:-1] + ends[word[-1]]] if word[-1:] in ends else []))
 
 
 def word_stretches(words: Sequence[str]) -> dict[tuple[str, ...], list[int]]:
@@ -259,7 +265,7 @@ def word_stretches(words: Sequence[str]) -> dict[tuple[str, ...], list[int]]:
 
 def mentions(kitchen: FoodsInHand, text: str) -> list[tuple[int, list[str]]]:
     """Foods a text names, by place: for each stretch of words the foods with the longest name there."""
-    words = list(stem_words(text))
+    words = _words_and_stops(text)
     stretches = word_stretches(words)
     taken = _inside_kit(words, stretches)
     found = _group_mentions(kitchen, words, taken, least=2)
@@ -284,6 +290,14 @@ def mentions(kitchen: FoodsInHand, text: str) -> list[tuple[int, list[str]]]:
                 taken[i : i + size] = [True] * size
     found.extend(_group_mentions(kitchen, words, taken, least=1))
     return sorted(found)
+
+
+def _words_and_stops(text: str) -> list[str]:
+    """The words of a text, and a stop where no name goes on: "beans, tomatoes, ketchup" has no tomato ketchup."""
+    words: list[str] = []
+    for piece in re.split(r"[,;:()]|\.(?!\d)", text):
+        words += ["|", *stem_words(piece)]
+    return words[1:]
 
 
 @cache

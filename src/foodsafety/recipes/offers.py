@@ -19,7 +19,7 @@ from foodsafety.recipes.mentions import FoodsInHand, dish_words, made_nouns, men
 from foodsafety.recipes.process import Process
 from foodsafety.recipes.verb_forms import kit_words, verb_forms
 from foodsafety.recipes.vessels import kit_names
-from foodsafety.recipes.words import layout_pattern, verb_classes, word_set
+from foodsafety.recipes.words import layout_pattern, verb_classes, vocabulary, word_set
 
 _LONGEST_NAME = 5
 # How many words before a food its amount may take: "a pound and a half of boneless skinless".
@@ -37,7 +37,10 @@ _NAME_ENDS = re.compile(rf"{_PARTS.pattern}|\s(?:and|or|in|to|is|are|an?|the|if|
 # No name of a food has one of these in it.
 _SAYS_MORE = re.compile(r"\b(?:if|is|are|that|which|when|there|they|it|the|and an?)\b|/", re.IGNORECASE)
 # Before a food that something is only compared with.
-_COMPARES = re.compile(r"\b(?:than|size of|as \w+ as|like)\s+(?:an?\s+|one\s+|the\s+)?$", re.IGNORECASE)
+_COMPARES = re.compile(
+    r"\b(?:than|size of|colou?r of|as \w+ as|like)\s+(?:an?\s+|one\s+|the\s+)?$|\b(?:no|without(?: any)?)\s+$",
+    re.IGNORECASE,
+)
 # Words that may stand between an amount and the name of its food: "boneless skinless free-range".
 _MOST_BETWEEN = 3
 _NO_NAME = frozenset("the it them this that each of and or in to more per a an water back".split())
@@ -63,11 +66,21 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
             plain = len(row.words) == 1  # "we'd do beef ... half a kilo of rump steak"
             later = (other for other in found[at:] if other.measured)
             others += [other for other in later if row.words <= other.words or (plain and row.kind == other.kind)]
+        if not row.measured and _is_plain_word_for(row, kept):
+            continue  # "the fish", of the smoked haddock
         if row.words <= _OF_A_BIRD and not row.measured and any(_is_bird(other.kind) for other in kept):
             continue  # "the thickest part of the thigh"
         if not others and row.kind not in _NO_FOODS and row.words != {"juice"}:
             kept.append(row)
     return tuple(row.line for row in kept)
+
+
+def _is_plain_word_for(row: _Named, kept: Sequence[_Named]) -> bool:
+    """True for a plain word ("the fish", "the vegetables") that a food named before is meant by."""
+    groups = vocabulary()["groups"].get(next(iter(row.words)), ()) if len(row.words) == 1 else ()
+    known = (match_food(other.kind) for other in kept)
+    fish = row.words == {"fish"}
+    return any(food.kind.group in groups or (fish and "fish" in food.kind.allergens) for food in known if food)
 
 
 def _is_same(row: _Named, other: _Named) -> bool:
@@ -218,9 +231,14 @@ def _shaped() -> re.Pattern[str]:
     return re.compile(rf"{shaped_into().pattern}([a-z]+)", re.IGNORECASE)
 
 
+_SHAPES = re.compile(r"\b(?:shape|form|mould|mold)(?: (?:up|out|it into|them into|into))?\s+$", re.IGNORECASE)
+
+
 def _is_shape(sentence: str, at: int) -> bool:
     """True if what stands at a place is what other food is shaped into."""
     before = sentence[:at]
+    if _SHAPES.search(before):
+        return True  # "shape eight cakes"
     return any(not before[found.end() :].strip() for found in shaped_into().finditer(before))
 
 

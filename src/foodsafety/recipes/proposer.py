@@ -10,7 +10,7 @@ from typing import Any
 from foodsafety.foods import food_kind, stem_words
 from foodsafety.recipes.ingredients import Ingredient, is_hazardous
 from foodsafety.recipes.instructions import Order, orders, says_storage, sentences
-from foodsafety.recipes.layout import component_name
+from foodsafety.recipes.layout import component_name, section_of
 from foodsafety.recipes.mentions import PLAIN_GROUPS, FoodsInHand
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import PERSON
@@ -69,7 +69,7 @@ def parts_of(items: Sequence[Ingredient]) -> tuple[str, ...]:
     for item in items:
         if "heading" in item.doubts:
             part = component_name(item.text)
-            part = "" if layout_pattern("headings", "ingredient").fullmatch(part) else part
+            part = "" if layout_pattern("headings", "ingredient").fullmatch(part) or section_of(item.text) else part
         found.append(part)
     return tuple(found)
 

@@ -45,7 +45,13 @@ _LEFT_RAW = re.compile(
 )
 # A part of it: "half the sauce", "2 tbsp", "some".
 _KEPT_BACK = re.compile(
-    r"\b(?:half|some|a third|a quarter|a little|a few|a (?:ladle|spoon)ful|\d+ ?(?:tbsp|tsp|ml|g|cups?|spoonfuls?))\b",
+    r"\b(?:half(?! (?:an? )?hour)|some|a third|a quarter|a little|a few|a (?:ladle|spoon)ful"
+    r"|\d+ ?(?:tbsp|tsp|ml|g|cups?|spoonfuls?))\b",
+    re.IGNORECASE,
+)
+_INTO_THE_HOT = re.compile(
+    r"^\w+ (?:[\w-]+ ){0,4}?(?:back )?in\b"
+    r"(?! (?:the|a|an|your|another|cold|hot) (?:bowl|fridge|freezer|bag|tub|box|dish|jug|cold))",
     re.IGNORECASE,
 )
 # The other hand holds the food.
@@ -205,6 +211,10 @@ class StepReader(ShortNotes):
             step.active_min, step.waiting_min, step.low_min = 0.0, 0.0, None
             self.step(heat, source)  # "oven 180. ... pour the egg in, 18-20 mins, must be set"
             return
+        if step.do == "transfer" and order.high_min and self.kitchen.oven_c and _INTO_THE_HOT.search(order.text):
+            step.active_min, step.waiting_min, step.low_min = 0.0, 0.0, None
+            self.step(replace(order, do="heat", verb="bake", text="bake it", lead="", object_of=""), source)
+            return  # "fish goes in under the chips for the last 12 minutes"
         if step.do in ("mix", "transfer", "garnish") and order.high_min and not _AFTERWARDS.search(order.words):
             self._on_the_heat(step, order, source)
             self.heated_for = (order.text[:24], order.high_min)
@@ -245,7 +255,7 @@ class StepReader(ShortNotes):
 
     def _is_of_another(self, order: Order, tools: Sequence[str]) -> bool:
         """ "Heat 1 tbsp oil": a fat that no line of the list has, and no work on what is in hand. The pan is hot."""
-        if order.do not in ("heat", "pour"):
+        if order.do not in ("heat", "pour") and order.verb != "add":
             return False
         found = re.match(
             r"\w+ (?:up )?(?:(?:the|some|an?|\d+|little|bit|of|tbsp|tsp|spoons?|glug|splash) )*(\w+)", order.text

@@ -14,7 +14,7 @@ from typing import Any, Literal
 from foodsafety.foods import Locale, stem_words
 from foodsafety.recipes.documents import Document, read_document
 from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient, KnownFoods, is_hazardous, read_ingredient
-from foodsafety.recipes.instructions import says_storage, sentences, sets_out, unlabelled
+from foodsafety.recipes.instructions import orders, says_storage, sentences, sets_out, unlabelled
 from foodsafety.recipes.layout import SERVES
 from foodsafety.recipes.offers import foods_named, raw_unlisted
 from foodsafety.recipes.process import Process, process_from
@@ -201,11 +201,17 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
         return SentenceRead(text=row.text, taken="ingredient")
     if _says("checking", row.text):
         return SentenceRead(text=row.text, taken="unread")  # an order that became no step: somebody has to look at it
-    if sets_out(row.text):
+    if sets_out(row.text) or _only_bins(row.text, foods):
         return SentenceRead(text=row.text, taken="step")
     if row.acts and not set(stem_words(unlabelled(row.text)[1])) & foods and not _says("risky", row.text):
         return SentenceRead(text=row.text, taken="step")  # setting up: "heat the oven"
     return SentenceRead(text=row.text, taken="unread" if _says_work(row.text, foods) else "chatter")
+
+
+def _only_bins(text: str, foods: frozenset[str]) -> bool:
+    """ "Discard the bay leaf": it is understood, and nothing comes of it."""
+    found = orders(text, foods)
+    return bool(found) and all(order.verb in ("bin", "discard", "compost") for order in found)
 
 
 def _lists_foods(text: str) -> bool:

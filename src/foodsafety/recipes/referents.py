@@ -43,10 +43,14 @@ _THE_OTHERS = re.compile(r"\bthe (?:rest|others?)\b(?! of)", re.IGNORECASE)
 _LEFT_IN = re.compile(
     r"\b(?:what(?:ever)?['’]?s?|anything|everything)(?: is)? left in the ([a-z ]{2,20})", re.IGNORECASE
 )
-_ALL_IN = re.compile(r"^\W*(?:add |tip |put )?everything(?: else)? in(?:\W|$)", re.IGNORECASE)
+_ALL_IN = re.compile(
+    r"^\W*(?:add |tip |put )?everything(?: else)? in(?:\W*$|\s*[,;.!]|\s+(?:and|for|at|now|together|again)\b)",
+    re.IGNORECASE,
+)
 _TOGETHER_WITH = re.compile(r"\b(?:everything|it all|the lot) (?:goes |in |back )*together with\b", re.IGNORECASE)
 _EVERYTHING = re.compile(r"\beverything\b(?! (?:else|left|on the list|listed))", re.IGNORECASE)
 OVER_ALL = re.compile(r"\bover (?:everything|it all|the lot|the whole thing|all of it)\b", re.IGNORECASE)
+_ONE_EACH = re.compile(r"^\s*\w+ (?:one|two|some|a few) each\b", re.IGNORECASE)
 _TOGETHER = re.compile(r"\beverything (?:together|around|about|up)\b", re.IGNORECASE)
 _IT_ALL = re.compile(
     r"\b(?:it|them) all\b|\ball (?=with\b)"
@@ -85,7 +89,7 @@ class Referents(MadeNames):
         pronoun = self._pronoun(whole) if order.do != "probe" or not named else None
         if (
             pronoun
-            and order.do != "serve"
+            and (order.do != "serve" or _ONE_EACH.search(whole))
             and not THE_LOT.search(whole)
             and (pronoun[0].lower() not in ("everything", "all") or _IT_ALL.search(whole))
         ):
@@ -178,6 +182,8 @@ class Referents(MadeNames):
         told = [kitchen.current(n) for _, names in mentions(kitchen, ready[1]) for n in names] if ready else []
         if told and pronoun in ("it", "them"):
             return told  # "when the potatoes are done drain them"
+        if pronoun == "both" and order.do in ("pour", "rinse", "cut") and len(last := self._last_two()) == 2:
+            return last  # "Soak the peas. ... Drain both."
         if order.do in ("mix", "transfer", "coat", "marinate", "garnish", "serve") and (
             pronoun in ("everything", "all", "the lot", "the whole lot", "both")
         ):
@@ -192,6 +198,14 @@ class Referents(MadeNames):
             return self._with_the_loose(pile) or self._meant() or self._first_part()
         return self._still_raw(self._meant()) if order.do == "heat" else self._meant()
 
+    def _last_two(self) -> list[str]:
+        """The two foods that were worked on last, one after another."""
+        found: list[str] = []
+        for step in reversed(self.kitchen.steps):
+            names = [self.kitchen.current(step.makes or name) for name in step.foods[:1]]
+            found += [name for name in names if name not in found]
+        return found[:2][::-1]
+
     def _worked_on(self, pile: Sequence[str]) -> list[str]:
         """What a step of the method has worked on, of what lies ready."""
         rows = (step for step in self.kitchen.steps if step.source.startswith("step "))
@@ -203,8 +217,15 @@ class Referents(MadeNames):
         foods = self.kitchen.foods
         parts = {foods[name].part for name in pile}
         loose = [f.id for f in foods.values() if f.heated and not f.raw and not f.into and f.part in parts]
-        loose = [name for name in loose if not self._is_put_away(name)]
+        loose = [name for name in loose if not self._is_put_away(name) and not self._cooks_still(name)]
         return list(dict.fromkeys([*loose, *pile])) if pile else []
+
+    def _cooks_still(self, name: str) -> bool:
+        """True for food that nobody has taken from the oven, in a sentence since "while they cook"."""
+        last = next((step for step in reversed(self.kitchen.steps) if name in (*step.foods, step.makes)), None)
+        ovens = last is not None and any(self.kitchen.tools.get(tool) in ("oven", "grill") for tool in last.tools)
+        measured = last is not None and last.do == "probe"
+        return last is not None and (measured or (ovens and last.do in ("heat", "part_cook")))
 
     def _is_put_away(self, name: str) -> bool:
         """True for food that went into the cold and has not been named since."""
@@ -381,10 +402,13 @@ class Referents(MadeNames):
         return [f.id for f in foods if (f.used or f.made) and not f.into and not f.raw and f.group not in PLAIN_GROUPS]
 
     def _of_one_part(self, text: str, fresh: list[str]) -> list[str]:
-        """Of the foods not used yet those of the part of the dish that is said ("the kofta ingredients"), or that
-        is in hand, or comes next; all where the list has no parts, and where "everything else" is meant."""
+        """Of the foods not used yet those of the part of the dish that is said ("the kofta ingredients"), that the
+        sentence begins with ("for the dip, whisk everything"), or that is in hand, or comes next; all where the
+        list has no parts, and where "everything else" is meant."""
         foods = self.kitchen.foods
         parts = list(dict.fromkeys(foods[name].part for name in fresh))
+        if self.part_led in parts:
+            return [name for name in fresh if foods[name].part == self.part_led]
         if len(parts) < 2 or re.search(r"\b(?:else|other|remaining|rest)\b", text):
             return fresh
         own = re.search(r"\b(?:the|all) (?!other|remaining|dry|wet|rest)[a-z]+ ingredients\b", text, re.IGNORECASE)

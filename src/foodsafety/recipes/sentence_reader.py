@@ -11,9 +11,10 @@ from foodsafety.foods import match_food, stem, stem_words
 from foodsafety.recipes.abbreviated import food_words_in_full
 from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.clauses import plain_words, without_asides
-from foodsafety.recipes.instructions import Order, orders, unlabelled
+from foodsafety.recipes.instructions import Order, orders, sets_out, unlabelled
 from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.mentions import dish_words, mentions
+from foodsafety.recipes.overlooked import overlooked
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import StepReader
 from foodsafety.recipes.staged import minutes_before_the_end
@@ -31,6 +32,12 @@ _ON_A_TOPIC = frozenset({"cut", "mix", "peel", "grate", "rinse", "heat", "part_c
 _HOT_PAN = re.compile(r"\b(?:smoking|hot|high|(?:medium|low|gentle)[a-z-]* heat|cold pan)\b", re.IGNORECASE)
 _ALL_OF_THAT = re.compile(
     r"[a-z]+ (?:up )?(?:all (?:of )?(?:that|this|those|these|them)|the lot|everything)\b", re.IGNORECASE
+)
+# "For the dip, ...", "Make the crema: ...".
+_FOR_A_PART = re.compile(
+    r"\W*(?:next|now|then|meanwhile|first|to start|finally)?,?\s*(?:for|(?:to )?(?:make|prepare|start with|start)) "
+    r"(?:the |your |a )?((?:[a-z'-]+ ?){1,3})[,:;.]\s",
+    re.IGNORECASE,
 )
 # What only says what is needed.
 NEEDED = re.compile(
@@ -75,11 +82,15 @@ class SentenceReader(StepReader):
             own = [f.id for f in self.kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made]
             self.kitchen.last = own or self.kitchen.last
             return Touched(acts=True, went_on=False)
+        if sets_out(text):
+            self.kitchen.set_out = list(dict.fromkeys(n for _, names in mentions(self.kitchen, text) for n in names))
+            return Touched(acts=True, went_on=False)
         text = self._topic_first(text)
         found = _by_then(self._of_a_list(self._at_one_heat(text, orders(text, self.kitchen.food_words()))))
         label = unlabelled(text)[0]
         self.headed = label.lower() if stem(label.lower()) in dish_words("dishes") else ""
         self._begins_part(label)
+        self.part_led = self._part_led(text)
         about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
         self.kitchen.last = [self.kitchen.current(name) for name in about] or self.kitchen.last
         unlisted = match_food(label) if label and not about else None
@@ -96,13 +107,15 @@ class SentenceReader(StepReader):
         for order in found:
             self.step(order, source)
         self._cut_together(before)
-        self._leave_no_word(text, before)
+        self._leave_no_word(text, found, before)
         prepares = (row for row in self.kitchen.steps[before:] if row.do in ("cut", "grate", "peel"))
         cut = {name for row in prepares for name in row.foods}
         self.prepared = frozenset(name for name in cut if not self.kitchen.foods[name].raw)
         sets_up = any(order.do == "none" for order in found)
         nothing = self.lost and len(self.kitchen.steps) == before and not sets_up
         acts = bool(found) and not nothing
+        if acts and len(self.kitchen.steps) == before and not self.went_on:
+            acts = not self._overlooked(without_asides(plain_words(text)), found, ())
         works = layout_pattern("sentences", "work").search(text) is not None or tools_in(text)
         if not acts:
             self._speaks_of(text)
@@ -130,6 +143,15 @@ class SentenceReader(StepReader):
         if part and part != kitchen.part_now and own and not any(food.used for food in own):
             kitchen.last, kitchen.pile, kitchen.vessel = [], [], None
         kitchen.part_now = part or kitchen.part_now
+
+    def _part_led(self, text: str) -> str:
+        """The part of the dish that a sentence begins with: "for the dip, whisk everything", "make the crema: ..."."""
+        led = _FOR_A_PART.match(text)
+        words = stem_words(led[1])[-1:] if led else ()
+        part = self._part_words().get(words[0], "") if words else ""
+        if part:
+            self._begins_part(part)
+        return part
 
     def _speaks_of(self, text: str) -> None:
         """What nobody understood may still say what "it" is in the next sentence."""
@@ -200,9 +222,9 @@ class SentenceReader(StepReader):
         bare = ("timed",) if told else ("timed", "heat")
         return [replace(order, oven_c=order.oven_c or oven_c) if order.do in bare else order for order in found]
 
-    def _leave_no_word(self, text: str, first: int) -> None:
+    def _leave_no_word(self, text: str, found: Sequence[Order], first: int) -> None:
         """Says of the steps of a sentence what it names and they do not have: a food that none of them
-        works on, a time that none of them takes. Somebody has to look at them."""
+        works on, a time, a temperature or an order that none of them takes. Somebody has to look at them."""
         went_on = self.kitchen.steps[first - 1 : first] if self.went_on and first else []
         steps = self.kitchen.steps[first:] or went_on
         if not steps:
@@ -222,6 +244,17 @@ class SentenceReader(StepReader):
         every = in_digits(plain_words(text))
         if (_TIME.search(plain) or _FOR_SO_LONG.search(every)) and not timed and not self.went_on:
             steps[-1].guesses = [*steps[-1].guesses, "time"]
+        steps[-1].guesses = [*steps[-1].guesses, *self._overlooked(plain, found, steps)]
+
+    def _overlooked(self, plain: str, found: Sequence[Order], steps: Sequence[ReadStep]) -> list[str]:
+        """What a second reading finds in a sentence that its steps have not."""
+        return overlooked(
+            plain, found, steps, self.kitchen.food_words(), oven_c=self.kitchen.oven_c, is_known=self._is_known
+        )
+
+    def _is_known(self, name: str) -> bool:
+        """True if words name a food of the recipe, as it was or as it is by now, or kit."""
+        return bool(mentions(self.kitchen, name) or tools_in(name))
 
     def _cut_together(self, first: int) -> None:
         """Three or more things cut one after another in one sentence are one piece of work."""

@@ -5,10 +5,12 @@ from __future__ import annotations
 import re
 from dataclasses import replace
 
+from foodsafety.foods import stem
 from foodsafety.recipes.instructions import Order
-from foodsafety.recipes.mentions import mentions
+from foodsafety.recipes.mentions import PLAIN_GROUPS, dish_words, mentions
 from foodsafety.recipes.unsaid import INTO_ANOTHER, Unsaid
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
+from foodsafety.recipes.words import word_set
 
 _ONTO_KIT = re.compile(
     r"\b(?:on|onto|on to) (?:the |a |your )?(?:\w+ )?"
@@ -20,6 +22,12 @@ _DONE_LOOK = re.compile(
 )
 _COOKS = re.compile(
     r"\b(?:cook|boil|simmer|fry|bake|roast|steam|poach|bubble)\b(?! (?:bag|tin|dish|pan|pot)s?\b)", re.IGNORECASE
+)
+
+
+# "One mug of rice, two of water, lid on, twelve minutes": a pan of its own.
+_BOILS_IN = re.compile(
+    r"\b(?:rice|pasta|quinoa|lentils|barley|couscous|bulgh?ur|oats|noodles)\b.*\bwater\b", re.IGNORECASE
 )
 
 
@@ -59,6 +67,10 @@ class ShortNotes(Unsaid):
         """Words that only list foods: into the pan that is on the heat, on top of what is being put
         together, or what is put on the plate."""
         kitchen = self.kitchen
+        if stem(self.headed) in dish_words("cold") | word_set("made", "stirred_up"):
+            return replace(order, do="mix", verb="mix", text=f"mix {order.text}")  # "Salsa: tomatoes, onion, lime"
+        if order.high_min and _BOILS_IN.search(order.text):
+            return replace(order, do="heat", verb="boil", text=f"boil {order.text.rstrip('.')} in another pan")
         hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT
         into = re.search(r"(?:^|\s)in(?:to)? (?:an? |the |your )?(?:\w+ )?", order.text, re.IGNORECASE)
         if into and any(tool.kind in VESSELS for tool in tools_in(order.text[into.start() :])):
@@ -68,6 +80,9 @@ class ShortNotes(Unsaid):
         last = kitchen.steps[-1] if kitchen.steps else None
         if last is None:
             return replace(order, do="none")  # what is needed, before anything is done
+        named = [name for _, names in mentions(kitchen, order.text) for name in names]
+        if kitchen.last and named and all(kitchen.foods[name].group in PLAIN_GROUPS for name in named):
+            return replace(order, do="mix", verb="toss", text=f"toss with {order.text}")  # "oil and salt"
         if last.do in ("garnish", "transfer", "mix", "heat", "rest"):
             return replace(order, do="garnish", verb="top")
         return replace(order, do="serve", verb="serve")
@@ -81,7 +96,7 @@ class ShortNotes(Unsaid):
             return replace(order, do="heat", verb="cook")  # "after that cook 2 minutes more"
         last = next((step for step in reversed(kitchen.steps) if step.do not in ("wash_hands", "clean")), None)
         hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT | {"oven"}
-        hot = hot or order.oven_c is not None
+        hot = hot or order.oven_c is not None or bool(order.level)  # "low heat, 5 min"
         # "Oven 240. ... 10 minutes, till the edges are brown".
         hot = hot or (
             kitchen.oven_c is not None and re.search(r"\b(?:brown|golden|bubbl|crisp|risen)", order.until) is not None

@@ -195,11 +195,15 @@ def temperatures_in(text: str) -> tuple[float | None, float | None, float | None
     oven = core = None
     for found in _DEGREES.finditer(text):
         number = float(found[1] or found[3])
-        unit = (found[2] or "C").upper()[0]
+        around = text[max(0, found.start() - 60) : found.end() + 40]
+        # "A thermometer in the middle says 165 degrees": nobody cooks to 165 C inside.
+        inside = (
+            130 <= number <= 215 and _CORE_WORDS.search(around) and not re.search(r"\b(?:oven|bake|roast)\b", around)
+        )
+        unit = (found[2] or ("F" if inside else "C")).upper()[0]
         celsius = c_from_f(number) if unit == "F" else number
         if not 20 <= celsius <= 320:
             continue
-        around = text[max(0, found.start() - 60) : found.end() + 40]
         if re.match(r"\W*(?:hot )?(?:oil|fat|dripping|lard)\b", text[found.end() :], re.IGNORECASE):
             continue  # "fry in 170C oil"
         if celsius < LOWEST_OVEN_C and (_CORE_WORDS.search(around) or celsius >= 55):

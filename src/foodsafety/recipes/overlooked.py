@@ -1,0 +1,96 @@
+"""What a sentence says that none of its steps has: a second reading by other means than the first, which only asks.
+What the first loses, nobody loses in silence."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable, Sequence
+
+from foodsafety.foods import stem
+from foodsafety.recipes.amounts import in_digits
+from foodsafety.recipes.instructions import Order
+from foodsafety.recipes.mentions import dish_words
+from foodsafety.recipes.proposed_steps import ReadStep
+from foodsafety.recipes.verb_forms import clause_words, nouns_too, verb_forms
+
+# Work that safety hangs on: where it was told and not read, a hazard may be hidden, or its end.
+_WATCHED = frozenset({"heat", "part_cook", "wash_hands", "rinse", "chill", "freeze", "clean", "probe", "cut", "mix"})
+_AS_GOOD = {"part_cook": "heat", "rest": "chill", "wipe": "clean"}
+_HANDS = re.compile(
+    r"\b(?<!with )(?:wash|scrub|clean|soap) (?:(?:your|their|our|his|her|the|both|all) )*hands?\b", re.IGNORECASE
+)
+_DEGREES = re.compile(r"(?<![\d/.])\d{2,3}\s*(?:(?:°|º|degrees?\b|deg\b)\s*[CF]?\b|[CF]\b)")
+_SAYS_DEGREES = re.compile(
+    r"\b(?:say|read|show|hit|reach|register)s?\s+(?:at least |about )?(?:[6-9]\d|1[3-9]\d|20\d)\b"
+    r"(?! ?(?:g|ml|min|sec|%))"
+    r"|\b(?:[67]\d|8[0-5]|1[3-9]\d)"
+    r"(?= (?:in|inside|at|through)\b.{0,14}\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
+)
+_NO_ORDER_AFTER = frozenset({"to", "not", "don't", "don’t", "never", "for", "without"})
+_POINTS = frozenset({"the", "your", "it", "them", "their", "these", "those", "both"})
+
+
+def overlooked(
+    text: str,
+    orders: Iterable[Order],
+    steps: Sequence[ReadStep],
+    foods: frozenset[str],
+    *,
+    oven_c: float | None,
+    is_known: Callable[[str], bool],
+) -> list[str]:
+    """What a plain sentence names and its ``steps`` have not: "degrees" for a temperature, "work" for an order on
+    something named right behind it, "called" for something made that the kitchen does not know by that name.
+    ``foods`` are the words that name food in this recipe, ``oven_c`` the oven's temperature so far [C]."""
+    found = []
+    if _degrees(text, steps, oven_c):
+        found.append("degrees")
+    if _work(text, orders, steps, foods):
+        found.append("work")
+    if _is_called(text, is_known):
+        found.append("called")
+    return found
+
+
+def _degrees(text: str, steps: Sequence[ReadStep], oven_c: float | None) -> bool:
+    said = in_digits(text)
+    told = _DEGREES.search(said) or _SAYS_DEGREES.search(said)
+    taken = any(step.core_c is not None or step.oven_c is not None for step in steps)
+    return told is not None and not taken and oven_c is None
+
+
+def _work(text: str, orders: Iterable[Order], steps: Sequence[ReadStep], foods: frozenset[str]) -> bool:
+    done = {_AS_GOOD.get(step.do, step.do) for step in steps}
+    if _HANDS.search(text) and "wash_hands" not in done:
+        return True
+    read = {order.verb for order in orders}
+    words = re.findall(r"[a-z'’-]+|[,.;:()]", text.lower())
+    for i, word in enumerate(words):
+        before, after = words[i - 1] if i else "", words[i + 1] if i + 1 < len(words) else ""
+        if before in clause_words("determiners") | clause_words("prepositions") | _NO_ORDER_AFTER or word in foods:
+            continue
+        points = after in _POINTS
+        if (word in nouns_too() and not points) or not (points or after in foods):
+            continue
+        forms = [form for form in verb_forms().get(word, ()) if form.kind == "base" and form.do in _WATCHED]
+        if forms and not any(form.verb in read or _AS_GOOD.get(form.do, form.do) in done for form in forms):
+            return True
+    return False
+
+
+# "The pizza wheel", "the cake tin": kit.
+_KIT_BEHIND = re.compile(r"[a-z-]+ (?:wheel|cutter|tin|stone|server|press|roller|plate)s?\b", re.IGNORECASE)
+_WITH_WHAT = re.compile(
+    r"\b(?:with|over|add|and|into|onto|on) (?:the|your|that|those|this) ([a-z-]+)(?: ([a-z-]+))?", re.IGNORECASE
+)
+
+
+def _is_called(text: str, is_known: Callable[[str], bool]) -> bool:
+    """ "Strewn with the green mixture": something made that no food in hand is called by."""
+    made = dish_words("dishes")
+    for found in _WITH_WHAT.finditer(text):
+        words = [word for word in found.groups() if word]
+        spoken_of = {stem(word.lower()) for word in words} & made - {"finger"}
+        if spoken_of and not _KIT_BEHIND.match(text[found.start(1) :]) and not is_known(" ".join(words)):
+            return True
+    return False

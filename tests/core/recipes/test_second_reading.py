@@ -1,0 +1,247 @@
+"""What a sentence says and its steps have not is asked about; and what two lots of new texts showed to be lost."""
+
+import pytest
+
+from foodsafety.recipes import Reading, read_recipe
+from foodsafety.recipes.documents import read_document
+from foodsafety.recipes.ingredients import read_ingredient
+from foodsafety.recipes.times_and_heats import temperatures_in
+
+
+def reading(text: str, *lines: str, title: str = "Supper") -> Reading:
+    return read_recipe(f"{title}\n\n" + "\n".join(lines) + f"\n\nMethod\n{text}", "en-GB")
+
+
+def done(found: Reading) -> list[tuple[str, list[str]]]:
+    return [(row["do"], row["foods"]) for row in found.data["steps"]]
+
+
+def step(found: Reading, do: str) -> dict:
+    return next(row for row in found.data["steps"] if row["do"] == do)
+
+
+# --- what is asked -------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("text", "guess"),
+    [
+        ("Fry the chicken for 8 minutes and see that it says 75 everywhere.", "degrees"),
+        ("Crack the eggs in a mug beat with a fork wash hands again because of the shells.", "work"),
+        ("Fry the chicken and the onion and pile on the slaw.", "called"),
+    ],
+)
+def test_what_no_step_of_a_sentence_has_is_asked_about(text: str, guess: str) -> None:
+    found = reading(text, "2 chicken breasts", "2 eggs", "1 onion")
+
+    assert guess in {name for row in found.data["steps"] for name in row.get("guesses", ())}
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "With clean hands lay out the wraps.",
+        "Heat the oven to 180C. Bake the chicken for 40 minutes.",
+        "Put the chicken in the cake tin and bake it at 180C.",
+        "Work the butter into the flour with your fingers.",
+    ],
+)
+def test_nothing_is_asked_that_is_not_said(text: str) -> None:
+    found = reading(text, "2 chicken breasts", "8 wraps", "50 g butter", "100 g flour")
+    guesses = {name for row in found.data["steps"] for name in row.get("guesses", ())}
+
+    assert guesses.isdisjoint({"degrees", "work", "called"})
+
+
+def test_a_temperature_in_a_sentence_without_a_step_is_not_passed_over() -> None:
+    found = reading("Put the sausages in a pan. Fry for 20 minutes. The leader is happy at 78C.", "8 sausages")
+
+    assert found.sentences[-1].taken == "unread"
+
+
+# --- lines ---------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("line", "allergen"),
+    [
+        ("milk 200ml mixed with 75ml water", "milk"),
+        ("2 carrots, 2 sticks celery", "celery"),
+        ("prawns in garlic butter", "crustaceans"),
+    ],
+)
+def test_no_allergen_of_a_line_is_lost_behind_its_first_food(line: str, allergen: str) -> None:
+    item = read_ingredient(line, "en-GB")
+
+    assert allergen in item.allergens
+    assert "food-unsure" in item.doubts
+
+
+def test_several_foods_of_a_line_are_a_line_each() -> None:
+    text = "Soup\n\nFor the soup: 500g split peas; 2 carrots, 2 sticks celery, 1 onion, all diced; 1 bay leaf\n"
+
+    assert read_document(text).ingredients == (
+        "For the soup:",
+        "500g split peas",
+        "2 carrots, diced",
+        "2 sticks celery, diced",
+        "1 onion, diced",
+        "1 bay leaf",
+    )
+
+
+def test_what_has_no_label_does_not_belong_to_the_label_before() -> None:
+    found = read_recipe(
+        "Fish\n\n4 salmon fillets\ntartare: 4 tbsp mayo, 1 tbsp capers, 2 gherkins\n4 potatoes\n", "en-GB"
+    )
+    parts = {item.food: found.component(n) for n, item in enumerate(found.items) if item.food}
+
+    assert parts["capers"] == "tartare"
+    assert parts["potatoes"] == ""
+
+
+def test_a_heading_for_the_end_of_the_list_names_no_part() -> None:
+    text = (
+        "Cups\n\nFor the crema:\n1/2 cup yogurt\n1 lime\nTo assemble:\n1 lettuce\n1 avocado\n\n"
+        "Method\nMake the crema: whisk everything together."
+    )
+    found = read_recipe(text, "en-US")
+
+    assert done(found)[0] == ("mix", ["yogurt", "lime"])
+    assert found.data["steps"][0]["makes"] == "crema"
+
+
+def test_work_behind_a_label_is_no_list_of_foods() -> None:
+    text = (
+        "Fish\n\n4 salmon fillets\n4 potatoes\n2 tbsp oil\n"
+        "grown ups: potatoes into chips, dry well, oil + salt, 220 for 35 min"
+    )
+    found = read_recipe(text, "en-GB")
+
+    assert [do for do, _ in done(found)][:1] == ["cut"]
+    assert step(found, "heat")["settings"]["oven_c"] == 220
+
+
+def test_running_text_names_no_food_that_it_only_compares_with_or_does_without() -> None:
+    text = (
+        "Fish cakes\n\nYou want 400 g of smoked haddock, 400 g of potatoes and some flour. Poach the fish for eight"
+        " minutes. Mash the potatoes, no milk no butter. Shape eight cakes. Fry till the colour of toast."
+    )
+    foods = {item.food for item in read_recipe(text, "en-GB").items}
+
+    assert foods == {"smoked haddock", "potatoes", "flour"}
+
+
+# --- what "everything" and "in" are --------------------------------------------------------------------------------
+
+
+def test_everything_is_of_the_part_that_the_sentence_begins_with() -> None:
+    text = (
+        "Rolls\n\n250 g cooked prawns\n1 mango\nDip:\n3 tbsp peanut butter\n1 tbsp lime juice\n\nMethod\n"
+        "Slice the mango. For the dip, whisk everything in a bowl. Arrange the prawns and mango on plates."
+    )
+
+    assert done(read_recipe(text, "en-GB"))[1] == (
+        "mix",
+        ["peanut butter", "lime juice"],
+    )
+
+
+def test_what_is_tipped_in_goes_into_the_pot_in_use() -> None:
+    found = reading("Soften the onions in a big pot. Tip in the beans. Simmer 20 min.", "2 onions", "2 tins beans")
+
+    assert [row["tools"] for row in found.data["steps"]][:3] == [["pot"]] * 3
+    assert step(found, "transfer")["foods"] == ["onions", "beans"]
+
+
+def test_the_lot_is_not_what_is_in_the_oven() -> None:
+    found = reading(
+        "Roast the chicken in the oven at 190C for 40 minutes. While it cooks, chop the tomatoes and slice the onion."
+        " Tip the lot into a bowl.",
+        "4 chicken thighs",
+        "4 tomatoes",
+        "1 onion",
+    )
+
+    assert step(found, "transfer")["foods"] == ["tomatoes", "onion"]
+
+
+def test_a_list_goes_on_at_its_commas() -> None:
+    found = reading(
+        "Tip the beans, tomatoes, ketchup and paprika into a pan.",
+        "1 tin beans",
+        "1 tin tomatoes",
+        "ketchup",
+        "paprika",
+    )
+
+    assert done(found)[0][1] == ["beans", "tomatoes", "ketchup", "paprika"]
+
+
+# --- ways of saying ------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("text", "first"),
+    [
+        ("Chicken into strips, finger-width.", ("cut", ["chicken"])),
+        ("Eggs into the well.", ("mix", ["eggs"])),
+        ("Mash anchovies + garlic to a paste.", ("mix", ["anchovies", "garlic"])),
+        ("Wash all the veg.", ("rinse", ["carrots"])),
+        ("Rice in boiling water 12 min.", ("heat", ["rice"])),
+        ("Soak the rice in the milk while you chop the carrots.", ("rest", ["rice", "milk"])),
+        ("Over this pour the milk.", ("pour", ["milk"])),
+        ("Hands again!", ("wash_hands", [])),
+        ("First thing they do is wash their hands.", ("wash_hands", [])),
+        ("Under a hot grill: 12 minutes.", ("heat", ["chicken"])),
+    ],
+)
+def test_an_order_is_read_however_it_is_put(text: str, first: tuple[str, list[str]]) -> None:
+    lines = ["1 chicken", "2 eggs", "4 anchovies", "1 garlic", "200 g rice", "200 ml milk", "3 carrots"]
+    if "grill" in text:
+        lines = lines[:1]
+
+    assert done(reading(text, *lines))[0] == first
+
+
+def test_a_word_for_what_is_cut_while_something_soaks_is_an_order() -> None:
+    found = reading("Soak the oats in the milk while you chop the onion.", "100 g oats", "200 ml milk", "1 onion")
+
+    assert ("cut", ["onion"]) in done(found)
+
+
+def test_a_low_heat_cooks_and_pouring_over_goes_into_the_pan() -> None:
+    found = reading(
+        "Soften the leeks in a pan. Beat the eggs. Pour over. Low heat, 5 min until set.", "2 leeks", "4 eggs"
+    )
+
+    last = found.data["steps"][-2:]
+    assert any(row["do"] == "heat" and row["minutes"] == 5 for row in last)
+
+
+def test_plates_set_out_are_what_each_piece_is_coated_with() -> None:
+    found = reading(
+        "Three plates: flour, the egg beaten, the crumbs. In that order, each cake goes through all three.",
+        "8 fish cakes",
+        "flour",
+        "1 egg",
+        "100 g breadcrumbs",
+    )
+
+    assert set(step(found, "coat")["foods"]) >= {"flour", "egg", "breadcrumbs"}
+
+
+def test_half_an_hour_is_no_half_of_the_food() -> None:
+    found = reading(
+        "Mix the lamb and the mint. Put it on a tray in the fridge for half an hour.", "500 g lamb mince", "mint"
+    )
+
+    assert step(found, "chill")["foods"] == [step(found, "mix")["makes"]]
+
+
+@pytest.mark.parametrize(
+    ("text", "core_c"),
+    [("until a thermometer in the middle says 165 degrees", 73.9), ("it has to get to 75 degrees", 75)],
+)
+def test_degrees_without_a_letter_are_those_that_food_is_cooked_to(text: str, core_c: float) -> None:
+    assert temperatures_in(text)[1] == pytest.approx(core_c, abs=0.1)
