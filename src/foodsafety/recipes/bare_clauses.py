@@ -107,7 +107,7 @@ _INTO_TOOL = re.compile(
 _HOT_ENOUGH = re.compile(
     r"(?!.*\b(?:fan|gas|oven)\b)"
     r"(?:above |over |at least |to )?(?:(?:1[3-9]\d|20\d|21[0-2])\s?(?:°\s?F?|F\b)|(?:6\d|7\d|8\d)\s?(?:°\s?C?|C\b)"
-    r"|(?:[67]\d|8[0-5]|1[3-9]\d|20\d|21[0-2])(?=\s+(?:in|inside|at|through)\b[^.]*\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
+    r"|(?:[6-9]\d|1[3-9]\d|20\d|21[0-2])(?=\s+(?:in|inside|at|through)\b[^.]*\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
     r"|(?:1[3-9]\d|20\d|21[0-2])(?=\s*(?:inside)?[.!]?$))",
     re.IGNORECASE,
 )

@@ -339,7 +339,8 @@ def clauses(sentence: str, foods: frozenset[str] = frozenset()) -> list[Clause]:
 
 
 _GOES_ON_BEHIND = re.compile(
-    r"\s*(?:for|until|till?|about|over|on|at)\b(?! (?:the|your|this) [a-z]+,)[^,;:]*", re.IGNORECASE
+    r"\s*(?:for|until|till?|about|over|on|at|and(?= [a-z]+ (?:[a-z]+)?[.]?$))\b(?! (?:the|your|this) [a-z]+,)[^,;:]*",
+    re.IGNORECASE,
 )
 
 

@@ -66,17 +66,26 @@ def several_foods(row: str) -> list[str]:
     if both and apart and all(item.measured and item.kind for item in both):
         return [part.strip(" .") for part in added]  # "milk 3 L + water 3 L"
     if stops := _parted_by_stops(row):
-        return stops
+        return [one for part in stops for one in (several_foods(part) if "," in part else [part])]
+    if each := _EACH_OF.match(row):  # "1 tbsp each smoked paprika, salt"
+        parts = [part.strip() for part in re.split(r",|\s+(?:and|&)\s+", each["foods"]) if part.strip()]
+        if len(parts) > 1 and all(read_ingredient(part, "en-GB").kind for part in parts):
+            return [f"{each['amount']} {part}" for part in parts]
     mixed = re.split(r"\s+(?:mixed |let down |diluted |thinned )?(?:with|w/)\s+(?=\d)", row)
     if len(mixed) == 2 and all(item.measured and item.kind for item in (read_ingredient(m, "en-GB") for m in mixed)):
         return [part.strip(" .") for part in mixed]  # "milk 200ml mixed with 75ml water"
     found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·.]\s+", row) if part.strip(" .")]
     for parts in (re.split(r"\s{2,}|\t", row.strip()), re.split(r"\s*,\s*", row)):
-        if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row) and all_foods(parts):
+        if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row.rstrip(" .")) and all_foods(parts):
             return [part.strip(" .") for part in parts]
     return found
 
 
+_EACH_OF = re.compile(
+    r"(?P<amount>[\d¼½¾⅓⅔/. ]+\s?(?:tbsps?|tsps?|tablespoons?|teaspoons?|g|ml|oz|cups?|pinch(?:es)?|handfuls?)) each"
+    r"(?: of)?:? (?P<foods>[^\d()]+)$",
+    re.IGNORECASE,
+)
 _ALL_SO = re.compile(
     r",?\s+(?:all|each|both) (?P<how>(?:(?:very )?\w+ly )?(?:diced|chopped|sliced|peeled|washed|grated|cubed|crushed"
     r"|trimmed|halved|quartered)(?: and \w+)?)\s*$",
@@ -144,6 +153,11 @@ def labelled_foods(row: str) -> list[str]:
     """The label of a row and the foods it lists, where it lists three or more: "Filling: 4 eggs, 200 g sugar,
     100 ml cream"; nothing for any other row."""
     row = row[1:-1] if row.startswith("(") and row.endswith(")") else row
+    rows = re.split(r"[;.]\s+(?=[A-Za-z][A-Za-z '-]{2,20}:\s)", row)
+    if len(rows) > 1:  # "Shopping: 2 chicken breasts, 1 lettuce; dressing: 3 tbsp mayonnaise, 1 anchovy"
+        lists = [labelled_foods(part) for part in rows]
+        more = [one for part in lists[1:] for one in (f"{part[0]}:", *part[1:])] if all(lists) else []
+        return [*lists[0], *more] if more else []
     label = _label(row)
     if label is None:
         return []

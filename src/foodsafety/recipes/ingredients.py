@@ -137,10 +137,13 @@ def _named_beside(food: str, kind: FoodKind) -> frozenset[str]:
     )
 
 
+_COUNTED_FIRST = re.compile(r"\s*(?:[\d½¼¾⅓⅔]|(?:an?|half|one|two|three|four|six) )", re.IGNORECASE)
+
+
 def _counted_beside(text: str, kind: FoodKind) -> frozenset[str]:
     """The same of foods that stand behind it with an amount of their own: "2 carrots, 2 sticks celery"."""
     behind = re.split(r"[,;]|\s(?:and|&|plus|\+)\s", text)[1:]
-    others = (match_food(part) for part in behind if re.match(r"\s*[\d½¼¾⅓⅔]", part))
+    others = (match_food(part) for part in behind if _COUNTED_FIRST.match(part))
     return frozenset(name for row in others if row and row.kind.id != kind.id for name in row.kind.allergens) - (
         kind.allergens
     )

@@ -185,7 +185,7 @@ _NUMBER_LABEL = re.compile(
     r"\s*(?:\(\d+[^)]{0,12}\)\s*)?(?:(?:step|stage)\s*\d+\s*[-:.)]*\s*)?(?:\(\d+[^)]{0,12}\)\s*)?(?:[a-h][.)]\s+(?=[A-Z]))?",
     re.IGNORECASE,
 )
-_WHO = re.compile(r"([A-Za-z][\w ,+&'-]{0,48}):\s+(?=\S)")
+_WHO = re.compile(r"([A-Za-z][\w ,+&'-]{0,48}(?:\s\([\w ,+&'-]{1,24}\))?):\s+(?=\S)")
 
 
 # "Glaze. Whisk together the miso ...": a word of its own before the orders it heads.
@@ -270,7 +270,15 @@ def _order_of(clause: Clause) -> Order | None:
         rest = re.sub(r"^\S+\s*", "", text)
         subject = re.sub(r"^they$", "them", subject.strip(" ,"), flags=re.IGNORECASE) or "it"
         text, lead = re.sub(r"\s+", " ", f"{clause.verb} {subject} {rest}").strip(" ,"), ""
-    return _order(clause.do, clause.verb, text, lead)
+    return _order(clause.do, clause.verb, _IN_LAST.sub(r"\1 in \2\3", text), lead)
+
+
+# "Fold the cream in": fold in the cream.
+_IN_LAST = re.compile(
+    r"^(fold|stir|whisk|beat|mix|tip|drop|pour|rub|crumble|squeeze|scrape|slide|work|toss|swirl|scatter)\s+"
+    r"(?!in\b|it\b|them\b|that\b|everything\b|all\b)([^,;.]{2,40}?)\s+in(\W*)$",
+    re.IGNORECASE,
+)
 
 
 _BARE = re.compile(r"^[\w-]+(?: (?:well|thoroughly|finely|roughly|thinly|carefully))?[.,]?$")

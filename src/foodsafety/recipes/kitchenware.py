@@ -10,10 +10,10 @@ from foodsafety.recipes.dish_names import dish_of
 from foodsafety.recipes.ingredients import Ingredient
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, FoodsInHand, mentions
-from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, NamedTool, tools_in
+from foodsafety.recipes.vessels import COLOURS, GOES_IN_OVEN, ON_THE_HEAT, VESSELS, NamedTool, tools_in
 from foodsafety.recipes.words import ORDINALS, first_free, vocabulary
 
-_OWN_NAME = re.compile(r"\d|\b(?:green|red|blue)\b")
+_OWN_NAME = re.compile(rf"\d|\b(?:{'|'.join(sorted(COLOURS))})\b")
 
 
 # "So there's no board to wash".
@@ -62,6 +62,8 @@ class Kitchenware:
         self.prepared: frozenset[str] = frozenset()
         # The made food that a label before the sentence names: "Glaze. Whisk together ...".
         self.headed = ""
+        self.own_board = ""  # "Person B (green board): ...": the board of whoever does it
+        self.own_board_of = ""
         self.part_led = ""  # the part of the dish that the sentence begins with
         # All of the method, and the sentence being read.
         self.method = ""
@@ -238,6 +240,8 @@ class Kitchenware:
     def _plain_tool(self, kind: str, *, fresh: bool = False) -> str:
         """The tool of a kind that nobody names; a ``fresh`` vessel is none that is full. One that raw food has been
         in and left is taken again: nobody said that it was washed or another, so somebody is asked."""
+        if kind == "board" and self.own_board:
+            return self.own_board
         same = [name for name, other in self.kitchen.tools.items() if other == kind]
         empty = [name for name in same if not self.kitchen.holds.get(name)]
         if fresh and empty:

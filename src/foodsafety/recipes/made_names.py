@@ -145,7 +145,11 @@ class MadeNames(Kitchenware):
             if not free:
                 return None  # "soup, bread": bread that is bought
         elif noun in dish_words("floury"):
-            free = [food for food in free if self._holds_flour(food.id)] or free
+            # A dough is never what has been cooked: "separate the dough", out of a tin.
+            fresh = [food for food in free if not (food.heated and noun == "dough")]
+            free = [food for food in fresh if self._holds_flour(food.id)] or fresh
+            if not free:
+                return None
         elif noun in word_set("made", "put_inside"):
             free = [food for food in free if not self._holds_flour(food.id)] or free
         elif noun in NOT_MIXTURES:

@@ -53,7 +53,7 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
     again, or by a shorter name without an amount, is not offered twice."""
     found: list[_Named] = []
     shapes = set[str]()
-    for sentence in sentences(_IF_THERE_IS.sub(", ", text)):
+    for sentence in sentences(_NO_MEAT.sub("match", _IF_THERE_IS.sub(", ", text))):
         if says_allergy(sentence):
             continue  # what somebody may not eat is in no line for it
         # "Roll into 12 sausages": what is called sausages from here on is no food of its own.
@@ -68,6 +68,8 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
             others += [other for other in later if row.words <= other.words or (plain and row.kind == other.kind)]
         if not row.measured and _is_plain_word_for(row, kept):
             continue  # "the fish", of the smoked haddock
+        if not row.measured and row.words in ({"seed"}, {"leftover"}):
+            continue  # "pull the seeds out"
         if row.words <= _OF_A_BIRD and not row.measured and any(_is_bird(other.kind) for other in kept):
             continue  # "the thickest part of the thigh"
         if not others and row.kind not in _NO_FOODS and row.words != {"juice"}:
@@ -101,6 +103,7 @@ def _is_raw_name(name: str) -> bool:
 
 
 # "Four of you, or five if there's bread": the bread, and no five of them.
+_NO_MEAT = re.compile(r"\bgame(?= (?:time|day|night|on|plan)\b)", re.IGNORECASE)
 _IF_THERE_IS = re.compile(
     r"\s(?:\w+ )?if (?:there(?:['’]s| is| are)|you(?:['’]ve got| have)) (?:any |some |a bit of )?", re.IGNORECASE
 )

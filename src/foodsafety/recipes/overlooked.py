@@ -21,9 +21,9 @@ _HANDS = re.compile(
 )
 _DEGREES = re.compile(r"(?<![\d/.])\d{2,3}\s*(?:(?:°|º|degrees?\b|deg\b)\s*[CF]?\b|[CF]\b)")
 _SAYS_DEGREES = re.compile(
-    r"\b(?:say|read|show|hit|reach|register)s?\s+(?:at least |about )?(?:[6-9]\d|1[3-9]\d|20\d)\b"
+    r"\b(?:say|read|show|hit|reach|register|want|check for)s?\s+(?:at least |about )?(?:[6-9]\d|1[3-9]\d|20\d)\b"
     r"(?! ?(?:g|ml|min|sec|%))"
-    r"|\b(?:[67]\d|8[0-5]|1[3-9]\d)"
+    r"|\b(?:[6-9]\d|1[3-9]\d)"
     r"(?= (?:in|inside|at|through)\b.{0,14}\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
 )
 _NO_ORDER_AFTER = frozenset({"to", "not", "don't", "don’t", "never", "for", "without"})

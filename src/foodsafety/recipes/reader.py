@@ -49,6 +49,12 @@ _KEPT_BACK = re.compile(
     r"|\d+ ?(?:tbsp|tsp|ml|g|cups?|spoonfuls?))\b",
     re.IGNORECASE,
 )
+_TO_CRUMBS = frozenset({"crush", "bash", "smash", "blitz", "crumble", "whizz", "pulse", "blend", "grind"})
+_ONLY_THE_JUICES = re.compile(
+    r"^\w+ (?:off )?(?:all |any |most of )?(?:the |its |their )?(?:cooking |pan )?"
+    r"(?:juices?|liquid|liquor)\b(?! (?:and|over|back))",
+    re.IGNORECASE,
+)
 _INTO_THE_HOT = re.compile(
     r"^\w+ (?:[\w-]+ ){0,4}?(?:back )?in\b"
     r"(?! (?:the|a|an|your|another|cold|hot) (?:bowl|fridge|freezer|bag|tub|box|dish|jug|cold))",
@@ -148,6 +154,8 @@ class StepReader(ShortNotes):
             step.guesses = [*step.guesses, "foods"]
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
+        if order.do == "pour" and _ONLY_THE_JUICES.match(order.text):
+            step.tools = tools = []  # what it ran from stays where it is
         step.foods = self._with_contents(order, foods, tools)
         self._back_in_its_pan(step, order)
         step.hands = [PERSON] if self._by_hand(order, step, foods) else []
@@ -182,6 +190,8 @@ class StepReader(ShortNotes):
         if order.verb == "mash" and len(step.foods) == 1 and not step.makes:
             self.kitchen.also_called(step.foods[0], ("mash",))
         crumbs = _BROKEN_TO.search(order.text) if len(foods) == 1 and not step.makes else None
+        if len(foods) == 1 and not step.makes and order.verb in _TO_CRUMBS:
+            self.kitchen.also_called(foods[0], ("crumb",))  # "crush the biscuits, mix with the crumbs"
         if crumbs:
             self.kitchen.also_called(foods[0], stem_words(crumbs[1]))
         shape = _CUT_INTO.search(order.text) if step.do == "cut" and len(foods) == 1 else None

@@ -182,6 +182,11 @@ class Referents(MadeNames):
         told = [kitchen.current(n) for _, names in mentions(kitchen, ready[1]) for n in names] if ready else []
         if told and pronoun in ("it", "them"):
             return told  # "when the potatoes are done drain them"
+        own = [
+            food.id for food in kitchen.foods.values() if food.part == self.part_led and not (food.used or food.made)
+        ]
+        if self.part_led and pronoun in ("everything", "all", "the lot", "the whole lot") and len(own) > 1:
+            return own  # "Sauce: whisk the lot."
         if pronoun == "both" and order.do in ("pour", "rinse", "cut") and len(last := self._last_two()) == 2:
             return last  # "Soak the peas. ... Drain both."
         if order.do in ("mix", "transfer", "coat", "marinate", "garnish", "serve") and (

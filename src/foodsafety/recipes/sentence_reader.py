@@ -88,9 +88,10 @@ class SentenceReader(StepReader):
         text = self._topic_first(text)
         found = _by_then(self._of_a_list(self._at_one_heat(text, orders(text, self.kitchen.food_words()))))
         label = unlabelled(text)[0]
+        self._on_their_board(label, source)
         self.headed = label.lower() if stem(label.lower()) in dish_words("dishes") else ""
         self._begins_part(label)
-        self.part_led = self._part_led(text)
+        self.part_led = self._part_led(text) or self._part_words().get(stem_words(label)[-1] if label else "", "")
         about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
         self.kitchen.last = [self.kitchen.current(name) for name in about] or self.kitchen.last
         unlisted = match_food(label) if label and not about else None
@@ -143,6 +144,15 @@ class SentenceReader(StepReader):
         if part and part != kitchen.part_now and own and not any(food.used for food in own):
             kitchen.last, kitchen.pile, kitchen.vessel = [], [], None
         kitchen.part_now = part or kitchen.part_now
+
+    def _on_their_board(self, label: str, source: str) -> None:
+        """ "Person B (green board): slice the tomatoes": on that board, to the end of the paragraph."""
+        boards = [tool for tool in tools_in(label) if tool.kind == "board"]
+        if boards:
+            self.own_board = self._tool(boards[0])
+        elif label or source != self.own_board_of:
+            self.own_board = ""
+        self.own_board_of = source
 
     def _part_led(self, text: str) -> str:
         """The part of the dish that a sentence begins with: "for the dip, whisk everything", "make the crema: ..."."""

@@ -76,7 +76,9 @@ def _in_minutes(unit: str) -> float:
 
 # By when something is to be done is no time that it takes.
 _WITHIN = re.compile(
-    rf"\b(?:within|inside(?: of)?) (?:the |about )?{_NUM}(?: further| more)?[\s-]*{_UNIT_TIME}\b", re.IGNORECASE
+    rf"\bevery (?:{_NUM}|few|other|so often)?\s*(?:or (?:so|two|three) )?{_UNIT_TIME}\b|"
+    rf"\b(?:within|inside(?: of)?) (?:the |about )?{_NUM}(?: further| more)?[\s-]*{_UNIT_TIME}\b",
+    re.IGNORECASE,
 )
 
 
@@ -147,6 +149,7 @@ _CORE_WORDS = re.compile(
 _CORE_NUMBER = re.compile(
     r"(?:\b(?:reads?|hits?|registers"
     r"|(?:check|test)(?: that)?(?: it['’]?s| it is| they['’]?re| they are)(?: above| over| past)?)"
+    r"|\bwants?(?: it(?: to be)?)?(?: at| over)?|\bcheck(?:s|ing)? for|\bafter(?= 7\d\b)"
     r"|\b(?P<weak>reach(?:es)?|says|shows|gets to))\s+(?:at least |about )?"
     r"(?P<read>1[3-9]\d|20\d|6\d|7\d|8\d|9\d)\b(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))"
     r"|\b(?:(?:middle|cent(?:re|er)|inside|core|thickest part)\b[^.]{0,30}?\b(?P<inside>1[3-9]\d|20\d)"

@@ -119,7 +119,7 @@ def test_work_behind_a_label_is_no_list_of_foods() -> None:
     found = read_recipe(text, "en-GB")
 
     assert [do for do, _ in done(found)][:1] == ["cut"]
-    assert step(found, "heat")["settings"]["oven_c"] == 220
+    assert step(found, "heat")["heat"]["oven_c"] == 220
 
 
 def test_running_text_names_no_food_that_it_only_compares_with_or_does_without() -> None:
@@ -245,3 +245,94 @@ def test_half_an_hour_is_no_half_of_the_food() -> None:
 )
 def test_degrees_without_a_letter_are_those_that_food_is_cooked_to(text: str, core_c: float) -> None:
     assert temperatures_in(text)[1] == pytest.approx(core_c, abs=0.1)
+
+
+# --- the third lot -------------------------------------------------------------------------------------------------
+
+
+def kit(found: Reading) -> list[list[str]]:
+    return [row["tools"] for row in found.data["steps"]]
+
+
+def test_boards_of_two_colours_are_two_boards() -> None:
+    found = reading(
+        "Cut the chicken on the red board. Slice the tomatoes on the green board. Person B (blue board): shred the"
+        " lettuce.",
+        "2 chicken breasts",
+        "2 tomatoes",
+        "1 lettuce",
+    )
+
+    assert [names[0] for names in kit(found)[:3]] == ["red board", "green board", "blue board"]
+
+
+def test_lists_behind_two_labels_in_one_row_are_two_lists() -> None:
+    text = "Shopping: 2 chicken breasts, 1 lettuce, 4 wraps; dressing: 3 tbsp mayonnaise, 1 anchovy, 1 tsp lemon juice"
+    found = read_recipe(f"Wraps\n\n{text}\n\nMethod\nSlice the lettuce.", "en-GB")
+    parts = {item.food: found.component(n) for n, item in enumerate(found.items) if item.food}
+
+    assert parts["chicken breasts"] == ""
+    assert parts["anchovy"] == "dressing"
+
+
+@pytest.mark.parametrize(
+    ("row", "lines"),
+    [
+        ("1 tbsp each smoked paprika, salt", ("1 tbsp smoked paprika", "1 tbsp salt")),
+        ("Two carrots, a small turnip, two leeks.", ("Two carrots", "a small turnip", "two leeks")),
+    ],
+)
+def test_no_food_of_a_row_is_lost_behind_the_first(row: str, lines: tuple[str, ...]) -> None:
+    assert read_document(f"Broth\n\n500 g lamb\n{row}\n\nMethod\nBoil it.").ingredients[1:] == lines
+
+
+def test_crushed_biscuits_are_the_crumbs_and_folding_in_joins() -> None:
+    found = reading(
+        "Crush the biscuits. Melt the butter, mix with the crumbs. In another bowl beat the cheese, fold the cream in.",
+        "150 g digestive biscuits",
+        "60 g butter",
+        "280 g soft cheese",
+        "100 ml double cream",
+    )
+
+    assert ("mix", ["butter", "digestive biscuits"]) in done(found)
+    assert ("mix", ["soft cheese", "double cream"]) in done(found)
+
+
+@pytest.mark.parametrize(
+    ("text", "minutes"),
+    [
+        ("Oven at 180, forty minutes.", 40),
+        ("Sausages on, turn every couple of mins, 12-15 mins.", 15),
+        ("Sausages on, low heat, 20 mins.", 20),
+    ],
+)
+def test_a_heat_is_read_with_its_time(text: str, minutes: int) -> None:
+    found = reading(f"Put the sausages on a tray. {text}", "8 sausages")
+    heat = found.process.steps[-1] if found.process else None
+    heats = [row for row in found.data["steps"] if row["do"] == "heat"]
+
+    assert heat is not None
+    assert heats[-1]["minutes"] == minutes
+
+
+def test_what_is_kept_hot_is_no_step_and_is_asked_about() -> None:
+    found = reading(
+        "Fry the sausages. Keep the cooked ones on the warm side, over 60, no longer than 2 hours.", "8 sausages"
+    )
+
+    assert found.sentences[-1].taken == "unread"
+
+
+def test_only_the_juices_are_poured_off() -> None:
+    found = reading("Roast the pork in a tin. Pour the juices into a jug. Shred the pork.", "1 kg pork shoulder")
+
+    assert all("jug" not in names for names in kit(found))
+
+
+def test_a_word_in_no_list_is_no_meat() -> None:
+    foods = [
+        item.food for item in read_recipe("Snags\n\n8 sausages\n\nMethod\nGame time: fry the sausages.", "en-AU").items
+    ]
+
+    assert foods == ["sausages"]
