@@ -265,9 +265,11 @@ class _Reading(Asides):
             after in clause_words("determiners")
             or after in GOES_ON
             or _is_amount(after)
-            or after in _made_words()
+            or (after in _made_words() and self.low(i) not in self.foods)  # "mince mix" is no order
             or after in self.foods
             or (after in _describing() and self.low(i + 2) in self.foods)  # "green onions"
+            or (self.low(i + 2) in self.foods and any(form.kind == "ed" for form in verb_forms().get(after, ())))
+            or (self.low(i + 2) == "of" and self.low(i + 3) in self.foods)  # "toast slices of bread"
             or after.endswith("ly")
         )
 

@@ -67,6 +67,10 @@ def several_foods(row: str) -> list[str]:
         return [part.strip(" .") for part in added]  # "milk 3 L + water 3 L"
     if stops := _parted_by_stops(row):
         return [one for part in stops for one in (several_foods(part) if "," in part else [part])]
+    if each := _OF_EACH.match(row):  # "Onion, carrot, celery – 1 of each, diced"
+        return [
+            f"{each['amount']} {part.strip()}{each['how']}" for part in re.split(r",|\s+(?:and|&)\s+", each["foods"])
+        ]
     if each := _EACH_OF.match(row):  # "1 tbsp each smoked paprika, salt"
         parts = [part.strip() for part in re.split(r",|\s+(?:and|&)\s+", each["foods"]) if part.strip()]
         if len(parts) > 1 and all(read_ingredient(part, "en-GB").kind for part in parts):
@@ -81,6 +85,10 @@ def several_foods(row: str) -> list[str]:
     return found
 
 
+_OF_EACH = re.compile(
+    r"(?P<foods>[A-Za-z ]+(?:(?:,|\s(?:and|&)\s)[A-Za-z ]+)+?)\s*[–—:-]\s*(?P<amount>[\d¼½¾⅓⅔]+(?:\s?[a-z]+)?)"
+    r" (?:of )?each\b(?P<how>(?:,.*)?)$"
+)
 _EACH_OF = re.compile(
     r"(?P<amount>[\d¼½¾⅓⅔/. ]+\s?(?:tbsps?|tsps?|tablespoons?|teaspoons?|g|ml|oz|cups?|pinch(?:es)?|handfuls?)) each"
     r"(?: of)?:? (?P<foods>[^\d()]+)$",

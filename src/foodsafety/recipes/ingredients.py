@@ -143,10 +143,9 @@ _COUNTED_FIRST = re.compile(r"\s*(?:[\d½¼¾⅓⅔]|(?:an?|half|one|two|three|f
 def _counted_beside(text: str, kind: FoodKind) -> frozenset[str]:
     """The same of foods that stand behind it with an amount of their own: "2 carrots, 2 sticks celery"."""
     behind = re.split(r"[,;]|\s(?:and|&|plus|\+)\s", text)[1:]
-    others = (match_food(part) for part in behind if _COUNTED_FIRST.match(part))
-    return frozenset(name for row in others if row and row.kind.id != kind.id for name in row.kind.allergens) - (
-        kind.allergens
-    )
+    found = ((part, match_food(part)) for part in behind)
+    others = (row for part, row in found if row and (row.whole or _COUNTED_FIRST.match(part)))
+    return frozenset(name for row in others if row.kind.id != kind.id for name in row.kind.allergens) - kind.allergens
 
 
 _BESIDE = re.compile(r"\s+(?:and|&|with|plus|in)\s+|\s*[/+]\s*|\s+\d+\s*(?:g|kg|ml|l|oz|lb)\s+", re.IGNORECASE)
@@ -260,7 +259,7 @@ def _read(text: str, locale: Locale, known: KnownFoods | None) -> Ingredient:
         return _empty(text, "heading")
     plain = _not_cooked().sub("", plain)
     # "Haddock - 400 g smoked" is 400 g smoked haddock.
-    plain = _KIND_BEHIND.sub(r"\2 \3 \1", plain)
+    plain = _AMOUNT_BEHIND_A_DASH.sub(r"\2 \1\3", _KIND_BEHIND.sub(r"\2 \3 \1", plain))
     line = OpenLine(in_digits(plain_words(re.sub(r"\*\*|__|`", "", plain))), locale)
     line.rest = _LEADER.sub(r"\2 \1", line.rest)
     line.rest = _WHATEVER.sub(r"\1", re.sub(r"^(\d+) bits of ", r"\1 pieces of ", line.rest))
@@ -311,6 +310,12 @@ _EACH_LAST = re.compile(
 )
 _KIND_BEHIND = re.compile(
     r"^([A-Za-z][A-Za-z ]{2,20}?)\s+-\s+(\d[\d.,/]*\s?(?:g|kg|ml|l|tsp|tbsp|oz|lb)s?)\s+([a-z][a-z ]{2,20})$",
+    re.IGNORECASE,
+)
+# "Pancetta – 100 g, cubed", "beans – 1 x 400 g tin, drained".
+_AMOUNT_BEHIND_A_DASH = re.compile(
+    r"^([A-Za-z][A-Za-z ]+?)\s+[–—-]\s+"
+    r"((?:\d+ ?x ?)?\d[\d.,/]*\s?(?:g|kg|ml|l|tsp|tbsp|oz|lb)?(?: (?:tins?|cans?))?)(,.*)$",
     re.IGNORECASE,
 )
 # "Lime half", "peanuts handful".

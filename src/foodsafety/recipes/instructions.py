@@ -193,7 +193,11 @@ _HEADED = re.compile(r"([A-Z][a-z]+(?: [a-z]+)?)\. (?=[A-Z][a-z]+ )")
 _HEADINGS = frozenset(
     "glaze finish dressing coating topping filling garnish marinade brine rub crumb sauce base crust".split()
 )
-_ALLERGY = re.compile(r"^\W*(?:contains |for )?allerg(?:y|ies|ens?|y note)\b\s*[:-]", re.IGNORECASE)
+_ALLERGY = re.compile(
+    r"^\W*(?:contains |for )?allerg(?:y|ies|ens?|y note)\b\s*[:-]"
+    r"|^\W*(?:(?:nb|note|warning|caution)\W+)?contains:?\s+\w+(?:,|\s+and\b)",
+    re.IGNORECASE,
+)
 # "Dip each finger: flour, egg, crumbs": with what the order before the colon is done.
 _DONE_WITH = re.compile(r"^(\W*[A-Za-z]+(?: [a-z]+){0,3}): (?=[^:.]*,[^:.]*[.]?$)")
 

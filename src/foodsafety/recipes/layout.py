@@ -21,7 +21,7 @@ from foodsafety.recipes.food_rows import (
     unmarked,
 )
 from foodsafety.recipes.ingredients import Ingredient, is_hazardous, read_ingredient
-from foodsafety.recipes.instructions import orders
+from foodsafety.recipes.instructions import orders, unlabelled
 from foodsafety.recipes.words import layout_pattern
 
 Part = Literal["title", "summary", "serves", "ingredient", "instruction", "note", "heading", "kit", "blank"]
@@ -114,6 +114,7 @@ def _looks_like_heading(row: str) -> bool:
 def _begins_with_work(text: str) -> bool:
     """True if the first word orders work on food: "Soak the beans overnight." stands before many a list.
     What is said of the dish ("Bake this for a birthday") orders nothing yet."""
+    text = unlabelled(text)[1]
     first, second = ([*stem_words(text), "", ""])[:2]
     found = orders(text)
     return bool(
@@ -170,6 +171,7 @@ class _Sheet:
         self.component = ""
         self.titled = False
         self.begun = False
+        self.worked = False
 
     def row(self, i: int, number: int) -> Row:
         """The next row, and what it changes for those that follow."""
@@ -251,7 +253,10 @@ class _Sheet:
         if self.section == "ingredient":
             return "instruction" if is_order(text) else "summary"
         if self._before_the_list(i):
-            return "instruction" if _begins_with_work(plain) or _works_for_minutes(plain) else "summary"
+            goes_on = self.worked and is_order(plain)  # one of several rows of work that stand above the list
+            works = goes_on or _begins_with_work(plain) or _works_for_minutes(plain)
+            self.worked = works
+            return "instruction" if works else "summary"
         return "instruction" if is_order(text) or not any(self.lists) else "summary"
 
     def _before_the_list(self, i: int) -> bool:

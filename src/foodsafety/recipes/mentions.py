@@ -135,6 +135,8 @@ class FoodsInHand:
         self.last: list[str] = []
         # What has been set out to dip other food in.
         self.set_out: list[str] = []
+        # What a part of went into something else; the other part is what it was.
+        self.divided = ""
         # What has been cut or rinsed since anything was put together.
         self.pile: list[str] = []
         # What is being put together.
@@ -209,6 +211,7 @@ class FoodsInHand:
             other.into = new if other.into == old else other.into
         self.holds = {tool: [new if name == old else name for name in held] for tool, held in self.holds.items()}
         self.main = new if self.main == old else self.main
+        self.divided = new if self.divided == old else self.divided
         self.pile = [new if name == old else name for name in self.pile]
         self.last = [new if name == old else name for name in self.last]
         self.set_out = [new if name == old else name for name in self.set_out]

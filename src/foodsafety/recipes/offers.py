@@ -215,6 +215,7 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
         dish = start == at and not counted and not bought and last in dish_words("dishes") | word_set("made", "meals")
         if (
             dish
+            or (article and last in dish_words("dishes") and sentence[: words[start].start()].endswith("for "))
             or _is_what_it_makes(sentence, words[start], words[end])
             or (article and last in word_set("made", "mixed"))
         ):

@@ -27,6 +27,8 @@ _SAYS_DEGREES = re.compile(
     r"(?= (?:in|inside|at|through)\b.{0,14}\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
 )
 _NO_ORDER_AFTER = frozenset({"to", "not", "don't", "don’t", "never", "for", "without"})
+# These order something wherever they begin.
+_NO_NOUN = frozenset({"refrigerate", "reheat", "defrost", "thaw", "boil", "simmer"})
 _POINTS = frozenset({"the", "your", "it", "them", "their", "these", "those", "both"})
 
 
@@ -69,6 +71,9 @@ def _work(text: str, orders: Iterable[Order], steps: Sequence[ReadStep], foods: 
         before, after = words[i - 1] if i else "", words[i + 1] if i + 1 < len(words) else ""
         if before in clause_words("determiners") | clause_words("prepositions") | _NO_ORDER_AFTER or word in foods:
             continue
+        own = {_AS_GOOD.get(form.do, form.do) for form in verb_forms().get(word, ())}
+        if word in _NO_NOUN and before in ("", ",", ".", ";", "and", "then", "or") and not own & done:
+            return True
         points = after in _POINTS
         if (word in nouns_too() and not points) or not (points or after in foods):
             continue

@@ -119,10 +119,12 @@ def _read(reader: SentenceReader, sentence: str, paragraph: int) -> ReadSentence
         and all(o.do in _KEEPING for o in orders(sentence, reader.kitchen.food_words()))
     ):
         return ReadSentence(text=sentence, paragraph=paragraph, steps=(), acts=True, aside=True)
+    known = {step.id for step in reader.kitchen.steps}
+    went_on_with = reader.kitchen.steps[-1].id if before else None
     said = _hot_plate(sentence) if _BARBECUE.search(reader.method) else sentence
     touched = reader.sentence(said, f"step {paragraph + 1}")
-    new = tuple(step.id for step in reader.kitchen.steps[before:])
-    last = reader.kitchen.steps[before - 1].id if before and touched.went_on else None
+    new = tuple(step.id for step in reader.kitchen.steps if step.id not in known)
+    last = went_on_with if touched.went_on else None
     steps = (*((last,) if last else ()), *new)
     return ReadSentence(text=sentence, paragraph=paragraph, steps=steps, acts=touched.acts)
 

@@ -49,6 +49,9 @@ _KEPT_BACK = re.compile(
     r"|\d+ ?(?:tbsp|tsp|ml|g|cups?|spoonfuls?))\b",
     re.IGNORECASE,
 )
+# "Pour half over the chicken", "reserve the other half": what is left is what it was.
+_FIRST_HALF = re.compile(r"^\w+ (?:about )?(?:half|a third|two thirds|a quarter|most|some)\b", re.IGNORECASE)
+_OTHER_HALF = re.compile(r"\b(?:other half|rest|remainder|remaining)\b", re.IGNORECASE)
 _TO_CRUMBS = frozenset({"crush", "bash", "smash", "blitz", "crumble", "whizz", "pulse", "blend", "grind"})
 _ONLY_THE_JUICES = re.compile(
     r"^\w+ (?:off )?(?:all |any |most of )?(?:the |its |their )?(?:cooking |pan )?"
@@ -163,6 +166,9 @@ class StepReader(ShortNotes):
             step.guesses = [*step.guesses, "hands"]
         self._times(step, order)
         self._make(step, order)
+        if step.makes and order.do in ("pour", "garnish", "mix", "transfer") and _FIRST_HALF.search(order.text):
+            parts = [name for name in step.foods if kitchen.foods[name].made]
+            kitchen.divided = parts[0] if len(parts) == 1 else ""
         self._name_by_shape(step, order, foods)
         if step.do in ("transfer", "touch") and not _STAYS.search(order.words):
             self._lifted_out(step, self._originals(order))
@@ -299,7 +305,8 @@ class StepReader(ShortNotes):
         if order.verb == "put" and not re.search(r"\b(?:aside|by|away|to one side|in the fridge)\b", order.text):
             return False  # "put a spoonful of filling on each circle"
         meant = self._meant() if order.verb in ("set", "reserve") else []
-        foods = self._foods(order) or meant
+        left = kitchen.divided if _OTHER_HALF.search(order.text) else ""
+        foods = [left] if left in kitchen.foods else self._foods(order) or meant
         if len(foods) != 1 or not kitchen.foods[foods[0]].made:
             return False
         whole = kitchen.foods[foods[0]]
@@ -308,8 +315,14 @@ class StepReader(ShortNotes):
         step.makes = first_free((f"reserved {whole.id}",), f"reserved {whole.id}", {*kitchen.foods, *kitchen.tools})
         step.hands = [PERSON] if whole.raw else []
         step.guesses = ["hands"] if whole.raw else []
-        step.after = self._after(step)
-        kitchen.steps.append(step)
+        if left:  # it was parted when the first half went elsewhere, not after
+            used = [i for i, row in enumerate(kitchen.steps) if left in row.foods]
+            parted_at = used[0] if used else len(kitchen.steps)
+            step.after = [row.id for row in kitchen.steps[:parted_at] if row.makes == left]
+            kitchen.steps.insert(parted_at, step)
+        else:
+            step.after = self._after(step)
+            kitchen.steps.append(step)
         nouns = {*made_nouns(), *(name[-1] for name in whole.names)}
         kitchen.put(
             replace(
@@ -365,6 +378,9 @@ class StepReader(ShortNotes):
     def _set_up(self, order: Order) -> None:
         """Preheating, covering, turning down: no step, though a time or an end may belong to the last one."""
         kitchen = self.kitchen
+        if order.verb in ("get", "grab", "fetch", "collect"):  # "get the mince from the teacher, add it"
+            named = [kitchen.current(name) for _, names in mentions(kitchen, order.text) for name in names]
+            kitchen.last = list(dict.fromkeys(named)) or kitchen.last
         if order.verb in ("make", "start", "begin", "do", "prepare"):
             parts = self._part_words()
             kitchen.part_now = next((parts[word] for word in stem_words(order.text) if word in parts), kitchen.part_now)

@@ -14,7 +14,7 @@ from typing import Any, Literal
 from foodsafety.foods import Locale, stem_words
 from foodsafety.recipes.documents import Document, read_document
 from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient, KnownFoods, is_hazardous, read_ingredient
-from foodsafety.recipes.instructions import orders, says_storage, sentences, sets_out, unlabelled
+from foodsafety.recipes.instructions import orders, says_allergy, says_storage, sentences, sets_out, unlabelled
 from foodsafety.recipes.layout import SERVES
 from foodsafety.recipes.offers import foods_named, raw_unlisted
 from foodsafety.recipes.process import Process, process_from
@@ -193,6 +193,10 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
     served = SERVES.match(row.text)
     if served and served["n"] and len(row.text) < 60:
         return SentenceRead(text=row.text, taken="serves")
+    if says_allergy(row.text):
+        return SentenceRead(text=row.text, taken="tip")
+    if aside == "tip" and _TIP_MEASURES.search(row.text):
+        return SentenceRead(text=row.text, taken="unread")  # "they should be browned, 75 in the centre"
     if row.aside or aside != "chatter":
         return SentenceRead(text=row.text, taken=aside)
     if _says("talk", row.text) and not _says("risky", row.text) and not tools_in(row.text):
@@ -212,6 +216,12 @@ def _only_bins(text: str, foods: frozenset[str]) -> bool:
     """ "Discard the bay leaf": it is understood, and nothing comes of it."""
     found = orders(text, foods)
     return bool(found) and all(order.verb in ("bin", "discard", "compost") for order in found)
+
+
+_TIP_MEASURES = re.compile(
+    r"\b(?:[6-9]\d|1[3-9]\d)\s?(?:°|degrees|C\b|F\b|(?=(?:in|at|inside) the (?:middle|cent(?:re|er)|thick)))",
+    re.IGNORECASE,
+)
 
 
 def _lists_foods(text: str) -> bool:

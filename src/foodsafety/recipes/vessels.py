@@ -69,7 +69,24 @@ def tools_in(text: str) -> list[NamedTool]:
 
 
 _BOUGHT_IN = frozenset(
-    {"tin", "can", "jar", "bag", "box", "tub", "pot", "packet", "carton", "container", "cup", "glass", "mug"}
+    {
+        "spoon",
+        "teaspoon",
+        "ladle",
+        "tin",
+        "can",
+        "jar",
+        "bag",
+        "box",
+        "tub",
+        "pot",
+        "packet",
+        "carton",
+        "container",
+        "cup",
+        "glass",
+        "mug",
+    }
 )
 
 

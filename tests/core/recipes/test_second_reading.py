@@ -336,3 +336,66 @@ def test_a_word_in_no_list_is_no_meat() -> None:
     ]
 
     assert foods == ["sausages"]
+
+
+# --- the fourth lot ------------------------------------------------------------------------------------------------
+
+
+def test_the_half_that_is_kept_has_never_been_near_the_chicken() -> None:
+    found = reading(
+        "Whisk the oil and lemon juice. Pour half over the chicken in a bag and chill for an hour. Reserve the other"
+        " half. Roast the chicken on a tray to 75C. Drizzle with the reserved dressing and serve.",
+        "4 chicken thighs",
+        "100 ml oil",
+        "3 tbsp lemon juice",
+        title="Greek chicken",
+    )
+    foods = [row["foods"] for row in found.data["steps"]]
+    kept = next(i for i, row in enumerate(found.data["steps"]) if str(row.get("makes", "")).startswith("reserved"))
+
+    assert kept < next(i for i, names in enumerate(foods) if "chicken thighs" in names)
+
+
+def test_work_above_the_list_is_work_whoever_does_it() -> None:
+    text = (
+        "Pie\nChef 1: dice onion, fry in oil 5 min in big pan.\nChef 2: peel the potatoes, boil 15-20 min.\n"
+        "Chef 2: drain, mash w/ butter.\n\n1 onion\n700g potatoes\n25g butter\n1 tbsp oil"
+    )
+    found = read_recipe(text, "en-GB")
+
+    assert "butter" in {name for row in found.data["steps"] for name in row["foods"]}
+
+
+@pytest.mark.parametrize(
+    ("text", "first"),
+    [
+        ("Fry chopped onions in a big pot.", ("heat", ["onions"])),
+        ("Toast slices of bread.", ("heat", ["bread"])),
+        ("Thaw the soup overnight in the fridge.", ("chill", ["soup"])),
+        ("Stick blend the soup.", ("mix", ["soup"])),
+        ("Roast the onions (skin on) 200 deg for 40 mins.", ("heat", ["onions"])),
+    ],
+)
+def test_more_orders_are_read(text: str, first: tuple[str, list[str]]) -> None:
+    assert done(reading(text, "2 onions", "4 slices bread", "1 carton soup"))[0] == first
+
+
+def test_each_of_several_foods_behind_one_amount_has_a_line() -> None:
+    lines = read_document(
+        "Soup\n\n2 tbsp oil\nOnion, carrot, celery – 1 of each, diced\nPasta – 100 g\n\nMethod\nBoil."
+    ).ingredients
+
+    assert [read_ingredient(line, "en-GB").food for line in lines[1:4]] == ["Onion", "carrot", "celery"]
+    assert read_ingredient("Pancetta – 100 g, cubed", "en-GB").unit == "g"
+
+
+def test_what_is_thrown_away_names_no_dish_and_what_is_measured_is_no_tip() -> None:
+    found = reading(
+        "Roast the chicken. Throw away the bag and whatever marinade is left in it. They should be browned, 75 in the"
+        " centre. NB contains egg, milk.",
+        "4 chicken thighs",
+    )
+
+    assert found.sentences[-1].taken == "tip"
+    assert "degrees" in step(found, "heat")["guesses"]
+    assert all("marinade" not in str(row.get("makes")) for row in found.data["steps"])
