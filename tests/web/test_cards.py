@@ -180,7 +180,10 @@ def test_washes_that_the_recipe_leaves_out_are_on_the_card_and_told_with_the_pla
     rows = cards.rows_of(Pack(hostel.lesson), hostel.puffin)
     assert [row.kit for row in rows if row.kind == "clean"], "the kit that held raw turkey"
     assert any(row.kind == "wash" and not row.of and row.name != "arrive" for row in rows)
-    assert "leaves out washes" in hostel.client().get(f"/lessons/{hostel.lesson.pk}/board/").content.decode()
+    page = hostel.client().get(f"/lessons/{hostel.lesson.pk}/board/").content.decode()
+    assert "leaves out washes" in page
+    assert "is-hands" in page, "and the plan has bricks for them"
+    assert "is-kit" in page
 
 
 def test_a_tick_at_a_wash_says_that_it_was_counted(hostel: Hostel) -> None:

@@ -48,6 +48,11 @@ class Brick:
     picked: bool = False
 
     @property
+    def washes(self) -> bool:
+        """True for hands that are washed: a drop is drawn on it."""
+        return self.kind in ("wash", "hands")
+
+    @property
     def mid_x(self) -> float:
         """The middle of its words from the left: on the larger side of the wall where that goes through it."""
         if self.late_width > self.width / 2:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections import Counter
 from collections.abc import Mapping
 from typing import Any
 
@@ -20,7 +21,7 @@ from bulwark.people.actors import Actor
 from bulwark.presentation import phrases
 from bulwark.presentation.phrases import capital
 from foodsafety.lesson import Between, washed_between
-from foodsafety.planning import hot_water_steps, planning_figures, step_task, with_what_comes_first
+from foodsafety.planning import hot_water_steps, step_task, with_what_comes_first
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import Step
 
@@ -45,15 +46,11 @@ def washes_between(board: selectors.Board, bench: lessons.Bench) -> tuple[Betwee
 
 
 def _left_out(board: selectors.Board) -> list[str]:
-    """The washes that the recipe leaves out and that no brick of the plan is: at the bench that has most of them."""
-    typical, most = planning_figures()["typical_s"], (0.0, 0, 0)
-    alike = {(tuple(row.dishes), max(1, len(row.learners.all()))): row for row in lessons.benches_of(board.lesson)}
-    for (_dishes, people), bench in alike.items():
-        rows = washes_between(board, bench)
-        hands, kit = sum(row.hands for row in rows), sum(bool(row.kit) for row in rows)
-        most = max(most, (hands * people * typical["wash_hands"] + kit * typical["clean"], hands, kit))
-    spare_s = board.whole.problem.lesson_s - (board.shown.makespan_s or 0)
-    return wording.washes_left_out(*most, spare_s)
+    """The washes that the recipe leaves out and the plan has, at the bench that has most of them."""
+    counted = Counter((part.bench, part.kind) for part in board.whole.parts.values() if part.beside)
+    benches = {bench for bench, _kind in counted}
+    most = max(((counted[bench, "hands"], counted[bench, "kit"]) for bench in benches), default=(0, 0))
+    return wording.washes_left_out(*most)
 
 
 def board_page(board: selectors.Board, picked: str = "") -> dict[str, Any]:

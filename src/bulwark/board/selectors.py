@@ -30,10 +30,12 @@ from bulwark.groups.selectors import said_of
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Lesson
 from bulwark.recipes.selectors import dishes_of
-from foodsafety.lesson import safety_plan, time_bounds
+from foodsafety.lesson import Plan as SafetyPlan
+from foodsafety.lesson import safety_plan, time_bounds, washed_between
 from foodsafety.planning import (
     EAT,
     Bound,
+    LeftOut,
     Plan,
     Progress,
     ShouldStop,
@@ -47,7 +49,7 @@ from foodsafety.planning import (
     shared_things,
 )
 from foodsafety.quantities import CoreError
-from foodsafety.recipes import Process, dishes_in, process_from
+from foodsafety.recipes import Process, dishes_in, only_dishes, process_from
 
 # Where nobody is at a bench yet, two are planned for.
 NOBODY = ("1", "2")
@@ -58,6 +60,7 @@ WAYS_ROUND_S = 1.0
 MOST_WAYS = 3
 
 
+LeftOutBy = tuple[tuple[tuple[str, ...], tuple[LeftOut, ...]], ...]
 # A change that could be made (what, of what, to what), and the lessons there would be: steps, and what they are planned
 # for.
 Thinkable = tuple[str, str, str, tuple[tuple[str, Room], ...]]
@@ -97,6 +100,13 @@ def board_of(lesson: Lesson) -> Board:
     return Board(lesson, choices_from(rows[-1].choices) if rows else Choices(), rows)
 
 
+def left_out_of(plan: SafetyPlan) -> tuple[LeftOut, ...]:
+    """The washes of a bench's way through a recipe as written that it does not have."""
+    rows = washed_between(plan, ("1",))
+    hands = [LeftOut(step=row.step, after=row.after, hands=True) for row in rows if row.hands]
+    return (*hands, *(LeftOut(step=row.step, after=row.after, hands=False) for row in rows if row.kit))
+
+
 def standing(rows: Mapping[int, PlanChange], row: PlanChange | None) -> PlanChange | None:
     """The change that a row stands for: itself, or what taking back went back to; None for the plan as at first."""
     while row is not None and row.do == TAKE_BACK:
@@ -133,6 +143,7 @@ class Board:
             ovens=tuple(kitchen.oven_shelves) or (1,) * int(counted.get("oven", 0)),
             bounds=time_bounds(self._rules, ambient_c=choices.ambient_c),
         )
+        self.room = replace(self.room, left_out=self._left_out(lesson.process, self._rules, self.room.choices))
         if choices.smaller:
             self.room = self._with_smaller(choices)
         self.said = said_of(lesson.group, self.room.benches, kitchen.ages)
@@ -318,11 +329,22 @@ class Board:
             room = replace(self.room, choices=without_steps(self.room.choices), takes=())
             yield SPLIT, step, "", tuple(self._cooking(room, half) for half in (row.first, row.second))
 
+    def _left_out(self, process: Mapping[str, Any], rules: SafetyPlan, choices: Choices) -> LeftOutBy:
+        """The washes that the rules ask for and a process leaves out, for all of it and for the dishes that a bench
+        cooks alone."""
+        combinations = sorted({(), *(dishes for _bench, dishes in choices.share)})
+        made = ((dishes, process_from(only_dishes(process, dishes)) if dishes else None) for dishes in combinations)
+        plans = (
+            (dishes, safety_plan(own, rules.profile, rules.house) if own is not None else rules) for dishes, own in made
+        )
+        return tuple((dishes, left_out_of(plan)) for dishes, plan in plans)
+
     def _cooking(self, room: Room, process: Mapping[str, Any]) -> tuple[str, Room]:
         """Another process in a room, with what the rules ask of its times."""
         plan = safety_plan(process_from(process), self._rules.profile, self._rules.house)
         bounds = time_bounds(plan, ambient_c=room.choices.ambient_c)
-        return json.dumps(process, sort_keys=True), replace(room, bounds=bounds)
+        left_out = self._left_out(process, plan, room.choices)
+        return json.dumps(process, sort_keys=True), replace(room, bounds=bounds, left_out=left_out)
 
     def _other_choices(self) -> Iterator[Thinkable]:
         for do, of, value in self._thinkable():
@@ -339,6 +361,7 @@ class Board:
             choices = shared_out(self.room.choices, self.lesson)
             if choices.share != self.room.choices.share:
                 room = replace(self.room, choices=replace(choices, pins=(), doers=()))
+                room = replace(room, left_out=self._left_out(self.lesson.process, self._rules, room.choices))
                 yield SHARE_OUT, "", "", ((self._steps, room),)
 
     def _fewer_dishes(self) -> Iterator[Thinkable]:

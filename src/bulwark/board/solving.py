@@ -13,6 +13,7 @@ from foodsafety.contamination import analyse
 from foodsafety.planning import (
     Around,
     Bound,
+    LeftOut,
     Plan,
     Progress,
     ShouldStop,
@@ -47,6 +48,8 @@ class Room:
     bounds: tuple[Bound, ...]
     # How long steps take whose pieces are smaller [s].
     takes: tuple[tuple[str, float], ...] = ()
+    # What the rules have washed though the recipe does not say so, by the dishes that are cooked (none: all of them).
+    left_out: tuple[tuple[tuple[str, ...], tuple[LeftOut, ...]], ...] = ()
 
     def deciding(self, **choices: Any) -> Room:
         """With other choices."""
@@ -127,8 +130,15 @@ def whole_for(process: Process, cooks: Mapping[str, Process], room: Room, *, as_
         bounds=room.bounds,
         ovens=room.ovens,
         cooks=cooks,
+        left_out=_left_out(room),
         as_written=as_written,
     )
+
+
+def _left_out(room: Room) -> dict[str, tuple[LeftOut, ...]]:
+    """The washes that the recipe of each bench leaves out."""
+    share, known = dict(room.choices.share), dict(room.left_out)
+    return {bench: known.get(share.get(bench, ()), ()) for bench, _who in room.benches}
 
 
 def _is_clean(

@@ -59,6 +59,8 @@ def frame_names(kind: str) -> tuple[str, ...]:
         "eat": (_("Eat together"), _("Eat")),
         "ready": (_("Get ready: apron, hair, jewellery, cuts"), _("Get ready")),
         "wash": (_("Wash hands"),),
+        "hands": (_("Wash hands: the recipe does not say so"), _("Wash hands")),
+        "kit": (_("Wash the kit: the recipe does not say so"), _("Wash the kit"), _("Kit")),
         "wash_kit": (_("Wash up the kit, then hands"), _("Kit, then hands"), _("Wash kit")),
         "wash_up": (_("Wash up, dry, put away"), _("Wash up")),
     }[kind]
@@ -71,7 +73,7 @@ def at_once(name: str) -> str:
 
 def choices(part: Part, titles: Mapping[str, str], process: Process) -> tuple[str, ...]:
     """What could be written on a brick, the longest first; what it does at least."""
-    if part.kind == "wash":
+    if part.kind in ("wash", "hands"):
         return ()  # a drop is drawn on it
     if part.step is None:
         return frame_names(part.kind)
@@ -84,6 +86,8 @@ def choices(part: Part, titles: Mapping[str, str], process: Process) -> tuple[st
 def title(part: Part, titles: Mapping[str, str], who: Sequence[str], minutes: float) -> str:
     """A brick in full."""
     name = titles[part.step] if part.step else frame_names(part.kind)[0]
+    if part.beside:
+        name = _("%(wash)s (“%(step)s”)") % {"wash": name, "step": titles[part.beside]}
     if part.kind == "wait":
         name = _("%(step)s: nobody has to stand by") % {"step": name}
     told = _("%(minutes)g min, nobody said how long") if part.typical else _("%(minutes)g min")
@@ -480,14 +484,13 @@ def must_wash_too(whole: WholeLesson, plan: Plan, titles: Mapping[str, str]) -> 
     ]
 
 
-def washes_left_out(takes_s: float, hands: int, kit: int, spare_s: float) -> list[str]:
-    """That the recipe leaves out washes, which the plan has no time for, and whether there is as much to spare."""
+def washes_left_out(hands: int, kit: int) -> list[str]:
+    """That the recipe leaves out washes, which the plan has bricks for all the same."""
     if not hands and not kit:
         return []
     said = _("The recipe leaves out washes that a bench is asked for: hands %(hands)d ×, kit %(kit)d ×.")
-    more = _("Up to %(time)s of it is not in this plan.") % {"time": duration(takes_s)}
-    over = [_("With it the lesson may not fit.")] if takes_s > spare_s else []
-    return [" ".join([said % {"hands": hands, "kit": kit}, more, *over])]
+    more = _("This plan has them: one washes for each; more hands on raw food take as long again.")
+    return [" ".join([said % {"hands": hands, "kit": kit}, more])]
 
 
 def row_name(part: Part, titles: Mapping[str, str], process: Process) -> str:

@@ -13,7 +13,7 @@ from foodsafety.planning.skills import HEATS, asked_of, skill_names
 from foodsafety.planning.step_order import befores, parts_of, raw_handed, shared_kinds, with_what_comes_first
 from foodsafety.recipes import Process, Step
 
-PartKind = Literal["review", "show", "ready", "wash", "step", "wait", "wash_kit", "eat", "wash_up"]
+PartKind = Literal["review", "show", "ready", "wash", "hands", "kit", "step", "wait", "wash_kit", "eat", "wash_up"]
 ADULT = "adult"
 EAT = "eat"
 
@@ -32,6 +32,8 @@ class Part:
     raw: bool = False
     # Nobody at the bench may do it: it is an adult's.
     adult: bool = False
+    # A wash that the recipe leaves out: the step that it belongs to.
+    beside: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -45,6 +47,15 @@ class WholeLesson:
     uncounted: Mapping[str, int] = field(default_factory=dict)
     nobody: tuple[str, ...] = ()
     unsaid: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LeftOut:
+    """A wash that the rules ask for and the recipe leaves out: before ``step``, or after it, of ``hands`` or of kit."""
+
+    step: str
+    after: bool
+    hands: bool
 
 
 # Who may use which skills, by bench and name.
@@ -111,6 +122,7 @@ def whole_lesson(
     bounds: Sequence[Bound] = (),
     ovens: Sequence[int] = (),
     cooks: Mapping[str, Process] | None = None,
+    left_out: Mapping[str, Sequence[LeftOut]] | None = None,
     as_written: bool = False,
 ) -> WholeLesson:
     """The problem of a recipe that every bench cooks. ``benches``: the learners of each, by initials. ``counts``: how
@@ -118,7 +130,8 @@ def whole_lesson(
     at once before and after. ``may``: who may use which skills; who is not in it has been shown nothing, and where
     nobody is, nothing is asked. ``bounds``: what the rules ask of the times between two steps, at every bench.
     ``ovens``: shelves of each oven, where they are known: one temperature at a time in each. ``cooks``: what a
-    bench cooks, where it is not all of the recipe. What a step waits for, so
+    bench cooks, where it is not all of the recipe. ``left_out``: the washes that each bench is asked for and its recipe
+    does not have; they take time like any other. What a step waits for, so
     that no plan makes a path for soil that the written order does not have, is in ``befores``."""
     wish = wish or Wish()
     wish = replace(wish, ahead=with_what_comes_first(process, wish.ahead))
@@ -134,7 +147,7 @@ def whole_lesson(
     eat_s = _eating_s(process, around)
     orders = _orders(process, benches, cooks or {}, eat_s, as_written=as_written)
     for number, bench in enumerate(benches, start=1):
-        order = orders[bench]
+        order = replace(orders[bench], left_out=tuple((left_out or {}).get(bench, ())))
         for part, task, follows in _of_bench(order, number, bench, names[bench], people[bench], first=first, wish=wish):
             done = _done_by(part, task, order.process, names[bench], wish, may)
             parts[part.id], tasks[task.id] = replace(part, adult=ADULT in done.needs), done
@@ -247,6 +260,7 @@ class _Order:
     raw: frozenset[str]
     # They eat together after the serving.
     eats: bool
+    left_out: tuple[LeftOut, ...] = ()
 
     @cached_property
     def washes(self) -> dict[str, tuple[str, ...]]:
@@ -295,16 +309,52 @@ def _of_bench(
         wash = Task(id=name, bench=bench, s=frame["wash"], needs={"basin": 1}, after=(ready,), named=who)
         yield Part(id=name, kind="wash", bench=bench), wash, ""
     serving, eaten, alone = _serving(order.process), tuple[str, ...](), set[str]()
+    owed = tuple[str, ...]()  # washes after what was done last: what comes next waits for them
+    since: dict[str, str] = {}  # the tasks with hands on raw food since hands were washed
     for step in order.process.steps:
         if step.id in wish.ahead:
             continue
-        after = (*washes, *_last_of(order.before, step.id, last), *eaten)
+        worked = {at: at_it for at in last if (at_it := step_task(number, at)) not in alone}
+        between = list(_left_out_at(order, step.id, number, bench, worked, since, after=False))
+        yield from ((part, replace(task, after=task.after or washes), "") for part, task in between)
+        if step.do == "wash_hands" or any(part.kind == "hands" for part, _ in between):
+            since = {}
+        after = (*washes, *_last_of(order.before, step.id, last), *eaten, *owed, *(task.id for _, task in between))
         for part, task, follows in _of_step(order, step, step_task(number, step.id), bench, people, after, wish):
             last[step.id] = task.id
             alone |= {task.id} if task.passive else set()
             yield part, task, follows
+        if step.id in order.raw:
+            since[step.id] = step_task(number, step.id)
+        own = {step.id: step_task(number, step.id)}
+        behind = list(_left_out_at(order, step.id, number, bench, own, since, after=True))
+        if any(part.kind == "hands" for part, _ in behind):
+            since = {}
+        yield from ((part, task, "") for part, task in behind)
+        owed = tuple(task.id for _, task in behind)
         eaten = (EAT,) if order.eats and step.id == serving else eaten
     yield from ((part, task, "") for part, task in _washing_up(order, number, bench, people, last, alone, washes))
+
+
+def _left_out_at(
+    order: _Order, step: str, number: int, bench: str, done: Mapping[str, str], since: Mapping[str, str], *, after: bool
+) -> Iterator[tuple[Part, Task]]:
+    """The washes that the recipe leaves out before a step or after it: hands by whoever had them on raw food ``since``
+    the last time, kit at a sink, once the raw work of what is ``done`` by then is over, whatever cooks on by itself.
+    Both by step, its task."""
+    typical = figures()["typical_s"]
+    raw = tuple(name for at, name in done.items() if at in order.raw) or tuple(done.values())
+    kinds: tuple[tuple[PartKind, bool, str, str], ...] = (
+        ("hands", True, "wash_hands", "basin"),
+        ("kit", False, "clean", "sink"),
+    )
+    for kind, hands, do, at in kinds:
+        if any(row.step == step and row.after == after and row.hands == hands for row in order.left_out):
+            name = f"{step_task(number, step)} {kind} {'after' if after else 'before'}"
+            own = tuple(since.values())
+            waits = (*own, *(done.values() if after else ())) or raw if hands else raw
+            task = Task(id=name, bench=bench, s=typical[do], needs={at: 1}, after=waits, washes=own if hands else ())
+            yield Part(id=name, kind=kind, bench=bench, beside=step), task
 
 
 def _washing_up(

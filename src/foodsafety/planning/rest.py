@@ -51,6 +51,8 @@ def _left(whole: WholeLesson, part: Part, task: Task, row: Reached) -> Task | No
     """What is left of a task of a bench; None where nothing is."""
     if part.kind == "ready":
         return None if row.begun or row.washed else task
+    if part.beside in row.done:
+        return None  # what it was for is done
     if part.step is None:
         if part.kind != "wash":
             return task

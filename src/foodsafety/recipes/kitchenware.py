@@ -211,7 +211,11 @@ class Kitchenware:
             return tools, []
         if kitchen.vessel and kitchen.tools[kitchen.vessel] in ON_THE_HEAT:
             boils = order.verb in ("boil", "parboil", "blanch", "steam")
-            if (boils or cooker in ("saucepan", "pot")) and self._is_full_of_others(foods, "" if boils else cooker):
+            if (
+                cooker
+                and (boils or cooker in ("saucepan", "pot"))
+                and self._is_full_of_others(foods, "" if boils else cooker)
+            ):
                 return [self._plain_tool(cooker, fresh=True)], ["tools"]  # "simmer the peas", with fishcakes frying
             return [kitchen.vessel], ["tools"]
         return [self._plain_tool(cooker or "saucepan")], ["tools"]

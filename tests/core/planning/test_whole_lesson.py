@@ -14,12 +14,15 @@ from foodsafety.planning import (
     EAT,
     Around,
     Bound,
+    LeftOut,
+    Reached,
     WholeLesson,
     Wish,
     ahead_steps,
     asked_of,
     hot_water_steps,
     may_do,
+    rest_of,
     schedule,
     step_task,
     unwashed,
@@ -355,3 +358,34 @@ def test_hot_food_that_may_not_wait_for_the_plate_may_not_wait_for_the_eating() 
     lesson = lesson_of(data, around=Around(eat_s=600), bounds=[bound])
 
     assert {row.then for row in lesson.problem.within if row.s == 60} == {EAT}
+
+
+def test_washes_that_the_recipe_leaves_out_take_time_between_the_raw_work_and_what_is_ready() -> None:
+    data = demo_recipe("turkey-koftas")["process"]
+    gone = {row["id"] for row in data["steps"] if row["do"] in ("wash_hands", "clean")}
+    steps = [
+        {**row, "after": [name for name in row.get("after", []) if name not in gone]}
+        for row in data["steps"]
+        if row["id"] not in gone
+    ]
+    bare = {**data, "steps": steps}
+    process = process_from(bare)
+    raw = [row["id"] for row in steps if row["id"] in raw_handed(process)]
+    then = next(row["id"] for row in steps[1 + max(process.step_index[name] for name in raw) :] if row["do"] != "heat")
+    asked = (LeftOut(step=then, after=False, hands=True), LeftOut(step=then, after=False, hands=False))
+
+    without, whole = lesson_of(bare), lesson_of(bare, left_out=dict.fromkeys(BENCHES, asked))
+    plan = schedule(whole.problem, seconds=4.0)
+    answer = {"starts": plan.starts, "people": plan.people, "makespan_s": plan.makespan_s}
+
+    hands, kit = step_task(1, f"{then} hands before"), step_task(1, f"{then} kit before")
+    tasks = whole.problem.tasks
+    assert set(tasks) - set(without.problem.tasks) >= {hands, kit}
+    assert tasks[hands].needs == {"basin": 1}
+    assert tasks[kit].needs == {"sink": 1}
+    assert set(tasks[hands].washes) == {step_task(1, name) for name in raw}, "whoever had their hands on it"
+    assert faults(plain(whole, plan.makespan_s or 0), answer) == []
+    for wash in (hands, kit):
+        assert plan.starts[step_task(1, then)] >= plan.starts[wash] + tasks[wash].s
+        assert all(plan.starts[wash] >= plan.starts[step_task(1, name)] + tasks[step_task(1, name)].s for name in raw)
+    assert rest_of(whole, {"Gannet": Reached(done=frozenset({then}))}, 0.0).tasks.keys().isdisjoint({hands, kit})
