@@ -13,6 +13,7 @@ from bulwark.board import drawings, selectors, wording
 from bulwark.board.catching_up import Rest
 from bulwark.board.choices import USUAL_MIN
 from bulwark.board.models import PlanChange
+from bulwark.board.room_notes import room_notes
 from bulwark.lessons import call_wording, catching_up
 from bulwark.lessons import pages as lesson_pages
 from bulwark.lessons import selectors as lessons
@@ -88,6 +89,7 @@ def _said(board: selectors.Board, titles: Mapping[str, str]) -> dict[str, Any]:
             *wording.adults_steps(whole, titles),
             *wording.must_wash_too(whole, plan, titles),
             *_left_out(board),
+            *room_notes(board),
             *lesson_pages.group_moved_on(board.lesson),
         ],
     }
