@@ -8,6 +8,7 @@ import re
 import uuid
 
 import pytest
+from django.core.management import CommandError, call_command
 from django.db import DatabaseError, connection, transaction
 from django.utils import timezone
 
@@ -197,3 +198,24 @@ def test_answers_have_a_time_of_their_own(old: Hostel) -> None:
     assert "1 round made before" in client.get("/names/").content.decode()
     client.post("/names/", {"do": "forget"})
     assert found.answers.get().learner == ""
+
+
+def test_a_machine_takes_them_out_by_itself_only_where_it_is_told_to(
+    old: Hostel, capsys: pytest.CaptureFixture
+) -> None:
+    call_command("purge")
+    assert "would go from 1 lessons" in capsys.readouterr().out
+    assert Learner.objects.filter(initials="AK").exists(), "it was only said"
+
+    with pytest.raises(CommandError, match="may still arrive"):
+        call_command("purge", "--before", f"{timezone.localdate():%Y-%m-%d}", "--yes")
+
+    call_command("purge", "--yes")
+    said = capsys.readouterr().out
+    assert "taken out of 1 lessons" in said
+    assert "AK" not in said
+    assert old.lesson.title not in said, "a machine keeps what a program prints"
+    assert not Learner.objects.filter(initials="AK").exists()
+    assert not prove().broken
+    call_command("purge", "--yes")
+    assert "taken out of 0 lessons" in capsys.readouterr().out

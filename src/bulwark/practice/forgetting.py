@@ -8,7 +8,7 @@ from django.db import transaction
 from django.db.models import QuerySet
 
 from bulwark.board.services import without_names
-from bulwark.lessons.purging import old_lessons, preview, purge
+from bulwark.lessons.purging import old_lessons, organisations_taught, preview, purge
 from bulwark.people.actors import Actor
 from bulwark.practice import selectors
 from bulwark.practice.models import Answer, LessonFigures, Round
@@ -28,6 +28,12 @@ def forget(lesson_id: int, by: Actor) -> bool:
     for found in Round.objects.filter(lesson_id=lesson_id).prefetch_related("answers"):
         _without_names(found)
     return True
+
+
+def organisations() -> list[int]:
+    """Whoever has a lesson or a round, by number."""
+    rows = (Round.objects.values_list("organisation_id", flat=True), organisations_taught())
+    return sorted({number for row in rows for number in row})
 
 
 def old_rounds(organisation_id: int, before: dt.date) -> QuerySet[Round]:
