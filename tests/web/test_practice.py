@@ -6,6 +6,7 @@ import datetime as dt
 import io
 import re
 import uuid
+from types import SimpleNamespace
 from typing import Any
 
 import pytest
@@ -255,3 +256,57 @@ def test_what_must_be_colder_than_a_limit_is_never_shown_a_warmer_one(hostel: Ho
     limits = {value: unit for value, unit, _s in found.puzzles[0]["why"]["limits"]}
     assert limits[70] == "F"
     assert "21.1 °C (70 °F)" in shown["told"]["why"]
+
+
+def test_the_questions_of_a_lesson_come_to_its_benches_own_tablets_and_go_with_their_end(hostel: Hostel) -> None:
+    hostel.open()
+    tablet = hostel.tablet()
+    assert "answer them here" not in tablet.get(reverse("bench")).content.decode()
+    asked = {"kind": Round.REVIEW, "count": 3, "level": 2, "seed": 7, "group": None}
+    found = services.make_round(by=hostel.actor, recipe=hostel.lesson.recipe, lesson=hostel.lesson, **asked)
+
+    path = reverse("practice_code", args=[found.code])
+    assert path in tablet.get(reverse("bench_fragment")).content.decode(), "it comes to a page that is open already"
+    html = tablet.get(path).content.decode()
+    assert "AK" in html
+    others = {
+        row.initials for bench in hostel.lesson.benches.exclude(pk=hostel.puffin.pk) for row in bench.learners.all()
+    }
+    assert all(f'value="{name}"' not in html for name in others), "only who stands at this bench"
+
+    tablet.post(path, {"who": "AK"})
+    for number in range(len(found.puzzles)):
+        sent = {"number": number, "choice": key_of(found, number), "uuid": str(uuid.uuid4())}
+        html = tablet.post(reverse("practice_answer", args=[found.code]), sent, follow=True).content.decode()
+    assert reverse("bench") in html, "and back to the cooking"
+    assert found.answers.filter(learner="AK").count() == len(found.puzzles)
+    assert "Who are you" in tablet.get(f"{path}?another=1").content.decode(), "one tablet, one after another"
+    phone = Client()
+    phone.post(path, {"who": "AK"})
+    assert "Who are you" not in phone.get(f"{path}?another=1").content.decode(), "a phone is one learner's"
+
+    services.end_round(found)
+    assert "answer them here" not in tablet.get(reverse("bench")).content.decode()
+
+
+def test_what_an_assistant_saw_go_wrong_is_practised_next(hostel: Hostel) -> None:
+    hostel.open().arrive()
+    hostel.says("touched", learner="AK", what="cough")
+    hostel.says("watched", what="reheat", learner="AK", seen="wrong")
+    hostel.close()
+
+    missed = selectors._broken(hostel.lesson)
+    assert "core-temperature" in missed, "seen to go wrong at the reheating"
+
+
+def test_what_nobody_put_right_is_asked_before_what_was_mended_and_that_is_asked_too(
+    hostel: Hostel, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def incident(rule: str, *, open: bool) -> Any:
+        return SimpleNamespace(finding=SimpleNamespace(rule=rule), open=open)
+
+    rows = [incident("time-out", open=False), incident("unwashed-hands", open=True)]
+    state = SimpleNamespace(incidents=rows, watched={})
+    monkeypatch.setattr(selectors.lessons, "bench_state", lambda _bench: (state, 0))
+
+    assert selectors._broken(hostel.lesson) == ["unwashed-hands", "time-out"]

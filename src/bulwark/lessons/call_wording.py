@@ -74,6 +74,7 @@ def seen_wrong() -> dict[str, str]:
         "cough": _("coughed or sneezed over food: wash, and look what it fell on"),
         "hair": _("hair or sleeves loose: tie them back, then wash"),
         "towel": _("the wrong towel: one for hands, another for dishes"),
+        "reheat": _("only warmed: heat it on until it is hot right through, and measure"),
     }
 
 

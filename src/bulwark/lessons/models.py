@@ -43,6 +43,8 @@ class Lesson(models.Model):
     planned = models.JSONField(default=dict, blank=True)
     # Kit that its benches share: what soils it at one soils it at all.
     shared = models.JSONField(default=list, blank=True)
+    # The code of the questions that its benches are asked now, for their tablets; empty where none are asked.
+    asks = models.CharField(max_length=6, blank=True)
     starts_at = models.DateTimeField()
     length_min = models.PositiveSmallIntegerField(default=90)
     opened_at = models.DateTimeField(null=True, blank=True)

@@ -109,6 +109,16 @@ def stock_log(
     return Bench.objects.select_related("lesson__organisation").get(lesson=lesson)
 
 
+def ask_at_benches(*, lesson_id: int, code: str) -> None:
+    """The tablets of a lesson lead to these questions from now on."""
+    Lesson.objects.filter(pk=lesson_id).update(asks=code)
+
+
+def stop_asking(code: str) -> None:
+    """No tablet leads to these questions any more."""
+    Lesson.objects.filter(asks=code).update(asks="")
+
+
 def move_lesson(*, lesson: Lesson, starts_at: dt.datetime) -> None:
     """The lesson at another time. Raises LessonError once it has begun."""
     if lesson.opened_at:

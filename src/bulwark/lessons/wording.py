@@ -43,6 +43,7 @@ def watched_names() -> dict[str, str]:
         "cough": _("coughs and sneezes"),
         "hair": _("hair and sleeves"),
         "towel": _("towels"),
+        "reheat": _("reheating"),
     }
 
 

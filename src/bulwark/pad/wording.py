@@ -16,6 +16,7 @@ def question(what: str) -> str:
         "cough": _("Coughs and sneezes away from food, then a wash?"),
         "hair": _("Hair tied, sleeves up, nothing dangling?"),
         "towel": _("Paper for hands, dish towel for dishes, cloth for hot pans?"),
+        "reheat": _("Stirred or turned, hot right through, measured, heated once only?"),
     }[what]
 
 
@@ -30,6 +31,7 @@ def is_wrong(what: str) -> str:
         "cough": _("Wrong: into the hand and on with the work"),
         "hair": _("Wrong: loose hair over the board, a scarf near the flame"),
         "towel": _("Wrong: one towel for everything"),
+        "reheat": _("Wrong: warm at the edge, cold in the middle, or for the second time"),
     }[what]
 
 
@@ -44,6 +46,7 @@ def shout(what: str) -> str:
         "cough": _("Stop, wash; what did it fall on?"),
         "hair": _("Tie it back, then wash"),
         "towel": _("Take the right towel"),
+        "reheat": _("Heat it on, then measure"),
     }[what]
 
 

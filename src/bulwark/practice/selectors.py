@@ -105,12 +105,14 @@ def to_review(group: Group | None, lesson: lessons.Lesson | None) -> list[str]:
 
 
 def _broken(lesson: lessons.Lesson) -> list[str]:
-    """What broke, or was seen to go wrong, at most benches of a lesson first."""
+    """What broke, or was seen to go wrong, at most benches of a lesson first; what was put right counts as well."""
     found: Counter[str] = Counter()
     for bench in lessons.benches_of(lesson):
         state, _ = lessons.bench_state(bench)
-        seen = {practised_by(row.what) for row in state.watched.values() if row.seen == "wrong"}
-        found.update({row.finding.rule for row in state.incidents} | seen)
+        # What nobody put right weighs more than what was mended; a mend is practised all the same.
+        weighs = {row.finding.rule: 2 if row.open else 1 for row in sorted(state.incidents, key=lambda row: row.open)}
+        seen = {practised_by(row.what): 1 for row in state.watched.values() if row.seen == "wrong"}
+        found.update({**seen, **weighs})
     return [rule for rule, _ in found.most_common()]
 
 

@@ -13,7 +13,7 @@ from django.utils import timezone
 from bulwark.groups.selectors import Group, Member
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
-from bulwark.lessons.services import new_code
+from bulwark.lessons.services import ask_at_benches, new_code, stop_asking
 from bulwark.people.actors import Actor
 from bulwark.practice import adapters, competence, selectors
 from bulwark.practice.models import Answer, Certificate, Round
@@ -90,7 +90,7 @@ def _keep(
         raise CoreError("kind", "nothing_to_ask")
     process = lesson.process if lesson is not None else recipe.process
     titles = {str(step["id"]): str(step.get("title") or "") for step in process.get("steps", ())}
-    return Round.objects.create(
+    made = Round.objects.create(
         organisation_id=by.organisation,
         recipe=recipe,
         lesson=lesson,
@@ -104,6 +104,9 @@ def _keep(
         made_by_id=by.user,
         **fields,
     )
+    if lesson is not None:
+        ask_at_benches(lesson_id=lesson.pk, code=made.code)
+    return made
 
 
 @transaction.atomic
@@ -140,6 +143,7 @@ def answer(
 def end_round(found: Round) -> None:
     """No answer counts after this."""
     Round.objects.filter(pk=found.pk, ended_at=None).update(ended_at=timezone.now())
+    stop_asking(found.code)
 
 
 def known_kind(name: str) -> str:

@@ -14,6 +14,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from bulwark.bench.selectors import device_actor, joined_bench
 from bulwark.groups import selectors as groups
 from bulwark.jobs.papers import ask_paper
 from bulwark.lessons import selectors as lessons
@@ -231,12 +232,18 @@ def practice_code(request: ActorRequest, code: str) -> HttpResponse:
     if request.method == "POST" and request.POST.get("who") in names:
         request.session[_who(found)] = request.POST["who"]
         return redirect("practice_code", found.code)
+    bench = joined_bench(request) if device_actor(request).kind == "bench" else None
+    at_bench = bench is not None and bench.lesson_id == found.lesson_id
+    if request.GET.get("another") and at_bench:  # one tablet, one learner after another
+        request.session.pop(_who(found), None)
+        request.session.pop(_answered(found), None)
     who = request.session.get(_who(found), "")
     if names and who not in names:
-        return render(request, "practice/who.html", {"round": found, "names": names})
+        own = [row for row in names if bench and at_bench and row in lessons.learners_of(bench)]
+        return render(request, "practice/who.html", {"round": found, "names": own or names})
     unit = rule_profile(found.profile).unit
     page = pages.play_page(found, _number(request), unit, tapped=request.GET.get("tapped", ""), learner=who)
-    page |= {"act": reverse("practice_answer", args=[found.code]), "front": False}
+    page |= {"act": reverse("practice_answer", args=[found.code]), "front": False, "at_bench": at_bench}
     return render(request, "practice/play.html", page)
 
 

@@ -23,6 +23,8 @@ def _hands(state: State, step: Step | None) -> tuple[str, ...]:
 
 def _at_step(state: State, step: Step) -> tuple[str, ...]:
     raw = step.id in state.plan.raw_steps
+    if state.plan.reheated.get(step.id):
+        return ("reheat", "probe")
     watched = {
         "probe": ("probe",),
         "cut": ("board", "grip") if raw else ("grip", "board"),

@@ -12,6 +12,31 @@ const start = box.querySelector("[data-start]");
 // A step of 20 seconds at 96 a minute is 32 beats: two short verses of whatever they hum.
 const BEAT_MS = 625;
 let run = null;
+// The beat can be heard, where somebody wants it: a soft knock of our own, every fourth a little higher.
+const hear = box.querySelector("[data-hear]");
+let sound = null;
+let knocked = -1;
+
+function knock(beat) {
+  if (!sound) return;
+  const tone = sound.createOscillator();
+  const loud = sound.createGain();
+  const now = sound.currentTime;
+  tone.frequency.value = beat % 4 ? 196 : 262;
+  loud.gain.setValueAtTime(0.25, now);
+  loud.gain.exponentialRampToValueAtTime(0.001, now + 0.18);
+  tone.connect(loud).connect(sound.destination);
+  tone.start(now);
+  tone.stop(now + 0.2);
+}
+
+hear.addEventListener("click", () => {
+  const Sound = window.AudioContext;
+  if (sound) sound.close();
+  sound = sound || !Sound ? null : new Sound();
+  hear.setAttribute("aria-pressed", String(sound !== null));
+  knock(0);
+});
 
 function settle() {
   if (!run) return;
@@ -69,7 +94,10 @@ setInterval(() => {
   if (!run) return;
   const gone = (Date.now() - run.from) / 1000;
   clock.textContent = String(Math.max(0, Math.ceil(needed - gone)));
-  box.classList.toggle("is-beat", Math.floor((gone * 1000) / BEAT_MS) % 2 === 0);
+  const beat = Math.floor((gone * 1000) / BEAT_MS);
+  box.classList.toggle("is-beat", beat % 2 === 0);
+  if (beat !== knocked) knock(beat);
+  knocked = beat;
   if (gone >= needed) end();
 }, 100);
 

@@ -11,7 +11,7 @@ from foodsafety.lesson.changed import changed
 from foodsafety.lesson.entry import AtBench, Entry, a_learner, one_of, words
 from foodsafety.lesson.state import Move, State, Watching
 
-WATCHED = ("hands", "board", "grip", "probe", "spoon", "cough", "hair", "towel")
+WATCHED = ("hands", "board", "grip", "probe", "spoon", "cough", "hair", "towel", "reheat")
 SEEN = ("right", "wrong", "not_seen")
 
 
