@@ -125,6 +125,7 @@ urlpatterns = [
     path("cold/alarms/", devices.alarms, name="alarms"),
     path("cold/add/", devices.instrument_add, name="instrument_add"),
     path("cold/<int:instrument_id>/", devices.store_change, name="store_change"),
+    path("cold/<int:instrument_id>/check/", devices.probe_check, name="probe_check"),
     path("cold/<int:instrument_id>/log.csv", devices.store_csv, name="store_csv"),
     path("cold/<int:instrument_id>/bring/", devices.store_bring, name="store_bring"),
     path("devices/readings/", devices.take_in, name="take_in"),

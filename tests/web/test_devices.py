@@ -16,6 +16,7 @@ from django.utils import timezone
 from bulwark.devices import pages, selectors, services
 from bulwark.devices.models import Instrument, StoreReading
 from bulwark.lessons import selectors as lessons
+from bulwark.people.models import Organisation
 from foodsafety.lesson import FoodState
 from foodsafety.quantities import CoreError
 from foodsafety.rules import rule_profile as shipped
@@ -301,3 +302,66 @@ def test_a_lesson_without_clocks_and_stores_says_what_to_do(hostel: Hostel) -> N
 
     assert "No clock has started" in page
     assert "No fridge has a logger" in page
+
+
+# --- thermometers held against ice and boiling water ------------------------------------------------------
+
+
+@pytest.fixture
+def probe(hostel: Hostel) -> Instrument:
+    row, _key = services.add_instrument(
+        organisation_id=hostel.organisation.pk, kind="probe", name="Bench probe", simulated=True
+    )
+    return row
+
+
+@pytest.mark.parametrize(
+    ("ice", "boil", "standing"),
+    [("0.3", "99.6", "good"), ("2.4", "102.1", "adjust"), ("-1", "103", "replace"), ("0.2", "", "cannot_judge")],
+)
+def test_a_probe_is_checked_and_the_record_says_how(
+    hostel: Hostel, probe: Instrument, ice: str, boil: str, standing: str
+) -> None:
+    hostel.open().arrive().close()
+    record = f"/lessons/{hostel.lesson.pk}/record/"
+    assert "nobody had checked it by then" in hostel.client().get(record).content.decode()
+
+    hostel.client().post(f"/cold/{probe.pk}/check/", {"ice": ice, "boil": boil})
+
+    check = probe.checks.get()
+    assert check.standing == standing
+    said = pages.check_row(check, "C")
+    assert said is not None
+    for page in (record, "/cold/"):
+        assert said["says"] in hostel.client().get(page).content.decode()
+    today = hostel.client().get("/").content.decode()
+    assert ("all checked this month, and fit" in today) is (standing in ("good", "cannot_judge"))
+
+
+def test_a_check_after_the_lesson_is_not_one_of_the_lesson(hostel: Hostel, probe: Instrument) -> None:
+    hostel.open().arrive().close()
+    type(hostel.lesson).objects.filter(pk=hostel.lesson.pk).update(closed_at=timezone.now() - dt.timedelta(days=3))
+    hostel.client().post(f"/cold/{probe.pk}/check/", {"ice": "0", "boil": "100"})
+
+    assert (
+        "nobody had checked it by then" in hostel.client().get(f"/lessons/{hostel.lesson.pk}/record/").content.decode()
+    )
+
+
+@pytest.mark.parametrize("sent", [{}, {"ice": "cold"}, {"ice": "80"}, {"boil": "20"}])
+def test_what_no_thermometer_shows_there_is_refused_and_what_was_typed_stays(
+    hostel: Hostel, probe: Instrument, sent: dict[str, str]
+) -> None:
+    answer = hostel.client().post(f"/cold/{probe.pk}/check/", sent)
+
+    assert answer.status_code == 422
+    assert not probe.checks.exists()
+    assert 'role="alert"' in answer.content.decode()
+    if sent.get("ice") == "80":
+        assert 'value="80"' in answer.content.decode()
+
+
+def test_nobody_checks_another_organisations_probe(hostel: Hostel, probe: Instrument) -> None:
+    elsewhere = Organisation.objects.create(name="Another hostel")
+    Instrument.objects.filter(pk=probe.pk).update(organisation=elsewhere)
+    assert hostel.client().post(f"/cold/{probe.pk}/check/", {"ice": "0", "boil": "100"}).status_code == 404

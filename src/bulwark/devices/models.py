@@ -32,6 +32,26 @@ class Instrument(models.Model):
         return self.name
 
 
+class InstrumentCheck(models.Model):
+    """A thermometer held against ice slush and boiling water on a day: what it showed there [C], and what that says of
+    it (``foodsafety.measuring.check_thermometer``). Rows are never changed: another check is another row."""
+
+    instrument = models.ForeignKey(Instrument, on_delete=models.CASCADE, related_name="checks")
+    on = models.DateField()
+    ice_shows_c = models.FloatField(null=True)
+    boil_shows_c = models.FloatField(null=True)
+    # Where water boils depends on it; the sea's height where nobody has said.
+    altitude_m = models.IntegerField(default=0)
+    standing = models.CharField(max_length=12)
+    by = models.CharField(max_length=40)
+
+    class Meta:
+        ordering = ["on", "pk"]
+
+    def __str__(self) -> str:
+        return f"check of instrument {self.instrument_id}"
+
+
 class StoreReading(models.Model):
     """One reading of a store's air. A logger may send it twice: it is one reading."""
 

@@ -1,6 +1,7 @@
 """What the cold stores and the clocks of a lesson look like."""
 
 import datetime as dt
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -8,7 +9,7 @@ from django.utils import timezone
 from django.utils.translation import gettext as _
 
 from bulwark.devices import selectors, services, wording
-from bulwark.devices.models import Instrument
+from bulwark.devices.models import Instrument, InstrumentCheck
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Bench, Lesson
@@ -17,7 +18,7 @@ from bulwark.presentation import phrases
 from bulwark.presentation.charts import Chart, ChartSpec, Curve, chart
 from foodsafety.cooling import StoreVerdict, judge_cooling, judge_store
 from foodsafety.lesson import State, clock_of
-from foodsafety.quantities import Series
+from foodsafety.quantities import Series, f_from_c
 from foodsafety.rules import Profile
 
 LOOK_BACK = dt.timedelta(hours=24)
@@ -96,14 +97,35 @@ def kept_in(actor: Actor, place: str) -> list[str]:
     return found
 
 
-def cold_page(actor: Actor) -> dict[str, Any]:
-    """The cold stores with their last day."""
+# What is typed of a check before anything is.
+_NOTHING = {"ice": "", "boil": ""}
+
+
+def cold_page(actor: Actor, *, wrong: str = "", typed: Mapping[int, Mapping[str, str]] | None = None) -> dict[str, Any]:
+    """The cold stores with their last day, and the probes with their last check; what was typed and is wrong stays."""
     looks = stores(actor)
+    probes = selectors.checks_before(actor.organisation, timezone.localdate())
     return {
         "stores": [(look, _store_chart(look, actor), _in_question(look, actor)) for look in looks],
-        "probes": selectors.instruments_for(actor).filter(kind="probe"),
+        "probes": [
+            (row, check_row(check, actor.unit), {**_NOTHING, **(typed or {}).get(row.pk, {})}) for row, check in probes
+        ],
+        "wrong": wrong,
+        "unit": actor.unit,
         "paces": services.PACES,
     }
+
+
+def check_row(check: InstrumentCheck | None, unit: str) -> dict[str, Any] | None:
+    """A check of a thermometer in words: what it showed, and what that says."""
+    if check is None:
+        return None
+    shown = [
+        wording.showed(point, f"{f_from_c(value) if unit == 'F' else value:.1f} °{unit}")
+        for point, value in (("ice", check.ice_shows_c), ("boil", check.boil_shows_c))
+        if value is not None
+    ]
+    return {"on": check.on, "shown": shown, "says": wording.checked(check.standing), "good": check.standing == "good"}
 
 
 def _in_question(look: StoreLook, actor: Actor) -> list[str]:

@@ -9,7 +9,7 @@ from django.db.models import Min, QuerySet
 from django.utils import timezone
 
 from bulwark.devices import adapters
-from bulwark.devices.models import Instrument, StoreReading
+from bulwark.devices.models import Instrument, InstrumentCheck, StoreReading
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.selectors import Bench
 from bulwark.people.actors import Actor
@@ -46,6 +46,12 @@ def store_names(organisation_id: int, kind: str = "") -> list[str]:
 def store_named(actor: Actor, kind: str, name: str) -> Instrument | None:
     """The logger of a store by its name, where it has one."""
     return stores_for(actor).filter(kind=kind, name__iexact=name).first() if name else None
+
+
+def checks_before(organisation_id: int, day: dt.date) -> list[tuple[Instrument, InstrumentCheck | None]]:
+    """The probes of an organisation, each with its last check on a day or before it; None where there was none."""
+    rows = Instrument.objects.filter(organisation_id=organisation_id, kind="probe").prefetch_related("checks")
+    return [(row, next((each for each in reversed(row.checks.all()) if each.on <= day), None)) for row in rows]
 
 
 def printers_for(actor: Actor) -> list[Instrument]:

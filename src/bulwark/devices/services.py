@@ -10,8 +10,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from bulwark.devices import selectors
-from bulwark.devices.models import Instrument, StoreReading
+from bulwark.devices.models import Instrument, InstrumentCheck, StoreReading
 from bulwark.people.actors import Actor
+from foodsafety.measuring import check_thermometer
 from foodsafety.quantities import CoreError, finite
 
 PACES = (1, 30, 300)
@@ -198,6 +199,27 @@ def new_roll(*, printer: Instrument) -> None:
     row = Instrument.objects.select_for_update().get(pk=printer.pk)
     row.settings["paper"] = ROLL
     row.save(update_fields=["settings"])
+
+
+def check(
+    *, instrument: Instrument, by: Actor, ice_shows_c: float | None, boil_shows_c: float | None, altitude_m: int
+) -> InstrumentCheck:
+    """What a thermometer showed in ice slush and in boiling water today, and what that says of it. Raises CoreError
+    where nothing was measured, or nothing that a thermometer shows there."""
+    found = check_thermometer(ice_shows_c=ice_shows_c, boil_shows_c=boil_shows_c, altitude_m=altitude_m)
+    if found.offset_c is None:
+        raise CoreError("ice", "nothing_measured")
+    today = timezone.localdate()
+    Instrument.objects.filter(pk=instrument.pk).update(checked_on=today)
+    return InstrumentCheck.objects.create(
+        instrument=instrument,
+        on=today,
+        ice_shows_c=ice_shows_c,
+        boil_shows_c=boil_shows_c,
+        altitude_m=altitude_m,
+        standing=found.standing,
+        by=by.label[:40],
+    )
 
 
 def add_for(*, by: Actor, kind: str, name: str, simulated: bool) -> tuple[Instrument, str]:

@@ -17,7 +17,9 @@ from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_GET, require_POST
 
 from bulwark.bench.selectors import joined_bench
-from bulwark.devices import pages, selectors, services, tasks
+from bulwark.devices import pages, selectors, services, tasks, wording
+from bulwark.devices.forms import CheckForm
+from bulwark.kitchens.selectors import kitchen_of
 from bulwark.lessons import selectors as lessons
 from bulwark.people.actors import ActorRequest
 from bulwark.presentation.errors import error_sentence
@@ -89,6 +91,35 @@ def cold(request: ActorRequest) -> HttpResponse:
 def alarms(request: ActorRequest) -> HttpResponse:
     """The stores somebody must see to; nothing where there are none."""
     return render(request, "devices/_alarms.html", {"alarms": pages.alarms(request.actor)})
+
+
+@login_required
+@require_POST
+def probe_check(request: ActorRequest, instrument_id: int) -> HttpResponse:
+    """A probe held against ice slush and boiling water."""
+    row = get_object_or_404(selectors.instruments_for(request.actor).filter(kind="probe"), pk=instrument_id)
+    form, unit = CheckForm(request.POST), request.actor.unit
+    if not form.is_valid():
+        return render(
+            request,
+            "devices/cold.html",
+            pages.cold_page(request.actor, wrong=form.first_error(), typed={row.pk: request.POST.dict()}),
+            status=422,
+        )
+    try:
+        altitude_m = kitchen_of(request.actor.organisation).altitude_m or 0
+        found = services.check(
+            instrument=row,
+            by=request.actor,
+            ice_shows_c=form.shown_c("ice", unit),
+            boil_shows_c=form.shown_c("boil", unit),
+            altitude_m=altitude_m,
+        )
+    except CoreError as wrong:
+        page = pages.cold_page(request.actor, wrong=error_sentence(wrong), typed={row.pk: request.POST.dict()})
+        return render(request, "devices/cold.html", page, status=422)
+    messages.success(request, f"{row.name}: {wording.checked(found.standing)}")
+    return redirect("cold")
 
 
 @login_required

@@ -71,3 +71,18 @@ def clock_text(total_s: float, limit_s: float, *, running: bool) -> str:
     if running:
         return _("%(t)s left") % {"t": span(limit_s - total_s)}
     return _("stopped at %(t)s") % {"t": span(total_s)}
+
+
+def checked(standing: str) -> str:
+    """What a check says of a thermometer."""
+    return {
+        "good": _("good at both points"),
+        "adjust": _("out by more than it may be: adjust it before use"),
+        "replace": _("its points are wrong by different amounts: do not use it"),
+        "cannot_judge": _("checked at one point only, which says nothing about the other"),
+    }[standing]
+
+
+def showed(point: str, text: str) -> str:
+    """What a thermometer showed at a point."""
+    return {"ice": _("%s in ice slush"), "boil": _("%s in boiling water")}[point] % text

@@ -12,7 +12,7 @@ from django.utils import timezone
 from django.utils.translation import gettext as _
 
 from bulwark.devices import pages as devices
-from bulwark.devices.selectors import instruments_for
+from bulwark.devices.selectors import checks_before
 from bulwark.diary import selectors, wording
 from bulwark.diary.models import Course
 from bulwark.groups import selectors as groups
@@ -118,14 +118,15 @@ def _stores(actor: Actor) -> list[dict[str, Any]]:
 
 def _probes(actor: Actor) -> dict[str, Any] | None:
     """Whether the probes were checked this month; None where there are none."""
-    rows = list(instruments_for(actor).filter(kind="probe"))
+    known = checks_before(actor.organisation, timezone.localdate())
+    rows = [row for row, _check in known]
+    # One that must be adjusted, or not be used, is not checked well by having been checked.
+    unfit = {row.pk for row, check in known if check is not None and check.standing in ("adjust", "replace")}
     since = timezone.localdate() - dt.timedelta(days=planning_figures()["course"]["probes_checked_within_d"])
-    late = [row for row in rows if row.checked_on is None or row.checked_on < since]
+    late = [row for row in rows if row.checked_on is None or row.checked_on < since or row.pk in unfit]
     if not rows:
         return None
-    return _brick(
-        _("Probes"), wording.probes(len(late), len(rows)), reverse("workbench_tool", args=["thermometers"]), ok=not late
-    )
+    return _brick(_("Probes"), wording.probes(len(late), len(rows)), reverse("cold"), ok=not late)
 
 
 def _kept(row: Shelved, now: dt.datetime, unit: str) -> dict[str, Any]:

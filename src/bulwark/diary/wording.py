@@ -56,10 +56,13 @@ def read_state(unconfirmed: bool, questions: int) -> str:
 def probes(unchecked: int, of: int) -> str:
     """Whether the probes were checked lately."""
     if unchecked == 0:
-        return _("all checked this month")
+        return _("all checked this month, and fit")
     if unchecked == of:
-        return _("none checked this month: ice water, then boiling water")
-    return _("%(n)d of %(of)d not checked this month: ice water, then boiling water") % {"n": unchecked, "of": of}
+        return _("none checked and fit this month: ice water, then boiling water")
+    return _("%(n)d of %(of)d not checked this month, or not fit: ice water, then boiling water") % {
+        "n": unchecked,
+        "of": of,
+    }
 
 
 def things(n: int, before: str) -> str:

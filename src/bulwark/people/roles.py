@@ -96,7 +96,7 @@ _LESSON = frozenset(
         "recall",
     }
     | {"round_answer", "round_hands", "round_end"}
-    | {"workbench_tool", "log_live", "lesson_did"}
+    | {"workbench_tool", "log_live", "lesson_did", "probe_check"}
 )
 # Who works here is the owner's.
 _PEOPLE = frozenset({"people", "person", "invite", "names_kept"})

@@ -23,6 +23,7 @@ SENTENCES: Mapping[str, Text] = {
     "lesson_goes_on": _l("The lesson is not over yet."),
     "signed_already": _l("It is signed for as it stands. To put something right, say what."),
     "nothing_was_seen": _l("Nothing of that was seen to be done right yet: a certificate says only what was seen."),
+    "nothing_measured": _l("Type what it showed at one point at least: in ice slush, in boiling water, or in both."),
     "nothing_to_ask": _l("This recipe has no place for a puzzle of that kind that was not asked before."),
     "no_such_puzzle": _l("There is no such puzzle in this round."),
     "no_such_answer": _l("That is none of the answers."),

@@ -8,6 +8,10 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
 
+from django.utils import timezone
+
+from bulwark.devices import selectors as devices
+from bulwark.devices.pages import check_row
 from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import pages, selectors
 from bulwark.lessons.log import rows_of
@@ -40,6 +44,7 @@ def lesson_record(lesson: Lesson, tag: str = "") -> dict[str, Any]:
         "benches": benches,
         "attended": len({each.initials for row in benches for each in row["bench"].learners.all()}),
         "limits": _limits(benches),
+        "probes": _probes(lesson, unit),
         "profile": plan.profile,
         "house": plan.house,
         "tag": tag,
@@ -74,6 +79,13 @@ def _entry_with_celsius(row: dict[str, Any], unit: str) -> dict[str, Any]:
         return row
     cold = row["event"].kind != "core_read"
     return {**row, "text": f"{row['text']} ({phrases.degrees(celsius, 'C', cold=cold)})"}
+
+
+def _probes(lesson: Lesson, unit: str) -> list[dict[str, Any]]:
+    """The thermometers of the kitchen, each with its last check on the day of the lesson or before it."""
+    day = timezone.localtime(lesson.closed_at or lesson.opened_at or lesson.starts_at).date()
+    rows = devices.checks_before(lesson.organisation_id, day)
+    return [{"name": row.name, "check": check_row(check, unit)} for row, check in rows]
 
 
 def _limits(benches: list[dict[str, Any]]) -> list[dict[str, str]]:
