@@ -55,6 +55,13 @@ class PlantedSlip:
         where = self.process.step_index
         return min(self.findings, key=lambda row: (where[row.step], row.soil, row.food))
 
+    @property
+    def steps_between(self) -> int:
+        """How many steps after the soil has set out harm is first done."""
+        where, found = self.process.step_index, self.first
+        began = [where[name] for name in found.at if name in where]
+        return where[found.step] - min(began, default=where[found.step])
+
 
 @lru_cache(maxsize=64)
 def slips_in(material: Material) -> tuple[PlantedSlip, ...]:
@@ -149,7 +156,7 @@ def find_the_slip(material: Material, draw: random.Random, level: int) -> Sketch
     slips = slips_in(material)
     if not slips:
         return None
-    slip = draw.choice(_evenly(slips, draw))
+    slip = draw.choice(_as_far(_evenly(slips, draw), level))
     found, where, shown = slip.first, slip.process.step_index, _shown(slip, level)
     return Sketch(
         rule=found.rule,
@@ -175,6 +182,15 @@ def _evenly(slips: Sequence[PlantedSlip], draw: random.Random) -> list[PlantedSl
     """The slips of one rule, drawn so that rules with few slips come as often as those with many."""
     rule = draw.choice(sorted({row.first.rule for row in slips}))
     return [row for row in slips if row.first.rule == rule]
+
+
+def _as_far(slips: list[PlantedSlip], level: int) -> list[PlantedSlip]:
+    """Of these the nearer half where it is to be easy, the farther half where it is to be hard: by how many steps lie
+    between where the soil sets out and where it does harm."""
+    rows, half = sorted(slips, key=lambda row: row.steps_between), len(slips) // 2
+    if level == 1:
+        return [row for row in rows if row.steps_between <= rows[half].steps_between] if half else rows
+    return rows[half:] if level == 3 else rows
 
 
 def _said(found: Finding) -> dict[str, Any]:
@@ -257,7 +273,7 @@ def unsafe_contact(material: Material, draw: random.Random, level: int) -> Sketc
     slips = [row for row in slips_in(material) if id(row) in passers]
     if not slips:
         return None
-    slip = draw.choice(_evenly(slips, draw))
+    slip = draw.choice(_as_far(_evenly(slips, draw), level))
     found, by = slip.first, passers[id(slip)]
     return Sketch(
         rule=found.rule,

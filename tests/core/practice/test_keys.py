@@ -316,3 +316,18 @@ def test_no_two_of_a_group_are_alike_and_what_was_missed_comes_first() -> None:
 def test_a_recipe_without_a_place_for_a_kind_has_none() -> None:
     assert make("order", material("berry-bark"), seed=1) is None
     assert make_new("tip", material("rice-salad"), seed=1) is None
+
+
+@pytest.mark.parametrize("kind", ["find-slip", "contact"])
+def test_the_harder_it_is_the_farther_is_the_harm_from_its_slip(kind: str) -> None:
+    far: dict[int, list[int]] = {1: [], 3: []}
+    for name, (level, rows), seed in itertools.product(NAMES, far.items(), range(9)):
+        held = material(name, "us-home")
+        found = make(kind, held, seed=seed, level=level)
+        where = {step.id: n for n, step in enumerate(held.plan.process.steps)}
+        told = found.asks["finding"] if found is not None else {"step": ""}
+        if told["step"] in where:
+            at = [where[step] for step in told["at"] if step in where]
+            rows.append(where[told["step"]] - min(at, default=where[told["step"]]))
+
+    assert sum(far[3]) / len(far[3]) > sum(far[1]) / len(far[1])
