@@ -11,6 +11,7 @@ from typing import Any
 from django.conf import settings
 from django.db import connection, transaction
 from django.db.models import Max
+from django.dispatch import Signal
 from django.utils import timezone
 
 from bulwark.groups.selectors import eaters_with, roles_of
@@ -29,7 +30,7 @@ from bulwark.lessons.selectors import (
     roles_had,
 )
 from bulwark.lessons.sharing import relay
-from bulwark.lessons.signals import lesson_begun
+from bulwark.lessons.signals import lesson_begun, lesson_ended
 from bulwark.people.actors import Actor
 from bulwark.recipes import services as recipes
 from foodsafety.lesson import Entry, may_send, read_entry, sources
@@ -282,13 +283,13 @@ def open_lesson(*, lesson: Lesson, rehearsal_pace: int | None = None) -> None:
         lesson.rehearsal = rehearsal_pace is not None
         lesson.save(update_fields=["opened_at", "pace", "rehearsal"])
         _begin_chains(lesson)
-        transaction.on_commit(lambda: _tell_rooms(lesson))
+        transaction.on_commit(lambda: _tell_rooms(lesson_begun, lesson))
 
 
-def _tell_rooms(lesson: Lesson) -> None:
-    for _heard, wrong in lesson_begun.send_robust(lesson):
+def _tell_rooms(what: Signal, lesson: Lesson) -> None:
+    for _heard, wrong in what.send_robust(lesson):
         if wrong is not None:
-            logging.getLogger(__name__).error("lesson %s has begun, and not all was told", lesson.pk, exc_info=wrong)
+            logging.getLogger(__name__).error("of lesson %s not every room was told", lesson.pk, exc_info=wrong)
 
 
 def close_lesson(*, lesson: Lesson) -> None:
@@ -299,6 +300,7 @@ def close_lesson(*, lesson: Lesson) -> None:
         lesson.closed_at = timezone.now()
         lesson.save(update_fields=["closed_at"])
         seal(lesson.pk)
+        transaction.on_commit(lambda: _tell_rooms(lesson_ended, lesson))
 
 
 # A lesson that ended by mistake is taken up again within the day; later it would be another one.
