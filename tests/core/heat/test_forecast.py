@@ -1,6 +1,7 @@
 """Forecasts held against coolings that the exact model makes, with a probe's noise."""
 
 import math
+import os
 
 import numpy as np
 import pytest
@@ -14,6 +15,8 @@ SHAPES = {"slab": 1, "cylinder": 1, "sphere": 1, "finite_cylinder": 2, "brick": 
 
 
 NOISE_C = 0.2
+# A small dose; FORECASTS=200 is what the figures in the notes are from.
+COUNT = int(os.environ.get("FORECASTS", "40"))
 
 
 def a_cooling(seed: int, limit_c: float, *, every_s: float = 120.0) -> tuple[Series, float, float]:
@@ -50,14 +53,14 @@ def scores(limit_c: float, *, known: bool, count: int) -> tuple[float, float]:
 
 
 def test_after_40_per_cent_of_the_drop_nine_of_ten_are_within_10_per_cent_and_the_band_is_honest() -> None:
-    near, covered = scores(21.0, known=False, count=200)
+    near, covered = scores(21.0, known=False, count=COUNT)
 
     assert near >= 0.9
     assert 0.85 <= covered <= 0.95
 
 
 def test_with_the_fridge_measured_the_last_limit_is_within_10_per_cent_too() -> None:
-    near, covered = scores(5.0, known=True, count=60)
+    near, covered = scores(5.0, known=True, count=max(12, COUNT // 3))
 
     assert near >= 0.9
     assert covered >= 0.85
