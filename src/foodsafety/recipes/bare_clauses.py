@@ -97,8 +97,8 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
 
 
 _INTO_TOOL = re.compile(
-    r"(?:all (?:of )?(?:that |this |it |them )?|out |off |back |up )?(?:in|into|on|onto|on to) (?:a|an|the|another|one"
-    r"|your|two|\d) (?:[a-z-]+ ){0,3}?(?:bowl"
+    r"(?:all (?:of )?(?:that |this |it |them )?|out |off |back |up |straight |right |and |then )*"
+    r"(?:in|into|on|onto|on to) (?:(?:a|an|the|another|one|your|two|\d) )?(?:[a-z-]+ ){0,3}?(?:bowl"
     r"|dish|tin|tray|pan|pot|jug|tub|plate|platter|container|bag|jar)s?\b",
     re.IGNORECASE,
 )
@@ -178,6 +178,11 @@ def bare_clause(piece: str) -> Clause | None:
     return None
 
 
+_WHAT_IS_LEFT = re.compile(
+    r"\W*(?:and |then )*(?:the )?(?:rest of|remaining|remainder of|last of|other half of)\b", re.IGNORECASE
+)
+
+
 def topic_clause(piece: str, foods: frozenset[str]) -> Clause | None:
     """ "Rice first.": words that only name a food say what the next order is about."""
     words = [word for word in re.findall(r"[a-z'-]+", piece.lower()) if word not in clause_words("adverbs")]
@@ -194,6 +199,8 @@ def topic_clause(piece: str, foods: frozenset[str]) -> Clause | None:
         return Clause(verb="add", do="list", text=piece, form="bare")
     if re.match(r"\W*\d", piece) and len(words) < 14 and any(word in foods for word in words):
         return Clause(verb="add", do="list", text=piece, form="bare")
+    if _WHAT_IS_LEFT.match(piece) and len(words) < 10 and any(word in foods for word in words):
+        return Clause(verb="add", do="list", text=piece, form="bare")  # "Mash on. Rest of the cheese."
     if 1 <= len(words) <= 4 and any(word in foods for word in words):
         return Clause(verb="", do="topic", text=piece, form="bare")
     return None
@@ -268,6 +275,10 @@ def with_bare_ends(clause: Clause, foods: frozenset[str]) -> list[Clause]:
         if bare is not None:
             return [*with_bare_ends(replace(clause, text=clause.text[: more.start()]), foods), *_with_time(bare)]
     if clause.form == "bare":
+        head, comma, tail = clause.text.rpartition(", ")
+        if clause.do == "cut" and comma and _INTO_TOOL.match(tail):  # "chicken into strips, straight into the bowl"
+            into = bare_clause(tail)
+            return [replace(clause, text=head), *([into] if into else [])]
         return _with_time(clause)
     found = _TAIL_PLACE.search(clause.text)
     if not found or clause.do in ("chill", "freeze", "heat"):

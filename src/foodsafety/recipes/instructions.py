@@ -161,13 +161,15 @@ def _served_with(found: list[Order]) -> list[Order]:
 
 def _hands_and_kit(order: Order) -> list[Order]:
     """ "Wash your hands, the board and the knife": the hands, and then the kit."""
-    said = re.sub(r"\bhands?\b", " ", re.split(r"\b(?:with|in|under|before|after|for)\b", order.text.lower())[0])
-    if order.do != "wash_hands" or not re.search(
-        rf"(?:,|\band\b|\+).*\b(?:{'|'.join(sorted(kit_words() - {'hands', 'sink'}))})\b", said
-    ):
+    kit = "|".join(sorted(kit_words() - {"hands", "sink"}))
+    after = rf"(?:,|\band\b|\+).*\b(?:{kit})\b"
+    whole = re.split(r"\b(?:with|in|under|before|after|for)\b", order.text.lower())[0]
+    first = re.search(rf"\b(?:{kit})s?\b.*\bhands?\b", whole)  # "wash the bowl and your hands"
+    if order.do != "wash_hands" or not (re.search(after, re.sub(r"\bhands?\b", " ", whole)) or first):
         return [order]
-    kit = re.sub(r"\b(?:your |the |both )?hands?\b,?(?: and)?", "", order.text, flags=re.IGNORECASE)
-    return [order, replace(order, do="clean", text=re.sub(r"\s+", " ", kit).strip())]
+    left = re.sub(r"(?:,? and |, )?\b(?:your |the |both )?hands?\b,?(?: and)?", "", order.text, flags=re.IGNORECASE)
+    clean = replace(order, do="clean", text=re.sub(r"\s+", " ", left).strip())
+    return [clean, order] if first else [order, clean]
 
 
 def _wash_same(found: list[Order]) -> list[Order]:
@@ -303,7 +305,10 @@ def _share_objects(found: list[Order]) -> list[Order]:
             and order.do not in ("none", "wash_hands")
             and after.do != "serve"
         ):
-            found[i] = replace(order, object_of=after.object_of or after.text)
+            of = after.object_of or after.text
+            if order.do == "pour":  # "drain, mash with butter and milk": only what was in the water is drained
+                of = re.split(r"\bwith\b", of, flags=re.IGNORECASE)[0]
+            found[i] = replace(order, object_of=of)
     return found
 
 
@@ -351,12 +356,13 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
     low = text.lower()
     if verb == "wash" and re.match(r"wash(?:es|ed)? up\b(?! to)", low):
         return "clean"
+    washed = re.split(r"\b(?:with|in|on|under|using|over|before|after|until|till)\b", low)[0]
     if (
         verb in ("wash", "clean", "scrub", "rinse", "sanitise", "sanitize")
         and not low.startswith("rinse out")
-        and _kit().search(re.split(r"\b(?:with|in|on|under|using|over|before|after|until|till)\b|,", low)[0][:80])
+        and _kit().search(washed.split(",")[0][:80])
     ):
-        return "wash_hands" if re.search(r"\bhands\b", low[max(0, low.find(verb)) :][:40]) else "clean"
+        return "wash_hands" if re.search(r"\bhands\b", washed[max(0, washed.find(verb)) :][:40]) else "clean"
     if do in ("transfer", "rest") or verb in ("keep", "store", "return", "cover"):
         cold = (
             r"\b(?:in|into|to) the (?:fridge|refrigerator|cool ?box|ice ?box|esky|cooler)\b"

@@ -85,7 +85,9 @@ class MadeNames(Kitchenware):
             told = [w for w in before if not _is_form_of(w, verb)]
             if noun == stem(verb) or not self._may_be_called(noun, told, text[at:], listed=listed):
                 continue
-            if mentions(self.kitchen, word) or tools_in(word):
+            after = words[k + 1][0] if k + 1 < len(words) else ""
+            bought = any(place == 0 for place, _ in mentions(self.kitchen, f"{word} {after}"))  # "the chilli flakes"
+            if bought or mentions(self.kitchen, word) or tools_in(word):
                 continue
             found = self._likely_made(noun, (*ids, *named), implied=implied)
             if found is None and verb in _PUTS_TOGETHER:

@@ -25,6 +25,8 @@ _COOKS = re.compile(
 )
 
 
+_PLACED = re.compile(r"\b(?:on|onto|over|in|into|out|across|along|around|between|inside|with)\b", re.IGNORECASE)
+
 # "One mug of rice, two of water, lid on, twelve minutes": a pan of its own.
 _BOILS_IN = re.compile(
     r"\b(?:rice|pasta|quinoa|lentils|barley|couscous|bulgh?ur|oats|noodles)\b.*\bwater\b", re.IGNORECASE
@@ -42,6 +44,8 @@ class ShortNotes(Unsaid):
             order = self._listed(order)
         if self._goes_in_the_oven(order):
             return replace(order, do="heat", verb="bake", text=re.sub(r"^add ", "bake ", order.text))
+        if order.verb == "spread" and order.do == "transfer" and self._goes_on_what_lies_there(order):
+            return replace(order, do="garnish")
         if order.do != "garnish":
             return order
         tools = tools_in(order.text)
@@ -52,6 +56,13 @@ class ShortNotes(Unsaid):
             joins = re.search(r"\btogether\b|\+|\band\b", order.text)
             return replace(order, do="mix" if joins else "transfer", verb="put", text=f"put {order.text}")
         return order
+
+    def _goes_on_what_lies_there(self, order: Order) -> bool:
+        """ "Lay the dough on a tray. Spread passata and cheese.": no place is named, so on what is in hand."""
+        named = [name for _, names in mentions(self.kitchen, order.text) for name in names]
+        fresh = bool(named) and not any(self.kitchen.foods[name].into for name in named)
+        lying = [name for name in self.kitchen.last if self.kitchen.foods[name].made and name not in named]
+        return fresh and bool(lying) and not _PLACED.search(order.text)
 
     def _goes_in_the_oven(self, order: Order) -> bool:
         """ "Ovens on 220. Lamb in.": what lies in its tin goes into the oven that is hot."""

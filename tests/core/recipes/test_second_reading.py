@@ -399,3 +399,41 @@ def test_what_is_thrown_away_names_no_dish_and_what_is_measured_is_no_tip() -> N
     assert found.sentences[-1].taken == "tip"
     assert "degrees" in step(found, "heat")["guesses"]
     assert all("marinade" not in str(row.get("makes")) for row in found.data["steps"])
+
+
+def test_a_thermometer_that_is_put_in_is_a_reading_with_what_it_is_to_say() -> None:
+    found = reading("Bake at 190C for 25 mins (stick the thermometer in - 75).", "1 pie")
+
+    assert step(found, "probe")["end"]["core_c"] == 75.0
+
+
+@pytest.mark.parametrize(
+    ("text", "kinds"),
+    [
+        ("Chop the onions, then wash the bowl and your hands.", ["cut", "clean", "wash_hands"]),
+        ("Chop the onions, then wash your hands and the board.", ["cut", "wash_hands", "clean"]),
+        ("Chop the onions, then wash the board with clean hands.", ["cut", "clean"]),
+        ("Chop the onions, on to boil (20 min).", ["cut", "heat"]),
+        ("Chop the onions and bring the dish to the table.", ["cut", "serve"]),
+        ("Fry the onions, then split them between two dishes.", ["heat", "transfer"]),
+        ("Onions into thin strips, straight into bowl with oil.", ["cut", "mix"]),
+    ],
+)
+def test_what_is_said_in_a_word_or_two_is_work(text: str, kinds: list[str]) -> None:
+    steps = reading(text, "2 onions", "1 tbsp oil").data["steps"]
+    assert [row["do"] for row in steps if row["do"] != "serve" or "table" in text] == kinds
+
+
+def test_what_goes_on_what_lies_there_is_on_it_and_the_rest_of_it_too() -> None:
+    found = reading(
+        "Mix the flour and milk to a dough. Roll out and onto trays. Spread passata, oregano, cheese. Rest of the"
+        " passata. Bake at 220C for 12 mins.",
+        "200 g flour",
+        "100 ml milk",
+        "80 g mozz",
+        "4 tbsp passata",
+        "1 tsp oregano",
+    )
+
+    assert [row["do"] for row in found.data["steps"]] == ["mix", "touch", "garnish", "garnish", "heat", "serve"]
+    assert not found.questions
