@@ -96,7 +96,17 @@ class Referents(MadeNames):
             named = [*self._antecedents(order, pronoun[0].lower()), *named]
         if not named:
             named = self._the_others(order) or self._led_by(order) or self._poured(order)
+        if named and order.do == "serve":
+            named = [*self._on_the_plates(order), *named]
         return list(dict.fromkeys(named))
+
+    def _on_the_plates(self, order: Order) -> list[str]:
+        """ "Bring the plates to the table with the toast": what the plates hold is served, too."""
+        kitchen = self.kitchen
+        moved = re.match(r"\S+ (?:the |your |all the )?(\w+) (?:to|out|round|over)\b", order.text, re.IGNORECASE)
+        kinds = {tool.kind for tool in tools_in(moved[1])} if moved else set()
+        held = [name for tool, names in kitchen.holds.items() if kitchen.tools[tool] in kinds for name in names]
+        return [kitchen.current(name) for name in held]
 
     def _named_foods(self, order: Order) -> list[str]:
         """What an order names, else what it means: "while they are on you get your fish", the fish."""

@@ -437,3 +437,16 @@ def test_what_goes_on_what_lies_there_is_on_it_and_the_rest_of_it_too() -> None:
 
     assert [row["do"] for row in found.data["steps"]] == ["mix", "touch", "garnish", "garnish", "heat", "serve"]
     assert not found.questions
+
+
+def test_what_stands_away_from_the_meat_is_not_with_it_and_plates_are_served_with_what_is_on_them() -> None:
+    found = reading(
+        "Toast the bread. Put it away from the meat. Cut the beef small. Put it on plates. Bring the plates to the"
+        " table with the toast.",
+        "4 slices bread",
+        "400 g beef fillet",
+    )
+    steps = found.data["steps"]
+
+    assert not any({"bread", "beef fillet"} <= set(row["foods"]) for row in steps if row["do"] != "serve")
+    assert set(steps[-1]["foods"]) == {"bread", "beef fillet"}
