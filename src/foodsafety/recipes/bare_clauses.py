@@ -158,10 +158,12 @@ def bare_clause(piece: str) -> Clause | None:
             return Clause(verb=verb, do=do, text=f"wash hands, {piece}" if soap else piece, form="bare")
     plain = _MINUTES.sub("", piece).strip(" ,.")
     if _INTO_TOOL.match(piece):
+        # "Straight into the dish": what was worked on just now, and not what waits in another pan.
+        what = "them" if re.match(r"(?:straight|right|then)\b", piece, re.IGNORECASE) else "the lot"
         return Clause(
             verb="put",
             do="mix" if " with " in piece else "transfer",
-            text=f"put the lot {piece[0].lower()}{piece[1:]}",
+            text=f"put {what} {piece[0].lower()}{piece[1:]}",
             form="bare",
         )
     if _HOT_ENOUGH.match(piece):
