@@ -141,7 +141,17 @@ class Kitchenware:
         hot = [tool for tool in held_by if tool != vessel and kitchen.tools.get(tool) in ON_THE_HEAT]
         over = vessel in held_by and order.do in ("garnish", "pour") and re.search(r"\bover\b", order.text)
         back = vessel not in held_by and order.do == "mix" and re.search(r"\bback in\b(?!to)", order.text)
-        return hot[-1] if hot and (over or back) else vessel
+        return self._lies_in(order) or (hot[-1] if hot and (over or back) else vessel)
+
+    def _lies_in(self, order: Order) -> str:
+        """ "Pour the sauce over the fish", which lies in its dish: that dish; nothing where none is named."""
+        kitchen = self.kitchen
+        onto = re.search(r"\b(?:over|onto|on to|on top of) (?:the |your )?(.+)$", order.text, re.IGNORECASE)
+        if not onto or order.do not in ("pour", "garnish"):
+            return ""
+        under = {kitchen.current(name) for _, names in mentions(kitchen, onto[1]) for name in names}
+        lie_in = [tool for tool, held in kitchen.holds.items() if under & {kitchen.current(name) for name in held}]
+        return lie_in[-1] if len(lie_in) == 1 and kitchen.tools.get(lie_in[0]) in VESSELS | GOES_IN_OVEN else ""
 
     def _goes_on_in_it(self, order: Order, foods: Sequence[str]) -> bool:
         """True if an order that names no vessel is done in the one in use: it is about what is in it."""

@@ -450,3 +450,19 @@ def test_what_stands_away_from_the_meat_is_not_with_it_and_plates_are_served_wit
 
     assert not any({"bread", "beef fillet"} <= set(row["foods"]) for row in steps if row["do"] != "serve")
     assert set(steps[-1]["foods"]) == {"bread", "beef fillet"}
+
+
+def test_what_is_poured_over_the_fish_is_in_the_dish_that_the_fish_lies_in() -> None:
+    found = reading(
+        "Boil the potatoes for 15 minutes. Drain, then mash. Soften the leek in a pan for 6 minutes. Cut the haddock"
+        " into pieces. Straight into a pie dish. Pour the leek over the fish. Spoon the mash on top. Bake at 200C for"
+        " 30 minutes.",
+        "600 g potatoes",
+        "1 leek",
+        "400 g haddock",
+    )
+    steps = found.data["steps"]
+    pour = next(row for row in steps if row["do"] == "pour" and "over" in row["title"])
+
+    assert pour["tools"] == ["oven dish"]
+    assert not any({"mash", "haddock"} <= set(row["foods"]) for row in steps)
