@@ -87,6 +87,7 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
         (
             r"\b\d{2,3} ?°? ?[CF]\b.*\b(?:middle|cent(?:re|er)|core|thickest|inside|probe)\b"
             r"|\b(?:probe|thermometer)\b.*\d{2,3}"
+            r"|\b(?:core|internal|inside) temp(?:erature)?s?\b.{0,24}\b(?:[6-9]\d|1[3-9]\d)\b"
             r"|\b(?:must|should|has to|have to|needs to) (?:reach|hit|get to|come to|be|say|show) "
             r"(?:at least |about |above |over )?\d{2,3} ?(?:°? ?[CF]\b|degrees)",
             "probe",

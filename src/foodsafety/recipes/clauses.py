@@ -131,7 +131,9 @@ class _Reading(Asides):
         return None
 
     def _forbidden(self, i: int, before: int) -> bool:
-        """ "Don't rinse it", "no need to"."""
+        """ "Don't rinse it", "no need to", "nobody licks anything"."""
+        if before >= 0 and re.fullmatch(r"nobody|no-one|none", self.low(i - 1)):
+            return True
         near = " ".join(self.low(j) for j in range(max(0, before - 2), i))
         return bool(
             re.search(r"\b(?:don't|do not|don ' t|never|not|no need to|can't|cannot|won't|without|avoid)$", near)
@@ -424,7 +426,9 @@ def _opening_order(opening: str, foods: frozenset[str]) -> list[Clause]:
         notes = [bare_clause(part) or topic_clause(part, foods) for part in more]
         return [first, *(note for note in notes if note)]  # "spuds into chips, oil and salt, bake ..."
     bare = bare_clause(plain)
-    told = bare is not None and (bare.do == "timed" or set(re.findall(r"[a-z'-]+", plain.lower())) & (foods | {"all"}))
+    told = bare is not None and (
+        bare.do in ("timed", "probe") or set(re.findall(r"[a-z'-]+", plain.lower())) & (foods | {"all"})
+    )
     return (
         with_bare_ends(bare, foods) if bare is not None and told and bare.do not in ("heat", "chill", "freeze") else []
     )

@@ -209,6 +209,8 @@ def _with_its_list(sentence: str) -> str:
     verb = verb_classes().get(found[1].split()[0].lower()) if found else None
     if found is None or verb not in ("coat", "mix", "garnish", "brush") or len(found[1].split()) > 4:
         return sentence
+    if found[1].strip().lower() in vocabulary()["made"]["cold"].split():
+        return sentence  # "Dip: yoghurt, lime": what is made
     return f"{found[1]} with {sentence[found.end() :]}"
 
 

@@ -23,6 +23,7 @@ _DEGREES = re.compile(r"(?<![\d/.])\d{2,3}\s*(?:(?:°|º|degrees?\b|deg\b)\s*[CF
 _SAYS_DEGREES = re.compile(
     r"\b(?:say|read|show|hit|reach|register|want|check for)s?\s+(?:at least |about )?(?:[6-9]\d|1[3-9]\d|20\d)\b"
     r"(?! ?(?:g|ml|min|sec|%))"
+    r"|\b(?:core|internal|probe|thermometer)\b.{0,24}\b(?:[6-9]\d|1[3-9]\d)\b(?! ?(?:g|ml|min|sec|%))"
     r"|\b(?:[6-9]\d|1[3-9]\d)"
     r"(?= (?:in|inside|at|through)\b.{0,14}\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
 )

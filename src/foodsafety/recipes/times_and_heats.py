@@ -153,7 +153,7 @@ _CORE_NUMBER = re.compile(
     r"|\b(?P<weak>reach(?:es)?|says|shows|gets to))\s+(?:at least |about )?"
     r"(?P<read>1[3-9]\d|20\d|6\d|7\d|8\d|9\d)\b(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))"
     r"|\b(?:(?:middle|cent(?:re|er)|inside|core|thickest part)\b[^.]{0,30}?\b(?P<inside>1[3-9]\d|20\d)"
-    r"|(?:core|internal)(?: temp(?:erature)?)? (?:is|of|at|to)(?: at least| about)? (?P<core>6\d|7\d|8\d))\b"
+    r"|(?:core|internal)(?: temp(?:erature)?)?(?: (?:is|of|at|to))?(?: at least| about)? (?P<core>6\d|7\d|8\d))\b"
     r"(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))",
     re.IGNORECASE,
 )

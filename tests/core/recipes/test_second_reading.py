@@ -466,3 +466,25 @@ def test_what_is_poured_over_the_fish_is_in_the_dish_that_the_fish_lies_in() -> 
 
     assert pour["tools"] == ["oven dish"]
     assert not any({"mash", "haddock"} <= set(row["foods"]) for row in steps)
+
+
+@pytest.mark.parametrize(
+    ("text", "core_c"),
+    [("Core temp 75 or hotter - write it on your sheet.", 75.0), ("Grill - check it's 70 for two minutes.", 70.0)],
+)
+def test_a_temperature_in_a_short_note_is_read(text: str, core_c: float) -> None:
+    found = reading(f"Grill the chicken for 10 minutes. {text}", "2 chicken breasts")
+
+    assert step(found, "probe")["end"]["core_c"] == core_c
+
+
+def test_what_nobody_does_is_no_work_and_a_dip_is_made_and_stands_beside() -> None:
+    found = reading(
+        "Grill the chicken for 10 minutes. Nobody licks anything. Dip: yoghurt, lime juice, salt. Plate the chicken, dip on the"
+        " side.",
+        "2 chicken breasts",
+        "100 g yoghurt",
+        "1 tbsp lime juice",
+    )
+
+    assert [row["do"] for row in found.data["steps"]] == ["heat", "mix", "serve"]
