@@ -480,8 +480,8 @@ def test_a_temperature_in_a_short_note_is_read(text: str, core_c: float) -> None
 
 def test_what_nobody_does_is_no_work_and_a_dip_is_made_and_stands_beside() -> None:
     found = reading(
-        "Grill the chicken for 10 minutes. Nobody licks anything. Dip: yoghurt, lime juice, salt. Plate the chicken, dip on the"
-        " side.",
+        "Grill the chicken for 10 minutes. Nobody licks anything. Dip: yoghurt, lime juice, salt. Plate the chicken,"
+        " dip on the side.",
         "2 chicken breasts",
         "100 g yoghurt",
         "1 tbsp lime juice",
