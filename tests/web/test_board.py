@@ -380,7 +380,7 @@ def test_another_organisation_finds_no_board(hostel: Hostel) -> None:
 
 def test_the_board_asks_the_database_little(hostel: Hostel, django_assert_max_num_queries: Any) -> None:
     client = hostel.client()
-    with django_assert_max_num_queries(8):
+    with django_assert_max_num_queries(9):
         client.get(f"/lessons/{hostel.lesson.pk}/board/")
 
 

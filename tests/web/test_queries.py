@@ -47,7 +47,7 @@ def asked(crowd: Hostel) -> Callable[[str], int]:
     ("page", "most"),
     [
         ("/lessons/{lesson}/wall/", 6),
-        ("/lessons/{lesson}/record/", 11),
+        ("/lessons/{lesson}/record/", 12),
         ("/lessons/{lesson}/record.csv", 8),
         ("/cold/", 6),
     ],

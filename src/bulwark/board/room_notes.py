@@ -5,9 +5,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
-from bulwark.board import selectors, wording
+from bulwark.board import room_wording, selectors
 from bulwark.kitchens.selectors import Kitchen, known_foods
-from bulwark.lessons import selectors as lessons
 from bulwark.recipes.adapters import to_ingredients
 from foodsafety.measuring import boiling_c
 from foodsafety.planning import step_task
@@ -21,7 +20,7 @@ _BOILS_IN = frozenset({"saucepan", "pot", "slow_cooker"})
 
 def room_notes(board: selectors.Board) -> list[str]:
     """The notes of a lesson's kitchen on its plan."""
-    kitchen = lessons.kitchen_for(board.lesson)
+    kitchen = board.kitchen
     return [*_altitude(board, kitchen), *_cold(board, kitchen), *_towels(board, kitchen)]
 
 
@@ -34,22 +33,22 @@ def _altitude(board: selectors.Board, kitchen: Kitchen) -> Iterator[str]:
     if not boils:
         return
     if kitchen.altitude_m is None:
-        yield wording.altitude_not_said()
+        yield room_wording.altitude_not_said()
     elif (water_c := boiling_c(kitchen.altitude_m)) < COLDER_C:
-        yield wording.water_boils_colder(kitchen.altitude_m, water_c)
+        yield room_wording.water_boils_colder(kitchen.altitude_m, water_c)
 
 
 def _towels(board: selectors.Board, kitchen: Kitchen) -> Iterator[str]:
     towels, benches = kitchen.equipment.get("hand_towel"), len(board.room.benches)
     if towels is not None and int(towels) < benches:
-        yield wording.few_hand_towels(int(towels), benches)
+        yield room_wording.few_hand_towels(int(towels), benches)
 
 
 def _cold(board: selectors.Board, kitchen: Kitchen) -> Iterator[str]:
     space = {"fridge": kitchen.fridge_l, "freezer": kitchen.freezer_l}
     for store, (litres, unweighed) in cold_litres(board).items():
         if litres or unweighed:
-            yield wording.cold_space(store, litres, space[store], unweighed=unweighed)
+            yield room_wording.cold_space(store, litres, space[store], unweighed=unweighed)
 
 
 def cold_litres(board: selectors.Board) -> dict[str, tuple[float, bool]]:

@@ -125,7 +125,7 @@ class Board:
         self.changes = changes
         benches = lessons.benches_of(lesson)
         self._rules = lessons.plan_for(lesson)
-        kitchen = lessons.kitchen_for(lesson)
+        self.kitchen = kitchen = lessons.kitchen_for(lesson)
         choices = cooked_now(choices, lesson)
         counted = dict(kitchen.equipment)
         if kitchen.rings:  # counted by size

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import datetime as dt
-import math
 from collections.abc import Mapping, Sequence
 from typing import Literal, NamedTuple
 
@@ -16,7 +15,6 @@ from bulwark.groups.wording import shown
 from bulwark.presentation.phrases import Text, capital, day, duration, listed, moment, verb
 from bulwark.recipes.wording import tool
 from foodsafety.planning import Bound, Part, Plan, Task, WholeLesson, unwashed
-from foodsafety.quantities import f_from_c
 from foodsafety.recipes import Process
 
 # How pieces are made smaller.
@@ -499,42 +497,3 @@ def row_name(part: Part, titles: Mapping[str, str], process: Process) -> str:
     """A brick's name in the table, with the number that stands on a brick too narrow for words."""
     said = capital(title(part, titles, (), 0).partition(", 0")[0])
     return f"{process.step_index[part.step] + 1}. {said}" if part.step else said
-
-
-def altitude_not_said() -> str:
-    """That boiling is planned as at the sea."""
-    return _("Nobody has said how high this kitchen lies: planned as if water boiled as at the sea.")
-
-
-def water_boils_colder(altitude_m: int, water_c: float) -> str:
-    """That boiling takes longer up here; the temperature is cut, never rounded up."""
-    cut_c = int(water_c * 10) / 10
-    told = {"m": altitude_m, "c": cut_c, "f": int(f_from_c(cut_c))}
-    return (
-        _("At %(m)d m water boils at %(c)g °C (%(f)d °F): boiling takes longer than the recipe says. Measure it.")
-        % told
-    )
-
-
-def few_hand_towels(towels: int, benches: int) -> str:
-    """That benches would dry their hands on something else."""
-    return _("Hand towels: %(n)d for %(benches)d benches. Have paper at the others, and never the dish towel.") % {
-        "n": towels,
-        "benches": benches,
-    }
-
-
-def cold_space(store: str, litres: float, space_l: int | None, *, unweighed: bool) -> str:
-    """What stands in the cold at once, and whether it has room. Never fewer litres than there are."""
-    name = {"fridge": _("fridge"), "freezer": _("freezer")}[store]
-    told = {"litres": f"{math.ceil(litres * 10) / 10:g}", "store": name, "space": space_l or 0}
-    said = [_("Up to %(litres)s litres of food stand in the %(store)s at once, its tubs not counted.") % told]
-    if unweighed:
-        said.append(_("Some of it nobody has weighed: there is more."))
-    if space_l is None:
-        said.append(_("Nobody has said how much it holds."))
-    elif litres > space_l:
-        said.append(_("It holds %(space)s litres: that does not go in.") % told)
-    elif litres > 0.5 * space_l:
-        said.append(_("It holds %(space)s litres: with tubs and air between them it may not go in.") % told)
-    return " ".join(said)

@@ -85,9 +85,7 @@ class MadeNames(Kitchenware):
             told = [w for w in before if not _is_form_of(w, verb)]
             if noun == stem(verb) or not self._may_be_called(noun, told, text[at:], listed=listed):
                 continue
-            after = words[k + 1][0] if k + 1 < len(words) else ""
-            bought = any(place == 0 for place, _ in mentions(self.kitchen, f"{word} {after}"))  # "the chilli flakes"
-            if bought or mentions(self.kitchen, word) or tools_in(word):
+            if self._is_bought(word, words[k + 1][0] if k + 1 < len(words) else "") or tools_in(word):
                 continue
             found = self._likely_made(noun, (*ids, *named), implied=implied)
             if found is None and verb in _PUTS_TOGETHER:
@@ -95,6 +93,11 @@ class MadeNames(Kitchenware):
             if found is not None:
                 ids.append(self._call(found, word))
         return ids
+
+    def _is_bought(self, word: str, after: str) -> bool:
+        """True for the name of an ingredient, alone or with the word after it: "the chilli flakes"."""
+        both = any(place == 0 for place, _ in mentions(self.kitchen, f"{word} {after}"))
+        return both or bool(mentions(self.kitchen, word))
 
     def _may_be_called(self, noun: str, before: Sequence[str], rest: str, *, listed: bool = False) -> bool:
         """True if a word may stand for something made: a dish or a part of one, after "the", "each" or
@@ -105,10 +108,8 @@ class MadeNames(Kitchenware):
             return False  # "wedges from the lime": a part of it
         if noun == "finger" and not {"your", "the", "his", "her", "their", "with", "between"}.isdisjoint(before):
             return False
-        if before and tools_in(before[-1]):
+        if _OF_KIT.match(rest) or (before and tools_in(before[-1])):
             return False  # "on the grill bars"
-        if _OF_KIT.match(rest):
-            return False
         # "Loaves on to the racks": the first word, and several.
         if listed and re.match(r"\S+(?:[,.;]|$| and\b)", rest):
             return True  # "lettuce, burger, tomato, lid"

@@ -6,7 +6,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import replace
 
-from foodsafety.foods import carrier_kinds, match_food, stem_words
+from foodsafety.foods import carrier_kinds, stem_words
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FATS, JOINS
 from foodsafety.recipes.mentions import PRONOUN, made_nouns, mentions
@@ -157,9 +157,14 @@ class StepReader(ShortNotes):
             step.guesses = [*step.guesses, "foods"]
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
+        self._done_to(step, order, foods, source)
+
+    def _done_to(self, step: ReadStep, order: Order, foods: list[str], source: str) -> None:
+        """Puts down a step with the foods that it works on, and what the kitchen is like after it."""
+        kitchen = self.kitchen
         if order.do == "pour" and _ONLY_THE_JUICES.match(order.text):
-            step.tools = tools = []  # what it ran from stays where it is
-        step.foods = self._with_contents(order, foods, tools)
+            step.tools = []  # what it ran from stays where it is
+        step.foods = self._with_contents(order, foods, step.tools)
         self._back_in_its_pan(step, order)
         step.hands = [PERSON] if self._by_hand(order, step, foods) else []
         if step.hands and order.do not in _WORKED_BY_HAND and not _HANDS.search(order.words):
@@ -263,39 +268,6 @@ class StepReader(ShortNotes):
             _part(cook, rest, staged)
             self.heated_for = (order.text[:24], order.high_min)
         return cook is not None
-
-    def _is_for_no_part(self, order: Order) -> bool:
-        """ "Everything for the hummus", of a list that does not say what that is."""
-        found = re.search(r"\beverything for (?:the )?([a-z]+)", order.text, re.IGNORECASE)
-        return found is not None and all(found[1] not in food.part for food in self.kitchen.foods.values())
-
-    def _is_of_another(self, order: Order, tools: Sequence[str]) -> bool:
-        """ "Heat 1 tbsp oil": a fat that no line of the list has, and no work on what is in hand. The pan is hot."""
-        if order.do not in ("heat", "pour") and order.verb != "add":
-            return False
-        found = re.match(
-            r"\w+ (?:up )?(?:(?:the|some|an?|\d+|little|bit|of|tbsp|tsp|spoons?|glug|splash) )*(\w+)", order.text
-        )
-        food = match_food(found[1]) if found else None
-        if food is None or not food.sure or food.kind.group not in ("oil", "butter", "water"):
-            return False
-        pans = [tool for tool in tools if self.kitchen.tools[tool] in ON_THE_HEAT]
-        self.kitchen.vessel = pans[-1] if pans else self.kitchen.vessel
-        return True
-
-    def _understood(self, order: Order, tools: Sequence[str]) -> list[str]:
-        """What an order without a food is about."""
-        meant = self._still_raw(self._meant()) if order.do == "heat" else self._meant()
-        if order.do == "probe":
-            hot = [row for row in self.kitchen.steps if row.do in ("heat", "part_cook")]
-            if hot and not any(self.kitchen.foods[name].heated for name in self._meant()):
-                ready = [hot[-1].makes] if hot[-1].makes else hot[-1].foods
-                return list(dict.fromkeys(self.kitchen.current(name) for name in ready))  # not what was cut meanwhile
-        foods = self._in_its_tin(order, tools) or self._put_together(order) or meant
-        glazes = vocabulary()["made"]["glazes"]
-        if order.do == "brush" and all(self.kitchen.foods[name].group in glazes for name in foods):
-            return [*foods, *self._main(foods)]  # "beat the egg, brush": what is being put together
-        return foods
 
     def _keeps_back(self, order: Order, source: str) -> bool:
         """ "Set aside 2 tbsp of the sauce": a part of what was made, which has a way of its own from here on."""

@@ -58,6 +58,8 @@ _IT_ALL = re.compile(
     re.IGNORECASE,
 )
 
+_SO_MANY_OF = re.compile(r"\b(?:one|two|three|four|five|six|\d+|a few) of $", re.IGNORECASE)
+
 
 class Referents(MadeNames):
     """The foods that an order works on."""
@@ -121,9 +123,7 @@ class Referents(MadeNames):
             after = re.match(r"\s+(?:of )?(?:the )?([a-z]+)", text[found.end() :], re.IGNORECASE)
             if found[0].lower().endswith(("strips", "pieces")) and mentions(self.kitchen, found[0]):
                 continue  # what was cut into them
-            counted = re.search(
-                r"\b(?:one|two|three|four|five|six|\d+|a few) of $", text[: found.start()], re.IGNORECASE
-            )
+            counted = _SO_MANY_OF.search(text[: found.start()])
             if counted and mentions(self.kitchen, text[: counted.start()]):
                 continue  # "do your onions, two of them"
             said = re.search(r"(?:,|\band\b)\s+\w+\s+$", text[: found.start()], re.IGNORECASE)

@@ -87,17 +87,7 @@ class SentenceReader(StepReader):
             return Touched(acts=True, went_on=False)
         text = self._topic_first(text)
         found = _by_then(self._of_a_list(self._at_one_heat(text, orders(text, self.kitchen.food_words()))))
-        label = unlabelled(text)[0]
-        self._on_their_board(label, source)
-        self.headed = label.lower() if stem(label.lower()) in dish_words("dishes") else ""
-        self._begins_part(label)
-        self.part_led = self._part_led(text) or self._part_words().get(stem_words(label)[-1] if label else "", "")
-        about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
-        self.kitchen.last = [self.kitchen.current(name) for name in about] or self.kitchen.last
-        unlisted = match_food(label) if label and not about else None
-        if unlisted is not None and unlisted.sure:
-            self.kitchen.last = []  # "cucumbers: wash": of a food that no line has, and never of what is in hand
-        self.labelled = frozenset(self.kitchen.last if about else ())
+        self._labelled(text, source)
         before = len(self.kitchen.steps)
         if self._lists_for(text, found):
             return Touched(acts=True, went_on=False)
@@ -122,6 +112,20 @@ class SentenceReader(StepReader):
             self._speaks_of(text)
         self.blind = bool(not acts and (works or mentions(self.kitchen, text)))
         return Touched(acts=acts, went_on=self.went_on)
+
+    def _labelled(self, text: str, source: str) -> None:
+        """What stands before a sentence's colon: whose board it is, the part of the dish, the food it is about."""
+        label = unlabelled(text)[0]
+        self._on_their_board(label, source)
+        self.headed = label.lower() if stem(label.lower()) in dish_words("dishes") else ""
+        self._begins_part(label)
+        self.part_led = self._part_led(text) or self._part_words().get(stem_words(label)[-1] if label else "", "")
+        about = [name for _, names in mentions(self.kitchen, label) for name in names] if label else []
+        self.kitchen.last = [self.kitchen.current(name) for name in about] or self.kitchen.last
+        unlisted = match_food(label) if label and not about else None
+        if unlisted is not None and unlisted.sure:
+            self.kitchen.last = []  # "cucumbers: wash": of a food that no line has, and never of what is in hand
+        self.labelled = frozenset(self.kitchen.last if about else ())
 
     def _only_names(self, text: str, found: Sequence[Order]) -> bool:
         """ "You need a kilo of chicken.", "250 g berries.": what the next order is about. Into a hot pan it would be
@@ -239,22 +243,26 @@ class SentenceReader(StepReader):
         steps = self.kitchen.steps[first:] or went_on
         if not steps:
             return
-        worked = [name for step in steps for name in (*step.foods, *([step.makes] if step.makes else []))]
-        held = all_in(self.kitchen.steps, worked)
         plain = without_asides(plain_words(text))
-        named = {name for _, names in mentions(self.kitchen, plain) for name in names}
-        same = {re.sub(r" for [a-z ]+$| \d+$", "", name) for name in held}  # butter of another part of the dish
-        named = {name for name in named if re.sub(r" for [a-z ]+$| \d+$", "", name) not in same}
-        foods = self.kitchen.foods
-        fats = {foods[name].group for name in held if name in foods} & FATS  # "half the oil", of two oils
-        named = {name for name in named if foods[name].group not in fats}
-        if any(self.kitchen.current(name) not in held for name in named):
+        if self._names_more(plain, steps):
             steps[-1].guesses = [*steps[-1].guesses, "named"]
         timed = any(step.active_min + step.waiting_min or step.do == "wash_hands" for step in steps)
         every = in_digits(plain_words(text))
         if (_TIME.search(plain) or _FOR_SO_LONG.search(every)) and not timed and not self.went_on:
             steps[-1].guesses = [*steps[-1].guesses, "time"]
         steps[-1].guesses = [*steps[-1].guesses, *self._overlooked(plain, found, steps)]
+
+    def _names_more(self, plain: str, steps: Sequence[ReadStep]) -> bool:
+        """True if words name a food that none of these steps works on."""
+        worked = [name for step in steps for name in (*step.foods, *([step.makes] if step.makes else []))]
+        held = all_in(self.kitchen.steps, worked)
+        named = {name for _, names in mentions(self.kitchen, plain) for name in names}
+        same = {re.sub(r" for [a-z ]+$| \d+$", "", name) for name in held}  # butter of another part of the dish
+        named = {name for name in named if re.sub(r" for [a-z ]+$| \d+$", "", name) not in same}
+        foods = self.kitchen.foods
+        fats = {foods[name].group for name in held if name in foods} & FATS  # "half the oil", of two oils
+        named = {name for name in named if foods[name].group not in fats}
+        return any(self.kitchen.current(name) not in held for name in named)
 
     def _overlooked(self, plain: str, found: Sequence[Order], steps: Sequence[ReadStep]) -> list[str]:
         """What a second reading finds in a sentence that its steps have not."""

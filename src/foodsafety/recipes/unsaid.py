@@ -7,12 +7,13 @@ import re
 from collections.abc import Sequence
 from itertools import takewhile
 
+from foodsafety.foods import match_food
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FALLS_ON, FATS
 from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, PRONOUN, mentions
 from foodsafety.recipes.referents import FAT_LEFT, OVER_ALL, Referents
-from foodsafety.recipes.vessels import VESSELS, tools_in
-from foodsafety.recipes.words import names_nothing
+from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
+from foodsafety.recipes.words import names_nothing, vocabulary
 
 # What works on no food.
 OF_NO_FOOD = frozenset({"wash_hands", "clean", "wipe", "gloves_on", "gloves_off"})
@@ -284,3 +285,36 @@ class Unsaid(Referents):
             return True
         found = re.search(r"\b(?:into|in|to|on|onto) (?:the )?(.+)$", text)
         return bool(found and self._vessel_next(found[1]))
+
+    def _is_for_no_part(self, order: Order) -> bool:
+        """ "Everything for the hummus", of a list that does not say what that is."""
+        found = re.search(r"\beverything for (?:the )?([a-z]+)", order.text, re.IGNORECASE)
+        return found is not None and all(found[1] not in food.part for food in self.kitchen.foods.values())
+
+    def _is_of_another(self, order: Order, tools: Sequence[str]) -> bool:
+        """ "Heat 1 tbsp oil": a fat that no line of the list has, and no work on what is in hand. The pan is hot."""
+        if order.do not in ("heat", "pour") and order.verb != "add":
+            return False
+        found = re.match(
+            r"\w+ (?:up )?(?:(?:the|some|an?|\d+|little|bit|of|tbsp|tsp|spoons?|glug|splash) )*(\w+)", order.text
+        )
+        food = match_food(found[1]) if found else None
+        if food is None or not food.sure or food.kind.group not in ("oil", "butter", "water"):
+            return False
+        pans = [tool for tool in tools if self.kitchen.tools[tool] in ON_THE_HEAT]
+        self.kitchen.vessel = pans[-1] if pans else self.kitchen.vessel
+        return True
+
+    def _understood(self, order: Order, tools: Sequence[str]) -> list[str]:
+        """What an order without a food is about."""
+        meant = self._still_raw(self._meant()) if order.do == "heat" else self._meant()
+        if order.do == "probe":
+            hot = [row for row in self.kitchen.steps if row.do in ("heat", "part_cook")]
+            if hot and not any(self.kitchen.foods[name].heated for name in self._meant()):
+                ready = [hot[-1].makes] if hot[-1].makes else hot[-1].foods
+                return list(dict.fromkeys(self.kitchen.current(name) for name in ready))  # not what was cut meanwhile
+        foods = self._in_its_tin(order, tools) or self._put_together(order) or meant
+        glazes = vocabulary()["made"]["glazes"]
+        if order.do == "brush" and all(self.kitchen.foods[name].group in glazes for name in foods):
+            return [*foods, *self._main(foods)]  # "beat the egg, brush": what is being put together
+        return foods
