@@ -28,6 +28,8 @@ from foodsafety.rules import House
 
 # A page waits so long for the shortest plan, as for each way out.
 LOOK_S = WAY_LOOK_S = 0.5
+# And so long for one that had no plan at all by then: on a busy machine that says nothing about the way.
+WAY_LAST_LOOK_S = 2.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -58,12 +60,18 @@ class Room:
 
 def both_planned(lessons_then: Sequence[tuple[str, Room]]) -> tuple[int, bool]:
     """When the longest ends [min], 0 where one has no plan or makes a path for soil; and whether that is proven."""
-    looks = [planned(steps, room, WAY_LOOK_S, thorough=False)[1:] for steps, room in lessons_then]
+    looks = [_looked_at(steps, room) for steps, room in lessons_then]
     if not all(plan.makespan_s and clean for plan, clean in looks):
         return 0, False
     return -(-max(plan.makespan_s or 0 for plan, _ in looks) // 60), all(
         plan.makespan_s == plan.bound_s for plan, _ in looks
     )
+
+
+def _looked_at(steps: str, room: Room) -> tuple[Plan, bool]:
+    """A way's plan, and whether it is clean."""
+    plan, clean = planned(steps, room, WAY_LOOK_S, thorough=False)[1:]
+    return (plan, clean) if plan.makespan_s else planned(steps, room, WAY_LAST_LOOK_S, thorough=False)[1:]
 
 
 @lru_cache(maxsize=256)
