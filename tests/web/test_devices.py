@@ -315,6 +315,12 @@ def probe(hostel: Hostel) -> Instrument:
     return row
 
 
+@pytest.fixture
+def at_the_sea(hostel: Hostel) -> None:
+    hostel.organisation.kitchens.create(name="Hall", altitude_m=0)
+
+
+@pytest.mark.usefixtures("at_the_sea")
 @pytest.mark.parametrize(
     ("ice", "boil", "standing"),
     [("0.3", "99.6", "good"), ("2.4", "102.1", "adjust"), ("-1", "103", "replace"), ("0.2", "", "cannot_judge")],
@@ -335,7 +341,15 @@ def test_a_probe_is_checked_and_the_record_says_how(
     for page in (record, "/cold/"):
         assert said["says"] in hostel.client().get(page).content.decode()
     today = hostel.client().get("/").content.decode()
-    assert ("all checked this month, and fit" in today) is (standing in ("good", "cannot_judge"))
+    assert ("all checked this month, and fit" in today) is (standing == "good")
+
+
+def test_where_nobody_has_said_how_high_it_lies_boiling_water_proves_nothing(hostel: Hostel, probe: Instrument) -> None:
+    hostel.client().post(f"/cold/{probe.pk}/check/", {"ice": "0", "boil": "100"})
+
+    assert probe.checks.get().standing == "cannot_judge"
+    assert "nobody has said how high this kitchen lies" in hostel.client().get("/cold/").content.decode()
+    assert "none checked and fit this month" in hostel.client().get("/").content.decode()
 
 
 def test_a_check_after_the_lesson_is_not_one_of_the_lesson(hostel: Hostel, probe: Instrument) -> None:

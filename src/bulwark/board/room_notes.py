@@ -9,11 +9,9 @@ from bulwark.board import room_wording, selectors
 from bulwark.kitchens.selectors import Kitchen, known_foods
 from bulwark.recipes.adapters import to_ingredients
 from foodsafety.measuring import boiling_c
-from foodsafety.planning import step_task
+from foodsafety.planning import planning_figures, step_task
 from foodsafety.recipes import Step, weight_g
 
-# Below this water boils noticeably colder than at the sea [C].
-COLDER_C = 98.0
 _COLD = {"chill": "fridge", "marinate": "fridge", "freeze": "freezer"}
 _BOILS_IN = frozenset({"saucepan", "pot", "slow_cooker"})
 
@@ -34,7 +32,7 @@ def _altitude(board: selectors.Board, kitchen: Kitchen) -> Iterator[str]:
         return
     if kitchen.altitude_m is None:
         yield room_wording.altitude_not_said()
-    elif (water_c := boiling_c(kitchen.altitude_m)) < COLDER_C:
+    elif (water_c := boiling_c(kitchen.altitude_m)) < planning_figures()["room"]["boils_colder_below_c"]:
         yield room_wording.water_boils_colder(kitchen.altitude_m, water_c)
 
 
@@ -48,7 +46,8 @@ def _cold(board: selectors.Board, kitchen: Kitchen) -> Iterator[str]:
     space = {"fridge": kitchen.fridge_l, "freezer": kitchen.freezer_l}
     for store, (litres, unweighed) in cold_litres(board).items():
         if litres or unweighed:
-            yield room_wording.cold_space(store, litres, space[store], unweighed=unweighed)
+            full = planning_figures()["room"]["cold_store_full_share"]
+            yield room_wording.cold_space(store, litres, space[store], full, unweighed=unweighed)
 
 
 def cold_litres(board: selectors.Board) -> dict[str, tuple[float, bool]]:

@@ -32,8 +32,9 @@ def few_hand_towels(towels: int, benches: int) -> str:
     }
 
 
-def cold_space(store: str, litres: float, space_l: int | None, *, unweighed: bool) -> str:
-    """What stands in the cold at once, and whether it has room. Never fewer litres than there are."""
+def cold_space(store: str, litres: float, space_l: int | None, full: float, *, unweighed: bool) -> str:
+    """What stands in the cold at once, and whether it has room: from the share ``full`` on it may have none. Never
+    fewer litres than there are."""
     name = {"fridge": _("fridge"), "freezer": _("freezer")}[store]
     told = {"litres": f"{math.ceil(litres * 10) / 10:g}", "store": name, "space": space_l or 0}
     said = [_("Up to %(litres)s litres of food stand in the %(store)s at once, its tubs not counted.") % told]
@@ -43,6 +44,6 @@ def cold_space(store: str, litres: float, space_l: int | None, *, unweighed: boo
         said.append(_("Nobody has said how much it holds."))
     elif litres > space_l:
         said.append(_("It holds %(space)s litres: that does not go in.") % told)
-    elif litres > 0.5 * space_l:
+    elif litres > full * space_l:
         said.append(_("It holds %(space)s litres: with tubs and air between them it may not go in.") % told)
     return " ".join(said)

@@ -23,7 +23,6 @@ class Instrument(models.Model):
     clock_at = models.DateTimeField()
     set_at = models.DateTimeField()
     key_hash = models.CharField(max_length=64, blank=True)
-    checked_on = models.DateField(null=True, blank=True)
 
     class Meta:
         ordering = ["kind", "name", "pk"]
@@ -40,8 +39,8 @@ class InstrumentCheck(models.Model):
     on = models.DateField()
     ice_shows_c = models.FloatField(null=True)
     boil_shows_c = models.FloatField(null=True)
-    # Where water boils depends on it; the sea's height where nobody has said.
-    altitude_m = models.IntegerField(default=0)
+    # Where water boils depends on it; where nobody has said it, boiling water proves nothing.
+    altitude_m = models.IntegerField(null=True)
     standing = models.CharField(max_length=12)
     by = models.CharField(max_length=40)
 

@@ -125,7 +125,9 @@ def check_row(check: InstrumentCheck | None, unit: str) -> dict[str, Any] | None
         for point, value in (("ice", check.ice_shows_c), ("boil", check.boil_shows_c))
         if value is not None
     ]
-    return {"on": check.on, "shown": shown, "says": wording.checked(check.standing), "good": check.standing == "good"}
+    if check.boil_shows_c is not None and check.altitude_m is None:
+        shown.append(wording.height_not_said())
+    return {"on": check.on, "shown": shown, "says": wording.checked(check.standing)}
 
 
 def _in_question(look: StoreLook, actor: Actor) -> list[str]:

@@ -202,18 +202,16 @@ def new_roll(*, printer: Instrument) -> None:
 
 
 def check(
-    *, instrument: Instrument, by: Actor, ice_shows_c: float | None, boil_shows_c: float | None, altitude_m: int
+    *, instrument: Instrument, by: Actor, ice_shows_c: float | None, boil_shows_c: float | None, altitude_m: int | None
 ) -> InstrumentCheck:
     """What a thermometer showed in ice slush and in boiling water today, and what that says of it. Raises CoreError
     where nothing was measured, or nothing that a thermometer shows there."""
-    found = check_thermometer(ice_shows_c=ice_shows_c, boil_shows_c=boil_shows_c, altitude_m=altitude_m)
-    if found.offset_c is None:
+    if ice_shows_c is None and boil_shows_c is None:
         raise CoreError("ice", "nothing_measured")
-    today = timezone.localdate()
-    Instrument.objects.filter(pk=instrument.pk).update(checked_on=today)
+    found = check_thermometer(ice_shows_c=ice_shows_c, boil_shows_c=boil_shows_c, altitude_m=altitude_m)
     return InstrumentCheck.objects.create(
         instrument=instrument,
-        on=today,
+        on=timezone.localdate(),
         ice_shows_c=ice_shows_c,
         boil_shows_c=boil_shows_c,
         altitude_m=altitude_m,

@@ -107,7 +107,7 @@ def probe_check(request: ActorRequest, instrument_id: int) -> HttpResponse:
             status=422,
         )
     try:
-        altitude_m = kitchen_of(request.actor.organisation).altitude_m or 0
+        altitude_m = kitchen_of(request.actor.organisation).altitude_m
         found = services.check(
             instrument=row,
             by=request.actor,

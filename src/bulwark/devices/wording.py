@@ -79,10 +79,15 @@ def checked(standing: str) -> str:
         "good": _("good at both points"),
         "adjust": _("out by more than it may be: adjust it before use"),
         "replace": _("its points are wrong by different amounts: do not use it"),
-        "cannot_judge": _("checked at one point only, which says nothing about the other"),
+        "cannot_judge": _("proven at one point at most: not known to be fit"),
     }[standing]
 
 
 def showed(point: str, text: str) -> str:
     """What a thermometer showed at a point."""
     return {"ice": _("%s in ice slush"), "boil": _("%s in boiling water")}[point] % text
+
+
+def height_not_said() -> str:
+    """Why boiling water proves nothing here."""
+    return _("where water boils nobody knows, for nobody has said how high this kitchen lies")

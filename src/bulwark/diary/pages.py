@@ -117,16 +117,13 @@ def _stores(actor: Actor) -> list[dict[str, Any]]:
 
 
 def _probes(actor: Actor) -> dict[str, Any] | None:
-    """Whether the probes were checked this month; None where there are none."""
-    known = checks_before(actor.organisation, timezone.localdate())
-    rows = [row for row, _check in known]
-    # One that must be adjusted, or not be used, is not checked well by having been checked.
-    unfit = {row.pk for row, check in known if check is not None and check.standing in ("adjust", "replace")}
+    """Whether the probes were found good this month, each at both points; None where there are none."""
+    rows = checks_before(actor.organisation, timezone.localdate())
     since = timezone.localdate() - dt.timedelta(days=planning_figures()["course"]["probes_checked_within_d"])
-    late = [row for row in rows if row.checked_on is None or row.checked_on < since or row.pk in unfit]
+    good = sum(check is not None and check.standing == "good" and check.on >= since for _row, check in rows)
     if not rows:
         return None
-    return _brick(_("Probes"), wording.probes(len(late), len(rows)), reverse("cold"), ok=not late)
+    return _brick(_("Probes"), wording.probes(len(rows) - good, len(rows)), reverse("cold"), ok=good == len(rows))
 
 
 def _kept(row: Shelved, now: dt.datetime, unit: str) -> dict[str, Any]:

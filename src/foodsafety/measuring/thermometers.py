@@ -59,23 +59,22 @@ class ThermometerCheck:
     offset_c: float | None
     error_c: float | None
     spread_c: float | None
-    boiling_c: float
     next_due: dt.date | None
 
 
 def check_thermometer(
-    *, ice_shows_c: float | None, boil_shows_c: float | None, altitude_m: float, on: dt.date | None = None
+    *, ice_shows_c: float | None, boil_shows_c: float | None, altitude_m: float | None, on: dt.date | None = None
 ) -> ThermometerCheck:
     """A thermometer against ice slush and boiling water. One point alone gives an offset and never
-    "good": nobody saw the other end of its scale."""
-    boil_c = boiling_c(altitude_m)
+    "good": nobody saw the other end of its scale. At an altitude that nobody has said (None), boiling water is no
+    point: it may boil anywhere."""
+    boil_c = None if altitude_m is None else boiling_c(altitude_m)
     low = None if ice_shows_c is None else finite(ice_shows_c, "ice_shows_c", low=-30, high=60) - ICE_POINT_C
-    high = None if boil_shows_c is None else finite(boil_shows_c, "boil_shows_c", low=50, high=140) - boil_c
+    boils = None if boil_shows_c is None else finite(boil_shows_c, "boil_shows_c", low=50, high=140)
+    high = None if boils is None or boil_c is None else boils - boil_c
     found = [error for error in (low, high) if error is not None]
     if not found:
-        return ThermometerCheck(
-            standing="cannot_judge", offset_c=None, error_c=None, spread_c=None, boiling_c=boil_c, next_due=None
-        )
+        return ThermometerCheck(standing="cannot_judge", offset_c=None, error_c=None, spread_c=None, next_due=None)
     offset_c = -sum(found) / len(found)
     standing = _check_standing(found)
     return ThermometerCheck(
@@ -83,7 +82,6 @@ def check_thermometer(
         offset_c=offset_c,
         error_c=max(abs(error + offset_c) for error in found) if len(found) == 2 else None,
         spread_c=abs(found[0] - found[1]) if len(found) == 2 else None,
-        boiling_c=boil_c,
         next_due=on + dt.timedelta(days=check_every_days()) if on and standing == "good" else None,
     )
 

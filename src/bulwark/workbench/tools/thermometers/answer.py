@@ -20,7 +20,7 @@ def answer(asked: Asked, setting: Setting) -> Answer:
         title=title,
         text=text,
         picture=where.shape,
-        cards=wording.cards(found, where, asked["altitude"], setting.units),
+        cards=wording.cards(where, asked["altitude"], setting.units),
         tables=(wording.table(fitting_thermometers(where, thickness_m=asked["thick"]), setting.units),),
         notes=wording.notes(),
         source=wording.source(),

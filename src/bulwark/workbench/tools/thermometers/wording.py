@@ -8,7 +8,7 @@ from django.utils.translation import gettext_lazy as _l
 from bulwark.presentation.phrases import Text, listed, span
 from bulwark.presentation.units import Units, shown, temp
 from bulwark.workbench.answers import Card, State, Table, Verdict
-from foodsafety.measuring import ProbePlacement, ThermometerCheck, ThermometerFit, check_every_days
+from foodsafety.measuring import ProbePlacement, ThermometerCheck, ThermometerFit, boiling_c, check_every_days
 
 _VERDICTS: dict[str, tuple[State, Text, Text]] = {
     "good": (
@@ -51,7 +51,7 @@ def verdict(found: ThermometerCheck, units: Units) -> Verdict:
     return Verdict(state, str(title) % facts, str(text) % facts)
 
 
-def cards(found: ThermometerCheck, where: ProbePlacement, altitude_m: float, units: Units) -> tuple[Card, ...]:
+def cards(where: ProbePlacement, altitude_m: float, units: Units) -> tuple[Card, ...]:
     """Where the tip goes, and where water boils here."""
     return (
         Card(
@@ -63,7 +63,7 @@ def cards(found: ThermometerCheck, where: ProbePlacement, altitude_m: float, uni
         ),
         Card(
             title=_("Boiling here"),
-            big=temp(found.boiling_c, units),
+            big=temp(boiling_c(altitude_m), units),
             big_label=_("water"),
             text=_("At %(a)s above the sea.") % {"a": shown(altitude_m, "altitude", units, places=0)},
         ),
