@@ -27,6 +27,9 @@ _SAYS_DEGREES = re.compile(
     r"|\b(?:[6-9]\d|1[3-9]\d)"
     r"(?= (?:in|inside|at|through)\b.{0,14}\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
 )
+_OF_FOOD = re.compile(
+    r"(?<!\d)(?:[6-9]\d(?!\d)|(?:1[3-9]\d|20\d|21[0-5])\s*(?:°|º|degrees?|deg)?\s*F\b)", re.IGNORECASE
+)
 _NO_ORDER_AFTER = frozenset({"to", "not", "don't", "don’t", "never", "for", "without"})
 # These order something wherever they begin.
 _NO_NOUN = frozenset({"refrigerate", "reheat", "defrost", "thaw", "boil", "simmer"})
@@ -56,10 +59,12 @@ def overlooked(
 
 
 def _degrees(text: str, steps: Sequence[ReadStep], oven_c: float | None) -> bool:
+    """True for a temperature that nothing has. What no oven is set to is the food's own, whatever the oven is at."""
     said = in_digits(text)
-    told = _DEGREES.search(said) or _SAYS_DEGREES.search(said)
-    taken = any(step.core_c is not None or step.oven_c is not None for step in steps)
-    return told is not None and not taken and oven_c is None
+    told = [*_DEGREES.finditer(said), *_SAYS_DEGREES.finditer(said)]
+    of_food = any(_OF_FOOD.search(found[0]) for found in told)
+    taken = any(step.core_c is not None or (step.oven_c is not None and not of_food) for step in steps)
+    return bool(told) and not taken and (of_food or oven_c is None)
 
 
 def _work(text: str, orders: Iterable[Order], steps: Sequence[ReadStep], foods: frozenset[str]) -> bool:

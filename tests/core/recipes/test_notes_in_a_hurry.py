@@ -7,16 +7,9 @@ from foodsafety.recipes.dish_names import dish_of
 from foodsafety.recipes.instructions import orders
 from foodsafety.recipes.mentions import FoodInHand, FoodsInHand
 from foodsafety.recipes.reading import _told
+from tests.core.recipes.read import done, reading
 
 BEANS = ("6 pork sausages", "2 onions", "1 tsp paprika", "1 tin butter beans")
-
-
-def reading(text: str, *lines: str, title: str = "Supper") -> Reading:
-    return read_recipe(f"{title}\n\n" + "\n".join(lines) + f"\n\nMethod\n{text}", "en-GB")
-
-
-def done(found: Reading) -> list[tuple[str, list[str]]]:
-    return [(row["do"], row["foods"]) for row in found.data["steps"]]
 
 
 def foods_of(found: Reading, do: str) -> list[str]:

@@ -6,19 +6,7 @@ from foodsafety import cli
 from foodsafety.recipes import Reading, read_recipe
 from foodsafety.recipes.instructions import orders
 from foodsafety.recipes.times_and_heats import minutes_in
-
-
-def reading(text: str, *lines: str, title: str = "Supper") -> Reading:
-    return read_recipe(f"{title}\n\n" + "\n".join(lines) + f"\n\nMethod\n{text}", "en-GB")
-
-
-def done(found: Reading) -> list[tuple[str, list[str]]]:
-    return [(row["do"], row["foods"]) for row in found.data["steps"]]
-
-
-def step(found: Reading, do: str) -> dict:
-    return next(row for row in found.data["steps"] if row["do"] == do)
-
+from tests.core.recipes.read import done, reading, step
 
 # --- times and when ------------------------------------------------------------------------------------------------
 

@@ -6,19 +6,7 @@ from foodsafety.recipes import Reading, read_recipe
 from foodsafety.recipes.documents import read_document
 from foodsafety.recipes.ingredients import read_ingredient
 from foodsafety.recipes.times_and_heats import temperatures_in
-
-
-def reading(text: str, *lines: str, title: str = "Supper") -> Reading:
-    return read_recipe(f"{title}\n\n" + "\n".join(lines) + f"\n\nMethod\n{text}", "en-GB")
-
-
-def done(found: Reading) -> list[tuple[str, list[str]]]:
-    return [(row["do"], row["foods"]) for row in found.data["steps"]]
-
-
-def step(found: Reading, do: str) -> dict:
-    return next(row for row in found.data["steps"] if row["do"] == do)
-
+from tests.core.recipes.read import done, reading, step
 
 # --- what is asked -------------------------------------------------------------------------------------------------
 
@@ -27,6 +15,7 @@ def step(found: Reading, do: str) -> dict:
     ("text", "guess"),
     [
         ("Fry the chicken for 8 minutes and see that it says 75 everywhere.", "degrees"),
+        ("Heat the oven to 200C. Bake the chicken 30 minutes and make sure that you have 75 degrees.", "degrees"),
         ("Crack the eggs in a mug beat with a fork wash hands again because of the shells.", "work"),
         ("Fry the chicken and the onion and pile on the slaw.", "called"),
     ],
@@ -488,3 +477,12 @@ def test_what_nobody_does_is_no_work_and_a_dip_is_made_and_stands_beside() -> No
     )
 
     assert [row["do"] for row in found.data["steps"]] == ["heat", "mix", "serve"]
+
+
+def test_no_pink_is_a_temperature_before_one_and_a_time_before_a_time() -> None:
+    hot = reading("Fry the chicken until no pink and 75.", "2 chicken breasts")
+    timed = reading("Fry the chicken - no pink, 5 mins.", "2 chicken breasts")
+
+    assert step(hot, "heat")["end"]["core_c"] == 75.0
+    assert step(timed, "heat")["minutes"] == 5.0
+    assert "end" not in step(timed, "heat")
