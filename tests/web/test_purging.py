@@ -219,3 +219,10 @@ def test_a_machine_takes_them_out_by_itself_only_where_it_is_told_to(
     assert not prove().broken
     call_command("purge", "--yes")
     assert "taken out of 0 lessons" in capsys.readouterr().out
+
+
+def test_where_nobody_has_chosen_the_rule_profile_says_how_long_and_the_page_whose_figure_it_is(old: Hostel) -> None:
+    page = old.client().get("/names/").content.decode()
+
+    assert "24 and 12 where nobody has chosen." in " ".join(page.split())
+    assert "No document of your rule profile says how long" in page

@@ -399,7 +399,13 @@ def names_kept(request: ActorRequest) -> HttpResponse:
         told = _("Names and words were taken out of %(n)s lessons and %(r)s rounds; %(left)s are left.")
         messages.success(request, told % {"n": done, "r": rounds, "left": max(0, len(old) - _AT_ONCE)})
         return redirect("names_kept")
-    page = {"kept": kept, "wrong": wrong, "count": len(old), "before": before}
+    page = {
+        "kept": kept,
+        "usual": keeping.usual_of(actor.organisation),
+        "wrong": wrong,
+        "count": len(old),
+        "before": before,
+    }
     page |= {"rows": [forgetting.preview(lesson) for lesson in old[:_SHOWN]]}
     page |= {"rounds": forgetting.old_rounds(actor.organisation, old_answers).count(), "answers_before": old_answers}
     return render(request, "practice/keeping.html", page, status=422 if wrong else 200)

@@ -7,12 +7,11 @@ from dataclasses import dataclass
 
 from django.utils import timezone
 
+from bulwark.kitchens.selectors import decided_by
 from bulwark.people.actors import Actor
-from bulwark.records.models import Retention
+from bulwark.records.models import Retention as Chosen
+from foodsafety.rules import Retention, usual_retention
 
-# Where nobody has chosen: two years in the records of lessons, one for whose answers were whose. That is ours and no
-# law's: ask what your own place asks for.
-USUAL_MONTHS, USUAL_ANSWERS_MONTHS = 24, 12
 FEWEST_MONTHS, MOST_MONTHS = 1, 240
 
 
@@ -23,11 +22,22 @@ class Kept:
     lessons: int
     answers: int
 
+    @classmethod
+    def usual(cls, organisation_id: int) -> Kept:
+        """What holds by the organisation's rule profile."""
+        usual = usual_of(organisation_id)
+        return cls(usual.lessons_months, usual.answers_months)
+
+
+def usual_of(organisation_id: int) -> Retention:
+    """What the organisation's rule profile has where nobody has chosen, and where that comes from."""
+    return usual_retention(decided_by(organisation_id).profile)
+
 
 def kept_by(organisation_id: int) -> Kept:
     """For how long an organisation keeps names."""
-    found = Retention.objects.filter(organisation_id=organisation_id).first()
-    return Kept(found.months, found.answers_months) if found else Kept(USUAL_MONTHS, USUAL_ANSWERS_MONTHS)
+    found = Chosen.objects.filter(organisation_id=organisation_id).first()
+    return Kept(found.months, found.answers_months) if found else Kept.usual(organisation_id)
 
 
 def before(months: int) -> dt.date:
@@ -38,4 +48,4 @@ def before(months: int) -> dt.date:
 def choose(by: Actor, kept: Kept) -> None:
     """An organisation's choice."""
     values = {"months": kept.lessons, "answers_months": kept.answers}
-    Retention.objects.update_or_create(organisation_id=by.organisation, defaults=values)
+    Chosen.objects.update_or_create(organisation_id=by.organisation, defaults=values)

@@ -16,6 +16,7 @@ from foodsafety.rules.profile import (
     ranked_profiles,
     rule_profile,
 )
+from foodsafety.rules.retention import Retention, usual_retention
 
 __all__ = [
     "HOUSE_CHOICES",
@@ -29,6 +30,7 @@ __all__ = [
     "House",
     "LocalChange",
     "Profile",
+    "Retention",
     "changeable_limits",
     "house_from",
     "local_profile",
@@ -36,4 +38,5 @@ __all__ = [
     "profile_ids",
     "ranked_profiles",
     "rule_profile",
+    "usual_retention",
 ]

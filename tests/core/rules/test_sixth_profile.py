@@ -6,7 +6,7 @@ from foodsafety.foods import allergens_for
 from foodsafety.lesson import safety_plan
 from foodsafety.quantities import Temperature
 from foodsafety.recipes import process_from
-from foodsafety.rules import ranked_profiles, rule_profile
+from foodsafety.rules import profile_ids, ranked_profiles, rule_profile, usual_retention
 from tests.builders import demo_recipe
 
 
@@ -25,3 +25,12 @@ def test_its_sources_its_kill_targets_and_its_allergens_are_its_own(sixth: str) 
     assert rule_source("unwashed-hands", sixth) == "Isles ordinance 7"
     assert {target.id: target.asked for target in kill_targets(sixth)}["listeria"] == 5.0
     assert sixth in allergens_for(profile_id=sixth).profiles
+
+
+def test_names_are_kept_as_long_as_it_says_and_by_the_projects_own_figure_where_none_does(sixth: str) -> None:
+    own = usual_retention(sixth)
+    others = {usual_retention(name).source for name in profile_ids() if name != sixth}
+
+    assert (own.lessons_months, own.source) == (6, "Isles ordinance 9")
+    assert own.answers_months == usual_retention("uk").answers_months
+    assert others == {""}
