@@ -250,6 +250,19 @@ def test_readings_are_shown_with_their_times_for_a_hold_is_judged_by_them(hostel
         assert all(f"at {read['at']}" in html for piece in shown["readings"] for read in piece["cores"])
 
 
+def test_where_several_slips_were_made_the_first_is_asked_for_and_each_is_explained(hostel: Hostel) -> None:
+    rounds = (a_round(hostel, only="find-slip", count=6, level=3, seed=seed) for seed in range(6))
+    found, number = next((row, n) for row in rounds for n, puzzle in enumerate(row.puzzles) if puzzle["why"]["also"])
+    later = found.puzzles[number]["why"]["also"][0]["finding"]["step"]
+    shown = pages.play_page(found, number, "C", tapped=later)
+    assert "At which step is harm first done?" in shown["question"]
+    assert not shown["right"]
+    at = next(row["number"] for row in shown["slip"]["rows"] if row["id"] == later)
+    assert "Harm is done there too, but not first." in shown["told"]["why_not"]
+    assert f"At {at} too: " in shown["told"]["why"]
+    assert next(row for row in shown["slip"]["rows"] if row["id"] == later)["later"]
+
+
 def test_what_must_be_colder_than_a_limit_is_never_shown_a_warmer_one(hostel: Hostel) -> None:
     found = a_round(hostel, only="cold-in-time", count=2)
     shown = pages.play_page(found, 0, "C", tapped=key_of(found, 0))

@@ -1,4 +1,4 @@
-"""What a puzzle asks, and what its answers say."""
+"""What a puzzle asks."""
 
 from __future__ import annotations
 
@@ -12,14 +12,10 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from bulwark.flow.wording import finding_title
-from bulwark.lessons.call_wording import correction_line
 from bulwark.lessons.wording import source_name
-from bulwark.presentation.care import eater
 from bulwark.presentation.phrases import capital, degrees, duration, limit_degrees, listed, minutes, moment, verb
 from foodsafety.contamination import Finding
-from foodsafety.cooling import container
-from foodsafety.lesson import Correction
-from foodsafety.practice import Choice, Puzzle
+from foodsafety.practice import Puzzle
 from foodsafety.quantities import Temperature
 
 
@@ -43,22 +39,15 @@ class Asking:
 
     @property
     def finding(self) -> Finding:
-        """What goes wrong, where something does."""
-        row = self.asks["finding"]
-        return Finding(
-            rule=row["rule"],
-            step=row["step"],
-            soil=row["soil"],
-            food=row["food"],
-            path=tuple(row["path"]),
-            at=tuple(row["at"]),
-        )
+        """What goes wrong, where something does; what goes wrong first, where it is several things."""
+        return finding_of(self.asks["finding"])
 
     def step(self, step_id: str) -> str:
         """A step by its title; one that the slip has changed, or that is no step of the recipe, by what is done in it:
         its title would tell what was meant."""
         row = next((step for step in self.asks.get("steps", ()) if step["id"] == step_id), None)
-        changed = self.why.get("step") == step_id and self.why.get("change") in ("same-kit", "only-wiped")
+        slips = (self.why, *self.why.get("also", ()))
+        changed = any(o.get("step") == step_id and o.get("change") in ("same-kit", "only-wiped") for o in slips)
         if row is None or (self.titles.get(step_id) and not changed):
             return self.titles.get(step_id) or step_id
         return _as_done(row)
@@ -70,6 +59,18 @@ class Asking:
     def limit(self, value: float, unit: str, *, at_most: bool = False) -> str:
         """A limit in this unit."""
         return limit_degrees(Temperature(value=value, unit="F" if unit == "F" else "C"), self.unit, at_most=at_most)
+
+
+def finding_of(row: Mapping[str, Any]) -> Finding:
+    """A finding from what a puzzle says of it."""
+    return Finding(
+        rule=row["rule"],
+        step=row["step"],
+        soil=row["soil"],
+        food=row["food"],
+        path=tuple(row["path"]),
+        at=tuple(row["at"]),
+    )
 
 
 def _as_done(row: Mapping[str, Any]) -> str:
@@ -129,6 +130,9 @@ def what_of(found: Finding) -> str:
 
 def _slip(row: Asking) -> str:
     found = row.finding
+    if row.asks.get("slips", 1) > 1:
+        slips = {2: _("Two things"), 3: _("Three things")}[row.asks["slips"]]
+        return _("%(slips)s were done wrong here. At which step is harm first done?") % {"slips": slips}
     told = {"what": what_of(found), "food": found.food}
     by_rule = {
         "no-kill-step": _("Something was left out. At which step would somebody eat raw %(food)s?") % told,
@@ -195,19 +199,20 @@ def _must(row: Asking) -> str:
 
 def _until(row: Asking) -> str:
     asks = row.asks
-    parts = [_("made %(at)s") % {"at": _moment(asks["made_at"])}]
+    parts = [_("made %(at)s") % {"at": at_moment(asks["made_at"])}]
     if asks["out_s"]:
         parts.append(_("out for %(t)s before it went into the fridge") % {"t": duration(asks["out_s"])})
     if asks["frozen_at"]:
-        parts.append(_("frozen %(at)s") % {"at": _moment(asks["frozen_at"])})
-        parts.append(_("thawed %(at)s") % {"at": _moment(asks["thawed_at"])})
+        parts.append(_("frozen %(at)s") % {"at": at_moment(asks["frozen_at"])})
+        parts.append(_("thawed %(at)s") % {"at": at_moment(asks["thawed_at"])})
     return _("%(food)s: %(history)s. Until when may it be eaten?") % {
         "food": capital(asks["food"]),
         "history": ", ".join(parts),
     }
 
 
-def _moment(text: str) -> str:
+def at_moment(text: str) -> str:
+    """A moment that a puzzle says, as a cook would."""
     return moment(dt.datetime.fromisoformat(text))
 
 
@@ -292,12 +297,12 @@ def _when(row: Asking) -> str:
 
 def _part(row: Asking) -> str:
     asks = row.asks
-    told = {"part": _fraction(asks["part"]), "n": _fraction(str(Fraction(asks["value"]).limit_denominator(8)))}
-    told |= {"unit": _measure(asks["unit"], asks["value"]), "food": asks["food"]}
+    told = {"part": as_fraction(asks["part"]), "n": as_fraction(str(Fraction(asks["value"]).limit_denominator(8)))}
+    told |= {"unit": measure_name(asks["unit"], asks["value"]), "food": asks["food"]}
     return _("How much is %(part)s of %(n)s %(unit)s of %(food)s, with the spoons here?") % told
 
 
-def _fraction(text: str) -> str:
+def as_fraction(text: str) -> str:
     """1/2 as a cook writes it, 3/2 as one and a half."""
     value = Fraction(text)
     whole, rest = divmod(value.numerator, value.denominator)
@@ -305,7 +310,8 @@ def _fraction(text: str) -> str:
     return " ".join(filter(None, [str(whole) if whole or not part else "", part]))
 
 
-def _measure(unit: str, value: float) -> str:
+def measure_name(unit: str, value: float) -> str:
+    """A kitchen measure, of so many."""
     if unit == "cup":
         return ngettext("cup", "cups", 1 if value <= 1 else 2)
     return unit
@@ -331,169 +337,4 @@ _QUESTIONS: Mapping[str, Callable[[Asking], str]] = {
     "part-of": _part,
     "tool": lambda row: _("What is this for?"),
     "hob": lambda row: _("What is wrong around this hob?"),
-}
-
-
-# --- the answers ------------------------------------------------------------------------------------------
-
-
-def answer(row: Asking, choice: Choice) -> str:
-    """One answer in words."""
-    return _ANSWERS[row.puzzle.kind](row, choice.says)
-
-
-Says = Mapping[str, Any]
-
-
-def _step(row: Asking, says: Says) -> str:
-    return row.step(says["step"])
-
-
-def _carrier(row: Asking, says: Says) -> str:
-    return _("the hands") if says["kind"] == "hands" else str(says["carrier"])
-
-
-def _of_limit(row: Asking, says: Says) -> str:
-    at_most = says["at_most"]
-    value = row.limit(*says["limit"], at_most=at_most) if "limit" in says else duration(says["limit_s"])
-    return _("at most %(value)s") % {"value": value} if at_most else _("at least %(value)s") % {"value": value}
-
-
-def _washes(row: Asking, says: Says) -> str:
-    return (
-        ngettext("%(n)s wash", "%(n)s washes", says["washes"]) % {"n": says["washes"]}
-        if says["washes"]
-        else _("no wash")
-    )
-
-
-def _way(row: Asking, says: Says) -> str:
-    hands = says["what"] == "hands"
-    texts = {
-        "wash": _("Wash hands with soap, the whole time")
-        if hands
-        else _("Wash board and knife with hot water and soap, and sanitise"),
-        "towel": _("Wipe them on the towel"),
-        "gloves": _("Put gloves on over them"),
-        "rinse": _("Hold them under the tap") if hands else _("Hold both under the tap"),
-        "wipe": _("Wipe both with the cloth"),
-        "turn": _("Turn the board over"),
-        "other_board": _("Take another board, and the same knife"),
-        "other_kit": _("Take another board and another knife"),
-    }
-    return texts[says["way"]]
-
-
-def _do(row: Asking, says: Says) -> str:
-    texts = {
-        "done": _("It is done"),
-        "cook_on": _("Cook on, then measure again"),
-        "more_pieces": _("Measure more pieces first"),
-        "hold": _("Keep it there, and measure at the end"),
-        "rest": _("Off the heat, and let it rest"),
-    }
-    return texts[says["do"]]
-
-
-def _move(row: Asking, says: Says) -> str:
-    food = says["food"]
-    texts = {
-        "carry_on": _("Go on: it comes to no harm"),
-        "wipe": _("Wipe it with the cloth, and go on"),
-        "rinse": _("Rinse it under the tap, and go on"),
-        "serve_now": _("Serve the %(food)s at once"),
-        "chill": _("The %(food)s into the fridge"),
-        "label": _("Write it on the label"),
-        "rest": _("Let the %(food)s stand for five minutes"),
-    }
-    if says != row.puzzle.right.says:
-        return texts[says["do"]] % {"food": food}
-    return correction_line(Correction(do=says["do"], food=food, who=tuple(says["who"]), tools=tuple(says["tools"])))
-
-
-def _vessel(row: Asking, says: Says) -> str:
-    box = container(says["container"])
-    told: dict[str, Any] = {
-        "n": says["count"],
-        "box": box.name if says["count"] == 1 else box.plural,
-        "cm": f"{says['depth_mm'] / 10:g}",
-    }
-    where = {"fridge": _("in the fridge"), "room": _("left on the bench"), "ice_bath": _("in an ice bath")}[
-        says["where"]
-    ]
-    # Rounds of before have no temperature of what is around it.
-    told |= {"where": where, "c": degrees(says.get("around_c"), row.unit)}
-    if "around_c" not in says:
-        return _("%(n)s %(box)s, %(cm)s cm deep, %(where)s") % told
-    return _("%(n)s %(box)s, %(cm)s cm deep, %(where)s at %(c)s") % told
-
-
-def _place(row: Asking, says: Says) -> str:
-    fridge, n = row.asks["fridge"], says["place"]
-    if n == 0:
-        return _("on top, above the %(food)s") % {"food": fridge[0]["food"]}
-    if n == len(fridge):
-        return _("at the bottom, below the raw %(food)s") % {"food": fridge[-1]["food"]}
-    told = {"above": fridge[n - 1]["food"], "below": fridge[n]["food"]}
-    return (
-        _("below the %(above)s, above the raw %(below)s") % told
-        if fridge[n]["raw"]
-        else _("between %(above)s and %(below)s") % told
-    )
-
-
-def _spoons(row: Asking, says: Says) -> str:
-    return " + ".join(f"{_fraction(n)} {_measure(unit, float(Fraction(n)))}" for n, unit in says["spoons"])
-
-
-def _use(row: Asking, says: Says) -> str:
-    texts = {
-        "core": _("to measure the middle of the food"),
-        "beat": _("to beat air into it"),
-        "drain": _("to drain what was boiled or rinsed"),
-        "grate": _("to grate"),
-        "peel": _("to peel"),
-        "turn": _("to turn and lift hot food without touching it"),
-        "serve_soup": _("to serve soup"),
-        "scrape": _("to scrape a bowl clean, and to fold"),
-        "roll": _("to roll dough out"),
-        "sift": _("to sift, and to hold lumps back"),
-        "mash": _("to mash"),
-        "glaze": _("to brush egg or oil on"),
-    }
-    return texts[says["use"]]
-
-
-def _thing(row: Asking, says: Says) -> str:
-    texts = {
-        "handle": _("the handle of the left pan"),
-        "handle 2": _("the handle of the right pan"),
-        "towel": _("the towel"),
-        "paper": _("the roll of paper"),
-        "oven_glove": _("the oven glove"),
-        "sleeve": _("the jacket"),
-    }
-    return texts[says["thing"]]
-
-
-_ANSWERS: Mapping[str, Callable[[Asking, Says], str]] = {
-    "limit": _of_limit,
-    "by-when": _step,
-    "find-slip": _step,
-    "contact": _carrier,
-    "order": lambda row, says: _(", then ").join(says["order"]),
-    "fewest-washes": _washes,
-    "clean-again": _way,
-    "tip": lambda row, says: _("here"),
-    "display": lambda row, says: degrees(says["core_c"], row.unit),
-    "done": _do,
-    "stand": lambda row, says: minutes(says["left_min"]),
-    "cold-in-time": _vessel,
-    "shelf": _place,
-    "until": lambda row, says: _moment(says["until"]),
-    "next": _move,
-    "not-for": lambda row, says: capital(eater(says["eater"])),
-    "part-of": _spoons,
-    "tool": _use,
-    "hob": _thing,
 }

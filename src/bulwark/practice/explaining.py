@@ -8,7 +8,8 @@ from typing import Any
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
-from bulwark.practice.asking import Asking, answer, what_of
+from bulwark.practice.answering import answer
+from bulwark.practice.asking import Asking, what_of
 from bulwark.presentation.care import not_for
 from bulwark.presentation.phrases import capital, degrees, degrees_apart, duration, listed, minutes
 from bulwark.shelf.wording import storage_reason
@@ -41,7 +42,15 @@ def _way(row: Asking) -> str:
 
 
 def _slip(row: Asking) -> str:
-    changes = {
+    later = [
+        _("At %(n)s too: %(what)s") % {"n": row.number(other["finding"]["step"]), "what": _done_wrong(other["change"])}
+        for other in row.why.get("also", ())
+    ]
+    return " ".join(filter(None, [_way(row), _done_wrong(row.why["change"]), *later]))
+
+
+def _done_wrong(change: str) -> str:
+    return {
         "not-washed": _("A wash is missing."),
         "only-wiped": _("It was only wiped: a cloth spreads it and ends nothing."),
         "not-rinsed": _("Nothing was rinsed: what grows in the ground is washed before it is eaten."),
@@ -51,8 +60,7 @@ def _slip(row: Asking) -> str:
         "same-kit": _("Kit of the raw food was used for what is eaten as it is."),
         "put-off": _("It was put off until after the raw food."),
         "no-gloves": _("This kitchen asks for gloves on food that gets no more heat."),
-    }
-    return " ".join(filter(None, [_way(row), changes[row.why["change"]]]))
+    }[change]
 
 
 def _order(row: Asking) -> str:
@@ -200,6 +208,7 @@ _WHY: Mapping[str, Callable[[Asking], str]] = {
 _WHY_NOT: Mapping[tuple[str, str], Callable[[], str]] = {
     ("find-slip", "wash"): lambda: _("That is a wash: it ends something."),
     ("find-slip", "on-the-way"): lambda: _("It is on its way there, and has not reached what is eaten."),
+    ("find-slip", "later"): lambda: _("Harm is done there too, but not first."),
     ("find-slip", "after"): lambda: _("By then it has happened."),
     ("find-slip", "no-harm"): lambda: _("Nothing is passed on there that is eaten."),
     ("contact", "clean-there"): lambda: _("That was clean when the step began."),

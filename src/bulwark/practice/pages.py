@@ -15,6 +15,7 @@ from bulwark.lessons import selectors as lessons
 from bulwark.lessons.wording import teach
 from bulwark.people.actors import Actor
 from bulwark.practice import adapters, asking, drawings, explaining, selectors
+from bulwark.practice.answering import answer
 from bulwark.practice.asking import Asking
 from bulwark.practice.models import Round
 from bulwark.presentation.phrases import degrees, duration
@@ -90,7 +91,7 @@ def _choices(row: Asking, tapped: str, hands: Mapping[str, int]) -> list[dict[st
             "id": choice.id,
             "letter": _LETTERS[n],
             "n": n,
-            "says": asking.answer(row, choice),
+            "says": answer(row, choice),
             "right": bool(tapped) and choice.right,
             "tapped": choice.id == tapped,
             "hands": hands.get(choice.id, 0),
@@ -105,7 +106,7 @@ def _told(row: Asking, tapped: str) -> dict[str, Any]:
     return {
         "why": explaining.why(row),
         "why_not": "" if choice.right else explaining.why_not(row, choice),
-        "answer": asking.answer(row, row.puzzle.right),
+        "answer": answer(row, row.puzzle.right),
         "section": row.puzzle.section,
         "rule": teach(row.puzzle.rule) if row.puzzle.rule else "",
     }
@@ -150,6 +151,7 @@ def _slip(row: Asking, *, answered: bool, tapped: str) -> dict[str, Any]:
     asks = row.asks
     names = {lane: "hands" for lane, kind in asks["kinds"].items() if kind == "hands"}
     by_step = {choice.id: n for n, choice in enumerate(row.puzzle.choices)} if row.puzzle.kind == "find-slip" else {}
+    later = {other["finding"]["step"] for other in row.why.get("also", ())}
     rows = [
         {
             "number": n,
@@ -158,6 +160,7 @@ def _slip(row: Asking, *, answered: bool, tapped: str) -> dict[str, Any]:
             "lanes": lanes,
             "letter": _LETTERS[by_step[step["id"]]] if step["id"] in by_step else "",
             "breach": answered and step["id"] == row.finding.step,
+            "later": answered and step["id"] in later,
             "with": asking.used_in(step),
             "tapped": answered and step["id"] == tapped,
             "asked": row.puzzle.kind == "contact" and step["id"] == row.finding.step,
@@ -300,7 +303,7 @@ def paper_page(found: Round, unit: str) -> dict[str, Any]:
                 "question": asking.question(row),
                 "choices": _choices(row, "", {}),
                 "key": letters[row.puzzle.right.id],
-                "answer": asking.answer(row, row.puzzle.right),
+                "answer": answer(row, row.puzzle.right),
                 "why": explaining.why(row),
                 "section": row.puzzle.section,
                 **figure(row, answered=False),

@@ -24,6 +24,10 @@ from foodsafety.rules import House
 
 # A drawing has room for so many steps, by level.
 MOST_STEPS = {1: 5, 2: 7, 3: 8}
+# So many slips are planted into one order of work, by level, where the recipe has room for them.
+MOST_SLIPS = {1: 1, 2: 2, 3: 3}
+# So many slips are tried as the next one before a puzzle does with fewer.
+_TRIED = 24
 # What passes from one thing to another: of these a drawing has a path.
 CONTACTS = (
     "ready-to-eat-meets-raw",
@@ -37,13 +41,15 @@ CONTACTS = (
 
 @dataclass(frozen=True, slots=True)
 class PlantedSlip:
-    """A process with one thing wrong in it: what was done to which step, and the harm."""
+    """A process with one thing wrong in it, or several: what was done to which step, and the harm. Where it is several
+    (``also``: each on its own), the one that is named is the one that first does harm."""
 
     process: Process
     change: str
     step: str
     findings: tuple[Finding, ...]
     house: House
+    also: tuple[PlantedSlip, ...] = ()
 
     def opening(self) -> Surfaces:
         """What rides on what before anything is done."""
@@ -148,22 +154,53 @@ def _without(process: Process, step: Step) -> Process:
     return replace(process, steps=tuple(after))
 
 
+def planted_too(slip: PlantedSlip, other: PlantedSlip) -> PlantedSlip | None:
+    """A second slip planted beside a first. None where it cannot be, where it would do harm before the first, or where
+    it does none of its own."""
+    made = [row for change, step, row in _changes(slip.process) if (change, step) == (other.change, other.step)]
+    if len(made) != 1:
+        return None
+    both = replace(slip, process=made[0], findings=find_contamination(made[0], slip.house), also=(*slip.also, other))
+    harmed = [row.first for row in (slip, *slip.also)]
+    own = other.first.key not in {row.key for row in slip.findings} and other.first in both.findings
+    later = other.first.step not in {row.step for row in harmed}
+    return both if own and later and all(row in both.findings for row in harmed) and both.first == slip.first else None
+
+
+def _with_others(slip: PlantedSlip, slips: Sequence[PlantedSlip], draw: random.Random, level: int) -> PlantedSlip:
+    """With as many slips beside it as its level has, or as the recipe has room for."""
+    where, keys = slip.process.step_index, {row.key for row in slip.findings}
+    after = where[slip.first.step]
+    late = [row for row in slips if row.first.key not in keys and where.get(row.first.step, -1) > after]
+    for other in draw.sample(late, min(len(late), _TRIED)):
+        if len(slip.also) + 1 >= MOST_SLIPS[level]:
+            break
+        slip = planted_too(slip, other) or slip
+    return slip
+
+
 # --- where does it go wrong? ------------------------------------------------------------------------------
 
 
 def find_the_slip(material: Material, draw: random.Random, level: int) -> Sketch | None:
-    """The order of work with a slip in it, drawn with what it passes through: at which step is harm first done?"""
+    """The order of work with one to three slips in it, drawn with what it passes through: at which step is harm first
+    done?"""
     slips = slips_in(material)
     if not slips:
         return None
-    slip = draw.choice(_as_far(_evenly(slips, draw), level))
+    slip = _with_others(draw.choice(_as_far(_evenly(slips, draw), level)), slips, draw, level)
     found, where, shown = slip.first, slip.process.step_index, _shown(slip, level)
+    also = sorted(slip.also, key=lambda row: where[row.first.step])
+    later = [row.first for row in also]
     return Sketch(
         rule=found.rule,
-        asks={"finding": _said(found), **_drawn(slip, shown)},
+        asks={"finding": _said(found), "slips": 1 + len(later), **_drawn(slip, shown)},
         right=right_choice(found.step, step=found.step),
-        others=[wrong_choice(step.id, _why_not(slip, step), step=step.id) for step in _harmless(slip, shown)],
-        why=_how(slip),
+        others=[
+            *(wrong_choice(row.step, {"why": "later"}, step=row.step) for row in later),
+            *(wrong_choice(step.id, _why_not(slip, step), step=step.id) for step in _harmless(slip, shown)),
+        ],
+        why={**_how(slip), "also": [{"finding": _said(row.first), **_how(row)} for row in also]},
         section=rule_source(found.rule, material.plan.profile.id),
         ordered=lambda row: where[row.id],
     )
@@ -211,6 +248,7 @@ def _shown(slip: PlantedSlip, level: int) -> list[Step]:
     lanes, where = set(found.path) | {found.food}, process.step_index
     # What was done to it stands in the drawing too: a wash that is missing has left no step.
     needed = {name for name in found.at if name} | {found.step} | ({slip.step} & set(where))
+    needed |= {name for row in slip.also for name in (row.step, row.first.step) if name in where}
     until = where[found.step]
 
     def late(step: Step) -> tuple[bool, bool, bool, int]:

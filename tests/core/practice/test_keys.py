@@ -6,6 +6,8 @@ import datetime as dt
 import itertools
 import json
 import os
+from collections import Counter
+from collections.abc import Mapping
 from dataclasses import replace
 from fractions import Fraction
 from typing import Any
@@ -23,7 +25,7 @@ from foodsafety.practice import KINDS, Material, Puzzle, a_round, make, make_new
 from foodsafety.practice.heat_checks import practice_table, tip_judged
 from foodsafety.practice.kitchen_sense import hob_dangers
 from foodsafety.practice.limits_asked import latest_step
-from foodsafety.practice.planted import PlantedSlip, slips_in
+from foodsafety.practice.planted import PlantedSlip, planted_too, slips_in
 from foodsafety.practice.time_checks import most_minutes, shelf_harm
 from foodsafety.recipes import Process, Step, Tool, process_from
 from foodsafety.review import not_for
@@ -60,21 +62,35 @@ def test_there_is_one_right_answer_and_none_is_said_twice(kind: str) -> None:
 
 
 def planted(held: Material, row: Puzzle) -> PlantedSlip:
-    told = (row.why["change"], row.why["step"], row.asks["finding"]["food"], row.asks["finding"]["step"])
-    return next(s for s in slips_in(held) if (s.change, s.step, s.first.food, s.first.step) == told)
+    def alone(why: Mapping[str, Any], finding: Mapping[str, Any]) -> PlantedSlip:
+        told = (why["change"], why["step"], finding["food"], finding["step"])
+        return next(s for s in slips_in(held) if (s.change, s.step, s.first.food, s.first.step) == told)
+
+    slip = alone(row.why, row.asks["finding"])
+    for other in row.why.get("also", ()):
+        both = planted_too(slip, alone(other, other["finding"]))
+        assert both is not None
+        slip = both
+    return slip
 
 
 def test_the_step_is_the_first_at_which_harm_is_done() -> None:
+    counted: Counter[int] = Counter()
     for held, row in puzzles("find-slip"):
         slip = planted(held, row)
         where = slip.process.step_index
-        found = find_contamination(slip.process, held.plan.house)
-        assert row.right.id == min((finding.step for finding in found), key=where.__getitem__)
-        harm = {finding.step for finding in found}
-        assert not {choice.id for choice in row.choices if not choice.right} & harm
+        harm = {finding.step for finding in find_contamination(slip.process, held.plan.house)}
+        assert row.right.id == min(harm, key=where.__getitem__)
+        later = {other["finding"]["step"] for other in row.why["also"]}
+        assert later < harm, "each slip does harm of its own"
+        wrong = {choice.id for choice in row.choices if not choice.right}
+        assert wrong & harm <= later, "what else does harm is told as later, or not offered"
         drawn = [step["id"] for step in row.asks["steps"]]
-        assert {choice.id for choice in row.choices} <= set(drawn)
+        assert {choice.id for choice in row.choices} | later <= set(drawn)
         assert {name for name in row.asks["finding"]["at"] if name} <= set(drawn), "the way is not cut off"
+        assert row.asks["slips"] == 1 + len(later) <= row.level
+        counted[row.asks["slips"]] += 1
+    assert set(counted) == {1, 2, 3}
 
 
 def washed_before(process: Process, carrier: str, step_id: str) -> Process:
