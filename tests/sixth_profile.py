@@ -37,7 +37,7 @@ def sixth(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[str]:
     )
     (folder / "contact_sources.toml").write_text('unwashed-hands = "Isles ordinance 7"\n', encoding="utf-8")
     (folder / "lethality.toml").write_text("listeria = 5.0\n", encoding="utf-8")
-    (folder / "retention.toml").write_text('lessons_months = 6\nsource = "Isles ordinance 9"\n', encoding="utf-8")
+    (folder / "retention.toml").write_text('source = "Isles ordinance 9"\n[months]\nlessons = 6\n', encoding="utf-8")
     monkeypatch.setattr("foodsafety.data.files", lambda _name: data)
     _forget()
     yield SIXTH

@@ -184,7 +184,7 @@ def test_each_role_reaches_no_more_than_the_one_above(page: str) -> None:
 
 
 def test_every_page_that_a_role_names_is_there() -> None:
-    named = roles._ANYBODY | roles._RECORDS | roles._LESSON | roles._PEOPLE
+    named = roles._ANYBODY | roles._RECORDS | roles._LESSON | roles._PEOPLE | roles._OF_ONE
     assert named <= set(pages())
 
 
@@ -192,6 +192,10 @@ def test_what_is_new_is_open_to_nobody_by_chance() -> None:
     reach = [(role, roles.may(role, "a_page_of_tomorrow", changes=True)) for role in roles.ROLES]
     assert reach == [("owner", True), ("educator", True), ("assistant", False), ("reader", False)]
     assert not roles.may("reader", "a_page_of_tomorrow", changes=False)
+
+
+def test_all_that_is_held_of_a_learner_is_for_whoever_teaches_them() -> None:
+    assert [role for role in roles.ROLES if roles.may(role, "learner_held", changes=False)] == ["owner", "educator"]
 
 
 @pytest.mark.parametrize(

@@ -16,7 +16,7 @@ from bulwark.board.models import PlanChange
 from bulwark.groups.models import Group, Member
 from bulwark.lessons import files
 from bulwark.lessons.log import prove
-from bulwark.lessons.models import Event, Learner, Lesson, LessonPurge
+from bulwark.lessons.models import Event, Hurt, Learner, Lesson, LessonPurge
 from bulwark.lessons.purging import preview, purge
 from bulwark.lessons.selectors import bench_state
 from bulwark.practice import programme, selectors
@@ -25,6 +25,8 @@ from bulwark.practice.models import LessonFigures, Round
 from bulwark.records import services as records
 from foodsafety.lesson import bricks, forgotten, other_names, people_in
 from tests.web.conftest import Hostel
+
+MONTHS = {"lessons": "24", "answers": "6", "hurts": "36", "certificates": "60", "brought": "24"}
 
 
 @pytest.fixture
@@ -103,15 +105,17 @@ def test_a_purge_is_done_once_and_previewed_first(old: Hostel) -> None:
     old.client().post("/names/", {"do": "forget"})
     assert purge(old.lesson.pk, old.actor) is None
     assert LessonPurge.objects.count() == 1
-    assert "holds names" in old.client().get("/names/").content.decode()
+    assert "Nothing is old enough" in old.client().get("/names/").content.decode()
 
 
 def test_what_is_younger_stays_and_a_month_is_never_short(old: Hostel) -> None:
     client = old.client()
-    client.post("/names/", {"do": "months", "months": "36", "answers": "6"})
+    client.post("/names/", {"do": "months", **MONTHS, "lessons": "36"})
     client.post("/names/", {"do": "forget"})
     assert not LessonPurge.objects.exists()
-    assert client.post("/names/", {"do": "months", "months": "0", "answers": "6"}).status_code == 422
+    wrong = client.post("/names/", {"do": "months", **MONTHS, "hurts": "0"})
+    assert wrong.status_code == 422
+    assert 'name="hurts" inputmode="numeric" value="0"' in wrong.content.decode(), "what was typed stays"
     stranger = Hostel("Other House")
     stranger.client().post("/names/", {"do": "forget"})
     assert not LessonPurge.objects.exists(), "nobody purges what is not theirs"
@@ -195,7 +199,7 @@ def test_answers_have_a_time_of_their_own(old: Hostel) -> None:
     client.post("/names/", {"do": "forget"})
     assert found.answers.get().learner == "AK", "it is young"
     Round.objects.filter(pk=found.pk).update(made_at=timezone.now() - dt.timedelta(days=400))
-    assert "1 round made before" in client.get("/names/").content.decode()
+    assert "Take them out" in client.get("/names/").content.decode()
     client.post("/names/", {"do": "forget"})
     assert found.answers.get().learner == ""
 
@@ -224,5 +228,36 @@ def test_a_machine_takes_them_out_by_itself_only_where_it_is_told_to(
 def test_where_nobody_has_chosen_the_rule_profile_says_how_long_and_the_page_whose_figure_it_is(old: Hostel) -> None:
     page = old.client().get("/names/").content.decode()
 
-    assert "24 and 12 where nobody has chosen." in " ".join(page.split())
+    assert re.findall(r"usually (\d+)", page) == ["24", "12", "36", "60", "24"]
     assert "No document of your rule profile says how long" in page
+
+
+def test_each_kind_of_record_has_a_time_of_its_own(old: Hostel) -> None:
+    group = Group.objects.create(organisation=old.organisation, name="Tuesday crew")
+    Lesson.objects.filter(pk=old.lesson.pk).update(group=group)
+    member = Member.objects.create(group=group, initials="AK")
+    long_ago = timezone.now() - dt.timedelta(days=1000)
+    hurt = Hurt.objects.create(
+        bench=old.puffin, who="AK", what="cut", care=["plaster"], words="left thumb", at=long_ago
+    )
+    certificate = practice.certify(by=old.actor, member=member, title="Knife", chosen={"grip": True})
+    brought, _new = records.bring(by=old.actor, data=records.lesson_zip(old.lesson))
+    type(certificate).objects.update(made_on=long_ago.date())
+    type(brought).objects.update(held_at=long_ago)
+    client = old.client()
+    held = client.get(f"/practice/learners/{member.pk}/held.json").json()
+    assert [row["words"] for row in held["hurts"]] == ["left thumb"]
+
+    client.post("/names/", {"do": "forget"})
+
+    hurt.refresh_from_db()
+    assert (hurt.who, hurt.words) == ("AK", "left thumb"), "a hurt is kept longer than a lesson"
+    assert type(certificate).objects.exists()
+    assert not type(brought).objects.exists()
+
+    client.post("/names/", {"do": "months", **MONTHS, "hurts": "30", "certificates": "30"})
+    client.post("/names/", {"do": "forget"})
+
+    hurt.refresh_from_db()
+    assert (hurt.who, hurt.words, hurt.care) == ("", "", ["plaster"])
+    assert not type(certificate).objects.exists()

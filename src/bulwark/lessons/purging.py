@@ -15,6 +15,7 @@ from dataclasses import dataclass
 
 from django.core.signing import Signer
 from django.db import connection, transaction
+from django.db.models import QuerySet
 
 from bulwark.lessons.context import context_hash
 from bulwark.lessons.models import Bench, Event, Hurt, Learner, Lesson, LessonPurge, LogHead
@@ -41,6 +42,17 @@ def old_lessons(organisation_id: int, before: dt.date) -> list[Lesson]:
     rows = Lesson.objects.filter(organisation_id=organisation_id, stock=False, closed_at__date__lt=before)
     purged = LessonPurge.objects.values("lesson_id")
     return list(rows.exclude(pk__in=purged).order_by("closed_at", "pk"))
+
+
+def old_hurts(organisation_id: int, before: dt.date) -> QuerySet[Hurt]:
+    """Who was hurt before a day, where it still says who: kept for a time of its own, often longer than a lesson."""
+    rows = Hurt.objects.filter(bench__lesson__organisation_id=organisation_id, at__date__lt=before)
+    return rows.exclude(who="", words="")
+
+
+def forget_hurts(organisation_id: int, before: dt.date) -> None:
+    """Takes who it was and what was written out of old hurts; what was done about them stays."""
+    old_hurts(organisation_id, before).update(who="", words="")
 
 
 def preview(lesson: Lesson) -> Preview:
@@ -74,7 +86,6 @@ def purge(lesson_id: int, by: Actor) -> dict[str, str] | None:
     entries = [[row.bench_id, row.seq, *_cleaned(row.pk, cleaned)] for row, cleaned in list(_to_clean(lesson, names))]
     for learner in Learner.objects.filter(bench__lesson=lesson):
         Learner.objects.filter(pk=learner.pk).update(initials=names[learner.initials])
-    Hurt.objects.filter(bench__lesson=lesson).update(who="", words="")
     _plan_without_names(lesson, names)
     contexts = _contexts(lesson)
     LessonPurge.objects.create(

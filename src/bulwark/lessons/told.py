@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from bulwark.lessons.models import Event
+from bulwark.lessons.models import Event, Hurt
 from foodsafety.lesson import TAKES_BACK, people_in
 
 
@@ -22,3 +22,8 @@ def entries_naming(group: Any, initials: str) -> list[Event]:
     """Every entry of a group's lessons that names one learner, in order."""
     rows = Event.objects.filter(bench__lesson__group=group).select_related("bench__lesson").order_by("happened_at")
     return [row for row in rows if initials in people_in(row.data)]
+
+
+def hurts_naming(group: Any, initials: str) -> list[Hurt]:
+    """When one learner of a group was hurt, in order."""
+    return list(Hurt.objects.filter(bench__lesson__group=group, who=initials).select_related("bench__lesson"))

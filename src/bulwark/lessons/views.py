@@ -21,6 +21,7 @@ from bulwark.lessons import entering, event_stream, forms, pages, rehearsal, sel
 from bulwark.lessons.readings import READINGS, question_reading
 from bulwark.people import services as people_services
 from bulwark.people.actors import ActorRequest, front_required
+from bulwark.people.roles import reads_hurts
 from bulwark.presentation import phrases
 from bulwark.presentation.back import back_or
 from bulwark.presentation.errors import error_sentence
@@ -426,9 +427,8 @@ def hurts(request: ActorRequest, lesson_id: int) -> HttpResponse:
             wrong = wording.lesson_refusal(found.code)
     elif request.method == "POST":
         wrong = form.first_error()
-    reads = request.actor.role in ("owner", "educator")
     context = {
-        **pages.hurts_page(lesson, reads=reads),
+        **pages.hurts_page(lesson, reads=reads_hurts(request.actor.role)),
         "typed": {name: request.POST.get(name, "") for name in ("bench", "who", "what", "thrown", "words")},
         "cared": request.POST.getlist("care"),
         "wrong": wrong,

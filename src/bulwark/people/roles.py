@@ -101,6 +101,9 @@ _LESSON = frozenset(
 # Who works here is the owner's.
 _PEOPLE = frozenset({"people", "person", "invite", "names_kept"})
 
+# All that is held of one learner, who was hurt among it: whoever teaches them answers for it.
+_OF_ONE = frozenset({"learner_held"})
+
 _CHANGES: Mapping[Role, frozenset[str] | None] = MappingProxyType(
     {"owner": None, "educator": None, "assistant": _LESSON, "reader": frozenset()}
 )
@@ -128,12 +131,19 @@ def may_stand_in(page: str) -> bool:
     return page in _STANDS_IN
 
 
+def reads_hurts(role: Role) -> bool:
+    """True if somebody of this role may read who was hurt: whoever helps writes it down and does not read it."""
+    return role in ("owner", "educator")
+
+
 def may(role: Role, page: str, *, changes: bool) -> bool:
     """True if somebody of this role may look at a page, or (``changes``) send it something."""
     if page in _ANYBODY or page in _OWN_WORK:
         return True
     if page in _PEOPLE:
         return role == "owner"
+    if page in _OF_ONE:
+        return reads_hurts(role)
     if not changes or page in _PAPERS:
         return role != "reader" or page in _RECORDS
     allowed = _CHANGES[role]

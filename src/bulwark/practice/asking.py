@@ -115,6 +115,17 @@ def kind_name(kind: str) -> str:
     }[kind]
 
 
+def kinds_of_record() -> dict[str, tuple[str, str]]:
+    """What holds names, and what becomes of it when they go."""
+    return {
+        "lessons": (_("Records of lessons"), _("initials become P1, P2; what somebody wrote is removed")),
+        "answers": (_("Answers to questions"), _("they stay, and are nobody’s")),
+        "hurts": (_("Who was hurt"), _("who it was and what was written go; what was done stays")),
+        "certificates": (_("Certificates"), _("they go whole, and their codes with them")),
+        "brought": (_("Records from elsewhere"), _("they go whole, and stay where they were made")),
+    }
+
+
 # --- the question -----------------------------------------------------------------------------------------
 
 

@@ -130,8 +130,8 @@ def items_of(member: Member, chosen: Mapping[str, bool] | None = None) -> list[d
 
 
 def held_of(member: Member) -> dict[str, Any]:
-    """Everything that is held of one learner under these initials in this group: the entries that name them, their
-    answers, their certificates."""
+    """Everything that is held of one learner under these initials in this group: the entries that name them, when they
+    were hurt, their answers, their certificates."""
     events = told.entries_naming(member.group, member.initials)
     answers = [
         {"round": found.pk, "on": row.at.isoformat(), "number": row.number, "right": row.right}
@@ -150,6 +150,17 @@ def held_of(member: Member) -> dict[str, Any]:
         "entries": [
             {"lesson": row.bench.lesson.title, "at": row.happened_at.isoformat(), "kind": row.kind, "data": row.data}
             for row in events
+        ],
+        "hurts": [
+            {
+                "lesson": row.bench.lesson.title,
+                "at": row.at.isoformat(),
+                "what": row.what,
+                "care": row.care,
+                "thrown": row.thrown,
+                "words": row.words,
+            }
+            for row in told.hurts_naming(member.group, member.initials)
         ],
         "answers": answers,
         "certificates": [{"title": row.title, "on": row.made_on.isoformat(), "items": row.items} for row in rows],

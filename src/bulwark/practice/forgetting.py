@@ -1,19 +1,22 @@
-"""What goes with the names of an old lesson in practice: whose answers they were."""
+"""Names taken out of what is old, each kind of record in its own way."""
 
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Mapping
 
 from django.db import transaction
 from django.db.models import QuerySet
 
 from bulwark.board.services import without_names
-from bulwark.lessons.purging import old_lessons, organisations_taught, preview, purge
+from bulwark.lessons.purging import forget_hurts, old_hurts, old_lessons, organisations_taught, preview, purge
 from bulwark.people.actors import Actor
 from bulwark.practice import selectors
-from bulwark.practice.models import Answer, LessonFigures, Round
+from bulwark.practice.models import Answer, Certificate, LessonFigures, Round
+from bulwark.records.keeping import old_brought
+from bulwark.records.models import BroughtRecord
 
-__all__ = ["forget", "forget_rounds", "old_lessons", "old_rounds", "preview"]
+__all__ = ["counted", "forget", "forget_others", "old_lessons", "preview"]
 
 
 @transaction.atomic
@@ -30,9 +33,37 @@ def forget(lesson_id: int, by: Actor) -> bool:
     return True
 
 
+def old_certificates(organisation_id: int, before: dt.date) -> QuerySet[Certificate]:
+    """The certificates made before a day. One without a name certifies nobody: they go whole, and their codes with
+    them."""
+    return Certificate.objects.filter(organisation_id=organisation_id, made_on__lt=before)
+
+
+def counted(organisation_id: int, before: Mapping[str, dt.date]) -> dict[str, int]:
+    """How many of each kind of record are older than its day and still hold names."""
+    return {
+        "lessons": len(old_lessons(organisation_id, before["lessons"])),
+        "answers": old_rounds(organisation_id, before["answers"]).count(),
+        "hurts": old_hurts(organisation_id, before["hurts"]).count(),
+        "certificates": old_certificates(organisation_id, before["certificates"]).count(),
+        "brought": old_brought(organisation_id, before["brought"]).count(),
+    }
+
+
+@transaction.atomic
+def forget_others(organisation_id: int, before: Mapping[str, dt.date]) -> None:
+    """Takes the names out of all that is old and no lesson: lessons go one by one, for each is signed."""
+    for found in old_rounds(organisation_id, before["answers"]).prefetch_related("answers"):
+        _without_names(found)
+    forget_hurts(organisation_id, before["hurts"])
+    old_certificates(organisation_id, before["certificates"]).delete()
+    old_brought(organisation_id, before["brought"]).delete()
+
+
 def organisations() -> list[int]:
-    """Whoever has a lesson or a round, by number."""
-    rows = (Round.objects.values_list("organisation_id", flat=True), organisations_taught())
+    """Whoever has something that can hold names, by number."""
+    kinds = (Round.objects, Certificate.objects, BroughtRecord.objects)
+    rows = (*(row.values_list("organisation_id", flat=True) for row in kinds), organisations_taught())
     return sorted({number for row in rows for number in row})
 
 
@@ -40,14 +71,6 @@ def old_rounds(organisation_id: int, before: dt.date) -> QuerySet[Round]:
     """The rounds made before a day that still say whose answers are whose."""
     rows = Round.objects.filter(organisation_id=organisation_id, made_at__date__lt=before, answers__learner__gt="")
     return rows.distinct()
-
-
-def forget_rounds(organisation_id: int, before: dt.date) -> int:
-    """Takes the names out of old rounds; how many there were."""
-    found = list(old_rounds(organisation_id, before).prefetch_related("answers"))
-    for row in found:
-        _without_names(row)
-    return len(found)
 
 
 def _without_names(found: Round) -> None:

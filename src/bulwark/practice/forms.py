@@ -63,7 +63,8 @@ class ReportForm(SaidForm):
 
 
 class KeepingForm(SaidForm):
-    """For how many months names are kept, in lessons and with answers."""
+    """For how many months names are kept, in each kind of record."""
 
-    months = forms.IntegerField(min_value=FEWEST_MONTHS, max_value=MOST_MONTHS)
-    answers = forms.IntegerField(min_value=FEWEST_MONTHS, max_value=MOST_MONTHS)
+    lessons = answers = hurts = certificates = brought = forms.IntegerField(
+        min_value=FEWEST_MONTHS, max_value=MOST_MONTHS
+    )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import math
 from collections.abc import Iterator, Mapping
 from typing import Any
@@ -14,12 +15,13 @@ from bulwark.kitchens import selectors as kitchens
 from bulwark.lessons import selectors as lessons
 from bulwark.lessons.wording import teach
 from bulwark.people.actors import Actor
-from bulwark.practice import adapters, asking, drawings, explaining, selectors
+from bulwark.practice import adapters, asking, drawings, explaining, forgetting, selectors
 from bulwark.practice.answering import answer
 from bulwark.practice.asking import Asking
 from bulwark.practice.models import Round
 from bulwark.presentation.phrases import degrees, duration
 from bulwark.recipes import selectors as recipes
+from bulwark.records import keeping
 from foodsafety.contamination import rule_source
 from foodsafety.practice import KINDS, LEVELS, SOURCE, Gain
 from foodsafety.quantities import f_from_c
@@ -205,6 +207,25 @@ def _fridge(row: Asking, *, answered: bool) -> list[dict[str, Any]]:
         if shelf is not None:
             rows.append({"gap": False, "food": shelf["food"], "raw": shelf["raw"]})
     return rows
+
+
+def names_page(actor: Actor, before: Mapping[str, dt.date], typed: Mapping[str, str] | None) -> dict[str, Any]:
+    """Each kind of record that holds names: for how long, and how many are older. ``typed``: what was wrong stays."""
+    kept, counted = keeping.kept_by(actor.organisation), forgetting.counted(actor.organisation, before)
+    usual, said = keeping.usual_of(actor.organisation), asking.kinds_of_record()
+    rows = [
+        {
+            "kind": kind,
+            "name": said[kind][0],
+            "goes": said[kind][1],
+            "months": (typed or {}).get(kind, kept[kind]),
+            "usual": usual.months[kind],
+            "before": before[kind],
+            "count": counted[kind],
+        }
+        for kind in keeping.KINDS
+    ]
+    return {"kinds": rows, "source": usual.source, "any": any(counted.values()), "count": counted["lessons"]}
 
 
 def hands_page(actor: Actor) -> dict[str, Any]:

@@ -387,27 +387,21 @@ def names_kept(request: ActorRequest) -> HttpResponse:
     if request.method == "POST" and request.POST.get("do") == "months":
         form = KeepingForm(request.POST)
         if form.is_valid():
-            keeping.choose(actor, keeping.Kept(form.cleaned_data["months"], form.cleaned_data["answers"]))
+            keeping.choose(actor, form.cleaned_data)
             return redirect("names_kept")
         wrong = form.first_error()
-    kept = keeping.kept_by(actor.organisation)
-    before = keeping.before(kept.lessons)
-    old, old_answers = forgetting.old_lessons(actor.organisation, before), keeping.before(kept.answers)
+    before = {kind: keeping.before(n) for kind, n in keeping.kept_by(actor.organisation).items()}
+    old = forgetting.old_lessons(actor.organisation, before["lessons"])
     if request.method == "POST" and request.POST.get("do") == "forget":
         done = sum(forgetting.forget(lesson.pk, actor) for lesson in old[:_AT_ONCE])
-        rounds = forgetting.forget_rounds(actor.organisation, old_answers)
-        told = _("Names and words were taken out of %(n)s lessons and %(r)s rounds; %(left)s are left.")
-        messages.success(request, told % {"n": done, "r": rounds, "left": max(0, len(old) - _AT_ONCE)})
+        forgetting.forget_others(actor.organisation, before)
+        told = _(
+            "Names and words were taken out of %(n)s lessons, and of all else that was old; %(left)s lessons are left."
+        )
+        messages.success(request, told % {"n": done, "left": max(0, len(old) - _AT_ONCE)})
         return redirect("names_kept")
-    page = {
-        "kept": kept,
-        "usual": keeping.usual_of(actor.organisation),
-        "wrong": wrong,
-        "count": len(old),
-        "before": before,
-    }
-    page |= {"rows": [forgetting.preview(lesson) for lesson in old[:_SHOWN]]}
-    page |= {"rounds": forgetting.old_rounds(actor.organisation, old_answers).count(), "answers_before": old_answers}
+    page = pages.names_page(actor, before, request.POST if wrong else None)
+    page |= {"wrong": wrong, "previews": [forgetting.preview(lesson) for lesson in old[:_SHOWN]]}
     return render(request, "practice/keeping.html", page, status=422 if wrong else 200)
 
 

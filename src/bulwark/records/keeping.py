@@ -3,30 +3,22 @@
 from __future__ import annotations
 
 import datetime as dt
-from dataclasses import dataclass
+from collections.abc import Mapping
 
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from bulwark.kitchens.selectors import decided_by
 from bulwark.people.actors import Actor
+from bulwark.records.models import BroughtRecord
 from bulwark.records.models import Retention as Chosen
 from foodsafety.rules import Retention, usual_retention
 
 FEWEST_MONTHS, MOST_MONTHS = 1, 240
 
 
-@dataclass(frozen=True, slots=True)
-class Kept:
-    """So many months each kind of record keeps names."""
-
-    lessons: int
-    answers: int
-
-    @classmethod
-    def usual(cls, organisation_id: int) -> Kept:
-        """What holds by the organisation's rule profile."""
-        usual = usual_of(organisation_id)
-        return cls(usual.lessons_months, usual.answers_months)
+# What holds names, each kept for a time of its own.
+KINDS = ("lessons", "answers", "hurts", "certificates", "brought")
 
 
 def usual_of(organisation_id: int) -> Retention:
@@ -34,10 +26,10 @@ def usual_of(organisation_id: int) -> Retention:
     return usual_retention(decided_by(organisation_id).profile)
 
 
-def kept_by(organisation_id: int) -> Kept:
-    """For how long an organisation keeps names."""
-    found = Chosen.objects.filter(organisation_id=organisation_id).first()
-    return Kept(found.months, found.answers_months) if found else Kept.usual(organisation_id)
+def kept_by(organisation_id: int) -> dict[str, int]:
+    """For how many months an organisation keeps names, by kind of record."""
+    chosen = Chosen.objects.filter(organisation_id=organisation_id).first()
+    return {**usual_of(organisation_id).months, **(chosen.months_by_kind if chosen else {})}
 
 
 def before(months: int) -> dt.date:
@@ -45,7 +37,12 @@ def before(months: int) -> dt.date:
     return timezone.localdate() - dt.timedelta(days=31 * months)
 
 
-def choose(by: Actor, kept: Kept) -> None:
+def choose(by: Actor, months: Mapping[str, int]) -> None:
     """An organisation's choice."""
-    values = {"months": kept.lessons, "answers_months": kept.answers}
-    Chosen.objects.update_or_create(organisation_id=by.organisation, defaults=values)
+    Chosen.objects.update_or_create(organisation_id=by.organisation, defaults={"months_by_kind": dict(months)})
+
+
+def old_brought(organisation_id: int, day: dt.date) -> QuerySet[BroughtRecord]:
+    """The records from elsewhere of lessons held before a day. They go whole: a file is proven in the words it came
+    with, and stays where it was made."""
+    return BroughtRecord.objects.filter(organisation_id=organisation_id, held_at__date__lt=day)

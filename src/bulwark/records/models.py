@@ -44,12 +44,11 @@ class BroughtRecord(models.Model):
 
 
 class Retention(models.Model):
-    """For how long an organisation keeps names and words in the records of its lessons, and whose answers were whose,
-    where somebody has said so."""
+    """For how many months an organisation keeps names and words, by kind of record (keeping.KINDS), where somebody has
+    said so."""
 
     organisation = models.OneToOneField("people.Organisation", on_delete=models.CASCADE, related_name="+")
-    months = models.PositiveSmallIntegerField()
-    answers_months = models.PositiveSmallIntegerField(default=12)
+    months_by_kind = models.JSONField(default=dict)
 
     def __str__(self) -> str:
-        return f"{self.months} months"
+        return f"retention {self.pk}"

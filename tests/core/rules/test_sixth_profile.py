@@ -31,6 +31,6 @@ def test_names_are_kept_as_long_as_it_says_and_by_the_projects_own_figure_where_
     own = usual_retention(sixth)
     others = {usual_retention(name).source for name in profile_ids() if name != sixth}
 
-    assert (own.lessons_months, own.source) == (6, "Isles ordinance 9")
-    assert own.answers_months == usual_retention("uk").answers_months
+    assert (own.months["lessons"], own.source) == (6, "Isles ordinance 9")
+    assert own.months == {**usual_retention("uk").months, "lessons": 6}
     assert others == {""}

@@ -20,7 +20,7 @@ class Command(BaseCommand):
     """``manage.py purge [--before DATE] [--yes]`` says what would go; with ``--yes`` it goes. Of each organisation goes
     what is older than it has chosen, or all that ended before a day."""
 
-    help = "Takes names and words out of old lessons and rounds; their chains stay proven."
+    help = "Takes names and words out of what is old; the chains of lessons stay proven."
 
     def add_arguments(self, parser: Any) -> None:
         parser.add_argument("--before", type=_day, help="a day in place of what each organisation has chosen")
@@ -32,19 +32,21 @@ class Command(BaseCommand):
             # What a tablet of that lesson still holds may come in until then, with its names.
             raise CommandError(f"nothing goes that ended after {latest:%Y-%m-%d}: entries of it may still arrive")
         for organisation in forgetting.organisations():
-            kept = keeping.kept_by(organisation)
-            lessons = forgetting.old_lessons(organisation, day or keeping.before(kept.lessons))
-            rounds_before = day or keeping.before(kept.answers)
-            rounds = forgetting.old_rounds(organisation, rounds_before).count()
+            before = {kind: day or keeping.before(n) for kind, n in keeping.kept_by(organisation).items()}
+            found, lessons = (
+                forgetting.counted(organisation, before),
+                forgetting.old_lessons(organisation, before["lessons"]),
+            )
             entries = sum(forgetting.preview(lesson).entries for lesson in lessons)
             if options["yes"]:
-                lessons = [lesson for lesson in lessons if forgetting.forget(lesson.pk, _PROGRAM)]
-                rounds = forgetting.forget_rounds(organisation, rounds_before)
+                found["lessons"] = sum(forgetting.forget(lesson.pk, _PROGRAM) for lesson in lessons)
+                forgetting.forget_others(organisation, before)
             # No name of anybody, and no title of a lesson, is printed: this goes into a machine's log.
             said = "taken out of" if options["yes"] else "would go from"
             self.stdout.write(
-                f"organisation {organisation}: names {said} {len(lessons)} lessons ({entries} entries)"
-                f" and {rounds} rounds"
+                f"organisation {organisation}: names {said} {found['lessons']} lessons ({entries} entries),"
+                f" {found['answers']} rounds, {found['hurts']} hurts, {found['certificates']} certificates"
+                f" and {found['brought']} records from elsewhere"
             )
 
 
