@@ -284,7 +284,7 @@ MUTANTS: tuple[Mutant, ...] = (
     core("the tablet knows what they would harm", "lesson/contacts.py", "for name in raw if any(fate.of(name).get(food) for food in held)", "for name in raw if not held", "tests/core/lesson/test_foreseen.py"),
     web("an assistant says nothing of another bench", "pad/views.py", "if str(one.pk) == named), None)", "if one), None)", "tests/web/test_pad.py"),
     web("whoever was sent away writes no more", "pad/selectors.py", "rows.filter(pk=pk, sent_away_at=None, lesson__opened_at__isnull=False)", "rows.filter(pk=pk, lesson__opened_at__isnull=False)", "tests/web/test_pad.py"),
-    web("who was hurt is read by educators alone", "lessons/views.py", 'reads = request.actor.role in ("owner", "educator")', "reads = True", "tests/web/test_hurts.py"),
+    web("who was hurt is read by educators alone", "people/roles.py", "return role in (\"owner\", \"educator\")", "return True", "tests/web/test_hurts.py"),
     web("what keeps too short for the second lesson is said", "lessons/pages.py", "if row.until < ends:", "if False:", "tests/web/test_two_lessons.py"),
     web("what nobody put away is not used", "lessons/pages.py", "return wording.not_kept(bench.name, food), False", "return wording.not_kept(bench.name, food), True", "tests/web/test_two_lessons.py"),
     web("slices bake no sooner", "board/pieces.py", 'not set(row["one"].split()) & cut_after', "True", "tests/web/test_board.py"),

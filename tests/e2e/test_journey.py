@@ -369,12 +369,15 @@ def test_a_tap_before_the_scripts_have_come_is_not_lost(address: str, open_conte
     expect(page.locator("#screen")).to_be_visible()
 
     page.evaluate(CALL)
+    page.click("[data-open=timer]")
+    expect(page.locator("#timer")).to_be_hidden()
     [held] = slow
     with page.expect_response("**/b/entries/") as taken:
         held.continue_()
 
     assert taken.value.ok
     assert list(Event.objects.values_list("kind", flat=True)) == ["called"]
+    expect(page.locator("#timer")).to_be_visible()
 
 
 def test_a_screen_that_changes_under_a_finger_waits_for_it(address: str, open_context: Opener) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
 from bulwark.lessons.models import Event
 from bulwark.pad.models import Assistant
@@ -57,3 +57,29 @@ def test_seen_and_taken_back_without_a_network_and_in_the_log_with_one(address: 
     expect(phone.locator("[data-who=JT] .is-right")).to_have_attribute("aria-pressed", "false", timeout=15_000)
     expect(phone.locator("#pd-waits")).to_have_text("", timeout=15_000)
     assert Event.objects.get(kind="taken_back").data["event"] == str(event.uuid)
+
+
+def test_what_is_taken_back_while_it_is_being_sent_is_taken_back(address: str, open_context: Opener) -> None:
+    hostel = Hostel().open()
+    helper = Assistant.objects.create(lesson=hostel.lesson, number=1, code="PADCODE2")
+    helper.benches.set([hostel.puffin])
+    phone = open_context(390, 844).new_page()
+    phone.goto(f"{address}/pad/join/")
+    phone.fill("[name=code]", helper.code)
+    phone.click("button:has-text('Look on')")
+    expect(phone.locator(".pd-bench")).to_have_count(1)
+    held: list[Route] = []
+    phone.route("**/pad/entries/", lambda route: route.continue_() if held else held.append(route))
+
+    phone.click("[data-who=JT] .is-right")
+    while not held:
+        phone.wait_for_timeout(50)
+    phone.click("#pd-rows button >> nth=0")
+    expect(phone.locator(".pd-back")).to_be_hidden()
+    held[0].continue_()
+
+    expect(phone.locator("#pd-waits")).to_have_text("", timeout=15_000)
+    seen = Event.objects.get(kind="watched")
+    assert Event.objects.get(kind="taken_back").data["event"] == str(seen.uuid)
+    expect(phone.locator(".pd-back")).to_be_hidden()
+    expect(phone.locator("[data-who=JT] .is-right")).to_have_attribute("aria-pressed", "false")

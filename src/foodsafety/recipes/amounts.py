@@ -43,6 +43,7 @@ _TEENS = {
         "eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen".split(), start=11
     )
 }
+SPELLED_NUMBERS = (*_ONES, *_TEENS, *_TENS)
 _SPELLED = re.compile(
     rf"\b(?:(?P<h>a|another|{'|'.join(_ONES)}) )?(?P<hundred>hundred)(?: and)?(?:"
     rf" (?P<t>{'|'.join(_TENS)}))?(?:[- ](?P<o>{'|'.join(_ONES)}))?\b"
@@ -314,10 +315,7 @@ def open_quantity(line: OpenLine) -> None:
         and _container_follows(line.rest[measure[2] :].lstrip(" -"), counted=False)
         and not re.match(RANGE, line.rest)
     ):
-        line.low = line.high = 1.0
-        _take_each(line)
-        take_sizes(line)
-        _take_count_noun(line)
+        _take_one_pack(line)
         return
     if not _take_amount(line):
         _take_sizes_then_noun(line, vague=bool(line.notes))
@@ -339,6 +337,18 @@ def open_quantity(line: OpenLine) -> None:
         _take_count_noun(line)
         _drop_slashed(line)
         _take_each_after(line)
+
+
+def _take_one_pack(line: OpenLine) -> None:
+    """A size with what it is the size of, and no count: "400 g tin beans" is one, "250 g punnet tomatoes" 250 g."""
+    _take_each(line)
+    take_sizes(line)
+    held = line.rest
+    _take_count_noun(line)
+    if line.each and line.rest != held and stem(held.split()[0].lower()) in listed_words("soft_packs"):
+        (line.low, line.unit), line.high, line.each = line.each, line.each[0], None
+    else:
+        line.low = line.high = 1.0
 
 
 def _take_sizes_then_noun(line: OpenLine, *, vague: bool) -> None:

@@ -39,6 +39,7 @@ from foodsafety.recipes.preparations import (
     strip_notes,
     strip_preparation,
 )
+from foodsafety.recipes.said_after import amount_first
 from foodsafety.recipes.verb_forms import kit_words
 from foodsafety.recipes.words import verb_classes
 
@@ -262,7 +263,7 @@ def _read(text: str, locale: Locale, known: KnownFoods | None) -> Ingredient:
     plain = _AMOUNT_BEHIND_A_DASH.sub(r"\2 \1\3", _KIND_BEHIND.sub(r"\2 \3 \1", plain))
     line = OpenLine(in_digits(plain_words(re.sub(r"\*\*|__|`", "", plain))), locale)
     line.rest = _LEADER.sub(r"\2 \1", line.rest)
-    line.rest = _WHATEVER.sub(r"\1", re.sub(r"^(\d+) bits of ", r"\1 pieces of ", line.rest))
+    line.rest = amount_first(_WHATEVER.sub(r"\1", re.sub(r"^(\d+) bits of ", r"\1 pieces of ", line.rest)))
     juice = _JUICE.match(line.rest)
     if juice:
         line.prepared.append(juice[1])

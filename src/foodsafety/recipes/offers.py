@@ -17,6 +17,7 @@ from foodsafety.recipes.ingredients import is_hazardous, read_ingredient
 from foodsafety.recipes.instructions import orders, says_allergy, sentences
 from foodsafety.recipes.mentions import FoodsInHand, dish_words, made_nouns, mentions, shaped_into
 from foodsafety.recipes.process import Process
+from foodsafety.recipes.said_after import said_after
 from foodsafety.recipes.verb_forms import kit_words, verb_forms
 from foodsafety.recipes.vessels import kit_names
 from foodsafety.recipes.words import layout_pattern, verb_classes, vocabulary, word_set
@@ -226,8 +227,12 @@ def _named_in(sentence: str, locale: Locale) -> Iterator[_Named]:
             continue
         name = frozenset(stem_words(sentence[words[at].start() : words[end].end()]))
         line = sentence[words[start].start() : words[end].end()].strip(" .!?'\"/|+&")
-        yield _Named(line, kind.name, name, measured=start < at)
-        at = free = end + 1
+        more = said_after(sentence[words[end].end() :], counted=start < at and not article)
+        if more:
+            line = sentence[words[start].start() : words[end].end() + more.end()]
+        yield _Named(line, kind.name, name, measured=start < at or more is not None)
+        until = words[end].end() + (more.end() if more else 0)
+        at = free = next((n for n in range(end + 1, len(words)) if words[n].start() >= until), len(words))
 
 
 @cache
@@ -340,7 +345,8 @@ def _amount_start(sentence: str, words: Sequence[re.Match[str]], free: int, at: 
         between = sentence[words[start].start() : words[at].start()]
         if _PARTS.search(between) or _VESSEL_AND.search(between) or not _AMOUNT.match(words[start][0]):
             continue
-        if any(form.kind == "s" for word in words[start + 1 : at] for form in verb_forms().get(word[0].lower(), ())):
+        counts = start + 1 + (stem(words[start + 1][0].lower()) in count_nouns())  # "8 slices of bread"
+        if any(form.kind == "s" for word in words[counts:at] for form in verb_forms().get(word[0].lower(), ())):
             continue  # "person 3 puts 500 g mince"
         item = read_ingredient(sentence[words[start].start() : words[end].end()].strip(" .!?"), locale)
         if item.measured and item.kind and len((item.food or "").split()) <= end - at + 1 + _MOST_BETWEEN:

@@ -2,7 +2,7 @@
 
 import pytest
 
-from foodsafety.recipes import read_ingredient
+from foodsafety.recipes import foods_named, read_ingredient
 
 
 @pytest.mark.parametrize(
@@ -82,3 +82,44 @@ def test_alternatives_are_kept_beside_the_first(line: str, food: str, alternativ
     item = read_ingredient(line, "en-GB")
 
     assert (item.food, item.alternatives) == (food, alternatives)
+
+
+@pytest.mark.parametrize(
+    ("line", "low", "unit", "food"),
+    [
+        ("Pecorino, 1/2 lb, grated", 0.5, "lb", "Pecorino"),
+        ("leeks, two of them, sliced", 2, None, "leeks"),
+        ("two parsnips, no, three", 3, None, "parsnips"),
+        ("four tablespoons of plain yoghurt, no sorry, it's two", 2, "tbsp", "plain yoghurt"),
+        ("100 grams of butter, make that 150 grams", 150, "g", "butter"),
+        ("half a cup of milk, sorry, one cup", 1, "cup", "milk"),
+        ("a rump steak, 2 pounds give or take", 2, "lb", "rump steak"),
+        ("A leg of lamb, boned, weighing about 1.8 kg", 1.8, "kg", "leg of lamb"),
+        ("the pancetta, it's about a hundred and twenty grams of smoked", 120, "g", "pancetta"),
+        ("300g punnet strawberries", 300, "g", "strawberries"),
+        ("2 tins tomatoes, no salt", 2, "tin", "tomatoes"),
+        ("a 400g tin of tomatoes", 1, "tin", "tomatoes"),
+    ],
+)
+def test_an_amount_that_is_said_after_the_food_or_taken_back(
+    line: str, low: float, unit: str | None, food: str
+) -> None:
+    item = read_ingredient(line, "en-GB")
+
+    assert (item.low, item.high, item.unit, item.food) == (low, low, unit, food)
+    assert item.kind
+
+
+def test_in_running_words_too_an_amount_is_the_one_that_was_meant() -> None:
+    told = (
+        "Start with the pancetta, it's about a hundred and twenty grams of smoked, then two carrots, no, three, "
+        "and your leeks, two of them, and eight slices of white bread."
+    )
+    read = [read_ingredient(line, "en-GB") for line in foods_named(told, "en-GB")]
+
+    assert [(item.food, item.low, item.unit) for item in read] == [
+        ("pancetta", 120, "g"),
+        ("carrots", 3, None),
+        ("leeks", 2, None),
+        ("white bread", 8, "slice"),
+    ]

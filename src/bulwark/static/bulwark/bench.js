@@ -484,7 +484,9 @@ quietUntil = 0;
 settle();
 keepPage();
 const early = window.earlyEntries;
-window.earlyEntries = null;
+const taps = new Set(window.earlyTaps); // twice on one button was meant once
+window.earlyEntries = window.earlyTaps = null;
 for (const [form, submitter] of early) form.requestSubmit(submitter);
+for (const button of taps) button.click();
 const underWay = washUnderWay();
 if (underWay) wash(underWay.learner, underWay.from);

@@ -230,6 +230,12 @@ export class Outbox {
       data,
       happened_at
     } = row;
+    if (!this.rows.includes(row)) return 0; // taken back while the server was asked for the time
+    // Whatever becomes of the answer, it may be in the log from here on.
+    if (navigator.onLine && !row.tried) {
+      row.tried = true;
+      this.keep();
+    }
     const answer = await this.post(this.url, {
       id,
       kind,

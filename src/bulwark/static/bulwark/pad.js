@@ -1,5 +1,6 @@
 // The assistant's pad: one tap says what was seen of a learner, at once on this device, in the log when there is a
-// network. It is taken back by a tap: out of the queue while it waits, by an entry of its own once it is in the log.
+// network. It is taken back by a tap: out of the queue while it has never been sent, by an entry of its own once it may be
+// in the log.
 import {
   announce
 } from "./app.js";
@@ -35,7 +36,7 @@ const outbox = new Outbox({
       .join("; ");
   },
   onRecorded: () => refresh(),
-  onSent: (row) => row.kind === "watched" && keepSent([...sent(), row]),
+  onSent: (row) => row.kind === "watched" && !isTakenBack(row) && keepSent([...sent(), row]),
   onQuestion() {},
   onRefused: (row, body) => announce([body.title, body.message].filter(Boolean).join(". ")),
 });
@@ -88,8 +89,12 @@ function keepSent(rows) {
   }
 }
 
-function takeBack(row, waiting) {
-  if (waiting) outbox.drop(row);
+// Its own taking back waits behind it.
+const isTakenBack = (row) => outbox.rows.some((one) => one.kind === "taken_back" && one.data.event === row.id);
+
+function takeBack(row) {
+  const waiting = outbox.rows.find((one) => one.id === row.id);
+  if (waiting && !waiting.tried) outbox.drop(row);
   else {
     keepSent(sent().filter((one) => one.id !== row.id));
     outbox.add("taken_back", {
@@ -108,14 +113,14 @@ function takeBack(row, waiting) {
 
 // The last few, newest last: what waits here, and what was sent.
 function taken() {
-  const waiting = (outbox?.rows ?? []).filter((row) => row.kind === "watched");
-  const rows = [...(outbox ? sent() : []).map((row) => [row, false]), ...waiting.map((row) => [row, true])].slice(-3);
+  const waiting = (outbox?.rows ?? []).filter((row) => row.kind === "watched" && !isTakenBack(row));
+  const rows = [...(outbox ? sent() : []), ...waiting].slice(-3);
   document.querySelector(".pd-back").hidden = rows.length === 0;
-  document.getElementById("pd-rows").replaceChildren(...rows.map(([row, waits]) => {
+  document.getElementById("pd-rows").replaceChildren(...rows.map((row) => {
     const button = document.createElement("button");
     button.type = "button";
     button.textContent = `${row.data.learner} ${row.data.seen.replace("_", " ")}, ${at(row.happened_at)}`;
-    button.addEventListener("click", () => takeBack(row, waits));
+    button.addEventListener("click", () => takeBack(row));
     return button;
   }));
 }
