@@ -7,6 +7,7 @@ import sys
 import tarfile
 import uuid
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from io import BytesIO
 from pathlib import Path
 from typing import Any
@@ -97,7 +98,9 @@ def test_what_was_kept_comes_back_whole_and_nothing_else_does(kept_in: str, tmp_
         database.execute("UPDATE people_organisation SET is_demo = false")
     says("answered")
 
-    refused = {path.stem: run("restore", path) for path in (newer, broken, tmp_path / "none.tar")}
+    with ThreadPoolExecutor() as at_once:
+        asked = {path.stem: at_once.submit(run, "restore", path) for path in (newer, broken, tmp_path / "none.tar")}
+    refused = {name: row.result() for name, row in asked.items()}
     assert "of a newer Bulwark" in refused["newer"].stderr
     assert "is no backup of Bulwark" in refused["broken"].stderr
     assert "cannot be read" in refused["none"].stderr

@@ -257,6 +257,10 @@ def is_kit(row: str) -> bool:
         return False
     if is_kit_name(plain):
         return True
+    for_it = re.match(r"([a-z][a-z -]*?),? for (?:the |your )?[a-z]", plain, re.IGNORECASE)
+    named = match_food(for_it[1]) if for_it else None
+    if named and named.whole:
+        return False  # "butter for the tin"
     label = re.match(r"(?:you(?:'ll| will)? need|equipment|kit|tools)\s*:\s*", plain, re.IGNORECASE)
     if label:
         return all(tools_in(part) or is_kit_name(part) for part in plain[label.end() :].split(","))

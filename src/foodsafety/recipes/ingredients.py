@@ -14,6 +14,8 @@ from functools import cache, lru_cache
 from foodsafety.foods import (
     FoodKind,
     Locale,
+    allergen_sets,
+    allergen_tag,
     food_kind,
     is_raw,
     like_a_food,
@@ -124,7 +126,9 @@ def _kind_of(line: OpenLine, food: str, known: KnownFoods) -> tuple[str | None, 
     if tinned and tinned.kind.name.startswith("tinned"):
         found = tinned
     beside = _named_beside(food, found.kind) | _counted_beside(line.text, found.kind)
-    sure = found.sure and not _two_foods(food, found.kind) and not beside
+    sure = (
+        found.sure and not _two_foods(food, found.kind) and not (beside - found.kind.allergens - _declared(line.text))
+    )
     kind, doubts = _in_context(line, food, found.kind), [] if sure else ["food-unsure"]
     return kind.id, tuple(sorted(kind.allergens | beside)), doubts
 
@@ -136,6 +140,21 @@ def _named_beside(food: str, kind: FoodKind) -> frozenset[str]:
     return frozenset(name for row in others if row and row.kind.id != kind.id for name in row.kind.allergens) - (
         kind.allergens
     )
+
+
+_CONTAINS = re.compile(
+    r"\b(?:contains?|containing|may contain|with traces of|traces of|allergens?:)(?: traces of| bits of)?\s+([^().;]+)",
+    re.IGNORECASE,
+)
+
+
+def _declared(text: str) -> frozenset[str]:
+    """Allergens that a line says are in it: "curry paste (contains shrimp)"."""
+    told = (part for found in _CONTAINS.finditer(text) for part in re.split(r",|/|&|\band\b|\bor\b", found[1]))
+    tags = ((part, allergen_tag(part.strip())) for part in told if part.strip())
+    known = {name for row in allergen_sets().values() for name in row.members}
+    foods = ((tag, None if tag in known else match_food(part)) for part, tag in tags)
+    return frozenset(name for tag, food in foods for name in (food.kind.allergens if food else {tag} & known))
 
 
 _COUNTED_FIRST = re.compile(r"\s*(?:[\d½¼¾⅓⅔]|(?:an?|half|one|two|three|four|six) )", re.IGNORECASE)
@@ -435,7 +454,7 @@ def _finish(text: str, line: OpenLine, known: KnownFoods) -> Ingredient:
         preparation=", ".join(line.prepared),
         note="; ".join(line.notes),
         kind=kind,
-        allergens=allergens,
+        allergens=tuple(sorted({*allergens, *_declared(text)})),
         alternatives=tuple(line.alternatives),
         each_amount=line.each[0] if line.each else None,
         each_unit=line.each[1] if line.each else None,

@@ -9,6 +9,7 @@ from functools import cache
 
 from foodsafety.recipes.bare_clauses import Clause
 from foodsafety.recipes.clauses import clauses, plain_saying, without_asides
+from foodsafety.recipes.fronted import verb_first
 from foodsafety.recipes.ingredient_words import plain_line
 from foodsafety.recipes.times_and_heats import minutes_in, temperatures_in
 from foodsafety.recipes.verb_forms import kit_words
@@ -123,6 +124,7 @@ def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
     if sets_out(sentence):
         return orders("Line the tray.")  # nothing is done with any food yet
     plain = plain_saying(unlabelled(layout_pattern("sentences", "plated").sub("serve ", sentence))[1])
+    plain = verb_first(plain, foods | _ALWAYS)
     found = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
     every = [one for order in found if order is not None for one in _hands_and_kit(order)]
     if warns:
@@ -304,7 +306,7 @@ def _share_objects(found: list[Order]) -> list[Order]:
         if (
             _BARE.match(order.text)
             and (first or prepares)
-            and order.do not in ("none", "wash_hands")
+            and order.do not in ("none", "wash_hands", "topic", "list")
             and after.do != "serve"
         ):
             of = after.object_of or after.text

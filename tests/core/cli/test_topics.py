@@ -1,30 +1,39 @@
 """The command line is a contract: other programs use it."""
 
+import contextlib
+import io
 import json
 import subprocess
 import sys
 from typing import Any
+from unittest import mock
 
 import pytest
 
+from foodsafety.cli import main
 from tests.builders import a_process
 
 
+def answer(topic: str, data: object) -> tuple[int, Any]:
+    """What a topic answers: read and written as in a process of its own, without the second that one takes to begin."""
+    said = io.TextIOWrapper(io.BytesIO(json.dumps(data).encode()))
+    with mock.patch("sys.stdin", said), contextlib.redirect_stdout(io.StringIO()) as out:
+        code = main([topic])
+    return code, json.loads(out.getvalue())
+
+
 def run(topic: str, text: str) -> tuple[int, Any]:
+    """The same by the command itself."""
     done = subprocess.run(
         [sys.executable, "-m", "foodsafety", topic], input=text, capture_output=True, text=True, timeout=60
     )
     return done.returncode, json.loads(done.stdout)
 
 
-def answer(topic: str, data: object) -> tuple[int, Any]:
-    return run(topic, json.dumps(data))
-
-
 def test_lethality() -> None:
     data = {"readings": [[60, 70], [0, 70], [120, 70], [30, None]], "t_ref_c": 70, "d_ref_s": 20, "z_c": 7.5}
 
-    code, out = answer("lethality", data)
+    code, out = run("lethality", json.dumps(data))
 
     assert code == 0
     assert out["log_reduction"] == pytest.approx(6.0)

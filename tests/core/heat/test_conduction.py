@@ -123,7 +123,8 @@ def other_integrator(around: Surroundings, end_s: float, size_m: float, h: float
         volume[[0, -1]] /= 2
         return flow / (volume * FOOD.rho * FOOD.cp)
 
-    found = solve_ivp(rate, (0, end_s), np.full(n + 1, 80.0), method="BDF", rtol=1e-7, atol=1e-7, max_step=120)
+    with np.errstate(invalid="ignore"):  # it takes differences of a table that it has not filled yet
+        found = solve_ivp(rate, (0, end_s), np.full(n + 1, 80.0), method="BDF", rtol=1e-7, atol=1e-7, max_step=120)
     return float(found.y[0, -1])
 
 
