@@ -23,6 +23,8 @@ _NOUNS = frozenset(
     "zest juice skin peel shell mince flake crumb slice stick strip cube dip top core stone pit stock toast spread mix"
     " cream cut stew bake batter butter oil flour dough ball sauce dust".split()
 )
+# Cuts of meat: "pork chop, fried" chops nothing.
+_CUTS = frozenset("chop fillet joint roast".split())
 _LONGEST = 6
 
 
@@ -40,7 +42,7 @@ def verb_first(sentence: str, foods: Set[str]) -> str:
             named = True
             continue
         base = any(form.kind == "base" for form in verb_forms().get(low, ()))
-        ends = sentence[word.end()] in ",;" and low not in nouns_too()
+        ends = sentence[word.end()] in ",;" and low not in nouns_too() | _CUTS
         goes_on = sentence[word.end() : behind.start()] == " " and behind[0].lower() in _BEHIND
         if named and base and (ends or goes_on):
             if low in _NOUNS or (low == "wash" and "egg" in sentence[: word.start()].lower()):

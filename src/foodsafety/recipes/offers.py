@@ -13,7 +13,7 @@ from foodsafety.foods import FoodKind, Locale, food_kind, is_raw, match_food, st
 from foodsafety.quantities import CoreError
 from foodsafety.recipes.editing import add_step_after, change_step
 from foodsafety.recipes.ingredient_words import count_nouns, ingredient_vocabulary
-from foodsafety.recipes.ingredients import is_hazardous, read_ingredient
+from foodsafety.recipes.ingredients import is_hazardous, read_ingredient, soils_of
 from foodsafety.recipes.instructions import orders, says_allergy, sentences
 from foodsafety.recipes.mentions import FoodsInHand, dish_words, made_nouns, mentions, shaped_into
 from foodsafety.recipes.process import Process
@@ -141,6 +141,17 @@ def _after_looks(looks: re.Match[str]) -> str:
     return looks[0][next(orders, len(looks[0])) :]
 
 
+# Produce in general: "pour over the fruit" is of what the list has.
+_IN_GENERAL = frozenset("fruit vegetable veg berry herb green salad leaf leaves".split())
+
+
+def _is_put_on(line: str, told: str) -> bool:
+    """ "Serve with dill": produce that no line has and that is put on the dish, neither a choice nor a tip."""
+    puts = r"\b(?:serve|scatter|top|garnish|sprinkle|finish|add|stir in|throw in)\b[^.;\n]*?"
+    found = re.search(rf"{puts}(?<!or )\b{re.escape(line)}\b", told, re.IGNORECASE)
+    return found is not None and _IN_GENERAL.isdisjoint(stem_words(line))
+
+
 def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str, ...]:
     """Ingredient lines for the raw foods, for foods with an allergen that no line of the list has, and for measured
     food that nobody knows, that a method names and no line of the list does: "brush with beaten egg", "melt the
@@ -149,6 +160,7 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
     allergens = {name for item in items for name in item.allergens}
     kitchen = FoodsInHand(items)
     made = dish_words("dishes") | made_nouns()
+    written = {word for line in listed for word in stem_words(line)}
     heads = {
         stem_words(name)[-1:] for item in items if item.kind for name in (item.food or "", food_kind(item.kind).name)
     }
@@ -167,7 +179,8 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
         ends = name in (("flake",), ("crumb",)) and bool(meant)  # of the cornflakes, of the bread
         known = name[-1:] in heads or ends or any(kitchen.foods[food].raw for food in meant)
         new = not allergens.issuperset(item.allergens)
-        matters = is_hazardous(item) or not item.kind or new
+        grown = "unwashed_produce" in soils_of(item) and written.isdisjoint(name) and _is_put_on(line, told)
+        matters = is_hazardous(item) or not item.kind or new or grown
         if matters and not known and (made.isdisjoint(name) or (new and len(name) > 1)):
             found.append(line)
     # "Brown the meat" where no line is meat: somebody has to say of what.

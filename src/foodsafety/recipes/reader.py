@@ -364,6 +364,9 @@ class StepReader(ShortNotes):
             if order.verb in ("start", "get", "take", "set", "use", "grab", "fetch", "begin", "buy", "lay", "check")
             else []
         )
+        if order.verb == "discard":  # "discard the milk": what lay in it stays in hand
+            gone = {kitchen.current(name) for _, names in mentions(kitchen, order.text) for name in names}
+            kitchen.last = [name for name in kitchen.last if name not in gone] or kitchen.last
         self.laying = re.match(r"(?:set|lay) out\b", order.text, re.IGNORECASE) is not None
         if named and self.laying:
             kitchen.set_out = named

@@ -61,6 +61,12 @@ _IT_ALL = re.compile(
 _SO_MANY_OF = re.compile(r"\b(?:one|two|three|four|five|six|\d+|a few) of $", re.IGNORECASE)
 
 
+_POUR_IN = re.compile(r"(?:pour|tip|slide|drop|throw) (?:it |them |everything )?in\W*$", re.IGNORECASE)
+_OF_WHAT_IS_SAID = re.compile(
+    r"\b(?:over|on|onto|with|into|want|wants|like|leave|give|keep|let|get)\s+$", re.IGNORECASE
+)
+
+
 class Referents(MadeNames):
     """The foods that an order works on."""
 
@@ -131,8 +137,8 @@ class Referents(MadeNames):
                 continue  # "rinse the lettuce, dry it": what was named just before
             told = text[: found.start()]
             here = "," in told and mentions(self.kitchen, told.split(",")[0])
-            if found[0].lower() in ("it", "them") and here and re.search(r"\b(?:over|on|onto|with|into)\s+$", told):
-                continue  # "shred the cabbage, squeeze of lime over it"
+            if found[0].lower() in ("it", "them") and here and _OF_WHAT_IS_SAID.search(told):
+                continue  # "shred the cabbage, squeeze of lime over it", "your onions, sliced, you want them slow"
             if found[0].lower() != "both" or not after or after[1].lower() not in words:
                 return found
         return None
@@ -188,6 +194,8 @@ class Referents(MadeNames):
             ids = [kitchen.current(name) for _, names in mentions(kitchen, lead) for name in names]
             if ids:
                 return ids
+        if order.do == "coat" and pronoun in ("the pieces", "the bits", "the strips"):
+            return [*self._before_the_coating(), *self._meant()]
         ready = _WHEN_READY.match(order.lead)
         told = [kitchen.current(n) for _, names in mentions(kitchen, ready[1]) for n in names] if ready else []
         if told and pronoun in ("it", "them"):
@@ -212,6 +220,16 @@ class Referents(MadeNames):
                 pile = self._worked_on(pile) or pile
             return self._with_the_loose(pile) or self._meant() or self._first_part()
         return self._still_raw(self._meant()) if order.do == "heat" else self._meant()
+
+    def _before_the_coating(self) -> list[str]:
+        """What was worked on before what it is coated with: "seasoned flour on a plate, turn the pieces in it"."""
+        last = set(self._meant())
+        for step in reversed(self.kitchen.steps):
+            names = [self.kitchen.current(step.makes or name) for name in step.foods[:1]]
+            found = [name for name in names if name not in last and not last & {step.makes, *step.foods}]
+            if found:
+                return found
+        return []
 
     def _last_two(self) -> list[str]:
         """The two foods that were worked on last, one after another."""
@@ -281,7 +299,14 @@ class Referents(MadeNames):
         return [self.kitchen.current(name) for name in last if name not in done] if done & set(last) else []
 
     def _poured(self, order: Order) -> list[str]:
-        """What is in the vessel that an order names as what it works on: "pour bowl 2 into bowl 1"."""
+        """What is in the vessel that an order names as what it works on: "pour bowl 2 into bowl 1"; what was in hand
+        before the fat that is hot now: "butter in the pan, pour in"."""
+        fat = all(self.kitchen.foods[name].group in FATS for name in self._meant()) and bool(self._meant())
+        if fat and _POUR_IN.match(order.text):
+            rows = (step for step in reversed(self.kitchen.steps) if step.foods)
+            worked = ([self.kitchen.current(step.makes or name) for name in step.foods] for step in rows)
+            before = (names for names in worked if not any(self.kitchen.foods[n].group in FATS for n in names))
+            return list(dict.fromkeys(next(before, [])))
         first = re.split(r"\b(?:in|into|on|onto|to|with|over|from|for|until)\b", self._after_verb(order))[0]
         for tool in tools_in(first):
             held = self.kitchen.holds.get(self._tool(tool), []) if tool.kind in VESSELS else []

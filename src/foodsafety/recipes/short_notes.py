@@ -33,6 +33,9 @@ _BOILS_IN = re.compile(
 )
 
 
+_SETS = re.compile(r"\b(?:set|scrambled|firm|cooked|no runny|not runny|no longer runny)\b", re.IGNORECASE)
+
+
 class ShortNotes(Unsaid):
     """Notes without a verb."""
 
@@ -42,6 +45,8 @@ class ShortNotes(Unsaid):
             order = self._timed(order)
         if order.do == "list":
             order = self._listed(order)
+        if self._sets_in_the_pan(order):
+            return replace(order, do="heat", verb="cook")
         if self._goes_in_the_oven(order):
             return replace(order, do="heat", verb="bake", text=re.sub(r"^add ", "bake ", order.text))
         if order.verb == "spread" and order.do == "transfer" and self._goes_on_what_lies_there(order):
@@ -63,6 +68,16 @@ class ShortNotes(Unsaid):
         fresh = bool(named) and not any(self.kitchen.foods[name].into for name in named)
         lying = [name for name in self.kitchen.last if self.kitchen.foods[name].made and name not in named]
         return fresh and bool(lying) and not _PLACED.search(order.text)
+
+    def _sets_in_the_pan(self, order: Order) -> bool:
+        """ "Pour in, stir until set": egg in a hot pan is cooked by it."""
+        kitchen = self.kitchen
+        if order.do != "mix" or not _SETS.search(order.until) or order.verb not in ("stir", "fold", "toss", "work"):
+            return False
+        named = [name for _, names in mentions(kitchen, order.text) for name in names] or kitchen.last
+        named = [kitchen.current(name) for name in named]
+        egg = any(kitchen.foods[name].group == "egg" for name in self._base_of(named))
+        return egg and (self._is_hot(kitchen.vessel) or any(tool.kind in ON_THE_HEAT for tool in tools_in(order.text)))
 
     def _goes_in_the_oven(self, order: Order) -> bool:
         """ "Ovens on 220. Lamb in.": what lies in its tin goes into the oven that is hot."""

@@ -1,0 +1,117 @@
+"""As teams, restaurants and other languages write: the verb behind its food, cores on a probe, what a line contains."""
+
+import pytest
+
+from foodsafety.recipes import read_ingredient
+from foodsafety.recipes.fronted import verb_first
+from tests.core.recipes.read import done, reading, step
+
+FOODS = frozenset("rice onion carrot potatoes lemon egg pork".split())
+
+
+@pytest.mark.parametrize(
+    ("said", "meant"),
+    [
+        ("Rice wash in many waters and boil", "wash Rice in many waters and boil"),
+        ("One onion chop fine and mix", "chop One onion fine and mix"),
+        ("The carrot grate, then fry", "grate The carrot, then fry"),
+        ("Potatoes boil for 20 minutes", "boil Potatoes for 20 minutes"),
+        ("Lemon zest in", "Lemon zest in"),
+        ("Egg wash on top", "Egg wash on top"),
+        ("Pork chop, fried", "Pork chop, fried"),
+        ("Wash the rice", "Wash the rice"),
+        ("Rice, wash well", "Rice, wash well"),
+    ],
+)
+def test_a_verb_behind_its_food_comes_first_and_what_is_more_of_a_name_stays(said: str, meant: str) -> None:
+    assert verb_first(said, FOODS) == meant
+
+
+@pytest.mark.parametrize(
+    ("line", "allergens"),
+    [
+        ("900 g green curry paste (contains shrimp)", {"crustaceans"}),
+        ("crisps (contains milk, soya)", {"milk", "soy"}),
+        ("200 g chocolate, contains traces of nuts", {"tree_nuts"}),
+        ("moon sauce (contains shrimp)", {"crustaceans"}),
+        ("curry paste (may contain peanuts)", {"peanut"}),
+    ],
+)
+def test_what_a_line_says_it_contains_is_in_it(line: str, allergens: set[str]) -> None:
+    assert allergens <= set(read_ingredient(line, "en-GB").allergens)
+
+
+def test_each_team_works_on_the_food_that_its_line_names() -> None:
+    found = reading(
+        "Otters: peppers – wash, deseed, slice.\nBadgers: sausages. Crumble in the skillet, cook to 75 on the probe.",
+        "6 peppers",
+        "2 kg sausages",
+        "30 eggs",
+    )
+
+    assert [row for row in done(found) if row[0] in ("rinse", "cut")] == [
+        ("rinse", ["peppers"]),
+        ("cut", ["peppers"]),
+        ("cut", ["peppers"]),
+    ]
+    assert done(found)[3][1] == ["sausages"]
+    assert step(found, "heat")["end"]["core_c"] == 75
+
+
+@pytest.mark.parametrize(
+    ("text", "do", "core_c"),
+    [
+        ("Fry the sausages 4 min/side to 160F int.", "heat", 71.1),
+        ("Fry the sausages for 12 minutes. Core ≥75 °C in three pieces.", "probe", 75),
+        ("Fry the sausages for 12 minutes. The meat inside must have 75 degrees.", "probe", 75),
+    ],
+)
+def test_a_core_is_a_core_however_it_is_said(text: str, do: str, core_c: float) -> None:
+    found = reading(text, "2 kg sausages")
+
+    assert step(found, do)["end"]["core_c"] == pytest.approx(core_c, abs=0.1)
+
+
+def test_a_clean_bowl_that_food_goes_into_is_nobodys_washing_up() -> None:
+    found = reading("Fry the sausages for 12 minutes. Lift out -> clean bowl. Hands after!", "2 kg sausages")
+
+    assert [do for do, _ in done(found)][:3] == ["heat", "transfer", "wash_hands"]
+
+
+def test_eggs_poured_in_after_the_butter_are_the_ones_that_are_cooked() -> None:
+    found = reading(
+        "Crack the eggs in a bowl, wash hands, beat with a fork, pinch salt.\nButter in the skillet, pour in, stir slow"
+        " till set no runny bits. Serve.",
+        "30 eggs",
+        "butter",
+        "salt",
+    )
+
+    assert done(found)[-2] == ("heat", ["seasoned eggs in butter"])
+
+
+def test_stirring_cold_egg_until_it_is_firm_cooks_nothing() -> None:
+    found = reading("Beat the eggs and the sugar in a bowl. Stir until set. Serve.", "4 eggs", "100 g sugar")
+
+    assert "heat" not in [do for do, _ in done(found)]
+
+
+def test_what_goes_down_the_sink_is_in_nothing_and_the_pieces_are_coated() -> None:
+    found = reading(
+        "Put the liver in a bowl with the milk. Tip the milk away down the sink. Pat the liver dry.\nPut the flour and"
+        " the salt on a plate, turn each bit over in it.",
+        "1 lb lamb's liver",
+        "300 ml milk",
+        "2 tbsp flour",
+        "1 tsp salt",
+    )
+
+    assert "lamb's liver" in " ".join(step(found, "coat")["foods"])
+
+
+def test_produce_that_only_the_serving_names_is_seen_and_a_choice_or_a_tip_is_not() -> None:
+    found = reading("Boil the rice for 12 minutes. Serve with dill.", "200 g rice")
+    other = reading("Boil the rice for 12 minutes. Serve with peas or cabbage. A friend uses peaches.", "200 g rice")
+
+    assert "dill" in found.data["foods"]
+    assert not {"cabbage", "peaches"} & set(other.data["foods"])
