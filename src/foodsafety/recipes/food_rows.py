@@ -79,12 +79,14 @@ def several_foods(row: str) -> list[str]:
     if len(mixed) == 2 and all(item.measured and item.kind for item in (read_ingredient(m, "en-GB") for m in mixed)):
         return [part.strip(" .") for part in mixed]  # "milk 200ml mixed with 75ml water"
     found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·.]\s+", row) if part.strip(" .")]
-    for parts in (re.split(r"\s{2,}|\t", row.strip()), re.split(r"\s*,\s*", row)):
+    for parts in (re.split(r"\s{2,}|\t", row.strip()), _COMMA.split(row)):
         if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row.rstrip(" .")) and all_foods(parts):
             return [part.strip(" .") for part in parts]
     return found
 
 
+# A comma between foods: none in brackets.
+_COMMA = re.compile(r"\s*,\s*(?![^()]*\))")
 _OF_EACH = re.compile(
     r"(?P<foods>[A-Za-z ]+(?:(?:,|\s(?:and|&)\s)[A-Za-z ]+)+?)\s*[–—:-]\s*(?P<amount>[\d¼½¾⅓⅔]+(?:\s?[a-z]+)?)"
     r" (?:of )?each\b(?P<how>(?:,.*)?)$"

@@ -50,7 +50,9 @@ _ABBREVIATION = re.compile(
     r"|more|before|after|covered|uncovered|turning|stirring|total|max|side)\b))"
 )
 _NUMBERED = re.compile(
-    r"^\s*\d{1,2}[.:]\d{2}\s*(?:am|pm|h)?\s+(?=[A-Z])|^\s*(?:step\s+)?\d{1,2}[.):]\s+|^\s*[-*•]\s+|^\s*[a-h]\)\s+",
+    r"^\s*\d{1,2}[.:]\d{2}\s*(?:am|pm|h)?\s+(?=[A-Z])"
+    r"|^\s*(?:[01]\d|2[0-3])[0-5]\d(?:\s?[-–]\s?(?:[01]\d|2[0-3])[0-5]\d)?\s+(?=(?-i:[A-Z]))"
+    r"|^\s*(?:step\s+)?\d{1,2}[.):]\s+|^\s*[-*•]\s+|^\s*[a-h]\)\s+",
     re.IGNORECASE,
 )
 
@@ -254,11 +256,15 @@ _IF_ANY = re.compile(
 
 
 def says_storage(sentence: str) -> bool:
-    """True if a sentence says how what is left over keeps: advice, no order of the lesson."""
+    """True if a sentence says how what is left over keeps: advice, no order of the lesson. What is weighed out three
+    times is a list, whatever else is said of it."""
+    if len(_WEIGHED.findall(sentence)) >= 3:
+        return False
     told = sentence if _IF_ANY.match(sentence) else without_asides(sentence)
     return _storage().search(told) is not None
 
 
+_WEIGHED = re.compile(r"\d\s?(?:g|kg|ml|l|oz|lbs?|tsp|tbsp|cups?)\b")
 _TOLD_OF_IT = re.compile(
     r"([^,]+),\s*(?:which|that|who)\b[^,]*,\s*(?:(?:is|are|was|were|be|been|has|have|then|now)\s*)*$", re.IGNORECASE
 )

@@ -39,7 +39,8 @@ THE_LOT = re.compile(
 class FoodInHand:
     """A food while the text is read: what it may be called, what it has gone into, whether it is or holds
     something raw that no heat has worked on, whether heat has worked on it at all, whether the text gave
-    it its name, the part of the dish it is listed for and what it is bought in."""
+    it its name, whether it is produce that nobody has washed, the part of the dish it is listed for and what it is
+    bought in."""
 
     id: str
     names: list[tuple[str, ...]]
@@ -52,6 +53,7 @@ class FoodInHand:
     heated: bool = False
     called: bool = False
     soaked: bool = False
+    grown: bool = False
     part: str = ""
     unit: str = ""
 
@@ -168,6 +170,7 @@ class FoodsInHand:
                 names=_names_of(item),
                 group=kind.group if kind else "",
                 raw=raw,
+                grown=kind is not None and "unwashed_produce" in kind.soils,
                 part=part,
                 unit=item.unit or "",
             )

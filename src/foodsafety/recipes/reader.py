@@ -143,8 +143,7 @@ class StepReader(ShortNotes):
         if washes or self._goes_on(order, foods, tools):
             return
         self.washing, self.count = order.do == "wash_hands", self.count + 1
-        do = self._cooked_through(order, foods)
-        step = ReadStep(id=f"s{self.count}", do=do, text=order.words, source=source, guesses=guesses, tools=tools)
+        step = ReadStep(id=f"s{self.count}", do=order.do, text=order.words, source=source, guesses=guesses, tools=tools)
         if not foods and (self._is_of_kit(order, tools) or self._is_of_another(order, tools)):
             return
         if not foods and order.do not in OF_NO_FOOD:
@@ -155,6 +154,7 @@ class StepReader(ShortNotes):
             step.guesses = [*step.guesses, "foods"] if not PRONOUN.search(order.text) else step.guesses
         elif self._is_unsure(order, foods):
             step.guesses = [*step.guesses, "foods"]
+        step.do = self._cooked_through(order, foods)
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
         self._done_to(step, order, foods, source)

@@ -77,6 +77,8 @@ class Referents(MadeNames):
             return []
         whole = self._text_of(order)
         left_out = self._left_out(whole)
+        if order.do == "rinse":  # "rinse in cold water": with water, whatever the list has it for
+            left_out |= {name for name, food in kitchen.foods.items() if food.group == "water"}
         every = ((i, [name for name in names if name not in left_out]) for i, names in mentions(kitchen, whole))
         found = [(i, self._there(order, names)) for i, names in every if names]
         self._of_which_a_part_is_used(whole, found)
@@ -106,7 +108,14 @@ class Referents(MadeNames):
             named = self._the_others(order) or self._led_by(order) or self._poured(order)
         if named and order.do == "serve":
             named = [*self._on_the_plates(order), *named]
+        if named and order.verb == "season" and not re.search(r"\bwith\b", whole):
+            named += self._salt_and_pepper()
         return list(dict.fromkeys(named))
+
+    def _salt_and_pepper(self) -> list[str]:
+        """What one seasons with where nobody says with what."""
+        plain = (food for food in self.kitchen.foods.values() if food.group in PLAIN_GROUPS and not food.used)
+        return [food.id for food in plain if re.search(r"\b(?:salt|pepper)$", food.id)]
 
     def _on_the_plates(self, order: Order) -> list[str]:
         """ "Bring the plates to the table with the toast": what the plates hold is served, too."""
@@ -406,6 +415,8 @@ class Referents(MadeNames):
         """ "All the ingredients", "everything else": what has not been used yet."""
         if not THE_LOT.search(text) or OVER_ALL.search(text):
             return []
+        if order.do == "rinse":  # all that grew: nobody means the mince
+            return [known.id for known in self.kitchen.foods.values() if known.grown and not known.used]
         if _TOGETHER_WITH.search(text) and (hot := self._in_the_pans()):
             return hot  # "everything together with the tomatoes": what has been fried for it, not the rest of the list
         held = self._held(order, [])

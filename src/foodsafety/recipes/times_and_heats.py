@@ -147,13 +147,13 @@ _CORE_WORDS = re.compile(
 )
 # A number alone, of the inside of food. No core is cooked to 130 C, nor to 60 F, so its size tells the scale.
 _CORE_NUMBER = re.compile(
-    r"(?:\b(?:reads?|hits?|registers"
+    r"(?:\b(?:reads?|hits?|registers|probe[ds]?(?: it| them| all| both)?(?: to| at| for)?"
     r"|(?:check|test)(?: that)?(?: it['’]?s| it is| they['’]?re| they are)(?: above| over| past)?)"
     r"|\bwants?(?: it(?: to be)?)?(?: at| over)?|\bcheck(?:s|ing)? for|\bafter(?= 7\d\b)"
     r"|\b(?P<weak>reach(?:es)?|says|shows|gets to))\s+(?:at least |about )?"
     r"(?P<read>1[3-9]\d|20\d|6\d|7\d|8\d|9\d)\b(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))"
     r"|\b(?:(?:middle|cent(?:re|er)|inside|core|thickest part)\b[^.]{0,30}?\b(?P<inside>1[3-9]\d|20\d)"
-    r"|(?:core|internal)(?: temp(?:erature)?)?(?: (?:is|of|at|to))?(?: at least| about)? (?P<core>6\d|7\d|8\d))\b"
+    r"|(?:core|internal)(?: temp(?:erature)?)?(?: (?:is|of|at|to))?(?: at least| about)? (?P<core>6\d|7\d|8\d|9\d))\b"
     r"(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))",
     re.IGNORECASE,
 )

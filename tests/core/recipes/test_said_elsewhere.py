@@ -115,3 +115,52 @@ def test_produce_that_only_the_serving_names_is_seen_and_a_choice_or_a_tip_is_no
 
     assert "dill" in found.data["foods"]
     assert not {"cabbage", "peaches"} & set(other.data["foods"])
+
+
+def test_searing_what_is_in_hand_cooks_its_outside_only() -> None:
+    found = reading("Cut the chicken. Sear for 8 minutes. Serve.", "4 chicken thighs")
+
+    assert ("part_cook", ["chicken thighs"]) in done(found)
+
+
+def test_rinse_everything_means_what_grew() -> None:
+    found = reading("Rinse everything. Fry the mince for 8 minutes.", "500 g pork mince", "2 carrots", "4 wraps")
+
+    assert step(found, "rinse")["foods"] == ["carrots"]
+
+
+@pytest.mark.parametrize(
+    "text",
+    ["Clean wok: carrots 2 mins.", "Shred the carrots, two forks, clean gloves.", "Lift the carrots -> clean bowl."],
+)
+def test_what_is_called_clean_is_not_washed_by_that(text: str) -> None:
+    assert "clean" not in [do for do, _ in done(reading(text, "2 carrots"))]
+
+
+def test_a_list_of_amounts_is_no_advice_on_keeping() -> None:
+    found = reading(
+        "Rub the lamb. 0700 Roast the lamb at 160C for 4 hours.",
+        "2.5 kg lamb, 50 g salt, 20 g cumin, 500 ml water, 2 kg slaw (bought in, use by tomorrow)",
+    )
+
+    assert {"lamb", "salt", "cumin"} <= set(found.data["foods"])
+
+
+def test_a_letter_with_a_stop_is_the_first_word_of_a_food() -> None:
+    found = reading("Slice the s. onions.", "4 spring onions", "2 red onions")
+
+    assert done(found)[0] == ("cut", ["spring onions"])
+
+
+def test_seasoning_without_a_word_with_what_takes_salt_and_pepper_and_nothing_that_lies_beside() -> None:
+    found = reading(
+        "Slice the leeks. Season the chicken all over.", "3 leeks", "4 chicken thighs", "1 tsp salt", "pepper"
+    )
+
+    assert step(found, "mix")["foods"] == ["chicken thighs", "salt", "pepper"]
+
+
+def test_water_of_the_list_is_not_what_leeks_are_washed_in() -> None:
+    found = reading("Halve the leeks and swish in a bowl of cold water. Fry.", "3 leeks", "200 ml water")
+
+    assert step(found, "rinse")["foods"] == ["leeks"]
