@@ -10,6 +10,7 @@ from foodsafety.foods import carrier_kinds, stem_words
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FATS, JOINS
 from foodsafety.recipes.mentions import PRONOUN, made_nouns, mentions
+from foodsafety.recipes.part_cooking import leaves_raw
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.referents import FAT_LEFT
 from foodsafety.recipes.short_notes import ShortNotes
@@ -38,11 +39,6 @@ _BROKEN_TO = re.compile(
     r"\b(?:to|into) (?:an? )?(?:\w+ )?(crumbs|breadcrumbs|paste|powder|pulp|puree|rubble|dust|shreds)\b", re.IGNORECASE
 )
 # What is served so is not cooked through.
-_LEFT_RAW = re.compile(
-    r"(?<!no )(?<!not )\b(?:runny|soft[- ]boiled|soft yolks?|medium[- ]rare|(?<!medium )rare|blue"
-    r"|(?:still )?pink (?:in|inside|at) ?(?:the middle|the centre)?)\b(?! cheese)",
-    re.IGNORECASE,
-)
 # A part of it: "half the sauce", "2 tbsp", "some".
 _KEPT_BACK = re.compile(
     r"\b(?:half(?! (?:an? )?hour)|some|a third|a quarter|a little|a few|a (?:ladle|spoon)ful"
@@ -340,12 +336,8 @@ class StepReader(ShortNotes):
 
     def _cooked_through(self, order: Order, foods: list[str]) -> str:
         """Browning whole pieces of raw meat cooks the outside only."""
-        browns = order.verb in ("brown", "sear", "colour", "color") and order.core_c is None
-        if order.do == "heat" and _LEFT_RAW.search(order.text) and any(self.kitchen.foods[name].raw for name in foods):
-            return "part_cook"
-        if browns and "no longer pink" not in order.until and any(self.kitchen.foods[name].raw for name in foods):
-            return "part_cook"
-        return order.do
+        raw = any(self.kitchen.foods[name].raw for name in foods)
+        return "part_cook" if raw and leaves_raw(order) else order.do
 
     def _set_up(self, order: Order) -> None:
         """Preheating, covering, turning down: no step, though a time or an end may belong to the last one."""

@@ -164,3 +164,26 @@ def test_water_of_the_list_is_not_what_leeks_are_washed_in() -> None:
     found = reading("Halve the leeks and swish in a bowl of cold water. Fry.", "3 leeks", "200 ml water")
 
     assert step(found, "rinse")["foods"] == ["leeks"]
+
+
+@pytest.mark.parametrize(
+    ("text", "line"),
+    [
+        ("Poach the eggs for 3 minutes, the yolk must run. Serve.", "4 eggs"),
+        ("Fry the thighs skin side down for 6 minutes. Serve.", "4 chicken thighs"),
+        ("Fry the eggs sunny side up for 3 minutes. Serve.", "4 eggs"),
+    ],
+)
+def test_what_is_cooked_from_one_side_or_stays_soft_is_not_cooked_through(text: str, line: str) -> None:
+    assert "part_cook" in [do for do, _ in done(reading(text, line))]
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "Fry the salmon skin side down for 4 minutes, turn and fry 4 more.",
+        "Fry the salmon skin side down until opaque and cooked through.",
+    ],
+)
+def test_both_sides_or_an_end_that_says_so_cook_it_through(text: str) -> None:
+    assert "heat" in [do for do, _ in done(reading(text, "4 salmon fillets"))]

@@ -1,0 +1,29 @@
+"""Orders of heat that leave raw what they are of: seared, cooked from one side, a yolk that runs."""
+
+from __future__ import annotations
+
+import re
+
+from foodsafety.recipes.instructions import Order
+
+_LEFT_RAW = re.compile(
+    r"(?<!no )(?<!not )\b(?:runny|dippy|sunny[- ]side[- ]up|soft[- ]boiled|soft yolks?|medium[- ]rare"
+    r"|yolks? (?:must |should |will |to |still |is |are )*(?:runs?|running|oozes?|liquid|soft)|(?<!medium )rare|blue"
+    r"|(?:still )?pink (?:in|inside|at) ?(?:the middle|the centre)?)\b(?! cheese)",
+    re.IGNORECASE,
+)
+# What lies above is raw.
+_ONE_SIDE = re.compile(
+    r"(?!.*\b(?:turn|flip|other side|both|each side|a side)\b)"
+    r".*\b(?:(?:skin|flesh|fat|rind)[- ]?(?:side)?[- ]down|on one side|on the first side|without turning)\b",
+    re.IGNORECASE,
+)
+_DONE = re.compile(r"\bno longer pink\b|\b(?:cooked|done)(?: all the way)? through\b|\bopaque\b|\bflak", re.IGNORECASE)
+
+
+def leaves_raw(order: Order) -> bool:
+    """True for an order of heat that cooks the outside, or one side, of what came raw, or says that it stays raw."""
+    if order.do == "heat" and _LEFT_RAW.search(order.text):
+        return True
+    outside = order.verb in ("brown", "sear", "colour", "color") or _ONE_SIDE.match(order.text) is not None
+    return outside and order.core_c is None and not _DONE.search(order.until)
