@@ -120,7 +120,13 @@ def _kind_of(line: OpenLine, food: str, known: KnownFoods) -> tuple[str | None, 
     if guessed:
         return guessed, tuple(sorted(food_kind(guessed).allergens | found.kind.allergens)), ["food-unsure"]
     like_raw = ingredient_vocabulary()["raw_like"].get(found.kind.group)
-    if like_raw and re.search(r"\b(?:raw|uncooked)\b", " ".join((*line.prepared, *line.notes)), re.IGNORECASE):
+    if (
+        like_raw
+        and like_raw != found.kind.id
+        and re.search(
+            r"\b(?:raw|uncooked|unpasteuri[sz]ed)\b", " ".join((*line.prepared, *line.notes, food)), re.IGNORECASE
+        )
+    ):
         return like_raw, tuple(sorted(food_kind(like_raw).allergens | found.kind.allergens)), ["food-unsure"]
     tinned = match_food(f"tinned {food}") if line.unit in ("tin", "can", "jar") else None
     if tinned and tinned.kind.name.startswith("tinned"):

@@ -11,9 +11,9 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from foodsafety.foods import Locale, stem_words
+from foodsafety.foods import Locale, raw_of_animals, stem_words
 from foodsafety.recipes.documents import Document, read_document
-from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient, KnownFoods, is_hazardous, read_ingredient
+from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient, KnownFoods, is_hazardous, read_ingredient, soils_of
 from foodsafety.recipes.instructions import orders, says_allergy, says_storage, sentences, sets_out, unlabelled
 from foodsafety.recipes.layout import SERVES
 from foodsafety.recipes.offers import foods_named, raw_unlisted
@@ -107,13 +107,16 @@ def proposed_process(
         {word for item in items if is_hazardous(item) for word in stem_words(item.food or "")}
         - word_set("names", "too_plain")
     )
+    animals = any(raw_of_animals(soils_of(item)) for item in items)
     told, unread, asides, last = [], [], [], ""
     for row in proposal.sentences:
         said = _of_method(row, foods)
         told.append(said)
         last = said.steps[-1] if said.steps else last
-        if said.taken == "unread" or _says("tasting", said.text):
-            unread.append({"text": said.text, "holds": may_hide_a_hazard(said.text, raw), "after": last})
+        if said.taken == "unread" or _says("tasting", said.text) or (animals and _says("used_again", said.text)):
+            unread.append(
+                {"text": said.text, "holds": may_hide_a_hazard(said.text, raw, animals=animals), "after": last}
+            )
         elif said.taken in ("chatter", "tip", "storage"):
             asides.append({"text": said.text, "holds": False, "after": last})
     sentence_of = {step: n for n, said in enumerate(told) for step in said.steps}
@@ -125,9 +128,16 @@ def proposed_process(
     return {**proposal.process, **rest}, tuple(told)
 
 
-def may_hide_a_hazard(text: str, raw: frozenset[str]) -> bool:
-    """True if a sentence that nobody understood speaks of raw food, or of what raw food may be on."""
-    return _says("risky", text) or _says("tasting", text) or not raw.isdisjoint(stem_words(text))
+# Kit that raw food is worked with.
+_TOUCHES = frozenset({"board", "knife", "tongs", "plate", "fork"})
+
+
+def may_hide_a_hazard(text: str, raw: frozenset[str], *, animals: bool) -> bool:
+    """True if a sentence that nobody understood speaks of raw food, or of what raw food may be on: of kit, where some
+    of it is of ``animals``."""
+    if _says("risky", text) or _says("tasting", text) or not raw.isdisjoint(stem_words(text)):
+        return True
+    return animals and (_says("used_again", text) or any(tool.kind in _TOUCHES for tool in tools_in(text)))
 
 
 def read_lines(document: Document, locale: Locale, known: KnownFoods | None = None) -> Iterator[Ingredient]:

@@ -187,3 +187,35 @@ def test_what_is_cooked_from_one_side_or_stays_soft_is_not_cooked_through(text: 
 )
 def test_both_sides_or_an_end_that_says_so_cook_it_through(text: str) -> None:
     assert "heat" in [do for do, _ in done(reading(text, "4 salmon fillets"))]
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "Coat the chicken in the yoghurt. Grill it for 15 minutes. Serve with what is left in the bowl as a dip.",
+        "Marinate the chicken in the yoghurt. Grill it for 15 minutes. Serve with the leftover marinade.",
+        "Grill the chicken for 15 minutes. Use the tongs that laid it on to lift it into the buns.",
+        "Mix the chicken and the yoghurt. Let the children lick the spoon. Bake at 180C for 40 minutes.",
+    ],
+)
+def test_nothing_is_confirmed_while_raw_food_may_be_eaten_by_a_sentence_nobody_understood(text: str) -> None:
+    assert not reading(text, "500 g chicken mince", "200 g yoghurt", "4 buns").may_confirm
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "Marinate the chicken in the yoghurt. Throw the rest of the marinade away. Grill it for 15 minutes. Serve.",
+        "Marinate the chicken in the yoghurt. Boil the rest of the marinade. Grill it for 15 minutes. Serve.",
+        "Grill the chicken for 15 minutes. Nobody licks the spoon. Serve.",
+    ],
+)
+def test_what_is_thrown_away_boiled_or_forbidden_holds_nothing_up(text: str) -> None:
+    asked = reading(text, "500 g chicken mince", "200 g yoghurt").questions
+
+    assert not [row for row in asked if row.why == "unread" and row.holds]
+
+
+@pytest.mark.parametrize("line", ["1 l raw milk", "raw cream", "farm milk, unpasteurised"])
+def test_milk_that_is_called_raw_is(line: str) -> None:
+    assert read_ingredient(line, "en-GB").kind == "raw_milk"
