@@ -13,40 +13,16 @@ from dataclasses import replace
 from functools import cache, lru_cache
 
 from foodsafety.foods import stem
-from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.asides import GOES_ON, Asides
 from foodsafety.recipes.bare_clauses import Clause, Form, bare_clause, topic_clause, trimmed, with_bare_ends
 from foodsafety.recipes.verb_forms import VerbForm, clause_words, kit_words, nouns_too, verb_forms
-from foodsafety.recipes.words import clause_vocabulary, vocabulary, word_set
-
-
-@cache
-def _swaps(name: str) -> tuple[tuple[re.Pattern[str], str], ...]:
-    rows = clause_vocabulary()[name]
-    return tuple((re.compile(row["words"], re.IGNORECASE), row["is"]) for row in rows)
-
-
-@lru_cache(maxsize=4_000)
-def plain_words(text: str) -> str:
-    """A text with ways of writing one word brought to the plain one, and what is crossed out gone."""
-    text = re.sub(r"\[[^\]]*\b(?:crossed|struck|scribbled) out\b:?[^\]]*\]", " ", text, flags=re.IGNORECASE)
-    for pattern, plain in _swaps("plain"):
-        text = pattern.sub(plain, text)
-    return re.sub(r"\s+", " ", text).strip()
+from foodsafety.recipes.words import vocabulary, word_set
 
 
 @lru_cache(maxsize=4_000)
 def _is_amount(word: str) -> bool:
     """ "2", "1/3", "½", "1½", "200g": what is measured out."""
     return re.match(r"[\d¼½¾⅓⅔⅛⅜⅝⅞]", word) is not None
-
-
-def plain_saying(sentence: str) -> str:
-    """A sentence with roundabout ways of giving an order brought to the plain order."""
-    text = in_digits(plain_words(sentence))
-    for pattern, plain in _swaps("saying"):
-        text = pattern.sub(plain, text)
-    return re.sub(r"\s+", " ", text).strip()
 
 
 _JOINS = frozenset(
@@ -214,12 +190,14 @@ class _Reading(Asides):
 
     def _does(self, i: int, form: VerbForm) -> bool:
         """ "Grates the onion", "lays burgers in the pan": what somebody does, who was named before."""
+        follows = self.low(i + 1)
         told = form.verb in ("serve", "make", "feed", "keep", "take", "freeze", "need", "use")  # "serves six"
-        if told or self.low(i) in self.foods or self.low(i + 1) in ("of", "with", "and", "are", "to", ","):
+        if told or self.low(i) in self.foods or follows in ("of", "with", "and", "are", "to", ","):
             return False
-        sure = self.low(i + 1) in clause_words("determiners") or _is_amount(self.low(i + 1))
-        sure = sure or (form.verb not in nouns_too() and self.low(i + 1) in ("on", "over", "in", "for"))
-        return sure or (form.verb not in nouns_too() and self.low(i + 1) in self.foods)
+        plain = form.verb not in nouns_too()
+        verb = plain or self.low(i).endswith(("shes", "xes", "ches"))  # "washes dill"
+        sure = follows in clause_words("determiners") or _is_amount(follows) or (verb and follows in self.foods)
+        return sure or (plain and follows in ("on", "over", "in", "for"))
 
     def _somebody_does(self) -> bool:
         """True if a word before was read as what somebody does: "RO chops them and fries them"."""

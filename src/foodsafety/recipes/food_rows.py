@@ -8,9 +8,9 @@ from functools import cache
 
 from foodsafety.foods import match_food
 from foodsafety.recipes.broken_rows import BULLET
-from foodsafety.recipes.clauses import plain_words
 from foodsafety.recipes.ingredients import ALSO, read_ingredient
 from foodsafety.recipes.instructions import orders, sentences
+from foodsafety.recipes.plain_speech import plain_words
 from foodsafety.recipes.times_and_heats import temperatures_in
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import layout_pattern, vocabulary
@@ -259,10 +259,10 @@ def is_kit(row: str) -> bool:
         return False
     if is_kit_name(plain):
         return True
-    for_it = re.match(r"([a-z][a-z -]*?),? for (?:the |your )?[a-z]", plain, re.IGNORECASE)
+    for_it = re.match(r"([a-z][a-z -]*?)(?:,? for (?:the |your )?[a-z]|, (?:an? )?\d)", plain, re.IGNORECASE)
     named = match_food(for_it[1]) if for_it else None
     if named and named.whole:
-        return False  # "butter for the tin"
+        return False  # "butter for the tin", "frozen peas, a 1 kg bag"
     label = re.match(r"(?:you(?:'ll| will)? need|equipment|kit|tools)\s*:\s*", plain, re.IGNORECASE)
     if label:
         return all(tools_in(part) or is_kit_name(part) for part in plain[label.end() :].split(","))

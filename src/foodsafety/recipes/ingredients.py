@@ -24,7 +24,6 @@ from foodsafety.foods import (
     stem_words,
 )
 from foodsafety.recipes.amounts import NUMBER, RANGE, in_digits, measure_at, number_value, open_quantity, take_sizes
-from foodsafety.recipes.clauses import plain_words
 from foodsafety.recipes.ingredient_words import (
     LONGEST_LINE,
     OpenLine,
@@ -33,6 +32,7 @@ from foodsafety.recipes.ingredient_words import (
     listed_words,
     plain_line,
 )
+from foodsafety.recipes.plain_speech import plain_words
 from foodsafety.recipes.preparations import (
     close_brackets,
     noun_after,
@@ -270,8 +270,24 @@ def _read_once(text: str, locale: Locale) -> Ingredient:
     return _read(text, locale, None)
 
 
+# "01    Beef mince 10% fat    6.0 kg   chilled": a number of the sheet's own, the food, its amount, how it comes.
+_SHEET_ROW = re.compile(
+    r"\s*(?:0\d{1,2}|\d{2,3})(?:\s{2,}|\t)(?P<food>\S.*?)(?:\s{2,}|\t)\s*"
+    r"(?P<amount>[\d.,]+\s?(?:kg|g|l|ml|ea|no|each))\b(?P<how>.*)$"
+)
+
+
+def _plain_row(text: str) -> str:
+    """A line as plain words; a row of a numbered sheet in the order of other lines."""
+    row = _SHEET_ROW.match(text)
+    if row is None:
+        return plain_line(text)
+    how = plain_line(row["how"])
+    return plain_line(f"{row['amount']} {row['food']}") + (f", {how}" if how else "")
+
+
 def _read(text: str, locale: Locale, known: KnownFoods | None) -> Ingredient:
-    plain = plain_line(text)
+    plain = _plain_row(text)
     if not plain:
         return _empty(text, "empty")
     if len(plain) > LONGEST_LINE:

@@ -8,9 +8,10 @@ from dataclasses import dataclass, replace
 from functools import cache
 
 from foodsafety.recipes.bare_clauses import Clause
-from foodsafety.recipes.clauses import clauses, plain_saying, without_asides
+from foodsafety.recipes.clauses import clauses, without_asides
 from foodsafety.recipes.fronted import verb_first
 from foodsafety.recipes.ingredient_words import plain_line
+from foodsafety.recipes.plain_speech import plain_saying
 from foodsafety.recipes.times_and_heats import minutes_in, temperatures_in
 from foodsafety.recipes.verb_forms import kit_words
 from foodsafety.recipes.words import clause_vocabulary, layout_pattern, layout_vocabulary, verb_classes, vocabulary

@@ -16,11 +16,12 @@ from foodsafety.recipes.documents import Document, read_document
 from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient, KnownFoods, is_hazardous, read_ingredient, soils_of
 from foodsafety.recipes.instructions import orders, says_allergy, says_storage, sentences, sets_out, unlabelled
 from foodsafety.recipes.layout import SERVES
-from foodsafety.recipes.offers import foods_named, raw_unlisted
+from foodsafety.recipes.offers import foods_named
 from foodsafety.recipes.process import Process, process_from
 from foodsafety.recipes.proposer import ReadSentence, parts_of, propose
 from foodsafety.recipes.questions import Question, open_questions
 from foodsafety.recipes.sentence_reader import NEEDED
+from foodsafety.recipes.unlisted import foods_told, raw_unlisted
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import layout_pattern, word_set
 
@@ -160,7 +161,7 @@ def ingredient_lines(document: Document, locale: Locale) -> tuple[str, ...]:
     told = "\n".join([told, *_measured_in_talk(document.summary, locale)])
     if document.ingredients:
         return (*document.ingredients, *raw_unlisted(document.ingredients, told, locale))
-    return foods_named(told, locale)
+    return foods_told(told, locale)
 
 
 _LINES: Mapping[str, Taken] = {

@@ -43,8 +43,10 @@ def _of_them() -> re.Pattern[str]:
 def _weight_after() -> re.Pattern[str]:
     about = "|".join(map(re.escape, sorted(listed_words("about"), key=len, reverse=True)))
     number = rf"(?:a |an |another )?{_number()}(?:[ -]?(?:and )?{_number()})*"
+    said = rf"(?:{_ABOUT}(?:,? what,?)? )?(?:(?:{about})\.? )?"
+    pack = r"(?: (?:bags?|packs?|packets?|tubs?|box(?:es)?|blocks?|jars?|bottles?))?"
     return re.compile(
-        rf"(?:,| -)? (?:{_ABOUT}(?:,? what,?)? )?(?:(?:{about})\.? )?({number} ?{_UNIT}){_HEDGE}(?: of ([a-z ]+))?",
+        rf"(?:,| -)? {said}({number} ?{_UNIT}){pack}{_HEDGE}(?: of ([a-z ]+))?",
         re.IGNORECASE,
     )
 
@@ -85,5 +87,6 @@ def amount_first(line: str) -> str:
         found = _weight_after().fullmatch(f" {part}")
         if found and head:
             rest = [*parts[1:n], *([found[2]] if found[2] else []), *parts[n + 1 :]]
-            return ", ".join([f"{found[1]} {head[1]}", *rest])
+            amount = re.sub(r"^an? (?=\d)", "", found[1])
+            return ", ".join([f"{amount} {head[1]}", *rest])
     return line

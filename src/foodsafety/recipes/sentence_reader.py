@@ -10,11 +10,12 @@ from dataclasses import dataclass, replace
 from foodsafety.foods import match_food, stem, stem_words
 from foodsafety.recipes.abbreviated import food_words_in_full
 from foodsafety.recipes.amounts import in_digits
-from foodsafety.recipes.clauses import plain_words, without_asides
+from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import Order, orders, sets_out, unlabelled
 from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.mentions import dish_words, mentions
 from foodsafety.recipes.overlooked import overlooked
+from foodsafety.recipes.plain_speech import plain_words
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import StepReader
 from foodsafety.recipes.staged import minutes_before_the_end

@@ -5,7 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from foodsafety.recipes import orders, sentences
-from foodsafety.recipes.clauses import plain_saying, plain_words, without_asides
+from foodsafety.recipes.clauses import without_asides
+from foodsafety.recipes.plain_speech import plain_saying, plain_words
 
 FOODS = frozenset(
     "kelp cod cods leek leeks oats butter mussels crab barley rice beans onion onions lamb egg eggs cream parsley "

@@ -2,7 +2,7 @@
 
 import pytest
 
-from foodsafety.recipes import read_ingredient
+from foodsafety.recipes import read_ingredient, read_recipe, soils_of
 from foodsafety.recipes.fronted import verb_first
 from tests.core.recipes.read import done, reading, step
 
@@ -219,3 +219,38 @@ def test_what_is_thrown_away_boiled_or_forbidden_holds_nothing_up(text: str) -> 
 @pytest.mark.parametrize("line", ["1 l raw milk", "raw cream", "farm milk, unpasteurised"])
 def test_milk_that_is_called_raw_is(line: str) -> None:
     assert read_ingredient(line, "en-GB").kind == "raw_milk"
+
+
+@pytest.mark.parametrize(
+    ("line", "low", "unit", "food"),
+    [
+        ("01    Beef mince 10% fat    6.0 kg   chilled", 6, "kg", "Beef mince 10% fat"),
+        ("02    Onion, diced frozen   1.2 kg", 1.2, "kg", "Onion"),
+        ("12  eggs", 12, None, "eggs"),
+        ("frozen peas, a 1 kg bag", 1, "kg", "frozen peas"),
+    ],
+)
+def test_a_number_of_the_sheet_is_no_amount(line: str, low: float, unit: str | None, food: str) -> None:
+    item = read_ingredient(line, "en-GB")
+
+    assert (item.low, item.unit, item.food) == (low, unit, food)
+
+
+def test_without_a_list_meat_that_is_only_called_meat_is_seen() -> None:
+    text = "My soup\n\nPut the hock in the pot with a carrot. Simmer it for two hours. Pull the meat off and serve."
+    other = "My stew\n\nBrown the meat in a pan. Add a tin of tomatoes and simmer for an hour. Serve."
+
+    assert "raw_meat" in {soil for food in read_recipe(text, "en-GB").items for soil in soils_of(food)}
+    assert not read_recipe(other, "en-GB").may_confirm
+
+
+@pytest.mark.parametrize(
+    ("text", "does"),
+    [
+        ("Group 3: Washes dill, cuts fine. Serve.", "rinse"),
+        ("Chop the dill (washed) and scatter it. Serve.", "rinse"),
+        ("Hands, knife, board - hot soapy. Serve the dill.", "clean"),
+    ],
+)
+def test_a_wash_said_in_passing_is_one(text: str, does: str) -> None:
+    assert does in [do for do, _ in done(reading(text, "1 bunch of dill"))]

@@ -1,0 +1,32 @@
+"""Words and ways of saying an order, brought to the plain ones before anything is read."""
+
+from __future__ import annotations
+
+import re
+from functools import cache, lru_cache
+
+from foodsafety.recipes.amounts import in_digits
+from foodsafety.recipes.words import clause_vocabulary
+
+
+@cache
+def _swaps(name: str) -> tuple[tuple[re.Pattern[str], str], ...]:
+    rows = clause_vocabulary()[name]
+    return tuple((re.compile(row["words"], re.IGNORECASE), row["is"]) for row in rows)
+
+
+@lru_cache(maxsize=4_000)
+def plain_words(text: str) -> str:
+    """A text with ways of writing one word brought to the plain one, and what is crossed out gone."""
+    text = re.sub(r"\[[^\]]*\b(?:crossed|struck|scribbled) out\b:?[^\]]*\]", " ", text, flags=re.IGNORECASE)
+    for pattern, plain in _swaps("plain"):
+        text = pattern.sub(plain, text)
+    return re.sub(r"\s+", " ", text).strip()
+
+
+def plain_saying(sentence: str) -> str:
+    """A sentence with roundabout ways of giving an order brought to the plain order."""
+    text = in_digits(plain_words(sentence))
+    for pattern, plain in _swaps("saying"):
+        text = pattern.sub(plain, text)
+    return re.sub(r"\s+", " ", text).strip()
