@@ -233,6 +233,8 @@ class Unsaid(Referents):
         goes = re.search(r"\b(?:in|on|onto|into|over|to|under|between|beside|out)\b", text)
         if order.verb in ("arrange", "lay", "press", "push") and here and here[-1].makes and not goes:
             return [here[-1].makes]  # "spread over the base, arrange the plums"
+        if order.verb in ("fill", "stuff") and foods and not re.search(r"\b(?:with|from|up)\b", text):
+            return [name for name in self._meant() if name not in foods]  # "fill the tortillas": with what is in hand
         if order.verb == "return" and held and not set(held) & set(foods):
             return held  # "return the beef": into the pan in use
         if re.search(r"\bback[.]?$|\b(?:back in|in) with\b", text) and not set(held) & set(foods):

@@ -254,3 +254,18 @@ def test_without_a_list_meat_that_is_only_called_meat_is_seen() -> None:
 )
 def test_a_wash_said_in_passing_is_one(text: str, does: str) -> None:
     assert does in [do for do, _ in done(reading(text, "1 bunch of dill"))]
+
+
+def test_what_is_cut_and_then_goes_into_the_pan_is_cut_alone() -> None:
+    found = reading(
+        "Dice the chicken, then straight into the hot pan with the oil. Fry until cooked through. Fill the wraps, roll"
+        " them and cover with the cheese. Bake at 200C for 20 minutes. Serve.",
+        "600 g chicken breast",
+        "1 tbsp oil",
+        "8 wraps",
+        "150 g cheddar",
+    )
+
+    assert done(found)[:2] == [("cut", ["chicken breast"]), ("transfer", ["chicken breast", "oil"])]
+    assert any({"wraps"} < set(foods) for do, foods in done(found) if do == "transfer")
+    assert any("cheddar" in foods for do, foods in done(found) if do == "garnish")
