@@ -98,6 +98,8 @@ class Unsaid(Referents):
             and not self._vessel_next(text[particle.end() :])
         ):
             return self._added_to(order, text, foods, held)
+        if order.do == "transfer" and re.search(r"\b(?:in|on|into|onto|inside) each(?: one)?(?:,|[.]?$)", text):
+            return [name for name in self._meant() if name not in foods]  # "split the rolls, put a burger in each"
         beside = any(self.kitchen.tools[tool] in ("plate", "tray", "rack", "board") for tool in tools)
         if particle and held and not set(held) & set(foods) and self._vessel_next(text[particle.end() :]):
             return [] if beside else held  # "drop them in the pot": with what is in there
@@ -114,6 +116,9 @@ class Unsaid(Referents):
             return []
         if order.verb == "add" and re.match(r"(?:it |them |these |those )?(?:to|into|in)\b", text):
             return [*held, *self._meant()]
+        if order.verb == "add" and re.match(r"(?:it |them )?(?:in )?(?:along |together )?with\b", text):
+            meant = [name for name in self._meant() if name not in foods]
+            return [*meant, *self._main_in_reach([*foods, *meant], text)]  # "drain the tuna, add with the pasta"
         if self._joins_named(text) or self._begins_in(text, held):
             return []
         oiled = order.verb in ("toss", "turn", "roll") and all(self.kitchen.foods[name].group in FATS for name in foods)

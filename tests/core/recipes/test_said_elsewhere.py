@@ -269,3 +269,20 @@ def test_what_is_cut_and_then_goes_into_the_pan_is_cut_alone() -> None:
     assert done(found)[:2] == [("cut", ["chicken breast"]), ("transfer", ["chicken breast", "oil"])]
     assert any({"wraps"} < set(foods) for do, foods in done(found) if do == "transfer")
     assert any("cheddar" in foods for do, foods in done(found) if do == "garnish")
+
+
+def test_what_is_put_in_each_and_what_is_added_with_something_join_what_is_there() -> None:
+    rolls = reading(
+        "Grill the burgers for 14 minutes. Split the rolls. Put a burger in each. Serve.", "6 burgers", "6 rolls"
+    )
+    bake = reading(
+        "Boil the penne for 10 minutes. Melt the butter, whisk in the milk and simmer for 5 minutes. Drain the tuna"
+        " and add with the pasta. Serve.",
+        "300 g penne",
+        "2 tins tuna",
+        "40 g butter",
+        "600 ml milk",
+    )
+
+    assert {"burgers", "rolls"} <= {food for _, foods in done(rolls)[2:3] for food in foods}
+    assert {"tuna", "penne"} < set(done(bake)[-2][1]), "with the sauce as well"
