@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import cache
 
 from foodsafety.foods import food_kind, is_raw, match_food, stem, stem_words
-from foodsafety.recipes.ingredients import Ingredient
+from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.words import vocabulary, word_set
@@ -39,8 +39,8 @@ THE_LOT = re.compile(
 class FoodInHand:
     """A food while the text is read: what it may be called, what it has gone into, whether it is or holds
     something raw that no heat has worked on, whether heat has worked on it at all, whether the text gave
-    it its name, whether it is produce that nobody has washed, the part of the dish it is listed for and what it is
-    bought in."""
+    it its name, whether it is produce that nobody has washed, whether no line of the list has it, the part of
+    the dish it is listed for and what it is bought in."""
 
     id: str
     names: list[tuple[str, ...]]
@@ -54,6 +54,7 @@ class FoodInHand:
     called: bool = False
     soaked: bool = False
     grown: bool = False
+    unlisted: bool = False
     part: str = ""
     unit: str = ""
 
@@ -171,6 +172,7 @@ class FoodsInHand:
                 group=kind.group if kind else "",
                 raw=raw,
                 grown=kind is not None and "unwashed_produce" in kind.soils,
+                unlisted=NOT_LISTED in item.doubts,
                 part=part,
                 unit=item.unit or "",
             )

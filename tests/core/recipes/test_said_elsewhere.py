@@ -286,3 +286,16 @@ def test_what_is_put_in_each_and_what_is_added_with_something_join_what_is_there
 
     assert {"burgers", "rolls"} <= {food for _, foods in done(rolls)[2:3] for food in foods}
     assert {"tuna", "penne"} < set(done(bake)[-2][1]), "with the sauce as well"
+
+
+def test_a_hot_pan_is_no_food_and_what_is_only_served_with_it_is_in_no_pot() -> None:
+    found = reading(
+        "Soak the noodles for 5 minutes. Heat a large wok. Brown the sausages. They do not need to be cooked through."
+        " Put everything in the slow cooker for 4 hours. Serve with crusty bread.",
+        "200 g noodles",
+        "8 sausages",
+        "1 tin tomatoes",
+    )
+
+    assert [do for do, _ in done(found)][:2] == ["rest", "part_cook"]
+    assert set(done(found)[2][1]) == {"noodles", "sausages", "tomatoes"}
