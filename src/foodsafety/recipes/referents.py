@@ -443,6 +443,9 @@ class Referents(MadeNames):
             fresh = [name for name in fresh if name in self.introduced]
         # "Mix everything": with what has been cut or rinsed for it.
         pile = [] if re.search(r"\b(?:else|other|remaining|rest)\b", text) else self.kitchen.pile
+        if pile is self.kitchen.pile and re.search(r"\bslow cooker|\bcrock", text):  # what has been browned as well
+            known = self.kitchen.foods.values()
+            pile = [f.id for f in known if (f.used or f.made) and not f.into and f.group not in PLAIN_GROUPS]
         if self.introduced is not None and _TOGETHER.search(text):
             free = [food for food in self.kitchen.foods.values() if not food.into and food.id not in left_out]
             return [food.id for food in free if food.made or food.id in self.introduced]

@@ -291,7 +291,7 @@ def test_what_is_put_in_each_and_what_is_added_with_something_join_what_is_there
 def test_a_hot_pan_is_no_food_and_what_is_only_served_with_it_is_in_no_pot() -> None:
     found = reading(
         "Soak the noodles for 5 minutes. Heat a large wok. Brown the sausages. They do not need to be cooked through."
-        " Put everything in the slow cooker for 4 hours. Serve with crusty bread.",
+        " Put everything in the slow cooker, put the lid on and cook on low for 7 hours. Serve with crusty bread.",
         "200 g noodles",
         "8 sausages",
         "1 tin tomatoes",
@@ -299,3 +299,15 @@ def test_a_hot_pan_is_no_food_and_what_is_only_served_with_it_is_in_no_pot() -> 
 
     assert [do for do, _ in done(found)][:2] == ["rest", "part_cook"]
     assert set(done(found)[2][1]) == {"noodles", "sausages", "tomatoes"}
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "Slice the sausages. They do not need to be cooked through.",
+        "Slice the sausages. The sausages don't have to be fully cooked.",
+        "Slice the sausages. The sausages do not need to be washed.",
+    ],
+)
+def test_what_need_not_be_done_is_done_by_nobody(text: str) -> None:
+    assert {do for do, _ in done(reading(text, "8 sausages"))} <= {"cut", "serve"}
