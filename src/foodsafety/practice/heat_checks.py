@@ -177,6 +177,10 @@ def tip_judged(piece: Mapping[str, Any], tip: Tip) -> str:
     return ""
 
 
+# Of the length of a piece: what lies between two tips.
+_APART = 0.16
+
+
 def _places(piece: Mapping[str, Any], draw: random.Random) -> dict[str, list[Tip]]:
     """Tips in a piece by what is wrong with them."""
     length, thick = float(piece["length_mm"]), float(piece["thick_mm"])
@@ -188,13 +192,23 @@ def _places(piece: Mapping[str, Any], draw: random.Random) -> dict[str, list[Tip
 
 
 def _tips(piece: Mapping[str, Any], draw: random.Random) -> tuple[Tip | None, list[tuple[Tip, str]]]:
-    """A tip that is right and some that are not, each far enough from it to be tapped by itself, with what is wrong."""
+    """A tip that is right and some that are not, with what is wrong: one beside another, so that each is tapped by
+    itself, for the probe is drawn from above."""
     found = _places(piece, draw)
     right = min(found.get("", ()), key=lambda tip: abs(tip[1] - piece["thick_mm"] / 2), default=None)
-    wrong = [(found[why][0], why) for why in sorted(found) if why]
-    draw.shuffle(wrong)
-    apart = max(float(piece["length_mm"]) / 12, 9.0)
-    return right, [(tip, why) for tip, why in wrong if right and math.dist(tip, right) > apart]
+    if right is None:
+        return None, []
+    kinds = [why for why in sorted(found) if why]
+    draw.shuffle(kinds)
+    taken: list[float] = [right[0]]
+    wrong: list[tuple[Tip, str]] = []
+    for why in kinds:
+        free = (tip for tip in found[why] if all(abs(tip[0] - x) >= piece["length_mm"] * _APART for x in taken))
+        tip = next(free, None)
+        if tip is not None:
+            taken.append(tip[0])
+            wrong.append((tip, why))
+    return right, wrong
 
 
 def where_the_tip_goes(material: Material, draw: random.Random, level: int) -> Sketch | None:

@@ -176,6 +176,16 @@ def test_one_tip_is_in_the_middle_and_clear_of_bone_and_pan() -> None:
         assert all(choice.why["why"] == judged[choice.id] for choice in row.choices if not choice.right)
 
 
+def test_tips_lie_beside_each_other_so_that_each_can_be_tapped() -> None:
+    several = 0
+    for _held, row in puzzles("tip"):
+        places = sorted(choice.says["tip"][0] for choice in row.choices)
+        near = min(after - before for before, after in itertools.pairwise(places))
+        assert near >= 0.15 * row.asks["piece"]["length_mm"]
+        several += len(places) >= 4
+    assert several > 10
+
+
 def test_a_tip_is_judged_by_its_distances() -> None:
     chop = practice_table()["pieces"]["chop"]
     assert tip_judged(chop, (85, 17)) == ""
