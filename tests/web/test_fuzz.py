@@ -23,7 +23,7 @@ __all__ = ["lived_in"]
 
 
 def test_nothing_that_is_sent_breaks_it(lived_in: Hostel) -> None:
-    thrown = Thrower(lived_in, int(os.environ.get("FUZZ_SEED", "1"))).run(int(os.environ.get("FUZZ_COUNT", "300")))
+    thrown = Thrower(lived_in, int(os.environ.get("FUZZ_SEED", "1"))).run(int(os.environ.get("FUZZ_COUNT", "600")))
 
     told = "\n".join(f"{n} x {what}" for what, n in thrown.broke.most_common())
     print(f"{thrown.count} sent: {dict(sorted(thrown.statuses.items()))}\nslow: {dict(thrown.slow)}\n{told}")

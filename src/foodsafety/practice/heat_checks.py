@@ -177,10 +177,6 @@ def tip_judged(piece: Mapping[str, Any], tip: Tip) -> str:
     return ""
 
 
-# Of the length of a piece: what lies between two tips.
-_APART = 0.16
-
-
 def _places(piece: Mapping[str, Any], draw: random.Random) -> dict[str, list[Tip]]:
     """Tips in a piece by what is wrong with them."""
     length, thick = float(piece["length_mm"]), float(piece["thick_mm"])
@@ -198,12 +194,13 @@ def _tips(piece: Mapping[str, Any], draw: random.Random) -> tuple[Tip | None, li
     right = min(found.get("", ()), key=lambda tip: abs(tip[1] - piece["thick_mm"] / 2), default=None)
     if right is None:
         return None, []
+    apart_mm = practice_table()["tip"]["apart"] * piece["length_mm"]
     kinds = [why for why in sorted(found) if why]
     draw.shuffle(kinds)
     taken: list[float] = [right[0]]
     wrong: list[tuple[Tip, str]] = []
     for why in kinds:
-        free = (tip for tip in found[why] if all(abs(tip[0] - x) >= piece["length_mm"] * _APART for x in taken))
+        free = (tip for tip in found[why] if all(abs(tip[0] - x) >= apart_mm for x in taken))
         tip = next(free, None)
         if tip is not None:
             taken.append(tip[0])

@@ -132,9 +132,7 @@ def _kind_of(line: OpenLine, food: str, known: KnownFoods) -> tuple[str | None, 
     if tinned and tinned.kind.name.startswith("tinned"):
         found = tinned
     beside = _named_beside(food, found.kind) | _counted_beside(line.text, found.kind)
-    sure = (
-        found.sure and not _two_foods(food, found.kind) and not (beside - found.kind.allergens - _declared(line.text))
-    )
+    sure = found.sure and not _two_foods(food, found.kind) and not beside - _declared(line.text)
     kind, doubts = _in_context(line, food, found.kind), [] if sure else ["food-unsure"]
     return kind.id, tuple(sorted(kind.allergens | beside)), doubts
 

@@ -10,16 +10,18 @@ _LEFT_RAW = re.compile(
     r"(?<!no )(?<!not )\b(?:runny|dippy|sunny[- ]side[- ]up|soft[- ]boiled|soft yolks?|medium[- ]rare"
     r"|yolks? (?:must |should |will |to |still |is |are )*(?:runs?|running|oozes?|liquid|soft)|(?<!medium )rare|blue"
     r"|(?:still|so (?:it|they)(?:[’']s| is| are|[’']re)|a little|slightly|keep (?:it|them)|stays?|blushing) pink"
-    r"|(?:still )?pink (?:in|inside|at) ?(?:the middle|the centre)?)\b(?! cheese)",
+    r"|(?:still )?pink (?:in|inside|at) ?(?:the middle|the centre)?"
+    r"|(?:nearly|almost|not quite|barely|half|three quarters|partly)[ -](?:all the way )?(?:cooked|done))\b(?! cheese)",
     re.IGNORECASE,
 )
 # What lies above is raw.
 _ONE_SIDE = re.compile(
-    r"(?!.*\b(?:turn|flip|other side|both|each side|a side)\b)"
+    r"(?!.*(?<!not )(?<!n't )(?<!n’t )(?<!never )\b(?:turn|flip|other side|both|each side|a side)\b)"
     r".*\b(?:(?:skin|flesh|fat|rind)[- ]?(?:side)?[- ]down|on one side|on the first side|without turning)\b",
     re.IGNORECASE,
 )
 _DONE = re.compile(r"\bno longer pink\b|\b(?:cooked|done)(?: all the way)? through\b|\bopaque\b|\bflak", re.IGNORECASE)
+_IN_PART = re.compile(r"\b(?:not|outsides?|edges?|surface|rim|top|bottom|halfway)\b", re.IGNORECASE)
 
 
 def leaves_raw(order: Order) -> bool:
@@ -27,4 +29,5 @@ def leaves_raw(order: Order) -> bool:
     if order.do == "heat" and _LEFT_RAW.search(order.text):
         return True
     outside = order.verb in ("brown", "sear", "colour", "color") or _ONE_SIDE.match(order.text) is not None
-    return outside and order.core_c is None and not _DONE.search(order.until)
+    done = _DONE.search(order.until) and not _IN_PART.search(order.until)
+    return outside and order.core_c is None and not done

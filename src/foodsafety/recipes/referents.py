@@ -437,7 +437,8 @@ class Referents(MadeNames):
         if _ALL_IN.search(text):
             return [*held, *self._loose()]
         left_out = self._left_out(text)
-        left_out |= {f.id for f in self.kitchen.foods.values() if f.unlisted}  # "serve with bread": in no pot before
+        # "Serve with bread", "top with the salmon": in no pot before, and cooked by none.
+        left_out |= {f.id for f in self.kitchen.foods.values() if f.unlisted}
         fresh = [f.id for f in self.kitchen.foods.values() if not f.used and not f.made and f.id not in left_out]
         if self.introduced is not None:  # there is no list: what no sentence has named yet is not there yet
             fresh = [name for name in fresh if name in self.introduced]

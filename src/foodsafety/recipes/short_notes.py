@@ -33,6 +33,7 @@ _BOILS_IN = re.compile(
 )
 
 
+_OFF_THE_HEAT = re.compile(r"\boff (?:the |of the )?(?:heat|hob|stove|boil)\b", re.IGNORECASE)
 _SETS = re.compile(r"\b(?:set|scrambled|firm|cooked|no runny|not runny|no longer runny)\b", re.IGNORECASE)
 
 
@@ -74,10 +75,17 @@ class ShortNotes(Unsaid):
         kitchen = self.kitchen
         if order.do != "mix" or not _SETS.search(order.until) or order.verb not in ("stir", "fold", "toss", "work"):
             return False
+        if _OFF_THE_HEAT.search(order.words) or self._taken_off():
+            return False
         named = [name for _, names in mentions(kitchen, order.text) for name in names] or kitchen.last
         named = [kitchen.current(name) for name in named]
         egg = any(kitchen.foods[name].group == "egg" for name in self._base_of(named))
         return egg and (self._is_hot(kitchen.vessel) or any(tool.kind in ON_THE_HEAT for tool in tools_in(order.text)))
+
+    def _taken_off(self) -> bool:
+        """True if what was last said of the pan is that it came off the heat."""
+        steps = self.kitchen.steps
+        return bool(steps) and _OFF_THE_HEAT.search(steps[-1].text) is not None
 
     def _goes_in_the_oven(self, order: Order) -> bool:
         """ "Ovens on 220. Lamb in.": what lies in its tin goes into the oven that is hot."""

@@ -2,6 +2,7 @@
 
 import pytest
 
+from foodsafety.contamination import find_contamination
 from foodsafety.recipes import read_ingredient, read_recipe, soils_of
 from foodsafety.recipes.fronted import verb_first
 from tests.core.recipes.read import done, reading, step
@@ -311,3 +312,47 @@ def test_a_hot_pan_is_no_food_and_what_is_only_served_with_it_is_in_no_pot() -> 
 )
 def test_what_need_not_be_done_is_done_by_nobody(text: str) -> None:
     assert {do for do, _ in done(reading(text, "8 sausages"))} <= {"cut", "serve"}
+
+
+@pytest.mark.parametrize(
+    ("text", "line"),
+    [
+        ("Sear the tuna until nearly cooked through. Serve.", "2 tuna steaks"),
+        ("Sear the tuna until opaque on the outside. Serve.", "2 tuna steaks"),
+        ("Fry the thighs until almost cooked. Serve.", "4 chicken thighs"),
+        ("Fry the thighs skin side down for 6 minutes and don't turn them. Serve.", "4 chicken thighs"),
+        ("Boil the pasta for 10 minutes. Off the heat, stir in the eggs until just set. Serve.", "4 eggs"),
+        ("Boil the pasta. Take the pan off the heat. Stir in the eggs until set. Serve.", "4 eggs"),
+        ("Dice the chicken. Into the chiller at 04C. Serve the chicken.", "500 g chicken"),
+        ("Dice the chicken. Into the hotbox 75C. Serve the chicken.", "500 g chicken"),
+    ],
+)
+def test_what_is_nearly_cooked_or_only_stands_in_the_warm_is_not_cooked(text: str, line: str) -> None:
+    found = reading(text, line, "400 g pasta")
+
+    assert found.process is not None
+    assert "no-kill-step" in {row.rule for row in find_contamination(found.process)}
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "Serve the cooked chicken with the leftover marinade.",
+        "Serve with fresh parsley and the rest of the marinade.",
+        "Pour the rest of the marinade over before serving.",
+        "Heat the plates and serve with the remaining marinade.",
+    ],
+)
+def test_another_word_of_heat_or_of_something_fresh_makes_no_marinade_safe(text: str) -> None:
+    before = "Marinate the chicken in the yoghurt. Grill the chicken for 15 minutes. "
+
+    assert not reading(before + text, "500 g chicken", "200 g yoghurt").may_confirm
+
+
+def test_raw_food_that_only_the_serving_names_was_not_in_the_pot_with_everything() -> None:
+    found = reading(
+        "Put everything in the pot and simmer for 20 minutes. Serve with the salmon.", "200 g rice", "1 leek"
+    )
+
+    assert found.process is not None
+    assert ("no-kill-step", "raw_fish") in {(row.rule, row.soil) for row in find_contamination(found.process)}
