@@ -22,6 +22,7 @@ from bulwark.lessons.selectors import bench_state
 from bulwark.practice import programme, selectors
 from bulwark.practice import services as practice
 from bulwark.practice.models import LessonFigures, Round
+from bulwark.records import keeping
 from bulwark.records import services as records
 from foodsafety.lesson import bricks, forgotten, other_names, people_in
 from tests.web.conftest import Hostel
@@ -248,6 +249,8 @@ def test_each_kind_of_record_has_a_time_of_its_own(old: Hostel) -> None:
     held = client.get(f"/practice/learners/{member.pk}/held.json").json()
     assert [row["words"] for row in held["hurts"]] == ["left thumb"]
 
+    page = " ".join(client.get("/names/").content.decode().split())
+    assert f"<li>{brought.title}, " in page, "what would go is seen before it goes"
     client.post("/names/", {"do": "forget"})
 
     hurt.refresh_from_db()
@@ -261,3 +264,26 @@ def test_each_kind_of_record_has_a_time_of_its_own(old: Hostel) -> None:
     hurt.refresh_from_db()
     assert (hurt.who, hurt.words, hurt.care) == ("", "", ["plaster"])
     assert not type(certificate).objects.exists()
+
+
+def test_a_record_from_elsewhere_without_names_stays(old: Hostel) -> None:
+    purge(old.lesson.pk, old.actor)
+    brought, _new = records.bring(by=old.actor, data=records.lesson_zip(old.lesson))
+    type(brought).objects.update(held_at=timezone.now() - dt.timedelta(days=1000))
+
+    old.client().post("/names/", {"do": "forget"})
+
+    assert type(brought).objects.exists()
+
+
+@pytest.mark.django_db(transaction=True)
+def test_the_time_that_was_chosen_outlives_the_migration_both_ways() -> None:
+    hostel = Hostel()
+    keeping.choose(hostel.actor, {**{kind: int(n) for kind, n in MONTHS.items()}, "lessons": 7, "answers": 3})
+    try:
+        call_command("migrate", "records", "0004", verbosity=0)
+    finally:
+        call_command("migrate", "records", verbosity=0)
+
+    kept = keeping.kept_by(hostel.organisation.pk)
+    assert (kept["lessons"], kept["answers"]) == (7, 3)

@@ -122,7 +122,10 @@ def kinds_of_record() -> dict[str, tuple[str, str]]:
         "answers": (_("Answers to questions"), _("they stay, and are nobody’s")),
         "hurts": (_("Who was hurt"), _("who it was and what was written go; what was done stays")),
         "certificates": (_("Certificates"), _("they go whole, and their codes with them")),
-        "brought": (_("Records from elsewhere"), _("they go whole, and stay where they were made")),
+        "brought": (
+            _("Records from elsewhere"),
+            _("they go whole: ask their makers first for another"),
+        ),
     }
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
+from dataclasses import dataclass
 
 from django.db import transaction
 from django.db.models import QuerySet
@@ -16,7 +17,15 @@ from bulwark.practice.models import Answer, Certificate, LessonFigures, Round
 from bulwark.records.keeping import old_brought
 from bulwark.records.models import BroughtRecord
 
-__all__ = ["counted", "forget", "forget_others", "old_lessons", "preview"]
+__all__ = ["forget", "forget_others", "old_lessons", "older", "preview"]
+
+
+@dataclass(frozen=True, slots=True)
+class Old:
+    """A record whose names would go."""
+
+    title: str
+    on: dt.date | None
 
 
 @transaction.atomic
@@ -39,14 +48,17 @@ def old_certificates(organisation_id: int, before: dt.date) -> QuerySet[Certific
     return Certificate.objects.filter(organisation_id=organisation_id, made_on__lt=before)
 
 
-def counted(organisation_id: int, before: Mapping[str, dt.date]) -> dict[str, int]:
-    """How many of each kind of record are older than its day and still hold names."""
+def older(organisation_id: int, before: Mapping[str, dt.date]) -> dict[str, list[Old]]:
+    """What of each kind of record is older than its day and still holds names, each by its title and its day."""
+    rounds = old_rounds(organisation_id, before["answers"])
+    hurts = old_hurts(organisation_id, before["hurts"]).select_related("bench__lesson")
+    certificates = old_certificates(organisation_id, before["certificates"])
     return {
-        "lessons": len(old_lessons(organisation_id, before["lessons"])),
-        "answers": old_rounds(organisation_id, before["answers"]).count(),
-        "hurts": old_hurts(organisation_id, before["hurts"]).count(),
-        "certificates": old_certificates(organisation_id, before["certificates"]).count(),
-        "brought": old_brought(organisation_id, before["brought"]).count(),
+        "lessons": [Old(row.title, row.closed_at) for row in old_lessons(organisation_id, before["lessons"])],
+        "answers": [Old(row.title, row.made_at) for row in rounds],
+        "hurts": [Old(row.bench.lesson.title, row.at) for row in hurts],
+        "certificates": [Old(row.title, row.made_on) for row in certificates],
+        "brought": [Old(row.title, row.held_at) for row in old_brought(organisation_id, before["brought"])],
     }
 
 
@@ -57,7 +69,8 @@ def forget_others(organisation_id: int, before: Mapping[str, dt.date]) -> None:
         _without_names(found)
     forget_hurts(organisation_id, before["hurts"])
     old_certificates(organisation_id, before["certificates"]).delete()
-    old_brought(organisation_id, before["brought"]).delete()
+    for record in old_brought(organisation_id, before["brought"]):
+        record.delete()
 
 
 def organisations() -> list[int]:

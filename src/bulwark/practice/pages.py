@@ -28,6 +28,8 @@ from foodsafety.quantities import f_from_c
 from foodsafety.rules import rule_profile
 
 _LETTERS = "ABCDEFGH"
+# So many of what would go are shown by their titles.
+MOST_SHOWN = 30
 # Of these the answer is tapped on the drawing itself.
 ON_THE_DRAWING = ("find-slip", "tip", "shelf")
 
@@ -211,7 +213,7 @@ def _fridge(row: Asking, *, answered: bool) -> list[dict[str, Any]]:
 
 def names_page(actor: Actor, before: Mapping[str, dt.date], typed: Mapping[str, str] | None) -> dict[str, Any]:
     """Each kind of record that holds names: for how long, and how many are older. ``typed``: what was wrong stays."""
-    kept, counted = keeping.kept_by(actor.organisation), forgetting.counted(actor.organisation, before)
+    kept, older = keeping.kept_by(actor.organisation), forgetting.older(actor.organisation, before)
     usual, said = keeping.usual_of(actor.organisation), asking.kinds_of_record()
     rows = [
         {
@@ -221,11 +223,13 @@ def names_page(actor: Actor, before: Mapping[str, dt.date], typed: Mapping[str, 
             "months": (typed or {}).get(kind, kept[kind]),
             "usual": usual.months[kind],
             "before": before[kind],
-            "count": counted[kind],
+            "count": len(older[kind]),
+            # Lessons have a table of their own, with what changes in each.
+            "which": older[kind][:MOST_SHOWN] if kind != "lessons" else (),
         }
         for kind in keeping.KINDS
     ]
-    return {"kinds": rows, "source": usual.source, "any": any(counted.values()), "count": counted["lessons"]}
+    return {"kinds": rows, "source": usual.source, "any": any(older.values()), "count": len(older["lessons"])}
 
 
 def hands_page(actor: Actor) -> dict[str, Any]:

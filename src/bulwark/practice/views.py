@@ -375,8 +375,8 @@ def report(request: ActorRequest) -> HttpResponse:
 
 # --- keeping and deleting ---------------------------------------------------------------------------------
 
-# So many lessons are previewed at a time, and purged before the page tells how far it is.
-_SHOWN, _AT_ONCE = 30, 20
+# So many lessons are purged before the page tells how far it is.
+_AT_ONCE = 20
 
 
 @login_required
@@ -401,7 +401,7 @@ def names_kept(request: ActorRequest) -> HttpResponse:
         messages.success(request, told % {"n": done, "left": max(0, len(old) - _AT_ONCE)})
         return redirect("names_kept")
     page = pages.names_page(actor, before, request.POST if wrong else None)
-    page |= {"wrong": wrong, "previews": [forgetting.preview(lesson) for lesson in old[:_SHOWN]]}
+    page |= {"wrong": wrong, "previews": [forgetting.preview(lesson) for lesson in old[: pages.MOST_SHOWN]]}
     return render(request, "practice/keeping.html", page, status=422 if wrong else 200)
 
 

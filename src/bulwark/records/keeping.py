@@ -5,10 +5,10 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Mapping
 
-from django.db.models import QuerySet
 from django.utils import timezone
 
 from bulwark.kitchens.selectors import decided_by
+from bulwark.lessons import files
 from bulwark.people.actors import Actor
 from bulwark.records.models import BroughtRecord
 from bulwark.records.models import Retention as Chosen
@@ -42,7 +42,8 @@ def choose(by: Actor, months: Mapping[str, int]) -> None:
     Chosen.objects.update_or_create(organisation_id=by.organisation, defaults={"months_by_kind": dict(months)})
 
 
-def old_brought(organisation_id: int, day: dt.date) -> QuerySet[BroughtRecord]:
-    """The records from elsewhere of lessons held before a day. They go whole: a file is proven in the words it came
-    with, and stays where it was made."""
-    return BroughtRecord.objects.filter(organisation_id=organisation_id, held_at__date__lt=day)
+def old_brought(organisation_id: int, day: dt.date) -> list[BroughtRecord]:
+    """The records from elsewhere of lessons held before a day that still hold names. They go whole: a file is proven in
+    the words it came with. One whose names were taken out where it was made stays."""
+    rows = BroughtRecord.objects.filter(organisation_id=organisation_id, held_at__date__lt=day)
+    return [row for row in rows if not any(bench.purged for bench in files.file_of(bytes(row.data)).benches)]

@@ -10,12 +10,21 @@ def by_kind(apps, _schema):
         row.save(update_fields=["months_by_kind"])
 
 
+def by_column(apps, _schema):
+    """Back to the two kinds that had a column."""
+    for row in apps.get_model("records", "Retention").objects.all():
+        row.months, row.answers_months = (row.months_by_kind.get(kind, n) for kind, n in (("lessons", 24), ("answers", 12)))
+        row.save(update_fields=["months", "answers_months"])
+
+
 class Migration(migrations.Migration):
     dependencies = [("records", "0004_keys_as_digests")]
 
     operations = [
         migrations.AddField("Retention", "months_by_kind", models.JSONField(default=dict)),
-        migrations.RunPython(by_kind, migrations.RunPython.noop),
+        migrations.RunPython(by_kind, by_column),
+        # With a default it can come back into a table that has rows.
+        migrations.AlterField("Retention", "months", models.PositiveSmallIntegerField(default=24)),
         migrations.RemoveField("Retention", "months"),
         migrations.RemoveField("Retention", "answers_months"),
     ]

@@ -34,7 +34,7 @@ class Command(BaseCommand):
         for organisation in forgetting.organisations():
             before = {kind: day or keeping.before(n) for kind, n in keeping.kept_by(organisation).items()}
             found, lessons = (
-                forgetting.counted(organisation, before),
+                {kind: len(rows) for kind, rows in forgetting.older(organisation, before).items()},
                 forgetting.old_lessons(organisation, before["lessons"]),
             )
             entries = sum(forgetting.preview(lesson).entries for lesson in lessons)
