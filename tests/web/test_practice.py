@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import datetime as dt
 import io
+import itertools
+import math
 import re
 import uuid
 from types import SimpleNamespace
@@ -323,3 +325,21 @@ def test_what_nobody_put_right_is_asked_before_what_was_mended_and_that_is_asked
     monkeypatch.setattr(selectors.lessons, "bench_state", lambda _bench: (state, 0))
 
     assert selectors._broken(hostel.lesson) == ["unwashed-hands", "time-out"]
+
+
+def test_no_place_for_a_tip_lies_over_another(hostel: Hostel) -> None:
+    rounds = (a_round(hostel, only="tip", count=3, level=3, seed=seed) for seed in range(4))
+    pieces = [pages.play_page(row, n, "C")["piece"] for row in rounds for n in range(len(row.puzzles))]
+    for piece in pieces:
+        starts = sorted(place.spot_x for place in piece.places)
+        assert all(after - before >= piece.spot - 0.2 for before, after in itertools.pairwise(starts))
+        assert piece.spot >= 60
+    assert len(pieces) > 4
+
+
+def test_around_the_hob_nothing_lies_over_another_or_beyond_the_drawing(hostel: Hostel) -> None:
+    rounds = (a_round(hostel, only="hob", count=4, level=3, seed=seed) for seed in range(6))
+    for shown in (pages.play_page(row, n, "C")["things"] for row in rounds for n in range(len(row.puzzles))):
+        marks = [(thing.to_x or thing.x, thing.to_y or thing.y) for thing in shown]
+        assert all(-16 <= x <= 976 and 16 <= y <= 304 for x, y in marks), marks
+        assert min(math.dist(a, b) for a, b in itertools.combinations(marks, 2)) >= 34

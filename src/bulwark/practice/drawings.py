@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 import textwrap
 from collections.abc import Iterable, Mapping, Sequence
@@ -97,17 +98,18 @@ def lanes_width(asks: Mapping[str, Any]) -> int:
 
 # --- a piece in its pan -----------------------------------------------------------------------------------
 
-_PIECE_W, _PIECE_H, _PAD = 640.0, 300.0, 50.0
+_PIECE_W, _PIECE_H, _PAD, _SPOT_W = 640.0, 300.0, 50.0, 96.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Place:
-    """Where a tip lies, and the letter that stands over it."""
+    """Where a tip lies, the letter that stands over it, and where the strip that is tapped for it begins."""
 
     letter: str
     id: str
     x: float
     y: float
+    spot_x: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -122,6 +124,7 @@ class PieceDrawing:
     thick: float
     bone: tuple[float, float, float] | None
     round: float
+    spot: float
     places: tuple[Place, ...]
 
 
@@ -138,8 +141,13 @@ def piece(asks: Mapping[str, Any], tips: Iterable[tuple[str, str, Sequence[float
     bone = None
     if row.get("bone"):
         bone = (*at(row["bone"][0], row["bone"][1]), round(scale * row["bone"][2], 1))
-    placed = ((letter, name, *at(*tip)) for letter, name, tip in tips)
-    places = tuple(Place(letter=letter, id=name, x=x, y=y) for letter, name, x, y in placed)
+    placed = [(letter, name, *at(*tip)) for letter, name, tip in tips]
+    # As wide as a thumb where there is room, and none over another.
+    across = sorted(x for _letter, _name, x, _y in placed)
+    spot = min([_SPOT_W, *(after - before for before, after in itertools.pairwise(across))])
+    places = tuple(
+        Place(letter=letter, id=name, x=x, y=y, spot_x=round(x - spot / 2, 1)) for letter, name, x, y in placed
+    )
     return PieceDrawing(
         width=_PIECE_W,
         height=_PIECE_H,
@@ -149,6 +157,7 @@ def piece(asks: Mapping[str, Any], tips: Iterable[tuple[str, str, Sequence[float
         thick=round(thick, 1),
         bone=bone,
         round=round(min(thick / 2.2, 60), 1),
+        spot=round(spot, 1),
         places=places,
     )
 
@@ -185,10 +194,11 @@ def dial(value: float, unit: str) -> Dial:
 
 # --- a hob ------------------------------------------------------------------------------------------------
 
-# The two pans, and around which of them and in which direction [degrees] each other thing lies.
+# The two pans, and around which of them and in which direction [degrees] each other thing lies: far away, and close by,
+# where no handle points.
 _PANS = {"handle": (400.0, 170.0), "handle 2": (560.0, 170.0)}
-_AROUND = ((400.0, 198), (560.0, 352), (400.0, 173))
-_FLAME, _PER_MM = 60.0, 0.42
+_AROUND = ((400.0, 198, 158), (560.0, 352, 22), (400.0, 173, 158))
+_FLAME, _PER_MM, _CLOSE = 60.0, 0.42, 200.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -212,8 +222,9 @@ def hob(scene: Mapping[str, Mapping[str, Any]], letters: Mapping[str, str]) -> l
             end = (round(x + 116 * math.cos(angle), 1), round(y + 116 * math.sin(angle), 1))
             found.append(HobThing(letter=letters.get(name, ""), x=x, y=y, to_x=end[0], to_y=end[1]))
             continue
-        pan_x, degrees = _AROUND[burns.index(name)]
-        away, angle = _FLAME + 44 + _PER_MM * row["from_flame_mm"], math.radians(degrees)
+        pan_x, far, close = _AROUND[burns.index(name)]
+        away = _FLAME + 44 + _PER_MM * row["from_flame_mm"]
+        angle = math.radians(close if away < _CLOSE else far)
         x, y = pan_x + away * math.cos(angle), 170 + away * math.sin(angle)
         found.append(HobThing(letter=letters.get(name, ""), x=round(x, 1), y=round(y, 1)))
     return found

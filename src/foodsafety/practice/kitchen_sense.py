@@ -121,7 +121,7 @@ def hob_wrong(material: Material, draw: random.Random, level: int) -> Sketch | N
 def _handle(name: str, draw: random.Random, *, out: bool) -> dict[str, Any]:
     """A handle [degrees from straight out over the edge]: turned in, those of the two pans to either side."""
     side = -1 if name == "handle" else 1
-    return {"what": "handle", "deg": side * (draw.randrange(0, 30, 5) if out else draw.randrange(85, 160, 5))}
+    return {"what": "handle", "deg": side * (draw.randrange(0, 30, 5) if out else draw.randrange(100, 160, 5))}
 
 
 def _burns(draw: random.Random, *, near: bool) -> dict[str, Any]:
