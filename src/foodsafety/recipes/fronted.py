@@ -9,22 +9,6 @@ from foodsafety.foods import stem
 from foodsafety.recipes.verb_forms import clause_words, nouns_too, verb_forms
 
 _WORD = re.compile(r"[A-Za-z0-9/.'’-]*[A-Za-z0-9]")
-# Counts and orders of foods, beside the determiners.
-_BEFORE = frozenset(
-    "first second third other one two three four five six half whole big small large red green white spring and".split()
-)
-# What stands behind a verb whose food stood before it.
-_BEHIND = frozenset(
-    "well fine finely thin thinly small thick thickly roughly in on with until till for into through under over to at"
-    " from off very gently slowly lightly about like".split()
-)
-# These behind a food are more of its name.
-_NOUNS = frozenset(
-    "zest juice skin peel shell mince flake crumb slice stick strip cube dip top core stone pit stock toast spread mix"
-    " cream cut stew bake batter butter oil flour dough ball sauce dust".split()
-)
-# Cuts of meat: "pork chop, fried" chops nothing.
-_CUTS = frozenset("chop fillet joint roast".split())
 _LONGEST = 6
 
 
@@ -42,12 +26,12 @@ def verb_first(sentence: str, foods: Set[str]) -> str:
             named = True
             continue
         base = any(form.kind == "base" for form in verb_forms().get(low, ()))
-        ends = sentence[word.end()] in ",;" and low not in nouns_too() | _CUTS
-        goes_on = sentence[word.end() : behind.start()] == " " and behind[0].lower() in _BEHIND
+        ends = sentence[word.end()] in ",;" and low not in nouns_too() | clause_words("cuts_of_meat")
+        goes_on = sentence[word.end() : behind.start()] == " " and behind[0].lower() in clause_words("behind_verb")
         if named and base and (ends or goes_on):
-            if low in _NOUNS or (low == "wash" and "egg" in sentence[: word.start()].lower()):
+            if low in clause_words("of_a_name") or (low == "wash" and "egg" in sentence[: word.start()].lower()):
                 return sentence  # "lemon zest in"
             return f"{word[0]} {sentence[: word.start()].rstrip()}{sentence[word.end() :]}"
-        if low not in _BEFORE and low not in clause_words("determiners") and not low.isdigit():
+        if low not in clause_words("before_food") and low not in clause_words("determiners") and not low.isdigit():
             return sentence
     return sentence
