@@ -35,12 +35,15 @@ install_packages() {
         as_root mkdir -p /etc/postgresql-common
         printf 'create_main_cluster = false\n' | as_root tee /etc/postgresql-common/createcluster.conf >/dev/null
     fi
-    if [ -z "$APT_READ" ]; then
-        as_root apt-get update -qq >"$LOCAL/apt.log" 2>&1 || true
-        APT_READ=1
-    fi
+    read_package_lists
     as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@" >>"$LOCAL/apt.log" 2>&1 ||
         stop_with "could not install $* (is the network up? details in .local/apt.log); run the same command again"
+}
+
+read_package_lists() {
+    [ -z "$APT_READ" ] || return 0
+    as_root apt-get update -qq >"$LOCAL/apt.log" 2>&1 || true
+    APT_READ=1
 }
 
 pg_bin() { ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1; }
@@ -58,10 +61,21 @@ need_machine_parts() {
 
 need_chromium() { # and what the driver of the browser tests links against
     local missing=()
-    command -v chromium >/dev/null || missing+=(chromium)
     /sbin/ldconfig -p 2>/dev/null | grep libatomic.so.1 >/dev/null || missing+=(libatomic1)
+    if [ -z "${BULWARK_CHROMIUM:-}" ] && ! chromium_here >/dev/null; then
+        # The shell without a window needs half the work; a release that lacks it has the whole browser.
+        read_package_lists
+        if apt-cache show chromium-headless-shell >/dev/null 2>&1; then
+            missing+=(chromium-headless-shell)
+        else
+            missing+=(chromium)
+        fi
+    fi
     install_packages "${missing[@]}"
+    export BULWARK_CHROMIUM="${BULWARK_CHROMIUM:-$(chromium_here)}"
 }
+
+chromium_here() { command -v chromium-headless-shell || command -v chromium; }
 
 need_python_parts() { # requirements files
     local wanted stamp file files=()

@@ -5,7 +5,6 @@ that slows down slows both.
 """
 
 import json
-import os
 import socket
 import statistics
 import sys
@@ -37,6 +36,7 @@ from foodsafety.ordering import best_order
 from foodsafety.recipes import process_from, propose, read_document, read_ingredient
 from foodsafety.rules import House, rule_profile
 from tests import bench_heat, bench_plan, bench_practice, bench_shelf
+from tests.browser import launched
 from tests.builders import LEARNERS, koftas
 from tests.core.random_processes import crossed, crowded
 
@@ -332,8 +332,7 @@ def paint(address: str, password: str) -> Measured:
     """From pressing Sign in to the first paint of Today, against going to a bare static drawing."""
     script = "() => performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? 0"
     with sync_playwright() as playwright:
-        path = os.environ.get("BULWARK_CHROMIUM", "/usr/bin/chromium")
-        browser = playwright.chromium.launch(executable_path=path, args=["--no-sandbox", "--disable-gpu"])
+        browser = launched(playwright)
         signed, bare = [], []
         for _ in range(7):
             page = browser.new_context().new_page()

@@ -11,21 +11,23 @@ from typing import Any
 import pytest
 import uvicorn
 from django.db import connection
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from bulwark.lessons import selectors
+from tests.browser import launched
 
 # Playwright's own loop runs on this thread, which Django would otherwise take for an async view.
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+# Of a machine that is busy with something else nothing is known; a screen that never comes fails all the same.
+PATIENCE_MS = 30_000
+expect.set_options(timeout=PATIENCE_MS)
 AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text(encoding="utf-8")
-CHROMIUM_ARGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update"]
 
 
 @pytest.fixture(scope="session")
 def chromium() -> Iterator[Browser]:
     with sync_playwright() as playwright:
-        path = os.environ.get("BULWARK_CHROMIUM", "/usr/bin/chromium")
-        browser = playwright.chromium.launch(executable_path=path, args=CHROMIUM_ARGS)
+        browser = launched(playwright)
         yield browser
         browser.close()
 
@@ -73,7 +75,7 @@ def open_context(chromium: Browser) -> Iterator[Callable[..., BrowserContext]]:
     def make(width: int = 1280, height: int = 800, **more: Any) -> BrowserContext:
         context = chromium.new_context(viewport={"width": width, "height": height}, **more)
         context.on("weberror", lambda error: errors.append(str(error.error)))
-        context.set_default_timeout(10_000)
+        context.set_default_timeout(PATIENCE_MS)
         contexts.append(context)
         return context
 

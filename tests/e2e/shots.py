@@ -26,6 +26,7 @@ from bulwark.people.models import User
 from bulwark.practice import services as practice
 from bulwark.recipes.models import Recipe
 from foodsafety.lesson import READY_CHECKS, rehearse
+from tests.browser import launched
 
 LANDSCAPE, PORTRAIT, PHONE = (1180, 820), (820, 1180), (390, 844)
 
@@ -255,8 +256,7 @@ def main(address: str, password: str, folder: Path) -> int:
     most = "grate stir chill mix shape wash wash-up slice griddle fresh-tongs"
     hot = carried_to(early, "Plover", most, washed_back=True, probed=(77.4, 71.2))
     with sync_playwright() as playwright:
-        path = os.environ.get("BULWARK_CHROMIUM", "/usr/bin/chromium")
-        browser = playwright.chromium.launch(executable_path=path, args=["--no-sandbox", "--disable-gpu"])
+        browser = launched(playwright)
         camera = Camera(browser, address, folder)
         bench_pages(camera, lesson, early, raw, hot)
         pad_page(camera, lesson)

@@ -82,7 +82,7 @@ def test_every_contact_is_told_by_mouse_and_by_arrow_keys(address: str, open_con
     assert "raw poultry comes onto it here" in said(page)
     assert page.locator(".fl-head.is-later").count() == 9
     page.click("[data-go=play]")
-    expect(page.locator(".fl-head.is-later")).to_have_count(8, timeout=4000)
+    expect(page.locator(".fl-head.is-later")).to_have_count(8)
     page.click("[data-go=all]")
     expect(page.locator(".fl-head.is-later")).to_have_count(0)
 

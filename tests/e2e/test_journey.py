@@ -210,7 +210,7 @@ def test_a_lesson_from_sign_in_to_record(address: str, open_context: Opener) -> 
     expect(tablet.locator(".bw-label")).to_contain_text("Use by")
     assert axe(tablet) == []
 
-    expect(record_page.locator("#record")).to_contain_text("Turkey torpedoes into the fridge", timeout=12_000)
+    expect(record_page.locator("#record")).to_contain_text("Turkey torpedoes into the fridge")
 
     # The record has it all, and the chain holds.
     front.goto(f"{address}/lessons/{hostel.lesson.pk}/record/")
@@ -342,14 +342,14 @@ def test_an_entry_that_is_never_taken_holds_nothing_up_and_is_seen(address: str,
     def is_taken(answer: Response) -> bool:
         return answer.ok and "fridge_read" in (answer.request.post_data or "")
 
-    with page.expect_response(is_taken, timeout=20_000):
+    with page.expect_response(is_taken):
         page.evaluate(CALL)
         page.evaluate(
             "import('/static/bulwark/bench.js').then((it) => it.outbox.add('fridge_read', {value: 3, unit: 'C'}))"
         )
 
     aside = page.locator("#aside")
-    expect(aside).to_contain_text("1 entry was not taken. Show the educator.", timeout=20_000)
+    expect(aside).to_contain_text("1 entry was not taken. Show the educator.")
     expect(page.locator("#outbox")).to_be_hidden()
     assert list(Event.objects.values_list("kind", flat=True)) == ["fridge_read"]
     assert axe(page) == []
@@ -439,7 +439,7 @@ def test_the_plan_board_is_reached_from_a_lesson_and_says_what_would_end_it_soon
 
     # All eating at once leaves one sink for the plates of two benches.
     expect(page.locator("h1")).to_contain_text("It does not fit")
-    expect(page.locator("#ways h2")).to_have_count(3, timeout=20_000)
+    expect(page.locator("#ways h2")).to_have_count(3)
     page.fill("#eat", "0")
     page.click("text=Plan again")
     expect(page.locator("h1")).to_contain_text("It fits")

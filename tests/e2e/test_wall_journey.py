@@ -28,7 +28,7 @@ def test_the_wall_is_run_by_keyboard_and_says_a_new_call_aloud_where_that_is_swi
     expect(page.locator("#keys")).to_be_hidden()
 
     hostel.says("called")
-    expect(page.locator(".call[data-call]", has_text="Puffin")).to_contain_text("Go to them", timeout=15_000)
+    expect(page.locator(".call[data-call]", has_text="Puffin")).to_contain_text("Go to them")
     assert page.evaluate("aloud") == ["Puffin. Go to them. they called you"]
     page.keyboard.press("l")
     expect(page.locator(".courses")).to_be_hidden()

@@ -10,6 +10,7 @@ from pathlib import Path
 
 from playwright.sync_api import sync_playwright
 
+from tests.browser import launched
 from tests.walk.faults import Faults
 from tests.walk.tablet import Tablet, TouchedTablet
 from tests.walk.texts import Text, texts_in
@@ -20,8 +21,7 @@ from tests.walk.walk import Joins, MenuWalk, Walk, Walked, over_http
 def in_chromium(address: str, code: str) -> Iterator[Tablet]:
     """A tablet that joins by its code in a browser of its own."""
     with sync_playwright() as playwright:
-        path = os.environ.get("BULWARK_CHROMIUM", "/usr/bin/chromium")
-        browser = playwright.chromium.launch(executable_path=path, args=["--no-sandbox", "--disable-gpu"])
+        browser = launched(playwright)
         page = browser.new_page(viewport={"width": 1180, "height": 820})
         page.set_default_timeout(15_000)
         yield TouchedTablet(page, address, f"/j/{code}/")

@@ -147,11 +147,24 @@ function pick(head) {
   say(`${head.dataset.title}. Alt and an arrow key, or Earlier and Later, move it.`);
 }
 
+// The order asked for and not yet answered: the next move starts from it, and only its answer counts.
+let wanted = null;
+
+function gaveUp(text) {
+  wanted = null;
+  root().removeAttribute("aria-busy");
+  return say(text);
+}
+
 async function tryOrder(ids, keep) {
+  wanted = ids;
   const query = new URLSearchParams({
     order: ids.join(",")
   });
+  say("Working this order out.");
+  root().setAttribute("aria-busy", "true");
   let answer;
+  let text;
   try {
     answer = await fetch(`${root().dataset.url}?${query}`, {
       headers: {
@@ -159,11 +172,14 @@ async function tryOrder(ids, keep) {
         "HX-Target": "flow"
       }
     });
+    text = await answer.text();
   } catch {
-    return say("The network is away. Nothing was changed.");
+    return wanted === ids ? gaveUp("The network is away. Nothing was changed.") : undefined;
   }
-  if (!answer.ok) return say("That did not work. Reload the page and try again.");
-  const page = new DOMParser().parseFromString(await answer.text(), "text/html");
+  if (wanted !== ids) return undefined;
+  if (!answer.ok) return gaveUp("That did not work. Reload the page and try again.");
+  wanted = null;
+  const page = new DOMParser().parseFromString(text, "text/html");
   const scrolled = root().querySelector(".fl-scroll").scrollLeft;
   root().replaceWith(page.getElementById("flow"));
   window.htmx?.process(root());
@@ -180,8 +196,10 @@ async function tryOrder(ids, keep) {
   return say(refused ? refused.textContent : `In this order: ${count || "no"} finding${count === 1 ? "" : "s"}.`);
 }
 
+const order = () => wanted ?? heads().map((head) => head.dataset.id);
+
 function move(id, to) {
-  const ids = heads().map((head) => head.dataset.id);
+  const ids = [...order()];
   const from = ids.indexOf(id);
   const place = Math.max(0, Math.min(ids.length - 1, to));
   if (from < 0 || from === place) return;
@@ -189,7 +207,7 @@ function move(id, to) {
   tryOrder(ids, id);
 }
 
-const moveBy = (id, by) => move(id, heads().findIndex((head) => head.dataset.id === id) + by);
+const moveBy = (id, by) => move(id, order().indexOf(id) + by);
 
 function drag(event) {
   const head = event.target.closest(".fl-head");
