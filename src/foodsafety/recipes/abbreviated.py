@@ -27,7 +27,8 @@ def food_words_in_full(text: str, foods: Iterable[str]) -> str:
     def dotted(found: re.Match[str]) -> str:
         short = found[1].lower()
         meant = {word for word in words if word.startswith(short)}
-        return found[0] if _is_measure(short) or len(meant) != 1 else meant.pop()
+        whole = short in words or stem_words(short)[0] in {*words, *(stem_words(word)[0] for word in words)}
+        return found[0] if whole or _is_measure(short) or len(meant) != 1 else meant.pop()
 
     def consonants(found: re.Match[str]) -> str:
         short = found[1].lower()

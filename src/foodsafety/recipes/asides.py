@@ -119,6 +119,8 @@ class Asides:
                 if kinds:
                     verbs += 1
                 may = self.low(j - 1) in ("can", "could", "will", "would")
+                # "no pink when you pull one apart"
+                may = may or (self.low(j - 1) in ("you", "we", "they") and self.low(j - 2) in ("when", "if", "as"))
                 if may:
                     continue  # "until you can push a knife through"
                 if verbs > 1 and "base" in kinds and self._strict_order(j):

@@ -108,7 +108,8 @@ _INTO_TOOL = re.compile(
 _HOT_ENOUGH = re.compile(
     r"(?!.*\b(?:fan|gas|oven)\b)"
     r"(?:above |over |at least |to )?(?:(?:1[3-9]\d|20\d|21[0-2])\s?(?:°\s?F?|F\b)|(?:6\d|7\d|8\d)\s?(?:°\s?C?|C\b)"
-    r"|(?:[6-9]\d|1[3-9]\d|20\d|21[0-2])(?=\s+(?:in|inside|at|through)\b[^.]*\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
+    r"|(?:[6-9]\d|1[3-9]\d|20\d|21[0-2])"
+    r"(?=\s+(?:in|inside|at|through|by|near|next to)\b[^.]*\b(?:middle|cent(?:re|er)|thick\w*|core|inside|bone)\b)"
     r"|(?:1[3-9]\d|20\d|21[0-2])(?=\s*(?:inside)?[.!]?$))",
     re.IGNORECASE,
 )
@@ -116,7 +117,7 @@ _HOT_ENOUGH = re.compile(
 
 _IN_IT = re.compile(
     r"^(?P<what>.+?),? (?:back )?(?:in|into (?:it|that|the (?:pan|pot|bowl|mix|mixture|wok"
-    r"|skillet|well|middle|hollow|dip|hole|cent(?:re|er)|tin|dish|tray|batter|sauce|soup|stew)))"
+    r"|skillet|case|shell|crust|pastry|base|well|middle|hollow|dip|hole|cent(?:re|er)|tin|dish|tray|batter|sauce|soup|stew)))"
     r"(?:,? plus [a-z ,]+?)?"
     r"(?: (?:now|too|again|last|next|for|with|at|one (?:at a time|by one)"
     r"|a (?:little|bit|few) at a time|bit by bit|gradually|slowly)\b.*|, (?:a few|two|three|one) more \w+)?[.,!]*$",
@@ -149,7 +150,7 @@ _TIMED_FIRST = re.compile(
 def bare_clause(piece: str) -> Clause | None:
     """The order of words without a verb, by the place or the time they name; none where they name
     neither."""
-    if re.match(r"\W*(?:please )?(?:never|do not|don['’]t|no)\b", piece, re.IGNORECASE):
+    if re.match(r"\W*(?:please )?(?:never|do not|don['’]t|no|not)\b", piece, re.IGNORECASE):
         return None  # "never put cooked food back on the raw tray"
     if _TIMED_FIRST.match(piece) or _A_SIDE.search(piece):
         return Clause(verb="", do="timed", text=piece, form="bare")
@@ -186,27 +187,33 @@ _WHAT_IS_LEFT = re.compile(
 )
 
 
+# "Green board for veg, red board for raw meat": what kit is for.
+_KIT_FOR = re.compile(
+    r"\W*(?:the |a )?(?:[a-z]+ )?(?:chopping )?(?:boards?|kni(?:fe|ves)|tongs|cloths?|towels?) "
+    r"(?:is |are )?(?:just |only )?for\b",
+    re.IGNORECASE,
+)
+
+
 def topic_clause(piece: str, foods: frozenset[str]) -> Clause | None:
     """ "Rice first.": words that only name a food say what the next order is about."""
     words = [word for word in re.findall(r"[a-z'-]+", piece.lower()) if word not in clause_words("adverbs")]
-    listed = [
-        part
-        for part in re.split(r",|\band\b|\bthen\b|\+", piece.lower())
-        if any(word in foods for word in part.split())
-    ]
-    if (
-        (len(listed) > 1 or sum(word in foods for word in words) > 2)
-        and not any(word in clause_words("be") for word in words)
-        and len(words) < 40
-    ):
+    named = sum(word in foods for word in words)
+    if not named or _KIT_FOR.match(piece):
+        return None
+    listed = (
+        (_lists_foods(piece, foods, named) and clause_words("be").isdisjoint(words) and len(words) < 40)
+        or (re.match(r"\W*\d", piece) and len(words) < 14)
+        or (_WHAT_IS_LEFT.match(piece) and len(words) < 10)  # "Mash on. Rest of the cheese."
+    )
+    if listed:
         return Clause(verb="add", do="list", text=piece, form="bare")
-    if re.match(r"\W*\d", piece) and len(words) < 14 and any(word in foods for word in words):
-        return Clause(verb="add", do="list", text=piece, form="bare")
-    if _WHAT_IS_LEFT.match(piece) and len(words) < 10 and any(word in foods for word in words):
-        return Clause(verb="add", do="list", text=piece, form="bare")  # "Mash on. Rest of the cheese."
-    if 1 <= len(words) <= 4 and any(word in foods for word in words):
-        return Clause(verb="", do="topic", text=piece, form="bare")
-    return None
+    return Clause(verb="", do="topic", text=piece, form="bare") if len(words) <= 4 else None
+
+
+def _lists_foods(piece: str, foods: frozenset[str], named: int) -> bool:
+    parts = re.split(r",|\band\b|\bthen\b|\+", piece.lower())
+    return named > 2 or sum(not foods.isdisjoint(part.split()) for part in parts) > 1
 
 
 _TAIL_PLACE = re.compile(

@@ -103,7 +103,11 @@ class _Reading(Asides):
             if self.low(i) in self.foods:
                 return None
             heads = self.low(i + 1) in clause_words("determiners") or self.low(i + 1) in self.foods
-            return "doing" if heads and before >= 0 else None
+            # "turning every minute", "breaking it up": how something is cooked
+            how = self.low(i + 1) == "every" or (
+                form.verb == "break" and self.low(i + 2) == "up" and self.low(i + 3) == ","
+            )
+            return "doing" if heads and before >= 0 and not how else None
         return None
 
     def _forbidden(self, i: int, before: int) -> bool:

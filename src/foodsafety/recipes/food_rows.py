@@ -30,6 +30,12 @@ def is_order(text: str) -> bool:
     )
 
 
+def is_weighed_note(row: str) -> bool:
+    """True for a food with its weight behind it and then a note: "rice from last night, 3kg, check the label"."""
+    head = re.match(r"(?P<food>[a-z][a-z ,-]{2,40}?),? \d[\d.]* ?(?:g|kg|ml|l|oz|lbs?)\b", unmarked(row), re.IGNORECASE)
+    return head is not None and not is_order(head["food"]) and read_ingredient(head["food"], "en-GB").kind is not None
+
+
 def _foods_next(text: str) -> frozenset[str]:
     """Foods right behind the first word: "whisk whites until stiff" is an order."""
     words = re.findall(r"[a-z]+", text.lower())[1:3]
@@ -182,7 +188,9 @@ def labelled_foods(row: str) -> list[str]:
     known = sum(item.kind is not None for item in items)
     every = all(item.kind is not None and item.measured for item in items)
     # "Gravy: lamb bones, stock, flour": without amounts only where each is a food.
-    plain = label[1].lower() in layout_dishes() and known == len(items) > 2 and not is_order(label[2])
+    short = all(len(part.split()) <= 4 for part in parts) or not is_order(label[2])
+    named = {label[1].lower(), label[1].lower().removesuffix("s")}
+    plain = not layout_dishes().isdisjoint(named) and known == len(items) > 2 and short
     measured = re.search(r"\d", label[2]) is not None and (known > 2 or every)
     return [label[1], *parts] if measured or plain else []
 

@@ -370,20 +370,29 @@ _A_FEW_LAST = re.compile(
 )
 
 
+def _with_its_state(text: str) -> tuple[str, str]:
+    """A food, and how it is bought where that stands behind it: "prawns raw peeled"."""
+    states = "|".join(sorted((*listed_words("preparation"), "raw", "frozen", "fresh"), key=len, reverse=True))
+    found = re.search(rf"(?:\s+(?:{states}))+$", text, re.IGNORECASE)
+    return (text[: found.start()], found[0].strip()) if found else (text, "")
+
+
 def _amount_inside(line: OpenLine) -> bool:
     """Takes an amount that stands behind the food and before what is said of it: "choc 200g dark", "egg 1 + 1 for
     coating", "lemon 1/2"; False for any other line."""
     middle = re.match(
         rf"([A-Za-z][A-Za-z' ]*?)\s+({NUMBER}\s*(?:g|kg|oz|lb|ml|l))\b(?=\s+(?:-|[a-z])|\s*,)(.*)$", line.rest
     )
-    known = match_food(middle[1]) if middle else None
+    name, state = _with_its_state(middle[1]) if middle else ("", "")
+    known = match_food(name) if middle else None
     short = middle is not None and (len(middle[3].split()) <= 2 or re.match(r"\s*[-,]", middle[3]) is not None)
     if (
         middle and known and known.whole and short and (measure := measure_at(middle[2]))
     ):  # "choc 200g dark", "beets 9oz - cooked"
         line.low = line.high = measure[0]
         line.unit = measure[1]
-        line.rest = f"{middle[1]}{middle[3]}" if re.match(r"\s*[-,]", middle[3]) else f"{middle[3].strip()} {middle[1]}"
+        food = f"{state} {name}".strip()
+        line.rest = f"{food}{middle[3]}" if re.match(r"\s*[-,]", middle[3]) else f"{middle[3].strip()} {food}"
         return True
     twice = re.search(r"\s(\d+) (?:and|plus|\+) (\d+) (for [a-z ]+)$", line.rest, re.IGNORECASE)
     if twice:  # "egg 1 + 1 for coating"

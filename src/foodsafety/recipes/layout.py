@@ -15,12 +15,13 @@ from foodsafety.recipes.food_rows import (
     is_kit,
     is_kit_name,
     is_order,
+    is_weighed_note,
     labelled_foods,
     looks_like_ingredient,
     several_foods,
     unmarked,
 )
-from foodsafety.recipes.ingredients import Ingredient, is_hazardous, read_ingredient
+from foodsafety.recipes.ingredients import Ingredient, is_hazardous, read_ingredient, soils_of
 from foodsafety.recipes.instructions import orders, unlabelled
 from foodsafety.recipes.words import layout_pattern
 
@@ -131,6 +132,13 @@ def _works_for_minutes(text: str) -> bool:
     return len(works) > 1 and any(order.high_min for order in orders(text))
 
 
+def _sets_the_oven(text: str) -> bool:
+    """ "Oven 190C" above the list: it is what everything is baked at."""
+    return len(text.split()) <= 8 and any(order.oven_c is not None for order in orders(text))
+
+
+# "Spuds in first 15 min": work, in a text that has no heading over it.
+_TIMED_WORK = re.compile(r"\b\d+ ?(?:mins?|minutes|hrs?|hours)\b|\b\d{3} ?(?:deg\b|degrees|°)", re.IGNORECASE)
 _BARE_NUMBER = re.compile(r"\s*(\d{1,2})\s+(?=[A-Z])")
 
 
@@ -224,6 +232,8 @@ class _Sheet:
 
     def _in_list(self, i: int) -> Part:
         text = self.texts[i]
+        if is_weighed_note(text):
+            return "ingredient"
         if _is_component(self.texts, i):
             return "heading"
         if is_kit(text):
@@ -254,10 +264,11 @@ class _Sheet:
             return "instruction" if is_order(text) else "summary"
         if self._before_the_list(i):
             goes_on = self.worked and is_order(plain)  # one of several rows of work that stand above the list
-            works = goes_on or _begins_with_work(plain) or _works_for_minutes(plain)
+            works = goes_on or _begins_with_work(plain) or _works_for_minutes(plain) or _sets_the_oven(plain)
             self.worked = works
             return "instruction" if works else "summary"
-        return "instruction" if is_order(text) or not any(self.lists) else "summary"
+        works = is_order(text) or _TIMED_WORK.search(text) is not None
+        return "instruction" if works or not any(self.lists) else "summary"
 
     def _before_the_list(self, i: int) -> bool:
         """True for a row above the first list of foods, where there is one."""
@@ -330,11 +341,18 @@ def _with_strays(texts: Sequence[str], like: Sequence[bool], marks: Sequence[boo
     found = list(marks)
     for k, text in enumerate(texts):
         near = [n for n in range(max(0, k - 2), min(len(texts), k + 3)) if n != k and marks[n]]
-        if like[k] and not found[k] and near and _AMOUNT_FIRST.match(unmarked(text)) and len(text.split()) <= 8:
-            item = read_ingredient(unmarked(text), "en-GB")
-            blank = all(texts[n].strip() for n in range(min(k, near[0]), max(k, near[0])))
-            found[k] = bool(item.kind and item.measured and blank and not is_order(text))
+        joined = near and all(texts[n].strip() for n in range(min(k, near[0]), max(k, near[0])))
+        if joined and not found[k] and text.strip() and not section_of(text):
+            found[k] = is_weighed_note(text) or (like[k] and _is_short_food(text))
     return found
+
+
+def _is_short_food(text: str) -> bool:
+    plain = unmarked(text)
+    if not _AMOUNT_FIRST.match(plain) or len(text.split()) > 8:
+        return False
+    item = read_ingredient(plain, "en-GB")
+    return bool(item.kind and item.measured and not is_order(text))
 
 
 def _begins_list(like: Sequence[bool], texts: Sequence[str], i: int) -> bool:
@@ -373,7 +391,13 @@ def _is_component(texts: Sequence[str], i: int) -> bool:
     # A food's own name heads a part of the dish where something measured follows a gap: "Rice", "Custard".
     alone = (i == 0 or not texts[i - 1].strip()) and len(plain.split()) <= 2
     followed = i + 1 < len(texts) and read_ingredient(unmarked(texts[i + 1]), "en-GB").measured
-    return alone and followed and (not is_hazardous(item) or _named_below(texts, i))
+    return alone and followed and (not is_hazardous(item) or _named_below(texts, i) or _made_of(texts, i, item))
+
+
+def _made_of(texts: Sequence[str], i: int, item: Ingredient) -> bool:
+    """True if the rows under a heading bring all that is raw in its food: "Pastry" over flour and butter is made."""
+    below = [read_ingredient(unmarked(row), "en-GB") for row in takewhile(str.strip, texts[i + 1 :])]
+    return len(below) > 1 and set(soils_of(item)) <= {soil for row in below for soil in soils_of(row)}
 
 
 def _named_below(texts: Sequence[str], i: int) -> bool:

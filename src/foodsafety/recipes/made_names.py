@@ -88,7 +88,7 @@ class MadeNames(Kitchenware):
             if self._is_bought(word, words[k + 1][0] if k + 1 < len(words) else "") or tools_in(word):
                 continue
             found = self._likely_made(noun, (*ids, *named), implied=implied)
-            if found is None and verb in _PUTS_TOGETHER:
+            if found is None and (verb in _PUTS_TOGETHER or noun == "topping"):
                 ids += self._of_the_part(noun)  # "mix the marinade": what is listed for it
             if found is not None:
                 ids.append(self._call(found, word))
@@ -115,16 +115,16 @@ class MadeNames(Kitchenware):
             return True  # "lettuce, burger, tomato, lid"
         # "Mix crust": a part that the list has, right behind the verb.
         several = not before and (
-            noun in dish_words("cold") | word_set("made", "stirred_up")
+            noun in dish_words("cold") | word_set("made", "grows") | word_set("made", "stirred_up")
             or noun in self._part_words()
             or re.match(r"\S{3,}s\b", rest) is not None
         )
         return several or not word_set("made", "after").isdisjoint(before)
 
     def _of_the_part(self, noun: str) -> list[str]:
-        """What is listed for a part of the dish and has not been used yet."""
+        """What is listed for a part of the dish and has gone into nothing yet."""
         part = self._part_words().get(noun)
-        fresh = [f.id for f in self.kitchen.foods.values() if f.part == part and not f.made and not f.used]
+        fresh = [f.id for f in self.kitchen.foods.values() if f.part == part and not f.made and not f.into]
         return fresh if part and len(fresh) > 1 else []
 
     def _part_words(self) -> dict[str, str]:

@@ -292,12 +292,17 @@ def _food_at(sentence: str, words: Sequence[re.Match[str]], at: int) -> tuple[Fo
 _VESSEL_AND = re.compile(r"\b(?:bowl|pan|pot|jug|dish|tin|tray|plate|saucepan)s? and\b", re.IGNORECASE)
 
 
+# "In the fat for ten minutes and the mince goes back": ten of no mince.
+_OF_TIME = re.compile(r"\b(?:min(?:ute)?|hour|hr|sec(?:ond)?|day|night|week)s?\b", re.IGNORECASE)
+
+
 def _amount_start(sentence: str, words: Sequence[re.Match[str]], free: int, at: int, end: int, locale: Locale) -> int:
     """Where the amount in front of a food begins, or the food itself if none does; never in what
     belongs to the food before."""
     for start in range(max(free, at - _LONGEST_AMOUNT), at):
         between = sentence[words[start].start() : words[at].start()]
-        if _PARTS.search(between) or _VESSEL_AND.search(between) or not _AMOUNT.match(words[start][0]):
+        apart = _PARTS.search(between) or _VESSEL_AND.search(between) or _OF_TIME.search(between)
+        if apart or not _AMOUNT.match(words[start][0]):
             continue
         counts = start + 1 + (stem(words[start + 1][0].lower()) in count_nouns())  # "8 slices of bread"
         if any(form.kind == "s" for word in words[counts:at] for form in verb_forms().get(word[0].lower(), ())):

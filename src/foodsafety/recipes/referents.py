@@ -434,7 +434,7 @@ class Referents(MadeNames):
                 parts = [self.kitchen.foods[name].part for name in fresh]
                 first = self.kitchen.part_now if self.kitchen.part_now in parts else next(iter(parts), "")
                 return [name for name in fresh if self.kitchen.foods[name].part == first]
-        if _ALL_IN.search(text):
+        if _ALL_IN.search(text) or (order.verb in ("stuff", "fill", "load", "pile") and " with everything" in text):
             return [*held, *self._loose()]
         left_out = self._left_out(text)
         # "Serve with bread", "top with the salmon": in no pot before, and cooked by none.

@@ -140,7 +140,7 @@ class ShortNotes(Unsaid):
             kitchen.oven_c is not None and kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN
         )
         hot = hot or _DONE_LOOK.search(order.until) is not None
-        if re.search(r"\b(?:top|middle|bottom|lower|upper|centre) shelf\b", order.text):
+        if re.search(r"\b(?:top|middle|bottom|lower|upper|centre) shelf\b|\bin (?:the|a hot) oven\b", order.text):
             return replace(order, do="heat", verb="bake")
         if re.search(
             r"\b(?:rack|on the tray|in the tin|on the side|worktop|counter|to cool|to rest|on a board)\b", order.text

@@ -68,9 +68,15 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
     return (*found, *_meat_in_general(items, kitchen, told))
 
 
+_GENERAL = re.compile(r"(?:the |any |your )?raw (?:meat|poultry|fish|food)s?", re.IGNORECASE)
+
+
 def foods_told(told: str, locale: Locale) -> tuple[str, ...]:
     """Ingredient lines for a text without a list: every food that it names, and meat that it only calls meat."""
     found = foods_named(told, locale)
+    known = [line for line in found if not _GENERAL.fullmatch(line)]
+    raw = any(is_hazardous(read_ingredient(line, locale)) for line in known)
+    found = tuple(known) if raw else found  # "wash between the raw meat and anything else" is of the mince
     items = [read_ingredient(line, locale) for line in found]
     return (*found, *_meat_in_general(items, FoodsInHand(items), told))
 
