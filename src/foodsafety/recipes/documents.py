@@ -22,6 +22,7 @@ from foodsafety.recipes.layout import (
     SERVES,
     Row,
     component_name,
+    is_of_a_sheet,
     layout,
     number_of,
     serves_in,
@@ -141,7 +142,7 @@ def _from_text(text: str) -> Document:
         pick[row.part].append(row.text)
     serves, servings = _servings(pick["serves"], "\n".join([*pick["title"], *pick["summary"], *pick["heading"]]))
     return Document(
-        title=re.sub(r"^#+\s*", "", pick["title"][0]).strip() if pick["title"] else "",
+        title=_title(pick["title"][0]) if pick["title"] else "",
         summary=" ".join(row.strip() for row in pick["summary"]),
         serves=serves,
         servings_text=servings,
@@ -152,6 +153,13 @@ def _from_text(text: str) -> Document:
         extension=extension,
         lines=tuple(DocumentLine(number=row.number, text=row.text, taken=row.part) for row in rows),
     )
+
+
+def _title(row: str) -> str:
+    """What the dish is called: "COOKING CLUB WEEK 3: PIZZA SWIRLS" are pizza swirls."""
+    plain = re.sub(r"^#+\s*", "", row).strip()
+    of, colon, dish = plain.partition(":")
+    return dish.strip() if colon and dish.strip() and is_of_a_sheet(of) else plain
 
 
 _TABLE_ROW = re.compile(r"\s*\|(.+)\|\s*$")

@@ -5,11 +5,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import takewhile
 from typing import Literal
 
-from foodsafety.foods import stem_words
+from foodsafety.foods import match_food, stem_words
 from foodsafety.recipes.broken_rows import unbroken
 from foodsafety.recipes.food_rows import (
     is_kit,
@@ -17,6 +17,7 @@ from foodsafety.recipes.food_rows import (
     is_order,
     is_weighed_note,
     labelled_foods,
+    layout_dishes,
     looks_like_ingredient,
     several_foods,
     unmarked,
@@ -159,7 +160,31 @@ def layout(rows: Sequence[str]) -> list[Row]:
     """Every row of a text with what it is."""
     whole = unbroken(_numbered(rows))
     sheet = _Sheet([row for _, row in whole])
-    return [sheet.row(i, number) for i, (number, _) in enumerate(whole)]
+    return _named_by_the_dish([sheet.row(i, number) for i, (number, _) in enumerate(whole)])
+
+
+def is_of_a_sheet(text: str) -> bool:
+    """True for words that say of what a sheet is ("Year 9 Food, lesson 6") and name no dish."""
+    return layout_pattern("rows", "sheet").fullmatch(text.strip(" #*_:")) is not None
+
+
+def _named_by_the_dish(rows: list[Row]) -> list[Row]:
+    """The rows, with the dish for their title where the first row only says of what the sheet is."""
+    said = [i for i, row in enumerate(rows) if row.part != "blank"][:3]
+    if not said or rows[said[0]].part != "title" or not is_of_a_sheet(rows[said[0]].text):
+        return rows
+    for i in said[1:]:
+        row = rows[i]
+        short = row.part in ("summary", "heading", "serves") and len(row.text.split()) <= 8
+        if short and not is_of_a_sheet(row.text) and section_of(row.text) is None and _names_a_dish(row.text):
+            first = replace(rows[said[0]], part="summary")
+            return [first if k == said[0] else replace(row, part="title") if k == i else r for k, r in enumerate(rows)]
+    return rows
+
+
+def _names_a_dish(text: str) -> bool:
+    words = set(stem_words(text))
+    return bool(words & layout_dishes()) or any(match_food(word) is not None for word in words)
 
 
 def _is_a_name(texts: Sequence[str]) -> bool:
