@@ -116,8 +116,9 @@ _HOT_ENOUGH = re.compile(
 
 
 _IN_IT = re.compile(
-    r"^(?P<what>.+?),? (?:back )?(?:in|into (?:it|that|the (?:pan|pot|bowl|mix|mixture|wok"
-    r"|skillet|case|shell|crust|pastry|base|well|middle|hollow|dip|hole|cent(?:re|er)|tin|dish|tray|batter|sauce|soup|stew)))"
+    r"^(?P<what>.+?),? (?:back )?(?:in(?: the (?:hot |smoking )*(?:oil|fat|pan|wok|skillet))?"
+    r"|into (?:it|that|the (?:pan|pot|bowl|mix|mixture|wok|skillet|case|shell|crust|pastry|base|well|middle|hollow|dip"
+    r"|hole|cent(?:re|er)|tin|dish|tray|batter|sauce|soup|stew|(?:hot |smoking )*(?:oil|fat))))"
     r"(?:,? plus [a-z ,]+?)?"
     r"(?: (?:now|too|again|last|next|for|with|at|one (?:at a time|by one)"
     r"|a (?:little|bit|few) at a time|bit by bit|gradually|slowly)\b.*|, (?:a few|two|three|one) more \w+)?[.,!]*$",
@@ -189,8 +190,8 @@ _WHAT_IS_LEFT = re.compile(
 
 # "Green board for veg, red board for raw meat": what kit is for.
 _KIT_FOR = re.compile(
-    r"\W*(?:the |a )?(?:[a-z]+ )?(?:chopping )?(?:boards?|kni(?:fe|ves)|tongs|cloths?|towels?) "
-    r"(?:is |are )?(?:just |only )?for\b",
+    r"\W*(?!(?:a |the )?(?:clean|fresh|new|another|different|separate|second)\b)(?:the |a )?(?:[a-z]+ )?(?:chopping )?"
+    r"(?:boards?|kni(?:fe|ves)|tongs|cloths?|towels?) (?:is |are )?(?:just |only )?for\b",
     re.IGNORECASE,
 )
 

@@ -180,6 +180,8 @@ class _Reading(Asides):
     def _only_looks_it(self, i: int, form: VerbForm, before: int, prev: str) -> bool:
         """ "An onion cut in half", "completely set": a word that says how something is, and looks like an order."""
         after = self.low(i + 1)
+        if form.verb in ("oil", "butter", "flour", "salt") and after == "in":
+            return True  # "oil in a pan, hot"
         if form.verb in ("clean", "dry") and after in ("!", ")"):
             return True  # "with your (clean!!) hands"
         if form.verb == "skin" and after in ("down", "up", "on", "off", "side"):

@@ -225,6 +225,8 @@ def looks_like_ingredient(row: str) -> bool:
         return False
     if _AMOUNT_NEXT.match(plain) and read_ingredient(plain, "en-GB").kind:
         return True  # "leftover roast turkey, 500g, picked off the bone"
+    if _TAKES_MINUTES.search(plain) and not re.match(r"\W*[\d¼½¾⅓⅔]", plain):
+        return False  # "mince in, brown 8 min, no pink"
     if temperatures_in(plain)[0] is not None:
         return False  # "Heat oven to 190C": 190 of nothing
     if _WORK_IN_IT.search(plain):

@@ -20,13 +20,13 @@ def verb_first(sentence: str, foods: Set[str]) -> str:
     named = False
     for n, word in enumerate(words[:-1]):
         low, behind = word[0].lower(), words[n + 1]
-        if n and sentence[words[n - 1].end() : word.start()] != " ":
+        if n and sentence[words[n - 1].end() : word.start()] not in (" ", " + ", " & "):
             return sentence  # a comma or a stop: what stands before it is none of its food
         if low in foods or stem(low) in foods:
             named = True
             continue
         base = any(form.kind == "base" for form in verb_forms().get(low, ()))
-        ends = sentence[word.end()] in ",;" and low not in nouns_too() | clause_words("cuts_of_meat")
+        ends = sentence[word.end()] in ",;" and low not in (nouns_too() - {"wash"}) | clause_words("cuts_of_meat")
         goes_on = sentence[word.end() : behind.start()] == " " and behind[0].lower() in clause_words("behind_verb")
         if named and base and (ends or goes_on):
             if low in clause_words("of_a_name") or (low == "wash" and "egg" in sentence[: word.start()].lower()):

@@ -80,7 +80,7 @@ _SERVES = re.compile(r"^\W*(?:serve|eat|enjoy)\b", re.IGNORECASE)
 
 _HOT_KIT = re.compile(
     r"\W*(?:very |smoking |medium )*(?:hot |hot, )?(?:dry |oiled |clean )?"
-    r"(?:pan|wok|griddle|skillet)\b[^.]{0,12}[.!]?$",
+    r"(?:(?:pan|wok|griddle|skillet)\b[^.]{0,12}|ovens?\b.{0,6}\d{2,3}\b.{0,4})[.!]?$",
     re.IGNORECASE,
 )
 

@@ -89,7 +89,7 @@ class Kitchenware:
         """Tools an order names or presumes, and whether they were guessed."""
         kitchen = self.kitchen
         words = re.sub(
-            r"\b(?:straight |right )?(?:from|out of|off) (?:the|its|their|a) [a-z ]+?\b(?=,|$|\band\b"
+            r"\b(?:straight |right )?(?:from|out of|off) (?:(?:the|its|their|a) )?[a-z ]+?\b(?=[,.]|$|\band\b"
             r"|\binto?\b|\bto\b|\bonto?\b)",
             " ",
             _NO_KIT.sub(" ", re.sub(r"\buntil\b.*$", "", order.words, flags=re.IGNORECASE)),

@@ -330,7 +330,7 @@ _AMOUNT_FIRST = re.compile(r"\W*(?:\d|[½¼¾⅓⅔]|(?:an?|half|one|two|three|f
 def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
     """Which rows stand in a list of ingredients: at least two foods near each other."""
     first = next((k for k, text in enumerate(texts) if text.strip()), 0)
-    like = [bool(text.strip()) and section_of(text) is None and looks_like_ingredient(text) for text in texts]
+    like = [bool(text.strip()) and section_of(text) is None and _is_food(text) for text in texts]
     if like and not _AMOUNT_FIRST.match(unmarked(texts[first])):
         like[first] = False  # the title, though it names a food
     marks = [False] * len(texts)
@@ -360,6 +360,10 @@ def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
     return _with_strays(texts, like, marks)
 
 
+def _is_food(text: str) -> bool:
+    return looks_like_ingredient(text) or is_weighed_note(text)
+
+
 def _with_strays(texts: Sequence[str], like: Sequence[bool], marks: Sequence[bool]) -> list[bool]:
     """The same with a measured food that stands alone right before or after a list: a row between that nobody knows
     parts no food from its list."""
@@ -368,7 +372,7 @@ def _with_strays(texts: Sequence[str], like: Sequence[bool], marks: Sequence[boo
         near = [n for n in range(max(0, k - 2), min(len(texts), k + 3)) if n != k and marks[n]]
         joined = near and all(texts[n].strip() for n in range(min(k, near[0]), max(k, near[0])))
         if joined and not found[k] and text.strip() and not section_of(text):
-            found[k] = is_weighed_note(text) or (like[k] and _is_short_food(text))
+            found[k] = like[k] and _is_short_food(text)
     return found
 
 
@@ -390,10 +394,13 @@ def _begins_list(like: Sequence[bool], texts: Sequence[str], i: int) -> bool:
     return item.measured or (not texts[i].isupper() and like[i : i + 3] == [True, True, True])
 
 
+_WASHES = re.compile(r"\W*(?:wash )?hands(?:(?:,| and| \+) [a-z]+)?\W*$", re.IGNORECASE)
+
+
 def _is_component(texts: Sequence[str], i: int) -> bool:
     """True if a row names a part of the dish: short, like a heading, with something under it."""
     text = texts[i].strip()
-    if not text or len(text) > 40 or section_of(text):
+    if not text or len(text) > 40 or section_of(text) or _WASHES.match(text):
         return False
     doer = layout_pattern("rows", "doer").search(text)
     if doer and 0 < len(text[: doer.start()].split()) <= 4 and not is_order(text[: doer.start()]):

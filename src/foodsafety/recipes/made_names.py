@@ -108,7 +108,7 @@ class MadeNames(Kitchenware):
             return False  # "wedges from the lime": a part of it
         if noun == "finger" and not {"your", "the", "his", "her", "their", "with", "between"}.isdisjoint(before):
             return False
-        if _OF_KIT.match(rest) or (before and tools_in(before[-1])):
+        if _OF_KIT.match(rest) or (before and before[-1] not in ("cup", "cups") and tools_in(before[-1])):
             return False  # "on the grill bars"
         # "Loaves on to the racks": the first word, and several.
         if listed and re.match(r"\S+(?:[,.;]|$| and\b)", rest):

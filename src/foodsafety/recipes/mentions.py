@@ -106,6 +106,8 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
         )
     if item.kind:
         names.update(stem_words(name) for name in food_kind(item.kind).names)
+        if food_kind(item.kind).names[0].startswith("raw "):
+            names.add(stem_words(food_kind(item.kind).names[0])[1:])  # chipolatas are sausages
         names.update(_animal_names(item))
         if f"{' '.join(own)} sauce" in food_kind(item.kind).names:
             names.add(("sauce",))  # marinara
@@ -348,6 +350,8 @@ def _likeliest(kitchen: FoodsInHand, ids: list[str], name: tuple[str, ...], part
     own = [food for food in ids if kitchen.foods[food].part in parts and not kitchen.foods[food].made]
     if len(ids) > 1 and own and not all(food in own for food in ids):
         heads = [food for food in own if stem_words(food)[: len(name)] == name]
+        # "Eggs into the flour": the plain flour of the batter, and not the flour for the gravy.
+        heads = heads or [food for food in own if stem_words(food)[-len(name) :] == name and len(own) == 1]
         if heads and not any(kitchen.foods[food].made for food in ids):
             return heads[:1]
     made = [food for food in ids if kitchen.foods[food].made]

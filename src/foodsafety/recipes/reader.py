@@ -317,6 +317,8 @@ class StepReader(ShortNotes):
         held = "tools" not in step.guesses and any(self.kitchen.tools[tool] in _handles() for tool in step.tools)
         if held and order.do not in _WORKED_BY_HAND:
             return False
+        if order.verb == "butter" and any(self.kitchen.foods[name].group == "bread" for name in named):
+            return True  # bread is held while it is buttered
         if order.do in ("pour", "brush") or order.verb in word_set("hands", "without"):
             return False
         if order.do == "transfer" and named and self._hot_in_the_pan(named):

@@ -71,7 +71,7 @@ def _aside(text: str) -> Taken:
     """What a sentence is that orders nothing."""
     if says_storage(text):
         return "storage"
-    return "tip" if _says("tip", text) or _says("warning", text) else "chatter"
+    return "tip" if any(_says(what, text) for what in ("tip", "warning", "asks")) else "chatter"
 
 
 def _says(what: str, text: str) -> bool:
@@ -157,7 +157,8 @@ def _measured_in_talk(text: str, locale: Locale) -> Iterator[str]:
 def ingredient_lines(document: Document, locale: Locale) -> tuple[str, ...]:
     """The ingredients of a document: its list with the raw foods that only its method names, or, where it
     has no list, every food that its method names. Raw food is never lost for want of a line."""
-    told = "\n".join(part for text in document.instructions for part in sentences(text) if not says_storage(part))
+    parts = (part for text in document.instructions for part in sentences(text))
+    told = "\n".join(part for part in parts if not says_storage(part) and not _says("asks", part))
     told = "\n".join([told, *_measured_in_talk(document.summary, locale)])
     if document.ingredients:
         return (*document.ingredients, *raw_unlisted(document.ingredients, told, locale))

@@ -66,6 +66,11 @@ def _by_then(found: list[Order]) -> list[Order]:
     return [replace(found[1], lead=f"{found[0].text}, {found[1].lead}".strip(" ,")), *found[2:]]
 
 
+def _names_a_heat_alone(text: str, found: Sequence[Order]) -> bool:
+    """ "Risen, sausages 75.": words that name a food and a core orders nothing that was understood."""
+    return all(order.do == "topic" for order in found) and re.search(r"\b(?:[67]\d|1[4-7]\d)\b", text) is not None
+
+
 class SentenceReader(StepReader):
     """Reads a method, sentence by sentence."""
 
@@ -105,7 +110,7 @@ class SentenceReader(StepReader):
         self.prepared = frozenset(name for name in cut if not self.kitchen.foods[name].raw)
         sets_up = any(order.do == "none" for order in found)
         nothing = self.lost and len(self.kitchen.steps) == before and not sets_up
-        acts = bool(found) and not nothing
+        acts = bool(found) and not nothing and not _names_a_heat_alone(text, found)
         if acts and len(self.kitchen.steps) == before and not self.went_on:
             acts = not self._overlooked(without_asides(plain_words(text)), found, ())
         works = layout_pattern("sentences", "work").search(text) is not None or tools_in(text)

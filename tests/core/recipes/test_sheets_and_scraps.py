@@ -1,0 +1,147 @@
+"""As sheets for a class and scraps of a kitchen are written: what they are of, parts that are made, bare rows."""
+
+import pytest
+
+from foodsafety.contamination import find_contamination
+from foodsafety.recipes import read_recipe
+from tests.core.recipes.read import done, reading, step
+
+
+@pytest.mark.parametrize(
+    ("head", "title"),
+    [
+        ("Year 8 Food Tech, lesson 4\nLeek pancakes (serves 2)", "Leek pancakes (serves 2)"),
+        ("FOOD TECH  Y9\nLEEK PANCAKES", "LEEK PANCAKES"),
+        ("Cookery club week 2: leek pancakes", "leek pancakes"),
+        ("Leek pancakes: the quick ones", "Leek pancakes: the quick ones"),
+        ("Lesson 3\nWhat we learn today", "Lesson 3"),
+    ],
+)
+def test_a_sheet_is_called_by_its_dish_and_not_by_its_class(head: str, title: str) -> None:
+    text = f"{head}\n\n2 leeks\n100 g plain flour\n1 egg\n\nMethod\nSlice the leeks. Fry them."
+
+    assert read_recipe(text, "en-GB").document.title == title
+
+
+def test_pastry_over_its_flour_is_a_part_and_over_eggs_it_is_bought() -> None:
+    method = "\n\nMethod\n1 Roll out the pastry.\n2 Bake 30 mins."
+    made = read_recipe(f"Tart\n\nPastry\n150g plain flour\n75g butter\n\nFilling\n3 eggs{method}", "en-GB")
+    bought = read_recipe(f"Tart\n\nPastry\n3 eggs\n200 ml milk{method}", "en-GB")
+
+    assert [item.food for item in made.items if item.food] == ["plain flour", "butter", "eggs"]
+    assert "Pastry" in [item.food for item in bought.items]
+
+
+def test_an_oven_that_is_set_above_the_list_bakes_what_comes() -> None:
+    text = "Leek tart\nOven 190C\n\n2 leeks\n3 eggs\n\nMethod\nWhisk the eggs with the leeks in a tin. Bake 30 mins."
+
+    assert step(read_recipe(text, "en-GB"), "heat")["heat"]["oven_c"] == 190
+
+
+def test_a_weighed_food_with_a_note_behind_it_is_in_the_list() -> None:
+    rows = "rice from last night, 3kg, check label\nprawns raw peeled 1.5kg, thaw in fridge\neggs 20"
+    found = read_recipe(f"Fried rice\n\n{rows}\n\n1. Fry it.", "en-GB")
+
+    assert [(item.food, item.low, item.unit) for item in found.items] == [
+        ("rice", 3, "kg"),
+        ("raw peeled prawns", 1.5, "kg"),
+        ("eggs", 20, None),
+    ]
+
+
+def test_toppings_without_amounts_are_foods_and_are_added_together() -> None:
+    found = reading(
+        "Simmer the lentils for 20 minutes.\nLadle soup into bowls.\nAdd toppings.",
+        "200 g red lentils",
+        "1 l water",
+        "Toppings: grated cheddar, sour cream, coriander, tortilla chips",
+        title="Lentil soup",
+    )
+
+    assert done(found)[-1][1][-4:] == ["cheddar", "sour cream", "coriander", "tortilla chips"]
+    assert "milk" in {name for item in found.items for name in item.allergens}
+
+
+def test_a_full_stop_behind_a_food_ends_a_sentence() -> None:
+    found = reading("beat eggs. scramble in hot wok till set", "6 eggs")
+
+    assert [do for do, _ in done(found)][:2] == ["mix", "heat"]
+
+
+@pytest.mark.parametrize(
+    ("text", "does"),
+    [
+        ("Board, knife and hands all go to the sink now.", {"clean", "wash_hands"}),
+        ("Team 2 then scrubs up, and wipes down round the hob.", {"wash_hands"}),
+        ("Tables wiped with the blue spray.", {"clean"}),
+        ("NB tray the raw chicken came on -> dishwasher, and hands!", {"clean", "wash_hands"}),
+        ("hands", {"wash_hands"}),
+        ("Scrub up the potatoes.", {"rinse"}),
+        ("Green board for veg, red board for raw meat.", set()),
+    ],
+)
+def test_kit_and_hands_are_washed_by_other_words_and_by_no_word_that_is_not_theirs(text: str, does: set[str]) -> None:
+    found = reading(text, "400 g potatoes", "1 chicken breast")
+
+    assert {do for do, _ in done(found)} - {"serve"} == does
+
+
+def test_food_that_goes_in_before_the_end_is_added_and_its_time_counts_back() -> None:
+    found = reading(
+        "Simmer the stew for 45 mins. Ten minutes before the end the beans go in.", "500 g stewing beef", "1 tin beans"
+    )
+
+    assert any(do == "mix" and "beans" in foods for do, foods in done(found))
+
+
+def test_what_is_only_told_of_a_dish_orders_nothing() -> None:
+    found = reading(
+        "Fry the koftas for 12 minutes, turning every minute, until there's no pink when you pull one apart.\n"
+        "Onto a clean plate (not the one they sat on raw).\n2 days max.\nNever heat it twice.\n"
+        "Why must minced meat be cooked through when a steak can be pink?\nNothing sits out over 2 hrs.",
+        "500 g lamb koftas",
+    )
+
+    assert [do for do, _ in done(found) if do != "serve"] == ["heat"]
+    assert [row.taken for row in found.sentences][-4:] == ["storage", "storage", "tip", "storage"]
+    assert [item.food for item in found.items] == ["lamb koftas"]
+
+
+@pytest.mark.parametrize(
+    ("until", "cooked"),
+    [
+        ("the prawns are pink", True),
+        ("the chicken is pink", False),
+        ("the prawns and chicken are pink", False),
+        ("no longer pink", True),
+    ],
+)
+def test_prawns_that_turn_pink_are_done_and_nothing_else_is(until: str, cooked: bool) -> None:
+    found = reading(
+        f"Fry the chicken and prawns for 9 minutes until {until}. Serve.", "400 g chicken", "200 g raw prawns"
+    )
+    assert found.process is not None
+    kept = {row.rule for row in find_contamination(found.process)}
+
+    assert ("no-kill-step" not in kept) is cooked
+
+
+def test_minutes_and_figures_of_nutrition_are_no_food() -> None:
+    told = read_recipe(
+        "Get two onions and three kilos of beef mince. The onions go in the fat for ten minutes and the mince goes"
+        " back. Hands washed between the raw meat and anything else.",
+        "en-GB",
+    )
+    listed = read_recipe(
+        "Soup\n\n2 leeks\n1 l stock\n\nMethod\nBoil the leeks.\n\nNutrition per serving: 410 calories, 22 g fat",
+        "en-GB",
+    )
+
+    assert [item.food for item in told.items] == ["onions", "beef mince"]
+    assert [item.food for item in listed.items] == ["leeks", "stock"]
+
+
+def test_a_core_beside_a_food_is_measured() -> None:
+    found = reading("Bake the sausages for 30 mins.\nRisen, sausages 75.", "8 chipolatas")
+
+    assert step(found, "probe")["end"]["core_c"] == 75
