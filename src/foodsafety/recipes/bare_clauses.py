@@ -116,11 +116,11 @@ _HOT_ENOUGH = re.compile(
 
 
 _IN_IT = re.compile(
-    r"^(?P<what>.+?),? (?:back )?(?:in(?: the (?:hot |smoking )*(?:oil|fat|pan|wok|skillet))?"
+    r"^(?P<what>.+?),? (?:back )?(?:in(?: (?:the )?(?:hot |smoking |same )*(?:oil|fat|pan|wok|skillet))?"
     r"|into (?:it|that|the (?:pan|pot|bowl|mix|mixture|wok|skillet|case|shell|crust|pastry|base|well|middle|hollow|dip"
     r"|hole|cent(?:re|er)|tin|dish|tray|batter|sauce|soup|stew|(?:hot |smoking )*(?:oil|fat))))"
     r"(?:,? plus [a-z ,]+?)?"
-    r"(?: (?:now|too|again|last|next|for|with|at|one (?:at a time|by one)"
+    r"(?: (?:now|too|again|last|next|for|with|at|till|until|one (?:at a time|by one)"
     r"|a (?:little|bit|few) at a time|bit by bit|gradually|slowly)\b.*|, (?:a few|two|three|one) more \w+)?[.,!]*$",
     re.IGNORECASE,
 )

@@ -188,8 +188,10 @@ def _listed(rows: Sequence[Row]) -> Iterator[str]:
         if row.part == "ingredient":
             lines = _one_each(unmarked(row.text))
             labelled = lines[0].endswith(":")
-            if part_of_row and not labelled:
+            ends = part and not row.component  # a gap after the foods of a part
+            if (part_of_row or ends) and not labelled:
                 yield f"{row.component or 'Ingredients'}:"  # "tartare: mayo, capers" ends with its row
+            part = row.component
             part_of_row = labelled
             yield from lines
         elif (

@@ -212,11 +212,20 @@ class _Sheet:
         part = self._frame(i) or (self._in_list(i) if self.lists[i] else self._outside(i))
         if part == "heading":
             self._under(i)
+        elif part == "blank" and self.component and self._ends_its_part(i):
+            self.component = ""
         elif part == "instruction" and not self._before_the_list(i):
             self.begun = True
             self.section = "instruction" if self.section == "ingredient" else self.section
         self.titled = self.titled or part == "title"
         return Row(number=number, text=text, part=part, component=self.component if part != "heading" else "")
+
+    def _ends_its_part(self, i: int) -> bool:
+        """True for the gap between the foods of a part and those of the whole: "Paste", its foods, and after a gap the
+        beef. A list with a gap after every row says nothing by them."""
+        near = (i - 2, i - 1, i + 1, i + 2)
+        foods = i > 1 and i + 2 < len(self.texts) and all(self.lists[n] and self.texts[n].strip() for n in near)
+        return foods and not _is_component(self.texts, i + 1)
 
     def _under(self, i: int) -> None:
         named = section_of(self.texts[i])

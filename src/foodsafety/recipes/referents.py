@@ -463,7 +463,7 @@ class Referents(MadeNames):
         list has no parts, and where "everything else" is meant."""
         foods = self.kitchen.foods
         parts = list(dict.fromkeys(foods[name].part for name in fresh))
-        if self.part_led in parts:
+        if self.part_led and self.part_led in parts:
             return [name for name in fresh if foods[name].part == self.part_led]
         if len(parts) < 2 or re.search(r"\b(?:else|other|remaining|rest)\b", text):
             return fresh

@@ -145,3 +145,29 @@ def test_a_core_beside_a_food_is_measured() -> None:
     found = reading("Bake the sausages for 30 mins.\nRisen, sausages 75.", "8 chipolatas")
 
     assert step(found, "probe")["end"]["core_c"] == 75
+
+
+def test_a_gap_ends_the_foods_of_a_part_and_everything_for_it_is_its_own() -> None:
+    rows = "Paste\n6 shallots\n6 cloves garlic\n\n1kg beef shin\n400ml coconut milk"
+    found = read_recipe(f"Curry\n\n{rows}\n\nMethod\nWhizz everything for the paste. Fry it. Add the beef.", "en-GB")
+
+    assert [found.component(n) for n, item in enumerate(found.items) if item.food] == ["paste", "paste", "", ""]
+    assert done(found)[0] == ("mix", ["shallots", "garlic"])
+
+
+def test_who_sees_to_what_moves_no_food() -> None:
+    found = reading(
+        "Person A takes the raw chicken, Person B everything else.\nPerson B: wash the pepper.\n"
+        "Person A takes the chicken out of the pack.",
+        "2 chicken thighs",
+        "1 pepper",
+    )
+
+    assert [row.taken for row in found.sentences][-3] == "tip"
+    assert done(found)[:2] == [("rinse", ["pepper"]), ("transfer", ["chicken thighs"])]
+
+
+def test_what_a_dish_could_be_made_with_instead_is_none_of_its_food() -> None:
+    found = reading("Bake the tuna for 20 minutes.\nVariations: use chicken or salmon in place of tuna.", "2 cans tuna")
+
+    assert [item.food for item in found.items] == ["tuna"]
