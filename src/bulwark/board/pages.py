@@ -315,16 +315,17 @@ def _why(board: selectors.Board, way: selectors.Way) -> str:
 
 
 def ways_page(board: selectors.Board, *, already: int = 0, stop: bool = False) -> dict[str, Any]:
-    """What would end it sooner; or how far the looking is, as long as it gets further and nobody stops it.
-    ``already``: how many were tried the time before."""
+    """What would end it sooner; or how far the looking is, until nobody can think of more or somebody stops it.
+    ``already``: how many were tried the time before, maybe by another process of the server, which knows its own plans
+    only: the next round may be behind, and goes on all the same."""
     lesson, titles = board.lesson, lessons.step_titles(board.lesson)
     ways = board.ways(selectors.WAYS_ROUND_S)
     return {
         "lesson": lesson,
-        "tried": board.tried,
+        "tried": min(board.thinkable, max(already, board.tried)),
         "thinkable": board.thinkable,
         "all_tried": board.tried == board.thinkable,
-        "goes_on": already < board.tried < board.thinkable and not stop,
+        "goes_on": board.tried < board.thinkable and not stop,
         "before": f"{_clock(lesson, board.end_min * 60):%H:%M}" if board.shown.starts else "",
         "length_min": board.room.length_min,
         "seen": board.seen,
