@@ -9,5 +9,5 @@ _ARGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--
 
 def launched(playwright: Playwright) -> Browser:
     """Chromium, the one that ``bin/_env.sh`` found or installed."""
-    path = os.environ.get("BULWARK_CHROMIUM", "/usr/bin/chromium-headless-shell")
+    path = os.environ.get("BULWARK_CHROMIUM") or "/usr/bin/chromium-headless-shell"
     return playwright.chromium.launch(executable_path=path, args=_ARGS)
