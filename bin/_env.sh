@@ -63,7 +63,7 @@ need_chromium() { # and what the driver of the browser tests links against
     local missing=()
     /sbin/ldconfig -p 2>/dev/null | grep libatomic.so.1 >/dev/null || missing+=(libatomic1)
     if [ -z "${BULWARK_CHROMIUM:-}" ] && ! chromium_here >/dev/null; then
-        # The shell without a window needs half the work; a release that lacks it has the whole browser.
+        # The shell without a window needs less work; a release that lacks it has the whole browser.
         read_package_lists
         if apt-cache show chromium-headless-shell >/dev/null 2>&1; then
             missing+=(chromium-headless-shell)
