@@ -308,14 +308,13 @@ def test_ways_out_are_looked_for_a_round_at_a_time_told_of_and_stopped(hostel: H
     path = f"/lessons/{hostel.lesson.pk}/board/ways/"
     with patch("bulwark.board.selectors.WAYS_ROUND_S", 0.0):
         rounds = [hostel.client().get(path, {"already": str(n)}).content.decode() for n in range(3)]
-        stopped = hostel.client().get(path, {"stop": "1"}).content.decode()
+        stopped = [hostel.client().get(path, said).content.decode() for said in ({"stop": "1"}, {"asked": "300"})]
         solving.planned.cache_clear()  # another process of the server answers, which has planned nothing yet
         other = hostel.client().get(path, {"already": "4"}).content.decode()
 
     tried = [int(found[1]) for html in (*rounds, other) if (found := re.search(r'data-tried="(\d+)"', html))]
     assert tried[:3] == sorted(set(tried[:3])), "each round gets further, however short it is"
-    assert "pb-more" not in stopped
-    assert "Not every way out was tried" in stopped
+    assert all("pb-more" not in html and "Not every way out was tried" in html for html in stopped)
     assert tried[3] == 4, "what was told is not taken back, and it goes on"
     assert "Take it" in ways(hostel)
 

@@ -35,7 +35,8 @@ class CatchUpForm(SaidForm):
 
 
 class WaysForm(SaidForm):
-    """How many ways out were tried the time before, and whether somebody has seen enough."""
+    """How many ways out were tried the time before, how often was asked, and whether somebody has seen enough."""
 
     already = forms.IntegerField(required=False, min_value=0, max_value=10_000)
+    asked = forms.IntegerField(required=False, min_value=0, max_value=10_000)
     stop = forms.BooleanField(required=False)

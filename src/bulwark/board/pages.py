@@ -314,10 +314,10 @@ def _why(board: selectors.Board, way: selectors.Way) -> str:
     return wording.smaller_why(row.how, row.grams, row.before_s, row.after_s)
 
 
-def ways_page(board: selectors.Board, *, already: int = 0, stop: bool = False) -> dict[str, Any]:
+def ways_page(board: selectors.Board, *, already: int = 0, asked: int = 0, stop: bool = False) -> dict[str, Any]:
     """What would end it sooner; or how far the looking is, until nobody can think of more or somebody stops it.
     ``already``: how many were tried the time before, maybe by another process of the server, which knows its own plans
-    only: the next round may be behind, and goes on all the same."""
+    only: the next round may be behind, and goes on all the same, not for ever."""
     lesson, titles = board.lesson, lessons.step_titles(board.lesson)
     ways = board.ways(selectors.WAYS_ROUND_S)
     return {
@@ -325,7 +325,8 @@ def ways_page(board: selectors.Board, *, already: int = 0, stop: bool = False) -
         "tried": min(board.thinkable, max(already, board.tried)),
         "thinkable": board.thinkable,
         "all_tried": board.tried == board.thinkable,
-        "goes_on": board.tried < board.thinkable and not stop,
+        "asked": asked + 1,
+        "goes_on": board.tried < board.thinkable and not stop and asked < selectors.MOST_ROUNDS,
         "before": f"{_clock(lesson, board.end_min * 60):%H:%M}" if board.shown.starts else "",
         "length_min": board.room.length_min,
         "seen": board.seen,

@@ -57,6 +57,7 @@ NOBODY = ("1", "2")
 WAYS_S = 5.0
 # A page that asks for them is told so often how far they are; what is planned already is not planned again.
 WAYS_ROUND_S = 1.0
+MOST_ROUNDS = 300
 MOST_WAYS = 3
 
 

@@ -122,9 +122,10 @@ async def board_live(request: ActorRequest, lesson_id: int) -> StreamingHttpResp
 def board_ways(request: ActorRequest, lesson_id: int) -> HttpResponse:
     """What would end it sooner, fetched after the board: each way is planned anew, a second's worth at a time."""
     form = WaysForm(request.GET)
-    asked = form.cleaned_data if form.is_valid() else {}
+    said = form.cleaned_data if form.is_valid() else {}
     found = selectors.board_of(_lesson(request, lesson_id))
-    page = pages.ways_page(found, already=asked.get("already") or 0, stop=bool(asked.get("stop")))
+    already, asked = (said.get(name) or 0 for name in ("already", "asked"))
+    page = pages.ways_page(found, already=already, asked=asked, stop=bool(said.get("stop")))
     return render(request, "board/_ways.html", page)
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from foodsafety.recipes.verb_forms import clause_words
+from foodsafety.recipes.words import layout_pattern
 
 Form = Literal["order", "passive", "doing", "bare"]
 
@@ -188,19 +189,11 @@ _WHAT_IS_LEFT = re.compile(
 )
 
 
-# "Green board for veg, red board for raw meat": what kit is for.
-_KIT_FOR = re.compile(
-    r"\W*(?!(?:a |the )?(?:clean|fresh|new|another|different|separate|second)\b)(?:the |a )?(?:[a-z]+ )?(?:chopping )?"
-    r"(?:boards?|kni(?:fe|ves)|tongs|cloths?|towels?) (?:is |are )?(?:just |only )?for\b",
-    re.IGNORECASE,
-)
-
-
 def topic_clause(piece: str, foods: frozenset[str]) -> Clause | None:
     """ "Rice first.": words that only name a food say what the next order is about."""
     words = [word for word in re.findall(r"[a-z'-]+", piece.lower()) if word not in clause_words("adverbs")]
     named = sum(word in foods for word in words)
-    if not named or _KIT_FOR.match(piece):
+    if not named or layout_pattern("sentences", "kit_for").match(piece):
         return None
     listed = (
         (_lists_foods(piece, foods, named) and clause_words("be").isdisjoint(words) and len(words) < 40)

@@ -33,7 +33,9 @@ def is_order(text: str) -> bool:
 def is_weighed_note(row: str) -> bool:
     """True for a food with its weight behind it and then a note: "rice from last night, 3kg, check the label"."""
     head = re.match(r"(?P<food>[a-z][a-z ,-]{2,40}?),? \d[\d.]* ?(?:g|kg|ml|l|oz|lbs?)\b", unmarked(row), re.IGNORECASE)
-    return head is not None and not is_order(head["food"]) and read_ingredient(head["food"], "en-GB").kind is not None
+    if head is None or _TAKES_MINUTES.search(row):
+        return False
+    return not is_order(head["food"]) and read_ingredient(head["food"], "en-GB").kind is not None
 
 
 def _foods_next(text: str) -> frozenset[str]:

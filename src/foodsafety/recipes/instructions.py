@@ -13,7 +13,7 @@ from foodsafety.recipes.fronted import verb_first
 from foodsafety.recipes.ingredient_words import plain_line
 from foodsafety.recipes.plain_speech import plain_saying
 from foodsafety.recipes.times_and_heats import minutes_in, temperatures_in
-from foodsafety.recipes.verb_forms import kit_words
+from foodsafety.recipes.verb_forms import clause_words, kit_words
 from foodsafety.recipes.words import clause_vocabulary, layout_pattern, layout_vocabulary, verb_classes, vocabulary
 
 
@@ -87,11 +87,12 @@ _HOT_KIT = re.compile(
 
 def _belongs_before(part: str, last: str) -> bool:
     """Two words are no sentence to ask about: "Chill it." belongs to what stands before it. "Keep it hot. Serve." are
-    two all the same: the serving would hide that nobody keeps it hot."""
+    two all the same: the serving would hide that nobody keeps it hot, or that the same knife is used."""
     if _HOT_KIT.match(part) or _HOT_KIT.match(last):
         return False  # "Hot pan. Ladle in": where what follows is done
     short = len(part.split()) <= 2 or len(last.split()) <= 2
-    hides = short and _SERVES.match(part) and layout_pattern("sentences", "checking").search(last)
+    told = (layout_pattern("sentences", what).search(last) for what in ("checking", "risky"))
+    hides = short and _SERVES.match(part) and any(told)
     return short and not hides and re.search(r"[.!?]$", last) is not None
 
 
@@ -130,6 +131,9 @@ def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
     plain = verb_first(plain, foods | _ALWAYS)
     found = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
     every = [one for order in found if order is not None for one in _hands_and_kit(order)]
+    jobs = layout_pattern("sentences", "jobs").match(sentence) is not None
+    if jobs and all(order.verb in clause_words("gives_out") for order in every):
+        return []  # "person A takes the chicken, person B everything else"
     if warns:
         return [order for order in every if order.do == "topic"]  # "don't rinse the cod": what comes next is of it
     return _wash_same(_share_objects(_served_with(every)))

@@ -238,9 +238,7 @@ def _doneness() -> tuple[re.Pattern[str], re.Pattern[str]]:
         return "|".join(re.escape(word) for word in sorted(words, key=len, reverse=True))
 
     word = rf"\b(?:{either(table['underdone'])})\b"
-    done = rf"\b(?:{either(table['unless_after'])})\s+(?:\w+\s+){{0,2}}?$"
-    are = "(?:is|are|has|have|turns?|turned|gone?|goes|all|just|now|nice|and)"
-    before = rf"{done}|\b(?:{either(table['turns_pink'])})s?\s+(?:{are}\s+){{0,3}}?$"
+    before = rf"\b(?:{either(table['unless_after'])})\s+(?:\w+\s+){{0,2}}?$"
     return re.compile(word), re.compile(before)
 
 

@@ -71,7 +71,7 @@ def _aside(text: str) -> Taken:
     """What a sentence is that orders nothing."""
     if says_storage(text):
         return "storage"
-    return "tip" if any(_says(what, text) for what in ("tip", "warning", "asks")) else "chatter"
+    return "tip" if any(_says(what, text) for what in ("tip", "warning", "asks", "jobs")) else "chatter"
 
 
 def _says(what: str, text: str) -> bool:

@@ -140,6 +140,8 @@ class ShortNotes(Unsaid):
             kitchen.oven_c is not None and kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN
         )
         hot = hot or _DONE_LOOK.search(order.until) is not None
+        if re.search(r"\b(?:off|proves?|proving|rises?|rising|light on|door open)\b", order.words):
+            return replace(order, do="rest", verb="leave")  # "20 minutes in the oven, switched off"
         if re.search(r"\b(?:top|middle|bottom|lower|upper|centre) shelf\b|\bin (?:the|a hot) oven\b", order.text):
             return replace(order, do="heat", verb="bake")
         if re.search(

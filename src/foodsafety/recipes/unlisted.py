@@ -74,10 +74,16 @@ _GENERAL = re.compile(r"(?:the |any |your )?raw (?:meat|poultry|fish|food)s?", r
 def foods_told(told: str, locale: Locale) -> tuple[str, ...]:
     """Ingredient lines for a text without a list: every food that it names, and meat that it only calls meat."""
     found = foods_named(told, locale)
-    known = [line for line in found if not _GENERAL.fullmatch(line)]
-    raw = any(is_hazardous(read_ingredient(line, locale)) for line in known)
-    found = tuple(known) if raw else found  # "wash between the raw meat and anything else" is of the mince
-    items = [read_ingredient(line, locale) for line in found]
+    every = {line: read_ingredient(line, locale) for line in found}
+    others = [item for line, item in every.items() if not _GENERAL.fullmatch(line)]
+    brought = {name for item in others for name in (*soils_of(item), *item.allergens)}
+    # "Wash between the raw meat and anything else" is of the mince, and raw fish is not.
+    found = tuple(
+        line
+        for line, item in every.items()
+        if not (_GENERAL.fullmatch(line) and brought >= {*soils_of(item), *item.allergens})
+    )
+    items = [every[line] for line in found]
     return (*found, *_meat_in_general(items, FoodsInHand(items), told))
 
 

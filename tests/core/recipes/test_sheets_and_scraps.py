@@ -73,7 +73,7 @@ def test_a_full_stop_behind_a_food_ends_a_sentence() -> None:
     [
         ("Board, knife and hands all go to the sink now.", {"clean", "wash_hands"}),
         ("Team 2 then scrubs up, and wipes down round the hob.", {"wash_hands"}),
-        ("Tables wiped with the blue spray.", {"clean"}),
+        ("Tables wiped with the blue spray.", {"wipe"}),
         ("NB tray the raw chicken came on -> dishwasher, and hands!", {"clean", "wash_hands"}),
         ("hands", {"wash_hands"}),
         ("Scrub up the potatoes.", {"rinse"}),
@@ -108,22 +108,71 @@ def test_what_is_only_told_of_a_dish_orders_nothing() -> None:
 
 
 @pytest.mark.parametrize(
-    ("until", "cooked"),
+    ("text", "soil"),
     [
-        ("the prawns are pink", True),
-        ("the chicken is pink", False),
-        ("the prawns and chicken are pink", False),
-        ("no longer pink", True),
+        ("Marinate the chicken in lime. Cut the biggest piece in half: white all through. Serve.", "raw_poultry"),
+        ("Mix the eggs and the flour. 20 minutes in the oven, switched off. Serve.", "raw_egg"),
+        ("Dice the beef. Chill the tartare, 20-30. Serve.", "raw_meat"),
+        ("Chicken wings 75. Toss with the oil. Serve.", "raw_poultry"),
+        ("Slice the beef. Low in the oil for an hour. Serve.", "raw_meat"),
+        ("Fry the chicken and prawns for 9 minutes until the prawns are pink. Serve.", "raw_poultry"),
     ],
 )
-def test_prawns_that_turn_pink_are_done_and_nothing_else_is(until: str, cooked: bool) -> None:
-    found = reading(
-        f"Fry the chicken and prawns for 9 minutes until {until}. Serve.", "400 g chicken", "200 g raw prawns"
+def test_what_only_sounds_like_heat_cooks_nothing(text: str, soil: str) -> None:
+    lines = (
+        "2 chicken breasts",
+        "1 kg chicken wings",
+        "300 g beef fillet",
+        "2 eggs",
+        "200 g flour",
+        "200 g raw prawns",
     )
+    found = reading(text, *lines, "oil")
     assert found.process is not None
-    kept = {row.rule for row in find_contamination(found.process)}
 
-    assert ("no-kill-step" not in kept) is cooked
+    assert ("no-kill-step", soil) in {(row.rule, row.soil) for row in find_contamination(found.process)}
+
+
+def test_food_from_frozen_is_cooked_in_what_is_hot_and_not_in_cold_water() -> None:
+    hot = reading("Peas from frozen, 4 minutes in boiling water.", "400 g peas")
+    cold = reading("Prawns from frozen, 20 minutes in cold water. Serve.", "400 g raw prawns")
+
+    assert done(hot)[0] == ("heat", ["peas"])
+    assert "heat" not in {do for do, _ in done(cold)}
+    assert cold.process is not None
+    assert {row.rule for row in find_contamination(cold.process)} == {"no-kill-step"}
+
+
+@pytest.mark.parametrize("kit", ["board", "knife"])
+def test_the_same_kit_for_what_is_eaten_raw_holds_the_recipe_up(kit: str) -> None:
+    found = reading(f"Dice the chicken. Fry it. Same {kit} for the cucumber. Serve.", "400 g chicken", "1 cucumber")
+
+    assert f"Same {kit} for the cucumber." in [row.text for row in found.sentences if row.taken == "unread"]
+    assert not found.may_confirm
+
+
+@pytest.mark.parametrize("text", ["New potatoes scrub up nicely.", "Boards wiped.", "Board wiped with a dry cloth."])
+def test_what_only_sounds_like_a_wash_washes_nothing(text: str) -> None:
+    found = reading(f"Dice the chicken. {text} Fry it.", "400 g chicken", "500 g new potatoes")
+
+    assert {do for do, _ in done(found)}.isdisjoint({"wash_hands", "clean"})
+
+
+def test_work_beside_who_sees_to_what_is_read() -> None:
+    found = reading("Person A takes the chicken and dices it, Person B does everything else. Fry it.", "400 g chicken")
+
+    assert "transfer" in {do for do, _ in done(found)}
+    assert [row.taken for row in found.sentences if row.text.startswith("Person")] == ["step"]
+
+
+def test_raw_fish_beside_raw_meat_is_a_food_of_its_own() -> None:
+    text = (
+        "Dice the raw fish and put it on the lettuce. Fry two chicken breasts for 12 minutes until no longer pink."
+        " Serve the chicken with the salad."
+    )
+    found = read_recipe(text, "en-GB")
+
+    assert "raw fish" in [item.food for item in found.items]
 
 
 def test_minutes_and_figures_of_nutrition_are_no_food() -> None:
