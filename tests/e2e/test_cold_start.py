@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import re
 
 import pytest
 from django.utils import timezone
@@ -206,6 +207,7 @@ def test_without_a_network_readings_lift_the_stop_that_lacked_them_and_low_ones_
     without_network(page.context)
     for typed in ("175", "177", last):
         _types(page, typed)
+    expect(shown.locator("[data-own-go] button")).to_be_visible(visible=lifted)  # on from the panel itself
     page.evaluate("document.getElementById('steps').showModal()")
     page.click("[data-show=step-serve]")
     lock, proof = shown.locator("[data-interlock=AK]"), shown.locator("[data-own-proof]")
@@ -215,8 +217,52 @@ def test_without_a_network_readings_lift_the_stop_that_lacked_them_and_low_ones_
         assert axe(page) == []
     else:
         expect(lock).to_be_visible()
-        expect(proof).to_have_count(0)
+        expect(proof).to_contain_text(f"koftas: {last} °F is not hot enough. Cook on and measure again.")
         expect(shown.locator("[data-go]")).to_have_text("Go on anyway")
+
+
+def test_without_a_network_a_hold_is_waited_for_and_the_lowest_piece_measured_once_more(
+    address: str, open_context: Opener
+) -> None:
+    hostel = Hostel(profile="uk").open()
+    _at_the_probe(hostel)
+    page = joined(address, open_context, hostel)
+    kept(page)
+    shown = page.locator("[data-panel]:not([hidden])")
+    proof, button = shown.locator("[data-own-proof]"), shown.locator("[data-keypad]").locator("visible=true").first
+    expect(shown).to_have_attribute("data-panel", "step-probe")
+    without_network(page.context)
+    _types(page, "75")
+    expect(proof).to_contain_text("koftas: 1 of 3 pieces are measured.")
+    for typed in ("74", "76"):
+        _types(page, typed)
+    expect(proof).to_contain_text(re.compile(r"Keep it so [12]:\d\d more, then measure the lowest again"))
+    expect(button).to_have_text(re.compile(r"Probe kofta\s+2"))
+
+    # Two minutes later, by the clock that nobody sets.
+    page.evaluate(
+        "(() => { const now = performance.now.bind(performance); performance.now = () => now() + 125_000; })()"
+    )
+    expect(proof).to_contain_text("koftas: long enough. Measure the lowest once more: it was 74 °C.")
+    page.evaluate("document.getElementById('steps').showModal()")
+    page.click("[data-show=step-serve]")
+    lock = shown.locator("[data-interlock=AK]")
+    expect(lock).to_be_visible()
+    lock.locator("[data-keypad]").click()
+    for key in "73":
+        page.click(f'#keypad [data-key="{key}"]')
+    page.click("#keypad [data-enter]")
+    expect(lock).to_be_hidden()
+    expect(proof).to_contain_text("Measured on this tablet: koftas, lowest 73 °C of 3")
+
+    with_network(page.context)
+    page.evaluate("dispatchEvent(new Event('online'))")
+    expect(page.locator("#outbox")).to_be_hidden()
+    for _ in range(60):
+        if Event.objects.filter(kind="core_read").count() == 4:
+            break
+        page.wait_for_timeout(500)
+    assert Event.objects.filter(kind="core_read").count() == 4
 
 
 def test_without_a_network_food_that_has_been_out_too_long_is_stopped(address: str, open_context: Opener) -> None:

@@ -1,11 +1,11 @@
 """What stands in the way of a step: what going on would do, how it got there, and what prevents it."""
 
-import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from bulwark.bench import wording as bench_wording
+from bulwark.bench.owed import as_json
 from bulwark.bench.probing import Measuring, Tablet, measuring
 from bulwark.lessons import call_wording
 from foodsafety.contamination import Finding
@@ -16,7 +16,7 @@ from foodsafety.lesson import (
     Incident,
     State,
     corrections,
-    pieces_needed,
+    lacking,
     remade_helps,
     soiled,
     would_breach,
@@ -65,7 +65,7 @@ def _interlock(state: State, step: Step, learner: str, findings: tuple[Finding, 
     standing = [f for f in findings if f.rule in SERVED_UNPROVEN or not (remade_helps(state, f) or f in rinsed)]
     return Interlock(
         learner=learner,
-        owed=_owed(state, findings),
+        owed=as_json(lacking(state, findings), state),
         title=call_wording.finding_title(worst, state),
         paths=tuple(dict.fromkeys(paths)),
         fixes=(
@@ -74,23 +74,6 @@ def _interlock(state: State, step: Step, learner: str, findings: tuple[Finding, 
             *(row for f in standing[:1] for row in fixes_of(state, f, tablet) if row.kind not in ("wash", "clean")),
         ),
     )
-
-
-def _owed(state: State, findings: tuple[Finding, ...]) -> str:
-    """The readings that are lacking, where a plain temperature of each food on the heat, or off it, would be enough:
-    a hold, a rest and a standing time are the server's to judge."""
-    foods = {name for f in findings for name in f.evidence.get("unproven", ()) or (f.food,)}
-    if any(f.rule not in SERVED_UNPROVEN for f in findings):
-        return ""
-    rows = []
-    for food in sorted(foods):
-        limit = state.plan.provable.get(food)
-        begun = state.food(food).on_since_s is not None
-        if not begun or limit is None or limit.main is None or limit.main.hold_s or limit.rest_s or limit.stand_s:
-            return ""
-        needed = max(1, pieces_needed(state, food))
-        rows.append({"food": food, "limit_c": limit.main.temperature.c, "pieces": needed})
-    return json.dumps(rows)
 
 
 def _cleaning(state: State, step: Step, learner: str, findings: Sequence[Finding]) -> tuple[Fix, ...]:

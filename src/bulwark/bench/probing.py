@@ -7,10 +7,11 @@ from typing import Any
 
 from bulwark.bench import drawings as bench_drawings
 from bulwark.bench import wording as bench_wording
+from bulwark.bench.owed import as_json
 from bulwark.lessons import log_wording
 from bulwark.presentation import phrases
 from foodsafety.cooking import CookVerdict
-from foodsafety.lesson import State, pieces_needed, thrown_away, verdict_of
+from foodsafety.lesson import State, lacking_of, pieces_needed, thrown_away, verdict_of
 from foodsafety.quantities import Temperature
 
 MOST_PIECES = 8  # more bars than this cannot be read on the tablet
@@ -109,7 +110,14 @@ def probe_extra(state: State, foods: Sequence[str], probe: Sequence[str], tablet
         "probe_soiled": bool(probe and state.surfaces.get(probe[0])),
         "probe_done": bench_wording.cleaned(probe[:1]),
         "chart": _probe_chart(state, probed, one, control.limit, tablet.unit),
+        "owed": _owed(state, foods),
     }
+
+
+def _owed(state: State, foods: Sequence[str]) -> str:
+    """What is still to be read here, for a tablet without a network."""
+    left = [name for name in foods if name in state.plan.provable and not settled(state, name)]
+    return as_json(lacking_of(state, left), state)
 
 
 def _seen_extra(state: State, food: str, verdict: CookVerdict, tablet: Tablet) -> dict[str, Any]:

@@ -23,6 +23,7 @@ from foodsafety.cooking.verdict import (
     ShownSoFar,
     believed_c,
     cook_verdict,
+    error_borne_c,
     reading_order,
 )
 
@@ -48,6 +49,7 @@ __all__ = [
     "crock_fill",
     "crock_sizes_l",
     "danger_band_c",
+    "error_borne_c",
     "f_value_s",
     "kill_targets",
     "lethality_of",

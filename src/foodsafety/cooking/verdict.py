@@ -74,7 +74,12 @@ def believed_c(core_c: float, error_c: float, profile: Profile) -> float:
     A profile may ask for it; an instrument worse than guidance allows (``most_error_c`` of
     thermometers.toml, 1 C / 2 F) has its error taken off under every profile.
     """
-    return core_c - (error_c if profile.subtract_probe_error or error_c > most_error_c() else 0.0)
+    return core_c - (error_c if error_c > error_borne_c(profile) else 0.0)
+
+
+def error_borne_c(profile: Profile) -> float:
+    """The stated error of a thermometer [C] above which it is taken off what it shows."""
+    return 0.0 if profile.subtract_probe_error else most_error_c()
 
 
 def _going_on(run: _Run | None, at_s: float, hold_s: float, longest_gap_s: float) -> _Run:

@@ -24,6 +24,7 @@ from foodsafety.lesson.folding import advance, fold, fold_on
 from foodsafety.lesson.food_state import Box, FoodState, Gone, Kept, Part, Proof, Signed
 from foodsafety.lesson.forgetting import forgotten, other_names, people_in
 from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, would_keep
+from foodsafety.lesson.to_read import Lacking, lacking, lacking_of
 from foodsafety.lesson.late import Late, gone_s, has_begun, late_at, reached
 from foodsafety.lesson.leaving import Side, may_leave_out
 from foodsafety.lesson.naming import Names, nameable, names_given, under_names
@@ -91,6 +92,7 @@ __all__ = [
     "Incident",
     "Kept",
     "KeptFood",
+    "Lacking",
     "Lane",
     "Late",
     "Names",
@@ -133,6 +135,8 @@ __all__ = [
     "has_begun",
     "is_ready",
     "kept_food",
+    "lacking",
+    "lacking_of",
     "lanes",
     "late_at",
     "left_s",

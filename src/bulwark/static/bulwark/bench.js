@@ -14,9 +14,15 @@ import {
 import {
   heard,
   inTheWay,
-  measuredHere,
   took
 } from "./foreseen.js";
+import {
+  goesOn,
+  sayReadings
+} from "./readings.js";
+import {
+  chime
+} from "./chime.js";
 import {
   at,
   drawnAt,
@@ -49,7 +55,8 @@ function noteNetwork(count) {
   const waits = `${count} ${count === 1 ? "entry waits" : "entries wait"} on this tablet. Go on.`;
   const said = [];
   if (kept) said.push(`This is the bench as it was at ${at(drawnAt)}.`);
-  if (count && cut) said.push(waits, "Raw hands and kit are watched here; other limits are not known.");
+  if (count && cut) said.push(waits,
+    "Raw hands, kit, readings and time out are watched here; other limits are not known.");
   if (outbox?.fleeting) said.push("There is no room to keep them: leave this page open.");
   outboxNote.textContent = ["No network.", ...said].join(" ");
   outboxNote.hidden = said.length === 0;
@@ -176,6 +183,7 @@ function settle() {
     if (chosen === undefined) continue;
     let stop = false;
     panel.querySelector("[data-own-proof]")?.remove();
+    ownProof(panel, panel);
     for (const lock of panel.querySelectorAll("[data-interlock]")) {
       lock.hidden = lock.dataset.interlock !== chosen || ownProof(panel, lock);
       stop ||= !lock.hidden;
@@ -191,17 +199,8 @@ function settle() {
   }
 }
 
-// A stop that lacked readings is lifted by those that wait on this tablet, and what they are is said: no proof yet.
-function ownProof(panel, lock) {
-  const found = lock.dataset.owed ? measuredHere(JSON.parse(lock.dataset.owed), outbox.rows) : null;
-  if (!found) return false;
-  const note = document.getElementById("own-proof").content.cloneNode(true);
-  const text = note.querySelector("[data-text]");
-  text.textContent = text.dataset.text.replace("FOOD", found.food).replace("LOWEST",
-    `${found.data.value} °${found.data.unit}`).replace("COUNT", found.pieces);
-  panel.querySelector(".acts").before(note);
-  return true;
-}
+const ownProof = (panel, el) => sayReadings(panel, el, outbox);
+setInterval(() => goesOn(shown(), outbox) && settle(), 1000);
 
 // What this tablet knows by itself stands in the way like what the server says.
 function ownLock(panel, who) {
@@ -387,28 +386,6 @@ function wash(learner, from) {
       settle();
     },
   });
-}
-
-// A tone for eyes that are elsewhere; silent until the tablet has been touched once.
-let sound = null;
-
-function chime(times) {
-  try {
-    sound ??= new AudioContext();
-    for (let i = 0; i < times; i += 1) {
-      const tone = sound.createOscillator();
-      const gain = sound.createGain();
-      const at = sound.currentTime + i * 0.22;
-      tone.frequency.value = times > 1 ? 440 : 660;
-      gain.gain.setValueAtTime(0.12, at);
-      gain.gain.exponentialRampToValueAtTime(0.001, at + 0.2);
-      tone.connect(gain).connect(sound.destination);
-      tone.start(at);
-      tone.stop(at + 0.2);
-    }
-  } catch {
-    /* no sound here */
-  }
 }
 
 // A timer that was set rings until somebody answers it; the time of a step is called out once.

@@ -1,6 +1,6 @@
 // What this tablet knows by itself, from what the server has sent along with each step: which raw soils a step gives,
-// whether hands touch its food, its kit, which soils would reach a plate from it, which readings are lacking before it,
-// and until when its food may be out. It is asked between a step and the server's next answer, which knows better and
+// whether hands touch its food, its kit, which soils would reach a plate from it, and until when its food may be out (for
+// what its readings show, see cooked.js). It is asked between a step and the server's next answer, which knows better and
 // takes its place.
 
 const soiled = new Map();
@@ -42,39 +42,4 @@ export function inTheWay(panel, who, now) {
     late: Object.keys(until).filter((food) => now >= until[food])
   };
   return found.who || found.tools.length || found.late.length ? found : null;
-}
-
-const celsius = ({
-  value,
-  unit,
-  error_c = 0
-}) => (unit === "F" ? (Number(value) - 32) * 5 / 9 : Number(value)) - Math.abs(error_c);
-
-// Hotter than this food is not: it was typed in another unit, and the server will ask.
-const HOTTEST_C = 105;
-
-// Whether entries that wait here have all the readings that a stop lacks: the lowest of them as it was typed, with how
-// many, or null. One that is below its limit is none; the last reading of a piece is the one that counts.
-export function measuredHere(owed, waiting) {
-  let lowest = null;
-  for (const {
-      food,
-      limit_c,
-      pieces
-    }
-    of owed) {
-    const last = new Map();
-    for (const one of waiting)
-      if (one.kind === "core_read" && one.data.food === food) last.set(String(one.data.piece), one.data);
-    const rows = [...last.values()];
-    if (rows.length < pieces || rows.some((data) => !(celsius(data) >= limit_c && celsius(data) < HOTTEST_C)))
-      return null;
-    for (const data of rows)
-      if (!lowest || celsius(data) < celsius(lowest.data)) lowest = {
-        data,
-        food,
-        pieces: rows.length
-      };
-  }
-  return lowest;
 }

@@ -89,16 +89,23 @@ function enter() {
 // The button asks for the next piece at once; without a network it would ask for the same one.
 // (Looked up anew: the screen may have been drawn again while the keypad was open.)
 function nextPiece(food) {
-  const rows = [...document.querySelectorAll("[data-keypad][data-piece]")].filter((row) => row.dataset.food === food);
-  for (const el of rows) {
-    const {
-      piece
-    } = el.dataset;
-    const after = String(Number(piece) + 1);
-    el.dataset.piece = after;
-    el.dataset.heading = el.dataset.heading.replace(new RegExp(`${piece}$`), after);
-    el.lastChild.textContent = el.lastChild.textContent.replace(new RegExp(`${piece}\\s*$`), after);
-  }
+  for (const el of piecesOf(food)) askFor(el, String(Number(el.dataset.piece) + 1));
+}
+
+const piecesOf = (food) => [...document.querySelectorAll("[data-keypad][data-piece]")].filter((row) => row.dataset
+  .food === food);
+
+function askFor(el, piece) {
+  const now = new RegExp(`${el.dataset.piece}\\s*$`);
+  el.dataset.piece = piece;
+  el.dataset.heading = el.dataset.heading.replace(now, piece);
+  el.lastChild.textContent = el.lastChild.textContent.replace(now, piece);
+}
+
+// Which piece of a food is to be probed, where that is known here.
+export function askForPiece(food, piece) {
+  for (const el of piecesOf(food))
+    if (el.dataset.piece !== piece) askFor(el, piece);
 }
 
 export const keypad = {
