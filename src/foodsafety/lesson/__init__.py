@@ -24,7 +24,6 @@ from foodsafety.lesson.folding import advance, fold, fold_on
 from foodsafety.lesson.food_state import Box, FoodState, Gone, Kept, Part, Proof, Signed
 from foodsafety.lesson.forgetting import forgotten, other_names, people_in
 from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, would_keep
-from foodsafety.lesson.to_read import Lacking, lacking, lacking_of
 from foodsafety.lesson.late import Late, gone_s, has_begun, late_at, reached
 from foodsafety.lesson.leaving import Side, may_leave_out
 from foodsafety.lesson.naming import Names, nameable, names_given, under_names
@@ -49,6 +48,7 @@ from foodsafety.lesson.state import (
     opening_state,
 )
 from foodsafety.lesson.telling import Told
+from foodsafety.lesson.to_read import Lacking, lacking, lacking_of
 from foodsafety.lesson.watching import to_watch
 
 __all__ = [
