@@ -282,6 +282,8 @@ MUTANTS: tuple[Mutant, ...] = (
     core("a wash seen to go wrong leaves soil on the hands", "lesson/entries/watching.py", "held = {**person.off, **state.surfaces.get(self.learner, {})}", "held = state.surfaces.get(self.learner, {})", "tests/core/lesson/test_watching.py"),
     core("readings alone are not enough where hands stop it", "lesson/to_read.py", "if any(row.rule not in SERVED_UNPROVEN for row in found):", "if False:", "tests/core/lesson/test_to_read.py"),
     core("what was not on the heat cannot be read done", "lesson/to_read.py", "or not (held.on_since_s is not None or heats_of(state, food))", "", "tests/core/lesson/test_to_read.py"),
+    core("a heat that nobody wrote is another one", "lesson/ovens.py", "step.oven_c is None or use.oven_c is None or ", "None not in (step.oven_c, use.oven_c) and ", "tests/core/lesson/test_ovens.py"),
+    core("an oven carries no raw food to another bench", "lesson/sharing.py", ' or tools[tool].kind in carrier_kinds("ovens")', "", "tests/core/lesson/test_ovens.py"),
     core("the tablet knows which soil hands take", "lesson/contacts.py", "if step.id in plan.raw_steps else ()", "if False else ()", "tests/core/lesson/test_foreseen.py"),
     core("the tablet knows what they would harm", "lesson/contacts.py", "for name in raw if any(fate.of(name).get(food) for food in held)", "for name in raw if not held", "tests/core/lesson/test_foreseen.py"),
     web("an assistant says nothing of another bench", "pad/views.py", "if str(one.pk) == named), None)", "if one), None)", "tests/web/test_pad.py"),

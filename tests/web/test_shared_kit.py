@@ -6,6 +6,7 @@ import pytest
 
 from bulwark.lessons import selectors, services
 from bulwark.lessons.models import Bench, Event
+from tests.builders import demo_recipe
 from tests.web.conftest import Hostel, post_entry
 
 
@@ -109,3 +110,52 @@ def test_benches_that_share_nothing_are_told_nothing(hostel: Hostel) -> None:
     hostel.open().arrive()
     shapes(hostel)
     assert not Event.objects.filter(bench=hostel.gannet).exists()
+
+
+@pytest.fixture
+def one_oven(db: None) -> Hostel:
+    """Both benches bake in one oven: the case at 190 °C, the tart at 150."""
+    data = demo_recipe("custard-tart")
+    for step in data["process"]["steps"]:
+        step |= {"oven_c": {"blind": 190, "bake": 150}.get(step["id"])}
+    hostel = Hostel(data=data)
+    hostel.client().post(f"/lessons/{hostel.lesson.pk}/shared/", {"kit": ["oven"]})
+    hostel.lesson.refresh_from_db()
+    return hostel.open().arrive()
+
+
+def told(hostel: Hostel, bench: Bench) -> str:
+    return " ".join(hostel.tablet(bench).get("/b/").content.decode().split())
+
+
+def test_what_one_bench_has_in_the_shared_oven_is_said_at_the_other_and_what_else_it_asks(one_oven: Hostel) -> None:
+    one_oven.says("on_heat", step="blind")
+    page = told(one_oven, one_oven.gannet)
+    assert "Tart case of Puffin in the shared oven at 374 °F until about" in page  # its own asks the same
+    assert "This asks 302 °F: agree with them first." in page
+    assert told(one_oven, one_oven.puffin).count("shared oven") == 0
+
+    one_oven.says("on_heat", one_oven.gannet, step="bake")
+    for bench in (one_oven.gannet, one_oven.puffin):
+        noted = [row.finding.rule for row in selectors.bench_state(bench)[0].noted]
+        assert noted.count("oven-at-other-heat") == 1
+    assert "custard tart of Gannet in it at 302 °F, tart case at 374 °F. Agree" in told(one_oven, one_oven.puffin)
+
+    one_oven.says("step_done", step="blind", by=["AK"])
+    assert selectors.bench_state(one_oven.gannet)[0].ovens == {}
+    assert "Tart case of Puffin in the shared oven" not in told(one_oven, one_oven.gannet)
+
+
+def test_an_oven_that_is_shared_carries_heat_and_no_raw_food(one_oven: Hostel) -> None:
+    for step in ("break", "fill"):
+        one_oven.says("step_done", step=step, by=["AK"])
+    one_oven.says("on_heat", step="bake")
+    one_oven.says("step_done", step="bake", by=["AK"])
+    assert {row.kind for row in Event.objects.filter(bench=one_oven.gannet)} == {"shared_oven"}
+
+
+def test_what_went_into_the_oven_by_mistake_is_taken_back_everywhere(one_oven: Hostel) -> None:
+    event = one_oven.says("on_heat", step="blind")
+    assert len(selectors.bench_state(one_oven.gannet)[0].ovens) == 1
+    one_oven.says("voided", event=str(event), reason="not yet")
+    assert selectors.bench_state(one_oven.gannet)[0].ovens == {}

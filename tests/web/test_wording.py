@@ -40,7 +40,7 @@ def test_every_kind_of_entry_has_a_sentence(kind: str) -> None:
         "signer": "Deputy", "batch": "L 2", "container": "tray_half",
         "ambient_c": 21.0, "place": "fridge", "reason": "late", "pieces": 2, "category": "soup_stew",
         "name": "patties", "tool": "board", "soils": ["raw_poultry"], "bench": "Gannet",
-        "portions": 4, "count": 24,
+        "portions": 4, "count": 24, "dish": "tart",
     }  # fmt: skip
 
     sentence = log_wording.entry_sentence(kind, data, {"mix": "Mix the turkey"}, "C")
@@ -53,6 +53,7 @@ RULES = [
     "ready-to-eat-meets-raw", "cooked-meets-raw", "unwashed-hands", "probe-not-cleaned", "served-not-measured",
     "served-below-limit", "wash-too-short", "wiped-not-cleaned", "ready-to-eat-meets-unwashed", "no-kill-step",
     "produce-not-rinsed", "raw-meat-rinsed", "raw-tasted", "allergen-inside", "entry-not-understood",
+    "oven-at-other-heat",
     "doer-not-at-this-bench", "doer-not-named", "reading-proves-nothing", "seen-proves-nothing",
     "no-heat-for-this-food", "wash-step-without-wash", "watch-taken-back", "shared-kit-soiled", "begun-already",
 ]  # fmt: skip

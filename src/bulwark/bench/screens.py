@@ -38,6 +38,7 @@ from foodsafety.lesson import (
     unrinsed,
     unsaid_menders,
     unsaid_waste,
+    uses_for,
     would_keep,
 )
 from foodsafety.planning import TAKE_OUT
@@ -150,6 +151,7 @@ def _step_extra(state: State, step: Step, tablet: Tablet) -> dict[str, Any]:
     if step.do == "heat" and step.id not in state.done:
         on_s = state.on_heat.get(step.id)
         extra |= {"heat": True, "on_s": tablet.now_s - on_s if on_s is not None else None}
+        extra["ovens"] = [bench_wording.in_the_oven(use, step, tablet.unit) for use in uses_for(state, step)]
     if step.do == "wash_hands":
         rows = wash_rows(state, tablet.now_s)
         extra |= {"rows": rows, "soiled": [r["initials"] for r in rows if r["hands"] in ("raw", "bare", "dry")]}

@@ -1,14 +1,16 @@
 """Sentences of the bench: checks, stages of a wash, questions about a number typed."""
 
+import datetime as dt
 from collections.abc import Iterable, Sequence
 
 from django.utils.formats import date_format
+from django.utils.timezone import get_current_timezone
 from django.utils.translation import gettext as _
 
 from bulwark.lessons.log_wording import advice_line
-from bulwark.presentation.phrases import capital, degrees, duration, listed, minutes
+from bulwark.presentation.phrases import capital, degrees, duration, listed, minutes, oven_heat
 from foodsafety.foods import is_raw, soil
-from foodsafety.lesson import Back, KeptFood, State
+from foodsafety.lesson import Back, KeptFood, OvenUse, State, at_other_heat
 from foodsafety.quantities import Question, c_from_f, f_from_c
 from foodsafety.recipes import Step
 
@@ -190,6 +192,19 @@ def _question_words(question: Question, value: float, typed: str) -> tuple[str, 
 def field_text(message: str) -> str:
     """An entry that was refused, for the bench."""
     return _("That entry could not be read. %(why)s Call the educator.") % {"why": message}
+
+
+def in_the_oven(use: OvenUse, step: Step, unit: str) -> tuple[str, bool]:
+    """What another bench has in the oven that a step needs, and whether that is at another heat."""
+    told = {"bench": use.bench, "food": capital(use.food), "oven": use.oven, "at": oven_heat(use.oven_c, unit)}
+    text = _("%(food)s of %(bench)s in the shared %(oven)s at %(at)s") % told
+    if use.until_s is not None:
+        until = dt.datetime.fromtimestamp(use.until_s, tz=get_current_timezone())
+        text = _("%(text)s until about %(time)s") % {"text": text, "time": f"{until:%H:%M}"}
+    if not at_other_heat(step, use):
+        return f"{text}.", False
+    wanted = oven_heat(step.oven_c, unit)
+    return _("%(text)s. This asks %(wanted)s: agree with them first.") % {"text": text, "wanted": wanted}, True
 
 
 def refusal(code: str) -> tuple[str, str]:

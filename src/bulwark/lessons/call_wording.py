@@ -10,6 +10,7 @@ from bulwark.presentation.phrases import (
     duration,
     listed,
     minutes,
+    oven_heat,
     soil_name,
     verb,
 )
@@ -50,6 +51,7 @@ def finding_title(finding: Finding, state: State) -> str:
         "raw-tasted": _("%(food)s tasted raw") % {"food": capital(finding.food)},
         "allergen-inside": _("%(soil)s is in the %(food)s") % {"soil": capital(finding.soil), "food": finding.food},
         "done-early": _early_text(finding, state),
+        "oven-at-other-heat": _other_heat(finding, state),
         **_noted_texts(finding),
     }
     return texts.get(finding.rule, finding.rule.replace("-", " "))
@@ -116,6 +118,20 @@ def _noted_texts(finding: Finding) -> dict[str, str]:
         "watch-taken-back": _("%(who)s: what was said of them was taken back, %(what)s")
         % {"who": who, "what": watched_names().get(str(evidence.get("what")), "")},
         "no-heat-for-this-food": _("%(food)s has no heat step to go back to") % {"food": capital(finding.food)},
+    }
+
+
+def _other_heat(finding: Finding, state: State) -> str:
+    """Two dishes in one oven at two heats; which of them it is at, nobody has said."""
+    evidence, (bench, oven) = finding.evidence, (*finding.path, "", "")[:2]
+    text = _("%(oven)s: %(theirs)s of %(bench)s in it at %(at)s, %(food)s at %(wanted)s. Agree before anybody turns it")
+    return text % {
+        "oven": capital(oven),
+        "theirs": evidence.get("theirs", ""),
+        "bench": bench,
+        "at": oven_heat(evidence.get("oven_c"), state.plan.profile.unit),
+        "food": finding.food,
+        "wanted": oven_heat(evidence.get("wanted_c"), state.plan.profile.unit),
     }
 
 

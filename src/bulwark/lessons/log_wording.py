@@ -254,8 +254,16 @@ def _of_others(data: Mapping[str, Any]) -> dict[str, Callable[[], str]]:
             _("The fridge was read at %(bench)s: %(c)s °C")
             % {"bench": data.get("bench"), "c": f"{float(data.get('core_c') or 0):g}"}
         ),
+        "shared_oven": lambda: _shared_oven(data),
         "shared_voided": lambda: _("An entry of %(bench)s was taken back") % {"bench": data.get("bench")},
     }
+
+
+def _shared_oven(data: Mapping[str, Any]) -> str:
+    told = {"tool": data.get("tool"), "bench": data.get("bench"), "food": capital(str(data.get("dish")))}
+    if data.get("how") == "in":
+        return _("%(food)s of %(bench)s went into the shared %(tool)s") % told
+    return _("%(food)s of %(bench)s came out of the shared %(tool)s") % told
 
 
 def _shared_kit(data: Mapping[str, Any]) -> str:

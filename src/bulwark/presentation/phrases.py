@@ -63,6 +63,11 @@ def degrees(reading_c: float | None, unit: str, *, cold: bool = False) -> str:
     return f"{_cut(value, up=cold)} °{unit}"
 
 
+def oven_heat(oven_c: float | None, unit: str) -> str:
+    """What an oven is set to in the reader's unit, to the degree, as its dial has it."""
+    return _("a heat that nobody wrote") if oven_c is None else f"{_in(oven_c, unit):.0f} °{unit}"
+
+
 def degrees_apart(difference_c: float, unit: str) -> str:
     """A difference between two readings in the reader's unit, to a tenth."""
     return f"{difference_c if unit == 'C' else difference_c * 9 / 5:.1f} °{unit}"

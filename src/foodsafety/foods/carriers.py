@@ -9,7 +9,7 @@ from typing import Any, Literal
 
 from foodsafety.data import data_text
 
-CarrierGroup = Literal["mouths", "boards", "holding", "utensils", "machines", "fixed"]
+CarrierGroup = Literal["mouths", "boards", "holding", "utensils", "machines", "fixed", "ovens"]
 
 
 @cache

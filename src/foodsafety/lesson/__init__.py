@@ -27,10 +27,11 @@ from foodsafety.lesson.keeping import KeptFood, kept_food, standing_why, would_k
 from foodsafety.lesson.late import Late, gone_s, has_begun, late_at, reached
 from foodsafety.lesson.leaving import Side, may_leave_out
 from foodsafety.lesson.naming import Names, nameable, names_given, under_names
+from foodsafety.lesson.ovens import at_other_heat, uses_for
 from foodsafety.lesson.plan import PHASES, ControlPoint, Phase, Plan
 from foodsafety.lesson.proving import pieces_needed, settle, thrown_away, unproven_in, verdict_of
 from foodsafety.lesson.replay import ReplayedLog, process_from_log
-from foodsafety.lesson.sharing import FRIDGE, SharedChange, shared_changes, sources
+from foodsafety.lesson.sharing import FRIDGE, OvenChange, SharedChange, oven_changes, shared_changes, sources
 from foodsafety.lesson.simulate import SLIPS, Slip, rehearse
 from foodsafety.lesson.slips import CREWS, PLANTED, crewed, plant
 from foodsafety.lesson.standing import clock_limit, clock_of, storage_categories
@@ -39,6 +40,7 @@ from foodsafety.lesson.state import (
     Advice,
     Incident,
     Noted,
+    OvenUse,
     Pause,
     PersonState,
     State,
@@ -97,6 +99,8 @@ __all__ = [
     "Late",
     "Names",
     "Noted",
+    "OvenChange",
+    "OvenUse",
     "Owed",
     "Part",
     "Pause",
@@ -116,6 +120,7 @@ __all__ = [
     "Waste",
     "advance",
     "allowed",
+    "at_other_heat",
     "begun_s",
     "best_catch",
     "brick_corrections",
@@ -149,6 +154,7 @@ __all__ = [
     "next_step",
     "opening_state",
     "other_names",
+    "oven_changes",
     "owed_after",
     "people_in",
     "pieces_needed",
@@ -176,6 +182,7 @@ __all__ = [
     "unrinsed",
     "unsaid_menders",
     "unsaid_waste",
+    "uses_for",
     "verdict_of",
     "voided",
     "washed_between",

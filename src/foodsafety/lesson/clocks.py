@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from foodsafety.lesson.ovens import on_heat_s
 from foodsafety.lesson.state import State
 from foodsafety.recipes import Step
 
@@ -33,16 +34,10 @@ def under_way(state: State) -> dict[str, float]:
     for step in state.plan.process.steps:
         if step.id in state.done:
             continue
-        began_s = _on_heat_s(state, step) if step.do == "heat" else _waits_since_s(state, step)
+        began_s = on_heat_s(state, step) if step.do == "heat" else _waits_since_s(state, step)
         if began_s is not None:
             found[step.id] = began_s
     return found
-
-
-def _on_heat_s(state: State, step: Step) -> float | None:
-    """Since when it is on the heat; None once somebody has said that its food came off."""
-    off = step.foods and all(state.food(name).off_heat_s is not None for name in step.foods)
-    return None if off else state.on_heat.get(step.id)
 
 
 def _waits_since_s(state: State, step: Step) -> float | None:

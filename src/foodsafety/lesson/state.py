@@ -103,6 +103,19 @@ class Watching:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class OvenUse:
+    """What another bench has in an oven that is shared: which oven, whose, the food, at what heat [C], and since
+    when until about when [s]; None where nobody wrote it."""
+
+    oven: str
+    bench: str
+    food: str
+    oven_c: float | None
+    since_s: float
+    until_s: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Advice:
     """What the front has told a bench that is behind the plan, and when [s]."""
 
@@ -166,6 +179,8 @@ class State:
     # For how long the lesson has stood still, over all pauses that are over [s].
     stood_still_s: float = 0.0
     advice: tuple[Advice, ...] = ()
+    # By the entry that told of each.
+    ovens: Mapping[str, OvenUse] = field(default_factory=dict)
     watched: Mapping[tuple[str, str], Watching] = field(default_factory=dict)
     seen: frozenset[str] = frozenset()
 

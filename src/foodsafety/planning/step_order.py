@@ -6,7 +6,7 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from functools import cache
 
-from foodsafety.foods import is_raw
+from foodsafety.foods import carrier_kinds, is_raw
 from foodsafety.planning.figures import figures
 from foodsafety.recipes import Process, Step
 
@@ -14,7 +14,8 @@ from foodsafety.recipes import Process, Step
 @cache
 def shared_kinds() -> Mapping[str, str]:
     """What of the things that benches share each kind of tool is."""
-    return {kind: name for name, kinds in figures()["shared"].items() for kind in kinds}
+    rows = {**figures()["shared"], "oven": carrier_kinds("ovens")}
+    return {kind: name for name, kinds in rows.items() for kind in kinds}
 
 
 def parts_of(process: Process, step: Step) -> set[str]:

@@ -83,6 +83,16 @@ RIGHT: dict[str, dict[str, Any]] = {
     "advised": {"what": "help", "of": "ZZ"},
     "shared_kit": {"tool": TOOL, "soils": ["raw_poultry"], "bench": "Gannet", "source": "e1", "sources": ["turkey"]},
     "shared_fridge": {"core_c": 4.0, "bench": "Gannet", "source": "e1"},
+    "shared_oven": {
+        "tool": TOOL,
+        "use": "Gannet: bake",
+        "how": "in",
+        "dish": "tart",
+        "oven_c": 180.0,
+        "minutes": 25.0,
+        "bench": "Gannet",
+        "source": "e1",
+    },
     "shared_voided": {"event": "e1", "bench": "Gannet"},
     "answered": {},
     "voided": {"event": "e1", "reason": "wrong bench"},
@@ -112,6 +122,7 @@ def test_only_the_front_gives_reasons_answers_and_takes_entries_back() -> None:
         "taken_back",
         "shared_kit",
         "shared_fridge",
+        "shared_oven",
         "shared_voided",
         "from_shelf",
         *(kind for kind in RIGHT if kind.startswith("part_") and kind not in at_the_bench),
@@ -123,6 +134,7 @@ def test_nobody_may_send_what_the_program_writes_itself() -> None:
     assert [kind for kind in ENTRIES if not may_send(kind, front=True)] == [
         "shared_kit",
         "shared_fridge",
+        "shared_oven",
         "shared_voided",
         "reopened",
     ]
@@ -143,8 +155,8 @@ OPTIONAL |= {
     ("part_gone", "why"),
     ("part_gone", "grams"),
 }
-OPTIONAL |= {("shared_kit", "sources"), ("came", "sources")}
-FREE_WORDS = ("signer", "batch", "of", "bench", "source", "reason", "event", "piece", "learner", "name")
+OPTIONAL |= {("shared_kit", "sources"), ("came", "sources"), ("shared_oven", "oven_c"), ("shared_oven", "minutes")}
+FREE_WORDS = ("signer", "batch", "of", "bench", "source", "reason", "event", "piece", "learner", "name", "use", "dish")
 NEEDED = [(kind, field) for kind, data in RIGHT.items() for field in data if (kind, field) not in OPTIONAL]
 
 

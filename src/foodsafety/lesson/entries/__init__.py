@@ -21,7 +21,7 @@ from foodsafety.lesson.entries.kit import Cleaned, Rinsed, Swapped
 from foodsafety.lesson.entries.pausing import BackSeen, HeatSaid, Paused, Resumed
 from foodsafety.lesson.entries.people import Came, HandsWashed, Ready, Touched, Unwell, WashStarted, Went
 from foodsafety.lesson.entries.readings import AmbientRead, ColdRead, CoreRead, Counted, FridgeRead, Observed
-from foodsafety.lesson.entries.sharing import SharedFridge, SharedKit, SharedVoided
+from foodsafety.lesson.entries.sharing import SharedFridge, SharedKit, SharedOven, SharedVoided
 from foodsafety.lesson.entries.shelf import (
     FromShelf,
     PartBoxed,
@@ -101,6 +101,7 @@ _CLASSES: tuple[type[Entry], ...] = (
     Answered,
     SharedKit,
     SharedFridge,
+    SharedOven,
     SharedVoided,
     Reopened,
     Waived,

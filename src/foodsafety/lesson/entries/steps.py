@@ -13,6 +13,7 @@ from foodsafety.lesson.contacts import done, kitchen_rules, live_step
 from foodsafety.lesson.entries.kit import kit_cleaned
 from foodsafety.lesson.entry import AtBench, Entry, a_food, a_name, one_of
 from foodsafety.lesson.food_state import FoodState
+from foodsafety.lesson.ovens import heat_findings, uses_for
 from foodsafety.lesson.proving import judge, owed
 from foodsafety.lesson.state import Move, State
 from foodsafety.lesson.telling import Telling, Told
@@ -250,8 +251,9 @@ class OnHeat(Entry):
     def move(self, state: State, at_s: float) -> Move:
         if self.step in state.done or self.step in state.on_heat:
             return state, ()
-        state = changed(state, on_heat={**state.on_heat, self.step: at_s})
-        return put_on_heat(state, state.plan.step(self.step), at_s), ()
+        step = state.plan.step(self.step)
+        found = heat_findings(state, step, uses_for(state, step))
+        return put_on_heat(changed(state, on_heat={**state.on_heat, self.step: at_s}), step, at_s), found
 
 
 @dataclass(frozen=True, slots=True)
