@@ -190,9 +190,11 @@ def labelled_foods(row: str) -> list[str]:
     known = sum(item.kind is not None for item in items)
     every = all(item.kind is not None and item.measured for item in items)
     # "Gravy: lamb bones, stock, flour": without amounts only where each is a food.
-    short = all(len(part.split()) <= 4 for part in parts) or not is_order(label[2])
+    bare = [re.sub(r"\([^()]*\)", "", part) for part in parts]
+    short = all(len(part.split()) <= 4 for part in bare) or not is_order(label[2])
     named = {label[1].lower(), label[1].lower().removesuffix("s")}
-    plain = not layout_dishes().isdisjoint(named) and known == len(items) > 2 and short
+    called = not layout_dishes().isdisjoint(named) and len(items) > 2
+    plain = (called or (heading and len(items) > 1)) and known == len(items) and short
     measured = re.search(r"\d", label[2]) is not None and (known > 2 or every)
     return [label[1], *parts] if measured or plain else []
 

@@ -252,14 +252,14 @@ class MadeNames(Kitchenware):
         )
         return bool(named & set(foods) and set(foods) - named)
 
-    def _lifted_out(self, step: ReadStep, named: Sequence[str]) -> None:
+    def _lifted_out(self, step: ReadStep, named: Sequence[str], *, out: bool) -> None:
         """Raw food taken out of what it lay in is one food, and what it lay in another: the marinade that
-        is left is raw, wherever it goes."""
+        is left is raw, wherever it goes. ``out``: the text calls it one."""
         kitchen = self.kitchen
         whole = step.foods[0] if len(step.foods) == 1 else ""
         soaked = kitchen.foods.get(whole)
         mains = [name for name in named if name in kitchen.came_raw]
-        if soaked is None or not (soaked.soaked and soaked.raw) or len(mains) != 1 or step.makes:
+        if soaked is None or not ((soaked.soaked or out) and soaked.raw) or len(mains) != 1 or step.makes:
             return
         name = first_free((f"marinated {mains[0]}", f"drained {mains[0]}"), mains[0], {*kitchen.foods, *kitchen.tools})
         step.makes = name

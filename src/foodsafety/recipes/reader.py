@@ -27,6 +27,7 @@ _HANDS = re.compile(r"\b(?:hands?|fingers?|fingertips)\b", re.IGNORECASE)
 _IN_ITS_DISH = re.compile(r"\b(?:oven|shelf|fridge|freezer)\b", re.IGNORECASE)
 # It all goes together: no marinade is left.
 _STAYS = re.compile(r"\b(?:marinade|everything|the lot|all|mixture|filling|dough|oven|fridge|juices?)\b", re.IGNORECASE)
+_OUT_OF_IT = re.compile(r"\b(?:out of|from) (?:the|its|their|that|this) (?:marinade|brine)\b", re.IGNORECASE)
 _AFTERWARDS = re.compile(r"\bto go\b|\bleave\b|\bcool\b|\brest\b|\bsteep\b|\bsoak\b|\baside\b", re.IGNORECASE)
 _LAST_MINUTE = re.compile(r"\bfor the (?:last|final) (?:few )?minutes?\b", re.IGNORECASE)
 _CUT_INTO = re.compile(
@@ -171,8 +172,9 @@ class StepReader(ShortNotes):
             parts = [name for name in step.foods if kitchen.foods[name].made]
             kitchen.divided = parts[0] if len(parts) == 1 else ""
         self._name_by_shape(step, order, foods)
-        if step.do in ("transfer", "touch") and not _STAYS.search(order.words):
-            self._lifted_out(step, self._originals(order))
+        out = _OUT_OF_IT.search(order.words) is not None
+        if step.do in ("transfer", "touch", "pour") and (out or not _STAYS.search(order.words)):
+            self._lifted_out(step, self._originals(order), out=out)
         step.after = self._after(step)
         kitchen.steps.append(step)
         self._remember(step)

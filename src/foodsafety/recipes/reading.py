@@ -110,11 +110,17 @@ def proposed_process(
     )
     animals = any(raw_of_animals(soils_of(item)) for item in items)
     told, unread, asides, last = [], [], [], ""
+    by_id, cooked = {step["id"]: step for step in proposal.process["steps"]}, False
+    # What raw food lay in is a food of its own: what becomes of it is followed.
+    apart = any(str(step.get("makes") or "").startswith(("marinated ", "drained ")) for step in by_id.values())
     for row in proposal.sentences:
         said = _of_method(row, foods)
         told.append(said)
         last = said.steps[-1] if said.steps else last
-        if said.taken == "unread" or _says("tasting", said.text) or (animals and _says("used_again", said.text)):
+        own = [by_id[name] for name in said.steps if name in by_id]
+        again = _says("used_again", said.text) or (not apart and _uses_marinade(said.text, cooked=cooked))
+        cooked = cooked or any(step["do"] == "heat" for step in own)
+        if said.taken == "unread" or _says("tasting", said.text) or (animals and again):
             unread.append(
                 {"text": said.text, "holds": may_hide_a_hazard(said.text, raw, animals=animals), "after": last}
             )
@@ -129,6 +135,11 @@ def proposed_process(
     return {**proposal.process, **rest}, tuple(told)
 
 
+def _uses_marinade(text: str, *, cooked: bool) -> bool:
+    """True for what raw food lay in, spoken of again once something is ``cooked``: nobody has read what becomes of it."""
+    return _says("marinade", text) and (cooked or _says("basted", text))
+
+
 # Kit that raw food is worked with.
 _TOUCHES = frozenset({"board", "knife", "tongs", "plate", "fork"})
 
@@ -138,7 +149,8 @@ def may_hide_a_hazard(text: str, raw: frozenset[str], *, animals: bool) -> bool:
     of it is of ``animals``."""
     if _says("risky", text) or _says("tasting", text) or not raw.isdisjoint(stem_words(text)):
         return True
-    return animals and (_says("used_again", text) or any(tool.kind in _TOUCHES for tool in tools_in(text)))
+    again = _says("used_again", text) or _says("marinade", text)
+    return animals and (again or any(tool.kind in _TOUCHES for tool in tools_in(text)))
 
 
 def read_lines(document: Document, locale: Locale, known: KnownFoods | None = None) -> Iterator[Ingredient]:
