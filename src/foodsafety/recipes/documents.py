@@ -140,7 +140,8 @@ def _from_text(text: str) -> Document:
     pick: dict[str, list[str]] = defaultdict(list)
     for row in rows:
         pick[row.part].append(row.text)
-    serves, servings = _servings(pick["serves"], "\n".join([*pick["title"], *pick["summary"], *pick["heading"]]))
+    head = [*pick["title"], *pick["summary"], *pick["heading"]] or [row[:200] for row in pick["instruction"][:1]]
+    serves, servings = _servings(pick["serves"], "\n".join(head))
     return Document(
         title=_title(pick["title"][0]) if pick["title"] else "",
         summary=" ".join(row.strip() for row in pick["summary"]),
@@ -323,8 +324,7 @@ def plain_text(value: object) -> str:
 def _strings(value: Any) -> list[str]:
     if isinstance(value, list):
         return [row for item in value for row in _strings(item)]
-    text = plain_text(value)
-    return [row.strip() for row in text.splitlines() if row.strip()]
+    return [row.strip() for row in plain_text(value).splitlines() if row.strip()]
 
 
 def _steps(value: Any, depth: int = 0) -> list[str]:

@@ -225,7 +225,9 @@ _BULLET = re.compile(r"^(?:[*•·▢☐◦‣▪+]\s*|-+\s+|\[[ xX]?\]\s*|\d{1,
 _LEADER = re.compile(r"^([^.]+?)\s*(?:\.{3,}|…+|_{3,})\s*(\d.*)$")
 # "You'll also want carrots": the carrots.
 ALSO = re.compile(
-    r"^(?:and )?(?:you|we)(?:['’]ll| will)? (?:also )?(?:need|want)(?: also| as well)?:? (?=[a-z0-9])", re.IGNORECASE
+    r"^(?:(?:and )?(?:you|we)(?:['’]ll| will)? (?:also )?(?:need|want)(?: also| as well)?|also|plus|and also):? "
+    r"(?=[a-z0-9])",
+    re.IGNORECASE,
 )
 # "Whatever cooked veg we have": the food between.
 _WHATEVER = re.compile(

@@ -387,7 +387,7 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
             return "chill"
         if re.search(r"\b(?:in|into|to) the freezer\b", low):
             return "freeze"
-        if _IN_THE_OVEN.search(low):
+        if _IN_THE_OVEN.search(low) and not low.startswith("keep hot"):
             return "heat"
         if verb in ("set", "leave", "put") and re.search(r"\baside\b|\bto (?:cool|rest|stand|one side)\b", low):
             return "rest"

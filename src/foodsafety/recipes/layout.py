@@ -51,7 +51,7 @@ SERVES = re.compile(
 )
 _SERVES_ANYWHERE = re.compile(
     rf"\b(?:serves|feeds|servings?:?|yield:?|makes)\s*:?\s*(?:about |around )?(?P<n>{_COUNT})\b"
-    rf"|\b(?P<m>{_COUNT}) (?:servings|portions|people)\b",
+    rf"|\b(?P<m>{_COUNT}) (?:servings|portions|people)\b|\(for (?P<k>{_COUNT})\)",
     re.IGNORECASE,
 )
 
@@ -66,7 +66,7 @@ def number_of(word: str | None) -> int | None:
 def serves_in(text: str) -> int | None:
     """How many a text says it feeds."""
     found = _SERVES_ANYWHERE.search(text)
-    return number_of(found["n"] or found["m"]) if found else None
+    return number_of(found["n"] or found["m"] or found["k"]) if found else None
 
 
 def _bare_heading(row: str) -> str:
@@ -381,8 +381,15 @@ def _with_strays(texts: Sequence[str], like: Sequence[bool], marks: Sequence[boo
         near = [n for n in range(max(0, k - 2), min(len(texts), k + 3)) if n != k and marks[n]]
         joined = near and all(texts[n].strip() for n in range(min(k, near[0]), max(k, near[0])))
         if joined and not found[k] and text.strip() and not section_of(text):
-            found[k] = like[k] and _is_short_food(text)
+            found[k] = like[k] and (_is_short_food(text) or _stands_first(texts, marks, k))
     return found
+
+
+def _stands_first(texts: Sequence[str], marks: Sequence[bool], k: int) -> bool:
+    """True for a count of something that nobody knows, between a heading and the foods under it: "12 wrappers"."""
+    under = k > 0 and k + 1 < len(texts) and marks[k + 1]
+    counted = re.match(r"\W*\d+ [a-z]", unmarked(texts[k])) is not None and len(texts[k].split()) <= 5
+    return under and counted and not is_order(texts[k]) and _looks_like_heading(texts[k - 1])
 
 
 def _is_short_food(text: str) -> bool:

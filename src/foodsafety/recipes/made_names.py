@@ -300,7 +300,9 @@ class MadeNames(Kitchenware):
     def _dish_told(self) -> str | None:
         """The title's word for the dish, else the one whole dish that the method speaks of."""
         said = f"the {self.title}\n{self.method}".lower()
-        told = {word for word in vocabulary()["made"]["whole"].split() if re.search(_SPOKEN_OF % word, said)}
+        bought = {word for food in self.kitchen.foods.values() if not food.made for word in stem_words(food.id)[-1:]}
+        whole = vocabulary()["made"]["whole"].split()
+        told = {word for word in whole if stem(word) not in bought and re.search(_SPOKEN_OF % word, said)}
         opening = None if self.title.strip() else dish_in_opening(self.method)
         return self.dish or opening or (told.pop() if len(told) == 1 else None)
 

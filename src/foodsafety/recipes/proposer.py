@@ -102,6 +102,15 @@ def propose(
 _BARBECUE = re.compile(r"\b(?:bbq|barbecue|barbie|barby)\b", re.IGNORECASE)
 
 
+# Where there is a plate of its own, "the plate" is that one.
+_A_PLATE = re.compile(
+    r"\b(?:an?|clean|fresh|same|big|large|their|its|each|two|\d) (?:\w+ )?plates?\b|\bplates\b"
+    r"|\bback on(?:to)? the plate\b"
+    r"|\b(?:carry|bring|take)\b[^.;]* on the plate\b",
+    re.IGNORECASE,
+)
+
+
 def _hot_plate(text: str) -> str:
     """ "Onions on the plate", at a barbecue: the hot plate."""
     return re.sub(r"\b(on|onto|off) the plate\b(?! of)", r"\1 the griddle", text, flags=re.IGNORECASE)
@@ -121,7 +130,8 @@ def _read(reader: SentenceReader, sentence: str, paragraph: int) -> ReadSentence
         return ReadSentence(text=sentence, paragraph=paragraph, steps=(), acts=True, aside=True)
     known = {step.id for step in reader.kitchen.steps}
     went_on_with = reader.kitchen.steps[-1].id if before else None
-    said = _hot_plate(sentence) if _BARBECUE.search(reader.method) else sentence
+    grills = _BARBECUE.search(reader.method) and not _A_PLATE.search(reader.method)
+    said = _hot_plate(sentence) if grills else sentence
     touched = reader.sentence(said, f"step {paragraph + 1}")
     new = tuple(step.id for step in reader.kitchen.steps if step.id not in known)
     last = went_on_with if touched.went_on else None

@@ -136,7 +136,7 @@ class StepReader(ShortNotes):
         self.becomes = None
         foods = self._foods(order)
         tools, guesses = self._tools(order, foods)
-        washes = self.washing and not foods and _is_part_of_washing(order, tools)
+        washes = self.washing and not (foods or order.object_of) and _is_part_of_washing(order, tools)
         if washes or self._goes_on(order, foods, tools):
             return
         self.washing, self.count = order.do == "wash_hands", self.count + 1

@@ -7,7 +7,7 @@ known and could hide a hazard is a question; while one is open, nothing about th
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -103,40 +103,47 @@ def proposed_process(
     """The process that a recipe's words describe, with the sentences nobody understood in it, and every
     sentence of the method with what it was taken for."""
     proposal = propose(items, instructions, title=title)
-    foods = frozenset({word for item in items for word in stem_words(item.food or "")} - word_set("names", "too_plain"))
-    raw = frozenset(
-        {word for item in items if is_hazardous(item) for word in stem_words(item.food or "")}
-        - word_set("names", "too_plain")
-    )
-    animals = any(raw_of_animals(soils_of(item)) for item in items)
-    told, unread, asides, last = [], [], [], ""
-    by_id, cooked = {step["id"]: step for step in proposal.process["steps"]}, False
-    # What raw food lay in is a food of its own: what becomes of it is followed.
-    apart = any(str(step.get("makes") or "").startswith(("marinated ", "drained ")) for step in by_id.values())
-    for row in proposal.sentences:
-        said = _of_method(row, foods)
-        told.append(said)
-        last = said.steps[-1] if said.steps else last
-        own = [by_id[name] for name in said.steps if name in by_id]
-        again = _says("used_again", said.text) or (not apart and _uses_marinade(said.text, cooked=cooked))
-        cooked = cooked or any(step["do"] == "heat" for step in own)
-        if said.taken == "unread" or _says("tasting", said.text) or (animals and again):
-            unread.append(
-                {"text": said.text, "holds": may_hide_a_hazard(said.text, raw, animals=animals), "after": last}
-            )
-        elif said.taken in ("chatter", "tip", "storage"):
-            asides.append({"text": said.text, "holds": False, "after": last})
+    steps = proposal.process["steps"]
+    foods = _food_words(items)
+    told = tuple(_of_method(row, foods) for row in proposal.sentences)
     sentence_of = {step: n for n, said in enumerate(told) for step in said.steps}
-    for step in proposal.process["steps"]:
+    for step in steps:
         if step["id"] in sentence_of:
             step["sentence"] = sentence_of[step["id"]]
-    said_rows = [{"text": said.text, "taken": said.taken} for said in told]
-    rest = {name: rows for name, rows in (("told", said_rows), ("unread", unread), ("aside", asides)) if rows}
-    return {**proposal.process, **rest}, tuple(told)
+    rows = {"told": [{"text": said.text, "taken": said.taken} for said in told], **_not_read(items, steps, told)}
+    return {**proposal.process, **{name: found for name, found in rows.items() if found}}, told
+
+
+def _food_words(items: Iterable[Ingredient]) -> frozenset[str]:
+    """Words that name food in a recipe."""
+    return frozenset({word for item in items for word in stem_words(item.food or "")} - word_set("names", "too_plain"))
+
+
+def _not_read(
+    items: Sequence[Ingredient], steps: Sequence[Mapping[str, Any]], told: Sequence[SentenceRead]
+) -> dict[str, list[dict[str, Any]]]:
+    """What was said and is in no step: what nobody understood, with whether it may hide a hazard, and what was
+    taken for talk."""
+    raw = _food_words(item for item in items if is_hazardous(item))
+    animals = any(raw_of_animals(soils_of(item)) for item in items)
+    by_id, cooked, last = {step["id"]: step for step in steps}, False, ""
+    # What raw food lay in is a food of its own: what becomes of it is followed.
+    apart = any(str(step.get("makes") or "").startswith(("marinated ", "drained ")) for step in steps)
+    found: dict[str, list[dict[str, Any]]] = {"unread": [], "aside": []}
+    for said in told:
+        last = said.steps[-1] if said.steps else last
+        again = _says("used_again", said.text) or (not apart and _uses_marinade(said.text, cooked=cooked))
+        cooked = cooked or any(by_id[name]["do"] == "heat" for name in said.steps if name in by_id)
+        if said.taken == "unread" or _says("tasting", said.text) or (animals and again):
+            holds = may_hide_a_hazard(said.text, raw, animals=animals)
+            found["unread"].append({"text": said.text, "holds": holds, "after": last})
+        elif said.taken in ("chatter", "tip", "storage"):
+            found["aside"].append({"text": said.text, "holds": False, "after": last})
+    return found
 
 
 def _uses_marinade(text: str, *, cooked: bool) -> bool:
-    """True for what raw food lay in, spoken of again once something is ``cooked``: nobody has read what becomes of it."""
+    """True for what raw food lay in, spoken of again once something is ``cooked``: nobody knows what becomes of it."""
     return _says("marinade", text) and (cooked or _says("basted", text))
 
 

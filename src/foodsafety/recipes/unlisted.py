@@ -23,6 +23,8 @@ def _after_looks(looks: re.Match[str]) -> str:
     return looks[0][next(orders, len(looks[0])) :]
 
 
+# A food with one of these is an ingredient, wherever it stands.
+_WEIGHED = frozenset({"g", "kg", "oz", "lb"})
 # Produce in general: "pour over the fruit" is of what the list has.
 _IN_GENERAL = frozenset("fruit vegetable veg berry herb green salad leaf leaves".split())
 
@@ -62,7 +64,8 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
         known = name[-1:] in heads or ends or any(kitchen.foods[food].raw for food in meant)
         new = not allergens.issuperset(item.allergens)
         grown = "unwashed_produce" in soils_of(item) and written.isdisjoint(name) and _is_put_on(line, told)
-        matters = is_hazardous(item) or not item.kind or new or grown
+        weighed = item.measured and item.unit in _WEIGHED and written.isdisjoint(name)  # "cook 500 g rice"
+        matters = is_hazardous(item) or not item.kind or new or grown or weighed
         if matters and not known and (made.isdisjoint(name) or (new and len(name) > 1)):
             found.append(line)
     return (*found, *_meat_in_general(items, kitchen, told))

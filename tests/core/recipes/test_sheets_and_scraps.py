@@ -220,3 +220,65 @@ def test_what_a_dish_could_be_made_with_instead_is_none_of_its_food() -> None:
     found = reading("Bake the tuna for 20 minutes.\nVariations: use chicken or salmon in place of tuna.", "2 cans tuna")
 
     assert [item.food for item in found.items] == ["tuna"]
+
+
+def test_what_a_school_provides_is_in_the_list_without_an_amount() -> None:
+    head = "Burritos\nSchool provides: oil, rice (cooked this morning and chilled)\nBring: 2 tortillas, 1 onion"
+    text = f"{head}\n\nFry the onion."
+    assert [item.food for item in read_recipe(text, "en-GB").items if item.food] == [
+        "oil",
+        "rice",
+        "tortillas",
+        "onion",
+    ]
+
+
+def test_a_count_of_something_unknown_under_a_heading_is_asked_about_and_no_talk() -> None:
+    text = "Rolls\n\nFor the rolls\n12 quillings\n100 g rice\n1 carrot\n\nMethod\nBoil the rice."
+    assert [item.food for item in read_recipe(text, "en-GB").items if item.food] == ["quillings", "rice", "carrot"]
+
+
+def test_a_weighed_food_that_only_the_method_has_is_an_ingredient() -> None:
+    found = reading("The night before: cook 500 g rice, spread on a tray and chill.", "2 onions", "1 carrot")
+    assert "rice" in [item.food for item in found.items]
+    assert ("heat", ["rice"]) in done(found)
+
+
+@pytest.mark.parametrize(
+    ("said", "do", "foods"),
+    [
+        ("While it boils, somebody else should be chopping: leeks, carrots and celery, all small.", "cut", 3),
+        ("First off wash the leeks, they're always gritty, and slice them.", "rinse", 1),
+        ("An hour before eating, grate the carrots.", "grate", 1),
+        ("Wash hands. Split & grate the carrots.", "cut", 1),
+    ],
+)
+def test_who_does_it_and_when_is_told_before_the_order(said: str, do: str, foods: int) -> None:
+    found = step(reading(said, "2 leeks", "3 carrots", "2 sticks celery"), do)
+    assert len(found["foods"]) == foods
+    assert not found.get("minutes")
+
+
+def test_sides_that_are_folded_in_have_nothing_stirred_into_them() -> None:
+    text = "Whisk the oil and vinegar. Put the carrot on each tortilla. Fold in the sides and roll up."
+    found = reading(text, "1 tbsp oil", "1 tbsp vinegar", "4 tortillas", "1 carrot")
+    assert not {"oil", "vinegar"} & {name for do, foods in done(found) if do == "touch" for name in foods}
+
+
+def test_bread_that_is_served_with_a_stew_is_not_the_stew() -> None:
+    found = reading(
+        "Fry the onions. Add the lentils and tomatoes. Simmer 25 min. Serve with hunks of bread.",
+        "2 onions",
+        "1 tin lentils",
+        "1 tin chopped tomatoes",
+        "crusty bread to serve",
+    )
+    assert "bread" not in {row.get("makes") for row in found.data["steps"]}
+
+
+def test_a_text_told_in_one_go_says_how_many_it_feeds() -> None:
+    found = read_recipe(
+        "So this is my aunt's leek pie, serves about five. You want three leeks and an egg. Bake it.", "en-GB"
+    )
+    assert found.document.serves == 5
+    assert read_recipe("Leek pie (for 4)\n\n2 leeks\n1 egg\n\nMethod\nBake it.", "en-GB").document.serves == 4

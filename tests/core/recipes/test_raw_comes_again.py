@@ -1,0 +1,80 @@
+"""What raw food lay in or on comes up again after it is cooked: it is followed, or somebody is asked."""
+
+import pytest
+
+from foodsafety.contamination import find_contamination
+from foodsafety.recipes import Reading, read_recipe
+
+LIST = "500 g chicken thighs\n3 tbsp soy sauce\n1 tbsp honey\n4 buns"
+WORSE = {"no-kill-step", "cooked-meets-raw", "ready-to-eat-meets-raw"}
+BEGUN = (
+    "Mix the soy and honey in a bowl, add the chicken and marinate for 30 minutes in the fridge.",
+    "Whisk the soy and honey together. Pour over the chicken in a dish and leave for an hour.",
+    "Put everything in a bag with the chicken and squash it about. Chill overnight.",
+)
+
+
+def read(method: str) -> Reading:
+    return read_recipe(f"Sticky chicken\n\nIngredients\n{LIST}\n\nMethod\n{method}", "en-GB")
+
+
+def looks_safe(found: Reading) -> bool:
+    assert found.process is not None
+    told = {row.rule for row in find_contamination(found.process)}
+    return not told & WORSE and not any(question.holds for question in found.questions)
+
+
+@pytest.mark.parametrize("begun", BEGUN)
+@pytest.mark.parametrize(
+    "ends",
+    [
+        "Lift the chicken out of its marinade onto a tray. Roast until 75C. Pour the marinade over and serve.",
+        "Drain the chicken, keeping the marinade. Grill until it reads 75C. Pour the marinade over and serve.",
+        "Grill the chicken until 75C, then drizzle with the reserved marinade. Serve.",
+        "Shake the marinade off the chicken and grill until 75C. Spoon the marinade over the top.",
+        "Cook the chicken in a hot pan until 75C. Add the marinade off the heat and serve.",
+        "Grill the chicken, basting with the marinade, until it is 75C. Serve with the rest of it.",
+        "Take the chicken out and pat dry. Fry until 75C. Toss back in the marinade and serve.",
+    ],
+)
+def test_a_marinade_that_nobody_boils_never_looks_safe(begun: str, ends: str) -> None:
+    assert not looks_safe(read(f"{begun} {ends}"))
+
+
+def test_a_marinade_that_is_boiled_is_asked_about_no_more() -> None:
+    ends = "Take the chicken out of the marinade and grill until 75C. Boil the marinade for 3 minutes. Serve it on top."
+    assert looks_safe(read(f"{BEGUN[1]} {ends}"))
+
+
+def test_food_lifted_out_of_a_marinade_is_one_food_and_the_marinade_another() -> None:
+    found = read(f"{BEGUN[0]} Lift the chicken out of its marinade. Fry it until 75C. Serve.")
+    assert found.process is not None
+    made = [(step.foods, step.makes) for step in found.process.steps if step.do == "transfer"]
+    assert made == [(("marinade",), "marinated chicken thighs")]
+
+
+@pytest.mark.parametrize("where", ["a plate", "the plate"])
+def test_at_a_barbecue_the_plate_that_carried_raw_food_is_no_hot_plate(where: str) -> None:
+    found = read(f"Carry the raw chicken out on {where}. Barbecue until 75C. Put it back on the plate and serve.")
+    assert not looks_safe(found)
+
+
+@pytest.mark.parametrize("said", ["Let the children finish the bowl.", "Whoever helped gets the beaters."])
+def test_who_is_given_the_bowl_of_a_raw_batter_tastes_of_it(said: str) -> None:
+    method = f"Beat it all in a bowl. {said} Bake at 180C for 20 minutes."
+    text = f"Cake\n\nIngredients\n200 g flour\n2 eggs\n\nMethod\n{method}"
+    assert any(question.holds for question in read_recipe(text, "en-GB").questions)
+
+
+@pytest.mark.parametrize(
+    "held",
+    [
+        "Hot hold above 63 max 2 hrs.",
+        "Hold at 65C for 2 hours.",
+        "Hold it in the oven at 70C for an hour.",
+        "Put it in the hot cupboard for an hour.",
+        "Leave in a warm oven for an hour.",
+    ],
+)
+def test_food_that_is_held_hot_is_not_cooked_by_it(held: str) -> None:
+    assert not looks_safe(read(f"Brown the chicken for 2 minutes. {held} Serve."))
