@@ -23,11 +23,19 @@ def unmarked(row: str) -> str:
 
 def is_order(text: str) -> bool:
     """True if words order some work."""
+    if _BROWN_FOOD.match(unmarked(text)):
+        return False
     return any(
         order.do not in ("none", "timed", "topic") or len(text) > 40 or order.oven_c is not None
         for part in sentences(text)
         for order in orders(part, _foods_next(part))
     )
+
+
+# A row of a list, and no work: "brown bread & butter".
+_BROWN_FOOD = re.compile(
+    r"brown (?:bread|rice|sugar|sauce|flour|pasta|lentils|rolls|baps|toast)\b[^.]*$", re.IGNORECASE
+)
 
 
 def is_weighed_note(row: str) -> bool:
@@ -159,9 +167,17 @@ def _listed(text: str) -> list[str]:
     between = next((sign for sign in (";", " / ", " | ", " • ", " - ") if sign in text), ",")
     listed = re.split(rf"(?:{re.escape(between)}|(?<=[a-z])\.\s+)(?![^(]*\))", text)  # none inside brackets
     listed = [one for part in listed for one in re.split(r"\s\+\s(?=\d)", part)]
-    parts = [part.strip(" .") for part in listed if part.strip(" .")]
+    parts = [one for part in listed for one in _made_of(part.strip(" .")) if part.strip(" .")]
     named = [re.sub(r"\([^)]*\)|,.*$", "", part).split() for part in parts]  # how it is prepared stands behind
     return parts if all(len(words) <= 7 for words in named) else []
+
+
+def _made_of(part: str) -> list[str]:
+    """ "Guacamole (2 avocados, juice of half a lime, 1 tomato)": what it is made of, where each of that is measured."""
+    inside = re.fullmatch(r"[A-Za-z' -]+ \(([^()]+)\)", part)
+    foods = [food.strip() for food in inside[1].split(",")] if inside else []
+    items = [read_ingredient(food, "en-GB") for food in foods]
+    return foods if len(foods) > 1 and all(item.measured and item.kind for item in items) else [part]
 
 
 _TAKES_MINUTES = re.compile(r"\b\d+ ?(?:mins?|minutes|hrs?|hours)\b(?! (?:old|before|ahead))", re.IGNORECASE)

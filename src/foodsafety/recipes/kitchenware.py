@@ -221,14 +221,18 @@ class Kitchenware:
             return tools, []
         if kitchen.vessel and kitchen.tools[kitchen.vessel] in ON_THE_HEAT:
             boils = order.verb in ("boil", "parboil", "blanch", "steam")
-            if (
-                cooker
-                and (boils or cooker in ("saucepan", "pot"))
-                and self._is_full_of_others(foods, "" if boils else cooker)
-            ):
+            apart = (
+                boils or cooker in ("saucepan", "pot") or (cooker == "frying pan" and self._boils_in(kitchen.vessel))
+            )
+            if cooker and apart and self._is_full_of_others(foods, "" if boils else cooker):
                 return [self._plain_tool(cooker, fresh=True)], ["tools"]  # "simmer the peas", with fishcakes frying
             return [kitchen.vessel], ["tools"]
         return [self._plain_tool(cooker or "saucepan")], ["tools"]
+
+    def _boils_in(self, vessel: str) -> bool:
+        """True for a pan in which something was put on to boil: nothing is fried in there."""
+        last = next((row for row in reversed(self.kitchen.steps) if vessel in row.tools), None)
+        return last is not None and re.match(r"(?:boil|simmer|steam|blanch)\b", last.text, re.IGNORECASE) is not None
 
     def _is_full_of_others(self, foods: Sequence[str], cooker: str) -> bool:
         """True while the pan on the heat is of another kind and holds none of these."""

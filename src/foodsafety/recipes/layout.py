@@ -243,6 +243,8 @@ class _Sheet:
             return "blank"
         if layout_pattern("rows", "navigation").fullmatch(plain):
             return "note"
+        if not self.titled and layout_pattern("rows", "greeting").match(plain):
+            return "summary"
         if not self.titled and i == 0 and self.lists[0] and _is_a_name(self.texts):
             return "title"
         if not self.titled and len(plain) > 100:
@@ -270,9 +272,10 @@ class _Sheet:
             return "ingredient"
         if _is_component(self.texts, i):
             return "heading"
-        if is_kit(text):
+        labelled = bool(labelled_foods(unmarked(text)))  # "For the pan: 2 peppers, 1 onion"
+        if is_kit(text) and not labelled:
             return "kit"
-        if looks_like_ingredient(text):
+        if labelled or looks_like_ingredient(text):
             return "ingredient"
         return "instruction" if is_order(text) else "ingredient"
 
@@ -431,7 +434,7 @@ def _is_component(texts: Sequence[str], i: int) -> bool:
         return True
     if item.measured or is_kit(text) or is_kit_name(text):
         return False
-    plain = text.strip(" #*")
+    plain = re.sub(r"\s*\([^()]*\)", "", text).strip(" #*")  # "Flatbreads (do first)"
     if item.kind is None or plain.endswith(":") or plain.isupper() or re.match(r"(?:for|to) ", plain, re.IGNORECASE):
         return True
     if i and looks_like_ingredient(texts[i - 1]) and (i + 1 == len(texts) or not texts[i + 1].strip()):
@@ -466,4 +469,5 @@ def component_name(text: str) -> str:
     plain = re.sub(rf"^(?:(?:from|out of|in|at) (?:the )?(?=[a-z ]*{_PLACE})|bring (?:from )?(?=home))", "", plain)
     plain = re.sub(rf"^[a-z ]*?({_PLACE})$", r"\1", plain)
     plain = re.sub(r"^(?:for|to make|to)\s+(?:the\s+|an?\s+)?|^the\s+", "", re.sub(r"\s+", " ", plain))
+    plain = re.sub(r"\s+for (?:one|two|each|every)\b.*$", "", plain)  # "base for one"
     return re.split(r",|\s+-\s+|\s\(|\d", plain)[0].strip()

@@ -270,6 +270,12 @@ class MadeNames(Kitchenware):
         if not soaked.called:
             step.foods = [kitchen.rename(whole, "marinade")]
 
+    def _not_gone(self, ids: list[str], order: Order) -> list[str]:
+        """ "Butter the muffins", where the butter has gone into the eggs: more of it, and none of the eggs."""
+        verb = {name for _, names in mentions(self.kitchen, order.verb) for name in names}
+        left = [name for name in ids if name not in verb or not self.kitchen.foods[name].into]
+        return left if left and order.verb in word_set("names", "of_verbs") else ids
+
     def name_the_dish(self) -> None:
         """Calls what most of the list has gone into what the text calls the dish ("soup"), where we named it and
         nothing else is called so."""

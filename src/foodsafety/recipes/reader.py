@@ -28,6 +28,9 @@ _IN_ITS_DISH = re.compile(r"\b(?:oven|shelf|fridge|freezer)\b", re.IGNORECASE)
 # It all goes together: no marinade is left.
 _STAYS = re.compile(r"\b(?:marinade|everything|the lot|all|mixture|filling|dough|oven|fridge|juices?)\b", re.IGNORECASE)
 _OUT_OF_IT = re.compile(r"\b(?:out of|from) (?:the|its|their|that|this) (?:marinade|brine)\b", re.IGNORECASE)
+_WATER_OVER = re.compile(
+    r"^\w+ (?:the |some )?(?:just[- ])?(?:boiled |boiling |hot |cold )+water (?:from the kettle )?over\b", re.IGNORECASE
+)
 _AFTERWARDS = re.compile(r"\bto go\b|\bleave\b|\bcool\b|\brest\b|\bsteep\b|\bsoak\b|\baside\b", re.IGNORECASE)
 _LAST_MINUTE = re.compile(r"\bfor the (?:last|final) (?:few )?minutes?\b", re.IGNORECASE)
 _CUT_INTO = re.compile(
@@ -159,8 +162,8 @@ class StepReader(ShortNotes):
     def _done_to(self, step: ReadStep, order: Order, foods: list[str], source: str) -> None:
         """Puts down a step with the foods that it works on, and what the kitchen is like after it."""
         kitchen = self.kitchen
-        if order.do == "pour" and _ONLY_THE_JUICES.match(order.text):
-            step.tools = []  # what it ran from stays where it is
+        if order.do == "pour" and (_ONLY_THE_JUICES.match(order.text) or _WATER_OVER.match(order.text)):
+            step.tools = []  # what it ran from stays where it is, what is under the water in something of its own
         step.foods = self._with_contents(order, foods, step.tools)
         self._back_in_its_pan(step, order)
         step.hands = [PERSON] if self._by_hand(order, step, foods) else []

@@ -87,7 +87,7 @@ class Referents(MadeNames):
             found = [*found, *mentions(kitchen, order.verb)]
         ids = [*self._everything(whole, order), *self._both(whole), *(name for _, names in found for name in names)]
         ids = ids or (self._bought_in(whole) if order.do != "brush" else [])  # "oil the tin" oils no beans
-        ids += self._left_in(whole)
+        ids = self._not_gone(ids, order) + self._left_in(whole)
         named = [kitchen.current(name) for name in ids]
         ids += self._called(whole, named, verb=order.verb, implied=bool(PARTICLE.match(self._after_verb(order))))
         originals = self._divided(whole, found, served=order.do == "serve")
@@ -419,6 +419,8 @@ class Referents(MadeNames):
             return [known.id for known in self.kitchen.foods.values() if known.grown and not known.used]
         if _TOGETHER_WITH.search(text) and (hot := self._in_the_pans()):
             return hot  # "everything together with the tomatoes": what has been fried for it, not the rest of the list
+        if re.search(r"\b(?:everything|all of it|the lot|it all) back\b", text, re.IGNORECASE):
+            return [food.id for food in self.kitchen.foods.values() if food.heated and not food.into]
         held = self._held(order, [])
         if order.verb in ("stir", "toss", "mix", "combine") and held and _TOGETHER.search(text):
             return held  # what is in the pan

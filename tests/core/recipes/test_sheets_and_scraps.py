@@ -282,3 +282,68 @@ def test_a_text_told_in_one_go_says_how_many_it_feeds() -> None:
     )
     assert found.document.serves == 5
     assert read_recipe("Leek pie (for 4)\n\n2 leeks\n1 egg\n\nMethod\nBake it.", "en-GB").document.serves == 4
+
+
+def test_a_part_that_says_when_it_is_made_is_a_part_of_its_own() -> None:
+    lists = "Flatbreads (do first)\n250 g self raising flour\n250 g yoghurt\n\nFalafel\n2 tins chickpeas\n1 onion"
+    method = "Flatbreads: mix everything to a dough. Falafel: blitz the chickpeas with the onion."
+    found = read_recipe(f"Lunch\n\n{lists}\n\nMethod\n{method}", "en-GB")
+
+    assert ("mix", ["self raising flour", "yoghurt"]) in done(found)
+
+
+def test_a_greeting_is_no_title_and_a_row_with_a_pan_in_its_label_is_food() -> None:
+    rows = "For the tray: 500 g leeks, 1 tsp cumin\nFor the pan: 2 peppers, 1 onion"
+    text = f"Hi all, here it is!\n\nLeek fajitas\n\n{rows}\n\nFry it."
+    found = read_recipe(text, "en-GB")
+
+    assert found.document.title == "Leek fajitas"
+    assert [item.food for item in found.items if item.food] == ["leeks", "cumin", "peppers", "onion"]
+
+
+def test_what_something_is_made_of_stands_in_brackets_behind_it() -> None:
+    row = "For the table: 8 tortillas, guacamole (2 avocados, juice of 1 lime, 1 tomato), 100 g cheese"
+    found = read_recipe(f"Wraps\n\n{row}\n\nMash the avocados with the lime. Fold in the tomato.", "en-GB")
+
+    assert [item.food for item in found.items if item.food] == ["tortillas", "avocados", "lime", "tomato", "cheese"]
+
+
+@pytest.mark.parametrize(
+    ("said", "do", "foods"),
+    [
+        ("Put the rice on.", "heat", ["rice"]),
+        ("Bash the chicken out between sheets of cling film to 1cm.", "touch", ["chicken"]),
+        ("Meanwhile - SEPARATE BOARD - cut chicken into chunks.", "cut", ["chicken"]),
+        ("Peas in if using.", "mix", ["peas"]),
+    ],
+)
+def test_orders_in_the_words_of_a_kitchen(said: str, do: str, foods: list[str]) -> None:
+    found = reading(f"Boil the stock. {said}", "300 g rice", "4 chicken breasts", "100 g peas", "1 l stock")
+    own = found.data["steps"][1]
+
+    assert own["do"] == do
+    assert any(name.split()[0] == foods[0].split()[0] for name in own["foods"])
+
+
+def test_what_is_put_back_is_what_was_cooked_and_not_the_rest_of_the_list() -> None:
+    text = "Fry the peppers, take them out. Fry the leeks. Put everything back in together for a minute. Warm the tortillas."
+    back = next(
+        row for row in reading(text, "2 peppers", "2 leeks", "8 tortillas").data["steps"] if len(row["foods"]) > 1
+    )
+
+    assert sorted(back["foods"]) == ["leeks", "peppers"]
+
+
+def test_a_pan_that_boils_is_not_fried_in() -> None:
+    found = reading("Boil the rice. Flour the leeks. Shallow fry 4 mins a side.", "300 g rice", "2 leeks", "50 g flour")
+    kinds = {name: row["kind"] for name, row in found.data["tools"].items()}
+    boiled, fried = ([kinds[tool] for tool in row["tools"]] for row in found.data["steps"] if row["do"] == "heat")
+
+    assert (boiled, fried) == (["saucepan"], ["frying pan"])
+
+
+def test_bread_that_is_brown_is_a_line_of_the_list() -> None:
+    found = read_recipe(
+        "Soup\n\n2 leeks\n1 l stock\nbrown bread & butter\n\n1. Simmer the leeks in the stock.", "en-GB"
+    )
+    assert [row["do"] for row in found.data["steps"]] == ["heat", "serve"]
