@@ -84,7 +84,11 @@ class Asides:
         if low in clause_words("subordinate"):
             return not (
                 low == "once"
-                and (after in ("", ",", ".", "only") or self.low(i - 1) in ("reheat", "turn", "only", "stir"))
+                and (
+                    after in ("", ",", ".", "only")
+                    or self.low(i - 1) in ("reheat", "turn", "stir")
+                    or (self.low(i - 1) == "only" and after not in clause_words("determiners"))
+                )
             )
         if low in ("as", "before", "after", "so", "or", "like", "than", "where"):
             verbs = {"is", "are", "will", "needed", "necessary", "possible"}

@@ -459,7 +459,10 @@ def _named_below(texts: Sequence[str], i: int) -> bool:
     return any(own & set(stem_words(row)) for row in below)
 
 
-_PLACE = r"\b(?:fridge|cupboard|store|pantry|freezer|esky|box|table|shelf|shop|shed|bag|basket|hamper|crate|home)"
+_PLACE = (
+    r"\b(?:fridge|cupboard|store|pantry|freezer|esky|box|table|shelf|shop|shed|bag|basket|hamper|crate|home|trolley"
+    r"|larder)"
+)
 
 
 def component_name(text: str) -> str:

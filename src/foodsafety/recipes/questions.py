@@ -81,6 +81,6 @@ def _ways(data: Mapping[str, Any], process: Process | None) -> Iterator[Question
     for step, foods in weak_heats(data, process).items():
         yield Question(why="which-heat", harm=3, holds=True, step=step, foods=tuple(foods))
     for end in loose_ends(process):
-        if end.food in astray:
-            last = next((step.id for step in reversed(process.steps) if end.food in (*step.foods, step.makes)), None)
-            yield Question(why="goes-nowhere", harm=3, holds=True, step=last, foods=(end.food,))
+        last = next((step.id for step in reversed(process.steps) if end.food in (*step.foods, step.makes)), None)
+        strays = end.food in astray  # else nothing raw is lost with it, and it is asked what it was made for
+        yield Question(why="goes-nowhere", harm=3 if strays else 1, holds=strays, step=last, foods=(end.food,))

@@ -13,6 +13,7 @@ from typing import Any, Literal
 
 from foodsafety.foods import Locale, raw_of_animals, stem_words
 from foodsafety.recipes.documents import Document, read_document
+from foodsafety.recipes.food_rows import unmarked
 from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient, KnownFoods, is_hazardous, read_ingredient, soils_of
 from foodsafety.recipes.instructions import orders, says_allergy, says_storage, sentences, sets_out, unlabelled
 from foodsafety.recipes.layout import SERVES
@@ -200,7 +201,7 @@ def _told(document: Document, read: Sequence[SentenceRead]) -> Iterator[Sentence
         if line.taken == "blank":
             continue
         if line.taken == "instruction":
-            for part in sentences(re.sub(r"^\s*(?:[-*•]|\d{1,3}[.)])\s+", "", line.text)):
+            for part in sentences(unmarked(line.text)):
                 row = next((found for found in left if found.text == part), None)
                 left = [found for found in left if found is not row]
                 yield row or SentenceRead(text=part, taken="unread")  # never left out in silence

@@ -43,7 +43,8 @@ def raw_unlisted(listed: Sequence[str], told: str, locale: Locale) -> tuple[str,
     items = [read_ingredient(line, locale) for line in listed]
     allergens = {name for item in items for name in item.allergens}
     kitchen = FoodsInHand(items)
-    made = dish_words("dishes") | made_nouns()
+    parts = {word for line in listed if line.endswith(":") for word in stem_words(line)}  # "For the pickle:"
+    made = dish_words("dishes") | made_nouns() | parts
     written = {word for line in listed for word in stem_words(line)}
     heads = {
         stem_words(name)[-1:] for item in items if item.kind for name in (item.food or "", food_kind(item.kind).name)

@@ -326,10 +326,9 @@ def test_orders_in_the_words_of_a_kitchen(said: str, do: str, foods: list[str]) 
 
 
 def test_what_is_put_back_is_what_was_cooked_and_not_the_rest_of_the_list() -> None:
-    text = "Fry the peppers, take them out. Fry the leeks. Put everything back in together for a minute. Warm the tortillas."
-    back = next(
-        row for row in reading(text, "2 peppers", "2 leeks", "8 tortillas").data["steps"] if len(row["foods"]) > 1
-    )
+    text = "Fry the peppers, take them out. Fry the leeks. Put everything back in for a minute. Warm the naans."
+    steps = reading(text, "2 peppers", "2 leeks", "8 naans").data["steps"]
+    back = next(row for row in steps if len(row["foods"]) > 1)
 
     assert sorted(back["foods"]) == ["leeks", "peppers"]
 
@@ -347,3 +346,40 @@ def test_bread_that_is_brown_is_a_line_of_the_list() -> None:
         "Soup\n\n2 leeks\n1 l stock\nbrown bread & butter\n\n1. Simmer the leeks in the stock.", "en-GB"
     )
     assert [row["do"] for row in found.data["steps"]] == ["heat", "serve"]
+
+
+def test_rows_of_a_morning_by_the_clock_are_work_and_no_food() -> None:
+    rows = "9.00 peel potatoes.\n10.30 ovens 190. trays in. 45 min.\n11.20 drain and mash with butter.\n11.30 gravy."
+    found = read_recipe(f"Lunch club\n\npotatoes 8kg\nbutter 500g\n60 sausages\n\n{rows}", "en-GB")
+
+    assert [item.food for item in found.items if item.food] == ["potatoes", "butter", "sausages"]
+    assert ("peel", ["potatoes"]) in done(found)
+
+
+def test_steps_numbered_by_the_romans_are_told_with_their_sentences() -> None:
+    method = "i) Rinse rice and boil it 12 min.\nii) Chop leeks.\niii) Fry leeks.\niv) Serve."
+    found = read_recipe(f"Rice\n\n200 g rice\n2 leeks\n\nMethod\n{method}", "en-GB")
+
+    assert all(said.taken != "unread" for said in found.sentences)
+
+
+def test_minutes_at_a_number_that_only_an_oven_has_are_baked() -> None:
+    found = reading("Mix the leeks and cheese in a dish. 25-30 min at 180 till golden.", "2 leeks", "100 g cheese")
+    assert (step(found, "heat")["heat"]["oven_c"], step(found, "heat")["minutes"]) == (180, 30)
+
+
+def test_a_little_oil_is_no_little_gem_and_a_part_of_the_dish_no_line() -> None:
+    text = "Gems\n\nFor the pickle\n1 carrot\n2 tbsp vinegar\n\nTo serve\n1 little gem\n\nMethod\n"
+    found = read_recipe(
+        f"{text}Toss the carrot with the vinegar. Heat a little oil. Serve with drained pickle.", "en-GB"
+    )
+
+    assert [item.food for item in found.items if item.food] == ["carrot", "vinegar", "little gem"]
+    assert ("heat", ["little gem"]) not in done(found)
+
+
+def test_what_is_made_and_served_by_nobody_is_asked_about_though_nothing_raw_is_in_it() -> None:
+    text = "Boil the leeks and mix them with the butter. Boil the rice. Serve the rice."
+    found = reading(text, "2 leeks", "50 g butter", "200 g rice")
+
+    assert [(row.why, row.holds) for row in found.questions if row.why == "goes-nowhere"] == [("goes-nowhere", False)]
