@@ -3,7 +3,8 @@
 import pytest
 
 from foodsafety.contamination import find_contamination
-from foodsafety.recipes import read_recipe
+from foodsafety.recipes import process_from, read_recipe
+from foodsafety.recipes.questions import open_questions
 from tests.core.recipes.read import done, reading, step
 
 
@@ -381,5 +382,8 @@ def test_a_little_oil_is_no_little_gem_and_a_part_of_the_dish_no_line() -> None:
 def test_what_is_made_and_served_by_nobody_is_asked_about_though_nothing_raw_is_in_it() -> None:
     text = "Boil the leeks and mix them with the butter. Boil the rice. Serve the rice."
     found = reading(text, "2 leeks", "50 g butter", "200 g rice")
+    steps = [row | {"foods": ["rice"]} if row["do"] == "serve" else row for row in found.data["steps"]]
+    data = {**found.data, "steps": steps, "serve": ["rice"]}
+    asked = open_questions(found.items, data, process_from(data))
 
-    assert [(row.why, row.holds) for row in found.questions if row.why == "goes-nowhere"] == [("goes-nowhere", False)]
+    assert [(row.foods, row.holds) for row in asked if row.why == "goes-nowhere"] == [(("leeks in butter",), False)]
