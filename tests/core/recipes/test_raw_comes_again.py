@@ -53,6 +53,10 @@ def test_food_lifted_out_of_a_marinade_is_one_food_and_the_marinade_another() ->
     assert made == [(("marinade",), "marinated chicken thighs")]
 
 
+def test_what_raw_food_came_in_is_asked_about_when_cooked_food_goes_back_into_it() -> None:
+    assert not looks_safe(read("Roast the chicken at 200C until 75C. Put it back in the bag it came in. Serve."))
+
+
 @pytest.mark.parametrize("where", ["a plate", "the plate"])
 def test_at_a_barbecue_the_plate_that_carried_raw_food_is_no_hot_plate(where: str) -> None:
     found = read(f"Carry the raw chicken out on {where}. Barbecue until 75C. Put it back on the plate and serve.")
