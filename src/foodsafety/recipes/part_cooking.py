@@ -9,8 +9,9 @@ from foodsafety.recipes.instructions import Order
 _LEFT_RAW = re.compile(
     r"(?<!no )(?<!not )\b(?:runny|dippy|sunny[- ]side[- ]up|soft[- ]boiled|soft yolks?|medium[- ]rare"
     r"|yolks? (?:must |should |will |to |still |is |are )*(?:runs?|running|oozes?|liquid|soft)|(?<!medium )rare|blue"
-    r"|(?:still|so (?:it|they)(?:[’']s| is| are|[’']re)|a little|slightly|keep (?:it|them)|stays?|blushing) pink"
-    r"|(?:still )?pink (?:in|inside|at) ?(?:the middle|the centre)?"
+    r"|(?:still|so (?:it|they)(?:[’']s| is| are|[’']re)|a little|slightly|keep (?:it|them)|stays?|blushing)"
+    r" (?:pink|rosy|rare|bloody)"
+    r"|(?:still )?(?:pink|rosy) (?:in|inside|at) ?(?:the middle|the centre)?"
     r"|(?:nearly|almost|not quite|barely|half|three quarters|partly)[ -](?:all the way )?(?:cooked|done))\b(?! cheese)",
     re.IGNORECASE,
 )

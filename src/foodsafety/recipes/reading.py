@@ -135,8 +135,9 @@ def _not_read(
         last = said.steps[-1] if said.steps else last
         again = _says("used_again", said.text) or (not apart and _uses_marinade(said.text, cooked=cooked))
         cooked = cooked or any(by_id[name]["do"] == "heat" for name in said.steps if name in by_id)
-        if said.taken == "unread" or _says("tasting", said.text) or (animals and again):
-            holds = may_hide_a_hazard(said.text, raw, animals=animals)
+        stands = cooked and _says("left_out", said.text)
+        if said.taken == "unread" or _says("tasting", said.text) or (animals and again) or stands:
+            holds = stands or may_hide_a_hazard(said.text, raw, animals=animals)
             found["unread"].append({"text": said.text, "holds": holds, "after": last})
         elif said.taken in ("chatter", "tip", "storage"):
             found["aside"].append({"text": said.text, "holds": False, "after": last})

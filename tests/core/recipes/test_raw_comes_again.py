@@ -82,3 +82,14 @@ def test_who_is_given_the_bowl_of_a_raw_batter_tastes_of_it(said: str) -> None:
 )
 def test_food_that_is_held_hot_is_not_cooked_by_it(held: str) -> None:
     assert not looks_safe(read(f"Brown the chicken for 2 minutes. {held} Serve."))
+
+
+def test_cooked_food_that_stands_out_for_hours_is_asked_about_and_in_the_fridge_it_is_not() -> None:
+    assert not looks_safe(read("Roast the chicken at 200C until 75C. Leave it on the side until tomorrow. Serve."))
+    assert looks_safe(
+        read("Roast the chicken at 200C until 75C. Leave it out to cool, then in the fridge overnight. Serve.")
+    )
+
+
+def test_what_is_still_rosy_is_not_cooked_through() -> None:
+    assert not looks_safe(read("Fry the chicken 2 minutes each side so it is still rosy. Serve."))
