@@ -8,7 +8,7 @@ from typing import Any, Literal
 
 from foodsafety.foods import is_raw
 from foodsafety.quantities import CoreError
-from foodsafety.recipes.process import Food, Process, process_from
+from foodsafety.recipes.process import Food, Process, Step, process_from
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import first_free
 
@@ -82,8 +82,9 @@ def say_way(
 
 def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]]:
     """The steps that are all that cooks a raw food of animals, and have neither a time nor a temperature nor an
-    end ("turn it over"): for each, the last of its kind, the foods that hang on it. None of those that somebody
-    has said to cook through (its ``through``: the foods that was said of). ``process`` is ``data`` checked."""
+    end ("turn it over"), or are too cool to be sure of: for each, the last of its kind, the foods that hang on it.
+    None of those that somebody has said to cook through (its ``through``: the foods that was said of). ``process``
+    is ``data`` checked."""
     last: dict[str, str] = {}
     sound = set[str]()
     ends = {str(step["id"]): step.get("end") for step in data["steps"]}
@@ -92,13 +93,25 @@ def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]
             continue
         parts = {part for name in step.foods for part in process.ingredients_of(name)}
         raw = {name for name in parts if name in process.foods and _is_raw_animal(process.foods[name])}
-        sound |= raw if step.planned_s or ends[step.id] else raw & set(step.through)
+        ended = (step.planned_s or ends[step.id]) and not _is_too_cool(step, ends[step.id])
+        sound |= raw if ended else raw & set(step.through)
         last |= dict.fromkeys(sorted(raw), step.id)
     found: dict[str, list[str]] = {}
     for name, step_id in last.items():
         if name not in sound:
             found.setdefault(step_id, []).append(name)
     return found
+
+
+# No oven that cooks is cooler [C], and no limit for raw food is lower [C] without a time beside it (145 F).
+_COOLEST_OVEN_C, _LOWEST_CORE_C = 80.0, 62.0
+
+
+def _is_too_cool(step: Step, end: object) -> bool:
+    """True for an oven or an end so cool that only its time could make it enough: "60 C for two hours"."""
+    core_c = end.get("core_c") if isinstance(end, Mapping) else None
+    cool = step.oven_c is not None and step.oven_c < _COOLEST_OVEN_C
+    return cool or (isinstance(core_c, (int, float)) and core_c < _LOWEST_CORE_C)
 
 
 def _is_raw_animal(food: Food) -> bool:

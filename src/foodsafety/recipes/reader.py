@@ -134,6 +134,7 @@ class StepReader(ShortNotes):
         if self._keeps_back(order, source):
             return
         if order.do in ("none", "topic"):
+            self._tastes_raw(order, source)
             self._set_up(order)
             return
         self.becomes = None

@@ -11,6 +11,7 @@ from foodsafety.foods import match_food
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FALLS_ON, FATS
 from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, PRONOUN, mentions
+from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.referents import FAT_LEFT, OVER_ALL, Referents
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import names_nothing, vocabulary
@@ -61,6 +62,18 @@ class Unsaid(Referents):
         base = [self.kitchen.foods[at] for at in self._base_of([name])]
         parts = [food.part for food in base if food.group not in PLAIN_GROUPS]
         return max(parts, key=parts.count, default="")
+
+    def _tastes_raw(self, order: Order, source: str) -> None:
+        """ "Add the mince and taste for salt": whoever tastes has eaten, though nothing is done to the food."""
+        kitchen = self.kitchen
+        heated = {part for row in kitchen.steps if row.do in ("heat", "part_cook") for part in self._base_of(row.foods)}
+        raw = [name for name in kitchen.last if (self._base_of([name]) & set(kitchen.came_raw)) - heated]
+        if order.verb == "taste" and raw:
+            self.count += 1
+            mouth = self._plain_tool("mouth")
+            step = ReadStep(id=f"s{self.count}", do="touch", text=order.words, source=source, foods=raw, tools=[mouth])
+            step.after = [kitchen.steps[-1].id] if kitchen.steps else []
+            kitchen.steps.append(step)
 
     def _unsaid(self, order: Order, foods: list[str], tools: list[str]) -> list[str]:
         text = self._after_verb(order)

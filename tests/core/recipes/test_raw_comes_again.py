@@ -6,7 +6,7 @@ from foodsafety.contamination import find_contamination
 from foodsafety.recipes import Reading, read_recipe
 
 LIST = "500 g chicken thighs\n3 tbsp soy sauce\n1 tbsp honey\n4 buns"
-WORSE = {"no-kill-step", "cooked-meets-raw", "ready-to-eat-meets-raw"}
+WORSE = {"no-kill-step", "cooked-meets-raw", "ready-to-eat-meets-raw", "raw-tasted"}
 BEGUN = (
     "Mix the soy and honey in a bowl, add the chicken and marinate for 30 minutes in the fridge.",
     "Whisk the soy and honey together. Pour over the chicken in a dish and leave for an hour.",
@@ -78,6 +78,7 @@ def test_who_is_given_the_bowl_of_a_raw_batter_tastes_of_it(said: str) -> None:
         "Hold it in the oven at 70C for an hour.",
         "Put it in the hot cupboard for an hour.",
         "Leave in a warm oven for an hour.",
+        "Put it in the slow cooker on warm for 4 hours.",
     ],
 )
 def test_food_that_is_held_hot_is_not_cooked_by_it(held: str) -> None:
@@ -93,3 +94,21 @@ def test_cooked_food_that_stands_out_for_hours_is_asked_about_and_in_the_fridge_
 
 def test_what_is_still_rosy_is_not_cooked_through() -> None:
     assert not looks_safe(read("Fry the chicken 2 minutes each side so it is still rosy. Serve."))
+
+
+@pytest.mark.parametrize(
+    "told",
+    [
+        "Roast the chicken until the probe says 60C. Serve.",
+        "Roast the chicken at 60C for 2 hours. Serve.",
+        "Mix the chicken and honey and taste for salt. Fry it until 75C. Serve.",
+        "Coat the chicken in half the soy and honey. Grill until 75C. Serve with the rest of what you coated it in.",
+        "Put the giblets in a bowl. Roast the chicken at 200C until 75C. Pour the soy over the giblets. Serve.",
+    ],
+)
+def test_what_is_too_cool_or_tasted_raw_or_lay_under_raw_food_never_looks_safe(told: str) -> None:
+    assert not looks_safe(read(told))
+
+
+def test_what_is_tasted_once_it_is_cooked_is_nothing_to_speak_of() -> None:
+    assert looks_safe(read("Fry the chicken for 20 minutes until 75C. Add the honey. Taste and season. Serve."))
