@@ -304,6 +304,7 @@ def joined(address: str, open_context: Opener, hostel: Hostel, **more: Any) -> P
     page.goto(f"{address}/j/{hostel.puffin.join_code}/")
     page.click("text=Join with this tablet")
     expect(page.locator("#screen")).to_be_visible()
+    expect(page.locator("#bench[data-works]")).to_be_attached()
     return page
 
 

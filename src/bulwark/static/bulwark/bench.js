@@ -467,3 +467,4 @@ for (const [form, submitter] of early) form.requestSubmit(submitter);
 for (const button of taps) button.click();
 const underWay = washUnderWay();
 if (underWay) wash(underWay.learner, underWay.from);
+root.dataset.works = ""; // from here on a tap is kept, with or without a network
