@@ -135,3 +135,20 @@ def test_a_tablet_and_the_fold_say_the_same_of_the_same_readings(address: str, o
     assert len(cases) > 700
     assert careful < 0.02 * len(cases)
     assert min(said.get(status, 0) for status in ("reached", "hold", "confirm", "rest", "below", "too_few")) > 10, said
+
+
+def test_what_is_heated_again_here_makes_what_was_read_before_unknown_and_too_hot_is_asked(
+    address: str, open_context: Opener
+) -> None:
+    read = {"kind": "core_read", "data": {"food": "stew", "piece": "1", "value": 80, "unit": "C"}, "happened_at": 1000}
+    again = {"kind": "step_done", "data": {"step": "warm", "by": ["AK"]}, "happened_at": 2000}
+    hot = {**read, "data": {**read["data"], "value": 104}}
+    row = {
+        "food": "stew", "holds": [[75, 0]], "then_s": 0, "pieces": 1, "most": 1, "over_c": 1, "gap_s": 600,
+        "readings": [], "off": None, "heats": ["warm"], "again": ["warm"], "hottest_c": 103,
+    }  # fmt: skip
+    cases = [{"owed": [row], "waiting": waiting, "now": 3000} for waiting in ([read], [read, again], [hot])]
+    page = open_context(400, 300).new_page()
+    page.goto(f"{address}/sign-in/")
+
+    assert [answer["status"] for (answer,) in page.evaluate(JUDGE, cases)] == ["reached", "unknown", "unknown"]

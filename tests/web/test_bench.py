@@ -230,3 +230,19 @@ def test_a_timer_is_set_by_a_form_and_by_nothing_else(hostel: Hostel, sent: str,
     assert Event.objects.filter(kind="timer_set").count() == (status == 200)
     if status == 200:
         assert b"rice" in tablet.get("/b/").content
+
+
+def test_a_rehearsal_whose_clock_is_its_own_gives_a_tablet_no_readings_to_weigh(hostel: Hostel) -> None:
+    hostel.open().arrive()
+    for step in ("grate", "stir", "chill", "mix", "shape"):
+        hostel.says("step_done", step=step, by=["AK"])
+    hostel.says("on_heat", step="griddle")
+    hostel.says("step_done", step="griddle", by=["AK"], goes_on=True)
+    real = bench_screen(hostel.puffin, unit="C")
+    rehearsed = hostel.puffin
+    rehearsed.lesson.rehearsal = True
+    played = bench_screen(rehearsed, unit="C")
+
+    owed = [[panel.extra.get("owed", "") for panel, _ in screen["panels"]] for screen in (real, played)]
+    assert any(owed[0])
+    assert not any(owed[1])

@@ -65,7 +65,7 @@ def _interlock(state: State, step: Step, learner: str, findings: tuple[Finding, 
     standing = [f for f in findings if f.rule in SERVED_UNPROVEN or not (remade_helps(state, f) or f in rinsed)]
     return Interlock(
         learner=learner,
-        owed=as_json(lacking(state, findings), state),
+        owed=as_json(lacking(state, findings), state) if tablet.wall_clock else "",
         title=call_wording.finding_title(worst, state),
         paths=tuple(dict.fromkeys(paths)),
         fixes=(

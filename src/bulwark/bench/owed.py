@@ -6,6 +6,7 @@ from typing import Any
 
 from foodsafety.cooking import error_borne_c
 from foodsafety.lesson import Lacking, State
+from foodsafety.quantities import HIGHEST_CORE_C
 
 
 def as_json(rows: Sequence[Lacking], state: State) -> str:
@@ -25,6 +26,9 @@ def _weighed_by(row: Lacking, state: State) -> dict[str, Any]:
         "gap_s": state.plan.profile.longest_gap_s,
         "readings": [(_ms(one.at_s), one.piece, one.core_c, one.error_c) for one in row.readings],
         "off": None if row.off_heat_s is None else _ms(row.off_heat_s),
+        "heats": row.heats,
+        "again": row.again,
+        "hottest_c": HIGHEST_CORE_C,
     }
 
 

@@ -45,6 +45,8 @@ class Tablet:
     unit: str
     planned: Mapping[str, float] = field(default_factory=dict)
     doers: Mapping[str, str] = field(default_factory=dict)
+    # Moments are those of the clock on the wall, as a tablet without a network has them too: not in a rehearsal.
+    wall_clock: bool = True
 
     def one(self, food: str) -> str:
         """How one piece of a food is called; the panel names the food itself."""
@@ -110,7 +112,7 @@ def probe_extra(state: State, foods: Sequence[str], probe: Sequence[str], tablet
         "probe_soiled": bool(probe and state.surfaces.get(probe[0])),
         "probe_done": bench_wording.cleaned(probe[:1]),
         "chart": _probe_chart(state, probed, one, control.limit, tablet.unit),
-        "owed": _owed(state, foods),
+        "owed": _owed(state, foods) if tablet.wall_clock else "",
     }
 
 

@@ -378,7 +378,12 @@ def bench_screen(bench: Bench, *, unit: str, asked: str | None = None) -> dict[s
     planned = {step: opened_s + ends_s for step, (_begins_s, ends_s) in selectors.planned_at(bench).items()}
     doers = bench.lesson.planned.get("who", {}).get(bench.name, {})
     tablet = Tablet(
-        pieces=pieces, now_s=now_s, unit=unit, planned=planned, doers={step: who[0] for step, who in doers.items()}
+        pieces=pieces,
+        now_s=now_s,
+        unit=unit,
+        planned=planned,
+        doers={step: who[0] for step, who in doers.items()},
+        wall_clock=not bench.lesson.rehearsal,
     )
     panels = _panels(state, rows, _words(bench, state), tablet)
     current = _current(state, panels, asked)

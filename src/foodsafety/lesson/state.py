@@ -179,7 +179,7 @@ class State:
     # For how long the lesson has stood still, over all pauses that are over [s].
     stood_still_s: float = 0.0
     advice: tuple[Advice, ...] = ()
-    # By the entry that told of each.
+    # What other benches have in the ovens that are shared, by a name that its coming out has too.
     ovens: Mapping[str, OvenUse] = field(default_factory=dict)
     watched: Mapping[tuple[str, str], Watching] = field(default_factory=dict)
     seen: frozenset[str] = frozenset()

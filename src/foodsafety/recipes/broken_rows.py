@@ -9,7 +9,8 @@ from foodsafety.recipes.words import layout_pattern, layout_vocabulary
 
 BULLET = re.compile(
     r"^\s*(?:(?:[-*+]\s+)?\[[ xX]?\]\s*|[-*•·▢☐◦‣▪+–]\s+|•|\d{1,3}[.)]\s+|\d{1,2}[.:]\d{2}\s*(?:am|pm|h)?\s+(?=[A-Z])"
-    r"|\d{1,2}[.:][0-5][05]\s*(?:am|pm|h)?\s+(?=[a-z])(?!(?:g|kg|ml|l|oz|lbs?|cups?|tsps?|tbsps?|litres?|tins?|x|of)\b)"
+    r"|(?:\d{1,2}:[0-5][05]|(?:[6-9]|1\d|2[0-3])\.[0-5][05])\s*(?:am|pm|h)?\s+(?=[a-z])"
+    r"(?!(?:k?g|k?grams?|kilos?|ml|l|litres?|oz|ounces?|lbs?|pounds?|pints?|cups?|tsps?|tbsps?|sticks?|tins?|x|of)\b)"
     r"|(?:i{1,3}|iv|vi{0,3}|ix|x)[.)]\s+(?=[A-Z]))"
 )
 

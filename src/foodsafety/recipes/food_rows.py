@@ -34,7 +34,9 @@ def is_order(text: str) -> bool:
 
 # A row of a list, and no work: "brown bread & butter".
 _BROWN_FOOD = re.compile(
-    r"brown (?:bread|rice|sugar|sauce|flour|pasta|lentils|rolls|baps|toast)\b[^.]*$", re.IGNORECASE
+    r"brown (?:bread|rice|sugar|sauce|flour|pasta|lentils|rolls|baps|toast)"
+    r"(?:,? (?:&|and|or|with|to serve) ?[a-z ]*)?$",
+    re.IGNORECASE,
 )
 
 

@@ -229,7 +229,8 @@ ALSO = re.compile(
     r"(?=[a-z0-9])",
     re.IGNORECASE,
 )
-_IF_LIKED = re.compile(r",?\s+if (?:you|we|they|anyone|anybody|nobody|there)\b[^,()]*$", re.IGNORECASE)
+# "Walnuts if you like them": a note, whatever it says.
+_IF_LIKED = re.compile(r",?\s+(if (?:you|we|they|anyone|anybody|nobody|there)\b[^()]*)$", re.IGNORECASE)
 # "Whatever cooked veg we have": the food between.
 _WHATEVER = re.compile(
     r"^(?:(?:about )?(?:whatever|whichever|any|some) )"
@@ -295,7 +296,7 @@ def _read(text: str, locale: Locale, known: KnownFoods | None) -> Ingredient:
         return replace(_empty(text, "too-long"), note=plain)
     if re.match(r"-\s?\d", plain) and not re.match(r"-\s+\d", plain):
         return replace(read_ingredient(plain[1:], locale, known), text=text, low=None, high=None, doubts=("negative",))
-    plain = _IF_LIKED.sub("", ALSO.sub("", _BULLET.sub("", plain).strip()))
+    plain = _IF_LIKED.sub(r" (\1)", ALSO.sub("", _BULLET.sub("", plain).strip()))
     if not plain:
         return _empty(text, "empty")
     if _is_heading(plain):

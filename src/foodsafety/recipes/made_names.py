@@ -56,6 +56,12 @@ _NEVER_IN_DOUGH = (
 # Work after which made food may have another name.
 _GOES_ON_AS = frozenset({"touch", "transfer", "cut", "heat", "part_cook", "chill", "rest", "mix", "freeze"})
 _PUTS_TOGETHER = frozenset("mix whisk combine shake blend stir beat whizz blitz".split())
+# "Put everything back in together", in the pan: what was cooked.
+ALL_BACK = re.compile(
+    r"\b(?:everything|all of it|the lot|it all) back\b"
+    r"(?! (?:in|into|to) (?:the |your )?(?:fridge|freezer|cold|cupboard))",
+    re.IGNORECASE,
+)
 FATS = frozenset({"oil", "butter"})
 
 

@@ -8,7 +8,7 @@ from typing import Any, Literal
 
 from foodsafety.foods import is_raw
 from foodsafety.quantities import CoreError
-from foodsafety.recipes.process import Food, Process, Step, process_from
+from foodsafety.recipes.process import Food, Process, Step, doneness, process_from
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import first_free
 
@@ -103,15 +103,12 @@ def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]
     return found
 
 
-# No oven that cooks is cooler [C], and no limit for raw food is lower [C] without a time beside it (145 F).
-_COOLEST_OVEN_C, _LOWEST_CORE_C = 80.0, 62.0
-
-
 def _is_too_cool(step: Step, end: object) -> bool:
     """True for an oven or an end so cool that only its time could make it enough: "60 C for two hours"."""
+    least = doneness()
     core_c = end.get("core_c") if isinstance(end, Mapping) else None
-    cool = step.oven_c is not None and step.oven_c < _COOLEST_OVEN_C
-    return cool or (isinstance(core_c, (int, float)) and core_c < _LOWEST_CORE_C)
+    cool = step.oven_c is not None and step.oven_c < least["coolest_oven_c"]
+    return cool or (isinstance(core_c, (int, float)) and core_c < least["lowest_core_c"])
 
 
 def _is_raw_animal(food: Food) -> bool:

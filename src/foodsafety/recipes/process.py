@@ -231,8 +231,14 @@ def _oven_c(data: Mapping[str, Any], where: str) -> float | None:
 
 
 @cache
+def doneness() -> Mapping[str, Any]:
+    """The data file of what a recipe goes by, and what is too cool to go by."""
+    return tomllib.loads(data_text("doneness.toml"))
+
+
+@cache
 def _doneness() -> tuple[re.Pattern[str], re.Pattern[str]]:
-    table = tomllib.loads(data_text("doneness.toml"))
+    table = doneness()
 
     def either(words: Sequence[str]) -> str:
         return "|".join(re.escape(word) for word in sorted(words, key=len, reverse=True))

@@ -163,7 +163,8 @@ class StepReader(ShortNotes):
     def _done_to(self, step: ReadStep, order: Order, foods: list[str], source: str) -> None:
         """Puts down a step with the foods that it works on, and what the kitchen is like after it."""
         kitchen = self.kitchen
-        if order.do == "pour" and (_ONLY_THE_JUICES.match(order.text) or _WATER_OVER.match(order.text)):
+        water = _WATER_OVER.match(order.text) and step.guesses  # over what lies in a bowl that is named, it is in there
+        if order.do == "pour" and (_ONLY_THE_JUICES.match(order.text) or water):
             step.tools = []  # what it ran from stays where it is, what is under the water in something of its own
         step.foods = self._with_contents(order, foods, step.tools)
         self._back_in_its_pan(step, order)

@@ -133,7 +133,9 @@ def _not_read(
     found: dict[str, list[dict[str, Any]]] = {"unread": [], "aside": []}
     for said in told:
         last = said.steps[-1] if said.steps else last
-        again = _says("used_again", said.text) or (not apart and _uses_marinade(said.text, cooked=cooked))
+        again = _says("used_again", said.text) or (
+            (not apart or "brine" in said.text.lower()) and _uses_marinade(said.text, cooked=cooked)
+        )
         cooked = cooked or any(by_id[name]["do"] == "heat" for name in said.steps if name in by_id)
         stands = cooked and _says("left_out", said.text)
         if said.taken == "unread" or _says("tasting", said.text) or (animals and again) or stands:

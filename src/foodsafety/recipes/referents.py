@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from foodsafety.foods import stem_words
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import Order
-from foodsafety.recipes.made_names import FATS, MadeNames
+from foodsafety.recipes.made_names import ALL_BACK, FATS, MadeNames
 from foodsafety.recipes.mentions import (
     PART_OF,
     PARTICLE,
@@ -419,7 +419,7 @@ class Referents(MadeNames):
             return [known.id for known in self.kitchen.foods.values() if known.grown and not known.used]
         if _TOGETHER_WITH.search(text) and (hot := self._in_the_pans()):
             return hot  # "everything together with the tomatoes": what has been fried for it, not the rest of the list
-        if re.search(r"\b(?:everything|all of it|the lot|it all) back\b", text, re.IGNORECASE):
+        if ALL_BACK.search(text):
             return [food.id for food in self.kitchen.foods.values() if food.heated and not food.into]
         held = self._held(order, [])
         if order.verb in ("stir", "toss", "mix", "combine") and held and _TOGETHER.search(text):

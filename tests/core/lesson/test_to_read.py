@@ -1,6 +1,6 @@
 """What has to be read before a step may go on, as a tablet without a network is told it."""
 
-from foodsafety.lesson import lacking, safety_plan, would_breach
+from foodsafety.lesson import lacking, lacking_of, safety_plan, would_breach
 from foodsafety.rules import rule_profile
 from tests.builders import ABench, a_bench, a_process
 
@@ -46,3 +46,12 @@ def test_what_was_never_on_the_heat_is_not_owed_readings_alone() -> None:
 def test_what_is_proven_is_owed_nothing() -> None:
     bench = a_bench("us-home").cooks().probes(76, 77, 78)
     assert owed(bench) == []
+
+
+def test_a_step_that_heats_it_again_voids_what_was_read_before() -> None:
+    process = a_process().food("leg", kind="chicken").step("heat", "leg", makes="roast").step("chill", "roast")
+    process = process.step("heat", "roast").step("serve", "roast").serve("roast")
+    bench = ABench(safety_plan(process.build(), rule_profile("uk")), ("AK",)).washes("AK").does("1")
+    [row] = lacking_of(bench.state, ["roast"])
+
+    assert (row.heats, row.again) == (("3",), ("3",))

@@ -387,3 +387,28 @@ def test_what_is_made_and_served_by_nobody_is_asked_about_though_nothing_raw_is_
     asked = open_questions(found.items, data, process_from(data))
 
     assert [(row.foods, row.holds) for row in asked if row.why == "goes-nowhere"] == [(("leeks in butter",), False)]
+
+
+def test_what_looks_like_the_clock_and_is_an_amount_keeps_it() -> None:
+    found = read_recipe("Stew\n\n1.25 pounds chicken\n2.50 onions\n\nMethod\nFry it.", "en-GB")
+    assert [(item.low, item.food) for item in found.items if item.food] == [(1.25, "chicken"), (2.5, "onions")]
+
+
+def test_work_behind_a_warning_is_read_and_food_behind_a_wish_is_not_lost() -> None:
+    found = reading("Don't let the children touch it, chop the leeks. Put it all back in the fridge.", "2 leeks")
+    assert ("cut", ["leeks"]) in done(found)
+    item = read_recipe("Pie\n\n1 tin beans, if you prefer use raw chicken\n2 leeks\n\nFry it.", "en-GB").items[0]
+    assert "raw-hidden" in item.doubts
+
+
+def test_water_poured_over_food_in_a_bowl_that_is_named_is_in_that_bowl() -> None:
+    found = reading(
+        "Put the chicken in a bowl. Pour boiling water over the noodles in the bowl.", "1 chicken", "100 g noodles"
+    )
+    assert step(found, "pour")["tools"] == ["bowl"]
+
+
+def test_a_brine_is_asked_about_though_another_food_was_lifted_out_of_its_marinade() -> None:
+    text = "Marinate the chicken in the soy. Lift it out of its marinade and fry until 75C. Spoon the brine over it."
+    found = reading(text, "500 g chicken", "3 tbsp soy sauce", "1 tbsp honey")
+    assert any(row.holds for row in found.questions)

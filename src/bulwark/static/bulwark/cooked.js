@@ -3,15 +3,15 @@
 // of each food that lacks a proof ({food}) the temperatures that will do with their holds ({holds}), the rest and
 // standing time after them ({then_s}), how many pieces ({pieces}, at most {most}), the error of a thermometer above
 // which it is taken off ({over_c}), the longest gap between two readings of one hold ({gap_s}), and the readings that
-// are in the log ({readings}), with when it came off the heat ({off}). Moments are in milliseconds.
+// are in the log ({readings}), with when it came off the heat ({off}), steps that put it on the heat ({heats}), those of
+// them that void what was read before ({again}), and what no food is hotter than ({hottest_c}): it was typed in another
+// unit, and the server will ask. Moments are in milliseconds.
 
 const celsius = ({
   value,
   unit
 }) => (unit === "F" ? (Number(value) - 32) * 5 / 9 : Number(value));
 
-// Hotter than this food is not: it was typed in another unit, and the server will ask.
-const HOTTEST_C = 105;
 // What else may be said of a food without its readings meaning anything else.
 const HARMLESS = new Set(["core_read", "off_heat", "counted", "named", "observed", "timer_set"]);
 
@@ -105,8 +105,11 @@ const RANK = ["reached", "confirm", "rest", "hold"];
 export function verdict(row, waiting, now) {
   const rows = waiting.filter((one) => about(one, row.food));
   const read = rows.filter((one) => one.kind === "core_read");
+  const heated = waiting.filter((one) => ["on_heat", "step_done"].includes(one.kind) && row.heats.includes(one.data
+    .step));
   if (rows.some((one) => !HARMLESS.has(one.kind)) || waiting.some((one) => one.kind === "voided") ||
-    read.some((one) => !(celsius(one.data) < HOTTEST_C))) return {
+    read.some((one) => !(celsius(one.data) <= row.hottest_c)) || heated.some((one) => row.again.includes(one.data
+      .step))) return {
     status: "unknown"
   };
   const counted = rows.findLast((one) => one.kind === "counted");
@@ -114,7 +117,9 @@ export function verdict(row, waiting, now) {
     ...row,
     pieces: Math.min(row.most, Number(counted.data.pieces))
   } : row;
-  const off = rows.findLast((one) => one.kind === "off_heat")?.happened_at ?? row.off;
+  const said_off = rows.findLast((one) => one.kind === "off_heat")?.happened_at ?? row.off;
+  // On the heat again since: whether what was said still counts is the server's to say, and the later moment is taken.
+  const again = said_off !== null && heated.some((one) => one.happened_at > said_off);
   const readings = [...row.readings.map(([at, piece, core_c, error_c]) => ({
     at,
     piece,
@@ -152,8 +157,8 @@ export function verdict(row, waiting, now) {
     status: "not_measured",
     ...said
   };
-  const answers = judged.holds.flatMap(([, hold_s], i) => (shown.runs[i] ? [standing(shown.runs[i], hold_s, judged, off,
-    now)] : []));
+  const answers = judged.holds.flatMap(([, hold_s], i) => (shown.runs[i] ? [standing(shown.runs[i], hold_s, judged, again ?
+    Math.max(said_off, shown.runs[i].last) : said_off, now)] : []));
   answers.sort((a, b) => RANK.indexOf(a.status) - RANK.indexOf(b.status) || a.left_s - b.left_s);
   return {
     ...(answers[0] ?? {
