@@ -210,7 +210,10 @@ def bench_pages(camera: Camera, lesson: Lesson, early: Lesson, raw: Bench, hot: 
     page.click('.person[data-wash="SD"]')
     page.clock.run_for(18_000)
     camera.take(page, "bench-wash")
-    camera.take(camera.bench(raw, LANDSCAPE), "bench-interlock")
+    page = camera.bench(raw, LANDSCAPE)
+    page.click("[data-open=steps] >> visible=true")
+    page.click("[data-show=step-slice]")  # the salad, with raw still on somebody's hands
+    camera.take(page, "bench-interlock")
     camera.take(camera.bench(hot, PORTRAIT), "bench-probe-portrait")
 
 

@@ -157,7 +157,8 @@ export function verdict(row, waiting, now) {
     status: "not_measured",
     ...said
   };
-  const answers = judged.holds.flatMap(([, hold_s], i) => (shown.runs[i] ? [standing(shown.runs[i], hold_s, judged, again ?
+  const answers = judged.holds.flatMap(([, hold_s], i) => (shown.runs[i] ? [standing(shown.runs[i], hold_s, judged,
+    again ?
     Math.max(said_off, shown.runs[i].last) : said_off, now)] : []));
   answers.sort((a, b) => RANK.indexOf(a.status) - RANK.indexOf(b.status) || a.left_s - b.left_s);
   return {
