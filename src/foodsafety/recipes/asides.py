@@ -26,6 +26,11 @@ GOES_ON = frozenset(
 )
 
 
+_JOINS = frozenset(
+    {",", ";", ":", "-", "–", "—", "(", ")", "!", "?", ".", "and", "then", "or", "but", "so", "also", "*"}
+)
+
+
 class Asides:
     """The words of a sentence, and the stretches of them that say when, why or until what."""
 
@@ -195,3 +200,28 @@ class Asides:
 
     def is_aside(self, i: int) -> bool:
         return any(start <= i < end for start, end in self.aside)
+
+    def _has_form(self, i: int) -> bool:
+        """True if a word may order something: "wash and grate the apple"."""
+        return any(form.kind == "base" for form in verb_forms().get(self.low(i), ()))
+
+    def _forbidden(self, i: int, before: int) -> bool:
+        """ "Don't rinse it", "no need to", "nobody licks anything"."""
+        if before >= 0 and re.fullmatch(r"nobody|no-one|none", self.low(i - 1)):
+            return True
+        if self._of_what_is_forbidden(i):
+            return True
+        near = " ".join(self.low(j) for j in range(max(0, before - 2), i))
+        return bool(
+            re.search(r"\b(?:don't|do not|don ' t|never|not|no need to|can't|cannot|won't|without|avoid)$", near)
+        )
+
+    def _of_what_is_forbidden(self, i: int) -> bool:
+        """ "Don't roll warm filling": the word is part of what nobody is to do."""
+        j = i - 1
+        while j > 0 and i - j < 5 and self.low(j) not in _JOINS:
+            negated = self.low(j - 1) in ("don't", "never") or (self.low(j - 1) == "not" and self.low(j - 2) == "do")
+            if negated and self._has_form(j):
+                return self.low(j) not in ("forget", "worry", "be", "panic", "skip", "wait", "hesitate")
+            j -= 1
+        return False

@@ -25,11 +25,8 @@ def _is_amount(word: str) -> bool:
     return re.match(r"[\d¼½¾⅓⅔⅛⅜⅝⅞]", word) is not None
 
 
-_JOINS = frozenset(
-    {",", ";", ":", "-", "–", "—", "(", ")", "!", "?", ".", "and", "then", "or", "but", "so", "also", "*"}
-)
-
-
+# Who is said to be at it: "she's chopping all that small".
+_IS_DOING = frozenset({"she's", "he's", "they're", "we're", "i'm"})
 # Words of an amount before a food.
 _COUNTED = frozenset("of head bunch handful stick sticks rib ribs half few pair couple leaf leaves".split())
 # After a participle that tells how something is done.
@@ -99,6 +96,8 @@ class _Reading(Asides):
             if prev in ("we", "i", "she", "he") or self._is_initial(before):
                 return "order" if self._goes_on(i) or self.low(i + 1) in self.foods else None  # "H washed the chard"
             return "passive" if self._is_passive(i, form, before, prev) or self._is_noted(i, form) else None
+        if prev in _IS_DOING and self._goes_on(i):
+            return "order"
         if prev in ("", ",", "and", "then", ";", "(") or self.low(i - 1) in (",",):
             if self.low(i) in self.foods:
                 return None
@@ -109,15 +108,6 @@ class _Reading(Asides):
             )
             return "doing" if heads and before >= 0 and not how else None
         return None
-
-    def _forbidden(self, i: int, before: int) -> bool:
-        """ "Don't rinse it", "no need to", "nobody licks anything"."""
-        if before >= 0 and re.fullmatch(r"nobody|no-one|none", self.low(i - 1)):
-            return True
-        near = " ".join(self.low(j) for j in range(max(0, before - 2), i))
-        return bool(
-            re.search(r"\b(?:don't|do not|don ' t|never|not|no need to|can't|cannot|won't|without|avoid)$", near)
-        )
 
     def _puts_the_mixture(self, i: int, form: VerbForm) -> bool:
         """ "Pour mixture into the tin" is an order, "cream mixture" none."""
@@ -222,10 +212,6 @@ class _Reading(Asides):
         """ "Anna chops the onions": a capital, and no word of the kitchen."""
         known = self.low(i) in self.foods or self.low(i) in kit_words() or self.low(i) in clause_words("determiners")
         return re.fullmatch(r"[A-Z][a-z]+", self.words[i].text) is not None and not known and not self._has_form(i)
-
-    def _has_form(self, i: int) -> bool:
-        """True if a word may order something: "wash and grate the apple"."""
-        return any(form.kind == "base" for form in verb_forms().get(self.low(i), ()))
 
     def _noun_pair(self, i: int, before: int) -> bool:
         """ "Wash the board and knife", "wash hands and griddle tongs": the second is no order."""
@@ -366,7 +352,7 @@ def _in_segment(piece: str, foods: frozenset[str]) -> list[Clause]:
         several = _short_notes(piece, foods)
         if several:
             return several
-        bare = bare_clause(piece) or topic_clause(piece, foods)
+        bare = (None if _FORBIDS.match(piece) else bare_clause(piece)) or topic_clause(piece, foods)
         return with_bare_ends(bare, foods) if bare else []
     starts = [_beginning(reading, marks, k) for k in range(len(marks))]
     found: list[Clause] = []
@@ -384,6 +370,9 @@ def _in_segment(piece: str, foods: frozenset[str]) -> list[Clause]:
     if opening.strip(" ,") and found and not only_when:
         found[0] = replace(found[0], lead=_trim_lead(f"{opening} {found[0].lead}"))
     return [part for clause in found for part in with_bare_ends(clause, foods)]
+
+
+_FORBIDS = re.compile(r"\W*(?:please )?(?:don['’]t|do not|never)\b", re.IGNORECASE)
 
 
 def _short_notes(piece: str, foods: frozenset[str]) -> list[Clause]:

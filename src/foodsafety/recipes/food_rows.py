@@ -66,6 +66,8 @@ _PLATES_OF = re.compile(
 def _parted_by_stops(row: str) -> list[str]:
     """ "8 plums, halved. 2 tbsp sugar.": nothing where most of it is not measured."""
     stops = [part.strip(" .") for part in re.split(r"(?<=[a-z)])\.\s+", row) if part.strip(" .")]
+    if any(len(part.split()) > 14 for part in stops):
+        return []  # sentences
     each = [read_ingredient(part, "en-GB") for part in stops]
     sure = sum(bool(item.measured and item.kind) for item in each)
     return stops if len(stops) > 1 and (sure == len(stops) or (sure > 3 and sure >= 0.7 * len(stops))) else []
@@ -78,11 +80,12 @@ def several_foods(row: str) -> list[str]:
     each = _ALL_SO.search(row)
     if each and len(parts := several_foods(row[: each.start()])) > 1:
         return [f"{part}, {each['how']}" for part in parts]  # "2 carrots, 1 onion, all diced"
-    added = re.split(r"\s+\+\s+", row)
+    added = re.split(r"\s+\+\s+", re.sub(r"\s+to (?:go with(?: it| them)?|serve)$", "", row))
     both = [read_ingredient(part, "en-GB") for part in added] if len(added) > 1 else []
     apart = not any(re.match(r"\S+ (?:[a-z]+ )?for (?:the )?", part) for part in added)  # "3 tbsp + 1 tbsp for later"
-    if both and apart and all(item.measured and item.kind for item in both):
-        return [part.strip(" .") for part in added]  # "milk 3 L + water 3 L"
+    measured = sum(item.measured for item in both)
+    if both and apart and all(item.kind for item in both) and (measured == len(both) or (len(both) > 2 and measured)):
+        return [part.strip(" .") for part in added]  # "milk 3 L + water 3 L", "avocado + half a lemon + some cress"
     if stops := _parted_by_stops(row):
         return [one for part in stops for one in (several_foods(part) if "," in part else [part])]
     if each := _OF_EACH.match(row):  # "Onion, carrot, celery – 1 of each, diced"
@@ -237,6 +240,8 @@ def looks_like_ingredient(row: str) -> bool:
     plain = _UNIT_STOP.sub(r"\1", unmarked(plain_words(row)))
     if _PLATES_OF.match(plain):
         return False  # "3 plates: flour / beaten egg / crumbs": how they are set out
+    if plain.endswith(".") and re.search(r"\b(?:is|are) [a-z]+", plain) and len(plain) > 40:
+        return False  # "A tin is lined with 6 slices of ham."
     parts = several_foods(plain)
     if len(parts) > 2 or (len(parts) == 2 and " + " in plain):
         return all(looks_like_ingredient(part) or read_ingredient(part, "en-GB").kind for part in parts)

@@ -196,7 +196,7 @@ _NUMBER_LABEL = re.compile(
     r"\s*(?:\(\d+[^)]{0,12}\)\s*)?(?:(?:step|stage)\s*\d+\s*[-:.)]*\s*)?(?:\(\d+[^)]{0,12}\)\s*)?(?:[a-h][.)]\s+(?=[A-Z]))?",
     re.IGNORECASE,
 )
-_WHO = re.compile(r"([A-Za-z][\w ,+&'-]{0,48}(?:\s\([\w ,+&'-]{1,24}\))?):\s+(?=\S)")
+_WHO = re.compile(r"([A-Za-z][\w ,+&'-]{0,48}(?:\s\([\w ,+&'-]{1,48}\))?):\s+(?=\S)")
 
 
 # "Glaze. Whisk together the miso ...": a word of its own before the orders it heads.
@@ -229,7 +229,7 @@ def unlabelled(sentence: str) -> tuple[str, str]:
     number = _NUMBER_LABEL.match(sentence)
     rest = sentence[number.end() :] if number else sentence
     found = _WHO.match(rest)
-    words = found[1].lower().split() if found else []
+    words = re.sub(r"\s\([^()]*\)$", "", found[1]).lower().split() if found else []
     if words and words[0] in ("in", "into", "under", "on", "over"):
         return "", rest  # "under a hot grill: 12 minutes": where, and nobody's name
     orders_work = (

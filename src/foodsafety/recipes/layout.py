@@ -245,6 +245,8 @@ class _Sheet:
             return "note"
         if not self.titled and layout_pattern("rows", "greeting").match(plain):
             return "summary"
+        if self.begun and layout_pattern("sentences", "plated").match(plain):
+            return "instruction"  # "To order: 1 cup of salad, cheese": what goes on a plate, and no list
         if not self.titled and i == 0 and self.lists[0] and _is_a_name(self.texts):
             return "title"
         if not self.titled and len(plain) > 100:

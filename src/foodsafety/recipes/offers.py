@@ -27,7 +27,7 @@ _LONGEST_NAME = 5
 _LONGEST_AMOUNT = 9
 _WORD = re.compile(r"[^\s,;:()]+")
 # What stands between an amount and another food.
-_PARTS = re.compile(r"[.,;:!?](?:\s|$)|\(|\b(?:with|into|over|on|up|hot|that|for)\b", re.IGNORECASE)
+_PARTS = re.compile(r"[.,;:!?](?:\s|$)|\(|\b(?:with|into|over|on|up|hot|that|for)\b|^an? [a-z]+ the\b", re.IGNORECASE)
 _AMOUNT = re.compile(
     r"[\d½¼¾⅓⅔]|(?:an?|one|two|three|four|five|six|seven|eight|nine|ten|half|some|about|around|another|few|couple|several|dozen|"
     r"(?:a )?(?:pinch|handful|bunch|splash|knob|glug|drizzle|squeeze|dash|little|bit)|quarter|twelve"
@@ -345,8 +345,24 @@ def eaten_offers(process: Process) -> tuple[str, ...]:
     left = [name for name in (*process.made, *process.foods) if name not in known]
     worked = [name for name in left if name not in process.foods or name in handled]
     if process.serve:
-        return tuple(name for name in worked if name not in process.foods or _came_raw(process, name))
+        prepared = {name for step in process.steps if step.do in _PREPARES for name in step.foods}
+        return tuple(
+            name
+            for name in worked
+            if name not in process.foods
+            or _came_raw(process, name)
+            or (name in prepared and not _is_fat(process, name))
+        )
     return tuple(worked or left)
+
+
+# Work that nobody does to a food that is not eaten.
+_PREPARES = frozenset({"heat", "part_cook", "cut", "peel", "grate", "rinse", "pour"})
+
+
+def _is_fat(process: Process, food: str) -> bool:
+    kind = process.foods[food].kind
+    return kind is not None and kind.group in ("oil", "butter", "water", "salt")
 
 
 def _came_raw(process: Process, food: str) -> bool:

@@ -10,6 +10,7 @@ from typing import Any
 from foodsafety.foods import food_kind, stem_words
 from foodsafety.recipes.ingredients import Ingredient, is_hazardous
 from foodsafety.recipes.instructions import Order, orders, says_storage, sentences
+from foodsafety.recipes.kept_apart import rests_kept_apart
 from foodsafety.recipes.layout import component_name, section_of
 from foodsafety.recipes.mentions import PLAIN_GROUPS, FoodsInHand
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
@@ -147,6 +148,7 @@ def _process(reader: SentenceReader, items: Sequence[Ingredient]) -> dict[str, A
     kinds = dict(zip(given, (item for item in items if item.food), strict=True))
     # What nobody recognises is a soil of its own until somebody says what it is.
     foods = {name: _food_row(item, items.index(item)) for name, item in kinds.items()}
+    foods |= {rest: dict(foods[name]) for name, rest in rests_kept_apart(kitchen)}
     return {
         "foods": foods,
         "tools": {
@@ -172,7 +174,8 @@ def _part_cooked(steps: Sequence[ReadStep], raw: set[str]) -> None:
         if step.do != "heat" or step.core_c or not all_in(steps[: i + 1], holds) & raw:
             continue
         for later in steps[i + 1 :]:
-            if later.do in ("chill", "freeze", "serve", "rest") and holds & set(later.foods):
+            ends = later.do in ("chill", "freeze", "serve", "rest") or (later.do == "probe" and later.core_c)
+            if ends and holds & set(later.foods):
                 break
             if later.do == "heat" and holds & set(later.foods):
                 step.do = "part_cook"

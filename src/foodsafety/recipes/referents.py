@@ -260,6 +260,8 @@ class Referents(MadeNames):
         parts = {foods[name].part for name in pile}
         loose = [f.id for f in foods.values() if f.heated and not f.raw and not f.into and f.part in parts]
         loose = [name for name in loose if not self._is_put_away(name) and not self._cooks_still(name)]
+        if re.search(r"\b(?:hold|keep)[a-z ]* cold\b", self.whole, re.IGNORECASE):
+            return pile  # "all in a large bowl, hold cold": what is cut, and nothing from the pan
         return list(dict.fromkeys([*loose, *pile])) if pile else []
 
     def _cooks_still(self, name: str) -> bool:

@@ -6,6 +6,7 @@ from __future__ import annotations
 import re
 from functools import cache
 
+from foodsafety.foods import match_food
 from foodsafety.recipes.amounts import NUMBER, SPELLED_NUMBERS
 from foodsafety.recipes.ingredient_words import ingredient_vocabulary, listed_words
 
@@ -64,6 +65,8 @@ def said_after(text: str, *, counted: bool) -> re.Match[str] | None:
     if found is None:
         return None
     told = re.match(_ABOUT, found[0].lstrip(", -"), re.IGNORECASE) is not None
+    if found[2] and any(match_food(" ".join(found[2].split()[:n])) for n in (1, 2)):
+        return None  # "the fish, that's 500 g of cod": the weight of a food that is named with it
     # "Butter, 50 g flour" and "the bacon, 200 g of the beans": a weight with a food of its own is that food's.
     ends = re.match(r"\s*(?:[,.;)]|$|and\b)", text[found.end() :]) is not None
     return found if ends and (told or (text[0] == "," and not found[2])) else None

@@ -211,7 +211,8 @@ class SentenceReader(StepReader):
         put in hand; what is left of the sentence is read."""
         found = _TOPIC_FIRST.match(text)
         named = [name for _, names in mentions(self.kitchen, found[1]) for name in names] if found else []
-        if not found or not named or any(o.do not in ("topic", "list", "none") for o in orders(found[1])):
+        ordered = orders(found[1], self.kitchen.food_words()) if found and named else []
+        if not found or not named or any(o.do not in ("topic", "list", "none") for o in ordered):
             return text
         if len(named) > 1 and self._is_hot(self.kitchen.vessel):
             return text  # "barley + stock. Simmer": into the pan that is on the heat

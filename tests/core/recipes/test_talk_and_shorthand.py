@@ -1,0 +1,153 @@
+"""Talk, shorthand and translated English: orders between the words, what is left of a packet, who is at it."""
+
+import pytest
+
+from foodsafety.contamination import find_contamination
+from foodsafety.recipes import process_from, read_recipe
+from foodsafety.recipes.questions import open_questions
+from tests.core.recipes.read import done, reading, step
+
+
+@pytest.mark.parametrize(
+    ("said", "do", "foods"),
+    [
+        ("Leeks and spinach under the tap.", "rinse", ["leeks", "spinach"]),
+        ("Leeks wash and cook with skin, 20 minutes.", "rinse", ["leeks"]),
+        ("In the widest bowl you own go the leeks, the spinach and one egg.", "mix", ["leeks", "spinach", "egg"]),
+        ("She's chopping the leeks small on the wooden board.", "cut", ["leeks"]),
+        ("In another bowl whisk the egg and the milk.", "mix", ["egg", "milk"]),
+        ("Smash the leeks with the milk.", "mix", ["leeks", "milk"]),
+        ("The leeks are turned in a wide bowl with the spinach.", "mix", ["leeks", "spinach"]),
+        ("Give leeks with spinach.", "serve", ["leeks", "spinach"]),
+        ("Everybody gets a leek, some spinach.", "serve", ["leeks", "spinach"]),
+        ("Egg last - get it in with a fork so you're not handling it.", "mix", ["egg"]),
+        ("Before eating put milk and cut the leeks.", "cut", ["leeks"]),
+    ],
+)
+def test_an_order_between_the_words_is_read(said: str, do: str, foods: list[str]) -> None:
+    found = reading(said, "2 leeks", "100 g spinach", "1 egg", "200 ml milk")
+
+    assert (do, foods) in [(what, [name for name in of if name in foods]) for what, of in done(found)]
+
+
+@pytest.mark.parametrize(
+    ("said", "washed"),
+    [
+        ("Wash up good, soap, all the way to the wrist.", ["wash_hands"]),
+        ("After this wash hand and table.", ["wash_hands", "clean"]),
+        ("Board, knife, plates -> wash, rinse, sanitize.", ["clean"]),
+        ("The mince goes back in the fridge, board and knife straight in the sink.", ["chill", "clean"]),
+    ],
+)
+def test_what_is_washed_is_told_from_what_is_rinsed(said: str, washed: list[str]) -> None:
+    found = reading(f"Shape the mince into balls. {said}", "300 g beef mince")
+
+    assert [do for do, _ in done(found)][1 : 1 + len(washed)] == washed
+
+
+@pytest.mark.parametrize(
+    "said", ["Don't roll warm filling, the wraps go soggy.", "Fill in the recipe card.", "Never fry cold spinach."]
+)
+def test_what_nobody_is_to_do_is_no_work(said: str) -> None:
+    found = reading(f"Fry the spinach for 5 minutes. {said}", "100 g spinach", "4 wraps")
+
+    assert [do for do, _ in done(found) if do != "serve"] == ["heat"]
+
+
+def test_a_number_that_is_taken_back_and_less_than_the_packet_says_are_no_minutes() -> None:
+    back = reading("Bake it 75 mins... sorry 25 mins.", "4 eggs")
+    less = reading("Boil the pasta 2 mins less than the packet says.", "200 g pasta")
+
+    assert step(back, "heat")["minutes"] == 25
+    assert not step(less, "heat").get("minutes")
+
+
+RAW = ("500 g pork mince", "4 tbsp soy sauce", "2 tbsp vinegar", "a bunch of coriander")
+THEN = "Shape into balls. Wash hands. Fry for 10 minutes until 75C."
+
+
+@pytest.mark.parametrize(
+    ("first", "then", "met"),
+    [
+        ("Mix the mince with half the soy sauce.", "Stir the vinegar and the rest of the soy sauce together.", False),
+        ("Mix the mince with 2 tbsp soy sauce.", "Stir the vinegar and the remaining soy sauce together.", False),
+        ("Mix the mince with the soy sauce.", "Stir the vinegar and some more soy sauce together.", False),
+        # Nobody says that a part was taken out first, or it is what the meat lay in.
+        ("Mix the mince with the soy sauce.", "Stir the vinegar and the rest of the soy sauce together.", True),
+        ("Coat the mince in half the soy sauce.", "Stir the vinegar and the rest of the soy sauce together.", True),
+    ],
+)
+def test_what_is_left_in_the_packet_never_met_the_meat(first: str, then: str, *, met: bool) -> None:
+    found = reading(f"{first} {THEN} {then} Serve the balls with the dip.", *RAW)
+    paths = [row.path for row in find_contamination(process_from(found.data)) if row.soil == "raw_meat"]
+
+    assert any(path[:2] == ("pork mince", "soy sauce") for path in paths) is met
+
+
+def test_what_was_rinsed_was_all_of_it() -> None:
+    text = f"Rinse the coriander. Mix the mince with half the coriander. {THEN} Scatter over the remaining coriander."
+    found = reading(text, *RAW)
+
+    assert done(found)[0] == ("rinse", ["coriander", "rest of the coriander"])
+    assert not [row for row in find_contamination(process_from(found.data)) if "coriander" in row.path]
+    assert found.data["foods"]["rest of the coriander"] == found.data["foods"]["coriander"]
+
+
+def test_a_reading_between_two_cooks_says_that_the_first_was_one() -> None:
+    method = "Simmer the mince for 20 mins. Probe the mince, must be over 75C. Tip it into a tray. Bake 20 mins."
+
+    assert step(reading(method, "400 g beef mince"), "heat")["minutes"] == 20
+    assert reading(method.replace("Probe the mince, must be over 75C. ", ""), "400 g beef mince").data["steps"][0][
+        "do"
+    ] == ("part_cook")
+
+
+def test_food_that_is_prepared_and_reaches_no_plate_is_asked_about() -> None:
+    found = reading("Boil the pasta. Fry the leeks. Serve the leeks. Wash up.", "2 leeks", "200 g pasta")
+    asked = open_questions(found.items, found.data, process_from(found.data))
+
+    assert [row.foods for row in asked if row.why == "goes-nowhere"] == [("pasta",)]
+
+
+def test_a_row_of_foods_joined_by_plus_and_fat_for_the_pan_are_in_the_list() -> None:
+    rows = "2 leeks\n1 egg\noil for the pan\navocado + half a lemon + bag of rocket to go with"
+    found = read_recipe(f"Leek fritters\n\n{rows}\n\n1. Fry the leeks.", "en-GB")
+
+    assert [item.food for item in found.items] == ["leeks", "egg", "oil", "avocado", "lemon", "rocket"]
+
+
+def test_a_paragraph_that_begins_with_a_tin_is_no_list() -> None:
+    text = (
+        "A pie of leeks\n\nA pie tin is lined with 6 slices of ham, their ends hanging over; the leeks are laid in.\n\n"
+        "Covered with a lid of 200 g puff pastry, it is given forty minutes at 190C, by which time it has risen well."
+    )
+    found = read_recipe(text, "en-GB")
+
+    assert {"ham", "leeks", "puff pastry"} <= {item.food for item in found.items}
+    assert step(found, "heat")["minutes"] == 40
+
+
+def test_the_weight_of_a_food_named_behind_another_word_is_that_foods() -> None:
+    text = "Fish soup\n\nNow the fish, that's 400 g of cod and a bag of raw prawns, cut the cod into lumps."
+
+    assert [item.food for item in read_recipe(text, "en-GB").items] == ["cod", "raw prawns"]
+
+
+def test_what_is_put_on_plates_behind_a_label_is_served_and_no_list() -> None:
+    found = reading(
+        "1. Fry the leeks.\n2. Chop the lettuce.\nTo order: leeks, lettuce, 1 tbsp ranch.",
+        "2 leeks",
+        "1 lettuce",
+        "100 ml ranch",
+    )
+
+    assert step(found, "serve")["foods"] == ["leeks", "lettuce", "ranch"]
+    assert len(found.items) == 3
+
+
+def test_a_cook_with_a_number_and_a_bracket_is_who_does_it() -> None:
+    found = reading(
+        "Cook 2 (only Cook 2 touches the meat): trim the pork on the red board.", "4 pork chops", "1 lettuce"
+    )
+
+    assert done(found)[:1] == [("cut", ["pork chops"])]
