@@ -142,6 +142,8 @@ class FoodsInHand:
         self.set_out: list[str] = []
         # What a part of went into something else; the other part is what it was.
         self.divided = ""
+        # What raw food lay in and that comes up again as it is.
+        self.left_over: set[str] = set()
         # What has been cut or rinsed since anything was put together.
         self.pile: list[str] = []
         # What is being put together.

@@ -93,7 +93,7 @@ def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]
             continue
         parts = {part for name in step.foods for part in process.ingredients_of(name)}
         raw = {name for name in parts if name in process.foods and _is_raw_animal(process.foods[name])}
-        ended = (step.planned_s or ends[step.id]) and not _is_too_cool(step, ends[step.id])
+        ended = (step.planned_s or ends[step.id]) and not _is_too_cool(step, _read_after(process, step, ends))
         sound |= raw if ended else raw & set(step.through)
         last |= dict.fromkeys(sorted(raw), step.id)
     found: dict[str, list[str]] = {}
@@ -101,6 +101,22 @@ def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]
         if name not in sound:
             found.setdefault(step_id, []).append(name)
     return found
+
+
+def _read_after(process: Process, heat: Step, ends: Mapping[str, object]) -> object:
+    """The end of a heat, or where it has none the reading that is wanted right after it: "probe it: 60 C is fine"."""
+    end = ends[heat.id]
+    if isinstance(end, Mapping) and end.get("core_c") is not None:
+        return end
+    cooked = {*heat.foods, heat.makes}
+    for later in process.steps[process.step_index[heat.id] + 1 :]:
+        if cooked.isdisjoint(later.foods):
+            continue
+        if later.do == "heat":
+            break
+        if later.do == "probe" and isinstance(ends[later.id], Mapping):
+            return ends[later.id]
+    return end
 
 
 def _is_too_cool(step: Step, end: object) -> bool:

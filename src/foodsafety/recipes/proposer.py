@@ -160,10 +160,15 @@ def _process(reader: SentenceReader, items: Sequence[Ingredient]) -> dict[str, A
     }
 
 
+def _by_now(kitchen: FoodsInHand, name: str) -> str:
+    """What something served has become; an ingredient, and what raw food lay in, are themselves."""
+    return kitchen.current(name) if kitchen.foods[name].made and name not in kitchen.left_over else name
+
+
 def _eaten(kitchen: FoodsInHand) -> list[str]:
     """What is eaten: what the last serving serves, with what is scattered over it afterwards."""
     served = next((step.foods for step in reversed(kitchen.steps) if step.do == "serve"), [])
-    return list(dict.fromkeys(kitchen.current(name) if kitchen.foods[name].made else name for name in served))
+    return list(dict.fromkeys(_by_now(kitchen, name) for name in served))
 
 
 def _part_cooked(steps: Sequence[ReadStep], raw: set[str]) -> None:
@@ -270,8 +275,7 @@ def _finish_serving(reader: SentenceReader) -> None:
             last.foods = [*reader._meant(), *left[-1:], *last.foods]
         elif _BESIDE.search(last.text):  # "slaw and rolls on the side": of what else was made
             last.foods = [*[name for name in left if name not in last.foods][-1:], *last.foods]
-        now = (kitchen.current(name) if kitchen.foods[name].made else name for name in last.foods)
-        last.foods = list(dict.fromkeys(now))
+        last.foods = list(dict.fromkeys(_by_now(kitchen, name) for name in last.foods))
         forgotten = [name for name in _made_ready(reader) if name not in last.foods]
         if forgotten:
             last.foods, last.guesses = [*last.foods, *forgotten], [*last.guesses, "foods"]

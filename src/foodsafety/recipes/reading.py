@@ -160,7 +160,7 @@ def may_hide_a_hazard(text: str, raw: frozenset[str], *, animals: bool) -> bool:
     of it is of ``animals``."""
     if _says("risky", text) or _says("tasting", text) or not raw.isdisjoint(stem_words(text)):
         return True
-    again = _says("used_again", text) or _says("marinade", text)
+    again = _says("left_raw", text) or _says("used_again", text) or _says("marinade", text)
     return animals and (again or any(tool.kind in _TOUCHES for tool in tools_in(text)))
 
 
@@ -230,7 +230,7 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
         return SentenceRead(text=row.text, taken="serves")
     if says_allergy(row.text):
         return SentenceRead(text=row.text, taken="tip")
-    if aside == "tip" and _TIP_MEASURES.search(row.text):
+    if (aside == "tip" and _TIP_MEASURES.search(row.text)) or _says("left_raw", row.text):
         return SentenceRead(text=row.text, taken="unread")  # "they should be browned, 75 in the centre"
     if row.aside or aside != "chatter":
         return SentenceRead(text=row.text, taken=aside)

@@ -22,6 +22,7 @@ from foodsafety.recipes.mentions import (
     made_nouns,
     mentions,
 )
+from foodsafety.recipes.soaked_in import left_of_the_soak
 from foodsafety.recipes.verb_forms import clause_words, verb_forms
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import word_set
@@ -59,8 +60,6 @@ _IT_ALL = re.compile(
 )
 
 _SO_MANY_OF = re.compile(r"\b(?:one|two|three|four|five|six|\d+|a few) of $", re.IGNORECASE)
-
-
 _POUR_IN = re.compile(r"(?:pour|tip|slide|drop|throw) (?:it |them |everything )?in\W*$", re.IGNORECASE)
 _OF_WHAT_IS_SAID = re.compile(
     r"\b(?:over|on|onto|with|into|want|wants|like|leave|give|keep|let|get)\s+$", re.IGNORECASE
@@ -90,9 +89,9 @@ class Referents(MadeNames):
         ids = self._not_gone(ids, order) + self._left_in(whole)
         named = [kitchen.current(name) for name in ids]
         ids += self._called(whole, named, verb=order.verb, implied=bool(PARTICLE.match(self._after_verb(order))))
-        originals = self._divided(whole, found, served=order.do == "serve")
-        originals |= self._poured_anew(ids, order)
-        named = [name if name in originals else kitchen.current(name) for name in ids]
+        anew = self._divided(whole, found, served=order.do == "serve") | self._poured_anew(ids, order)
+        left = {name: name for name in anew} | left_of_the_soak(kitchen, whole, ids, served=order.do == "serve")
+        named = [left.get(name) or kitchen.current(name) for name in ids]
         if order.do == "probe" and not named:  # "it's ready when the thickest part of the thigh reads 75"
             told = {kitchen.current(name) for _, names in mentions(kitchen, self.whole) for name in names}
             named = list(told) if len(told) == 1 else []

@@ -104,6 +104,13 @@ def test_what_is_still_rosy_is_not_cooked_through() -> None:
         "Mix the chicken and honey and taste for salt. Fry it until 75C. Serve.",
         "Coat the chicken in half the soy and honey. Grill until 75C. Serve with the rest of what you coated it in.",
         "Put the giblets in a bowl. Roast the chicken at 200C until 75C. Pour the soy over the giblets. Serve.",
+        # What it lay in is served "with" it, or the rest of it is.
+        "Marinate the chicken in the soy. Grill until 75C. Serve with the soy.",
+        "Mix the soy and honey. Toss the chicken in the honey mix. Bake until 75C. Serve with the rest of the honey mix.",
+        # What is read after the cook, what is said in passing.
+        "Simmer the chicken 5 minutes. Probe it, it should be 58C in the middle. Serve.",
+        "Fry the chicken 3 minutes. Don't turn it, the top stays raw. Serve.",
+        "The chicken is given an hour in the fridge. Slice it. Serve.",
     ],
 )
 def test_what_is_too_cool_or_tasted_raw_or_lay_under_raw_food_never_looks_safe(told: str) -> None:
@@ -112,3 +119,14 @@ def test_what_is_too_cool_or_tasted_raw_or_lay_under_raw_food_never_looks_safe(t
 
 def test_what_is_tasted_once_it_is_cooked_is_nothing_to_speak_of() -> None:
     assert looks_safe(read("Fry the chicken for 20 minutes until 75C. Add the honey. Taste and season. Serve."))
+
+
+@pytest.mark.parametrize(
+    "told",
+    [
+        "Toss the chicken in the soy. Simmer it in a pan for 20 minutes until 75C. Serve with the soy.",
+        "Mix half the soy with the honey, toss the chicken in it. Grill until 75C. Serve with the rest of the soy.",
+    ],
+)
+def test_a_sauce_that_is_cooked_with_it_or_kept_back_is_nothing_to_speak_of(told: str) -> None:
+    assert looks_safe(read(told))
