@@ -28,11 +28,11 @@ from foodsafety.recipes.editing import (
 )
 from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient, KnownFood, KnownFoods, read_ingredient, soils_of
 from foodsafety.recipes.instructions import orders, sentences
+from foodsafety.recipes.named_foods import foods_named
 from foodsafety.recipes.offers import (
     Unplaced,
     discard,
     eaten_offers,
-    foods_named,
     loose_ends,
     offered_words,
     place_food,

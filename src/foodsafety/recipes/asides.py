@@ -22,7 +22,7 @@ _TOKEN = re.compile(r"[^\W\d_]+(?:[-'’][^\W\d_]+)*|\d+(?:[.,/]\d+)*|[^\w\s]")
 GOES_ON = frozenset(
     "in into on onto over for until with to aside at well out up off again together under gently through by back down "
     "apart between among evenly immediately slowly quickly lightly once twice straight from around round occasionally "
-    "away just whole as till covered uncovered thin flat leaves bottom top sides ends edges corners".split()
+    "away just whole as smooth dry till covered uncovered thin flat leaves bottom top sides ends edges corners".split()
 )
 
 

@@ -27,6 +27,7 @@ def _is_amount(word: str) -> bool:
 
 # Who is said to be at it: "she's chopping all that small".
 _IS_DOING = frozenset({"she's", "he's", "they're", "we're", "i'm"})
+_TELLS = frozenset("has have is are was takes gives contains comes makes keeps costs holds needs".split())
 # Words of an amount before a food.
 _COUNTED = frozenset("of head bunch handful stick sticks rib ribs half few pair couple leaf leaves".split())
 # After a participle that tells how something is done.
@@ -170,6 +171,10 @@ class _Reading(Asides):
     def _only_looks_it(self, i: int, form: VerbForm, before: int, prev: str) -> bool:
         """ "An onion cut in half", "completely set": a word that says how something is, and looks like an order."""
         after = self.low(i + 1)
+        if before < 0 and after in self.foods and self.low(i + 2) in _TELLS:
+            return True  # "brown rice has more fibre"
+        if _is_amount(prev) and form.verb in ("ladle", "scoop", "spoon", "slice", "splash", "squeeze", "drizzle"):
+            return True  # "1 ladle stew"
         if form.verb in ("oil", "butter", "flour", "salt") and after == "in":
             return True  # "oil in a pan, hot"
         if form.verb in ("clean", "dry") and after in ("!", ")"):
@@ -300,7 +305,9 @@ def _made_words() -> frozenset[str]:
 def _find_segments(sentence: str) -> list[tuple[int, int]]:
     """Stretches of a sentence that are read by themselves: between dashes, semicolons and brackets."""
     cuts = [0]
-    for found in re.finditer(r";|\s[-–—]+\s|[()]|(?<=[a-z]):\s|(?<=[a-z!?])\.\s|(?<=\d)\.\s(?=[A-Z])", sentence):
+    for found in re.finditer(
+        r";|\s[-–—]+\s|[()]|(?<=[a-z]):\s|(?<=[a-z!?])\.\s|(?<=\d)\.\s(?=[A-Z])|(?<=\d\d)\.\s(?=[a-z]{3})", sentence
+    ):
         cuts += [found.start(), found.end()]
     cuts.append(len(sentence))
     return [(a, b) for a, b in zip(cuts[::2], cuts[1::2], strict=True) if sentence[a:b].strip(" ,.")]
@@ -352,7 +359,9 @@ def _in_segment(piece: str, foods: frozenset[str]) -> list[Clause]:
         several = _short_notes(piece, foods)
         if several:
             return several
-        bare = (None if _FORBIDS.match(piece) else bare_clause(piece)) or topic_clause(piece, foods)
+        bare = (None if _FORBIDS.match(piece) or _OF_KIT.match(piece) else bare_clause(piece)) or topic_clause(
+            piece, foods
+        )
         return with_bare_ends(bare, foods) if bare else []
     starts = [_beginning(reading, marks, k) for k in range(len(marks))]
     found: list[Clause] = []
@@ -372,6 +381,12 @@ def _in_segment(piece: str, foods: frozenset[str]) -> list[Clause]:
     return [part for clause in found for part in with_bare_ends(clause, foods)]
 
 
+# "The knife carries what is on it": what kit does orders nothing.
+_OF_KIT = re.compile(
+    r"\W*(?:the|your|a|an) (?:[a-z]+ )?(?:knife|board|fridge|freezer|oven|pan|bag|bowl|lid|cloth|towel|thermometer)"
+    r" (?:carr(?:y|ies)|holds?|keeps?|does|makes?|gives?|needs?|lets?|has|saves?)\b",
+    re.IGNORECASE,
+)
 _FORBIDS = re.compile(r"\W*(?:please )?(?:don['’]t|do not|never)\b", re.IGNORECASE)
 
 

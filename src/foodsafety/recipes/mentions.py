@@ -19,7 +19,7 @@ PRONOUN = re.compile(
     r"|all(?! over| around| the way| together| round| at| day| sides)"
     r"|each one|every one|(?:one|two|some|a few)(?= each\b| home\b)|half(?= (?:over|into|onto|in|on|between)\b)"
     r"|the (?:lot|whole lot|pieces|bits|strips|flesh|mix|mixture))\b"
-    r"|\b(?:these|this|those|that)\b(?! (?:is|are|one|way|time|point|side)\b)",
+    r"|\b(?:these|this|those|that)\b(?!['’]s\b| (?:is|are|one|way|time|point|side)\b)",
     re.IGNORECASE,
 )
 PART_OF = re.compile(

@@ -18,7 +18,8 @@ def _swaps(name: str) -> tuple[tuple[re.Pattern[str], str], ...]:
 @lru_cache(maxsize=4_000)
 def plain_words(text: str) -> str:
     """A text with ways of writing one word brought to the plain one, and what is crossed out gone."""
-    text = re.sub(r"\[[^\]]*\b(?:crossed|struck|scribbled) out\b:?[^\]]*\]", " ", text, flags=re.IGNORECASE)
+    out = r"[^\])]*\b(?:crossed|struck|scribbled) out\b:?[^\])]*"
+    text = re.sub(rf"\[{out}\]|\({out}\)", " ", text, flags=re.IGNORECASE)
     for pattern, plain in _swaps("plain"):
         text = pattern.sub(plain, text)
     return re.sub(r"\s+", " ", text).strip()

@@ -118,7 +118,7 @@ def _hot_plate(text: str) -> str:
 
 
 # What leftovers are told to be done with.
-_KEEPING = frozenset({"serve", "chill", "freeze", "heat", "rest", "none", "topic", "list", "transfer"})
+_KEEPING = frozenset({"serve", "chill", "freeze", "heat", "rest", "none", "topic", "list", "timed", "transfer"})
 
 
 def _read(reader: SentenceReader, sentence: str, paragraph: int) -> ReadSentence:

@@ -17,7 +17,7 @@ from foodsafety.recipes.food_rows import unmarked
 from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient, KnownFoods, is_hazardous, read_ingredient, soils_of
 from foodsafety.recipes.instructions import orders, says_allergy, says_storage, sentences, sets_out, unlabelled
 from foodsafety.recipes.layout import SERVES
-from foodsafety.recipes.offers import foods_named
+from foodsafety.recipes.named_foods import foods_named
 from foodsafety.recipes.process import Process, process_from
 from foodsafety.recipes.proposer import ReadSentence, parts_of, propose
 from foodsafety.recipes.questions import Question, open_questions

@@ -429,14 +429,15 @@ class Referents(MadeNames):
             return held  # "simmer everything": what else is on the list is not in the pan
         groups = {
             "dry": ("flour", "sugar", "leavening", "spice", "salt", "starch", "dry grain", "chocolate"),
-            "wet": ("milk", "egg", "oil", "yoghurt", "butter", "water", "syrup", "drink"),
+            "wet": ("milk", "egg", "oil", "yoghurt", "butter", "water", "syrup", "drink", "cream"),
         }
-        for word, wanted in groups.items():
-            if re.search(rf"\b{word} ingredients\b", text, re.IGNORECASE):
-                fresh = [known.id for known in self.kitchen.foods.values() if known.group in wanted and not known.used]
-                parts = [self.kitchen.foods[name].part for name in fresh]
-                first = self.kitchen.part_now if self.kitchen.part_now in parts else next(iter(parts), "")
-                return [name for name in fresh if self.kitchen.foods[name].part == first]
+        said = [word for word in groups if re.search(rf"\b{word} ingredients\b", text, re.IGNORECASE)]
+        wanted = [group for word in said for group in groups[word]]
+        if wanted:
+            fresh = [known.id for known in self.kitchen.foods.values() if known.group in wanted and not known.used]
+            parts = [self.kitchen.foods[name].part for name in fresh]
+            first = self.kitchen.part_now if self.kitchen.part_now in parts else next(iter(parts), "")
+            return [name for name in fresh if self.kitchen.foods[name].part == first]
         if _ALL_IN.search(text) or (order.verb in ("stuff", "fill", "load", "pile") and " with everything" in text):
             return [*held, *self._loose()]
         left_out = self._left_out(text)

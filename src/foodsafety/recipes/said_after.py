@@ -72,8 +72,18 @@ def said_after(text: str, *, counted: bool) -> re.Match[str] | None:
     return found if ends and (told or (text[0] == "," and not found[2])) else None
 
 
+# "Chickpeas 6 x 400 g tins".
+_PACKED = re.compile(
+    r"(?P<food>[a-z][a-z '-]+?)[,:]? (?P<amount>\d+ ?x ?\d+ ?(?:g|kg|ml|l|oz) ?"
+    r"(?:tins?|cans?|jars?|packs?|packets?|bags?|bottles?|tubs?))\b(?P<rest>.*)$",
+    re.IGNORECASE,
+)
+
+
 def amount_first(line: str) -> str:
     """A line with its amount where other lines have it: "two carrots, no, three" is "three carrots"."""
+    if packed := _PACKED.match(line):
+        return f"{packed['amount']} {packed['food']}{packed['rest']}"
     back = _taken_back().search(line)
     first = re.match(rf"(?:half an? |an? )?{_number()}?", line, re.IGNORECASE)
     if back and first and first[0]:

@@ -141,7 +141,8 @@ class SentenceReader(StepReader):
         needed = [name for _, names in mentions(self.kitchen, text) for name in names]
         if not (NEEDED.match(text) or (alone and needed)):
             return False
-        if any(order.do not in ("topic", "list", "none") for order in found):
+        taken = len(needed) > 2 and NEEDED.match(text)  # "you take 200 g salmon, half a cucumber, one lime"
+        if any(order.do not in ("topic", "list", "none") and not (taken and order.verb == "take") for order in found):
             return False
         self.kitchen.last = needed or self.kitchen.last
         return True

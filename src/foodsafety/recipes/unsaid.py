@@ -125,7 +125,7 @@ class Unsaid(Referents):
 
     def _added_to(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
         """What "add the peas" and "stir in the peas" put them to: what is in the pan, else what was in hand."""
-        if order.verb == "add" and not held and self._begins_in_hot():
+        if order.verb == "add" and not held and (self._begins_in_hot() or self._begins_elsewhere(text)):
             return []
         if order.verb == "add" and re.match(r"(?:it |them |these |those )?(?:to|into|in)\b", text):
             return [*held, *self._meant()]
@@ -218,6 +218,11 @@ class Unsaid(Referents):
     def _is_prepared(self) -> bool:
         """True at the head of a sentence for what the one before cut and grated."""
         return len(self.kitchen.steps) == self.began_at and set(self._meant()) <= self.prepared
+
+    def _begins_elsewhere(self, text: str) -> bool:
+        """ "Rest the batter in the fridge. Dripping in the tin": what lies in the cold is not in it."""
+        named = any(tool.kind in VESSELS or tool.kind in ON_THE_HEAT for tool in tools_in(text))
+        return named and any(map(self._is_put_away, self._meant()))
 
     def _begins_in_hot(self) -> bool:
         """True for an empty hot pan that nothing goes into but what is named: "get the wok smoking, add the pork"

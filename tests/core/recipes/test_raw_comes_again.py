@@ -106,7 +106,7 @@ def test_what_is_still_rosy_is_not_cooked_through() -> None:
         "Put the giblets in a bowl. Roast the chicken at 200C until 75C. Pour the soy over the giblets. Serve.",
         # What it lay in is served "with" it, or the rest of it is.
         "Marinate the chicken in the soy. Grill until 75C. Serve with the soy.",
-        "Mix the soy and honey. Toss the chicken in the honey mix. Bake until 75C. Serve with the rest of the honey mix.",
+        "Mix the soy and honey. Toss the chicken in it. Bake until 75C. Serve with the rest of the honey mix.",
         # What is read after the cook, what is said in passing.
         "Simmer the chicken 5 minutes. Probe it, it should be 58C in the middle. Serve.",
         "Fry the chicken 3 minutes. Don't turn it, the top stays raw. Serve.",

@@ -22,6 +22,11 @@ from tests.core.recipes.read import done, reading, step
         ("Everybody gets a leek, some spinach.", "serve", ["leeks", "spinach"]),
         ("Egg last - get it in with a fork so you're not handling it.", "mix", ["egg"]),
         ("Before eating put milk and cut the leeks.", "cut", ["leeks"]),
+        ("First the spinach I wash all, also the leeks.", "rinse", ["spinach"]),
+        ("While that sits grate the leeks.", "grate", ["leeks"]),
+        ("Leeks in half.", "cut", ["leeks"]),
+        ("1 scoop spinach, 1 ladle leeks.", "serve", ["spinach", "leeks"]),
+        ("Oil, leeks + spinach, 10 min.", "heat", ["leeks", "spinach"]),
     ],
 )
 def test_an_order_between_the_words_is_read(said: str, do: str, foods: list[str]) -> None:
@@ -46,7 +51,17 @@ def test_what_is_washed_is_told_from_what_is_rinsed(said: str, washed: list[str]
 
 
 @pytest.mark.parametrize(
-    "said", ["Don't roll warm filling, the wraps go soggy.", "Fill in the recipe card.", "Never fry cold spinach."]
+    "said",
+    [
+        "Don't roll warm filling, the wraps go soggy.",
+        "Fill in the recipe card.",
+        "Never fry cold spinach.",
+        "Brown spinach has three times the fibre!",
+        "The knife carries whatever is on the outside to the inside.",
+        "It's a spinach and leek pie for six, over.",
+        "Nothing goes back in the ice box.",
+        "Heats the oven to 190C.",
+    ],
 )
 def test_what_nobody_is_to_do_is_no_work(said: str) -> None:
     found = reading(f"Fry the spinach for 5 minutes. {said}", "100 g spinach", "4 wraps")
@@ -151,3 +166,85 @@ def test_a_cook_with_a_number_and_a_bracket_is_who_does_it() -> None:
     )
 
     assert done(found)[:1] == [("cut", ["pork chops"])]
+
+
+def test_a_text_that_begins_with_a_greeting_in_its_one_paragraph_is_read_all_the_same() -> None:
+    text = (
+        "Evening all, here is supper. Fry 2 leeks in 1 tbsp oil for ten minutes. Add 200 g spinach, then serve, over."
+    )
+
+    assert [do for do, _ in done(read_recipe(text, "en-GB"))] == ["heat", "mix", "serve"]
+
+
+def test_what_is_packed_in_the_cold_is_not_mixed_and_waits_there() -> None:
+    found = reading(
+        "Pack in the ice box: pork, leeks, yoghurt. Big pan, 2 tbsp oil, leeks in, 10 min.",
+        *("500 g pork", "2 leeks", "200 g yoghurt", "2 tbsp oil"),
+    )
+
+    assert done(found)[0] == ("chill", ["pork", "leeks", "yoghurt"])
+    assert step(found, "heat")["foods"] == ["leeks in oil"]
+
+
+def test_batter_in_the_fridge_is_not_in_the_tin_that_is_made_hot_meanwhile() -> None:
+    found = reading(
+        "batter: eggs, flour, milk, whisk smooth, rest 30 min fridge.\n"
+        "dripping in tin, oven 220. sausages in, 15 min.\n"
+        "pour batter round, quick. 25-30 min.\npuffed, brown, sausages 75.",
+        *("8 pork sausages", "120 g plain flour", "3 eggs", "280 ml milk", "2 tbsp dripping"),
+    )
+    first, last = [row for row in found.data["steps"] if row["do"] in ("heat", "part_cook")][:2]
+
+    assert step(found, "chill")["foods"] == ["batter"]
+    assert "batter" not in " ".join(first["foods"])
+    assert (first["minutes"], last["minutes"]) == (15, 30)
+    assert step(found, "probe")["end"]["core_c"] == 75
+
+
+@pytest.mark.parametrize(
+    ("said", "do", "minutes"),
+    [
+        ("Lid on, 35 min.", "heat", 35),
+        ("Cover, 12 mins low.", "heat", 12),
+        ("Ten minutes stood, then serve.", "rest", 10),
+        ("Let it go cold, half an hour.", "rest", 30),
+    ],
+)
+def test_how_long_it_stays_covered_or_stands(said: str, do: str, minutes: float) -> None:
+    found = reading(f"Fry the leeks in a pan. {said}", "2 leeks")
+
+    assert [row["minutes"] for row in found.data["steps"] if row["do"] == do] == [minutes]
+
+
+def test_the_wet_and_the_dry_are_both_put_together() -> None:
+    found = reading("Mix wet into dry. Knead 5 mins.", "300 g flour", "1 tsp salt", "1 egg", "100 ml sour cream")
+
+    assert set(done(found)[0][1]) == {"flour", "salt", "egg", "sour cream"}
+
+
+def test_tins_behind_their_food_are_counted_and_are_no_kit() -> None:
+    found = read_recipe(
+        "Stew\n\nSTOCK CHECK\n- chickpeas 6 x 400g tins\n- onions 2kg\n\nMETHOD\nFry the onions.", "en-GB"
+    )
+
+    assert [(item.food, item.low, item.unit) for item in found.items if item.food] == [
+        ("chickpeas", 6, "tin"),
+        ("onions", 2, "kg"),
+    ]
+    assert not found.component(0)
+
+
+def test_bread_that_is_called_like_something_made_keeps_its_wheat() -> None:
+    lamb = "Lamb, 800 g of it, is grilled for ten minutes. Flatbreads, four, are warmed."
+    made = "Flatbreads first: mix 200 g flour and 100 ml water. Fry the flatbreads for 2 minutes."
+
+    assert "wheat" in {name for item in read_recipe(f"Supper\n\n{lamb}", "en-GB").items for name in item.allergens}
+    assert [item.food for item in read_recipe(f"Supper\n\n{made}", "en-GB").items] == ["flour"]
+
+
+def test_what_is_crossed_out_in_brackets_is_gone_and_pots_that_are_boiled_are_potatoes() -> None:
+    text = "Mash\n\n(1/4 c oil - crossed out) 2 T butter, melted\n2 lb potatoes\n\nBoil pots till soft, drain."
+    found = read_recipe(text, "en-CA")
+
+    assert [item.food for item in found.items] == ["butter", "potatoes"]
+    assert done(found)[0] == ("heat", ["potatoes"])
