@@ -40,6 +40,7 @@ from foodsafety.recipes import (
     add_step_after,
     change_step,
     discard,
+    dish_names,
     finding_key,
     finding_name,
     ingredient_lines,
@@ -115,9 +116,10 @@ def add_confirmed_recipe(*, organisation: Organisation, data: dict[str, Any]) ->
     return recipe
 
 
-def proposed(items: Sequence[Ingredient], instructions: Sequence[str], title: str) -> dict[str, Any]:
-    """The process the reader proposes, or one step that says there are no instructions yet."""
-    process, _ = proposed_process(items, instructions, title)
+def proposed(recipe: Recipe, items: Sequence[Ingredient], names: str = "") -> dict[str, Any]:
+    """The process the reader proposes, or one step that says there are no instructions yet. ``names`` is what the
+    document calls the dish."""
+    process, _ = proposed_process(items, recipe.instructions, names or recipe.title, summary=recipe.summary)
     if process["steps"]:
         return process
     step = {"id": "s1", "do": "mix", "foods": list(process["foods"]), "tools": [], "hands": ["cook"]}
@@ -171,7 +173,7 @@ def add_recipe(*, by: Actor, document: Document, locale: str) -> Recipe:
     recipe.pieces = extension.get("pieces", {})
     recipe.variants, recipe.eaters = extension["variants"], extension["eaters"]
     items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
-    recipe.process = extension.get("process") or proposed(items, recipe.instructions, recipe.title)
+    recipe.process = extension.get("process") or proposed(recipe, items, dish_names(document))
     process_from(recipe.process)
     if "refused" in extension:
         recipe.source.append([0, wording.stored_steps(extension["refused"]), "refused"])
@@ -207,7 +209,7 @@ def rewrite(*, recipe: Recipe, document: Document, by: Actor) -> Recipe:
     recipe.corrections = {str(i): old[line] for i, line in enumerate(recipe.ingredients) if old.get(line)}
     if not same:
         items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
-        _set_process(recipe, proposed(items, recipe.instructions, recipe.title), "words", by)
+        _set_process(recipe, proposed(recipe, items, dish_names(document)), "words", by)
     recipe.save()
     index(recipe)
     return recipe
@@ -397,7 +399,7 @@ def _follow_line(recipe: Recipe, line: int, row: Mapping[str, Any], by: Actor) -
     hit = [name for name, food in recipe.process["foods"].items() if food.get("line") == line]
     if recipe.confirmed_at is None and not recipe.edits.exists():
         items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
-        recipe.process = proposed(items, recipe.instructions, recipe.title)
+        recipe.process = proposed(recipe, items)
     elif hit and not row.get("food"):
         _set_process(recipe, without_line(recipe.process, line), "food", by)
     elif hit and row.get("kind"):

@@ -60,6 +60,7 @@ from foodsafety.recipes.reader import PERSON
 from foodsafety.recipes.reading import (
     Reading,
     SentenceRead,
+    dish_names,
     ingredient_lines,
     proposed_process,
     read_recipe,
@@ -133,6 +134,7 @@ __all__ = [
     "cook_batches",
     "decoded_text",
     "discard",
+    "dish_names",
     "dishes_in",
     "doubts_of",
     "eaten_offers",

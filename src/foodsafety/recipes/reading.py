@@ -84,14 +84,14 @@ def read_recipe(text: str, locale: Locale, known: KnownFoods | None = None) -> R
     """A pasted recipe understood. Raises CoreError naming what cannot be read at all."""
     document = read_document(text)
     items = tuple(read_lines(document, locale, known))
-    data, read = proposed_process(items, document.instructions, _names(document))
+    data, read = proposed_process(items, document.instructions, dish_names(document), summary=document.summary)
     process = process_from(data) if data["steps"] else None
-    rows = tuple(_told(document, read))
+    told = tuple(_told(document, read, [row["text"] for row in data.get("unread", ())]))
     questions = open_questions(items, data, process)
-    return Reading(document=document, items=items, sentences=rows, data=data, process=process, questions=questions)
+    return Reading(document=document, items=items, sentences=told, data=data, process=process, questions=questions)
 
 
-def _names(document: Document) -> str:
+def dish_names(document: Document) -> str:
     """The title and the short rows that stand under it: a class sheet names the dish in the second."""
     rows = [line for line in document.lines if line.taken != "blank"][:4]
     under = [line.text for line in rows if line.taken in ("summary", "heading") and len(line.text.split()) <= 8]
@@ -99,10 +99,11 @@ def _names(document: Document) -> str:
 
 
 def proposed_process(
-    items: Sequence[Ingredient], instructions: Sequence[str], title: str = ""
+    items: Sequence[Ingredient], instructions: Sequence[str], title: str = "", *, summary: str = ""
 ) -> tuple[dict[str, Any], tuple[SentenceRead, ...]]:
     """The process that a recipe's words describe, with the sentences nobody understood in it, and every
-    sentence of the method with what it was taken for."""
+    sentence of the method with what it was taken for. ``summary`` is what was taken for talk about the dish: where it
+    orders work all the same, somebody is asked."""
     proposal = propose(items, instructions, title=title)
     steps = proposal.process["steps"]
     foods = _food_words(items)
@@ -111,7 +112,9 @@ def proposed_process(
     for step in steps:
         if step["id"] in sentence_of:
             step["sentence"] = sentence_of[step["id"]]
-    rows = {"told": [{"text": said.text, "taken": said.taken} for said in told], **_not_read(items, steps, told)}
+    talk = [SentenceRead(text=part, taken="unread") for part in _ordered_in_talk(summary, items)]
+    left = _not_read(items, steps, [*talk, *told])
+    rows = {"told": [{"text": said.text, "taken": said.taken} for said in told], **left}
     return {**proposal.process, **{name: found for name, found in rows.items() if found}}, told
 
 
@@ -197,8 +200,25 @@ _LINES: Mapping[str, Taken] = {
 }
 
 
-def _told(document: Document, read: Sequence[SentenceRead]) -> Iterator[SentenceRead]:
-    """Every sentence of the text in its order."""
+# Work that nobody only talks of.
+_WORKS = frozenset({"cut", "mix", "coat", "marinate", "heat", "part_cook", "rinse", "grate", "peel", "chill", "freeze"})
+
+
+def _ordered_in_talk(summary: str, items: Sequence[Ingredient]) -> tuple[str, ...]:
+    """Sentences of what was taken for talk about the dish that order work on its food: somebody has to look at them."""
+    foods = _food_words(items)
+    return tuple(
+        part
+        for part in sentences(summary)
+        if set(stem_words(part)) & foods
+        and not says_storage(part)
+        and re.search(r"\bnothing\b", part, re.IGNORECASE) is None
+        and any(order.do in _WORKS for order in orders(part, foods))
+    )
+
+
+def _told(document: Document, read: Sequence[SentenceRead], talk: Sequence[str] = ()) -> Iterator[SentenceRead]:
+    """Every sentence of the text in its order; ``talk`` has those that were taken for talk and are none."""
     left = list(read)
     for line in document.lines:
         if line.taken == "blank":
@@ -211,9 +231,8 @@ def _told(document: Document, read: Sequence[SentenceRead]) -> Iterator[Sentence
             continue
         if line.taken in ("note", "summary"):
             for part in sentences(line.text):
-                yield SentenceRead(
-                    text=part, taken=_aside(part) if line.taken == "summary" or says_storage(part) else "tip"
-                )
+                aside = _aside(part) if line.taken == "summary" or says_storage(part) else "tip"
+                yield SentenceRead(text=part, taken="unread" if any(part in said for said in talk) else aside)
             continue
         yield SentenceRead(text=line.text.strip(), taken=_LINES.get(line.taken, "chatter"))
 

@@ -248,3 +248,12 @@ def test_what_is_crossed_out_in_brackets_is_gone_and_pots_that_are_boiled_are_po
 
     assert [item.food for item in found.items] == ["butter", "potatoes"]
     assert done(found)[0] == ("heat", ["potatoes"])
+
+
+def test_work_in_what_was_taken_for_talk_is_unread_and_asked() -> None:
+    head = "Leek pie\n\nA pie we love. Some of us would chop the raw chicken on Friday and fry it first.\n\n"
+    found = read_recipe(f"{head}2 leeks\n300 g chicken breast\n\nMethod\nSlice the leeks. Bake them.", "en-GB")
+    said = "Some of us would chop the raw chicken on Friday and fry it first."
+
+    assert [row.taken for row in found.sentences if row.text == said] == ["unread"]
+    assert [row.holds for row in found.questions if row.text == said] == [True]
