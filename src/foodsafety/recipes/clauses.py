@@ -228,7 +228,7 @@ class _Reading(Asides):
         if (
             thing
             and self.low(i + 1) in ("in", "on", "over", "back")
-            and self.low(i + 2) in ("", ",", ".", "for", "with", "top")
+            and (self.low(i + 2) in ("", ",", ".", "for", "with", "top") or self._has_form(i + 2))
         ):
             return False
         while self.low(i + 1) in ("very", "quite", "nice", "also", "then", "just", "now", "well", "really"):
@@ -413,6 +413,8 @@ def _opening_order(opening: str, foods: frozenset[str]) -> list[Clause]:
     if first is not None and first.do in ("cut", "rinse", "peel") and _names_any(head, foods):
         notes = [bare_clause(part) or topic_clause(part, foods) for part in more]
         return [first, *(note for note in notes if note)]  # "spuds into chips, oil and salt, bake ..."
+    if first is not None and first.verb == "add" and not any(_names_any(part, foods) for part in more):
+        return [first]  # "fish in, skin side down, and press with a spatula"
     bare = bare_clause(plain)
     told = bare is not None and (
         bare.do in ("timed", "probe") or set(re.findall(r"[a-z'-]+", plain.lower())) & (foods | {"all"})

@@ -133,7 +133,8 @@ def all_foods(parts: Sequence[str]) -> bool:
     measured = sum(item.measured for item in items)
     known = sum(item.kind is not None for item in items)
     if known < len(items):  # one of many that nobody knows: the rest is a list all the same, and it is asked about
-        return len(items) > 4 and known >= 0.7 * len(items) and measured >= 0.6 * len(items)
+        begins = all(item.measured for item in items[:3])
+        return len(items) > 4 and known >= 0.7 * len(items) and measured >= (0.5 if begins else 0.6) * len(items)
     names = len(items) > 2 and all(len(part.split()) <= 3 for part in parts)
     return names or measured == len(items) or (len(items) > 3 and measured >= 0.6 * len(items))
 
@@ -235,6 +236,12 @@ _CUTS = re.compile(r"(?:cube|slice|quarter|strip|dice|round|wedge)\s+(?!of\b)[a-
 _COUNTS = re.compile(r"\W*(?:[\d¼½¾⅓⅔⅛]|an? |half|one |two |three )", re.IGNORECASE)
 
 
+# A heading of the work: "get the salad ready", "start the chicken".
+_GET_READY = re.compile(
+    r"(?:get|make|start|finish|prepare|build|assemble|do|cook|put) (?:the|your|it|up)\b", re.IGNORECASE
+)
+
+
 def looks_like_ingredient(row: str) -> bool:
     """True if a row is a food, with its amount or alone."""
     plain = _UNIT_STOP.sub(r"\1", unmarked(plain_words(row)))
@@ -244,7 +251,8 @@ def looks_like_ingredient(row: str) -> bool:
         return False  # "A tin is lined with 6 slices of ham."
     parts = several_foods(plain)
     if len(parts) > 2 or (len(parts) == 2 and " + " in plain):
-        return all(looks_like_ingredient(part) or read_ingredient(part, "en-GB").kind for part in parts)
+        like = sum(bool(looks_like_ingredient(part) or read_ingredient(part, "en-GB").kind) for part in parts)
+        return like == len(parts) or (len(parts) > 4 and like >= 0.8 * len(parts))  # one that nobody knows among many
     if labelled_foods(plain):
         return True
     plain = re.sub(r"\s*\([^)]{12,}\)\s*$", "", plain)  # what is said of it behind
@@ -282,7 +290,8 @@ def looks_like_ingredient(row: str) -> bool:
             and not is_order(plain)
             and not re.search(r"\bmin(?:ute)?s?\b|\bhours?\b", plain)
         )
-    return bool(item.kind) and len(plain) < 60 and not is_order(plain) and not plain.endswith((".", "!", "?"))
+    tells = _GET_READY.match(plain) or plain.endswith((".", "!", "?"))
+    return bool(item.kind) and len(plain) < 60 and not is_order(plain) and not tells
 
 
 def is_kit_name(text: str) -> bool:

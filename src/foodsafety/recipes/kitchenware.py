@@ -6,6 +6,7 @@ import re
 from collections.abc import Collection, Sequence
 from dataclasses import replace
 
+from foodsafety.foods import stem_words
 from foodsafety.recipes.dish_names import dish_of
 from foodsafety.recipes.ingredients import Ingredient
 from foodsafety.recipes.instructions import Order
@@ -76,6 +77,17 @@ class Kitchenware:
         self.lost = False
         # True after "set out": the foods that follow are only put ready.
         self.laying = False
+
+    def _no_spice(self, names: list[str]) -> list[str]:
+        """ "Wash the pepper": where the list has one that grew beside the spice, that one."""
+        foods = self.kitchen.foods
+        last = {stem_words(name)[-1:] for name in names if foods[name].group == "spice"}
+        return [food.id for food in foods.values() if food.grown and stem_words(food.id)[-1:] in last] or names
+
+    def _salt_and_pepper(self) -> list[str]:
+        """What one seasons with where nobody says with what."""
+        plain = (food for food in self.kitchen.foods.values() if food.group in PLAIN_GROUPS and not food.used)
+        return [food.id for food in plain if re.search(r"\b(?:salt|pepper)$", food.id)]
 
     def _meant(self) -> list[str]:
         """What an order without a food is about: what was in hand last, or the one food there is."""

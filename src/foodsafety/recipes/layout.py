@@ -232,7 +232,8 @@ class _Sheet:
         if named:
             self.section, self.component = named, ""
         elif not _is_phase(self.texts[i]):
-            self.component = component_name(self.texts[i])
+            named_work = self.begun and is_order(self.texts[i])  # "Cook the fish" names no part
+            self.component = "" if named_work else component_name(self.texts[i])
         elif self.lists[i]:
             self.component = ""
 
@@ -284,6 +285,8 @@ class _Sheet:
     def _outside(self, i: int) -> Part:
         """A row outside every list of foods: by its section, else by what it says."""
         text, plain = self.texts[i], unmarked(self.texts[i])
+        if self.begun and _heads_a_paragraph(self.texts, i):
+            return "heading"
         more = section_of(next((row for row in self.texts[i + 1 :] if row.strip()), "method")) is None
         name = component_name(text)
         orders_work = is_order(name) and len(name.split()) > 1 and not _is_marked(text)
@@ -324,6 +327,24 @@ class _Sheet:
         goes_on = i > 0 and (self.lists[i - 1] or section_of(self.texts[i - 1]) == "ingredient")
         short = len(plain) < 60 and not plain.endswith((".", "!", "?"))
         return is_kit(text) or looks_like_ingredient(text) or (goes_on and short)
+
+
+_SAYS_WASHING = re.compile(r"\b(?:wash|hands?|clean|rinse|preheat|oven)\b", re.IGNORECASE)
+
+
+def _stands_alone(texts: Sequence[str], i: int) -> bool:
+    """True for a few words between a gap and a paragraph, without a stop: "Cook the fish"."""
+    text = texts[i].strip()
+    few = 0 < len(text.split()) <= 5 and text[:1].isupper() and text[-1:].isalpha() and unmarked(text) == text
+    below = texts[i + 1].strip() if i + 1 < len(texts) else ""
+    return few and i > 0 and not texts[i - 1].strip() and len(below) > 60 and re.search(r"[a-z]\.", below) is not None
+
+
+def _heads_a_paragraph(texts: Sequence[str], i: int) -> bool:
+    """True for such words where a text has several of them: they head what is below, and the work is told there.
+    Washing is never lost to a heading."""
+    alone = [k for k in range(len(texts)) if _stands_alone(texts, k)]
+    return i in alone and len(alone) > 1 and _SAYS_WASHING.search(texts[i]) is None
 
 
 def _is_phase(text: str) -> bool:

@@ -273,7 +273,8 @@ def _only_bins(text: str, foods: frozenset[str]) -> bool:
 
 
 _TIP_MEASURES = re.compile(
-    r"\b(?:[6-9]\d|1[3-9]\d)\s?(?:°|degrees|C\b|F\b|(?=(?:in|at|inside) the (?:middle|cent(?:re|er)|thick)))",
+    r"\b(?:[6-9]\d|1[3-9]\d)\s?(?:°|degrees|C\b|F\b|(?=(?:in|at|inside) the (?:middle|cent(?:re|er)|thick)))"
+    r"|\b(?:must|should|has to|have to)\b[^.;]*\b[67]\d\b(?! ?(?:g|ml|min|sec|%))",
     re.IGNORECASE,
 )
 

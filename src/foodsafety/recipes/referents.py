@@ -111,11 +111,6 @@ class Referents(MadeNames):
             named += self._salt_and_pepper()
         return list(dict.fromkeys(named))
 
-    def _salt_and_pepper(self) -> list[str]:
-        """What one seasons with where nobody says with what."""
-        plain = (food for food in self.kitchen.foods.values() if food.group in PLAIN_GROUPS and not food.used)
-        return [food.id for food in plain if re.search(r"\b(?:salt|pepper)$", food.id)]
-
     def _on_the_plates(self, order: Order) -> list[str]:
         """ "Bring the plates to the table with the toast": what the plates hold is served, too."""
         kitchen = self.kitchen
@@ -169,6 +164,8 @@ class Referents(MadeNames):
 
     def _there(self, order: Order, names: list[str]) -> list[str]:
         """Of "the vegetables" that are pushed aside or drained those in the pan, else those used before."""
+        if order.do in ("rinse", "cut", "peel") or order.verb in ("fill", "stuff"):
+            names = self._no_spice(names)
         if len(names) < 2 or order.verb not in word_set("names", "of_what_is_there"):
             return names
         held = self._held(order, [])
@@ -467,8 +464,11 @@ class Referents(MadeNames):
         list has no parts, and where "everything else" is meant."""
         foods = self.kitchen.foods
         parts = list(dict.fromkeys(foods[name].part for name in fresh))
-        if self.part_led and self.part_led in parts:
-            return [name for name in fresh if foods[name].part == self.part_led]
+        scope = next((part for part in (self.part_led, self.kitchen.part_now) if part and part in parts), "")
+        if scope and re.search(r"\beverything else\b", text):  # with what the list has grated already
+            return [food.id for food in foods.values() if food.part == scope and not food.into and not food.made]
+        if scope and scope == self.part_led:
+            return [name for name in fresh if foods[name].part == scope]
         if len(parts) < 2 or re.search(r"\b(?:else|other|remaining|rest)\b", text):
             return fresh
         own = re.search(r"\b(?:the|all) (?!other|remaining|dry|wet|rest)[a-z]+ ingredients\b", text, re.IGNORECASE)

@@ -87,6 +87,7 @@ class SentenceReader(StepReader):
         if scope:
             own = [f.id for f in self.kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made]
             self.kitchen.last = own or self.kitchen.last
+            self.kitchen.part_now = scope[1] if own else self.kitchen.part_now
             return Touched(acts=True, went_on=False)
         if sets_out(text):
             self.kitchen.set_out = list(dict.fromkeys(n for _, names in mentions(self.kitchen, text) for n in names))

@@ -257,3 +257,66 @@ def test_work_in_what_was_taken_for_talk_is_unread_and_asked() -> None:
 
     assert [row.taken for row in found.sentences if row.text == said] == ["unread"]
     assert [row.holds for row in found.questions if row.text == said] == [True]
+
+
+def test_minutes_in_brackets_are_what_a_sheet_allows_and_cook_nothing() -> None:
+    found = reading(
+        "[5 min] Runner: whisk the eggs and milk.\n[10 min] Line Cook: pour it over the bread.\n[35 min] Bake.\n"
+        "[10 min] Eat and fill out the sheet.",
+        *("4 eggs", "200 ml milk", "6 slices bread"),
+    )
+
+    assert [do for do, _ in done(found)] == ["mix", "pour", "heat", "serve"]
+    assert step(found, "heat")["minutes"] == 35
+
+
+def test_everything_else_under_the_heading_of_a_part_is_of_that_part() -> None:
+    text = (
+        "Fish with salad\n\nWhat you need\n4 cod fillets\n1 mango\n\n"
+        "Dressing\n2 tbsp fish sauce\n1 tbsp palm sugar, grated\n1 chilli\n\n"
+        "Get the salad ready\nPeel the mango, cut it into matchsticks and put it in a bowl that is large enough.\n\n"
+        "Dressing\nChop the chilli. Whisk with everything else until the sugar has gone and nothing grates.\n\n"
+        "Cook the fish\nFry the fillets for 5 minutes in a hot pan until they flake and are opaque in the middle.\n"
+    )
+    found = read_recipe(text, "en-AU")
+
+    assert ["chilli", "fish sauce", "palm sugar"] in [sorted(foods) for do, foods in done(found) if do == "mix"]
+    assert [row.text for row in found.sentences if row.taken == "heading"][-2:] == ["Dressing", "Cook the fish"]
+    assert [foods for do, foods in done(found) if do == "heat"] == [["cod fillets"]]
+
+
+def test_a_few_words_above_a_paragraph_never_lose_a_washing() -> None:
+    long = "Slice the leeks and put them in the pan with the oil, and stir them for ten minutes."
+    text = f"Leeks\n\n2 leeks\n1 tbsp oil\n\nWash your hands\n{long}\n\nClean the board\n{long}\n"
+
+    assert {"wash_hands", "clean"} <= {do for do, _ in done(read_recipe(text, "en-GB"))}
+
+
+def test_the_pepper_that_is_washed_is_no_spice() -> None:
+    found = reading(
+        "Pepper wash, seeds take out. Fill the pepper with the rice.", "200 g rice", "salt, pepper", "8 green pepper"
+    )
+
+    assert done(found)[0] == ("rinse", ["green pepper"])
+
+
+@pytest.mark.parametrize(
+    ("said", "read"),
+    [
+        ("Check that it hits 165.", 73.9),
+        ("The mince has to be 75, use my probe.", 75),
+        ("Check the mince's at 75.", 75),
+    ],
+)
+def test_a_reading_said_in_talk_is_wanted(said: str, read: float) -> None:
+    found = read_recipe(f"Chilli\n\n500 g beef mince\n\nMethod\nFry the mince for 20 minutes. {said}", "en-GB")
+
+    assert step(found, "probe")["end"]["core_c"] == pytest.approx(read, abs=0.1)
+
+
+def test_fish_in_before_another_order_goes_in() -> None:
+    found = reading(
+        "Heat the oil in a pan. Fish in, skin side down, and press with a spatula.", "2 cod fillets", "1 tbsp oil"
+    )
+
+    assert ["oil", "cod fillets"] in [foods for _, foods in done(found)]
