@@ -278,7 +278,7 @@ def looks_like_ingredient(row: str) -> bool:
     if (
         item.kind
         and len(plain.split()) <= 4
-        and plain.split()[0].lower() in ("salt", "pepper", "oil", "butter", "flour", "sugar")
+        and plain.split()[0].lower().strip(",+&/") in ("salt", "pepper", "oil", "butter", "flour", "sugar")
     ):
         return not re.search(r"\b(?:the|it|them|in|on)\b", plain)
     if item.measured and item.kind:

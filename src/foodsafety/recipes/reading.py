@@ -256,7 +256,8 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
     if _says("talk", row.text) and not _says("risky", row.text) and not tools_in(row.text):
         return SentenceRead(text=row.text, taken="chatter")
     if _lists_foods(row.text) or (NEEDED.match(row.text) and set(stem_words(row.text)) & foods and not row.acts):
-        return SentenceRead(text=row.text, taken="ingredient")
+        known = not foods.isdisjoint(stem_words(row.text))  # else it stands in no list, and nobody would notice
+        return SentenceRead(text=row.text, taken="ingredient" if known else "unread")
     if _says("checking", row.text):
         return SentenceRead(text=row.text, taken="unread")  # an order that became no step: somebody has to look at it
     if sets_out(row.text) or _only_bins(row.text, foods):
