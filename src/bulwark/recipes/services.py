@@ -40,12 +40,12 @@ from foodsafety.recipes import (
     add_step_after,
     change_step,
     discard,
-    dish_names,
     finding_key,
     finding_name,
     ingredient_lines,
     merge_steps,
     move_step,
+    names_told,
     open_questions,
     place_food,
     process_from,
@@ -173,7 +173,7 @@ def add_recipe(*, by: Actor, document: Document, locale: str) -> Recipe:
     recipe.pieces = extension.get("pieces", {})
     recipe.variants, recipe.eaters = extension["variants"], extension["eaters"]
     items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
-    recipe.process = extension.get("process") or proposed(recipe, items, dish_names(document))
+    recipe.process = extension.get("process") or proposed(recipe, items, names_told(document))
     process_from(recipe.process)
     if "refused" in extension:
         recipe.source.append([0, wording.stored_steps(extension["refused"]), "refused"])
@@ -209,7 +209,7 @@ def rewrite(*, recipe: Recipe, document: Document, by: Actor) -> Recipe:
     recipe.corrections = {str(i): old[line] for i, line in enumerate(recipe.ingredients) if old.get(line)}
     if not same:
         items = to_ingredients(recipe, kitchens.known_foods(by.organisation))
-        _set_process(recipe, proposed(recipe, items, dish_names(document)), "words", by)
+        _set_process(recipe, proposed(recipe, items, names_told(document)), "words", by)
     recipe.save()
     index(recipe)
     return recipe

@@ -60,8 +60,8 @@ from foodsafety.recipes.reader import PERSON
 from foodsafety.recipes.reading import (
     Reading,
     SentenceRead,
-    dish_names,
     ingredient_lines,
+    names_told,
     proposed_process,
     read_recipe,
 )
@@ -134,7 +134,6 @@ __all__ = [
     "cook_batches",
     "decoded_text",
     "discard",
-    "dish_names",
     "dishes_in",
     "doubts_of",
     "eaten_offers",
@@ -151,6 +150,7 @@ __all__ = [
     "merge_steps",
     "minutes_in",
     "move_step",
+    "names_told",
     "offered_words",
     "only_dishes",
     "open_questions",

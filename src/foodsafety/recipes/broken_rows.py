@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from foodsafety.recipes.words import layout_pattern, layout_vocabulary
 
@@ -15,8 +15,9 @@ BULLET = re.compile(
 )
 
 
-def unbroken(rows: Sequence[str]) -> list[tuple[int, str]]:
-    """Rows with their numbers, what was broken in the middle of a sentence put together again."""
+def unbroken(rows: Sequence[str], begins: Callable[[str], bool] = lambda row: False) -> list[tuple[int, str]]:
+    """Rows with their numbers, what was broken in the middle of a sentence put together again. ``begins`` says of a
+    row that it is one of its own, whatever stands above: a food with its amount."""
     lower, limits = [row for row in rows if row.strip()], layout_vocabulary()["rows"]
     small = sum(row.lstrip()[0].islower() for row in lower) > 0.4 * len(lower) and not _begins_big(lower)
     widest = max((len(row.strip()) for row in rows if len(row.strip()) < limits["widest_wrapped"]), default=0)
@@ -41,6 +42,7 @@ def unbroken(rows: Sequence[str]) -> list[tuple[int, str]]:
                 )
             )
             and not BULLET.match(row)
+            and not (begins(text) and _HANGS.search(found[-1][1].strip()) is None)
             and not layout_pattern("rows", "labelled").match(text)
             and found[-1][1].strip()
             and not re.search(r"[.!?:]\W*$", found[-1][1].strip())

@@ -17,11 +17,11 @@ from typing import Any, Literal
 
 from foodsafety.quantities import CoreError
 from foodsafety.recipes.food_rows import all_foods, labelled_foods, several_foods, unmarked
+from foodsafety.recipes.headings import component_name
 from foodsafety.recipes.ingredients import read_ingredient
 from foodsafety.recipes.layout import (
     SERVES,
     Row,
-    component_name,
     is_of_a_sheet,
     layout,
     number_of,

@@ -6,14 +6,11 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from itertools import takewhile
-from typing import Literal
 
 from foodsafety.foods import match_food, stem_words
 from foodsafety.recipes.broken_rows import unbroken
 from foodsafety.recipes.food_rows import (
     is_kit,
-    is_kit_name,
     is_order,
     is_weighed_note,
     labelled_foods,
@@ -22,11 +19,10 @@ from foodsafety.recipes.food_rows import (
     several_foods,
     unmarked,
 )
-from foodsafety.recipes.ingredients import Ingredient, is_hazardous, read_ingredient, soils_of
+from foodsafety.recipes.headings import Part, component_name, is_component, is_marked, looks_like_heading, section_of
+from foodsafety.recipes.ingredients import read_ingredient
 from foodsafety.recipes.instructions import orders, unlabelled
 from foodsafety.recipes.words import layout_pattern
-
-Part = Literal["title", "summary", "serves", "ingredient", "instruction", "note", "heading", "kit", "blank"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -67,50 +63,6 @@ def serves_in(text: str) -> int | None:
     """How many a text says it feeds."""
     found = _SERVES_ANYWHERE.search(text)
     return number_of(found["n"] or found["m"] or found["k"]) if found else None
-
-
-def _bare_heading(row: str) -> str:
-    plain = re.sub(r"^\W+|[*_=]+", "", unmarked(row)).strip()
-    plain = layout_pattern("rows", "doer").sub("", plain)
-    plain = re.sub(r"\s*[(\[][^)\]]*[)\]]\s*", " ", plain)
-    plain = re.sub(r"\s+-\s+get .*$|\s*[-–—]+\s*$", "", plain)
-    return plain.strip(" :.!").strip()
-
-
-def section_of(row: str) -> Part | None:
-    """The section that a heading opens, None where a row is no such heading."""
-    if len(row.strip()) > 60 or len(unmarked(row).split()) > 9:
-        return None
-    plain = _bare_heading(row)
-    if not plain or (row.rstrip().endswith(".") and len(plain.split()) > 4):
-        return None
-    parts: tuple[Part, ...] = ("ingredient", "kit", "instruction", "note")
-    for part in parts:
-        if layout_pattern("headings", part).fullmatch(plain):
-            if part != "instruction" and not _looks_like_heading(row) and len(plain.split()) > 3:
-                return None
-            return part
-    return None
-
-
-def _is_marked(row: str) -> bool:
-    """True for a short row that signs make a heading: "# Filling", ">> LAYER TWO / the yellow bit"."""
-    return re.match(r"\s*(?:#|>>|==)", row) is not None and len(row.split()) <= 8 and not row.rstrip().endswith(".")
-
-
-def _looks_like_heading(row: str) -> bool:
-    text = row.strip()
-    plain = re.sub(r"\([^)]*\)", "", text).strip()
-    if not plain:
-        return False
-    return (
-        _is_marked(text)
-        or plain.endswith(":")
-        or bool(re.fullmatch(r"\*\*.+\*\*:?", text))
-        or (plain.isupper() and len(plain) > 2)
-        or bool(re.match(r"(?:for|to) (?:the |an? )?[a-z' -]+$", plain, re.IGNORECASE))
-        or (len(plain.split()) <= 4 and plain[-1] not in ".!?,;" and not re.search(r"\d", plain))
-    )
 
 
 def _begins_with_work(text: str) -> bool:
@@ -158,7 +110,7 @@ def _numbered(rows: Sequence[str]) -> list[str]:
 
 def layout(rows: Sequence[str]) -> list[Row]:
     """Every row of a text with what it is."""
-    whole = unbroken(_numbered(rows))
+    whole = unbroken(_numbered(rows), _is_measured_food)
     sheet = _Sheet([row for _, row in whole])
     return _named_by_the_dish([sheet.row(i, number) for i, (number, _) in enumerate(whole)])
 
@@ -225,7 +177,7 @@ class _Sheet:
         beef. A list with a gap after every row says nothing by them."""
         near = (i - 2, i - 1, i + 1, i + 2)
         foods = i > 1 and i + 2 < len(self.texts) and all(self.lists[n] and self.texts[n].strip() for n in near)
-        return foods and not _is_component(self.texts, i + 1)
+        return foods and not is_component(self.texts, i + 1)
 
     def _under(self, i: int) -> None:
         named = section_of(self.texts[i])
@@ -273,7 +225,7 @@ class _Sheet:
         text = self.texts[i]
         if is_weighed_note(text):
             return "ingredient"
-        if _is_component(self.texts, i):
+        if is_component(self.texts, i):
             return "heading"
         labelled = bool(labelled_foods(unmarked(text)))  # "For the pan: 2 peppers, 1 onion"
         if is_kit(text) and not labelled:
@@ -289,8 +241,8 @@ class _Sheet:
             return "heading"
         more = section_of(next((row for row in self.texts[i + 1 :] if row.strip()), "method")) is None
         name = component_name(text)
-        orders_work = is_order(name) and len(name.split()) > 1 and not _is_marked(text)
-        if more and _is_component(self.texts, i) and not orders_work:
+        orders_work = is_order(name) and len(name.split()) > 1 and not is_marked(text)
+        if more and is_component(self.texts, i) and not orders_work:
             return "heading"
         if self.section in ("note", "kit"):
             return self.section
@@ -329,9 +281,6 @@ class _Sheet:
         return is_kit(text) or looks_like_ingredient(text) or (goes_on and short)
 
 
-_SAYS_WASHING = re.compile(r"\b(?:wash|hands?|clean|rinse|preheat|oven)\b", re.IGNORECASE)
-
-
 def _stands_alone(texts: Sequence[str], i: int) -> bool:
     """True for a few words between a gap and a paragraph, without a stop: "Cook the fish"."""
     text = texts[i].strip()
@@ -344,7 +293,8 @@ def _heads_a_paragraph(texts: Sequence[str], i: int) -> bool:
     """True for such words where a text has several of them: they head what is below, and the work is told there.
     Washing is never lost to a heading."""
     alone = [k for k in range(len(texts)) if _stands_alone(texts, k)]
-    return i in alone and len(alone) > 1 and _SAYS_WASHING.search(texts[i]) is None
+    washes = re.search(r"\b(?:wash|hands?|clean|rinse|preheat|oven)\b", texts[i], re.IGNORECASE)
+    return i in alone and len(alone) > 1 and washes is None
 
 
 def _is_phase(text: str) -> bool:
@@ -378,7 +328,7 @@ def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
         while j < len(texts) and gap <= 1 and section_of(texts[j]) is None:
             if like[j]:
                 last, gap, count = j, 0, count + 1
-            elif texts[j].strip() and not is_kit(texts[j]) and not _is_component(texts, j):
+            elif texts[j].strip() and not is_kit(texts[j]) and not is_component(texts, j):
                 gap += 1
                 if is_order(texts[j]):
                     break
@@ -415,15 +365,17 @@ def _stands_first(texts: Sequence[str], marks: Sequence[bool], k: int) -> bool:
     """True for a count of something that nobody knows, between a heading and the foods under it: "12 wrappers"."""
     under = k > 0 and k + 1 < len(texts) and marks[k + 1]
     counted = re.match(r"\W*\d+ [a-z]", unmarked(texts[k])) is not None and len(texts[k].split()) <= 5
-    return under and counted and not is_order(texts[k]) and _looks_like_heading(texts[k - 1])
+    return under and counted and not is_order(texts[k]) and looks_like_heading(texts[k - 1])
 
 
 def _is_short_food(text: str) -> bool:
-    plain = unmarked(text)
-    if not _AMOUNT_FIRST.match(plain) or len(text.split()) > 8:
-        return False
-    item = read_ingredient(plain, "en-GB")
-    return bool(item.kind and item.measured and not is_order(text))
+    return _AMOUNT_FIRST.match(unmarked(text)) is not None and _is_measured_food(text)
+
+
+def _is_measured_food(text: str) -> bool:
+    """True for a food that is known with its amount, and no more: "ground turkey 6 lb"."""
+    item = read_ingredient(unmarked(text), "en-GB") if len(text.split()) <= 8 else None
+    return bool(item and item.kind and item.measured and not is_order(text))
 
 
 def _begins_list(like: Sequence[bool], texts: Sequence[str], i: int) -> bool:
@@ -434,66 +386,3 @@ def _begins_list(like: Sequence[bool], texts: Sequence[str], i: int) -> bool:
     if item.kind is None or SERVES.match(unmarked(texts[i])):
         return False
     return item.measured or (not texts[i].isupper() and like[i : i + 3] == [True, True, True])
-
-
-_WASHES = re.compile(r"\W*(?:wash )?hands(?:(?:,| and| \+) [a-z]+)?\W*$", re.IGNORECASE)
-
-
-def _is_component(texts: Sequence[str], i: int) -> bool:
-    """True if a row names a part of the dish: short, like a heading, with something under it."""
-    text = texts[i].strip()
-    if not text or len(text) > 40 or section_of(text) or _WASHES.match(text):
-        return False
-    doer = layout_pattern("rows", "doer").search(text)
-    if doer and 0 < len(text[: doer.start()].split()) <= 4 and not is_order(text[: doer.start()]):
-        return True
-    item: Ingredient = read_ingredient(unmarked(text), "en-GB")
-    counted = re.fullmatch(r"[A-Za-z][A-Za-z' -]+, \d+ [a-z]+", text)
-    if counted and (i == 0 or not texts[i - 1].strip()) and i + 1 < len(texts) and re.match(r"\W*\d", texts[i + 1]):
-        return True
-    if not _looks_like_heading(texts[i]):
-        return False
-    if re.match(r"\W*(?:layer|part|component)\b", text, re.IGNORECASE):
-        return True
-    if item.measured or is_kit(text) or is_kit_name(text):
-        return False
-    plain = re.sub(r"\s*\([^()]*\)", "", text).strip(" #*")  # "Flatbreads (do first)"
-    if item.kind is None or plain.endswith(":") or plain.isupper() or re.match(r"(?:for|to) ", plain, re.IGNORECASE):
-        return True
-    if i and looks_like_ingredient(texts[i - 1]) and (i + 1 == len(texts) or not texts[i + 1].strip()):
-        return False  # the last of a list
-    # A food's own name heads a part of the dish where something measured follows a gap: "Rice", "Custard".
-    alone = (i == 0 or not texts[i - 1].strip()) and len(plain.split()) <= 2
-    followed = i + 1 < len(texts) and read_ingredient(unmarked(texts[i + 1]), "en-GB").measured
-    return alone and followed and (not is_hazardous(item) or _named_below(texts, i) or _made_of(texts, i, item))
-
-
-def _made_of(texts: Sequence[str], i: int, item: Ingredient) -> bool:
-    """True if the rows under a heading bring all that is raw in its food: "Pastry" over flour and butter is made."""
-    below = [read_ingredient(unmarked(row), "en-GB") for row in takewhile(str.strip, texts[i + 1 :])]
-    return len(below) > 1 and set(soils_of(item)) <= {soil for row in below for soil in soils_of(row)}
-
-
-def _named_below(texts: Sequence[str], i: int) -> bool:
-    """True if the rows under a heading name its food again. Raw food is never lost to a heading: where
-    nothing below is it, the row itself is."""
-    below = takewhile(str.strip, texts[i + 1 :])
-    own = set(stem_words(texts[i]))
-    return any(own & set(stem_words(row)) for row in below)
-
-
-_PLACE = (
-    r"\b(?:fridge|cupboard|store|pantry|freezer|esky|box|table|shelf|shop|shed|bag|basket|hamper|crate|home|trolley"
-    r"|larder)"
-)
-
-
-def component_name(text: str) -> str:
-    """The part of the dish that a heading names: "For the filling" is the filling."""
-    plain = _bare_heading(text).lower()
-    plain = re.sub(r"^(?:layer|part|component) (?:\w+)\W+", "", plain)
-    plain = re.sub(rf"^(?:(?:from|out of|in|at) (?:the )?(?=[a-z ]*{_PLACE})|bring (?:from )?(?=home))", "", plain)
-    plain = re.sub(rf"^[a-z ]*?({_PLACE})$", r"\1", plain)
-    plain = re.sub(r"^(?:for|to make|to)\s+(?:the\s+|an?\s+)?|^the\s+", "", re.sub(r"\s+", " ", plain))
-    plain = re.sub(r"\s+for (?:one|two|each|every)\b.*$", "", plain)  # "base for one"
-    return re.split(r",|\s+-\s+|\s\(|\d", plain)[0].strip()

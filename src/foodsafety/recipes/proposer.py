@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from foodsafety.foods import food_kind, stem_words
+from foodsafety.recipes.headings import component_name, section_of
 from foodsafety.recipes.ingredients import Ingredient, is_hazardous
 from foodsafety.recipes.instructions import Order, orders, says_storage, sentences
 from foodsafety.recipes.kept_apart import rests_kept_apart
-from foodsafety.recipes.layout import component_name, section_of
 from foodsafety.recipes.mentions import PLAIN_GROUPS, FoodsInHand
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import PERSON

@@ -84,14 +84,14 @@ def read_recipe(text: str, locale: Locale, known: KnownFoods | None = None) -> R
     """A pasted recipe understood. Raises CoreError naming what cannot be read at all."""
     document = read_document(text)
     items = tuple(read_lines(document, locale, known))
-    data, read = proposed_process(items, document.instructions, dish_names(document), summary=document.summary)
+    data, read = proposed_process(items, document.instructions, names_told(document), summary=document.summary)
     process = process_from(data) if data["steps"] else None
     told = tuple(_told(document, read, [row["text"] for row in data.get("unread", ())]))
     questions = open_questions(items, data, process)
     return Reading(document=document, items=items, sentences=told, data=data, process=process, questions=questions)
 
 
-def dish_names(document: Document) -> str:
+def names_told(document: Document) -> str:
     """The title and the short rows that stand under it: a class sheet names the dish in the second."""
     rows = [line for line in document.lines if line.taken != "blank"][:4]
     under = [line.text for line in rows if line.taken in ("summary", "heading") and len(line.text.split()) <= 8]

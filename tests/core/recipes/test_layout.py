@@ -172,3 +172,17 @@ def test_every_row_is_something_and_none_is_lost(rows: list[str]) -> None:
     text = "\n".join(rows)
     found = layout(text.splitlines())
     assert "".join("".join(row.text.split()) for row in found) == "".join(text.split())
+
+
+@pytest.mark.parametrize("row", ["salt, pepper", "salt + pepper", "oil, salt", "Garlic, 6 cloves", "black pepper"])
+def test_a_row_of_seasoning_breaks_no_list_and_heads_none(row: str) -> None:
+    for rows in (["200 g rice", row, "8 green peppers"], [row, "200 g rice", "8 green peppers"]):
+        text = "Supper\n\n" + "\n".join(rows) + "\n\nMethod\nPut everything in a pan and cook it."
+        assert [said for part, said in parts(text) if part == "ingredient"] == rows
+
+
+def test_a_food_with_its_amount_is_no_rest_of_a_long_row_above() -> None:
+    rows = ["300 g mature Cheddar, grated", "ground turkey 6 lb", "juice of 1 lime", "1 tsp salt"]
+    text = "Supper\n\n" + "\n".join(rows) + "\n\nMethod\nFry the turkey with the lime and scatter the cheese over."
+
+    assert [said for part, said in parts(text) if part == "ingredient"] == rows
