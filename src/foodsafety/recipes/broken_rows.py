@@ -15,6 +15,22 @@ BULLET = re.compile(
 )
 
 
+def without_shouting(text: str) -> str:
+    """A text that is all in capitals, as a sentence is written; short rows keep theirs, which make them headings. Any
+    other text as it is."""
+    letters = [letter for letter in text if letter.isalpha()]
+    if len(letters) < 80 or sum(letter.isupper() for letter in letters) < 0.8 * len(letters):
+        return text
+    return "\n".join(_spoken(row) for row in text.split("\n"))
+
+
+def _spoken(row: str) -> str:
+    if len(row.split()) <= 4 and not re.search(r"\d|[.,;]", row):
+        return row
+    plain = re.sub(r"(^|[.!?]\s+)(\W*)([a-z])", lambda m: f"{m[1]}{m[2]}{m[3].upper()}", row.lower())
+    return re.sub(r"(\d ?°?)([cf])\b", lambda m: m[1] + m[2].upper(), plain)
+
+
 def unbroken(rows: Sequence[str], begins: Callable[[str], bool] = lambda row: False) -> list[tuple[int, str]]:
     """Rows with their numbers, what was broken in the middle of a sentence put together again. ``begins`` says of a
     row that it is one of its own, whatever stands above: a food with its amount."""

@@ -179,6 +179,8 @@ class _Reading(Asides):
             return True  # "oil in a pan, hot"
         if form.verb in ("clean", "dry") and after in ("!", ")"):
             return True  # "with your (clean!!) hands"
+        if self.low(i - 1) in ("stays", "stay", "keeps", "gets", "remains", "feels", "still") and form.verb != "stir":
+            return True  # "it stays warm in the middle"
         if form.verb == "skin" and after in ("down", "up", "on", "off", "side"):
             return True  # "cold pan, skin down"
         told = form.verb in ("cut", "set", "split") and prev in self.foods and before == i - 1

@@ -16,6 +16,7 @@ from html.parser import HTMLParser
 from typing import Any, Literal
 
 from foodsafety.quantities import CoreError
+from foodsafety.recipes.broken_rows import without_shouting
 from foodsafety.recipes.food_rows import all_foods, labelled_foods, several_foods, unmarked
 from foodsafety.recipes.headings import component_name
 from foodsafety.recipes.ingredients import read_ingredient
@@ -117,7 +118,7 @@ def read_document(text: str) -> Document:
         return _checked(_from_json(text))
     if head.startswith("<") or "<html" in head or "<script" in head or "<body" in head:
         return _checked(_from_html(text))
-    return _checked(_from_text(text))
+    return _checked(_from_text(without_shouting(text)))
 
 
 def _checked(found: Document) -> Document:
@@ -226,8 +227,7 @@ def _method(rows: Sequence[Row]) -> Iterator[str]:
 
 
 def _rows(text: str) -> list[str]:
-    rows = text.splitlines()
-    if len(rows) > MOST_LINES:
+    if len(rows := text.splitlines()) > MOST_LINES:
         raise CoreError(f"line {MOST_LINES + 1}", "too_many_text_lines", count=len(rows), most=MOST_LINES)
     return rows
 
