@@ -111,7 +111,9 @@ class Unsaid(Referents):
             and not self._vessel_next(text[particle.end() :])
         ):
             return self._added_to(order, text, foods, held)
-        if order.do == "transfer" and re.search(r"\b(?:in|on|into|onto|inside) each(?: one)?(?:,|[.]?$)", text):
+        if order.do == "transfer" and re.search(
+            r"\b(?:in|on|into|onto|inside|down)(?: the (?:middle|cent(?:re|er)) of)? each(?: one)?(?:,|[.]?$)", text
+        ):
             return [name for name in self._meant() if name not in foods]  # "split the rolls, put a burger in each"
         beside = any(self.kitchen.tools[tool] in ("plate", "tray", "rack", "board") for tool in tools)
         if particle and held and not set(held) & set(foods) and self._vessel_next(text[particle.end() :]):

@@ -320,3 +320,21 @@ def test_fish_in_before_another_order_goes_in() -> None:
     )
 
     assert ["oil", "cod fillets"] in [foods for _, foods in done(found)]
+
+
+def test_a_text_all_in_capitals_is_read_like_any_other() -> None:
+    text = (
+        "LEEK AND CHICKEN PIE\n\n2 LEEKS\n300G CHICKEN BREAST\n1 SHEET PUFF PASTRY\n\nMETHOD\nSLICE THE LEEKS. FRY THE "
+        "CHICKEN FOR 10 MINUTES UNTIL 75C. WASH YOUR HANDS. LAY THE PASTRY OVER AND BAKE AT 200C FOR 25 MINUTES."
+    )
+    found = read_recipe(text, "en-GB")
+
+    assert [item.food for item in found.items] == ["leeks", "chicken breast", "puff pastry"]
+    assert [do for do, _ in done(found)][:3] == ["cut", "heat", "wash_hands"]
+    assert step(found, "heat")["end"]["core_c"] == 75
+
+
+def test_what_stays_warm_is_not_warmed() -> None:
+    found = reading("Fry the leeks. Don't wrap them hot, the leeks go soft and it stays warm for hours.", "2 leeks")
+
+    assert [do for do, _ in done(found) if do != "serve"] == ["heat"]
