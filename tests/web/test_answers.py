@@ -304,3 +304,18 @@ def test_what_another_kitchen_answered_is_asked_here_again() -> None:
     process = {"steps": [{**step, "settled": ["spoon"], "through": ["mince"]}], "accepted": [{"how": "cannot"}]}
 
     assert _unanswered(process) == {"steps": [step]}
+
+
+# --- what was taken for talk -----------------------------------------------------------------------------------------
+
+
+def test_work_in_the_talk_above_the_list_is_asked_about_and_marked_unread(visitor: Visitor) -> None:
+    said = "Some of us would chop the raw chicken the night before."
+    recipe = bring(
+        visitor,
+        f"Pie\n\nWe like it. {said}\n\n2 leeks\n300 g chicken breast\n\nMethod\nBake the leeks and chicken 40 min.",
+    )
+    page = plain(visitor.get(f"/recipes/{recipe.pk}/steps/"))
+
+    assert f"We like it. {said} unread" in page
+    assert f"“{said}”" in page

@@ -63,8 +63,11 @@ def reading_page(context: RecipeContext) -> dict[str, Any]:
 def _frame(context: RecipeContext) -> list[dict[str, str]]:
     """The rows of the text that are neither an ingredient nor the method: headings, tips, chatter."""
     kept = ("blank", "ingredient", "instruction", NOT_LISTED)
+    asked = [row["text"] for row in unread_rows(context.recipe.process)]
     return [
-        {"text": text, "taken": wording.taken(taken)} for _n, text, taken in context.recipe.source if taken not in kept
+        {"text": text, "taken": wording.taken("unread" if any(said in text for said in asked) else taken)}
+        for _n, text, taken in context.recipe.source
+        if taken not in kept
     ]
 
 
