@@ -14,7 +14,7 @@ from typing import Any
 from foodsafety.cli import run_read
 from foodsafety.foods import stem_words
 
-FOLDER = Path(__file__).resolve().parent.parent / "data" / "wild"
+DATA = Path(__file__).resolve().parent.parent / "data"
 WORK = {"cut", "mix", "coat", "marinate", "transfer", "pour", "brush", "touch", "peel", "grate", "garnish"}
 VERBS = {
     "raw_touch": WORK | {"heat", "part_cook", "rinse"},
@@ -48,8 +48,10 @@ class Judged:
 
 
 @cache
-def wild_texts() -> tuple[Wild, ...]:
-    rows = [(path.stem, json.loads(path.read_text(encoding="utf-8"))) for path in sorted(FOLDER.glob("*.json"))]
+def wild_texts(lot: str = "wild") -> tuple[Wild, ...]:
+    """The texts of a lot: "wild", or "first_sight", which were annotated before any reader saw them."""
+    found = sorted((DATA / lot).glob("*.json"))
+    rows = [(path.stem, json.loads(path.read_text(encoding="utf-8"))) for path in found]
     return tuple(
         Wild(name, row["locale"], "\n".join(row["text"]), row["hazards"], row["facts"], row.get("unsafe", False))
         for name, row in rows

@@ -33,22 +33,25 @@ def why(found: Reading) -> list[str]:
 # --- texts that people might paste, annotated by hand ------------------------------------------------------------
 
 
-def test_the_annotated_texts_are_read_as_well_as_they_once_were(score) -> None:
+@pytest.mark.parametrize(("lot", "least", "most_silent"), [("wild", 0.92, 0.04), ("first_sight", 0.86, 0.07)])
+def test_the_annotated_texts_are_read_as_well_as_they_once_were(
+    lot: str, least: float, most_silent: float, score
+) -> None:
     read = asked = silent = 0
     lost, wrong = [], []
-    for text in wild_texts():
+    for text in wild_texts(lot):
         found = judged(text)
         read, asked, silent = read + found.read, asked + found.asked, silent + found.silent
         lost += found.lost
         wrong += found.misses
     of = read + asked + silent
-    score("annotated texts, facts read", read, of, wrong)
-    assert read >= 0.92 * of
-    assert silent <= 0.04 * of
+    score(f"annotated texts ({lot}), facts read", read, of, wrong)
+    assert read >= least * of
+    assert silent <= most_silent * of
     assert lost == []
 
 
-@pytest.mark.parametrize("text", wild_texts(), ids=lambda text: text.name)
+@pytest.mark.parametrize("text", [*wild_texts(), *wild_texts("first_sight")], ids=lambda text: text.name)
 def test_no_annotated_text_looks_safe_and_is_not(text: Wild) -> None:
     found = read_recipe(text.text, text.locale)
     assert found.process is not None
