@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from itertools import takewhile
 from typing import Literal
 
-from foodsafety.foods import food_kind, stem_words
+from foodsafety.foods import stem_words
 from foodsafety.recipes.food_rows import is_kit, is_kit_name, is_order, looks_like_ingredient, unmarked
 from foodsafety.recipes.ingredients import Ingredient, is_hazardous, read_ingredient, soils_of
 from foodsafety.recipes.words import layout_pattern
@@ -59,8 +59,10 @@ def looks_like_heading(row: str) -> bool:
     )
 
 
-# No part of a dish is only this.
-_SEASONS = frozenset({"salt", "spice", "oil", "herb", "dried herb"})
+# No part of a dish is only this: a "spice mix" and a "herb oil" may be.
+_SEASONS = frozenset(
+    {"salt", "pepper", "black pepper", "oil", "olive oil", "vegetable oil", "cooking spray", "sea salt"}
+)
 _WASHES = re.compile(r"\W*(?:wash )?hands(?:(?:,| and| \+) [a-z]+)?\W*$", re.IGNORECASE)
 
 
@@ -90,7 +92,7 @@ def is_component(texts: Sequence[str], i: int) -> bool:
     if i and looks_like_ingredient(texts[i - 1]) and (i + 1 == len(texts) or not texts[i + 1].strip()):
         return False  # the last of a list
     # A food's own name heads a part of the dish where something measured follows a gap: "Rice", "Custard".
-    if food_kind(item.kind).group in _SEASONS:
+    if all(part in _SEASONS for part in re.split(r"\s*(?:[,+&]|\band\b)\s*", plain.lower())):
         return False
     alone = gap and len(plain.split()) <= 2
     followed = i + 1 < len(texts) and read_ingredient(unmarked(texts[i + 1]), "en-GB").measured

@@ -149,6 +149,8 @@ class FoodsInHand:
         # What is being put together.
         self.main = ""
         self.steps: list[ReadStep] = []
+        # The pan came off the heat, or the heat was turned off, and nothing has been put on since.
+        self.off_heat = False
         self.oven_c: float | None = None
         # The part of the dish that the text says it makes now.
         self.part_now = ""

@@ -113,7 +113,7 @@ class StepReader(ShortNotes):
     def _on_the_heat(self, step: ReadStep, order: Order, source: str) -> None:
         """ "Tip the chicken in, 6 mins": into a pan that is on the heat, the time is the heat's."""
         tools = [*step.tools, self.kitchen.vessel or ""]
-        if not any(self.kitchen.tools.get(tool) in ON_THE_HEAT for tool in tools):
+        if self.kitchen.off_heat or not any(self.kitchen.tools.get(tool) in ON_THE_HEAT for tool in tools):
             return
         step.active_min = step.waiting_min = 0.0
         step.low_min = None

@@ -102,6 +102,8 @@ class SentenceReader(StepReader):
             return Touched(acts=False, went_on=False)
         if all(order.do in ("topic", "list", "none") for order in found) and self._is_hot_pan(text):
             return Touched(acts=True, went_on=False)
+        if not found or found[0].do in ("timed", "topic", "list", "none"):
+            self._mind_the_heat(re.split(r"\d", text)[0], heats=False)  # "kill the heat. 10 minutes."
         for order in found:
             self.step(order, source)
         self._cut_together(before)

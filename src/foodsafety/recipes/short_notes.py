@@ -33,7 +33,20 @@ _BOILS_IN = re.compile(
 )
 
 
-_OFF_THE_HEAT = re.compile(r"\boff (?:the |of the )?(?:heat|hob|stove|boil)\b", re.IGNORECASE)
+_HEAT = r"(?:heat|hob|stove|stovetop|fire|flame|gas|burner|ring|coals)"
+_OFF_THE_HEAT = re.compile(
+    rf"(?<!cm )(?<!inches )\b(?:off|from) (?:the |of the )?(?:{_HEAT}|boil)\b|\bkill the {_HEAT}\b|\b{_HEAT} off\b"
+    rf"|\b(?:turn|switch)(?:ed)? (?:it |(?:the )?(?:{_HEAT}|oven|grill) )?off\b"
+    r"|\b(?:pull|push|slide|move|set) the pan (?:to one side|aside)\b",
+    re.IGNORECASE,
+)
+_BACK_ON = re.compile(
+    r"\b(?:back (?:on|over|to)|return(?:ed)? (?:it |them |the [a-z]+ )?to|over|on) (?:to )?(?:the |a )?(?:\w+ )?"
+    rf"{_HEAT}\b|\b(?:turn|switch) (?:it |the [a-z]+ )?(?:back )?on\b",
+    re.IGNORECASE,
+)
+# Where food lies that is cooked no more.
+_BESIDE_THE_HEAT = frozenset({"plate", "board", "rack", "towel"})
 _SETS = re.compile(r"\b(?:set|scrambled|firm|cooked|no runny|not runny|no longer runny)\b", re.IGNORECASE)
 
 
@@ -42,6 +55,7 @@ class ShortNotes(Unsaid):
 
     def _as_work(self, order: Order) -> Order:
         """Words that only list foods, or name a time or a place, as the work that they mean here."""
+        self._mind_the_heat(order.words, heats=order.do in ("heat", "part_cook"))
         if order.do == "timed":
             order = self._timed(order)
         if order.do == "list":
@@ -81,6 +95,22 @@ class ShortNotes(Unsaid):
         named = [kitchen.current(name) for name in named]
         egg = any(kitchen.foods[name].group == "egg" for name in self._base_of(named))
         return egg and (self._is_hot(kitchen.vessel) or any(tool.kind in ON_THE_HEAT for tool in tools_in(order.text)))
+
+    def _mind_the_heat(self, words: str, *, heats: bool) -> None:
+        """Whether anything is on the heat by now."""
+        if _OFF_THE_HEAT.search(words):
+            self.kitchen.off_heat = True
+        elif heats or _BACK_ON.search(words):
+            self.kitchen.off_heat = False
+
+    def _cooks_no_more(self, order: Order) -> bool:
+        """True for a time that food stands: off the heat, or on the plate that it was lifted onto. "Kill the heat. Lid
+        on, 10 min" cooks nothing that anybody may go by."""
+        if order.oven_c is not None or order.level:
+            return False
+        last = next((row for row in reversed(self.kitchen.steps) if row.do not in ("wash_hands", "clean")), None)
+        kinds = {self.kitchen.tools[tool] for tool in last.tools} if last and last.do == "transfer" else set()
+        return self.kitchen.off_heat or (bool(kinds) and kinds <= _BESIDE_THE_HEAT)
 
     def _taken_off(self) -> bool:
         """True if what was last said of the pan is that it came off the heat."""
@@ -128,6 +158,8 @@ class ShortNotes(Unsaid):
             return replace(order, do="rest", verb="leave")
         if _COOKS.search(order.text):
             return replace(order, do="heat", verb="cook")  # "after that cook 2 minutes more"
+        if self._cooks_no_more(order):
+            return replace(order, do="rest", verb="leave")
         last = next((step for step in reversed(kitchen.steps) if step.do not in ("wash_hands", "clean")), None)
         hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT | {"oven"}
         hot = hot or order.oven_c is not None or bool(order.level)  # "low heat, 5 min"

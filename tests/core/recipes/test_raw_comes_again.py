@@ -130,3 +130,31 @@ def test_what_is_tasted_once_it_is_cooked_is_nothing_to_speak_of() -> None:
 )
 def test_a_sauce_that_is_cooked_with_it_or_kept_back_is_nothing_to_speak_of(told: str) -> None:
     assert looks_safe(read(told))
+
+
+@pytest.mark.parametrize(
+    "off",
+    [
+        "Take the pan off the heat.",
+        "Remove from the heat.",
+        "Turn off the gas.",
+        "Kill the heat.",
+        "Off the heat.",
+        "Lift onto a plate.",
+        "Pull the pan to one side.",
+    ],
+)
+@pytest.mark.parametrize("then", ["Lid on, 10 min.", "Cover for 10 minutes.", "10 minutes.", "Soy in, 10 min."])
+def test_what_stands_once_the_heat_is_off_is_not_cooked(off: str, then: str) -> None:
+    found = read(f"Brown the chicken. {off} {then} Serve.")
+    heats = [row for row in found.data["steps"] if row["do"] == "heat"]
+
+    assert not looks_safe(found)
+    assert not heats or off.startswith("Lift")  # "soy in, 10 min": into the pan, perhaps, and it is asked about
+
+
+@pytest.mark.parametrize(
+    "on", ["Add the soy. Lid on, 35 min.", "Off the heat, stir in the soy. Back on the heat, 30 min."]
+)
+def test_what_goes_on_cooking_or_back_on_the_heat_is_cooked(on: str) -> None:
+    assert looks_safe(read(f"Brown the chicken. {on} Serve."))
