@@ -39,6 +39,8 @@ def test_an_order_between_the_words_is_read(said: str, do: str, foods: list[str]
     ("said", "washed"),
     [
         ("Wash up good, soap, all the way to the wrist.", ["wash_hands"]),
+        ("Everyone: hands, aprons.", ["wash_hands"]),
+        ("All: aprons on, hair tied, hands, sleeves up.", ["wash_hands"]),
         ("After this wash hand and table.", ["wash_hands", "clean"]),
         ("Board, knife, plates -> wash, rinse, sanitize.", ["clean"]),
         ("The mince goes back in the fridge, board and knife straight in the sink.", ["chill", "clean"]),
