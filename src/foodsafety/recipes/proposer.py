@@ -148,7 +148,7 @@ def _process(reader: SentenceReader, items: Sequence[Ingredient]) -> dict[str, A
     kinds = dict(zip(given, (item for item in items if item.food), strict=True))
     # What nobody recognises is a soil of its own until somebody says what it is.
     foods = {name: _food_row(item, items.index(item)) for name, item in kinds.items()}
-    foods |= {rest: dict(foods[name]) for name, rest in rests_kept_apart(kitchen)}
+    foods |= {rest: dict(foods[name]) for name, rest in rests_kept_apart(kitchen, kinds)}
     return {
         "foods": foods,
         "tools": {

@@ -249,7 +249,8 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
         return SentenceRead(text=row.text, taken="serves")
     if says_allergy(row.text):
         return SentenceRead(text=row.text, taken="tip")
-    if (aside == "tip" and _TIP_MEASURES.search(row.text)) or _says("left_raw", row.text):
+    left_raw = _says("left_raw", row.text) and not _says("asks", row.text)
+    if left_raw or (aside == "tip" and _TIP_MEASURES.search(row.text)):
         return SentenceRead(text=row.text, taken="unread")  # "they should be browned, 75 in the centre"
     if row.aside or aside != "chatter":
         return SentenceRead(text=row.text, taken=aside)

@@ -207,7 +207,7 @@ class SentenceReader(StepReader):
         pans = [tool for tool in tools_in(text) if tool.kind in ON_THE_HEAT]
         if len(pans) != 1 or len(text.split()) > 6 or not _HOT_PAN.search(text):
             return False
-        self.kitchen.vessel = self._tool(pans[0])
+        self.kitchen.vessel, self.kitchen.off_heat = self._tool(pans[0]), False
         return True
 
     def _topic_first(self, text: str) -> str:

@@ -42,7 +42,8 @@ _OFF_THE_HEAT = re.compile(
 )
 _BACK_ON = re.compile(
     r"\b(?:back (?:on|over|to)|return(?:ed)? (?:it |them |the [a-z]+ )?to|over|on) (?:to )?(?:the |a )?(?:\w+ )?"
-    rf"{_HEAT}\b|\b(?:turn|switch) (?:it |the [a-z]+ )?(?:back )?on\b",
+    rf"{_HEAT}\b|\b(?:turn|switch) (?:it|the (?:{_HEAT}|oven|grill)) (?:back )?on\b"
+    r"|\b(?:get|have) (?:the |some |a )?(?:oil|pan|wok|skillet|butter|fat|griddle)\b[a-z ]*\bhot\b",
     re.IGNORECASE,
 )
 # Where food lies that is cooked no more.

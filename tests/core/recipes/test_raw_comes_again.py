@@ -111,6 +111,12 @@ def test_what_is_still_rosy_is_not_cooked_through() -> None:
         "Simmer the chicken 5 minutes. Probe it, it should be 58C in the middle. Serve.",
         "Fry the chicken 3 minutes. Don't turn it, the top stays raw. Serve.",
         "The chicken is given an hour in the fridge. Slice it. Serve.",
+        "The chicken is given an hour in a warm oven. Serve.",
+        "Fry the chicken 3 minutes. Don't overcook it, raw inside is right. Serve.",
+        # All that the list has went to the meat: what is left of it is what the meat lay in.
+        "Toss the chicken in 3 tbsp soy sauce. Grill until 75C. Serve with the rest of the soy sauce.",
+        # A list with fat in it and a time says nothing of a pan.
+        "Chop the chicken. Oil, soy and chicken, 30 min. Serve.",
     ],
 )
 def test_what_is_too_cool_or_tasted_raw_or_lay_under_raw_food_never_looks_safe(told: str) -> None:

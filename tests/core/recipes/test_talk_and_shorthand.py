@@ -101,6 +101,12 @@ def test_what_is_left_in_the_packet_never_met_the_meat(first: str, then: str, *,
     assert any(path[:2] == ("pork mince", "soy sauce") for path in paths) is met
 
 
+def test_kit_that_is_scraped_and_rinsed_is_not_washed() -> None:
+    found = reading("Shape the mince into balls. Board, knife: scrape, rinse, dry.", "300 g beef mince")
+
+    assert "clean" not in [do for do, _ in done(found)]
+
+
 def test_what_was_rinsed_was_all_of_it() -> None:
     text = f"Rinse the coriander. Mix the mince with half the coriander. {THEN} Scatter over the remaining coriander."
     found = reading(text, *RAW)
