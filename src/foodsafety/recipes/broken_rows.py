@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import re
 from collections.abc import Callable, Sequence
 
@@ -38,6 +39,7 @@ def unbroken(rows: Sequence[str], begins: Callable[[str], bool] = lambda row: Fa
     small = sum(row.lstrip()[0].islower() for row in lower) > 0.4 * len(lower) and not _begins_big(lower)
     widest = max((len(row.strip()) for row in rows if len(row.strip()) < limits["widest_wrapped"]), default=0)
     columns = _columns(rows)
+    broken_at = _wrapped_at(rows)
     found: list[tuple[int, str]] = []
     for number, row in enumerate(rows, start=1):
         text = row.strip()
@@ -52,6 +54,7 @@ def unbroken(rows: Sequence[str], begins: Callable[[str], bool] = lambda row: Fa
             and found[-1][0] == number - 1 - found[-1][1].count("\n")
             and (
                 text[0].islower()
+                or (text[0] == "(" and BULLET.match(found[-1][1]) and rows[number - 1][:1].isspace())
                 or (
                     text[0].isdigit()
                     and re.search(r"\b(?:to|for|of|the|and|or|about|least|with|at|a)$|\d-$", found[-1][1].strip())
@@ -69,7 +72,8 @@ def unbroken(rows: Sequence[str], begins: Callable[[str], bool] = lambda row: Fa
                 or (len(found[-1][1]) > 24 and _HANGS.search(found[-1][1].strip()))
             )
         )
-        if goes_on:
+        apart = BULLET.match(row) or begins(text) or layout_pattern("rows", "labelled").match(text)
+        if goes_on or (found and not apart and number > 1 and _breaks(rows[number - 2], row, broken_at)):
             found[-1] = (found[-1][0], f"{found[-1][1]}\n{row}")
         else:
             found.append((number, row))
@@ -86,7 +90,7 @@ _NARROWEST, _NARROW = 25, 60
 
 def _columns(rows: Sequence[str]) -> list[int]:
     """For each row how wide the narrow column is that it stands in; 0 where it stands in none: four rows and more
-    without a gap, nearly all about as long as the longest."""
+    without a gap, nearly all that do not end a sentence about as long as the longest."""
     found, block = [0] * len(rows), list[int]()
     for i, row in enumerate([*rows, ""]):
         if row.strip():
@@ -94,11 +98,41 @@ def _columns(rows: Sequence[str]) -> list[int]:
             continue
         sizes = [len(rows[k].strip()) for k in block]
         full = sum(size >= 0.7 * max(sizes) for size in sizes[:-1]) if sizes else 0
-        if len(block) > 3 and _NARROWEST <= max(sizes) <= _NARROW and full >= 0.8 * (len(block) - 1):
+        broken = [len(rows[k].strip()) for k in block[:-1] if _is_cut(rows[k].strip(), rows[k + 1].strip())]
+        cut = len(broken) > 3 and all(size >= 0.7 * max(broken) for size in broken) and max(sizes) <= max(broken) + 4
+        if len(block) > 3 and _NARROWEST <= max(sizes) <= _NARROW and (cut or full >= 0.8 * (len(block) - 1)):
             for k in block:
                 found[k] = max(sizes)
         block = []
     return found
+
+
+# So many rows, and such a share of the long ones, break where the next word had no room: a page of that width.
+_BREAKS, _LONG, _MOSTLY = 5, 0.7, 0.6
+
+
+def _wrapped_at(rows: Sequence[str]) -> int:
+    """The width at which all of a text was broken, whatever its rows begin with; 0 where it was not."""
+    limit = layout_vocabulary()["rows"]["widest_wrapped"]
+    widest = max((len(row.rstrip()) for row in rows), default=0)
+    if not _NARROWEST <= widest <= limit:
+        return 0
+    pairs = [(row, below) for row, below in itertools.pairwise(rows) if row.strip() and below.strip()]
+    long = [(row, below) for row, below in pairs if len(row.rstrip()) > _LONG * widest]
+    broken = sum(_breaks(row, below, widest) for row, below in long)
+    return widest if broken >= _BREAKS and broken >= _MOSTLY * len(long) else 0
+
+
+def _breaks(row: str, below: str, width: int) -> bool:
+    """True for a row in which the first word of the row below had no room at a width."""
+    first = below.split()[:1]
+    return bool(width and row.strip() and first) and len(row.rstrip()) + 1 + len(first[0]) > width
+
+
+def _is_cut(row: str, below: str) -> bool:
+    """True for a row whose sentence goes on in the row below."""
+    ends = re.search(r"[.!?:)]\W*$", row) or row.isupper() or BULLET.match(row)
+    return not ends and (below[:1].islower() or _HANGS.search(row) is not None)
 
 
 def _begins_big(rows: Sequence[str]) -> bool:

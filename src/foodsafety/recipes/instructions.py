@@ -96,6 +96,28 @@ def _belongs_before(part: str, last: str) -> bool:
     return short and not hides and re.search(r"[.!?]$", last) is not None
 
 
+_THEN = re.compile(r"\s*(?:[,;]|\s[-–—]\s|\band\b)\s*(?:and )?then,?\s+(?=[a-z])(?![^()]*\))", re.IGNORECASE)
+# "Halve the avocado, then toss with lime": all that the sentence was about.
+_WITH_ALL = re.compile(
+    r"(?:toss|mix|stir|combine|serve|fold|layer) (?:with|together|in|into|well|through)\b", re.IGNORECASE
+)
+_NO_WORK = frozenset({"topic", "list", "none", "timed"})
+
+
+def one_after_another(sentence: str, foods: frozenset[str]) -> list[str]:
+    """A sentence parted at ", then", where what stands on either side is a sentence of its own: it says no more than a
+    full stop would. ``foods`` are the words that name food."""
+    found: list[str] = []
+    for part in _THEN.split(sentence):
+        own = orders(part, foods)
+        alone = bool(own) and own[0].do not in _NO_WORK and len(part.split()) > 2
+        if found and alone and own[0].lead == "" and not _WITH_ALL.match(part) and orders(found[-1], foods):
+            found.append(part)
+        else:
+            found = [*found[:-1], f"{found[-1]}, then {part}"] if found else [part]
+    return found
+
+
 def _served_or_kept(sentence: str) -> list[str]:
     """A serving, and the keeping that stands for it after "or", which would be lost in it."""
     kept = layout_pattern("sentences", "kept_instead").search(sentence) if _SERVES.match(sentence) else None

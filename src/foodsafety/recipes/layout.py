@@ -204,7 +204,7 @@ class _Sheet:
             return "title"
         if not self.titled and len(plain) > 100:
             return "instruction"  # one long paragraph, and no title
-        measured = self.lists[i] and _AMOUNT_FIRST.match(plain)
+        measured = (self.lists[i] and _AMOUNT_FIRST.match(plain)) or _begins_untitled(self.texts, i)
         if not self.titled and not self.begun and self.section is None and not measured:
             return "title" if section_of(text) is None else "heading"
         if section_of(text) or _is_phase(text):
@@ -281,6 +281,17 @@ class _Sheet:
         return is_kit(text) or looks_like_ingredient(text) or (goes_on and short)
 
 
+def _begins_untitled(texts: Sequence[str], i: int) -> bool:
+    """True for a first row that is no title: an order with its stop, or a measured food above another one."""
+    plain = unmarked(texts[i])
+    if plain.endswith(".") and len(plain.split()) > 4 and is_order(plain):
+        return True
+    if len(several_foods(plain)) > 2 and re.search(r"\d", plain):
+        return True
+    rows = [unmarked(row) for row in texts[i : i + 2]]
+    return len(rows) > 1 and all(_is_measured_food(row) and not SERVES.match(row) for row in rows)
+
+
 def _stands_alone(texts: Sequence[str], i: int) -> bool:
     """True for a few words between a gap and a paragraph, without a stop: "Cook the fish"."""
     text = texts[i].strip()
@@ -317,7 +328,7 @@ def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
     first = next((k for k, text in enumerate(texts) if text.strip()), 0)
     like = [bool(text.strip()) and section_of(text) is None and _is_food(text) for text in texts]
     if like and not _AMOUNT_FIRST.match(unmarked(texts[first])):
-        like[first] = False  # the title, though it names a food
+        like[first] = like[first] and _begins_untitled(texts, first)  # else the title, though it names a food
     marks = [False] * len(texts)
     i = 0
     while i < len(texts):

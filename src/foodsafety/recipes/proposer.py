@@ -10,7 +10,7 @@ from typing import Any
 from foodsafety.foods import food_kind, stem_words
 from foodsafety.recipes.headings import component_name, section_of
 from foodsafety.recipes.ingredients import Ingredient, is_hazardous
-from foodsafety.recipes.instructions import Order, orders, says_storage, sentences
+from foodsafety.recipes.instructions import Order, one_after_another, orders, says_storage, sentences
 from foodsafety.recipes.kept_apart import rests_kept_apart
 from foodsafety.recipes.mentions import PLAIN_GROUPS, FoodsInHand
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
@@ -121,23 +121,28 @@ def _hot_plate(text: str) -> str:
 _KEEPING = frozenset({"serve", "chill", "freeze", "heat", "rest", "none", "topic", "list", "timed", "transfer"})
 
 
+def _only_keeps(sentence: str, foods: frozenset[str]) -> bool:
+    """True if words only say how what is left over keeps."""
+    return says_storage(sentence) and all(order.do in _KEEPING for order in orders(sentence, foods))
+
+
 def _read(reader: SentenceReader, sentence: str, paragraph: int) -> ReadSentence:
     before = len(reader.kitchen.steps)
-    if (
-        before
-        and says_storage(sentence)
-        and all(o.do in _KEEPING for o in orders(sentence, reader.kitchen.food_words()))
-    ):
+    if before and _only_keeps(sentence, reader.kitchen.food_words()):
         return ReadSentence(text=sentence, paragraph=paragraph, steps=(), acts=True, aside=True)
     known = {step.id for step in reader.kitchen.steps}
     went_on_with = reader.kitchen.steps[-1].id if before else None
     grills = _BARBECUE.search(reader.method) and not _A_PLATE.search(reader.method)
     said = _hot_plate(sentence) if grills else sentence
-    touched = reader.sentence(said, f"step {paragraph + 1}")
-    new = tuple(step.id for step in reader.kitchen.steps if step.id not in known)
-    last = went_on_with if touched.went_on else None
-    steps = (*((last,) if last else ()), *new)
-    return ReadSentence(text=sentence, paragraph=paragraph, steps=steps, acts=touched.acts)
+    foods = reader.kitchen.food_words()
+    parts = [part for part in one_after_another(said, foods) if not (before and _only_keeps(part, foods))]
+    touched = [reader.sentence(part, f"step {paragraph + 1}") for part in parts]
+    new = [step for step in reader.kitchen.steps if step.id not in known]
+    if new and not all(part.acts for part in touched):
+        new[-1].guesses = [*new[-1].guesses, "work"]  # a part of the sentence that nobody understood
+    last = went_on_with if touched[0].went_on else None
+    steps = (*((last,) if last else ()), *(step.id for step in new))
+    return ReadSentence(text=sentence, paragraph=paragraph, steps=steps, acts=any(part.acts for part in touched))
 
 
 def _process(reader: SentenceReader, items: Sequence[Ingredient]) -> dict[str, Any]:

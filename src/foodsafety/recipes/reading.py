@@ -15,7 +15,15 @@ from foodsafety.foods import Locale, raw_of_animals, stem_words
 from foodsafety.recipes.documents import Document, read_document
 from foodsafety.recipes.food_rows import unmarked
 from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient, KnownFoods, is_hazardous, read_ingredient, soils_of
-from foodsafety.recipes.instructions import orders, says_allergy, says_storage, sentences, sets_out, unlabelled
+from foodsafety.recipes.instructions import (
+    one_after_another,
+    orders,
+    says_allergy,
+    says_storage,
+    sentences,
+    sets_out,
+    unlabelled,
+)
 from foodsafety.recipes.layout import SERVES
 from foodsafety.recipes.named_foods import foods_named
 from foodsafety.recipes.process import Process, process_from
@@ -183,7 +191,8 @@ def _measured_in_talk(text: str, locale: Locale) -> Iterator[str]:
 def ingredient_lines(document: Document, locale: Locale) -> tuple[str, ...]:
     """The ingredients of a document: its list with the raw foods that only its method names, or, where it
     has no list, every food that its method names. Raw food is never lost for want of a line."""
-    parts = (part for text in document.instructions for part in sentences(text))
+    whole = (part for text in document.instructions for part in sentences(text))
+    parts = (part for one in whole for part in one_after_another(one, frozenset()))
     told = "\n".join(part for part in parts if not says_storage(part) and not _says("asks", part))
     told = "\n".join([told, *_measured_in_talk(document.summary, locale)])
     if document.ingredients:
