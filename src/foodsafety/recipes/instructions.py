@@ -99,7 +99,9 @@ def _belongs_before(part: str, last: str) -> bool:
 _THEN = re.compile(r"\s*(?:[,;]|\s[-–—]\s|\band\b)\s*(?:and )?then,?\s+(?=[a-z])(?![^()]*\))", re.IGNORECASE)
 # "Halve the avocado, then toss with lime": all that the sentence was about.
 _WITH_ALL = re.compile(
-    r"(?:toss|mix|stir|combine|serve|fold|layer) (?:with|together|in|into|well|through)\b", re.IGNORECASE
+    r"(?:toss|mix|stir|combine|serve|fold|layer) (?:with|together|in|into|well|through)\b"
+    r"|(?:straight |back |all )?(?:in|into|on|onto|over|under)\b",
+    re.IGNORECASE,
 )
 _NO_WORK = frozenset({"topic", "list", "none", "timed"})
 
