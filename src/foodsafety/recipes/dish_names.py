@@ -6,9 +6,8 @@ import re
 from functools import cache
 
 from foodsafety.foods import match_food, stem
-from foodsafety.recipes.mentions import dish_words
 from foodsafety.recipes.vessels import tools_in
-from foodsafety.recipes.words import vocabulary
+from foodsafety.recipes.words import dish_words, vocabulary
 
 # Between two things a title says: the name of the lesson and the dish, the dish and when it is made.
 _SEGMENT = re.compile(r"\s[-–—]{1,2}\s|[:;|!?]|\.(?=\s)|\s{3,}")

@@ -14,6 +14,7 @@ from foodsafety.recipes.ingredient_words import plain_line
 from foodsafety.recipes.plain_speech import plain_saying
 from foodsafety.recipes.times_and_heats import minutes_in, temperatures_in
 from foodsafety.recipes.verb_forms import clause_words, kit_words
+from foodsafety.recipes.voices import in_plain_voice, note_in_full
 from foodsafety.recipes.words import clause_vocabulary, layout_pattern, layout_vocabulary, verb_classes, vocabulary
 
 
@@ -90,6 +91,8 @@ def _belongs_before(part: str, last: str) -> bool:
     two all the same: the serving would hide that nobody keeps it hot, or that the same knife is used."""
     if _HOT_KIT.match(part) or _HOT_KIT.match(last):
         return False  # "Hot pan. Ladle in": where what follows is done
+    if re.match(r"\w+: \w", part):
+        return False  # "Hands: wash."
     short = len(part.split()) <= 2 or len(last.split()) <= 2
     told = (layout_pattern("sentences", what).search(last) for what in ("checking", "risky"))
     hides = short and _SERVES.match(part) and any(told)
@@ -144,6 +147,7 @@ def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
     if last:
         return [*orders(sentence[: last.start()], foods), *orders(last[0], foods)]
     warns = layout_pattern("sentences", "warning").search(sentence) is not None
+    sentence = note_in_full(sentence, foods | _ALWAYS)
     sentence = _with_its_list(sentence)
     if re.search(r"(?:^|[.!?]\s)\s*[\w ]{1,20} = ", sentence) or sentence.rstrip().endswith("?"):
         return []  # "Cook 1 = fish": who does what, no order
@@ -151,8 +155,8 @@ def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
         return []
     if sets_out(sentence):
         return orders("Line the tray.")  # nothing is done with any food yet
-    plain = plain_saying(unlabelled(layout_pattern("sentences", "plated").sub("serve ", sentence))[1])
-    plain = verb_first(plain, foods | _ALWAYS)
+    own = unlabelled(layout_pattern("sentences", "plated").sub("serve ", sentence))[1]
+    plain = verb_first(plain_saying(in_plain_voice(own, foods | _ALWAYS)), foods | _ALWAYS)
     found = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
     every = [one for order in found if order is not None for one in _hands_and_kit(order)]
     jobs = layout_pattern("sentences", "jobs").match(sentence) is not None

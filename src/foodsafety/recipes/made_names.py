@@ -15,15 +15,22 @@ from foodsafety.recipes.mentions import (
     NOT_MIXTURES,
     PLAIN_GROUPS,
     FoodInHand,
-    dish_words,
     made_match,
-    made_nouns,
     mentions,
 )
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.vessels import tools_in
-from foodsafety.recipes.words import ORDINALS, first_free, names_nothing, verb_classes, vocabulary, word_set
+from foodsafety.recipes.words import (
+    ORDINALS,
+    dish_words,
+    first_free,
+    made_nouns,
+    names_nothing,
+    verb_classes,
+    vocabulary,
+    word_set,
+)
 
 # Cut so, it falls onto what is in the vessel in use.
 FALLS_ON = re.compile(

@@ -11,7 +11,7 @@ from foodsafety.foods import food_kind, is_raw, match_food, stem, stem_words
 from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.verb_forms import verb_forms
-from foodsafety.recipes.words import vocabulary, word_set
+from foodsafety.recipes.words import made_nouns, vocabulary, word_set
 
 # Orders that move or change what a vessel holds, so that an order without a food means that.
 PRONOUN = re.compile(
@@ -57,18 +57,6 @@ class FoodInHand:
     unlisted: bool = False
     part: str = ""
     unit: str = ""
-
-
-@cache
-def made_nouns() -> frozenset[str]:
-    return frozenset(stem(word) for word in vocabulary()["made"]["nouns"].split())
-
-
-@cache
-def dish_words(kind: str) -> frozenset[str]:
-    """Words for made food: "dishes" for any, or those that are made cold, of flour, hot."""
-    made = vocabulary()["made"]
-    return frozenset(stem(word) for word in f"{made[kind]} {made['nouns'] if kind == 'dishes' else ''}".split())
 
 
 def _animal_names(item: Ingredient) -> set[tuple[str, ...]]:

@@ -11,11 +11,11 @@ from foodsafety.foods import FoodKind, Locale, food_kind, is_raw, match_food, st
 from foodsafety.recipes.ingredient_words import count_nouns
 from foodsafety.recipes.ingredients import read_ingredient
 from foodsafety.recipes.instructions import says_allergy, sentences
-from foodsafety.recipes.mentions import dish_words, made_nouns, shaped_into
+from foodsafety.recipes.mentions import shaped_into
 from foodsafety.recipes.said_after import said_after
 from foodsafety.recipes.verb_forms import kit_words, verb_forms
 from foodsafety.recipes.vessels import kit_names
-from foodsafety.recipes.words import layout_pattern, verb_classes, vocabulary, word_set
+from foodsafety.recipes.words import dish_words, layout_pattern, made_nouns, verb_classes, vocabulary, word_set
 
 _LONGEST_NAME = 5
 # How many words before a food its amount may take: "a pound and a half of boneless skinless".

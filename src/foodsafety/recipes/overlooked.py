@@ -9,9 +9,9 @@ from collections.abc import Callable, Iterable, Sequence
 from foodsafety.foods import stem
 from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.instructions import Order
-from foodsafety.recipes.mentions import dish_words
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.verb_forms import clause_words, nouns_too, verb_forms
+from foodsafety.recipes.words import dish_words
 
 # Work that safety hangs on: where it was told and not read, a hazard may be hidden, or its end.
 _WATCHED = frozenset({"heat", "part_cook", "wash_hands", "rinse", "chill", "freeze", "clean", "probe", "cut", "mix"})

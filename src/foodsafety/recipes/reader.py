@@ -9,7 +9,7 @@ from dataclasses import replace
 from foodsafety.foods import carrier_kinds, stem_words
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FATS, JOINS
-from foodsafety.recipes.mentions import PRONOUN, made_nouns, mentions
+from foodsafety.recipes.mentions import PRONOUN, mentions
 from foodsafety.recipes.part_cooking import leaves_raw
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.referents import FAT_LEFT
@@ -17,7 +17,7 @@ from foodsafety.recipes.short_notes import ShortNotes
 from foodsafety.recipes.staged import minutes_before_the_end
 from foodsafety.recipes.unsaid import OF_NO_FOOD
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
-from foodsafety.recipes.words import first_free, vocabulary, word_set
+from foodsafety.recipes.words import first_free, made_nouns, vocabulary, word_set
 
 PERSON = "cook"
 _NO_HANDS = frozenset({"heat", "rest", "chill", "freeze", "serve", "probe", "marinate", "part_cook"})

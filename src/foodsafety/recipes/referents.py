@@ -17,15 +17,13 @@ from foodsafety.recipes.mentions import (
     PRONOUN,
     THE_LOT,
     THE_REST,
-    dish_words,
     made_match,
-    made_nouns,
     mentions,
 )
 from foodsafety.recipes.soaked_in import left_of_the_soak
 from foodsafety.recipes.verb_forms import clause_words, verb_forms
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
-from foodsafety.recipes.words import word_set
+from foodsafety.recipes.words import dish_words, made_nouns, word_set
 
 # What was fried in: the pan.
 FAT_LEFT = re.compile(

@@ -13,7 +13,7 @@ from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import Order, orders, sets_out, unlabelled
 from foodsafety.recipes.made_names import FATS
-from foodsafety.recipes.mentions import dish_words, mentions
+from foodsafety.recipes.mentions import mentions
 from foodsafety.recipes.overlooked import overlooked
 from foodsafety.recipes.plain_speech import plain_words
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
@@ -21,7 +21,8 @@ from foodsafety.recipes.reader import StepReader
 from foodsafety.recipes.staged import minutes_before_the_end
 from foodsafety.recipes.times_and_heats import temperatures_in
 from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
-from foodsafety.recipes.words import layout_pattern
+from foodsafety.recipes.voices import note_in_full
+from foodsafety.recipes.words import dish_words, layout_pattern
 
 _TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
 _FOR_SO_LONG = re.compile(rf"\bfor (?:about |around |another )?{_TIME.pattern}", re.IGNORECASE)
@@ -79,6 +80,7 @@ class SentenceReader(StepReader):
         self.went_on = self.washing = self.laying = self.lost = False
         self.heated_for = ("", None)
         self.began_at = len(self.kitchen.steps)
+        text = note_in_full(text, self.kitchen.food_words())
         text = self.whole = food_words_in_full(text, (f.id for f in self.kitchen.foods.values() if not f.made))
         if self.introduced is not None:
             self.introduced |= {name for _, names in mentions(self.kitchen, text) for name in names}

@@ -7,10 +7,10 @@ from dataclasses import replace
 
 from foodsafety.foods import stem
 from foodsafety.recipes.instructions import Order
-from foodsafety.recipes.mentions import PLAIN_GROUPS, dish_words, mentions
+from foodsafety.recipes.mentions import PLAIN_GROUPS, mentions
 from foodsafety.recipes.unsaid import INTO_ANOTHER, Unsaid
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
-from foodsafety.recipes.words import word_set
+from foodsafety.recipes.words import dish_words, word_set
 
 _ONTO_KIT = re.compile(
     r"\b(?:on|onto|on to) (?:the |a |your )?(?:\w+ )?"

@@ -8,9 +8,9 @@ from collections.abc import Sequence
 from foodsafety.foods import Locale, food_kind, match_food, stem_words
 from foodsafety.recipes.ingredient_words import ingredient_vocabulary
 from foodsafety.recipes.ingredients import Ingredient, is_hazardous, read_ingredient, soils_of
-from foodsafety.recipes.mentions import FoodsInHand, dish_words, made_nouns, mentions
+from foodsafety.recipes.mentions import FoodsInHand, mentions
 from foodsafety.recipes.named_foods import foods_named
-from foodsafety.recipes.words import verb_classes
+from foodsafety.recipes.words import dish_words, made_nouns, verb_classes
 
 # What it should look like by then names no new food ("until the fish flakes"); an order after it may.
 _UNTIL = re.compile(r"\b(?:until|till?)\b(?:(?!\b(?:and|then)\b)[^.,;\n])*", re.IGNORECASE)

@@ -10,6 +10,7 @@ from itertools import count
 from typing import Any
 
 from foodsafety.data import data_text
+from foodsafety.foods import stem
 
 
 @cache
@@ -67,3 +68,16 @@ def first_free(names: Iterable[str], plain: str, taken: Collection[str]) -> str:
 def names_nothing(part: str) -> bool:
     """True for the heading of a list that says what to do with it, or where it lies: "put it together"."""
     return set(part.split()) <= word_set("made", "no_names")
+
+
+@cache
+def made_nouns() -> frozenset[str]:
+    """Words for what is made of several foods: "mixture", "dough"."""
+    return frozenset(stem(word) for word in vocabulary()["made"]["nouns"].split())
+
+
+@cache
+def dish_words(kind: str) -> frozenset[str]:
+    """Words for made food: "dishes" for any, or those that are made cold, of flour, hot."""
+    made = vocabulary()["made"]
+    return frozenset(stem(word) for word in f"{made[kind]} {made['nouns'] if kind == 'dishes' else ''}".split())
