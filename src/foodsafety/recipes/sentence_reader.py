@@ -20,8 +20,9 @@ from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import StepReader
 from foodsafety.recipes.staged import minutes_before_the_end
 from foodsafety.recipes.times_and_heats import temperatures_in
+from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
-from foodsafety.recipes.voices import note_in_full
+from foodsafety.recipes.voices import done_behind, done_first, note_in_full
 from foodsafety.recipes.words import dish_words, layout_pattern
 
 _TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
@@ -41,6 +42,13 @@ _FOR_A_PART = re.compile(
     r"(?:the |your |a )?((?:[a-z'-]+ ?){1,3})[,:;.]\s",
     re.IGNORECASE,
 )
+# Work that another word may have told.
+_AS_WORK = {
+    "heat": ("part_cook",),
+    "part_cook": ("heat",),
+    "mix": ("coat", "heat", "transfer"),
+    "cut": ("grate", "peel"),
+}
 # What only says what is needed.
 NEEDED = re.compile(
     r"^\W*(?:first |so |right,? )?(?:you|we|i)(?:'?ll| will)? (?:need|want|have|take|start with|are going to need)\b",
@@ -80,7 +88,7 @@ class SentenceReader(StepReader):
         self.went_on = self.washing = self.laying = self.lost = False
         self.heated_for = ("", None)
         self.began_at = len(self.kitchen.steps)
-        text = note_in_full(text, self.kitchen.food_words())
+        text = self._with_what_comes_first(note_in_full(text, self.kitchen.food_words()))
         text = self.whole = food_words_in_full(text, (f.id for f in self.kitchen.foods.values() if not f.made))
         if self.introduced is not None:
             self.introduced |= {name for _, names in mentions(self.kitchen, text) for name in names}
@@ -123,6 +131,33 @@ class SentenceReader(StepReader):
             self._speaks_of(text)
         self.blind = bool(not acts and (works or mentions(self.kitchen, text)))
         return Touched(acts=acts, went_on=self.went_on)
+
+    def _with_what_comes_first(self, text: str) -> str:
+        """ "After washing your hands, slice the bread": told once, and an order. What a step before has done is only
+        spoken of."""
+        found = done_first(text)
+        if found is None:
+            return self._with_what_comes_next(text)
+        form, what, rest = found
+        hands = re.search(r"\bhands\b", what, re.IGNORECASE) is not None
+        named = {self.kitchen.current(name) for _, names in mentions(self.kitchen, what) for name in names}
+        works = frozenset({form.do, *_AS_WORK.get(form.do, ())})
+        done = [step for step in self.kitchen.steps if step.do in works or (hands and step.do == "wash_hands")]
+        before = any(named & {self.kitchen.current(name) for name in step.foods} for step in done)
+        if hands:
+            before = bool(self.kitchen.steps) and self.kitchen.steps[-1].do == "wash_hands"
+        return text if before or not (named or hands) else f"{form.verb} {what}, then {rest}"
+
+    def _with_what_comes_next(self, text: str) -> str:
+        """ "Heat the oil before browning the meat", where no later sentence orders the browning."""
+        found = done_behind(text)
+        later = self.method.partition(text)[2].lower()
+        if found is None or (not later and text not in self.method):
+            return text
+        form, what, whole = found
+        words = {word for word, forms in verb_forms().items() if any(f.verb == form.verb for f in forms)}
+        again = not words.isdisjoint(re.findall(r"[a-z-]+", later))
+        return text if again or not mentions(self.kitchen, what) else whole
 
     def _labelled(self, text: str, source: str) -> None:
         """What stands before a sentence's colon: whose board it is, the part of the dish, the food it is about."""

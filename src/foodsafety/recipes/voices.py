@@ -32,17 +32,51 @@ _THEN_DOES = re.compile(
     r"(?![^,;.]*\b(?:is|are|was|were|goes?|should|must|will|has|have|needs?|wants?|makes?)\b)",
     re.IGNORECASE,
 )
-_LEADS_UP = re.compile(
-    r"(?P<head>^\W*|[,;:.]\s+|(?<=\s)(?:and|then|so|next|now)\s+)"
-    r"(?:(?:it['’]?s |it is )?(?:now )?time to"
-    r"|(?:your|the|my|our) (?:next|first|last|other) (?:job|step|task|thing) is to"
-    r"|(?:all|what) you (?:need to )?do (?:now |next )?is(?: to)?|it(?:['’]?s| is) best to)\s+(?=[a-z])",
+# What only leads up to an order, and the order behind it: "time to chop", "ask a partner to grate", "start by rinsing".
+_SOMEBODY = (
+    r"(?:someone|somebody|everyone|everybody|people|them|each (?:person|child|pupil|group|team|pair|learner)"
+    r"|(?:the|your|an?|one|two|some) (?:of (?:you|them|the [a-z]+)|(?:other )?(?:children|kids|group|class|others?|rest"
+    r"|team|partners?|friend|helpers?|volunteers?|grown-?ups?|adults?|teacher|parent|person|people|child|pupils?"
+    r"|learners?|students?|cook|leader)))"
+)
+_LED_UP = re.compile(
+    rf"(?P<head>^\W*(?:[\w ]{{1,20}}: )?|[,;:.]\s+|(?<=\s)(?:and|then|so|next|now|first)\s+)(?:please )?(?:"
+    r"(?:it['’]?s |it is )?(?:now )?time to|(?:your|the|my|our) (?:next|first|last|other) (?:job|step|task|thing) is to"
+    r"|(?:all|what) (?:you|we|i) (?:need to )?do (?:now |next )?is(?: to)?"
+    r"|it(?:['’]?s| is) (?:best|a good idea|worth it) to"
+    r"|(?:do not|don['’]t|never) forget to|(?:be|make) sure (?:to|that you|you)(?: all)?|be ready to|be careful to"
+    rf"|(?:get|ask|have|let|tell) {_SOMEBODY}(?: to)?|take (?:it in )?turns (?:to|and)|try to|aim to|the idea is to"
+    r"|(?:i|we|you|they|he|she)(?:['’]m|['’]re|['’]s| am| are| is) (?:now |then |all )?(?:going|about|ready) to"
+    r"|(?:i|you|we|they)(?:['’]d| would) (?:now |then |always |usually )?"
+    r"|(?:you|we|i) (?:might|could|may) (?:want|like) to"
+    r")\s*(?P<verb>[a-z-]+)\b",
+    re.IGNORECASE,
+)
+_LED_UP_TO_DOING = re.compile(
+    r"(?P<head>^\W*(?:[\w ]{1,20}: )?|[,;:.]\s+|(?<=\s)(?:and|then|so|next|now|first)\s+)(?:"
+    r"(?:start|begin|finish|end|carry on|follow (?:that|this|it))(?: off)? (?:by|with)"
+    r"|(?:start|begin|finish|carry on|keep on)"
+    r"|(?:next |then |now |after that |that )?(?:it['’]?s|it is|comes?|there['’]s|for)(?: the)?(?: turn of)?"
+    r"|(?:get|move|go|press) (?:on|straight on)(?: to| with)|take (?:it in )?turns(?: at)?|set about|see to"
+    r"|(?:i|we|you|they|he|she)(?:['’]ll be|['’]re| will be| are| am|['’]m))\s+(?P<verb>[a-z-]+ing)\b",
     re.IGNORECASE,
 )
 # "Hands: wash.", "Fish - cut into fingers"; what has an object of its own behind the verb is a part of the dish.
 _NOTED = re.compile(
     rf"^(?P<head>\W*(?:(?:step )?\d+\W+)?(?:[A-Z][\w ]{{0,14}}: )?)(?P<what>(?:[\w'’-]+(?:,? (?:and|&|\+) |, | ))"
     rf"{{0,6}}?[\w'’-]+)\s*(?::|\s[-–—])\s+(?P<verb>[a-z-]+)(?= (?:{_HOW_OR_WHERE}|again|\d+)\b|[,.;!]|$)"
+)
+# "Cover with foil before baking for 40 minutes": how long says that it is ordered here, and not later.
+_SO_LONG = r"[^,;.]*(?:\bfor (?:another |about )?\d|\bfor (?:an|half an) hour|\buntil\b|\btill\b|\d ?min)"
+_BEFORE_OR_THEN = re.compile(
+    rf",? (?:before (?P<before>[a-z-]+ing)\b(?={_SO_LONG})|followed by (?P<then>[a-z-]+ing)\b)", re.IGNORECASE
+)
+_BEFORE = re.compile(r",? before (?P<verb>[a-z-]+ing) (?P<what>[^,;.]+)", re.IGNORECASE)
+_DONE_FIRST = re.compile(
+    r"^(?P<head>\W*)(?:after|having"
+    r"|(?:once|when|after|as soon as) (?:you|we|they|everyone|everybody)(?:['’]ve| have| has)) "
+    r"(?P<verb>[a-z-]+) (?P<what>[^,;]+), (?:you can |you |we |they )?(?P<rest>[a-z].*)$",
+    re.IGNORECASE | re.DOTALL,
 )
 _STANDS_FOR_FOOD = frozenset(
     "it they them these those everything meat fish vegetables veg lot rest half others ones hands wet dry".split()
@@ -60,10 +94,35 @@ def _no_subject() -> frozenset[str]:
 
 def in_plain_voice(sentence: str, foods: Set[str]) -> str:
     """A sentence with what is worked on behind its verb; any other as it is. ``foods`` are words that name food."""
-    said = _LEADS_UP.sub(lambda found: found["head"], sentence)
+    said = _LED_UP.sub(lambda found: _alone(found, "base"), sentence)
+    said = _LED_UP_TO_DOING.sub(lambda found: _alone(found, "ing"), said)
     said = _WANTS.sub(lambda found: _ordered(found, foods, "ing"), said)
     said = _GETS.sub(lambda found: _done_to(found, foods), said)
+    said = _BEFORE_OR_THEN.sub(_then, said)
     return _THEN_DOES.sub(lambda found: _ordered(found, foods, "base"), said)
+
+
+def _then(found: re.Match[str]) -> str:
+    form = _form(found["before"] or found["then"], "ing")
+    return found[0] if form is None or form.do == "serve" else f", then {form.verb}"
+
+
+def done_behind(sentence: str) -> tuple[VerbForm, str, str] | None:
+    """Work that a sentence names behind its own order ("heat the oil before browning the meat"): the verb, what it is
+    done to, and the sentence as it is where nothing later orders it."""
+    found = _BEFORE.search(sentence)
+    form = found and _form(found["verb"], "ing")
+    if not found or not form or form.do in ("none", "serve", "touch", "transfer"):
+        return None
+    return form, found["what"], f"{sentence[: found.start()]}, then {form.verb} {sentence[found.start('what') :]}"
+
+
+def done_first(sentence: str) -> tuple[VerbForm, str, str] | None:
+    """What a sentence says is done before its own order ("after rinsing the rice, cook it"): the verb, what it is done
+    to, and the order. Whether it was ordered before is for others to know."""
+    found = _DONE_FIRST.match(sentence)
+    form = found and (_form(found["verb"], "ing") or _form(found["verb"], "ed"))
+    return (form, found["what"], found["rest"]) if found and form else None
 
 
 def note_in_full(sentence: str, foods: Set[str]) -> str:
@@ -88,6 +147,12 @@ def _is_worked_on(what: str, foods: Set[str]) -> bool:
 
 def _form(word: str, kind: str) -> VerbForm | None:
     return next((form for form in verb_forms().get(word.lower(), ()) if form.kind == kind), None)
+
+
+def _alone(found: re.Match[str], kind: str) -> str:
+    """The order without what leads up to it."""
+    form = _form(found["verb"], kind)
+    return found[0] if form is None else f"{found['head']}{form.verb}"
 
 
 def _ordered(found: re.Match[str], foods: Set[str], kind: str) -> str:
