@@ -65,6 +65,20 @@ def in_digits(text: str) -> str:
     return _SPELLED.sub(value, text)
 
 
+_FEW_MINUTES = re.compile(
+    rf"\b({'|'.join(_ONES)})\b(?=(?: ?(?:-|–|to|or) ?(?:\w+))? (?:mins?\b|minutes?|hrs?\b|hours?))"
+    rf"|(?<=\d )(?:or|to) ({'|'.join(_ONES)})\b(?= (?:mins?\b|minutes?|hrs?\b|hours?))",
+    re.IGNORECASE,
+)
+
+
+def few_minutes_in_digits(text: str) -> str:
+    """Spelled numbers below ten in digits where they count minutes or hours: "in for another five mins"."""
+    return _FEW_MINUTES.sub(
+        lambda found: str(_ONES[found[1].lower()]) if found[1] else f"to {_ONES[found[2].lower()]}", text
+    )
+
+
 def _take_amount(line: OpenLine) -> bool:
     """A number or a range at the start; words for numbers too."""
     mixed = _MIXED.match(line.rest)

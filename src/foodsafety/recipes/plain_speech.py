@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from functools import cache, lru_cache
 
-from foodsafety.recipes.amounts import in_digits
+from foodsafety.recipes.amounts import few_minutes_in_digits, in_digits
 from foodsafety.recipes.words import clause_vocabulary
 
 
@@ -20,6 +20,7 @@ def plain_words(text: str) -> str:
     """A text with ways of writing one word brought to the plain one, and what is crossed out gone."""
     out = r"[^\])]*\b(?:crossed|struck|scribbled) out\b:?[^\])]*"
     text = re.sub(rf"\[{out}\]|\({out}\)", " ", text, flags=re.IGNORECASE)
+    text = few_minutes_in_digits(text)
     for pattern, plain in _swaps("plain"):
         text = pattern.sub(plain, text)
     return re.sub(r"\s+", " ", text).strip()

@@ -11,7 +11,10 @@ from foodsafety.foods import stem
 from foodsafety.recipes.verb_forms import VerbForm, clause_words, kit_words, verb_forms
 from foodsafety.recipes.words import dish_words
 
-_HEAD = r"(?P<head>^\W*|[,;:.]\s+|(?<=\s)(?:and|then|so|next|now|first|meanwhile)\s+)"
+_HEAD = (
+    r"(?P<head>(?:^\W*|[,;:.]\s+|(?<=\s))(?:(?:and|then|so|next|now|first|meanwhile|everyone|everybody),?\s+)+"
+    r"|^\W*|[,;:.]\s+)"
+)
 _WHAT = r"(?P<what>(?:[\w'’-]+(?:,? (?:and|&|\+)|,)? ){1,8}?)"
 _JUST = r"(?:(?:then|just|also|now|only|all|both|will|would|can) )?"
 _WANTS = re.compile(
@@ -45,7 +48,7 @@ _LED_UP = re.compile(
     r"|(?:all|what) (?:you|we|i) (?:need to )?do (?:now |next )?is(?: to)?"
     r"|it(?:['’]?s| is) (?:best|a good idea|worth it) to"
     r"|(?:do not|don['’]t|never) forget to|(?:be|make) sure (?:to|that you|you)(?: all)?|be ready to|be careful to"
-    rf"|(?:get|ask|have|let|tell) {_SOMEBODY}(?: to)?|take (?:it in )?turns (?:to|and)|try to|aim to|the idea is to"
+    rf"|(?:get|ask|have|tell) {_SOMEBODY}(?: to)?|take (?:it in )?turns (?:to|and)|try to|aim to|the idea is to"
     r"|(?:i|we|you|they|he|she)(?:['’]m|['’]re|['’]s| am| are| is) (?:now |then |all )?(?:going|about|ready) to"
     r"|(?:i|you|we|they)(?:['’]d| would) (?:now |then |always |usually )?"
     r"|(?:you|we|i) (?:might|could|may) (?:want|like) to"
@@ -158,14 +161,27 @@ def _alone(found: re.Match[str], kind: str) -> str:
 def _ordered(found: re.Match[str], foods: Set[str], kind: str) -> str:
     """The verb first, and what it is done to behind it."""
     form = _form(found["verb"], kind)
-    if form is None or form.do == "none" or not _is_worked_on(found["what"], foods):
+    before, what = _worked_on(found["what"], foods)
+    if form is None or form.do == "none" or not what:
         return found[0]
-    what = re.sub(r"^they\b", "them", found["what"].strip(), flags=re.IGNORECASE)
-    return f"{found['head']}{form.verb} {what[:1].lower()}{what[1:]}".replace("  ", " ")
+    what = re.sub(r"^they\b", "them", what.strip(), flags=re.IGNORECASE)
+    return f"{found['head']}{before}{form.verb} {what[:1].lower()}{what[1:]}".replace("  ", " ")
+
+
+def _worked_on(what: str, foods: Set[str]) -> tuple[str, str]:
+    """The end of some words that is what is worked on, with what stands before it: in "trim the leeks and hands", the
+    hands. Nothing where no end of them is."""
+    starts = [0, *(found.end() for found in re.finditer(r", (?:and |then )?| and | then ", what))]
+    for start in starts:
+        words = what[start:].split()
+        orders = bool(words) and words[0].lower() not in foods and _form(words[0], "base") is not None
+        if words and not orders and _is_worked_on(what[start:], foods):
+            return what[:start], what[start:]
+    return "", ""
 
 
 def _done_to(found: re.Match[str], foods: Set[str]) -> str:
     """The passive that every reader of clauses knows: "the onions are chopped"."""
-    if _form(found["verb"], "ed") is None or not _is_worked_on(found["what"], foods):
+    if _form(found["verb"], "ed") is None or not _worked_on(found["what"], foods)[1]:
         return found[0]
     return f"{found['head']}{found['what'].rstrip()} are {found['how'] or ''}{found['verb']}"
