@@ -22,6 +22,7 @@ from foodsafety.recipes.food_rows import (
 from foodsafety.recipes.headings import Part, component_name, is_component, is_marked, looks_like_heading, section_of
 from foodsafety.recipes.ingredients import read_ingredient
 from foodsafety.recipes.instructions import orders, unlabelled
+from foodsafety.recipes.verb_forms import clause_words
 from foodsafety.recipes.words import layout_pattern
 
 
@@ -146,6 +147,9 @@ def _is_a_name(texts: Sequence[str]) -> bool:
     return alone and not re.match(r"\W*[\d½¼¾⅓⅔]", texts[0]) and any(looks_like_ingredient(row) for row in texts[2:5])
 
 
+_FREEZES = re.compile(r"\b(?:freez(?:e|er|ing)|frozen)\b", re.IGNORECASE)
+
+
 class _Sheet:
     """A text while its rows are told apart, from top to bottom."""
 
@@ -157,6 +161,7 @@ class _Sheet:
         self.titled = False
         self.begun = False
         self.worked = False
+        self.freezes = any(_FREEZES.search(text) for text in [row for row in texts if row.strip()][:2])
 
     def row(self, i: int, number: int) -> Row:
         """The next row, and what it changes for those that follow."""
@@ -181,6 +186,8 @@ class _Sheet:
 
     def _under(self, i: int) -> None:
         named = section_of(self.texts[i])
+        if named == "note" and self.freezes and _FREEZES.search(self.texts[i]):
+            named = "instruction"  # what is made for the freezer is frozen, and no advice
         if named:
             self.section, self.component = named, ""
         elif not _is_phase(self.texts[i]):
@@ -223,6 +230,8 @@ class _Sheet:
 
     def _in_list(self, i: int) -> Part:
         text = self.texts[i]
+        if _only_people(text):
+            return "summary"
         if is_weighed_note(text):
             return "ingredient"
         if is_component(self.texts, i):
@@ -271,6 +280,8 @@ class _Sheet:
     def _may_be_food(self, i: int) -> bool:
         """True for a measured food that nobody knows, and for a short row that goes on with the list."""
         text, plain = self.texts[i], unmarked(self.texts[i])
+        if _only_people(plain):
+            return False
         item = read_ingredient(plain, "en-GB")
         if item.measured and item.unit and looks_like_ingredient(text) and not plain.endswith((".", "!", "?")):
             return True
@@ -290,6 +301,13 @@ def _begins_untitled(texts: Sequence[str], i: int) -> bool:
         return True
     rows = [unmarked(row) for row in texts[i : i + 2]]
     return len(rows) > 1 and all(_is_measured_food(row) and not SERVES.match(row) for row in rows)
+
+
+def _only_people(text: str) -> bool:
+    """ "Head chef  Assistant  Dishwasher  Recorder": who is there, and no food."""
+    words = re.findall(r"[a-z]+", text.lower())
+    people = clause_words("people") | {"head", "sous", "recorder", "dishwasher", "reporter", "manager", "leader"}
+    return len(words) > 1 and all(word in people or len(word) == 1 for word in words)
 
 
 def _stands_alone(texts: Sequence[str], i: int) -> bool:

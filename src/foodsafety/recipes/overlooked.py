@@ -51,7 +51,7 @@ def overlooked(
     found = []
     if _degrees(text, steps, oven_c):
         found.append("degrees")
-    if _work(text, orders, steps, foods):
+    if _work(text, orders, steps, foods) or _cold_place(text, steps):
         found.append("work")
     if _is_called(text, is_known):
         found.append("called")
@@ -65,6 +65,20 @@ def _degrees(text: str, steps: Sequence[ReadStep], oven_c: float | None) -> bool
     of_food = any(_OF_FOOD.search(found[0]) for found in told)
     taken = any(step.core_c is not None or (step.oven_c is not None and not of_food) for step in steps)
     return bool(told) and not taken and (of_food or oven_c is None)
+
+
+# "Into a labelled bag, refrigerator": where it goes, and not where it comes from.
+_COLD_PLACE = re.compile(
+    r"(?<!from )(?<!out of )\b(?:in|into|to) (?:the |a )?(?:fridge|freezer|refrigerator)\b"
+    r"(?! (?:door|shelf|temperature))"
+    r"|, (?:the )?(?:fridge|freezer|refrigerator)(?=\W*$|[,;.])",
+    re.IGNORECASE,
+)
+
+
+def _cold_place(text: str, steps: Sequence[ReadStep]) -> bool:
+    """True for a place in the cold that nothing goes to."""
+    return bool(_COLD_PLACE.search(text)) and not any(step.do in ("chill", "freeze", "marinate") for step in steps)
 
 
 def _work(text: str, orders: Iterable[Order], steps: Sequence[ReadStep], foods: frozenset[str]) -> bool:

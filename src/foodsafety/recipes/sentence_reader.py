@@ -296,7 +296,7 @@ class SentenceReader(StepReader):
             steps[-1].guesses = [*steps[-1].guesses, "named"]
         timed = any(step.active_min + step.waiting_min or step.do == "wash_hands" for step in steps)
         every = in_digits(plain_words(text))
-        if (_TIME.search(plain) or _FOR_SO_LONG.search(every)) and not timed and not self.went_on:
+        if (_TIME.search(in_digits(plain)) or _FOR_SO_LONG.search(every)) and not timed and not self.went_on:
             steps[-1].guesses = [*steps[-1].guesses, "time"]
         steps[-1].guesses = [*steps[-1].guesses, *self._overlooked(plain, found, steps)]
 

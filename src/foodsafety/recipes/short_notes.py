@@ -43,6 +43,7 @@ _OFF_THE_HEAT = re.compile(
 _BACK_ON = re.compile(
     r"\b(?:back (?:on|over|to)|return(?:ed)? (?:it |them |the [a-z]+ )?to|over|on) (?:to )?(?:the |a )?(?:\w+ )?"
     rf"{_HEAT}\b|\b(?:turn|switch) (?:it|the (?:{_HEAT}|oven|grill)) (?:back )?on\b"
+    r"|\b(?:pre-?)?heat(?:s|ed|ing)? (?:up )?(?:the |your )?(?:oven|grill)\b"
     r"|\b(?:get|have) (?:the |some |a )?(?:oil|pan|wok|skillet|butter|fat|griddle)\b[a-z ]*\bhot\b",
     re.IGNORECASE,
 )
@@ -166,7 +167,7 @@ class ShortNotes(Unsaid):
         hot = hot or order.oven_c is not None or bool(order.level)  # "low heat, 5 min"
         # "Oven 240. ... 10 minutes, till the edges are brown".
         hot = hot or (
-            kitchen.oven_c is not None and re.search(r"\b(?:brown|golden|bubbl|crisp|risen)", order.until) is not None
+            kitchen.oven_c is not None and re.search(r"\b(?:brown|gold|bubbl|crisp|risen)", order.until) is not None
         )
         hot = hot or re.search(r"\b(?:a|per|each) sides?\b|\bopening the (?:oven )?door\b", order.text) is not None
         hot = hot or (

@@ -153,9 +153,17 @@ _CORE_NUMBER = re.compile(
     r"|\b(?P<weak>reach(?:es)?|says|shows|gets to))\s+(?:at least |about )?"
     r"(?P<read>1[3-9]\d|20\d|6\d|7\d|8\d|9\d)\b(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))"
     r"|\b(?:(?:middle|cent(?:re|er)|inside|core|thickest part)\b[^.]{0,30}?\b(?P<inside>1[3-9]\d|20\d)"
+    r"|\b(?:is|are|be)(?: at least| about)? (?P<is>1[3-9]\d|20\d|6\d|7\d|8\d)(?: degrees)?"
+    r" (?:inside|in(?:side)? the (?:middle|cent(?:re|er)|thick\w*))"
     r"|(?:core|internal)(?: temp(?:erature)?)?(?: (?:is|of|at|to))?(?: at least| about)? (?P<core>6\d|7\d|8\d|9\d))\b"
     r"(?!\s*(?:g|ml|kg|min|sec|°|C\b|F\b))",
     re.IGNORECASE,
+)
+# "Until no pink shows and it reaches 160 degrees": the food, where nothing else is named that is heated.
+_UNTIL_IT_REACHES = re.compile(
+    r"^(?!.*\b(?:oil|fat|oven|grill|syrup|sugar|water|caramel)\b).*\b(?:un)?till? [^.;]*\b(?:reach(?:es)?|hits?|gets to)"
+    r" (?:at least |about )?\d{3} ?(?:°|º|degrees)$",
+    re.IGNORECASE | re.DOTALL,
 )
 _NOT_FOOD = re.compile(r"\b(?:oil|fat|oven|grill|syrup|sugar|pan|water)\b", re.IGNORECASE)
 
@@ -167,7 +175,7 @@ def _bare_core_c(text: str) -> float | None:
     if found is None:
         return None
     before = text[max(0, found.start() - 40) : found.start()]
-    inside = found["inside"] or found["core"]
+    inside = found["inside"] or found["core"] or found["is"]
     if not inside and (_NOT_FOOD.search(before) or (found["weak"] and not _CORE_WORDS.search(text))):
         return None
     number = float(found["read"] or inside)
@@ -200,9 +208,8 @@ def temperatures_in(text: str) -> tuple[float | None, float | None, float | None
         number = float(found[1] or found[3])
         around = text[max(0, found.start() - 60) : found.end() + 40]
         # "A thermometer in the middle says 165 degrees": nobody cooks to 165 C inside.
-        inside = (
-            130 <= number <= 215 and _CORE_WORDS.search(around) and not re.search(r"\b(?:oven|bake|roast)\b", around)
-        )
+        told = _CORE_WORDS.search(around) or _UNTIL_IT_REACHES.search(text[: found.end()])
+        inside = 130 <= number <= 215 and told and not re.search(r"\b(?:oven|bake|roast)\b", around)
         unit = (found[2] or ("F" if inside else "C")).upper()[0]
         celsius = c_from_f(number) if unit == "F" else number
         if not 20 <= celsius <= 320:
