@@ -49,7 +49,8 @@ class Judged:
 
 @cache
 def wild_texts(lot: str = "wild") -> tuple[Wild, ...]:
-    """The texts of a lot: "wild", or "first_sight", which were annotated before any reader saw them."""
+    """The texts of a lot: "wild"; "first_sight", which were annotated before any reader saw them; or "newest", the same
+    and hardly learnt from."""
     found = sorted((DATA / lot).glob("*.json"))
     rows = [(path.stem, json.loads(path.read_text(encoding="utf-8"))) for path in found]
     return tuple(

@@ -289,6 +289,7 @@ def guess(name: str) -> str:
         "hands": _("by hand, since nothing else is said"),
         "foods": _("foods guessed: no food is named"),
         "step": _("added: nothing says so"),
+        "guess": _("guessed from a sentence that no rule reads: look at it"),
         "named": _("the sentence names a food that no step of it has"),
         "time": _("the sentence names a time that no step of it takes"),
         "degrees": _("the sentence names a temperature that no step of it takes"),
@@ -388,6 +389,7 @@ def question(row: Question) -> str:
         "unplaced": _("Nobody has said where it goes: %(food)s."),
         "goes-nowhere": _("Nobody has said what becomes of it: %(food)s."),
         "which-heat": _("Nobody has said where it is cooked through: %(food)s."),
+        "guessed": _("Nobody has said that this guess is right: “%(text)s”"),
     }[row.why]
     return said % {"text": row.text, "food": ", ".join(row.foods)}
 

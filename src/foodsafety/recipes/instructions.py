@@ -91,8 +91,8 @@ def _belongs_before(part: str, last: str) -> bool:
     two all the same: the serving would hide that nobody keeps it hot, or that the same knife is used."""
     if _HOT_KIT.match(part) or _HOT_KIT.match(last):
         return False  # "Hot pan. Ladle in": where what follows is done
-    if re.match(r"\w+: \w", part):
-        return False  # "Hands: wash."
+    if re.match(r"\w+: \w", part) or re.fullmatch(r"\W*hands?[.!]", last, re.IGNORECASE):
+        return False  # "Hands: wash.", "Hands. Red boards out"
     short = len(part.split()) <= 2 or len(last.split()) <= 2
     told = (layout_pattern("sentences", what).search(last) for what in ("checking", "risky"))
     hides = short and _SERVES.match(part) and any(told)

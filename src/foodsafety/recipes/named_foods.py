@@ -22,7 +22,9 @@ _LONGEST_NAME = 5
 _LONGEST_AMOUNT = 9
 _WORD = re.compile(r"[^\s,;:()]+")
 # What stands between an amount and another food.
-_PARTS = re.compile(r"[.,;:!?](?:\s|$)|\(|\b(?:with|into|over|on|up|hot|that|for)\b|^an? [a-z]+ the\b", re.IGNORECASE)
+_PARTS = re.compile(
+    r"[.,;:!?](?:\s|$)|\(|\s[-–—]\s|\b(?:with|into|over|on|up|hot|that|for)\b|^an? [a-z]+ the\b", re.IGNORECASE
+)
 _AMOUNT = re.compile(
     r"[\d½¼¾⅓⅔]|(?:an?|one|two|three|four|five|six|seven|eight|nine|ten|half|some|about|around|another|few|couple|several|dozen|"
     r"(?:a )?(?:pinch|handful|bunch|splash|knob|glug|drizzle|squeeze|dash|little|bit)|quarter|twelve"

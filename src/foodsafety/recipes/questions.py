@@ -80,7 +80,20 @@ def _ways(data: Mapping[str, Any], process: Process | None) -> Iterator[Question
         )
     for step, foods in weak_heats(data, process).items():
         yield Question(why="which-heat", harm=3, holds=True, step=step, foods=tuple(foods))
+    yield from _guessed(data, process)
     for end in loose_ends(process):
         last = next((step.id for step in reversed(process.steps) if end.food in (*step.foods, step.makes)), None)
         strays = end.food in astray  # else nothing raw is lost with it, and it is asked what it was made for
         yield Question(why="goes-nowhere", harm=3 if strays else 1, holds=strays, step=last, foods=(end.food,))
+
+
+def _guessed(data: Mapping[str, Any], process: Process) -> Iterator[Question]:
+    """Steps guessed from a sentence that no rule reads, with raw food in them: somebody has to say that they are right.
+    Of other food a guess is only shown."""
+    guessed = {str(step["id"]): step for step in data["steps"] if "guess" in (step.get("guesses") or ())}
+    for step in process.steps:
+        parts = {part for name in step.foods for part in process.ingredients_of(name) if part in process.foods}
+        raw = any(soil.startswith("raw_") or soil == "unknown" for part in parts for soil in process.foods[part].soils)
+        if step.id in guessed and raw:
+            text = str(guessed[step.id].get("detail") or guessed[step.id].get("title") or "")
+            yield Question(why="guessed", harm=3, holds=True, step=step.id, text=text, foods=tuple(step.foods))

@@ -22,7 +22,7 @@ from foodsafety.recipes.staged import minutes_before_the_end
 from foodsafety.recipes.times_and_heats import temperatures_in
 from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
-from foodsafety.recipes.voices import done_behind, done_first, note_in_full
+from foodsafety.recipes.voices import done_behind, done_first, guessed_order, note_in_full
 from foodsafety.recipes.words import dish_words, layout_pattern
 
 _TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
@@ -40,6 +40,12 @@ _ALL_OF_THAT = re.compile(
 _FOR_A_PART = re.compile(
     r"\W*(?:next|now|then|meanwhile|first|to start|finally)?,?\s*(?:for|(?:to )?(?:make|prepare|start with|start)) "
     r"(?:the |your |a )?((?:[a-z'-]+ ?){1,3})[,:;.]\s",
+    re.IGNORECASE,
+)
+# What orders nothing, whatever it names.
+_NO_ORDER = re.compile(
+    r"\b(?:if|unless|don['’]t|do not|never|no|not|nobody|was|were|has|have|had|can|could|would|might|may|because|i|my"
+    r"|delivered|bought|from the shop)\b|[?!]",
     re.IGNORECASE,
 )
 # Work that another word may have told.
@@ -127,10 +133,32 @@ class SentenceReader(StepReader):
         if acts and len(self.kitchen.steps) == before and not self.went_on:
             acts = not self._overlooked(without_asides(plain_words(text)), found, ())
         works = layout_pattern("sentences", "work").search(text) is not None or tools_in(text)
+        if not acts and not self.went_on and len(self.kitchen.steps) == before:
+            acts = self._guess(text, source)
         if not acts:
             self._speaks_of(text)
         self.blind = bool(not acts and (works or mentions(self.kitchen, text)))
         return Touched(acts=acts, went_on=self.went_on)
+
+    def _guess(self, text: str, source: str) -> bool:
+        """Reads what no rule knows by its foods and the place or the work it names ("chicken straight from the walk-in
+        into the pots", "the rest of the yoghurt stirred through"), and says that it is a guess. What comes after it
+        would be of other food else."""
+        plain = re.split(r"\s[-–—]\s|[;(]", plain_words(unlabelled(text)[1]))[0]
+        if _NO_ORDER.search(plain) or layout_pattern("sentences", "asks").search(plain):
+            return False
+        parts = [without_asides(plain), *re.split(r",\s+", plain)[1:]]  # "off the heat, the yoghurt stirred through"
+        found = next(filter(None, (guessed_order(part, self.kitchen.food_words()) for part in parts)), "")
+        named = [name for _, names in mentions(self.kitchen, found) for name in names] if found else []
+        if not named:
+            return False
+        before = len(self.kitchen.steps)
+        for order in orders(found, self.kitchen.food_words()):
+            self.step(order, source)
+        new = self.kitchen.steps[before:]
+        for step in new:
+            step.guesses = list(dict.fromkeys([*step.guesses, "guess"]))
+        return bool(new)
 
     def _with_what_comes_first(self, text: str) -> str:
         """ "After washing your hands, slice the bread": told once, and an order. What a step before has done is only

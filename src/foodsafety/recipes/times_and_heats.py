@@ -161,8 +161,8 @@ _CORE_NUMBER = re.compile(
 )
 # "Until no pink shows and it reaches 160 degrees": the food, where nothing else is named that is heated.
 _UNTIL_IT_REACHES = re.compile(
-    r"^(?!.*\b(?:oil|fat|oven|grill|syrup|sugar|water|caramel)\b).*\b(?:un)?till? [^.;]*\b(?:reach(?:es)?|hits?|gets to)"
-    r" (?:at least |about )?\d{3} ?(?:°|º|degrees)$",
+    r"^(?!.*\b(?:oil|fat|oven|grill|syrup|sugar|water|caramel)\b).*\b(?:un)?till? [^.;]*"
+    r"\b(?:reach(?:es)?|hits?|gets to) (?:at least |about )?\d{3} ?(?:°|º|degrees)$",
     re.IGNORECASE | re.DOTALL,
 )
 _NOT_FOOD = re.compile(r"\b(?:oil|fat|oven|grill|syrup|sugar|pan|water)\b", re.IGNORECASE)

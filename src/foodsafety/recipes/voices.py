@@ -141,6 +141,36 @@ def note_in_full(sentence: str, foods: Set[str]) -> str:
     return sentence if order == found[0] else f"{order[:1].upper()}{order[1:]}{sentence[found.end() :]}"
 
 
+_WORKED_THROUGH = re.compile(
+    r"^(?P<what>[^,;.]+?) (?P<verb>[a-z]+ed|cut|put|beaten|torn|shaken) "
+    r"(?P<where>(?:through|in|into|over|on|onto|under|with)\b[^,;.]*)",
+    re.IGNORECASE,
+)
+_GOES_INTO = re.compile(
+    r"^(?P<what>[^,;.]+?) (?:straight |right |all |back |directly |now )*(?:from [^,;.]*? )?"
+    r"(?P<where>(?:into|onto) [^,;.]+)",
+    re.IGNORECASE,
+)
+_GOES_IN = re.compile(r"^(?P<what>[^,;.]+?) in(?=[,.;]|$)", re.IGNORECASE)
+
+
+def guessed_order(sentence: str, foods: Set[str]) -> str:
+    """The likeliest order of words that give none by any rule: a food with what is done to it behind it, or with the
+    place it goes to; "" where they name neither. Whoever uses it has to say that it is a guess."""
+    for pattern in (_WORKED_THROUGH, _GOES_INTO, _GOES_IN):
+        found = pattern.match(sentence.strip())
+        what = _worked_on(found["what"], foods)[1] if found else ""
+        if not found or not what or not foods & {*re.findall(r"[a-z]+", what.lower())}:
+            continue
+        if pattern is _WORKED_THROUGH:
+            form = _form(found["verb"], "ed")
+            if form is None or form.do == "none":
+                continue
+            return f"{form.verb} {what} {found['where']}"
+        return f"put {what} {found['where']}" if pattern is _GOES_INTO else f"add {what}"
+    return ""
+
+
 def _is_worked_on(what: str, foods: Set[str]) -> bool:
     words = re.findall(r"[\w'’-]+", what.lower())
     things = foods | _STANDS_FOR_FOOD | kit_words() | dish_words("dishes")

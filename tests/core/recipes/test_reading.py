@@ -33,7 +33,9 @@ def why(found: Reading) -> list[str]:
 # --- texts that people might paste, annotated by hand ------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("lot", "least", "most_silent"), [("wild", 0.92, 0.04), ("first_sight", 0.86, 0.07)])
+@pytest.mark.parametrize(
+    ("lot", "least", "most_silent"), [("wild", 0.92, 0.04), ("first_sight", 0.86, 0.07), ("newest", 0.74, 0.09)]
+)
 def test_the_annotated_texts_are_read_as_well_as_they_once_were(
     lot: str, least: float, most_silent: float, score
 ) -> None:
@@ -51,7 +53,9 @@ def test_the_annotated_texts_are_read_as_well_as_they_once_were(
     assert lost == []
 
 
-@pytest.mark.parametrize("text", [*wild_texts(), *wild_texts("first_sight")], ids=lambda text: text.name)
+@pytest.mark.parametrize(
+    "text", [*wild_texts(), *wild_texts("first_sight"), *wild_texts("newest")], ids=lambda text: text.name
+)
 def test_no_annotated_text_looks_safe_and_is_not(text: Wild) -> None:
     found = read_recipe(text.text, text.locale)
     assert found.process is not None

@@ -32,13 +32,14 @@ def question_rows(context: RecipeContext, process: Process, questions: Sequence[
     ways = {row.food: row for row in (*unplaced(context.recipe.process, process), *loose_ends(process))}
     asked: dict[str, Callable[..., dict[str, Any]]] = {
         "unread": _unread, "which-food": _which_food, "nothing-served": _nothing_served, "unplaced": _way,
-        "goes-nowhere": _way, "which-heat": _which_heat,
+        "goes-nowhere": _way, "which-heat": _which_heat, "guessed": _guessed,
     }  # fmt: skip
     rows = []
     for question in _one_a_line(questions):
         row = asked[question.why](question, context, ways, steps)
         rows.append({"why": question.why, "holds": question.holds, "step": question.step, "number": 0, **row})
-    rows += [_doubt(*row) for row in steps.values() if _doubts(row[1])]
+    guessed = {row.step for row in questions if row.why == "guessed"}
+    rows += [_doubt(*row) for step, row in steps.items() if step not in guessed and _doubts(row[1])]
     for number, row in enumerate(rows, start=1):
         row["number"] = number
     return rows
@@ -154,6 +155,18 @@ def _which_heat(
             Offer(label=_("Yes: it is measured here"), key="Y", fields=(*said, ("how", "said"))),
             Offer(label=_("No: this only warms or colours it"), key="N", fields=(*said, ("how", "another"))),
         ),
+    }
+
+
+def _guessed(
+    question: Question, _context: RecipeContext, _ways: Mapping[str, Unplaced], steps: Mapping[str, Numbered]
+) -> dict[str, Any]:
+    step = str(question.step)
+    return {
+        "title": _("Is step %(step)s right?") % {"step": _step_title(*steps[step])},
+        "said": question.text,
+        "note": _("It was guessed from a sentence that no rule reads, and there is raw food in it."),
+        "offers": (Offer(label=_("It is right"), key="Y", fields=(("what", "sure"), ("step", step))),),
     }
 
 
