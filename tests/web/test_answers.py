@@ -319,3 +319,28 @@ def test_work_in_the_talk_above_the_list_is_asked_about_and_marked_unread(visito
 
     assert f"We like it. {said} unread" in page
     assert f"“{said}”" in page
+
+
+# --- what was guessed ------------------------------------------------------------------------------------------------
+
+
+def test_a_guess_with_raw_food_in_it_is_asked_about_with_its_sentence_and_one_tap_says_it_is_right(
+    visitor: Visitor,
+) -> None:
+    said = "Chicken straight from the walk-in into the pots - don't leave it standing about."
+    recipe = bring(
+        visitor,
+        f"Pot\n\n2 leeks\n500 g chicken thighs\n\nMethod\nFry the leeks in the frying pan for 5 minutes. {said}"
+        " Simmer for 40 minutes, until 75C. Serve.",
+    )
+    html = visitor.get(f"/recipes/{recipe.pk}/steps/")
+    assert f"“{said}”" in plain(html)
+    assert "guessed from a sentence that no rule reads" in plain(html)
+    assert confirm(visitor, recipe)
+    recipe.refresh_from_db()
+    assert recipe.confirmed_at is None
+
+    guessed = next(row["id"] for row in recipe.process["steps"] if "guess" in row.get("guesses", ()))
+    assert {"step": guessed} in forms(html, "sure")
+    html = edit(visitor, recipe, what="sure", step=guessed)
+    assert f"“{said}”" not in plain(html)

@@ -162,6 +162,7 @@ def guessed_order(sentence: str, foods: Set[str]) -> str:
         what = _worked_on(found["what"], foods)[1] if found else ""
         if not found or not what or not foods & {*re.findall(r"[a-z]+", what.lower())}:
             continue
+        what = f"{what[:1].lower()}{what[1:]}"
         if pattern is _WORKED_THROUGH:
             form = _form(found["verb"], "ed")
             if form is None or form.do == "none":
