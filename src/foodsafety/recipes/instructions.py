@@ -158,13 +158,27 @@ def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
     own = unlabelled(layout_pattern("sentences", "plated").sub("serve ", sentence))[1]
     plain = verb_first(plain_saying(in_plain_voice(own, foods | _ALWAYS)), foods | _ALWAYS)
     found = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
-    every = [one for order in found if order is not None for one in _hands_and_kit(order)]
+    every = [one for order in found if order and not _is_left_out(order) for one in _hands_and_kit(order)]
     jobs = layout_pattern("sentences", "jobs").match(sentence) is not None
     if jobs and all(order.verb in clause_words("gives_out") for order in every):
         return []  # "person A takes the chicken, person B everything else"
     if warns:
         return [order for order in every if order.do == "topic"]  # "don't rinse the cod": what comes next is of it
     return _wash_same(_share_objects(_served_with(every)))
+
+
+_LEFT_OUT = re.compile(
+    r"^(?:(?!\b(?:wash|rins|clean|scrub)).)*?"
+    r"(?:\b(?:skip|without|instead of|rather than|no (?:time|need)|never|not|if)\b|n['’]t\b)"
+    r".*?\b(?:wash|rins|clean|scrub)"
+    r"|(?:n['’]t|\b(?:never|hardly|rarely|seldom|barely|scarcely))(?: (?:get|need|want))?\W*$",
+    re.IGNORECASE,
+)
+
+
+def _is_left_out(order: Order) -> bool:
+    """ "Skip the hand wash", "the chicken doesn't get washed": a wash that is spoken of and that nobody does."""
+    return order.do in ("rinse", "wash_hands", "clean") and _LEFT_OUT.search(order.text) is not None
 
 
 def sets_out(sentence: str) -> bool:

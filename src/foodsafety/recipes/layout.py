@@ -147,7 +147,8 @@ def _is_a_name(texts: Sequence[str]) -> bool:
     return alone and not re.match(r"\W*[\d½¼¾⅓⅔]", texts[0]) and any(looks_like_ingredient(row) for row in texts[2:5])
 
 
-_FREEZES = re.compile(r"\b(?:freez(?:e|er|ing)|frozen)\b", re.IGNORECASE)
+# A recipe for the freezer says so above; "frozen berry pie" does not.
+_FREEZES = re.compile(r"\bfreez(?:e|er|ing)\b", re.IGNORECASE)
 
 
 class _Sheet:

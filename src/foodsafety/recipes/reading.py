@@ -29,7 +29,7 @@ from foodsafety.recipes.named_foods import foods_named
 from foodsafety.recipes.process import Process, process_from
 from foodsafety.recipes.proposer import ReadSentence, parts_of, propose
 from foodsafety.recipes.questions import Question, open_questions
-from foodsafety.recipes.sentence_reader import NEEDED
+from foodsafety.recipes.sentence_reader import NEEDED, TOUCHES_RAW
 from foodsafety.recipes.unlisted import foods_told, raw_unlisted
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import layout_pattern, word_set
@@ -162,17 +162,13 @@ def _uses_marinade(text: str, *, cooked: bool) -> bool:
     return _says("marinade", text) and (cooked or _says("basted", text))
 
 
-# Kit that raw food is worked with.
-_TOUCHES = frozenset({"board", "knife", "tongs", "plate", "fork"})
-
-
 def may_hide_a_hazard(text: str, raw: frozenset[str], *, animals: bool) -> bool:
     """True if a sentence that nobody understood speaks of raw food, or of what raw food may be on: of kit, where some
     of it is of ``animals``."""
     if _says("risky", text) or _says("tasting", text) or not raw.isdisjoint(stem_words(text)):
         return True
     again = _says("left_raw", text) or _says("used_again", text) or _says("marinade", text)
-    return animals and (again or any(tool.kind in _TOUCHES for tool in tools_in(text)))
+    return animals and (again or any(tool.kind in TOUCHES_RAW for tool in tools_in(text)))
 
 
 def read_lines(document: Document, locale: Locale, known: KnownFoods | None = None) -> Iterator[Ingredient]:

@@ -22,7 +22,7 @@ from foodsafety.recipes.staged import minutes_before_the_end
 from foodsafety.recipes.times_and_heats import temperatures_in
 from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
-from foodsafety.recipes.voices import done_behind, done_first, guessed_order, note_in_full
+from foodsafety.recipes.voices import MAY_BE_GUESSED, done_behind, done_first, guessed_order, note_in_full
 from foodsafety.recipes.words import dish_words, layout_pattern
 
 _TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
@@ -42,6 +42,10 @@ _FOR_A_PART = re.compile(
     r"(?:the |your |a )?((?:[a-z'-]+ ?){1,3})[,:;.]\s",
     re.IGNORECASE,
 )
+# A sentence that speaks of any of these is for a person, never for a guess.
+_NEVER_GUESSED = ("asks", "risky", "used_again", "marinade", "tasting", "left_raw", "left_out")
+# Kit that raw food is worked with.
+TOUCHES_RAW = frozenset({"board", "knife", "tongs", "plate", "fork"})
 # What orders nothing, whatever it names.
 _NO_ORDER = re.compile(
     r"\b(?:if|unless|don['’]t|do not|never|no|not|nobody|was|were|has|have|had|can|could|would|might|may|because|i|my"
@@ -145,7 +149,8 @@ class SentenceReader(StepReader):
         into the pots", "the rest of the yoghurt stirred through"), and says that it is a guess. What comes after it
         would be of other food else."""
         plain = re.split(r"\s[-–—]\s|[;(]", plain_words(unlabelled(text)[1]))[0]
-        if _NO_ORDER.search(plain) or layout_pattern("sentences", "asks").search(plain):
+        told = (layout_pattern("sentences", what).search(text) for what in _NEVER_GUESSED)
+        if _NO_ORDER.search(plain) or any(told) or any(tool.kind in TOUCHES_RAW for tool in tools_in(text)):
             return False
         parts = [without_asides(plain), *re.split(r",\s+", plain)[1:]]  # "off the heat, the yoghurt stirred through"
         found = next(filter(None, (guessed_order(part, self.kitchen.food_words()) for part in parts)), "")
@@ -153,7 +158,10 @@ class SentenceReader(StepReader):
         if not named:
             return False
         before = len(self.kitchen.steps)
-        for order in orders(found, self.kitchen.food_words()):
+        meant = orders(found, self.kitchen.food_words())
+        if any(order.do not in MAY_BE_GUESSED for order in meant):
+            return False
+        for order in meant:
             self.step(order, source)
         new = self.kitchen.steps[before:]
         for step in new:

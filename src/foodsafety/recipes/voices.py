@@ -49,7 +49,7 @@ _LED_UP = re.compile(
     r"|it(?:['’]?s| is) (?:best|a good idea|worth it) to"
     r"|(?:do not|don['’]t|never) forget to|(?:be|make) sure (?:to|that you|you)(?: all)?|be ready to|be careful to"
     rf"|(?:get|ask|have|tell) {_SOMEBODY}(?: to)?|take (?:it in )?turns (?:to|and)|try to|aim to|the idea is to"
-    r"|(?:i|we|you|they|he|she)(?:['’]m|['’]re|['’]s| am| are| is) (?:now |then |all )?(?:going|about|ready) to"
+    r"|(?:i|we|you|they|he|she)(?:['’]m|['’]re|['’]s| am| are| is) (?:now |then |all )?(?:going|about) to"
     r"|(?:i|you|we|they)(?:['’]d| would) (?:now |then |always |usually )?"
     r"|(?:you|we|i) (?:might|could|may) (?:want|like) to"
     r")\s*(?P<verb>[a-z-]+)\b",
@@ -59,7 +59,7 @@ _LED_UP_TO_DOING = re.compile(
     r"(?P<head>^\W*(?:[\w ]{1,20}: )?|[,;:.]\s+|(?<=\s)(?:and|then|so|next|now|first)\s+)(?:"
     r"(?:start|begin|finish|end|carry on|follow (?:that|this|it))(?: off)? (?:by|with)"
     r"|(?:start|begin|finish|carry on|keep on)"
-    r"|(?:next |then |now |after that |that )?(?:it['’]?s|it is|comes?|there['’]s|for)(?: the)?(?: turn of)?"
+    r"|(?:next |then |now |after that )?(?:it['’]?s|it is|comes?|there['’]s)(?: the)?(?: turn of)?"
     r"|(?:get|move|go|press) (?:on|straight on)(?: to| with)|take (?:it in )?turns(?: at)?|set about|see to"
     r"|(?:i|we|you|they|he|she)(?:['’]ll be|['’]re| will be| are| am|['’]m))\s+(?P<verb>[a-z-]+ing)\b",
     re.IGNORECASE,
@@ -84,6 +84,19 @@ _DONE_FIRST = re.compile(
 _STANDS_FOR_FOOD = frozenset(
     "it they them these those everything meat fish vegetables veg lot rest half others ones hands wet dry".split()
 )
+
+
+# What is said not to be done, or only perhaps: no order in any voice.
+_DOUBTED = re.compile(
+    r"n['’]t\b|\b(?:not|never|nobody|nothing|neither|nor|hardly|rarely|seldom|barely|scarcely|no longer|would|might)\b",
+    re.IGNORECASE,
+)
+_ONLY_IF = re.compile(r"[^,;.]*\b(?:if|unless|only when)\b", re.IGNORECASE)
+
+
+def _is_doubted(found: re.Match[str]) -> bool:
+    """True for "these leeks don't need washing", "they want washing if muddy"."""
+    return bool(_DOUBTED.search(found[0]) or _ONLY_IF.match(found.string, found.end()))
 
 
 @cache
@@ -154,6 +167,10 @@ _GOES_INTO = re.compile(
 _GOES_IN = re.compile(r"^(?P<what>[^,;.]+?) in(?=[,.;]|$)", re.IGNORECASE)
 
 
+# Work that takes food somewhere or joins it. A wash, a cook, a chill is never guessed: it would be taken for safe.
+MAY_BE_GUESSED = frozenset({"mix", "coat", "transfer", "pour", "garnish", "brush", "touch"})
+
+
 def guessed_order(sentence: str, foods: Set[str]) -> str:
     """The likeliest order of words that give none by any rule: a food with what is done to it behind it, or with the
     place it goes to; "" where they name neither. Whoever uses it has to say that it is a guess."""
@@ -165,7 +182,7 @@ def guessed_order(sentence: str, foods: Set[str]) -> str:
         what = f"{what[:1].lower()}{what[1:]}"
         if pattern is _WORKED_THROUGH:
             form = _form(found["verb"], "ed")
-            if form is None or form.do == "none":
+            if form is None or form.do not in MAY_BE_GUESSED:
                 continue
             return f"{form.verb} {what} {found['where']}"
         return f"put {what} {found['where']}" if pattern is _GOES_INTO else f"add {what}"
@@ -193,7 +210,7 @@ def _ordered(found: re.Match[str], foods: Set[str], kind: str) -> str:
     """The verb first, and what it is done to behind it."""
     form = _form(found["verb"], kind)
     before, what = _worked_on(found["what"], foods)
-    if form is None or form.do == "none" or not what:
+    if form is None or form.do == "none" or not what or _is_doubted(found):
         return found[0]
     what = re.sub(r"^they\b", "them", what.strip(), flags=re.IGNORECASE)
     return f"{found['head']}{before}{form.verb} {what[:1].lower()}{what[1:]}".replace("  ", " ")
@@ -213,6 +230,6 @@ def _worked_on(what: str, foods: Set[str]) -> tuple[str, str]:
 
 def _done_to(found: re.Match[str], foods: Set[str]) -> str:
     """The passive that every reader of clauses knows: "the onions are chopped"."""
-    if _form(found["verb"], "ed") is None or not _worked_on(found["what"], foods)[1]:
+    if _form(found["verb"], "ed") is None or not _worked_on(found["what"], foods)[1] or _is_doubted(found):
         return found[0]
     return f"{found['head']}{found['what'].rstrip()} are {found['how'] or ''}{found['verb']}"

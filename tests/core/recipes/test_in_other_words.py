@@ -60,6 +60,19 @@ def test_a_hand_wash_is_one_however_it_is_put(said: str) -> None:
     assert [order.do for order in orders(said, FOODS)][-1] == "wash_hands"
 
 
+@pytest.mark.parametrize(
+    "said",
+    [
+        "These leeks don't need washing.", "The rice never needs rinsing.", "The leeks hardly need washing.",
+        "The mince doesn't get washed.", "Skip the hand wash.", "You didn't have a hand wash.",
+        "Without a hand wash, go on.", "Rather than do a hand wash, use gel.", "The leeks only need washing if muddy.",
+        "If you have time for a hand wash, fine.", "No time for a hand wash.", "Hands clean, slice the leeks.",
+    ],
+)  # fmt: skip
+def test_a_wash_that_is_left_out_in_any_voice_is_none(said: str) -> None:
+    assert not {order.do for order in orders(said, FOODS)} & {"rinse", "wash_hands", "clean"}
+
+
 def test_a_short_sentence_of_hands_is_never_what_stands_before_it() -> None:
     found = reading("Pat the mince dry. Hands: wash. Chop the leeks. Serve the leeks.", "500 g beef mince", "2 leeks")
     assert ("wash_hands", []) in done(found)
