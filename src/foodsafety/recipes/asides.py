@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from foodsafety.recipes.verb_forms import clause_words, nouns_too, verb_forms
+from foodsafety.recipes.verb_forms import clause_words, kit_words, nouns_too, verb_forms
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,8 +21,15 @@ _TOKEN = re.compile(r"[^\W\d_]+(?:[-'’][^\W\d_]+)*|\d+(?:[.,/]\d+)*|[^\w\s]")
 
 GOES_ON = frozenset(
     "in into on onto over for until with to aside at well out up off again together under gently through by back down "
-    "apart between among evenly immediately slowly quickly lightly once twice straight from around round occasionally "
+    "hard fast apart between among evenly immediately slowly quickly lightly once twice straight from around round occasionally "
     "away just whole as smooth dry till covered uncovered thin flat leaves bottom top sides ends edges corners".split()
+)
+
+
+# A place, a tool or a time may stand before the order.
+FRONTED = frozenset(
+    "in into on onto to with using from for over off under at while whilst when once as after meanwhile by "
+    "before".split()
 )
 
 
@@ -193,6 +200,19 @@ class Asides:
         if before in ("the", "a", "an", "of", "to", "your", "is", "are", "it", "they"):
             return False
         return after in clause_words("determiners") or after.isdigit() or after in self.foods
+
+    def _after_a_place(self, i: int) -> bool:
+        """ "Off the heat stir in mustard", "on the day thread onto skewers": the place or the day that a sentence begins
+        with, and its order behind it without a comma."""
+        if self.low(0) not in FRONTED or not 2 <= i <= 6 or self.low(i) in self.foods:
+            return False
+        before = self.low(i - 1)
+        joined = clause_words("determiners") | clause_words("prepositions") | clause_words("be") | _JOINS
+        if any(self.low(k) == "," for k in range(i)) or before in joined or before in ("good", "hot", "cold", "big"):
+            return False
+        after, then = self.low(i + 1), self.low(i + 2)
+        there = then in clause_words("determiners") or then in self.foods or then in kit_words() or then.isdigit()
+        return after in self.foods or (after in GOES_ON and there)
 
     def ended_at(self, i: int) -> bool:
         """True where an aside has ended without a comma, at the subject of what is done then."""

@@ -13,7 +13,7 @@ from dataclasses import replace
 from functools import cache, lru_cache
 
 from foodsafety.foods import stem
-from foodsafety.recipes.asides import GOES_ON, Asides
+from foodsafety.recipes.asides import FRONTED, GOES_ON, Asides
 from foodsafety.recipes.bare_clauses import Clause, Form, bare_clause, topic_clause, trimmed, with_bare_ends
 from foodsafety.recipes.verb_forms import VerbForm, clause_words, kit_words, nouns_too, verb_forms
 from foodsafety.recipes.words import vocabulary, word_set
@@ -164,9 +164,9 @@ class _Reading(Asides):
         if form.verb == "set" and prev in kit_words() and after in ("over", "on", "in", "above"):
             return False  # "a bowl set over a pan"
         # No comma, no "then": only where nothing else it could be.
-        fronted = self.low(0) in _FRONTED and prev in kit_words()  # "in another bowl softly whip the cream"
+        fronted = self.low(0) in FRONTED and prev in kit_words()  # "in another bowl softly whip the cream"
         plain = not self.low(i - 1).endswith(("ly",)) or fronted
-        return self._strict_order(i) and plain and form.verb not in ("like", "need")
+        return (self._strict_order(i) or self._after_a_place(i)) and plain and form.verb not in ("like", "need")
 
     def _only_looks_it(self, i: int, form: VerbForm, before: int, prev: str) -> bool:
         """ "An onion cut in half", "completely set": a word that says how something is, and looks like an order."""
@@ -175,7 +175,7 @@ class _Reading(Asides):
             return True  # "brown rice has more fibre"
         if _is_amount(prev) and form.verb in ("ladle", "scoop", "spoon", "slice", "splash", "squeeze", "drizzle"):
             return True  # "1 ladle stew"
-        if form.verb in ("oil", "butter", "flour", "salt") and after == "in":
+        if form.verb in ("oil", "butter", "flour", "salt", "pepper") and after == "in":
             return True  # "oil in a pan, hot"
         if form.verb in ("clean", "dry") and after in ("!", ")"):
             return True  # "with your (clean!!) hands"
@@ -246,6 +246,7 @@ class _Reading(Asides):
             or _is_amount(after)
             or (after in _made_words() and self.low(i) not in self.foods)  # "mince mix" is no order
             or after in self.foods
+            or f"{stem(after)} {stem(self.low(i + 2))}" in self.foods  # "curry powder"
             or (after in _describing() and self.low(i + 2) in self.foods)  # "green onions"
             or (self.low(i + 2) in self.foods and any(form.kind == "ed" for form in verb_forms().get(after, ())))
             or (self.low(i + 2) == "of" and self.low(i + 3) in self.foods)  # "toast slices of bread"
@@ -408,7 +409,7 @@ def _opening_order(opening: str, foods: frozenset[str]) -> list[Clause]:
     moving", "35 min, flip them once"."""
     plain = _trim_lead(opening)
     words = plain.lower().split()
-    if not words or words[0] in clause_words("subordinate") | clause_words("people") | _FRONTED - {"in", "into", "on"}:
+    if not words or words[0] in clause_words("subordinate") | clause_words("people") | FRONTED - {"in", "into", "on"}:
         return []
     head, *more = (part.strip() for part in plain.split(","))
     first = bare_clause(head) if more else None
@@ -428,11 +429,6 @@ def _opening_order(opening: str, foods: frozenset[str]) -> list[Clause]:
 
 def _trim_lead(text: str) -> str:
     return re.sub(r"^(?:[,;\s]|and\b|then\b|but\b|so\b|now\b)+|[,\s]+$", "", text.strip(), flags=re.IGNORECASE)
-
-
-_FRONTED = frozenset(
-    "in into on onto to with using from for over under at while whilst when once as after meanwhile by before".split()
-)
 
 
 def _beginning(reading: _Reading, marks: Sequence[int], k: int) -> int:
@@ -476,7 +472,7 @@ def _beginning(reading: _Reading, marks: Sequence[int], k: int) -> int:
         a = j - 1
         while a > floor and reading.low(a - 1) not in (",", "and", "then", ";"):
             a -= 1
-        if reading.low(a) not in _FRONTED or a <= floor:
+        if reading.low(a) not in FRONTED or a <= floor:
             break
         j = a
     return j

@@ -187,8 +187,9 @@ def sets_out(sentence: str) -> bool:
 
 
 _SET_OUT = re.compile(
-    r"\W*(?:set (?:up|out) )?(?:[2-4]|two|three|four) (?:shallow )?"
-    r"(?:plates|bowls|dishes|trays|saucers)(?:\s*[:\-–]|\s+(?=flour))"
+    r"\W*(?:(?:you(?:['’]ll| will)? )?(?:set (?:up|out)|need|want|get|take|have|prepare|line up|lay out|put out) )?(?:the |your )?"
+    r"(?:[1-4]|one|two|three|four) (?:[a-z]+ )?(?:plates?|bowls?|dish(?:es)?|trays?|saucers?)"
+    r"(?: ready| out|,? (?:each|side by side|in a row))?(?:\s*[:\-–,]|\s+(?=flour)| (?=of\b|with\b|for\b))"
     r"(?=.*\bflour\b)(?=.*\b(?:crumbs?|breadcrumbs|panko)\b)(?!.*\b(?:dip|coat|roll|dredge|turn)\b)",
     re.IGNORECASE,
 )

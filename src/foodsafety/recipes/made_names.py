@@ -164,8 +164,9 @@ class MadeNames(Kitchenware):
             # A dough is never what has been cooked: "separate the dough", out of a tin.
             fresh = [food for food in free if not (food.heated and noun == "dough")]
             free = [food for food in fresh if self._holds_flour(food.id)] or fresh
-            if not free:
-                return None
+            waits = any(food.group == "flour" and not food.used for food in kitchen.foods.values())
+            if not free or (noun == "dough" and waits and not self._holds_flour(free[-1].id)):
+                return None  # nobody has made it of the flour yet: what is in hand is none
         elif noun in word_set("made", "put_inside"):
             free = [food for food in free if not self._holds_flour(food.id)] or free
         elif noun in NOT_MIXTURES:

@@ -340,13 +340,23 @@ _VESSEL_AND = re.compile(r"\b(?:bowl|pan|pot|jug|dish|tin|tray|plate|saucepan)s?
 _OF_TIME = re.compile(r"\b(?:min(?:ute)?|hour|hr|sec(?:ond)?|day|night|week)s?\b", re.IGNORECASE)
 
 
+def _is_squeezed(words: Sequence[re.Match[str]], at: int) -> bool:
+    """ "Squeeze together the mince and oats": work, where "a squeeze of lemon" is an amount."""
+    low = words[at][0].lower()
+    after = words[at + 1][0].lower() if at + 1 < len(words) else ""
+    before = words[at - 1][0].lower() if at else ""
+    return low in ("squeeze", "pinch", "drizzle", "splash", "dash") and (
+        after in ("the", "together", "in", "over", "out", "your", "all") or (after != "of" and not before)
+    )
+
+
 def _amount_start(sentence: str, words: Sequence[re.Match[str]], free: int, at: int, end: int, locale: Locale) -> int:
     """Where the amount in front of a food begins, or the food itself if none does; never in what
     belongs to the food before."""
     for start in range(max(free, at - _LONGEST_AMOUNT), at):
         between = sentence[words[start].start() : words[at].start()]
         apart = _PARTS.search(between) or _VESSEL_AND.search(between) or _OF_TIME.search(between)
-        if apart or not _AMOUNT.match(words[start][0]):
+        if apart or not _AMOUNT.match(words[start][0]) or _is_squeezed(words, start):
             continue
         counts = start + 1 + (stem(words[start + 1][0].lower()) in count_nouns())  # "8 slices of bread"
         if any(form.kind == "s" for word in words[counts:at] for form in verb_forms().get(word[0].lower(), ())):

@@ -32,3 +32,16 @@ def leaves_raw(order: Order) -> bool:
     outside = order.verb in ("brown", "sear", "colour", "color") or _ONE_SIDE.match(order.text) is not None
     done = _DONE.search(order.until) and not _IN_PART.search(order.until)
     return outside and order.core_c is None and not done
+
+
+_LOOKS_COOKED = re.compile(
+    r"\b(?:pink|opaque|gold(?:en)?|brown(?:ed|s)?|crisp(?:y|s)?|charred|translucent|see-?through|wilt(?:ed|s)?|soft(?:ened|ens|er)?"
+    r"|tender|colour(?:ed|s)?|fat runs|limp|set|bubbl\w+|sizzl\w+|firm|caramel\w*|fragrant|collaps\w+|burst|pops?|thick\w*"
+    r"|reduced|syrupy|cooked|done|hot|steaming|glassy|sticky|curl(?:s|ed)?)\b",
+    re.IGNORECASE,
+)
+
+
+def looks_cooked(until: str) -> bool:
+    """True for an end that only heat brings: "until see-through", "till its fat runs"."""
+    return _LOOKS_COOKED.search(until) is not None

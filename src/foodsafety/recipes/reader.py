@@ -10,11 +10,11 @@ from foodsafety.foods import carrier_kinds, stem_words
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FATS, JOINS
 from foodsafety.recipes.mentions import PRONOUN, mentions
-from foodsafety.recipes.part_cooking import leaves_raw
+from foodsafety.recipes.part_cooking import leaves_raw, looks_cooked
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.referents import FAT_LEFT
 from foodsafety.recipes.short_notes import ShortNotes
-from foodsafety.recipes.staged import minutes_before_the_end
+from foodsafety.recipes.staged import minutes_before_the_end, part_cook
 from foodsafety.recipes.unsaid import OF_NO_FOOD
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import first_free, made_nouns, vocabulary, word_set
@@ -63,6 +63,11 @@ _INTO_THE_HOT = re.compile(
     r"(?! (?:the|a|an|your|another|cold|hot) (?:bowl|fridge|freezer|bag|tub|box|dish|jug|cold))",
     re.IGNORECASE,
 )
+_GOES_ON_FOR = ("cover", "repeat", "continue", "turn", "keep")
+# Nobody rinses or grates food for longer than this.
+_LONGEST_BY_HAND_MIN = 5.0
+_DONE_AT_ONCE = frozenset({"rinse", "peel", "grate"})
+_COLD = re.compile(r"\b(?:fridge|freezer|cold|cool|chill|ice)", re.IGNORECASE)
 # The other hand holds the food.
 _WORKED_BY_HAND = frozenset({"cut", "peel", "grate", "rinse"})
 
@@ -75,22 +80,6 @@ def _handles() -> frozenset[str]:
 def _is_part_of_washing(order: Order, tools: Sequence[str]) -> bool:
     """ "Pour to rinse, dry with paper": hands that are being washed, and no work on anything else."""
     return order.do in ("pour", "rinse", "wipe", "touch", "rest") and all("towel" in tool for tool in tools)
-
-
-def _part(cook: ReadStep, rest: ReadStep, staged_min: float) -> None:
-    """Parts a cook so long before its end [min]: what it ends with goes to the rest of it. One that is no longer than
-    that keeps its time, and somebody is asked to look."""
-    rest.tools, rest.level, rest.guesses = list(cook.tools), cook.level, []
-    cook.until, cook.core_c = "", None
-    whole = cook.active_min + cook.waiting_min
-    if whole and whole <= staged_min:
-        rest.guesses = ["time"]
-    elif cook.waiting_min:
-        rest.active_min, rest.waiting_min = 0.0, staged_min
-        cook.waiting_min -= staged_min
-    elif whole:
-        cook.active_min -= staged_min
-    cook.low_min = cook.low_min - staged_min if cook.low_min and cook.low_min > staged_min else None
 
 
 class StepReader(ShortNotes):
@@ -135,7 +124,7 @@ class StepReader(ShortNotes):
             return
         if order.do in ("none", "topic"):
             self._tastes_raw(order, source)
-            self._set_up(order)
+            self._set_up(order, source)
             return
         self.becomes = None
         foods = self._foods(order)
@@ -239,7 +228,12 @@ class StepReader(ShortNotes):
             step.active_min, step.waiting_min, step.low_min = 0.0, 0.0, None
             self.step(replace(order, do="heat", verb="bake", text="bake it", lead="", object_of=""), source)
             return  # "fish goes in under the chips for the last 12 minutes"
-        if step.do in ("mix", "transfer", "garnish") and order.high_min and not _AFTERWARDS.search(order.words):
+        tucked = step.do == "touch" and looks_cooked(order.until)  # "poke the prawns in, until every one is pink"
+        if not (step.do in ("mix", "transfer", "garnish") or tucked) or _AFTERWARDS.search(order.words):
+            return
+        if step.do == "garnish" and order.oven_c and order.high_min:  # "fish on, 200 degrees, 20 minutes"
+            self.step(replace(order, do="heat", verb="bake", text="bake it", lead="", object_of=""), source)
+        elif order.high_min or looks_cooked(order.until):
             self._on_the_heat(step, order, source)
             self.heated_for = (order.text[:24], order.high_min)
 
@@ -268,7 +262,7 @@ class StepReader(ShortNotes):
             if rest is step:  # nothing was understood to cook on: the cook stays whole, and somebody looks
                 step.guesses = [*step.guesses, "time"]
                 return True
-            _part(cook, rest, staged)
+            part_cook(cook, rest, staged)
             self.heated_for = (order.text[:24], order.high_min)
         return cook is not None
 
@@ -348,7 +342,7 @@ class StepReader(ShortNotes):
         raw = any(self.kitchen.foods[name].raw for name in foods)
         return "part_cook" if raw and leaves_raw(order) else order.do
 
-    def _set_up(self, order: Order) -> None:
+    def _set_up(self, order: Order, source: str) -> None:
         """Preheating, covering, turning down: no step, though a time or an end may belong to the last one."""
         kitchen = self.kitchen
         if order.verb in ("get", "grab", "fetch", "collect"):  # "get the mince from the teacher, add it"
@@ -365,6 +359,8 @@ class StepReader(ShortNotes):
             if order.verb in ("start", "get", "take", "set", "use", "grab", "fetch", "begin", "buy", "lay", "check")
             else []
         )
+        if order.verb == "open":  # "open the tin and press out the oil"
+            named = self._bought_in(order.text)
         if order.verb == "discard":  # "discard the milk": what lay in it stays in hand
             gone = {kitchen.current(name) for _, names in mentions(kitchen, order.text) for name in names}
             kitchen.last = [name for name in kitchen.last if name not in gone] or kitchen.last
@@ -381,15 +377,24 @@ class StepReader(ShortNotes):
                 kitchen.holds[kitchen.vessel] = oil
             return
         last = kitchen.steps[-1] if kitchen.steps else None
-        if (
-            order.verb in ("cover", "repeat", "continue", "turn")
-            and last
-            and last.do in ("heat", "rest")
-            and order.high_min
-            and not last.waiting_min + last.active_min
-        ):
+        looks = order.verb in ("keep", "continue") and looks_cooked(order.until) and not _COLD.search(order.words)
+        if last is None or not (looks or (order.high_min and order.verb in _GOES_ON_FOR)):
+            return
+        if looks and last.do in ("mix", "transfer", "pour", "garnish") and self._is_hot(kitchen.vessel):
+            self._stands_or_cooks(order, source)  # "keep pulling the edges in until it is set"
+        elif last.do in ("heat", "rest") and not last.waiting_min + last.active_min:
             self._times(last, order)
             self.went_on |= self._is_of_before()
+        elif order.verb in ("cover", "turn") and last.do in ("mix", "transfer", "garnish", "pour", "heat", "part_cook"):
+            self._stands_or_cooks(order, source)
+
+    def _stands_or_cooks(self, order: Order, source: str) -> None:
+        """ "Lid on, turn right down, 35 minutes": what is in the pan cooks on; "out, cover with foil, 30 minutes": what
+        nobody says is on the heat still only stands."""
+        hot = self._is_hot(self.kitchen.vessel) and not self.kitchen.off_heat
+        stands = re.search(r"\b(?:out|foil|off|aside|cloth|towel|cling ?film|plate)\b", order.words) or not hot
+        do, verb = ("rest", "leave") if stands else ("heat", "cook")
+        self.step(replace(order, do=do, verb=verb, text=f"{verb} it", lead=order.words, object_of=""), source)
 
     def _goes_on(self, order: Order, foods: list[str], tools: list[str]) -> bool:
         """True if an order only continues the last step: "put in the oven and bake", "bring to the
@@ -403,6 +408,8 @@ class StepReader(ShortNotes):
             return True  # "fold the cream through the chocolate, then the whites": they are in it
         if last is None or order.do != last.do or order.do not in _CONTINUING:
             return False
+        if not foods and self.labelled and self.labelled.isdisjoint((*last.foods, last.makes)):
+            return False  # "Spinach: wash, wilt": not the fish that was baked before
         new = [food for food in foods if food not in last.foods and food != last.makes]
         if order.do == "heat" and not foods and all(self.kitchen.foods[name].group == "oil" for name in last.foods):
             return False  # the oil is hot: what is fried is another matter
@@ -431,6 +438,8 @@ class StepReader(ShortNotes):
 
     def _times(self, step: ReadStep, order: Order) -> None:
         minutes = order.high_min or 0.0
+        if minutes > _LONGEST_BY_HAND_MIN and step.do in _DONE_AT_ONCE:
+            minutes = 0.0  # "rinse till clear, 12 min lid on": of something that was not understood, and asked about
         if minutes:
             waits = step.do in _WAITING_DO or order.verb in vocabulary()["waiting"]["verbs"].split() or minutes >= 25
             step.active_min, step.waiting_min = (0.0, minutes) if waits else (minutes, 0.0)

@@ -300,4 +300,5 @@ def _lists_foods(text: str) -> bool:
 
 def _says_work(text: str, foods: frozenset[str]) -> bool:
     """True if a sentence without an order still speaks of work: somebody has to look at it."""
-    return bool(_says("work", text) or _says("risky", text) or set(stem_words(text)) & foods or tools_in(text))
+    told = _says("work", text) or _says("risky", text) or _says("looks_like_work", text)
+    return bool(told or set(stem_words(text)) & foods or tools_in(text))

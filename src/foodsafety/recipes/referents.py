@@ -9,7 +9,8 @@ from collections.abc import Sequence
 from foodsafety.foods import stem_words
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import Order
-from foodsafety.recipes.made_names import ALL_BACK, FATS, MadeNames
+from foodsafety.recipes.made_names import ALL_BACK, FATS
+from foodsafety.recipes.meat_in_hand import MeatInHand
 from foodsafety.recipes.mentions import (
     PART_OF,
     PARTICLE,
@@ -52,7 +53,7 @@ OVER_ALL = re.compile(r"\bover (?:everything|it all|the lot|the whole thing|all 
 _ONE_EACH = re.compile(r"^\s*\w+ (?:one|two|some|a few) each\b", re.IGNORECASE)
 _TOGETHER = re.compile(r"\beverything (?:together|around|about|up)\b", re.IGNORECASE)
 _IT_ALL = re.compile(
-    r"\b(?:it|them) all\b|\ball (?=with\b)"
+    r"\b(?:it|them) all\b(?! over)|\ball (?=with\b)"
     r"|\ball of (?:it|them|this|these)\b|^\s*(?:\w+ )?all (?:this|that|these|those)\b",
     re.IGNORECASE,
 )
@@ -64,7 +65,7 @@ _OF_WHAT_IS_SAID = re.compile(
 )
 
 
-class Referents(MadeNames):
+class Referents(MeatInHand):
     """The foods that an order works on."""
 
     def _foods(self, order: Order) -> list[str]:
@@ -90,6 +91,10 @@ class Referents(MadeNames):
         anew = self._divided(whole, found, served=order.do == "serve") | self._poured_anew(ids, order)
         left = {name: name for name in anew} | left_of_the_soak(kitchen, whole, ids, served=order.do == "serve")
         named = [left.get(name) or kitchen.current(name) for name in ids]
+        if order.do in ("touch", "coat", "garnish", "brush") and re.match(
+            r"(?:on|onto|over)\b", self._after_verb(order)
+        ):
+            named = [*self._led_by(order), *named]  # "crumbs + cheese, press onto the fish"
         if order.do == "probe" and not named:  # "it's ready when the thickest part of the thigh reads 75"
             told = {kitchen.current(name) for _, names in mentions(kitchen, self.whole) for name in names}
             named = list(told) if len(told) == 1 else []
@@ -102,12 +107,12 @@ class Referents(MadeNames):
         ):
             named = [*self._antecedents(order, pronoun[0].lower()), *named]
         if not named:
-            named = self._the_others(order) or self._led_by(order) or self._poured(order)
+            named = self._the_others(order) or self._led_by(order) or self._poured(order) or self._by_its_cut(order)
         if named and order.do == "serve":
             named = [*self._on_the_plates(order), *named]
         if named and order.verb == "season" and not re.search(r"\bwith\b", whole):
             named += self._salt_and_pepper()
-        return list(dict.fromkeys(named))
+        return list(dict.fromkeys([*self._of_its_places(order, named), *named]))
 
     def _on_the_plates(self, order: Order) -> list[str]:
         """ "Bring the plates to the table with the toast": what the plates hold is served, too."""
@@ -180,7 +185,7 @@ class Referents(MadeNames):
         """ "Raspberries and sugar in a pan, boil": the foods of the words before, unless they say when."""
         lead = without_asides(order.lead)
         if (
-            order.do not in ("heat", "cut", "peel", "mix", "rinse")
+            order.do not in ("heat", "cut", "peel", "mix", "rinse", "touch", "coat", "brush", "garnish")
             or not lead
             or lead.split()[0].lower() in clause_words("subordinate")
         ):
@@ -222,7 +227,7 @@ class Referents(MadeNames):
             if re.match(r"put the lot in", order.text):  # "Into a tub.": what has been cut, not what came ready cut
                 pile = self._worked_on(pile) or pile
             return self._with_the_loose(pile) or self._meant() or self._first_part()
-        return self._still_raw(self._meant()) if order.do == "heat" else self._meant()
+        return self._still_raw(self._meant(), order) if order.do == "heat" else self._meant()
 
     def _before_the_coating(self) -> list[str]:
         """What was worked on before what it is coated with: "seasoned flour on a plate, turn the pieces in it"."""
@@ -275,24 +280,6 @@ class Referents(MadeNames):
         fresh = [food for food in self.kitchen.foods.values() if not food.used and not food.made]
         return [food.id for food in fresh if food.part == fresh[0].part]
 
-    def _still_raw(self, meant: list[str]) -> list[str]:
-        """What an order to heat means, where what was in hand last is never cooked: the last thing made or
-        brought that is raw still, or that is hot."""
-        foods = self.kitchen.foods
-        lifted = [f.id for f in foods.values() if f.raw and not f.into and f.id.startswith(("marinated ", "drained "))]
-        if lifted and meant and all(("marinade",) in foods[name].names for name in meant):
-            return lifted[-1:]  # "tip the marinade into a jug. Grill for 12 minutes": what lay in it
-        if meant and all(foods[name].group in FATS for name in meant):  # "oil in the pan. Fry 3 minutes a side"
-            return [f.id for f in foods.values() if f.raw and not f.into and (f.made or f.used)][-1:] or meant
-        salad = word_set("names", "salad") | dish_words("cold")
-        if not meant or any(salad.isdisjoint(stem_words(name)) for name in meant):
-            return meant
-        raw = [
-            food.id for food in self.kitchen.foods.values() if food.raw and not food.into and (food.made or food.used)
-        ]
-        hot = [food.id for food in self.kitchen.foods.values() if food.heated and food.made and not food.into]
-        return raw[-1:] or hot[-1:] or meant
-
     def _the_others(self, order: Order) -> list[str]:
         """ "Shred the cabbage; coarsely grate the rest": of what was prepared last, what this sentence has not
         worked on."""
@@ -308,10 +295,7 @@ class Referents(MadeNames):
         before the fat that is hot now: "butter in the pan, pour in"."""
         fat = all(self.kitchen.foods[name].group in FATS for name in self._meant()) and bool(self._meant())
         if fat and _POUR_IN.match(order.text):
-            rows = (step for step in reversed(self.kitchen.steps) if step.foods)
-            worked = ([self.kitchen.current(step.makes or name) for name in step.foods] for step in rows)
-            before = (names for names in worked if not any(self.kitchen.foods[n].group in FATS for n in names))
-            return list(dict.fromkeys(next(before, [])))
+            return self._before_the_fat()
         first = re.split(r"\b(?:in|into|on|onto|to|with|over|from|for|until)\b", self._after_verb(order))[0]
         for tool in tools_in(first):
             held = self.kitchen.holds.get(self._tool(tool), []) if tool.kind in VESSELS else []
@@ -449,7 +433,9 @@ class Referents(MadeNames):
         if self.introduced is not None and _TOGETHER.search(text):
             free = [food for food in self.kitchen.foods.values() if not food.into and food.id not in left_out]
             return [food.id for food in free if food.made or food.id in self.introduced]
-        return self._of_one_part(text, [*(name for name in pile if name not in left_out), *fresh])
+        every = self._of_one_part(text, [*(name for name in pile if name not in left_out), *fresh])
+        # "Toss everything except the fish", where the fish was cooked last: what lies ready.
+        return every or ([name for name in self._loose() if name not in left_out] if left_out else [])
 
     def _loose(self) -> list[str]:
         """ "Everything in": all that has been worked on, is ready and lies by itself."""

@@ -42,6 +42,11 @@ _FOR_A_PART = re.compile(
     r"(?:the |your |a )?((?:[a-z'-]+ ?){1,3})[,:;.]\s",
     re.IGNORECASE,
 )
+# How long an oven heats, when something begins: no time that food takes.
+_SETS_A_CLOCK = re.compile(
+    r"\b(?:oven|grill|pre-?heat\w*|timer|clock|kettle|ahead|before|earlier|check|barbecue|bbq|coals?|lesson|session)\b",
+    re.IGNORECASE,
+)
 # A sentence that speaks of any of these is for a person, never for a guess.
 _NEVER_GUESSED = ("asks", "risky", "used_again", "marinade", "tasting", "left_raw", "left_out")
 # Kit that raw food is worked with.
@@ -135,7 +140,8 @@ class SentenceReader(StepReader):
         nothing = self.lost and len(self.kitchen.steps) == before and not sets_up
         acts = bool(found) and not nothing and not _names_a_heat_alone(text, found)
         if acts and len(self.kitchen.steps) == before and not self.went_on:
-            acts = not self._overlooked(without_asides(plain_words(text)), found, ())
+            told = without_asides(plain_words(text))
+            acts = not self._overlooked(told, found, ()) and (not _TIME.search(told) or _SETS_A_CLOCK.search(told))
         works = layout_pattern("sentences", "work").search(text) is not None or tools_in(text)
         if not acts and not self.went_on and len(self.kitchen.steps) == before:
             acts = self._guess(text, source)
@@ -155,7 +161,7 @@ class SentenceReader(StepReader):
         parts = [without_asides(plain), *re.split(r",\s+", plain)[1:]]  # "off the heat, the yoghurt stirred through"
         found = next(filter(None, (guessed_order(part, self.kitchen.food_words()) for part in parts)), "")
         named = [name for _, names in mentions(self.kitchen, found) for name in names] if found else []
-        if not named:
+        if not named and not re.match(r"(?:put|press) (?:it|them|everything|the skin|the flesh)\b", found):
             return False
         before = len(self.kitchen.steps)
         meant = orders(found, self.kitchen.food_words())

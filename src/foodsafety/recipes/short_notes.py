@@ -8,6 +8,7 @@ from dataclasses import replace
 from foodsafety.foods import stem
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.mentions import PLAIN_GROUPS, mentions
+from foodsafety.recipes.part_cooking import looks_cooked
 from foodsafety.recipes.unsaid import INTO_ANOTHER, Unsaid
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import dish_words, word_set
@@ -62,7 +63,7 @@ class ShortNotes(Unsaid):
             order = self._timed(order)
         if order.do == "list":
             order = self._listed(order)
-        if self._sets_in_the_pan(order):
+        if self._sets_in_the_pan(order) or self._cooks_where_it_is(order):
             return replace(order, do="heat", verb="cook")
         if self._goes_in_the_oven(order):
             return replace(order, do="heat", verb="bake", text=re.sub(r"^add ", "bake ", order.text))
@@ -97,6 +98,11 @@ class ShortNotes(Unsaid):
         named = [kitchen.current(name) for name in named]
         egg = any(kitchen.foods[name].group == "egg" for name in self._base_of(named))
         return egg and (self._is_hot(kitchen.vessel) or any(tool.kind in ON_THE_HEAT for tool in tools_in(order.text)))
+
+    def _cooks_where_it_is(self, order: Order) -> bool:
+        """ "Leave it till it's gone see-through", in a pan on the heat: it cooks there."""
+        hot = self._is_hot(self.kitchen.vessel) and not self.kitchen.off_heat and not self._taken_off()
+        return order.do == "rest" and order.verb in ("leave", "let") and hot and looks_cooked(order.until)
 
     def _mind_the_heat(self, words: str, *, heats: bool) -> None:
         """Whether anything is on the heat by now."""

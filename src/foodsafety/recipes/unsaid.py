@@ -10,6 +10,7 @@ from itertools import takewhile
 from foodsafety.foods import match_food
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FALLS_ON, FATS
+from foodsafety.recipes.meat_in_hand import fried_in
 from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, PRONOUN, mentions
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.referents import FAT_LEFT, OVER_ALL, Referents
@@ -39,6 +40,8 @@ class Unsaid(Referents):
     def _with_contents(self, order: Order, foods: list[str], tools: list[str]) -> list[str]:
         """The foods of an order with those it does not say: what the vessel holds, what was in hand."""
         more = self._of_its_part(foods, self._unsaid(order, foods, tools)) if foods else []
+        if set(more) <= set(foods):
+            more = self._beneath(order, foods)
         return list(dict.fromkeys((*(self.kitchen.current(name) for name in more), *foods)))
 
     def _of_its_part(self, foods: Sequence[str], more: list[str]) -> list[str]:
@@ -89,6 +92,8 @@ class Unsaid(Referents):
             return held
         if order.do == "mix" and set(foods) == set(held) and _STIRRED_WHERE_IT_IS.match(text):
             return []  # "breaking it up with a spoon": what is in the pan, and nothing that lies elsewhere
+        if order.do == "rest" and order.verb in ("soak", "steep") and particle and particle[1] == "in":
+            return [name for name in self._meant() if name not in foods]  # "slice the onion, soak in lemon juice"
         if order.do not in ("mix", "pour", "transfer", "coat", "brush", "garnish", "serve", "touch", "marinate"):
             return []
         if order.do == "garnish":
@@ -173,6 +178,8 @@ class Unsaid(Referents):
             r"(?:it |them |(?:a few|one|two|three|four|six|\d+) )?(?:(?:of them |at a time )*)(?:in|with)\b", text
         ):
             return self._meant()  # "Fry in the oil": what is in hand
+        if all(self.kitchen.foods[name].group in FATS for name in foods) and fried_in(order):
+            return [name for name in self._still_raw(foods, order) if name not in foods]
         with_it = re.search(r"\bwith\b", text)
         if with_it and not mentions(self.kitchen, text[: with_it.start()]):
             return [name for name in self._meant() if name not in foods]  # "bring to the boil with the sugar"
@@ -334,7 +341,7 @@ class Unsaid(Referents):
 
     def _understood(self, order: Order, tools: Sequence[str]) -> list[str]:
         """What an order without a food is about."""
-        meant = self._still_raw(self._meant()) if order.do == "heat" else self._meant()
+        meant = self._still_raw(self._meant(), order) if order.do == "heat" else self._meant()
         if order.do == "probe":
             hot = [row for row in self.kitchen.steps if row.do in ("heat", "part_cook")]
             if hot and not any(self.kitchen.foods[name].heated for name in self._meant()):
@@ -344,4 +351,4 @@ class Unsaid(Referents):
         glazes = vocabulary()["made"]["glazes"]
         if order.do == "brush" and all(self.kitchen.foods[name].group in glazes for name in foods):
             return [*foods, *self._main(foods)]  # "beat the egg, brush": what is being put together
-        return foods
+        return self._fit_for(order, foods)

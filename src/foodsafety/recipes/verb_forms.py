@@ -27,7 +27,7 @@ _IRREGULAR: Mapping[str, tuple[str, ...]] = {
     "lay": ("laid",), "leave": ("left",), "bring": ("brought",), "keep": ("kept",), "break": ("broken", "broke"),
     "freeze": ("frozen",), "stand": ("stood",), "sit": ("sat",), "give": ("given", "gave"), "tear": ("torn", "tore"),
     "make": ("made",), "feed": ("fed",), "stick": ("stuck",), "sling": ("slung",), "wring": ("wrung",),
-    "grind": ("ground",), "hang": ("hung",), "bind": ("bound",), "eat": ("eaten",), "sweep": ("swept",),
+    "grind": (), "slit": ("slit",), "hang": ("hung",), "bind": ("bound",), "eat": ("eaten",), "sweep": ("swept",),
     "do": ("done",), "rise": ("risen",), "fling": ("flung",), "strew": ("strewn", "strewed"), "get": ("got",),
 }  # fmt: skip
 

@@ -9,7 +9,7 @@ from functools import cache
 
 from foodsafety.foods import stem
 from foodsafety.recipes.verb_forms import VerbForm, clause_words, kit_words, verb_forms
-from foodsafety.recipes.words import dish_words
+from foodsafety.recipes.words import dish_words, layout_pattern
 
 _HEAD = (
     r"(?P<head>(?:^\W*|[,;:.]\s+|(?<=\s))(?:(?:and|then|so|next|now|first|meanwhile|everyone|everybody),?\s+)+"
@@ -23,6 +23,20 @@ _WANTS = re.compile(
 )
 _GETS = re.compile(
     rf"{_HEAD}{_WHAT}{_JUST}(?:(?:is|are|['’]re|['’]s) )?(?:gets?|getting) (?P<how>[a-z]+ly )?(?P<verb>[a-z-]+)\b",
+    re.IGNORECASE,
+)
+# "So first off, ...": what only begins to tell.
+_ONLY_BEGINS = re.compile(
+    r"^\W*(?:(?:so|right|ok(?:ay)?|now|well|and)[,.]? (?:then,? )?)*(?:first off|first up|first of all|first things first"
+    r"|to (?:begin|start|kick (?:things )?off)(?: off)?(?: with)?|for starters|for a start),? (?=[a-z])",
+    re.IGNORECASE,
+)
+# "I get the onion chopped really small", "have the oven dish buttered".
+_GET_DONE = re.compile(
+    r"(?P<head>(?:^\W*|[,;:.]\s+|(?<=\s)(?:and|then|so|next|now)\s+)(?:(?:you|we|i|they|everyone|everybody)"
+    r"(?:['’]ll| will| then| just| always)* )?)(?:get|have) "
+    r"(?P<what>(?:(?:the|your|our|my|those|these|all the|all of the|some|an?|\d+)\b ?(?:[\w'’-]+ ){1,5}?|(?:it|them|everything) ))"
+    r"(?:all |nice and |nicely |really |very |well |finely |thinly |roughly )*(?P<verb>[a-z-]+)\b(?! by\b)",
     re.IGNORECASE,
 )
 # What may stand behind the verb of "the onions I chop"; in "the onions I fry go in last" it only tells which.
@@ -110,10 +124,12 @@ def _no_subject() -> frozenset[str]:
 
 def in_plain_voice(sentence: str, foods: Set[str]) -> str:
     """A sentence with what is worked on behind its verb; any other as it is. ``foods`` are words that name food."""
-    said = _LED_UP.sub(lambda found: _alone(found, "base"), sentence)
+    said = chain_in_full(_ONLY_BEGINS.sub("", sentence), foods)
+    said = _LED_UP.sub(lambda found: _alone(found, "base"), said)
     said = _LED_UP_TO_DOING.sub(lambda found: _alone(found, "ing"), said)
     said = _WANTS.sub(lambda found: _ordered(found, foods, "ing"), said)
     said = _GETS.sub(lambda found: _done_to(found, foods), said)
+    said = _GET_DONE.sub(lambda found: _ordered(found, foods, "ed"), said)
     said = _BEFORE_OR_THEN.sub(_then, said)
     return _THEN_DOES.sub(lambda found: _ordered(found, foods, "base"), said)
 
@@ -139,6 +155,61 @@ def done_first(sentence: str) -> tuple[VerbForm, str, str] | None:
     found = _DONE_FIRST.match(sentence)
     form = found and (_form(found["verb"], "ing") or _form(found["verb"], "ed"))
     return (form, found["what"], found["rest"]) if found and form else None
+
+
+_STEP_OF_A_CHAIN = re.compile(
+    r"(?P<join>(?:,? (?:and )?then |, and |, | and ))(?P<verb>[a-z-]+)(?P<rest>(?:(?!, | and | then ).)*)"
+)
+_CHAIN_GOES_ON = re.compile(
+    r"\b(?:in|into|on|onto|with|over|under|through) (?:the|an?|same|hot|cold|boiling|salted|plenty|your)\b|\d ?(?:min|hour|hr)"
+    r"|\buntil\b|\btill\b| (?:on|in|over)(?=[,.;]|$)",
+    re.IGNORECASE,
+)
+
+
+def chain_in_full(sentence: str, foods: Set[str]) -> str:
+    """ "Leek, washed really well, sliced, softened in the same pan": a food and all that is done with it, as orders. A
+    list of ingredients says no place and no time; it stays as it is."""
+    sentence = re.sub(
+        r"^(\W*[A-Za-z][\w' -]{1,30}):\s+(?:then )?(?=(?:[a-z-]+ed|cut|put|torn|ground|beaten)\b)", r"\1, ", sentence
+    )
+    words = re.match(r"\W*(?P<what>(?:[\w'’/.-]+ ){0,4}?[\w'’-]+),? (?=[a-z-]+\b)", sentence)
+    while words is not None:
+        what, behind = words["what"], sentence[words.end() :]
+        first = re.match(r"[a-z-]+", behind)
+        form = _form(first[0], "ed") if first else None
+        if form is not None and form.do not in ("none", "serve") and _only_names(what, foods):
+            break
+        longer = re.match(r",? ?[\w'’-]+,? (?=[a-z-]+\b)", sentence[words.end("what") :])
+        if longer is None or len(what.split()) > 4 or "," in what:
+            return sentence
+        words = re.match(rf"\W*(?P<what>{re.escape(what + longer[0].rstrip(', '))}),? (?=[a-z-]+\b)", sentence)
+    if words is None or not _CHAIN_GOES_ON.search(sentence):
+        return sentence
+    steps = [f"{form.verb} {what[:1].lower()}{what[1:]}"]
+    rest = behind[len(first[0]) :]
+    told = re.match(r"(?:(?!, | and | then ).)*", rest)[0]
+    steps[0] += told
+    at, more = len(told), 0
+    while found := _STEP_OF_A_CHAIN.match(rest, at):
+        next_form = _form(found["verb"], "ed")
+        if next_form is None or next_form.do == "none":
+            break
+        steps.append(f"{next_form.verb} it{found['rest']}")
+        at, more = found.end(), more + 1
+    told_of = re.search(r"\b(?:is|are|was|were|goes?|will|has|have)\b", rest[at:], re.IGNORECASE)
+    return ", then ".join(steps) + rest[at:] if more and not told_of else sentence
+
+
+def _only_names(what: str, foods: Set[str]) -> bool:
+    """True for words that only name a food: "two leeks"."""
+    words = re.findall(r"[\w'’-]+", what.lower())
+    plain = clause_words("determiners") | clause_words("before_food") | {"of", "and", "half", "few"}
+    named = [word in foods or stem(word) in foods for word in words]
+    return any(named) and all(
+        name or word in plain or word.isdigit() or (k + 1 < len(words) and named[k + 1])
+        for k, (word, name) in enumerate(zip(words, named, strict=True))
+    )
 
 
 def note_in_full(sentence: str, foods: Set[str]) -> str:
@@ -167,6 +238,35 @@ _GOES_INTO = re.compile(
 _GOES_IN = re.compile(r"^(?P<what>[^,;.]+?) in(?=[,.;]|$)", re.IGNORECASE)
 
 
+# "Fit it snugly in a lidded pot", "loosen the skin with your fingertips": a verb that we do not know.
+_STRANGE_VERB = re.compile(
+    r"^(?:(?:then|and|now|next|so|first|gently|carefully|lightly) )*(?P<verb>[a-z]+) "
+    r"(?P<what>(?:it|them|everything|(?:the|your|each|every|all the|both|half the)\b(?: [\w'’-]+){1,4}?)(?: [a-z]+ly)?)"
+    r"(?P<where>,? (?:in|into|on|onto|over|under|between|around|round|inside|with|through|across|to)\b[^,;.]*)?(?=[,.;]|$| and | so | until | till )",
+    re.IGNORECASE,
+)
+
+
+def _strange_order(sentence: str, foods: Set[str]) -> str:
+    """What a verb that nobody knows most likely orders, by what it is done to and where: food is put somewhere, or
+    worked on by hand."""
+    found = _STRANGE_VERB.match(sentence)
+    if (
+        found is None
+        or found["verb"].lower() in verb_forms()
+        or not layout_pattern("sentences", "looks_like_work").search(sentence)
+    ):
+        return ""
+    words = {*re.findall(r"[a-z]+", found["what"].lower())}
+    if words.isdisjoint(foods | {"it", "them", "everything", "skin", "flesh"}) and not foods & {
+        stem(word) for word in words
+    }:
+        return ""
+    where = (found["where"] or "").strip(" ,")
+    placed = re.match(r"(?:in|into|on|onto|between|inside|to)\b", where) is not None
+    return f"{'put' if placed else 'press'} {found['what']} {where}".strip()
+
+
 # Work that takes food somewhere or joins it. A wash, a cook, a chill is never guessed: it would be taken for safe.
 MAY_BE_GUESSED = frozenset({"mix", "coat", "transfer", "pour", "garnish", "brush", "touch"})
 
@@ -174,6 +274,9 @@ MAY_BE_GUESSED = frozenset({"mix", "coat", "transfer", "pour", "garnish", "brush
 def guessed_order(sentence: str, foods: Set[str]) -> str:
     """The likeliest order of words that give none by any rule: a food with what is done to it behind it, or with the
     place it goes to; "" where they name neither. Whoever uses it has to say that it is a guess."""
+    strange = _strange_order(sentence.strip(), foods)
+    if strange:
+        return strange
     for pattern in (_WORKED_THROUGH, _GOES_INTO, _GOES_IN):
         found = pattern.match(sentence.strip())
         what = _worked_on(found["what"], foods)[1] if found else ""
@@ -210,8 +313,8 @@ def _ordered(found: re.Match[str], foods: Set[str], kind: str) -> str:
     """The verb first, and what it is done to behind it."""
     form = _form(found["verb"], kind)
     before, what = _worked_on(found["what"], foods)
-    if form is None or form.do == "none" or not what or _is_doubted(found):
-        return found[0]
+    if form is None or form.do == "none" or not what or _is_doubted(found) or (kind, form.verb) == ("ed", "soften"):
+        return found[0]  # "have the butter softened" cooks nothing
     what = re.sub(r"^they\b", "them", what.strip(), flags=re.IGNORECASE)
     return f"{found['head']}{before}{form.verb} {what[:1].lower()}{what[1:]}".replace("  ", " ")
 

@@ -1,0 +1,166 @@
+"""What an order means that can only be meant of meat or fish: nobody carves a potato, and what has "both sides" that
+are smeared with mustard is the chop, though only the mustard is named."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from foodsafety.foods import stem_words
+from foodsafety.recipes.instructions import Order
+from foodsafety.recipes.made_names import FATS, MadeNames
+from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
+from foodsafety.recipes.words import dish_words, word_set
+
+# Places on a piece of meat or fish.
+_ITS_PLACES = re.compile(
+    r"\b(?:both|each|every|either|all|the other) sides?\b|\b(?:under|beneath|underneath|over|on|into|onto) the (?:skins?|flesh)\b"
+    r"|\b(?:into|in|inside|up) the (?:cavity|cavities|slits?|slashes|cuts|holes|pockets?|incisions?)\b|\ball over\b"
+    r"|\b(?:up |on the )inside\b(?! (?:the|a|an|of)\b)|\binside and out(?:side)?\b|\bthe skin\b"
+    r"|\bthe (?:fat|fatty|skin|flesh) (?:edges?|sides?)\b",
+    re.IGNORECASE,
+)
+# "Let it relax, tented", "under foil before carving": what a joint does once it is cooked.
+_AS_MEAT_RESTS = re.compile(r"\btent(?:ed)?\b|\bcarv|\bunder (?:some |the |loose )?foil\b|\brelax\b", re.IGNORECASE)
+# "3 minutes a side": pieces that are turned.
+_TURNED = re.compile(r"\b(?:a|per|each|on each|on both|one|first|second|other) sides?\b", re.IGNORECASE)
+# Beside raw meat nobody cooks these by themselves.
+_GOES_WITH_MEAT = FATS | {"crumb", "flour", "relish", "spice", "salt", "dried herb", "vinegar", "syrup"}
+_ITS_CUT = re.compile(
+    r"\b(?:the|each|every|your|both|all|a|one|these|those) (?:[a-z]+ )?"
+    r"(?:chops?|steaks?|fillets?|cutlets?|joint|bird|escalopes?|medallions?|breasts?|legs?|thighs?|wings?|drumsticks?|shells?)\b",
+    re.IGNORECASE,
+)
+# "Fry six at a time, until dark gold": not the oil.
+_FRIED_IN_IT = re.compile(r"\bat a time\b|\bbatch|\bsides?\b|\b(?:gold|brown|crisp)", re.IGNORECASE)
+# "Paint it on", "push it under": nobody says on what.
+_DIRECTED = re.compile(
+    r"\b(?:it|them|this|that|these|those|some|half|all of it|the [a-z]+(?: [a-z]+)?)"
+    r" (?:on|over|under|underneath|all over|on top|over the top|across(?: the top)?)$",
+    re.IGNORECASE,
+)
+_GOES_ON_IT = frozenset({"mix", "coat", "brush", "touch", "transfer", "garnish", "marinate"})
+
+
+def fried_in(order: Order) -> bool:
+    """True for words that say how something is fried: "3 minutes a side", "six at a time"."""
+    return _FRIED_IN_IT.search(order.words) is not None
+
+
+class MeatInHand(MadeNames):
+    """Which meat or fish an order is about that does not say so."""
+
+    def _is_meat(self, name: str) -> bool:
+        """True for meat or fish that came raw, and for what holds any."""
+        came = (self.kitchen.foods[base] for base in self._base_of([name]) & self.kitchen.came_raw)
+        return any(food.group != "egg" for food in came)
+
+    def _meat_in_hand(self, *, raw: bool = False) -> list[str]:
+        """The meat or fish that was worked on last, else the only one that the recipe has; ``raw``: that no heat has
+        worked through."""
+        foods = self.kitchen.foods
+        for step in reversed(self.kitchen.steps):
+            names = [self.kitchen.current(step.makes)] if step.makes in foods else map(self.kitchen.current, step.foods)
+            found = [name for name in names if self._is_meat(name) and (foods[name].raw or not raw)]
+            if found:
+                return list(dict.fromkeys(found))
+        fresh = [food.id for food in foods.values() if not food.made and not food.used and self._is_meat(food.id)]
+        return fresh if len(fresh) == 1 else []
+
+    def _fit_for(self, order: Order, meant: list[str]) -> list[str]:
+        """What an order without a food means: what was in hand, or the meat where only meat can be meant."""
+        if any(map(self._is_meat, meant)):
+            return meant
+        only_meat = order.verb in word_set("names", "of_meat") and order.do in ("cut", "touch")
+        only_meat = only_meat or (order.do == "rest" and _AS_MEAT_RESTS.search(order.words) is not None)
+        if order.do == "probe" or only_meat:
+            return self._meat_in_hand() or meant
+        if order.do in ("heat", "part_cook") and meant and self._goes_with_meat(meant):
+            turned = _TURNED.search(order.words) is not None
+            return self._meat_in_hand(raw=True) or (self._meat_in_hand() if turned else []) or meant
+        return (self._waits_raw(order, meant) or meant) if order.do == "heat" else meant
+
+    def _waits_raw(self, order: Order, meant: Sequence[str]) -> list[str]:
+        """ "Cook the rice. Top shelf, hot grill, 8 minutes": what is put on another heat than the rice had is the fish that
+        waits."""
+        foods, kitchen = self.kitchen.foods, self.kitchen
+        hot = {tool.kind for tool in tools_in(order.words)} & (ON_THE_HEAT | {"oven", "grill", "barbecue", "griddle"})
+        if not hot or not meant or any(foods[name].raw or not foods[name].heated for name in meant):
+            return []
+        had = {
+            kitchen.tools.get(tool)
+            for step in kitchen.steps
+            if {*step.foods, step.makes} & set(meant)
+            for tool in step.tools
+        }
+        waits = [food.id for food in foods.values() if food.raw and not food.into and (food.made or food.used)]
+        waits = [name for name in waits if self._is_meat(name)]
+        return waits if len(waits) == 1 and not hot & had else []
+
+    def _goes_with_meat(self, names: Sequence[str]) -> bool:
+        """True for what nobody cooks by itself where raw meat waits: fat, a coating, mustard."""
+        groups = {self.kitchen.foods[at].group for at in self._base_of(names)}
+        return groups <= _GOES_WITH_MEAT or ("crumb" in groups and groups <= _GOES_WITH_MEAT | {"egg"})
+
+    def _by_its_cut(self, order: Order) -> list[str]:
+        """ "Snip the fat of each chop", of pork that the list calls loin."""
+        return self._meat_in_hand() if _ITS_CUT.search(order.text) else []
+
+    def _of_its_places(self, order: Order, named: Sequence[str]) -> list[str]:
+        """ "Smear both sides with mustard", "work the butter under the skin": the meat whose sides and skin they
+        are. None where meat is named, or a food that has a skin of its own."""
+        if order.do not in _GOES_ON_IT or _ITS_PLACES.search(order.words) is None:
+            return []
+        foods = self.kitchen.foods
+        if any(self._is_meat(name) or foods[name].grown for name in named):
+            return []
+        loose = re.search(r"\b(?:all over|the skin)\b", order.words, re.IGNORECASE) and not any(
+            map(self._is_meat, self._meant())
+        )
+        meat = self._meat_in_hand()
+        return [] if loose and len(self._all_meat()) != 1 else meat
+
+    def _all_meat(self) -> list[str]:
+        return [food.id for food in self.kitchen.foods.values() if not food.made and self._is_meat(food.id)]
+
+    def _still_raw(self, meant: list[str], order: Order) -> list[str]:
+        """What an order to heat means, where what was in hand last is never cooked: the last thing made or
+        brought that is raw still, or that is hot."""
+        foods = self.kitchen.foods
+        lifted = [f.id for f in foods.values() if f.raw and not f.into and f.id.startswith(("marinated ", "drained "))]
+        if lifted and meant and all(("marinade",) in foods[name].names for name in meant):
+            return lifted[-1:]  # "tip the marinade into a jug. Grill for 12 minutes": what lay in it
+        if meant and all(foods[name].group in FATS for name in meant):  # "oil in the pan. Fry 3 minutes a side"
+            raw = [f.id for f in foods.values() if f.raw and not f.into and (f.made or f.used)]
+            return raw[-1:] or (self._before_the_fat() if fried_in(order) else []) or meant
+        salad = word_set("names", "salad") | dish_words("cold")
+        if not meant or any(salad.isdisjoint(stem_words(name)) for name in meant):
+            return meant
+        raw = [
+            food.id for food in self.kitchen.foods.values() if food.raw and not food.into and (food.made or food.used)
+        ]
+        hot = [food.id for food in self.kitchen.foods.values() if food.heated and food.made and not food.into]
+        return raw[-1:] or hot[-1:] or meant
+
+    def _before_the_fat(self) -> list[str]:
+        """What was worked on before the fat that is hot now."""
+        rows = (step for step in reversed(self.kitchen.steps) if step.foods)
+        worked = ([self.kitchen.current(step.makes or name) for name in step.foods] for step in rows)
+        before = (names for names in worked if not any(self.kitchen.foods[n].group in FATS for n in names))
+        return list(dict.fromkeys(next(before, [])))
+
+    def _beneath(self, order: Order, foods: Sequence[str]) -> list[str]:
+        """ "Mix the miso and mirin and paint it on", "push it under": what the miso goes on, which is what was worked on
+        before it, the meat first."""
+        goes_on = order.do in _GOES_ON_IT | {"pour"} and _DIRECTED.search(re.split(r"[,;(]", order.text)[0].strip(" ."))
+        if not goes_on or not foods or tools_in(order.text) or any(map(self._is_meat, foods)):
+            return []
+        own = {*foods, *self._base_of(foods)}
+        meat = [name for name in self._meat_in_hand() if not self.kitchen.foods[name].into]
+        if meat:
+            return meat
+        for step in reversed(self.kitchen.steps):
+            names = [self.kitchen.current(name) for name in ([step.makes] if step.makes else step.foods)]
+            if names and own.isdisjoint({*names, *self._base_of(names)}):
+                return list(dict.fromkeys(names))
+        return []
