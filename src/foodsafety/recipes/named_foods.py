@@ -248,6 +248,14 @@ def _is_shape(sentence: str, at: int) -> bool:
 _WEIGHED = re.compile(r"\d[\d.,/]*\s?(?:g|kg|ml|l|oz|lbs?|cups?|tbsp|tsp)\b[^.,;:!?()]*", re.IGNORECASE)
 
 
+# "20 minutes per 500 g plus 20": how long it takes.
+_PLUS_MINUTES = re.compile(
+    r"\d[\d.,/]*\s?(?:g|kg|lb|lbs|pound)s?,? (?:plus|and|\+)(?: (?:an? )?(?:extra|another))? (?:\d|half|twenty|thirty)"
+    r"(?!\d*\s?(?:g|kg|ml)\b)",
+    re.IGNORECASE,
+)
+
+
 @cache
 def _counted() -> re.Pattern[str]:
     """ "Handful of corriander"."""
@@ -259,7 +267,7 @@ def _unknown_at(text: str, locale: Locale) -> _Named | None:
     """A food with an amount that nobody knows, or whose name nobody writes so: "500 g moonrock". It is asked
     about, never dropped."""
     weighed = _WEIGHED.match(text) or _counted().match(text)
-    if weighed is None:
+    if weighed is None or _PLUS_MINUTES.match(text):
         return None
     line = _NAME_ENDS.split(" ".join(weighed[0].split()[:7]))[0].strip()
     item = read_ingredient(line, locale)

@@ -92,6 +92,8 @@ def _work(text: str, orders: Iterable[Order], steps: Sequence[ReadStep], foods: 
         if before in clause_words("determiners") | clause_words("prepositions") | _NO_ORDER_AFTER or word in foods:
             continue
         own = {_AS_GOOD.get(form.do, form.do) for form in verb_forms().get(word, ())}
+        if steps and _is_told_by_participle(word, before, after, foods, done):
+            return True
         if word in _NO_NOUN and before in ("", ",", ".", ";", "and", "then", "or") and not own & done:
             return True
         points = after in _POINTS
@@ -101,6 +103,18 @@ def _work(text: str, orders: Iterable[Order], steps: Sequence[ReadStep], foods: 
         if forms and not any(form.verb in read or _AS_GOOD.get(form.do, form.do) in done for form in forms):
             return True
     return False
+
+
+# Work told by a participle: "tomatoes and coriander, rinsed, chopped".
+_TOLD_BY_PARTICIPLE = frozenset({"rinse", "heat", "chill", "freeze"})
+
+
+def _is_told_by_participle(word: str, before: str, after: str, foods: frozenset[str], done: set[str]) -> bool:
+    """True for "rinsed" behind a food or a comma, of which no step was made; "roasted peppers" only says which."""
+    if before not in foods | {",", "and"} or after in foods or after in clause_words("determiners"):
+        return False
+    forms = [form for form in verb_forms().get(word, ()) if form.kind == "ed" and form.do in _TOLD_BY_PARTICIPLE]
+    return bool(forms) and all(_AS_GOOD.get(form.do, form.do) not in done for form in forms)
 
 
 # "The pizza wheel", "the cake tin": kit.

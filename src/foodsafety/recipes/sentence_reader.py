@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from foodsafety.foods import match_food, stem, stem_words
 from foodsafety.recipes.abbreviated import food_words_in_full
 from foodsafety.recipes.amounts import in_digits
+from foodsafety.recipes.chunks import chunked
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import Order, orders, sets_out, unlabelled
 from foodsafety.recipes.made_names import FATS
@@ -143,28 +144,50 @@ class SentenceReader(StepReader):
             told = without_asides(plain_words(text))
             acts = not self._overlooked(told, found, ()) and (not _TIME.search(told) or _SETS_A_CLOCK.search(told))
         works = layout_pattern("sentences", "work").search(text) is not None or tools_in(text)
-        if not acts and not self.went_on and len(self.kitchen.steps) == before:
-            acts = self._guess(text, source)
+        if not self.went_on and len(self.kitchen.steps) == before and (not acts or self._goes_in(text, found)):
+            acts = self._guess(text, source) or acts
         if not acts:
             self._speaks_of(text)
         self.blind = bool(not acts and (works or mentions(self.kitchen, text)))
         return Touched(acts=acts, went_on=self.went_on)
+
+    def _goes_in(self, text: str, found: Sequence[Order]) -> bool:
+        """ "Raisins, cinnamon.", "then onion and carrot": foods alone, while something is made that they go into. What
+        the next sentence works on is only named here."""
+        steps = self.kitchen.steps
+        made = bool(steps) and steps[-1].do in ("heat", "part_cook", "mix", "garnish", "pour")
+        if not made or any(order.do not in ("topic", "none") for order in found) or not mentions(self.kitchen, text):
+            return False
+        behind = re.match(
+            r"\W*([a-z]+)(?: (?:it|them|all|both|fine|finely|well)\b|[.,;]|$)", self._behind(text), re.IGNORECASE
+        )
+        return behind is None or not any(form.kind == "base" for form in verb_forms().get(behind[1].lower(), ()))
+
+    def _behind(self, text: str) -> str:
+        """The method after a sentence."""
+        return self.method.partition(text)[2]
 
     def _guess(self, text: str, source: str) -> bool:
         """Reads what no rule knows by its foods and the place or the work it names ("chicken straight from the walk-in
         into the pots", "the rest of the yoghurt stirred through"), and says that it is a guess. What comes after it
         would be of other food else."""
         plain = re.split(r"\s[-–—]\s|[;(]", plain_words(unlabelled(text)[1]))[0]
-        told = (layout_pattern("sentences", what).search(text) for what in _NEVER_GUESSED)
-        if _NO_ORDER.search(plain) or any(told) or any(tool.kind in TOUCHES_RAW for tool in tools_in(text)):
+        watched = (layout_pattern("sentences", what).search(text) for what in _NEVER_GUESSED)
+        if _NO_ORDER.search(plain) or any(watched) or any(tool.kind in TOUCHES_RAW for tool in tools_in(text)):
             return False
+        foods = self.kitchen.food_words()
         parts = [without_asides(plain), *re.split(r",\s+", plain)[1:]]  # "off the heat, the yoghurt stirred through"
-        found = next(filter(None, (guessed_order(part, self.kitchen.food_words()) for part in parts)), "")
-        named = [name for _, names in mentions(self.kitchen, found) for name in names] if found else []
-        if not named and not re.match(r"(?:put|press) (?:it|them|everything|the skin|the flesh)\b", found):
+        one = next(filter(None, (guessed_order(part, foods) for part in parts)), "")
+        told = [*filter(None, (one,))] or chunked(plain, foods)
+        named = any(mentions(self.kitchen, found) for found in told)
+        if not named and not any(
+            re.match(r"(?:put|press) (?:it|them|everything|the skin|the flesh)\b", t) for t in told
+        ):
             return False
         before = len(self.kitchen.steps)
-        meant = orders(found, self.kitchen.food_words())
+        meant = [order for found in told for order in orders(found, foods)]
+        # What heats may cook nothing through: a guess makes nothing safe.
+        meant = [replace(order, do="part_cook") if order.do == "heat" else order for order in meant]
         if any(order.do not in MAY_BE_GUESSED for order in meant):
             return False
         for order in meant:

@@ -53,6 +53,12 @@ _BESIDE_THE_HEAT = frozenset({"plate", "board", "rack", "towel"})
 _SETS = re.compile(r"\b(?:set|scrambled|firm|cooked|no runny|not runny|no longer runny)\b", re.IGNORECASE)
 
 
+# "Turn down low and leave it 25 minutes".
+_LOW_HEAT = re.compile(
+    r"\b(?:turn(?:ed)? (?:it |the heat )?(?:right |well )?down|(?:on|over) (?:a )?(?:very )?low)\b", re.IGNORECASE
+)
+
+
 class ShortNotes(Unsaid):
     """Notes without a verb."""
 
@@ -102,7 +108,8 @@ class ShortNotes(Unsaid):
     def _cooks_where_it_is(self, order: Order) -> bool:
         """ "Leave it till it's gone see-through", in a pan on the heat: it cooks there."""
         hot = self._is_hot(self.kitchen.vessel) and not self.kitchen.off_heat and not self._taken_off()
-        return order.do == "rest" and order.verb in ("leave", "let") and hot and looks_cooked(order.until)
+        stays = looks_cooked(order.until) or (order.high_min and _LOW_HEAT.search(order.words))
+        return order.do == "rest" and order.verb in ("leave", "let") and hot and bool(stays)
 
     def _mind_the_heat(self, words: str, *, heats: bool) -> None:
         """Whether anything is on the heat by now."""

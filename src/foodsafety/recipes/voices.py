@@ -268,7 +268,9 @@ def _strange_order(sentence: str, foods: Set[str]) -> str:
 
 
 # Work that takes food somewhere or joins it. A wash, a cook, a chill is never guessed: it would be taken for safe.
-MAY_BE_GUESSED = frozenset({"mix", "coat", "transfer", "pour", "garnish", "brush", "touch"})
+MAY_BE_GUESSED = frozenset(
+    {"mix", "coat", "transfer", "pour", "garnish", "brush", "touch", "cut", "peel", "grate", "part_cook"}
+)
 
 
 def guessed_order(sentence: str, foods: Set[str]) -> str:
