@@ -29,7 +29,7 @@ GOES_ON = frozenset(
 # A place, a tool or a time may stand before the order.
 FRONTED = frozenset(
     "in into on onto to with using from for over off under at while whilst when once as after meanwhile by "
-    "before".split()
+    "before half halfway midway near towards during".split()
 )
 
 

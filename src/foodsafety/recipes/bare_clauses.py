@@ -212,7 +212,8 @@ def _lists_foods(piece: str, foods: frozenset[str], named: int) -> bool:
 
 _TAIL_PLACE = re.compile(
     r",\s*(?:and |then |label(?:led)? (?:it )?|cover(?:ed)?,? |lids? on,? |straight |back )*"
-    r"(?P<place>(?:(?:straight |right |back |and |then )*(?:into?|to|in) (?:the )?|the )?"
+    r"(?P<place>(?:(?:(?:an? |half an )?(?:\d+ ?(?:mins?|minutes?|hrs?|hours?)|hour|quarter of an hour|few minutes) )?"
+    r"(?:straight |right |back |and |then )*(?:into?|to|in) (?:the |an? )?(?:(?:very )?hot |low |moderate |warm |cool |slow )?|the )?"
     r"(?:oven|fridge|walk-?in(?: fridge)?|cold ?room|freezer)\b[^;]*)$",
     re.IGNORECASE,
 )

@@ -113,7 +113,9 @@ def one_after_another(sentence: str, foods: frozenset[str]) -> list[str]:
     """A sentence parted at ", then", where what stands on either side is a sentence of its own: it says no more than a
     full stop would. ``foods`` are the words that name food."""
     halves = re.split(r";\s+(?![^()]*\))", sentence)
-    shares = any(re.search(r"\b(?:rest|others?)\b", half, re.IGNORECASE) for half in halves[1:])  # of what was said before
+    shares = any(
+        re.search(r"\b(?:rest|others?)\b", half, re.IGNORECASE) for half in halves[1:]
+    )  # of what was said before
     if len(halves) > 1 and not shares and all(len(half.split()) > 1 for half in halves):
         own = [orders(half, foods) for half in halves]
         if all(found and found[0].do not in _NO_WORK for found in own[1:]):

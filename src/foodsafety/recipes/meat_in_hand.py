@@ -25,18 +25,21 @@ _AS_MEAT_RESTS = re.compile(r"\btent(?:ed)?\b|\bcarv|\bunder (?:some |the |loose
 # "3 minutes a side": pieces that are turned.
 _TURNED = re.compile(r"\b(?:a|per|each|on each|on both|one|first|second|other) sides?\b", re.IGNORECASE)
 # Beside raw meat nobody cooks these by themselves.
-_GOES_WITH_MEAT = FATS | {"crumb", "flour", "relish", "spice", "salt", "dried herb", "vinegar", "syrup"}
+_GOES_WITH_MEAT = FATS | {"crumb", "flour", "relish", "spice", "salt", "dried herb", "vinegar", "syrup", "sauce"}
 _ITS_CUT = re.compile(
     r"\b(?:the|each|every|your|both|all|a|one|these|those) (?:[a-z]+ )?"
-    r"(?:chops?|steaks?|fillets?|cutlets?|joint|bird|escalopes?|medallions?|breasts?|legs?|thighs?|wings?|drumsticks?|shells?)\b",
+    r"(?:chops?|steaks?|fillets?|cutlets?|joint|bird|escalopes?|medallions?|breasts?|legs?|thighs?|wings?|drumsticks?|shells?|rashers?)\b"
+    r"|\b(?:head|tentacles|quill|carcass(?:es)?|bones|rind|crackling|fins|gills|guts|innards|giblets|wishbone|sinews?"
+    r"|membranes?|silver ?skin)\b",
     re.IGNORECASE,
 )
 # "Fry six at a time, until dark gold": not the oil.
 _FRIED_IN_IT = re.compile(r"\bat a time\b|\bbatch|\bsides?\b|\b(?:gold|brown|crisp)", re.IGNORECASE)
 # "Paint it on", "push it under": nobody says on what.
 _DIRECTED = re.compile(
-    r"\b(?:it|them|this|that|these|those|some|half|all of it|the [a-z]+(?: [a-z]+)?)"
-    r" (?:on|over|under|underneath|all over|on top|over the top|across(?: the top)?)$",
+    r"(?:^[a-z]+|\b(?:it|them|this|that|these|those|some|half|all of it|the [a-z]+(?: [a-z]+)?))"
+    r" (?:on|over|under|underneath|all over|on top|over the top|across(?: the top)?)$"
+    r"|^(?:push|poke|tuck|stuff|slide|press|work)\b.* in$",
     re.IGNORECASE,
 )
 _GOES_ON_IT = frozenset({"mix", "coat", "brush", "touch", "transfer", "garnish", "marinate"})
@@ -75,8 +78,11 @@ class MeatInHand(MadeNames):
         only_meat = only_meat or (order.do == "rest" and _AS_MEAT_RESTS.search(order.words) is not None)
         if order.do == "probe" or only_meat:
             return self._meat_in_hand() or meant
+        turned = _TURNED.search(order.words) is not None
+        if order.do in ("heat", "part_cook") and turned and (meat := self._meat_in_hand(raw=True)):
+            if any(self.kitchen.foods[name].used or self.kitchen.foods[name].made for name in meat):
+                return meat  # "3 minutes a side": the steak that waits, not the mash that was made meanwhile
         if order.do in ("heat", "part_cook") and meant and self._goes_with_meat(meant):
-            turned = _TURNED.search(order.words) is not None
             return self._meat_in_hand(raw=True) or (self._meat_in_hand() if turned else []) or meant
         return (self._waits_raw(order, meant) or meant) if order.do == "heat" else meant
 

@@ -499,6 +499,13 @@ class StepReader(ShortNotes):
         if step.do in ("chill", "freeze") or (step.do == "rest" and re.search(r"\baside\b", step.text)):
             kitchen.vessel = None  # it stands in the cold: what comes next is done in another
         lifted = step.makes is not None and step.makes.startswith(("marinated ", "drained "))
+        there = kitchen.holds.get(kitchen.vessel or "", [])
+        before = kitchen.steps[-2] if len(kitchen.steps) > 1 else None
+        in_use = before is not None and before.do in ("heat", "part_cook") and kitchen.vessel in before.tools
+        joins = bool(step.makes) and not vessels and not lifted and bool(there) and set(there) <= set(step.foods)
+        if step.do == "transfer" and joins and in_use and kitchen.vessel:
+            kitchen.holds[kitchen.vessel] = now  # "the milk goes on": to what is in the pan
+            return
         spread = re.match(r"(?:spread|push|shuffle|turn)\b", step.text) is not None and not vessels  # it stays in there
         if step.do == "transfer" and not lifted and not spread:  # what raw food is lifted out of stays where it is
             for tool, held in list(kitchen.holds.items()):

@@ -282,7 +282,8 @@ class SentenceReader(StepReader):
     def _speaks_of(self, text: str) -> None:
         """What nobody understood may still say what "it" is in the next sentence."""
         named = {self.kitchen.current(name) for _, names in mentions(self.kitchen, text) for name in names}
-        if len(named) == 1:
+        aside = self.kitchen.last and self._goes_with_meat(list(named))  # "half way brush with hoisin": not the sauce
+        if len(named) == 1 and not aside:
             self.kitchen.last = list(named)
 
     def _is_now(self, text: str) -> None:

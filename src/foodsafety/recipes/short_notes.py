@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from dataclasses import replace
 
 from foodsafety.foods import stem
@@ -53,6 +54,7 @@ _BESIDE_THE_HEAT = frozenset({"plate", "board", "rack", "towel"})
 _SETS = re.compile(r"\b(?:set|scrambled|firm|cooked|no runny|not runny|no longer runny)\b", re.IGNORECASE)
 
 
+_ANOTHER = re.compile(r"\W*(?:another|a further|\d+(?: ?(?:-|to) ?\d+)? (?:more|further|extra))\b", re.IGNORECASE)
 # "Turn down low and leave it 25 minutes".
 _LOW_HEAT = re.compile(
     r"\b(?:turn(?:ed)? (?:it |the heat )?(?:right |well )?down|(?:on|over) (?:a )?(?:very )?low)\b", re.IGNORECASE
@@ -160,16 +162,24 @@ class ShortNotes(Unsaid):
         if last is None:
             return replace(order, do="none")  # what is needed, before anything is done
         named = [name for _, names in mentions(kitchen, order.text) for name in names]
+        if self._is_a_coating(named):
+            return replace(order, do="coat", verb="coat", text=f"coat it in {order.text}")  # "egg, then crumbs"
         if kitchen.last and named and all(kitchen.foods[name].group in PLAIN_GROUPS for name in named):
             return replace(order, do="mix", verb="toss", text=f"toss with {order.text}")  # "oil and salt"
         if last.do in ("garnish", "transfer", "mix", "heat", "rest"):
             return replace(order, do="garnish", verb="top")
         return replace(order, do="serve", verb="serve")
 
+    def _is_a_coating(self, named: Sequence[str]) -> bool:
+        """True for crumbs with egg or flour, while something lies ready to be coated."""
+        groups = {self.kitchen.foods[name].group for name in named}
+        meant = [name for name in self._meant() if name not in named]
+        return bool(meant) and "crumb" in groups and groups <= {"crumb", "egg", "flour", "starch"} and len(groups) > 1
+
     def _timed(self, order: Order) -> Order:
         """Words with nothing but foods and a time: on the heat where something is on it, else a rest."""
         kitchen = self.kitchen
-        if re.search(r"\b(?:rest|resting|standing)\b", order.text):
+        if re.search(r"\b(?:rest|resting|stand|standing|must stay|sit)\b", order.text):
             return replace(order, do="rest", verb="leave")
         if _COOKS.search(order.text):
             return replace(order, do="heat", verb="cook")  # "after that cook 2 minutes more"
@@ -187,6 +197,10 @@ class ShortNotes(Unsaid):
             kitchen.oven_c is not None and kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in GOES_IN_OVEN
         )
         hot = hot or _DONE_LOOK.search(order.until) is not None
+        # "Another 35 minutes", of what was put on what is in the oven.
+        heated = any(step.do in ("heat", "part_cook") for step in kitchen.steps)
+        went_in = last is not None and last.do in ("transfer", "mix", "garnish", "pour", "coat", "brush")
+        hot = hot or (heated and went_in and _ANOTHER.match(order.text) is not None)
         if re.search(r"\b(?:off|proves?|proving|rises?|rising|light on|door open)\b", order.words):
             return replace(order, do="rest", verb="leave")  # "20 minutes in the oven, switched off"
         if re.search(r"\b(?:top|middle|bottom|lower|upper|centre) shelf\b|\bin (?:the|a hot) oven\b", order.text):
