@@ -46,7 +46,9 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
         ),
         (r"(?<!of )(?<!from )(?<!of the )(?<!from the )\bfreezer\b(?! (?:bag|box|tub))", "freeze", "freeze"),
         (
-            r"\bin(?:to)? (?:a (?:big )?pan of )?(?:boiling|simmering|bubbling) (?:salted )?(?:water|stock|oil)\b",
+            r"\bin(?:to)? (?:a (?:big )?pan of )?(?:boiling|simmering|bubbling) (?:salted )?(?:water|stock|oil)\b"
+            r"|\bin(?:to)? (?:the |some |a little |plenty of |\d+ ?cm (?:of )?)?(?:very )?(?:hot|smoking|sizzling|foaming)"
+            r" (?:oil|fat|butter|dripping)\b",
             "boil",
             "heat",
         ),
@@ -129,7 +131,7 @@ _IN_IT = re.compile(
 
 _ON_TOP = re.compile(
     r"^(?P<what>.+?) (?:on top|over(?! (?:an?|\d|one|two|half)\b)(?: the top)?|on"
-    r"|around the (?:sides?|edges?))[.,!]*(?: .*)?$",
+    r"|around the (?:sides?|edges?)|(?:on|in|round|around|over|under|inside|onto|into) each(?: one)?)[.,!]*(?: .*)?$",
     re.IGNORECASE,
 )
 

@@ -23,7 +23,8 @@ _LASTS = re.compile(
     r"\b(?:\d+|an?|half an|one|two|few) ?(?:more )?(?:mins?|minutes?|hrs?|hours?)\b|\buntil\b", re.IGNORECASE
 )
 _WHEN_IT_GOES_IN = re.compile(
-    r"\b(?:then|next|last(?: of all)?|now|finally|too|as well|back(?: in)?|(?:right |just )?at the (?:very )?end|to finish)\b",
+    r"\b(?:then|next|last(?: of all)?|now|finally|too|as well|back(?: in)?|(?:right |just )?at the (?:very )?end|to finish"
+    r"|(?:a|one|two) [a-z]+ at a time|bit by bit|little by little|gradually|in (?:two|three) goes)\b",
     re.IGNORECASE,
 )
 _ALL_IN = re.compile(

@@ -30,6 +30,10 @@ _IS_DOING = frozenset({"she's", "he's", "they're", "we're", "i'm"})
 _TELLS = frozenset("has have is are was takes gives contains comes makes keeps costs holds needs".split())
 # Words of an amount before a food.
 _COUNTED = frozenset("of head bunch handful stick sticks rib ribs half few pair couple leaf leaves".split())
+# "The rice was cooled yesterday": told, and nobody does it now.
+_DONE_BEFORE = re.compile(
+    r"\b(?:yesterday|last night|already|beforehand|earlier|the (?:day|night) before|(?:has|have) been)\b", re.IGNORECASE
+)
 # After a participle that tells how something is done.
 _HOW = frozenset("in with on for until over under at up thin thick fine small roughly".split())
 
@@ -177,6 +181,8 @@ class _Reading(Asides):
             return True  # "1 ladle stew"
         if form.verb in ("oil", "butter", "flour", "salt", "pepper") and after == "in":
             return True  # "oil in a pan, hot"
+        if form.verb in ("warm", "cool", "dry") and self.low(i - 1) in ("keep", "kept", "keeping", "hold"):
+            return True  # "keep warm in the oven" heats nothing
         if form.verb in ("clean", "dry") and after in ("!", ")"):
             return True  # "with your (clean!!) hands"
         if self.low(i - 1) in ("stays", "stay", "keeps", "gets", "remains", "feels", "still") and form.verb != "stir":
@@ -275,7 +281,8 @@ class _Reading(Asides):
 
     def _is_passive(self, i: int, form: VerbForm, before: int, prev: str) -> bool:
         if prev in clause_words("be"):
-            return self.low(i + 1) not in ("that",)
+            long_ago = prev in ("was", "were", "been") and _DONE_BEFORE.search(self.text)
+            return self.low(i + 1) not in ("that",) and not long_ago
         if prev in (",", "and", "then"):
             last = max(self.found, default=-1)
             if last >= 0 or prev != ",":

@@ -37,7 +37,7 @@ _ITS_CUT = re.compile(
 _FRIED_IN_IT = re.compile(r"\bat a time\b|\bbatch|\bsides?\b|\b(?:gold|brown|crisp)", re.IGNORECASE)
 # "Paint it on", "push it under": nobody says on what.
 _DIRECTED = re.compile(
-    r"(?:^[a-z]+|\b(?:it|them|this|that|these|those|some|half|all of it|the [a-z]+(?: [a-z]+)?))"
+    r"(?:^[a-z]+(?: [a-z]+ly)?|\b(?:it|them|this|that|these|those|some|half|all of it|the [a-z]+(?: [a-z]+)?))"
     r" (?:on|over|under|underneath|all over|on top|over the top|across(?: the top)?)$"
     r"|^(?:push|poke|tuck|stuff|slide|press|work)\b.* in$",
     re.IGNORECASE,

@@ -64,6 +64,7 @@ _INTO_THE_HOT = re.compile(
     re.IGNORECASE,
 )
 _GOES_ON_FOR = ("cover", "repeat", "continue", "turn", "keep")
+_HOT_FAT = re.compile(r"\b(?:hot|smoking|sizzling|foaming) (?:oil|fat|butter|dripping)\b", re.IGNORECASE)
 # Nobody rinses or grates food for longer than this.
 _LONGEST_BY_HAND_MIN = 5.0
 _DONE_AT_ONCE = frozenset({"rinse", "peel", "grate"})
@@ -102,7 +103,8 @@ class StepReader(ShortNotes):
     def _on_the_heat(self, step: ReadStep, order: Order, source: str) -> None:
         """ "Tip the chicken in, 6 mins": into a pan that is on the heat, the time is the heat's."""
         tools = [*step.tools, self.kitchen.vessel or ""]
-        if self.kitchen.off_heat or not any(self.kitchen.tools.get(tool) in ON_THE_HEAT for tool in tools):
+        hot = any(self.kitchen.tools.get(tool) in ON_THE_HEAT for tool in tools) or _HOT_FAT.search(order.words)
+        if self.kitchen.off_heat or not hot:
             return
         step.active_min = step.waiting_min = 0.0
         step.low_min = None

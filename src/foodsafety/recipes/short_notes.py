@@ -23,7 +23,8 @@ _DONE_LOOK = re.compile(
     r"\b(?:pink|golden|brown(?:ed)?|crisp|charred|opaque|translucent|wilted|coloured)\b", re.IGNORECASE
 )
 _COOKS = re.compile(
-    r"\b(?:cook|boil|simmer|fry|bake|roast|steam|poach|bubble)\b(?! (?:bag|tin|dish|pan|pot)s?\b)", re.IGNORECASE
+    r"\b(?:(?:cook|boil|simmer|roast|steam|poach)(?:ed)?|bak(?:e|ed)|fr(?:y|ied)|bubble)\b(?! (?:bag|tin|dish|pan|pot)s?\b)",
+    re.IGNORECASE,
 )
 
 
@@ -54,6 +55,7 @@ _BESIDE_THE_HEAT = frozenset({"plate", "board", "rack", "towel"})
 _SETS = re.compile(r"\b(?:set|scrambled|firm|cooked|no runny|not runny|no longer runny)\b", re.IGNORECASE)
 
 
+_KEPT_HOT = re.compile(r"\b(?:keep|keeps|kept|keeping|stay|hold|holding)(?: [a-z]+){0,2} (?:warm|hot)\b", re.IGNORECASE)
 _ANOTHER = re.compile(r"\W*(?:another|a further|\d+(?: ?(?:-|to) ?\d+)? (?:more|further|extra))\b", re.IGNORECASE)
 # "Turn down low and leave it 25 minutes".
 _LOW_HEAT = re.compile(
@@ -71,6 +73,8 @@ class ShortNotes(Unsaid):
             order = self._timed(order)
         if order.do == "list":
             order = self._listed(order)
+        if order.do == "heat" and _KEPT_HOT.search(order.words) and order.core_c is None:
+            return replace(order, do="rest", verb="leave")  # what is kept warm is not cooked by it
         if self._sets_in_the_pan(order) or self._cooks_where_it_is(order):
             return replace(order, do="heat", verb="cook")
         if self._goes_in_the_oven(order):
@@ -179,7 +183,7 @@ class ShortNotes(Unsaid):
     def _timed(self, order: Order) -> Order:
         """Words with nothing but foods and a time: on the heat where something is on it, else a rest."""
         kitchen = self.kitchen
-        if re.search(r"\b(?:rest|resting|stand|standing|must stay|sit)\b", order.text):
+        if re.search(r"\b(?:rest(?! of\b)|resting|stand|standing|must stay|sit)\b", order.text):
             return replace(order, do="rest", verb="leave")
         if _COOKS.search(order.text):
             return replace(order, do="heat", verb="cook")  # "after that cook 2 minutes more"

@@ -173,6 +173,10 @@ def chain_in_full(sentence: str, foods: Set[str]) -> str:
     sentence = re.sub(
         r"^(\W*[A-Za-z][\w' -]{1,30}):\s+(?:then )?(?=(?:[a-z-]+ed|cut|put|torn|ground|beaten)\b)", r"\1, ", sentence
     )
+    begins = re.match(r"\W*([a-z-]+)(?: [a-z]+ly)?,? ", sentence, re.IGNORECASE)
+    if begins and _form(begins[1], "ed") and begins[1].lower() not in foods and not _form(begins[1], "base"):
+        sentence = f"It, {sentence[:1].lower()}{sentence[1:]}"  # "the potatoes: peeled, boiled", without its label
+        foods = foods | {"it"}
     words = re.match(r"\W*(?P<what>(?:[\w'’/.-]+ ){0,4}?[\w'’-]+),? (?=[a-z-]+\b)", sentence)
     while words is not None:
         what, behind = words["what"], sentence[words.end() :]
