@@ -21,7 +21,8 @@ _TOKEN = re.compile(r"[^\W\d_]+(?:[-'’][^\W\d_]+)*|\d+(?:[.,/]\d+)*|[^\w\s]")
 
 GOES_ON = frozenset(
     "in into on onto over for until with to aside at well out up off again together under gently through by back down "
-    "hard fast apart between among evenly immediately slowly quickly lightly once twice straight from around round occasionally "
+    "hard fast apart between among evenly immediately slowly quickly lightly once twice straight from"
+    " around round occasionally "
     "away just whole as smooth dry till covered uncovered thin flat leaves bottom top sides ends edges corners".split()
 )
 
@@ -202,8 +203,8 @@ class Asides:
         return after in clause_words("determiners") or after.isdigit() or after in self.foods
 
     def _after_a_place(self, i: int) -> bool:
-        """ "Off the heat stir in mustard", "on the day thread onto skewers": the place or the day that a sentence begins
-        with, and its order behind it without a comma."""
+        """ "Off the heat stir in mustard", "on the day thread onto skewers": the place or the day that a sentence
+        begins with, and its order behind it without a comma."""
         if self.low(0) not in FRONTED or not 2 <= i <= 6 or self.low(i) in self.foods:
             return False
         before = self.low(i - 1)

@@ -47,7 +47,8 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
         (r"(?<!of )(?<!from )(?<!of the )(?<!from the )\bfreezer\b(?! (?:bag|box|tub))", "freeze", "freeze"),
         (
             r"\bin(?:to)? (?:a (?:big )?pan of )?(?:boiling|simmering|bubbling) (?:salted )?(?:water|stock|oil)\b"
-            r"|\bin(?:to)? (?:the |some |a little |plenty of |\d+ ?cm (?:of )?)?(?:very )?(?:hot|smoking|sizzling|foaming)"
+            r"|\bin(?:to)? (?:the |some |a little |plenty of |\d+ ?cm (?:of )?)?(?:very )?(?:hot|smoking"
+            r"|sizzling|foaming)"
             r" (?:oil|fat|butter|dripping)\b",
             "boil",
             "heat",
@@ -215,7 +216,8 @@ def _lists_foods(piece: str, foods: frozenset[str], named: int) -> bool:
 _TAIL_PLACE = re.compile(
     r",\s*(?:and |then |label(?:led)? (?:it )?|cover(?:ed)?,? |lids? on,? |straight |back )*"
     r"(?P<place>(?:(?:(?:an? |half an )?(?:\d+ ?(?:mins?|minutes?|hrs?|hours?)|hour|quarter of an hour|few minutes) )?"
-    r"(?:straight |right |back |and |then )*(?:into?|to|in) (?:the |an? )?(?:(?:very )?hot |low |moderate |warm |cool |slow )?|the )?"
+    r"(?:straight |right |back |and |then )*(?:into?|to|in) (?:the |an? )?(?:(?:very )?hot |low |moderate "
+    r"|warm |cool |slow )?|the )?"
     r"(?:oven|fridge|walk-?in(?: fridge)?|cold ?room|freezer)\b[^;]*)$",
     re.IGNORECASE,
 )

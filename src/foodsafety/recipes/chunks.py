@@ -1,5 +1,5 @@
-"""A sentence that no rule reads, chunk by chunk: each chunk by the work, the place, the time or the foods in it, and the
-food that the sentence began with as what it is all done to. What comes of it is a guess and is said to be one."""
+"""A sentence that no rule reads, chunk by chunk: each by the work, the place, the time or the foods in it, and the food
+that the sentence began with as what it is all done to. What comes of it is a guess and is said to be one."""
 
 from __future__ import annotations
 
@@ -15,7 +15,8 @@ from foodsafety.recipes.vessels import tools_in
 _PARTED = re.compile(r"\s*(?:[,;]|\s[-–—]\s|\bthen\b|\+(?=\s*[a-z]+ed\b)|\band (?=[a-z]+ed\b))\s*", re.IGNORECASE)
 _PLACE = re.compile(r"\b(?:into|in|onto|on to|on|over|under|inside|between|around|through)\b", re.IGNORECASE)
 _IN_SHAPE = re.compile(
-    r"^(?:in(?:to)? )?(?:\d+ ?[cm]m |[a-z]+ ){0,2}(?:rounds|slices|strips|cubes|dice|wedges|rings|ribbons|florets|matchsticks"
+    r"^(?:in(?:to)? )?(?:\d+ ?[cm]m |[a-z]+ ){0,2}(?:rounds|slices|strips|cubes|dice|wedges|rings|ribbons"
+    r"|florets|matchsticks"
     r"|batons|sticks|chunks|pieces|coins|halves|quarters|shreds)\b",
     re.IGNORECASE,
 )
@@ -23,7 +24,8 @@ _LASTS = re.compile(
     r"\b(?:\d+|an?|half an|one|two|few) ?(?:more )?(?:mins?|minutes?|hrs?|hours?)\b|\buntil\b", re.IGNORECASE
 )
 _WHEN_IT_GOES_IN = re.compile(
-    r"\b(?:then|next|last(?: of all)?|now|finally|too|as well|back(?: in)?|(?:right |just )?at the (?:very )?end|to finish"
+    r"\b(?:then|next|last(?: of all)?|now|finally|too|as well|back(?: in)?|(?:right "
+    r"|just )?at the (?:very )?end|to finish"
     r"|(?:a|one|two) [a-z]+ at a time|bit by bit|little by little|gradually|in (?:two|three) goes)\b",
     re.IGNORECASE,
 )
@@ -33,6 +35,7 @@ _ALL_IN = re.compile(
 _ONLY_SAYS = re.compile(
     r"\b(?:is|are|was|were|will|would|should|must|can|could|may|might|has|have|had|if|because|so)\b"
 )
+_KEEPS = re.compile(r"(?:keep|hold|store|save|reserve)\b", re.IGNORECASE)
 _LONGEST_NAME = 6
 
 
@@ -40,7 +43,7 @@ def chunked(sentence: str, foods: Set[str]) -> list[str]:
     """Plain orders that the chunks of a sentence most likely are; none where it names no food and no work that goes on.
     ``foods`` are words that name food."""
     plain = without_asides(sentence).strip(" .!")
-    if _ONLY_SAYS.search(plain.lower()):
+    if _ONLY_SAYS.search(plain.lower()) or _KEEPS.match(plain):
         return []
     found, topic = list[str](), ""
     parts = [part for part in (part.strip(" .!") for part in _PARTED.split(plain)) if part]

@@ -282,7 +282,8 @@ class _Reading(Asides):
     def _is_passive(self, i: int, form: VerbForm, before: int, prev: str) -> bool:
         if prev in clause_words("be"):
             long_ago = prev in ("was", "were", "been") and _DONE_BEFORE.search(self.text)
-            return self.low(i + 1) not in ("that",) and not long_ago
+            perhaps = self.low(before - 1) in ("could", "might", "may")  # "the lettuce could be washed"
+            return self.low(i + 1) not in ("that",) and not long_ago and not perhaps
         if prev in (",", "and", "then"):
             last = max(self.found, default=-1)
             if last >= 0 or prev != ",":

@@ -117,8 +117,8 @@ def one_after_another(sentence: str, foods: frozenset[str]) -> list[str]:
         re.search(r"\b(?:rest|others?)\b", half, re.IGNORECASE) for half in halves[1:]
     )  # of what was said before
     if len(halves) > 1 and not shares and all(len(half.split()) > 1 for half in halves):
-        own = [orders(half, foods) for half in halves]
-        if all(found and found[0].do not in _NO_WORK for found in own[1:]):
+        each = [orders(half, foods) for half in halves]
+        if all(one and one[0].do not in _NO_WORK for one in each[1:]):
             return [part for half in halves for part in one_after_another(half, foods)]
     found: list[str] = []
     for part in _THEN.split(sentence):
@@ -195,7 +195,8 @@ def sets_out(sentence: str) -> bool:
 
 
 _SET_OUT = re.compile(
-    r"\W*(?:(?:you(?:['’]ll| will)? )?(?:set (?:up|out)|need|want|get|take|have|prepare|line up|lay out|put out) )?(?:the |your )?"
+    r"\W*(?:(?:you(?:['’]ll| will)? )?(?:set (?:up|out)|need|want|get|take|have|prepare|line up|lay out"
+    r"|put out) )?(?:the |your )?"
     r"(?:[1-4]|one|two|three|four) (?:[a-z]+ )?(?:plates?|bowls?|dish(?:es)?|trays?|saucers?)"
     r"(?: ready| out|,? (?:each|side by side|in a row))?(?:\s*[:\-–,]|\s+(?=flour)| (?=of\b|with\b|for\b))"
     r"(?=.*\bflour\b)(?=.*\b(?:crumbs?|breadcrumbs|panko)\b)(?!.*\b(?:dip|coat|roll|dredge|turn)\b)",
@@ -442,7 +443,16 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
             return "heat"
         if verb in ("set", "leave", "put") and re.search(r"\baside\b|\bto (?:cool|rest|stand|one side)\b", low):
             return "rest"
-    return _sense_of_word(do, verb, low, lead.lower())
+    sense = _sense_of_word(do, verb, low, lead.lower())
+    return do if sense == "heat" and do in ("transfer", "rest") and _ON_A_PLATE.search(low) else sense
+
+
+# "On a plate until the oil is hot": nothing is cooked there.
+_ON_A_PLATE = re.compile(
+    r"^(?!.*\b(?:oven|grill|microwave|hob|heat)\b)(?:(?!\buntil\b|\btill\b).)*\bon(?:to)? (?:an? |the "
+    r"|your )?(?:[a-z]+ )?"
+    r"(?:plate|board|rack)\b"
+)
 
 
 @cache

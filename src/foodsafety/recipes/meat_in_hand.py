@@ -14,7 +14,8 @@ from foodsafety.recipes.words import dish_words, word_set
 
 # Places on a piece of meat or fish.
 _ITS_PLACES = re.compile(
-    r"\b(?:both|each|every|either|all|the other) sides?\b|\b(?:under|beneath|underneath|over|on|into|onto) the (?:skins?|flesh)\b"
+    r"\b(?:both|each|every|either|all|the other) sides?\b|\b(?:under|beneath|underneath|over|on|into"
+    r"|onto) the (?:skins?|flesh)\b"
     r"|\b(?:into|in|inside|up) the (?:cavity|cavities|slits?|slashes|cuts|holes|pockets?|incisions?)\b|\ball over\b"
     r"|\b(?:up |on the )inside\b(?! (?:the|a|an|of)\b)|\binside and out(?:side)?\b|\bthe skin\b"
     r"|\bthe (?:fat|fatty|skin|flesh) (?:edges?|sides?)\b",
@@ -79,16 +80,16 @@ class MeatInHand(MadeNames):
         if order.do == "probe" or only_meat:
             return self._meat_in_hand() or meant
         turned = _TURNED.search(order.words) is not None
-        if order.do in ("heat", "part_cook") and turned and (meat := self._meat_in_hand(raw=True)):
-            if any(self.kitchen.foods[name].used or self.kitchen.foods[name].made for name in meat):
-                return meat  # "3 minutes a side": the steak that waits, not the mash that was made meanwhile
+        meat = self._meat_in_hand(raw=True) if turned and order.do in ("heat", "part_cook") else []
+        if any(self.kitchen.foods[name].used or self.kitchen.foods[name].made for name in meat):
+            return meat  # "3 minutes a side": the steak that waits, not the mash that was made meanwhile
         if order.do in ("heat", "part_cook") and meant and self._goes_with_meat(meant):
             return self._meat_in_hand(raw=True) or (self._meat_in_hand() if turned else []) or meant
         return (self._waits_raw(order, meant) or meant) if order.do == "heat" else meant
 
     def _waits_raw(self, order: Order, meant: Sequence[str]) -> list[str]:
-        """ "Cook the rice. Top shelf, hot grill, 8 minutes": what is put on another heat than the rice had is the fish that
-        waits."""
+        """ "Cook the rice. Top shelf, hot grill, 8 minutes": what is put on another heat than the rice had is the fish
+        that waits."""
         foods, kitchen = self.kitchen.foods, self.kitchen
         hot = {tool.kind for tool in tools_in(order.words)} & (ON_THE_HEAT | {"oven", "grill", "barbecue", "griddle"})
         if not hot or not meant or any(foods[name].raw or not foods[name].heated for name in meant):
@@ -156,8 +157,8 @@ class MeatInHand(MadeNames):
         return list(dict.fromkeys(next(before, [])))
 
     def _beneath(self, order: Order, foods: Sequence[str]) -> list[str]:
-        """ "Mix the miso and mirin and paint it on", "push it under": what the miso goes on, which is what was worked on
-        before it, the meat first."""
+        """ "Mix the miso and mirin and paint it on", "push it under": what the miso goes on, which is what was worked
+        on before it, the meat first."""
         goes_on = order.do in _GOES_ON_IT | {"pour"} and _DIRECTED.search(re.split(r"[,;(]", order.text)[0].strip(" ."))
         if not goes_on or not foods or tools_in(order.text) or any(map(self._is_meat, foods)):
             return []

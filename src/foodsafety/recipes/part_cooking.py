@@ -15,6 +15,8 @@ _LEFT_RAW = re.compile(
     r"|(?:nearly|almost|not quite|barely|half|three quarters|partly)[ -](?:all the way )?(?:cooked|done))\b(?! cheese)",
     re.IGNORECASE,
 )
+# Less than this cooks no piece of meat through [min].
+_LEAST_MIN = 1.0
 # What lies above is raw.
 _ONE_SIDE = re.compile(
     r"(?!.*(?<!not )(?<!n't )(?<!n’t )(?<!never )\b(?:turn|flip|other side|both|each side|a side)\b)"
@@ -29,6 +31,8 @@ def leaves_raw(order: Order) -> bool:
     """True for an order of heat that cooks the outside, or one side, of what came raw, or says that it stays raw."""
     if order.do == "heat" and _LEFT_RAW.search(order.text):
         return True
+    if order.do == "heat" and order.high_min is not None and order.high_min < _LEAST_MIN and order.core_c is None:
+        return True  # "into hot oil, 30 seconds"
     outside = order.verb in ("brown", "sear", "colour", "color") or _ONE_SIDE.match(order.text) is not None
     done = _DONE.search(order.until) and not _IN_PART.search(order.until)
     return outside and order.core_c is None and not done
@@ -36,12 +40,21 @@ def leaves_raw(order: Order) -> bool:
 
 _LOOKS_COOKED = re.compile(
     r"\b(?:pink|opaque|gold(?:en)?|brown(?:ed|s)?|crisp(?:y|s)?|charred|translucent|see-?through|wilt(?:ed|s)?|soft(?:ened|ens|er)?"
-    r"|tender|colour(?:ed|s)?|fat runs|limp|set|bubbl\w+|sizzl\w+|firm|caramel\w*|fragrant|collaps\w+|burst|pops?|thick\w*"
+    r"|tender|colour(?:ed|s)?|fat runs|limp|set|bubbl\w+|sizzl\w+|firm|caramel\w*|fragrant|collaps\w+"
+    r"|burst|pops?|thick\w*"
     r"|reduced|syrupy|cooked|done|hot|steaming|glassy|sticky|curl(?:s|ed)?)\b",
+    re.IGNORECASE,
+)
+
+
+# Cold does it, or it is said of something else: "until cooled and firm", "until the oil is hot".
+_NO_HEAT = re.compile(
+    r"\b(?:cool(?:ed|s)?|cold|chilled|frozen|fridge|freezer|thawed|defrosted|ready|needed|toasted)\b"
+    r"|\b(?:oil|oven|pan|water|grill|bread|butter|coals?)\b (?:is|are|has|gets?|turns?|looks?)\b",
     re.IGNORECASE,
 )
 
 
 def looks_cooked(until: str) -> bool:
     """True for an end that only heat brings: "until see-through", "till its fat runs"."""
-    return _LOOKS_COOKED.search(until) is not None
+    return _LOOKS_COOKED.search(until) is not None and _NO_HEAT.search(until) is None

@@ -82,3 +82,19 @@ def _title(text: str) -> str:
     first = next((part.strip() for part in parts if re.search(r"[^\W\d_]{2}", part)), "")
     short = first if len(first) <= 48 else first[:48].rsplit(" ", 1)[0]
     return short[:1].upper() + short[1:]
+
+
+def part_cook(cook: ReadStep, rest: ReadStep, staged_min: float) -> None:
+    """Parts a cook so long before its end [min]: what it ends with goes to the rest of it. One that is no longer than
+    that keeps its time, and somebody is asked to look."""
+    rest.tools, rest.level, rest.guesses = list(cook.tools), cook.level, []
+    cook.until, cook.core_c = "", None
+    whole = cook.active_min + cook.waiting_min
+    if whole and whole <= staged_min:
+        rest.guesses = ["time"]
+    elif cook.waiting_min:
+        rest.active_min, rest.waiting_min = 0.0, staged_min
+        cook.waiting_min -= staged_min
+    elif whole:
+        cook.active_min -= staged_min
+    cook.low_min = cook.low_min - staged_min if cook.low_min and cook.low_min > staged_min else None

@@ -11,10 +11,10 @@ from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FATS, JOINS
 from foodsafety.recipes.mentions import PRONOUN, mentions
 from foodsafety.recipes.part_cooking import leaves_raw, looks_cooked
-from foodsafety.recipes.proposed_steps import ReadStep
+from foodsafety.recipes.proposed_steps import ReadStep, part_cook
 from foodsafety.recipes.referents import FAT_LEFT
 from foodsafety.recipes.short_notes import ShortNotes
-from foodsafety.recipes.staged import minutes_before_the_end, part_cook
+from foodsafety.recipes.staged import minutes_before_the_end
 from foodsafety.recipes.unsaid import OF_NO_FOOD
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import first_free, made_nouns, vocabulary, word_set
@@ -102,6 +102,9 @@ class StepReader(ShortNotes):
 
     def _on_the_heat(self, step: ReadStep, order: Order, source: str) -> None:
         """ "Tip the chicken in, 6 mins": into a pan that is on the heat, the time is the heat's."""
+        named = {tool.kind for tool in tools_in(order.text)}
+        if named and named <= {"plate", "board", "rack"}:
+            return  # "next to it on a plate, one minute"
         tools = [*step.tools, self.kitchen.vessel or ""]
         hot = any(self.kitchen.tools.get(tool) in ON_THE_HEAT for tool in tools) or _HOT_FAT.search(order.words)
         if self.kitchen.off_heat or not hot:

@@ -24,7 +24,7 @@ from foodsafety.recipes.mentions import (
 from foodsafety.recipes.soaked_in import left_of_the_soak
 from foodsafety.recipes.verb_forms import clause_words, verb_forms
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
-from foodsafety.recipes.words import dish_words, made_nouns, word_set
+from foodsafety.recipes.words import made_nouns, word_set
 
 # What was fried in: the pan.
 FAT_LEFT = re.compile(

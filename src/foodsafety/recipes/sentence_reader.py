@@ -142,7 +142,7 @@ class SentenceReader(StepReader):
         acts = bool(found) and not nothing and not _names_a_heat_alone(text, found)
         if acts and len(self.kitchen.steps) == before and not self.went_on:
             told = without_asides(plain_words(text))
-            acts = not self._overlooked(told, found, ()) and (not _TIME.search(told) or _SETS_A_CLOCK.search(told))
+            acts = not self._overlooked(told, found, ()) and bool(not _TIME.search(told) or _SETS_A_CLOCK.search(told))
         works = layout_pattern("sentences", "work").search(text) is not None or tools_in(text)
         if not self.went_on and len(self.kitchen.steps) == before and (not acts or self._goes_in(text, found)):
             acts = self._guess(text, source) or acts

@@ -23,7 +23,8 @@ _DONE_LOOK = re.compile(
     r"\b(?:pink|golden|brown(?:ed)?|crisp|charred|opaque|translucent|wilted|coloured)\b", re.IGNORECASE
 )
 _COOKS = re.compile(
-    r"\b(?:(?:cook|boil|simmer|roast|steam|poach)(?:ed)?|bak(?:e|ed)|fr(?:y|ied)|bubble)\b(?! (?:bag|tin|dish|pan|pot)s?\b)",
+    r"\b(?:(?:cook|boil|simmer|roast|steam|poach)(?:ed)?|bak(?:e|ed)|fr(?:y|ied)|bubble)\b(?! (?:bag|tin"
+    r"|dish|pan|pot)s?\b)",
     re.IGNORECASE,
 )
 
@@ -68,12 +69,14 @@ class ShortNotes(Unsaid):
 
     def _as_work(self, order: Order) -> Order:
         """Words that only list foods, or name a time or a place, as the work that they mean here."""
+        was_off = self.kitchen.off_heat
         self._mind_the_heat(order.words, heats=order.do in ("heat", "part_cook"))
         if order.do == "timed":
             order = self._timed(order)
         if order.do == "list":
             order = self._listed(order)
-        if order.do == "heat" and _KEPT_HOT.search(order.words) and order.core_c is None:
+        beside = order.do == "heat" and order.verb == "turn" and was_off  # "off the heat, cover, turn once, 10 min"
+        if beside or (order.do == "heat" and _KEPT_HOT.search(order.words) and order.core_c is None):
             return replace(order, do="rest", verb="leave")  # what is kept warm is not cooked by it
         if self._sets_in_the_pan(order) or self._cooks_where_it_is(order):
             return replace(order, do="heat", verb="cook")

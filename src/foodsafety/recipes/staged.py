@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import re
 
-from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.times_and_heats import minutes_in
 
 _N = (
@@ -29,19 +28,3 @@ def minutes_before_the_end(words: str) -> float | None:
     """How long before the end of what is cooking the words are done [min]; None where they do not say so."""
     found = next((match for pattern in _STAGED if (match := pattern.search(words))), None)
     return minutes_in(found["time"])[1] if found else None
-
-
-def part_cook(cook: ReadStep, rest: ReadStep, staged_min: float) -> None:
-    """Parts a cook so long before its end [min]: what it ends with goes to the rest of it. One that is no longer than
-    that keeps its time, and somebody is asked to look."""
-    rest.tools, rest.level, rest.guesses = list(cook.tools), cook.level, []
-    cook.until, cook.core_c = "", None
-    whole = cook.active_min + cook.waiting_min
-    if whole and whole <= staged_min:
-        rest.guesses = ["time"]
-    elif cook.waiting_min:
-        rest.active_min, rest.waiting_min = 0.0, staged_min
-        cook.waiting_min -= staged_min
-    elif whole:
-        cook.active_min -= staged_min
-    cook.low_min = cook.low_min - staged_min if cook.low_min and cook.low_min > staged_min else None

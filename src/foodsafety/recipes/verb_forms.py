@@ -65,6 +65,11 @@ def verb_forms() -> Mapping[str, tuple[VerbForm, ...]]:
     return {word: tuple(forms) for word, forms in found.items()}
 
 
+def form_of(word: str, kind: str) -> VerbForm | None:
+    """The verb that a word is a form of this kind of ("base", "s", "ed", "ing"); None where it is none."""
+    return next((form for form in verb_forms().get(word.lower(), ()) if form.kind == kind), None)
+
+
 @cache
 def nouns_too() -> frozenset[str]:
     return frozenset(vocabulary()["nouns_too"]["words"].split())

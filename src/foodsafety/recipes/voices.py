@@ -8,7 +8,8 @@ from collections.abc import Set
 from functools import cache
 
 from foodsafety.foods import stem
-from foodsafety.recipes.verb_forms import VerbForm, clause_words, kit_words, verb_forms
+from foodsafety.recipes.chains import chain_in_full
+from foodsafety.recipes.verb_forms import VerbForm, clause_words, form_of, kit_words, verb_forms
 from foodsafety.recipes.words import dish_words, layout_pattern
 
 _HEAD = (
@@ -27,7 +28,8 @@ _GETS = re.compile(
 )
 # "So first off, ...": what only begins to tell.
 _ONLY_BEGINS = re.compile(
-    r"^\W*(?:(?:so|right|ok(?:ay)?|now|well|and)[,.]? (?:then,? )?)*(?:first off|first up|first of all|first things first"
+    r"^\W*(?:(?:so|right|ok(?:ay)?|now|well|and)[,.]? (?:then,? )?)*(?:first off|first up|first of all"
+    r"|first things first"
     r"|to (?:begin|start|kick (?:things )?off)(?: off)?(?: with)?|for starters|for a start),? (?=[a-z])",
     re.IGNORECASE,
 )
@@ -35,7 +37,8 @@ _ONLY_BEGINS = re.compile(
 _GET_DONE = re.compile(
     r"(?P<head>(?:^\W*|[,;:.]\s+|(?<=\s)(?:and|then|so|next|now)\s+)(?:(?:you|we|i|they|everyone|everybody)"
     r"(?:['’]ll| will| then| just| always)* )?)(?:get|have) "
-    r"(?P<what>(?:(?:the|your|our|my|those|these|all the|all of the|some|an?|\d+)\b ?(?:[\w'’-]+ ){1,5}?|(?:it|them|everything) ))"
+    r"(?P<what>(?:(?:the|your|our|my|those|these|all the|all of the|some|an?|\d+)\b ?(?:[\w'’-]+ ){1,5}?"
+    r"|(?:it|them|everything) ))"
     r"(?:all |nice and |nicely |really |very |well |finely |thinly |roughly )*(?P<verb>[a-z-]+)\b(?! by\b)",
     re.IGNORECASE,
 )
@@ -135,7 +138,7 @@ def in_plain_voice(sentence: str, foods: Set[str]) -> str:
 
 
 def _then(found: re.Match[str]) -> str:
-    form = _form(found["before"] or found["then"], "ing")
+    form = form_of(found["before"] or found["then"], "ing")
     return found[0] if form is None or form.do == "serve" else f", then {form.verb}"
 
 
@@ -143,7 +146,7 @@ def done_behind(sentence: str) -> tuple[VerbForm, str, str] | None:
     """Work that a sentence names behind its own order ("heat the oil before browning the meat"): the verb, what it is
     done to, and the sentence as it is where nothing later orders it."""
     found = _BEFORE.search(sentence)
-    form = found and _form(found["verb"], "ing")
+    form = found and form_of(found["verb"], "ing")
     if not found or not form or form.do in ("none", "serve", "touch", "transfer"):
         return None
     return form, found["what"], f"{sentence[: found.start()]}, then {form.verb} {sentence[found.start('what') :]}"
@@ -153,73 +156,14 @@ def done_first(sentence: str) -> tuple[VerbForm, str, str] | None:
     """What a sentence says is done before its own order ("after rinsing the rice, cook it"): the verb, what it is done
     to, and the order. Whether it was ordered before is for others to know."""
     found = _DONE_FIRST.match(sentence)
-    form = found and (_form(found["verb"], "ing") or _form(found["verb"], "ed"))
+    form = found and (form_of(found["verb"], "ing") or form_of(found["verb"], "ed"))
     return (form, found["what"], found["rest"]) if found and form else None
-
-
-_STEP_OF_A_CHAIN = re.compile(
-    r"(?P<join>(?:,? (?:and )?then |, and |, | and ))(?P<verb>[a-z-]+)(?P<rest>(?:(?!, | and | then ).)*)"
-)
-_CHAIN_GOES_ON = re.compile(
-    r"\b(?:in|into|on|onto|with|over|under|through) (?:the|an?|same|hot|cold|boiling|salted|plenty|your)\b|\d ?(?:min|hour|hr)"
-    r"|\buntil\b|\btill\b| (?:on|in|over)(?=[,.;]|$)",
-    re.IGNORECASE,
-)
-
-
-def chain_in_full(sentence: str, foods: Set[str]) -> str:
-    """ "Leek, washed really well, sliced, softened in the same pan": a food and all that is done with it, as orders. A
-    list of ingredients says no place and no time; it stays as it is."""
-    sentence = re.sub(
-        r"^(\W*[A-Za-z][\w' -]{1,30}):\s+(?:then )?(?=(?:[a-z-]+ed|cut|put|torn|ground|beaten)\b)", r"\1, ", sentence
-    )
-    begins = re.match(r"\W*([a-z-]+)(?: [a-z]+ly)?,? ", sentence, re.IGNORECASE)
-    if begins and _form(begins[1], "ed") and begins[1].lower() not in foods and not _form(begins[1], "base"):
-        sentence = f"It, {sentence[:1].lower()}{sentence[1:]}"  # "the potatoes: peeled, boiled", without its label
-        foods = foods | {"it"}
-    words = re.match(r"\W*(?P<what>(?:[\w'’/.-]+ ){0,4}?[\w'’-]+),? (?=[a-z-]+\b)", sentence)
-    while words is not None:
-        what, behind = words["what"], sentence[words.end() :]
-        first = re.match(r"[a-z-]+", behind)
-        form = _form(first[0], "ed") if first else None
-        if form is not None and form.do not in ("none", "serve") and _only_names(what, foods):
-            break
-        longer = re.match(r",? ?[\w'’-]+,? (?=[a-z-]+\b)", sentence[words.end("what") :])
-        if longer is None or len(what.split()) > 4 or "," in what:
-            return sentence
-        words = re.match(rf"\W*(?P<what>{re.escape(what + longer[0].rstrip(', '))}),? (?=[a-z-]+\b)", sentence)
-    if words is None or not _CHAIN_GOES_ON.search(sentence):
-        return sentence
-    steps = [f"{form.verb} {what[:1].lower()}{what[1:]}"]
-    rest = behind[len(first[0]) :]
-    told = re.match(r"(?:(?!, | and | then ).)*", rest)[0]
-    steps[0] += told
-    at, more = len(told), 0
-    while found := _STEP_OF_A_CHAIN.match(rest, at):
-        next_form = _form(found["verb"], "ed")
-        if next_form is None or next_form.do == "none":
-            break
-        steps.append(f"{next_form.verb} it{found['rest']}")
-        at, more = found.end(), more + 1
-    told_of = re.search(r"\b(?:is|are|was|were|goes?|will|has|have)\b", rest[at:], re.IGNORECASE)
-    return ", then ".join(steps) + rest[at:] if more and not told_of else sentence
-
-
-def _only_names(what: str, foods: Set[str]) -> bool:
-    """True for words that only name a food: "two leeks"."""
-    words = re.findall(r"[\w'’-]+", what.lower())
-    plain = clause_words("determiners") | clause_words("before_food") | {"of", "and", "half", "few"}
-    named = [word in foods or stem(word) in foods for word in words]
-    return any(named) and all(
-        name or word in plain or word.isdigit() or (k + 1 < len(words) and named[k + 1])
-        for k, (word, name) in enumerate(zip(words, named, strict=True))
-    )
 
 
 def note_in_full(sentence: str, foods: Set[str]) -> str:
     """A note that names what is worked on before a colon ("Hands: wash."), as the order it is; any other as it is."""
     found = _NOTED.match(sentence)
-    if found is None or found["verb"] in foods or _form(found["what"].split()[0], "base"):
+    if found is None or found["verb"] in foods or form_of(found["what"].split()[0], "base"):
         return sentence  # "set out three bowls: flour, eggs"
     words = re.findall(r"[\w'’-]+", found["what"].lower())
     things = foods | kit_words()
@@ -246,7 +190,8 @@ _GOES_IN = re.compile(r"^(?P<what>[^,;.]+?) in(?=[,.;]|$)", re.IGNORECASE)
 _STRANGE_VERB = re.compile(
     r"^(?:(?:then|and|now|next|so|first|gently|carefully|lightly) )*(?P<verb>[a-z]+) "
     r"(?P<what>(?:it|them|everything|(?:the|your|each|every|all the|both|half the)\b(?: [\w'’-]+){1,4}?)(?: [a-z]+ly)?)"
-    r"(?P<where>,? (?:in|into|on|onto|over|under|between|around|round|inside|with|through|across|to)\b[^,;.]*)?(?=[,.;]|$| and | so | until | till )",
+    r"(?P<where>,? (?:in|into|on|onto|over|under|between|around|round|inside|with|through|across"
+    r"|to)\b[^,;.]*)?(?=[,.;]|$| and | so | until | till )",
     re.IGNORECASE,
 )
 
@@ -290,7 +235,7 @@ def guessed_order(sentence: str, foods: Set[str]) -> str:
             continue
         what = f"{what[:1].lower()}{what[1:]}"
         if pattern is _WORKED_THROUGH:
-            form = _form(found["verb"], "ed")
+            form = form_of(found["verb"], "ed")
             if form is None or form.do not in MAY_BE_GUESSED:
                 continue
             return f"{form.verb} {what} {found['where']}"
@@ -305,19 +250,15 @@ def _is_worked_on(what: str, foods: Set[str]) -> bool:
     return named and _no_subject().isdisjoint(words) and words[0] not in clause_words("prepositions")
 
 
-def _form(word: str, kind: str) -> VerbForm | None:
-    return next((form for form in verb_forms().get(word.lower(), ()) if form.kind == kind), None)
-
-
 def _alone(found: re.Match[str], kind: str) -> str:
     """The order without what leads up to it."""
-    form = _form(found["verb"], kind)
+    form = form_of(found["verb"], kind)
     return found[0] if form is None else f"{found['head']}{form.verb}"
 
 
 def _ordered(found: re.Match[str], foods: Set[str], kind: str) -> str:
     """The verb first, and what it is done to behind it."""
-    form = _form(found["verb"], kind)
+    form = form_of(found["verb"], kind)
     before, what = _worked_on(found["what"], foods)
     if form is None or form.do == "none" or not what or _is_doubted(found) or (kind, form.verb) == ("ed", "soften"):
         return found[0]  # "have the butter softened" cooks nothing
@@ -331,7 +272,7 @@ def _worked_on(what: str, foods: Set[str]) -> tuple[str, str]:
     starts = [0, *(found.end() for found in re.finditer(r", (?:and |then )?| and | then ", what))]
     for start in starts:
         words = what[start:].split()
-        orders = bool(words) and words[0].lower() not in foods and _form(words[0], "base") is not None
+        orders = bool(words) and words[0].lower() not in foods and form_of(words[0], "base") is not None
         if words and not orders and _is_worked_on(what[start:], foods):
             return what[:start], what[start:]
     return "", ""
@@ -339,6 +280,6 @@ def _worked_on(what: str, foods: Set[str]) -> tuple[str, str]:
 
 def _done_to(found: re.Match[str], foods: Set[str]) -> str:
     """The passive that every reader of clauses knows: "the onions are chopped"."""
-    if _form(found["verb"], "ed") is None or not _worked_on(found["what"], foods)[1] or _is_doubted(found):
+    if form_of(found["verb"], "ed") is None or not _worked_on(found["what"], foods)[1] or _is_doubted(found):
         return found[0]
     return f"{found['head']}{found['what'].rstrip()} are {found['how'] or ''}{found['verb']}"
