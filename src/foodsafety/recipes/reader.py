@@ -63,7 +63,7 @@ _INTO_THE_HOT = re.compile(
     r"(?! (?:the|a|an|your|another|cold|hot) (?:bowl|fridge|freezer|bag|tub|box|dish|jug|cold))",
     re.IGNORECASE,
 )
-_GOES_ON_FOR = ("cover", "repeat", "continue", "turn", "keep")
+_GOES_ON_FOR = ("cover", "repeat", "continue", "turn")
 _HOT_FAT = re.compile(r"\b(?:hot|smoking|sizzling|foaming) (?:oil|fat|butter|dripping)\b", re.IGNORECASE)
 # Nobody rinses or grates food for longer than this.
 _LONGEST_BY_HAND_MIN = 5.0
