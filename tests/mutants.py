@@ -25,6 +25,7 @@ STAND = "tests/web/test_rules_that_stand.py"
 READ = "tests/core/recipes/test_reading.py"
 ASK = "tests/core/recipes/test_asking.py"
 NOTES = "tests/core/recipes/test_notes_in_a_hurry.py"
+SAID = "tests/core/recipes/test_said.py"
 TIMERS = "tests/core/lesson/test_timers.py"
 TIMES = "tests/core/lesson/test_timing.py"
 PLANNED = "tests/core/planning/test_whole_lesson.py"
@@ -217,10 +218,13 @@ MUTANTS: tuple[Mutant, ...] = (
     core("hands are on raw food that nothing else moves", "recipes/reader.py", "return raw or order.do", "return order.do", READ),
     core("an answer about the spoon settles no bowl", "recipes/presumptions.py", "if any(is_presumed(process, steps[at], name) for name in others):", "if False:", NOTES),
     core("a sentence is never left out", "recipes/reading.py", 'yield row or SentenceRead(text=part, taken="unread")', "yield from ([row] if row else [])", NOTES),
-    core("what goes in before the end counts its minutes once", "recipes/reader.py", "cook.waiting_min -= staged_min", "cook.waiting_min -= 0", NOTES),
+    core("what goes in before the end counts its minutes once", "recipes/proposed_steps.py", "cook.waiting_min -= staged_min", "cook.waiting_min -= 0", NOTES),
     core("the core is measured at the end of the cook", "recipes/reader.py", "core_c=cook.core_c, oven_c", "core_c=None, oven_c", NOTES),
-    core("what lay in the marinade is what is grilled", "recipes/referents.py", "            return lifted[-1:]", "            return meant", NOTES),
+    core("what lay in the marinade is what is grilled", "recipes/meat_in_hand.py", "            return lifted[-1:]", "            return meant", NOTES),
     core("a food that no line has is not what is in hand", "recipes/sentence_reader.py", "if unlisted is not None and unlisted.sure:", "if False:", NOTES),
+    core("what is kept hot is not cooked by it", "recipes/short_notes.py", "beside or (order.do == \"heat\" and _KEPT_HOT", "beside or (False and _KEPT_HOT", SAID),
+    core("a guessed heat cooks nothing through", "recipes/sentence_reader.py", 'replace(order, do="part_cook") if order.do == "heat" else order', "order", SAID),
+    core("carving is of the meat", "recipes/meat_in_hand.py", 'if order.do == "probe" or only_meat:', 'if False:', SAID),
     core("a timer rings until it is answered", "lesson/state.py", "if timer.answered_s is None)", "if False)", TIMERS),
     core("a timer that rang is moved from now on", "lesson/entries/timers.py", "max(timer.rings_s, at_s) if self.by_min > 0", "timer.rings_s if self.by_min > 0", TIMERS),
     core("a second tap sets no second timer", "lesson/entries/timers.py", "if self.timer in state.timers:", "if False:", TIMERS),

@@ -59,7 +59,7 @@ def wild_texts(lot: str = "wild") -> tuple[Wild, ...]:
     )
 
 
-def _inside(answer: dict[str, Any], name: str) -> set[str]:
+def inside(answer: dict[str, Any], name: str) -> set[str]:
     parts: dict[str, set[str]] = {}
     for step in answer["steps"]:
         if step["makes"]:
@@ -73,11 +73,11 @@ def _inside(answer: dict[str, Any], name: str) -> set[str]:
     return seen
 
 
-def _same(name: str, wanted: str) -> bool:
+def same(name: str, wanted: str) -> bool:
     return set(stem_words(wanted)) <= set(stem_words(name))
 
 
-def _near(quote: str, sentence: str) -> bool:
+def near(quote: str, sentence: str) -> bool:
     plain = lambda text: " ".join(re.findall(r"\w+", text.lower()))  # noqa: E731 - used twice, here alone
     return plain(quote) in plain(sentence)
 
@@ -88,14 +88,14 @@ def judged(text: Wild) -> Judged:
     found = Judged()
     soils = [(row["food"] or "", row["soils"] + row["allergens"]) for row in answer["ingredients"]]
     for food, hazard in text.hazards.items():
-        if not any(_same(name, food) and hazard in has for name, has in soils):
+        if not any(same(name, food) and hazard in has for name, has in soils):
             found.lost.append(f"{text.name}: {food}")
     steps = {step["id"]: step for step in answer["steps"]}
     asked_about = {row.get("sentence") for row in answer["questions"]} | {
         row.get("step") for row in answer["questions"]
     }
     for kind, foods, quote in text.facts:
-        rows = [row for row in answer["sentences"] if _near(quote, row["text"])]
+        rows = [row for row in answer["sentences"] if near(quote, row["text"])]
         ids = [name for row in rows for name in row["steps"]]
         done = [
             steps[name]
@@ -103,12 +103,12 @@ def judged(text: Wild) -> Judged:
             if steps[name]["do"] in VERBS.get(kind, {kind}) or (kind == "probe" and steps[name]["core_c"])
         ]
         held = [
-            set().union(*(_inside(answer, n) for n in [*s["foods"], *([s["makes"]] if s["makes"] else [])]))
+            set().union(*(inside(answer, n) for n in [*s["foods"], *([s["makes"]] if s["makes"] else [])]))
             if s["foods"]
             else set()
             for s in done
         ]
-        if any(all(any(_same(n, food) for n in names) for food in foods) for names in held) or (done and not foods):
+        if any(all(any(same(n, food) for n in names) for food in foods) for names in held) or (done and not foods):
             found.read += 1
             continue
         doubted = any(steps[name]["doubts"] for name in ids) or any(row["taken"] == "unread" for row in rows)

@@ -60,6 +60,11 @@ def chunked(sentence: str, foods: Set[str]) -> list[str]:
     return found
 
 
+def works_told(sentence: str, foods: Set[str]) -> int:
+    """How many kinds of work the chunks of a sentence tell by a verb of their own."""
+    return sum(re.match(r"(?:add|put|cook) ", order) is None for order in chunked(sentence, foods))
+
+
 def _orders_of(chunk: str, topic: str, foods: Set[str]) -> Iterator[str]:
     words = list(re.finditer(r"[a-z'’-]+", chunk, re.IGNORECASE))
     worked = next(((word, form) for k, word in enumerate(words) if (form := _work(chunk, words, k, foods))), None)

@@ -8,12 +8,12 @@ from dataclasses import replace
 
 from foodsafety.foods import carrier_kinds, stem_words
 from foodsafety.recipes.instructions import Order
-from foodsafety.recipes.made_names import FATS, JOINS
+from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.mentions import PRONOUN, mentions
 from foodsafety.recipes.part_cooking import leaves_raw, looks_cooked
 from foodsafety.recipes.proposed_steps import ReadStep, part_cook
 from foodsafety.recipes.referents import FAT_LEFT
-from foodsafety.recipes.short_notes import ShortNotes
+from foodsafety.recipes.remembered import Remembered
 from foodsafety.recipes.staged import minutes_before_the_end
 from foodsafety.recipes.unsaid import OF_NO_FOOD
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
@@ -83,7 +83,7 @@ def _is_part_of_washing(order: Order, tools: Sequence[str]) -> bool:
     return order.do in ("pour", "rinse", "wipe", "touch", "rest") and all("towel" in tool for tool in tools)
 
 
-class StepReader(ShortNotes):
+class StepReader(Remembered):
     """Reads orders into steps, one after another."""
 
     def _is_of_kit(self, order: Order, tools: Sequence[str]) -> bool:
@@ -413,6 +413,8 @@ class StepReader(ShortNotes):
             return True  # "fold the cream through the chocolate, then the whites": they are in it
         if last is None or order.do != last.do or order.do not in _CONTINUING:
             return False
+        if order.do == "heat" and not foods and self._fit_for(order, list(last.foods)) != last.foods:
+            return False  # "fry the rice. 4 minutes a side": of the steak that waits
         if not foods and self.labelled and self.labelled.isdisjoint((*last.foods, last.makes)):
             return False  # "Spinach: wash, wilt": not the fish that was baked before
         new = [food for food in foods if food not in last.foods and food != last.makes]
@@ -466,56 +468,3 @@ class StepReader(ShortNotes):
                 after.append(earlier.id)
                 wanted -= touched
         return list(reversed(after))
-
-    def _remember(self, step: ReadStep) -> None:
-        kitchen = self.kitchen
-        for name in step.foods:
-            kitchen.foods[name].used = True
-        now = [step.makes] if step.makes else list(step.foods)
-        if step.do in ("chill", "rest", "marinate"):
-            for name in now:
-                self.kitchen.foods[name].soaked = len(self._base_of([name])) > 2
-        if step.do in ("heat", "part_cook"):
-            for name in now:
-                kitchen.foods[name].heated = True
-                kitchen.foods[name].raw = kitchen.foods[name].raw and step.do != "heat"
-        if now:
-            kitchen.last = now
-        if now and (step.makes or step.do == "heat"):
-            kitchen.main = now[0]
-        if step.makes or step.do in ("heat", "serve", "chill"):
-            kitchen.pile = []
-        elif step.do in ("cut", "rinse", "peel", "grate", "transfer"):
-            kitchen.pile = [name for name in kitchen.pile if name not in now] + now
-        vessels = [tool for tool in step.tools if kitchen.tools[tool] in VESSELS]
-        if step.do == "clean":  # what is washed is empty
-            kitchen.holds |= {tool: [] for tool in step.tools}
-            kitchen.vessel = None if kitchen.vessel in step.tools else kitchen.vessel
-        falls = step.do != "cut" or re.search(r"\b(?:in|on)to (?:an? |the |your )", step.text)  # "snip them into a tub"
-        if vessels and falls and step.do not in ("clean", "wipe", "probe"):
-            # What is lifted from a hot pan onto a plate leaves the pan in use.
-            rests = kitchen.tools[vessels[-1]] in ("plate", "board", "rack") and self._is_hot(kitchen.vessel)
-            kitchen.vessel = kitchen.vessel if rests and step.do == "transfer" else vessels[-1]
-            kitchen.holds[vessels[-1]] = now
-        elif step.do in JOINS and kitchen.vessel in step.tools and kitchen.vessel:
-            kitchen.holds[kitchen.vessel] = now
-        elif step.makes and step.do in ("cut", "grate") and kitchen.vessel:
-            kitchen.holds[kitchen.vessel] = now  # it fell onto what is there
-        if step.do in ("chill", "freeze") or (step.do == "rest" and re.search(r"\baside\b", step.text)):
-            kitchen.vessel = None  # it stands in the cold: what comes next is done in another
-        lifted = step.makes is not None and step.makes.startswith(("marinated ", "drained "))
-        there = kitchen.holds.get(kitchen.vessel or "", [])
-        before = kitchen.steps[-2] if len(kitchen.steps) > 1 else None
-        in_use = before is not None and before.do in ("heat", "part_cook") and kitchen.vessel in before.tools
-        joins = bool(step.makes) and not vessels and not lifted and bool(there) and set(there) <= set(step.foods)
-        if step.do == "transfer" and joins and in_use and kitchen.vessel:
-            kitchen.holds[kitchen.vessel] = now  # "the milk goes on": to what is in the pan
-            return
-        spread = re.match(r"(?:spread|push|shuffle|turn)\b", step.text) is not None and not vessels  # it stays in there
-        if step.do == "transfer" and not lifted and not spread:  # what raw food is lifted out of stays where it is
-            for tool, held in list(kitchen.holds.items()):
-                if tool not in vessels and set(held) & set(step.foods):
-                    kitchen.holds[tool] = []
-                    emptied = not vessels and set(held) <= set(step.foods) and "foods" not in step.guesses
-                    if emptied and tool == kitchen.vessel:
-                        kitchen.vessel = None  # what comes next is done in another

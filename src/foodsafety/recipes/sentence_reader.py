@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from foodsafety.foods import match_food, stem, stem_words
 from foodsafety.recipes.abbreviated import food_words_in_full
 from foodsafety.recipes.amounts import in_digits
-from foodsafety.recipes.chunks import chunked
+from foodsafety.recipes.chunks import chunked, works_told
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import Order, orders, sets_out, unlabelled
 from foodsafety.recipes.made_names import FATS
@@ -128,15 +128,16 @@ class SentenceReader(StepReader):
             return Touched(acts=False, went_on=False)
         if all(order.do in ("topic", "list", "none") for order in found) and self._is_hot_pan(text):
             return Touched(acts=True, went_on=False)
+        timed = len(found) == 1 and found[0].do == "timed"
+        if timed and works_told(text, self.kitchen.food_words()) > 1 and self._guess(text, source):
+            return Touched(acts=True, went_on=False)  # "aubergine in rounds, brushed with oil, roasted 20 minutes"
         if not found or found[0].do in ("timed", "topic", "list", "none"):
             self._mind_the_heat(re.split(r"\d", text)[0], heats=False)  # "kill the heat. 10 minutes."
         for order in found:
             self.step(order, source)
         self._cut_together(before)
         self._leave_no_word(text, found, before)
-        prepares = (row for row in self.kitchen.steps[before:] if row.do in ("cut", "grate", "peel"))
-        cut = {name for row in prepares for name in row.foods}
-        self.prepared = frozenset(name for name in cut if not self.kitchen.foods[name].raw)
+        self._note_prepared(before)
         sets_up = any(order.do == "none" for order in found)
         nothing = self.lost and len(self.kitchen.steps) == before and not sets_up
         acts = bool(found) and not nothing and not _names_a_heat_alone(text, found)
@@ -150,6 +151,12 @@ class SentenceReader(StepReader):
             self._speaks_of(text)
         self.blind = bool(not acts and (works or mentions(self.kitchen, text)))
         return Touched(acts=acts, went_on=self.went_on)
+
+    def _note_prepared(self, before: int) -> None:
+        """What this sentence cut and grated: "toss it with oil" in the next is of all of that."""
+        prepares = (row for row in self.kitchen.steps[before:] if row.do in ("cut", "grate", "peel"))
+        cut = {name for row in prepares for name in row.foods}
+        self.prepared = frozenset(name for name in cut if not self.kitchen.foods[name].raw)
 
     def _goes_in(self, text: str, found: Sequence[Order]) -> bool:
         """ "Raisins, cinnamon.", "then onion and carrot": foods alone, while something is made that they go into. What
