@@ -71,6 +71,17 @@ def score():
     return keep
 
 
+# A file is one process's: the longest begin first, or one of them works alone at the end.
+_LONGEST = ("test_backup", "test_wild_recipes", "test_reading", "test_keys", "test_board", "test_forecast")
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    def turn(item: pytest.Item) -> int:
+        return _LONGEST.index(item.path.stem) if item.path.stem in _LONGEST else len(_LONGEST)
+
+    items.sort(key=turn)
+
+
 def pytest_sessionfinish(session: pytest.Session) -> None:
     output = getattr(session.config, "workeroutput", None)
     if output is not None:

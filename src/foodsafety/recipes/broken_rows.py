@@ -36,7 +36,8 @@ def unbroken(rows: Sequence[str], begins: Callable[[str], bool] = lambda row: Fa
     """Rows with their numbers, what was broken in the middle of a sentence put together again. ``begins`` says of a
     row that it is one of its own, whatever stands above: a food with its amount."""
     lower, limits = [row for row in rows if row.strip()], layout_vocabulary()["rows"]
-    small = sum(row.lstrip()[0].islower() for row in lower) > 0.4 * len(lower) and not _begins_big(lower)
+    worded = [row for row in lower if row.lstrip()[0].isalpha()]  # "500 g mince" is neither small nor big
+    small = sum(row.lstrip()[0].islower() for row in worded) > 0.4 * len(worded) and not _begins_big(lower)
     widest = max((len(row.strip()) for row in rows if len(row.strip()) < limits["widest_wrapped"]), default=0)
     columns = _columns(rows)
     broken_at = _wrapped_at(rows)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 import re
 from dataclasses import dataclass, replace
-from functools import cache
+from functools import cache, lru_cache
 
 from foodsafety.recipes.bare_clauses import Clause
 from foodsafety.recipes.clauses import clauses, without_asides
@@ -151,6 +151,12 @@ _ALWAYS |= frozenset("vegetables veg veggies berries fruit fruits herbs greens s
 def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
     """The orders of one sentence, in its order. A sentence without any gives none. ``foods`` are words
     that name food."""
+    return list(_orders(sentence, foods))
+
+
+@lru_cache(maxsize=4_000)
+def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
+    """Rows are asked what they order many times while they are told apart; each is read once."""
     last = _SHORT_LAST.search(sentence)
     if last:
         return [*orders(sentence[: last.start()], foods), *orders(last[0], foods)]

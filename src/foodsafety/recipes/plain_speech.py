@@ -15,20 +15,25 @@ def _swaps(name: str) -> tuple[tuple[re.Pattern[str], str], ...]:
     return tuple((re.compile(row["words"], re.IGNORECASE), row["is"]) for row in rows)
 
 
+def _swapped(name: str, text: str) -> str:
+    for pattern, plain in _swaps(name):
+        if pattern.search(text):  # few of them are found; to look first is half the work
+            text = pattern.sub(plain, text)
+    return text
+
+
 @lru_cache(maxsize=4_000)
 def plain_words(text: str) -> str:
     """A text with ways of writing one word brought to the plain one, and what is crossed out gone."""
     out = r"[^\])]*\b(?:crossed|struck|scribbled) out\b:?[^\])]*"
     text = re.sub(rf"\[{out}\]|\({out}\)", " ", text, flags=re.IGNORECASE)
     text = few_minutes_in_digits(text)
-    for pattern, plain in _swaps("plain"):
-        text = pattern.sub(plain, text)
+    text = _swapped("plain", text)
     return re.sub(r"\s+", " ", text).strip()
 
 
+@lru_cache(maxsize=4_000)
 def plain_saying(sentence: str) -> str:
     """A sentence with roundabout ways of giving an order brought to the plain order."""
-    text = in_digits(plain_words(sentence))
-    for pattern, plain in _swaps("saying"):
-        text = pattern.sub(plain, text)
+    text = _swapped("saying", in_digits(plain_words(sentence)))
     return re.sub(r"\s+", " ", text).strip()

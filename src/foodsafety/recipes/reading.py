@@ -31,6 +31,7 @@ from foodsafety.recipes.proposer import ReadSentence, parts_of, propose
 from foodsafety.recipes.questions import Question, open_questions
 from foodsafety.recipes.sentence_reader import NEEDED, TOUCHES_RAW
 from foodsafety.recipes.unlisted import foods_told, raw_unlisted
+from foodsafety.recipes.verb_forms import form_of
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import layout_pattern, word_set
 
@@ -255,7 +256,8 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
     if says_allergy(row.text):
         return SentenceRead(text=row.text, taken="tip")
     left_raw = _says("left_raw", row.text) and not _says("asks", row.text)
-    if left_raw or (aside == "tip" and _TIP_MEASURES.search(row.text)):
+    cooks = aside == "storage" and _COOKS_NOW.search(row.text) and "heat" not in row.text
+    if left_raw or cooks or (aside == "tip" and _TIP_MEASURES.search(row.text)):
         return SentenceRead(text=row.text, taken="unread")  # "they should be browned, 75 in the centre"
     if row.aside or aside != "chatter":
         return SentenceRead(text=row.text, taken=aside)
@@ -286,6 +288,12 @@ _TIP_MEASURES = re.compile(
 )
 
 
+# An oven's heat and a time: whatever else it says, it cooks something.
+_COOKS_NOW = re.compile(
+    r"\b(?:1[3-9]0|2[0-5]0|3[0-9][05]|4[0-5][05])\b(?! ?(?:g|ml))[^.;]*\b\d+ ?(?:mins?|minutes?)\b", re.IGNORECASE
+)
+
+
 def _lists_foods(text: str) -> bool:
     """True if a sentence only says what is needed: "You want 500 g mince, 2 onions and 8 buns"."""
     parts = [part for part in re.split(r",|\band\b|;", text) if part.strip()]
@@ -298,7 +306,17 @@ def _lists_foods(text: str) -> bool:
     return (len(measured) > 1 or (alone and bool(measured))) and len(measured) >= 0.5 * len(parts)
 
 
+_BEING_DONE = re.compile(r"\b(?:is|are|be|gets?) (?:[a-z]+ly |then |all |first )?([a-z-]+)\b", re.IGNORECASE)
+_HANDLED = frozenset({"cut", "peel", "grate", "rinse", "heat", "mix", "transfer", "chill", "freeze", "coat", "pour"})
+
+
+def _is_done(text: str) -> bool:
+    """ "Their skins are rubbed off and they are cut in wedges": work in the passive, whatever it is done to."""
+    forms = (form_of(found[1], "ed") for found in _BEING_DONE.finditer(text))
+    return any(form is not None and form.do in _HANDLED for form in forms)
+
+
 def _says_work(text: str, foods: frozenset[str]) -> bool:
     """True if a sentence without an order still speaks of work: somebody has to look at it."""
-    told = _says("work", text) or _says("risky", text) or _says("looks_like_work", text)
+    told = _says("work", text) or _says("risky", text) or _says("looks_like_work", text) or _is_done(text)
     return bool(told or set(stem_words(text)) & foods or tools_in(text))
