@@ -49,7 +49,7 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
             r"\bin(?:to)? (?:a (?:big )?pan of )?(?:boiling|simmering|bubbling) (?:salted )?(?:water|stock|oil)\b"
             r"|\bin(?:to)? (?:the |some |a little |plenty of |\d+ ?cm (?:of )?)?(?:very )?(?:hot|smoking"
             r"|sizzling|foaming)"
-            r" (?:oil|fat|butter|dripping)\b",
+            r" (?:oil|fat|butter|dripping)\b(?! sauce)",
             "boil",
             "heat",
         ),

@@ -4,7 +4,7 @@ are smeared with mustard is the chop, though only the mustard is named."""
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Sequence, Set
 
 from foodsafety.foods import stem_words
 from foodsafety.recipes.instructions import Order
@@ -26,7 +26,10 @@ _AS_MEAT_RESTS = re.compile(r"\btent(?:ed)?\b|\bcarv|\bunder (?:some |the |loose
 # "3 minutes a side": pieces that are turned.
 _TURNED = re.compile(r"\b(?:a|per|each|on each|on both|one|first|second|other) sides?\b", re.IGNORECASE)
 # Beside raw meat nobody cooks these by themselves.
-_GOES_WITH_MEAT = FATS | {"crumb", "flour", "relish", "spice", "salt", "dried herb", "vinegar", "syrup", "sauce"}
+_COATS = FATS | {"crumb", "flour", "starch", "relish", "spice", "salt", "dried herb"}
+_PUT_ON_MEAT = _COATS | {"vinegar", "syrup", "sauce", "sugar"}
+# A sauce is simmered by itself; nobody fries mustard.
+_FRIES = frozenset("fry shallow-fry deep-fry pan-fry grill griddle roast bake brown sear barbecue cook".split())
 _ITS_CUT = re.compile(
     r"\b(?:the|each|every|your|both|all|a|one|these|those) (?:[a-z]+ )?"
     r"(?:chops?|steaks?|fillets?|cutlets?|joint|bird|escalopes?|medallions?|breasts?|legs?|thighs?|wings?|drumsticks?|shells?|rashers?)\b"
@@ -79,21 +82,25 @@ class MeatInHand(MadeNames):
         only_meat = only_meat or (order.do == "rest" and _AS_MEAT_RESTS.search(order.words) is not None)
         if order.do == "probe" or only_meat:
             return self._meat_in_hand() or meant
+        if order.do not in ("heat", "part_cook"):
+            return meant
         turned = _TURNED.search(order.words) is not None
-        meat = self._meat_in_hand(raw=True) if turned and order.do in ("heat", "part_cook") else []
+        done = all(self.kitchen.foods[name].heated for name in meant)  # fritters that were just shaped are not
+        meat = self._meat_in_hand(raw=True) if turned and done else []
         if any(self.kitchen.foods[name].used or self.kitchen.foods[name].made for name in meat):
             return meat  # "3 minutes a side": the steak that waits, not the mash that was made meanwhile
-        if order.do in ("heat", "part_cook") and meant and self._goes_with_meat(meant):
+        if meant and order.verb in _FRIES and self._goes_with_meat(meant, _COATS):
             return self._meat_in_hand(raw=True) or (self._meat_in_hand() if turned else []) or meant
-        return (self._waits_raw(order, meant) or meant) if order.do == "heat" else meant
+        return self._waits_raw(order, meant) or meant
 
     def _waits_raw(self, order: Order, meant: Sequence[str]) -> list[str]:
         """ "Cook the rice. Top shelf, hot grill, 8 minutes": what is put on another heat than the rice had is the fish
         that waits."""
         foods, kitchen = self.kitchen.foods, self.kitchen
         hot = {tool.kind for tool in tools_in(order.words)} & (ON_THE_HEAT | {"oven", "grill", "barbecue", "griddle"})
-        if not hot or not meant or any(foods[name].raw or not foods[name].heated for name in meant):
-            return []
+        plain = all(foods[name].heated and not foods[name].raw and len(self._base_of([name])) == 1 for name in meant)
+        if not hot or not meant or not plain:
+            return []  # a gratin of what was cooked is baked all the same
         had = {
             kitchen.tools.get(tool)
             for step in kitchen.steps
@@ -104,10 +111,10 @@ class MeatInHand(MadeNames):
         waits = [name for name in waits if self._is_meat(name)]
         return waits if len(waits) == 1 and not hot & had else []
 
-    def _goes_with_meat(self, names: Sequence[str]) -> bool:
-        """True for what nobody cooks by itself where raw meat waits: fat, a coating, mustard."""
-        groups = {self.kitchen.foods[at].group for at in self._base_of(names)}
-        return groups <= _GOES_WITH_MEAT or ("crumb" in groups and groups <= _GOES_WITH_MEAT | {"egg"})
+    def _goes_with_meat(self, names: Sequence[str], groups: Set[str] = _PUT_ON_MEAT) -> bool:
+        """True for what is put on meat and is no dish by itself: fat, a coating, mustard, a sauce."""
+        own = {self.kitchen.foods[at].group for at in self._base_of(names)}
+        return own <= groups or ("crumb" in own and own <= groups | {"egg"})
 
     def _by_its_cut(self, order: Order) -> list[str]:
         """ "Snip the fat of each chop", of pork that the list calls loin."""
@@ -119,8 +126,8 @@ class MeatInHand(MadeNames):
         if order.do not in _GOES_ON_IT or _ITS_PLACES.search(order.words) is None:
             return []
         foods = self.kitchen.foods
-        if any(self._is_meat(name) or foods[name].grown for name in named):
-            return []
+        if any(self._is_meat(name) or foods[name].grown for name in named) or not self._goes_with_meat(named):
+            return []  # "butter the bread on both sides"
         loose = re.search(r"\b(?:all over|the skin)\b", order.words, re.IGNORECASE) and not any(
             map(self._is_meat, self._meant())
         )
@@ -158,16 +165,16 @@ class MeatInHand(MadeNames):
 
     def _beneath(self, order: Order, foods: Sequence[str]) -> list[str]:
         """ "Mix the miso and mirin and paint it on", "push it under": what the miso goes on, which is what was worked
-        on before it, the meat first."""
+        on before it."""
         goes_on = order.do in _GOES_ON_IT | {"pour"} and _DIRECTED.search(re.split(r"[,;(]", order.text)[0].strip(" ."))
         if not goes_on or not foods or tools_in(order.text) or any(map(self._is_meat, foods)):
             return []
-        own = {*foods, *self._base_of(foods)}
-        meat = [name for name in self._meat_in_hand() if not self.kitchen.foods[name].into]
-        if meat:
-            return meat
+        own, beside = {*foods, *self._base_of(foods)}, list[str]()
         for step in reversed(self.kitchen.steps):
             names = [self.kitchen.current(name) for name in ([step.makes] if step.makes else step.foods)]
-            if names and own.isdisjoint({*names, *self._base_of(names)}):
+            if not names or own & {*names, *self._base_of(names)}:
+                continue
+            if not all(self.kitchen.foods[name].grown for name in names):
                 return list(dict.fromkeys(names))
-        return []
+            beside = beside or list(dict.fromkeys(names))  # what was only cut meanwhile, where there is nothing else
+        return beside

@@ -105,6 +105,22 @@ def test_what_can_only_be_meant_of_meat_is_of_the_meat(method: str, do: str, mea
     assert any(kind == do and meat in foods for kind, foods in steps(method))
 
 
+@pytest.mark.parametrize(
+    "method",
+    [
+        "Slice the chicken. Butter the bread on both sides.",
+        "Slice the chicken. Toast the bread. Mix the yoghurt and mustard and spread it on.",
+        "Slice the chicken. Mix the mustard and yoghurt. Simmer 5 minutes.",
+        "Slice the chicken. Mix the mustard and flour. Warm through for 5 minutes.",
+        "Slice the chicken. Boil the rice for 12 minutes. Top with the yoghurt and mustard. Bake 20 minutes in the oven.",
+        "Slice the chicken. Mash the rice with the eggs, shape into fritters. 3 minutes a side in hot oil.",
+    ],
+)
+def test_what_is_done_to_something_else_is_not_of_the_raw_chicken(method: str) -> None:
+    lines = (*FOODS, "4 slices bread", "1 tbsp butter", "50 g flour")
+    assert not [do for do, foods in steps(method, *lines)[1:] if "chicken thighs" in foods]
+
+
 def test_a_dough_that_nobody_made_is_not_what_was_made_meanwhile() -> None:
     found = data("Mix the mince and onion. Roll the dough into ovals.", "500 g flour", "300 g beef mince", "1 onion")
     assert found.data["steps"][-1].get("guesses")
