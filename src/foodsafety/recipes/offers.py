@@ -60,7 +60,7 @@ def eaten_offers(process: Process) -> tuple[str, ...]:
 
 
 # Work that nobody does to a food that is not eaten.
-_PREPARES = frozenset({"heat", "part_cook", "cut", "peel", "grate", "rinse", "pour"})
+_PREPARES = frozenset({"heat", "part_cook", "cut", "peel", "grate", "rinse", "pour", "mix"})
 
 
 def _is_fat(process: Process, food: str) -> bool:

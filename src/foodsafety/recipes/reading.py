@@ -140,6 +140,7 @@ def _not_read(
     raw = _food_words(item for item in items if is_hazardous(item))
     animals = any(raw_of_animals(soils_of(item)) for item in items)
     by_id, cooked, last = {step["id"]: step for step in steps}, False, ""
+    foods, raw_about = _food_words(items), False  # raw food has been worked on: its board and its hands are about
     # What raw food lay in is a food of its own: what becomes of it is followed.
     apart = any(str(step.get("makes") or "").startswith(("marinated ", "drained ")) for step in steps)
     found: dict[str, list[dict[str, Any]]] = {"unread": [], "aside": []}
@@ -148,10 +149,14 @@ def _not_read(
         again = _says("used_again", said.text) or (
             (not apart or "brine" in said.text.lower()) and _uses_marinade(said.text, cooked=cooked)
         )
-        cooked = cooked or any(by_id[name]["do"] == "heat" for name in said.steps if name in by_id)
+        own = [by_id[name] for name in said.steps if name in by_id]
+        cooked = cooked or any(step["do"] == "heat" for step in own)
+        worked = {word for step in own if step["do"] != "heat" for name in step["foods"] for word in stem_words(name)}
+        raw_about = raw_about or (animals and not worked.isdisjoint(raw))
         stands = cooked and _says("left_out", said.text)
         if said.taken == "unread" or _says("tasting", said.text) or (animals and again) or stands:
-            holds = stands or may_hide_a_hazard(said.text, raw, animals=animals)
+            meets = raw_about and said.taken == "unread" and not foods.isdisjoint(stem_words(said.text))
+            holds = stands or meets or may_hide_a_hazard(said.text, raw, animals=animals)
             found["unread"].append({"text": said.text, "holds": holds, "after": last})
         elif said.taken in ("chatter", "tip", "storage"):
             found["aside"].append({"text": said.text, "holds": False, "after": last})

@@ -112,7 +112,7 @@ def test_what_can_only_be_meant_of_meat_is_of_the_meat(method: str, do: str, mea
         "Slice the chicken. Toast the bread. Mix the yoghurt and mustard and spread it on.",
         "Slice the chicken. Mix the mustard and yoghurt. Simmer 5 minutes.",
         "Slice the chicken. Mix the mustard and flour. Warm through for 5 minutes.",
-        "Slice the chicken. Boil the rice for 12 minutes. Top with the yoghurt and mustard. Bake 20 minutes in the oven.",
+        "Slice the chicken. Boil the rice for 12 minutes. Top with yoghurt and mustard. Bake 20 minutes in the oven.",
         "Slice the chicken. Mash the rice with the eggs, shape into fritters. 3 minutes a side in hot oil.",
     ],
 )
@@ -156,6 +156,13 @@ def test_a_time_that_nothing_takes_is_not_understood() -> None:
 
 def test_an_order_with_a_word_nobody_knows_is_not_taken_for_talk() -> None:
     assert data("Slice the leeks. Frobnicate the outside.").sentences[-1].taken == "unread"
+
+
+def test_what_nobody_understood_of_the_salad_holds_back_once_raw_meat_lies_on_the_board() -> None:
+    after = data("Chop the chicken on the board. Lettuce next, shredded. Fry the chicken for 20 minutes until 75C.")
+    before = data("Lettuce next, shredded. Chop the chicken on the board. Fry the chicken for 20 minutes until 75C.")
+    assert [question.holds for question in after.questions if question.why == "unread"] == [True]
+    assert [question.holds for question in before.questions if question.why == "unread"] == [False]
 
 
 # --- guessed, chunk by chunk --------------------------------------------------------------------------------------
