@@ -62,7 +62,8 @@ class Remembered(ShortNotes):
         kitchen = self.kitchen
         lifted = step.makes is not None and step.makes.startswith(("marinated ", "drained "))
         there = kitchen.holds.get(kitchen.vessel or "", [])
-        before = kitchen.steps[-2] if len(kitchen.steps) > 1 else None
+        worked = (row for row in reversed(kitchen.steps[:-1]) if row.do != "mix" or kitchen.vessel not in row.tools)
+        before = next(worked, None)  # what was only stirred in stays on the heat
         in_use = before is not None and before.do in ("heat", "part_cook") and kitchen.vessel in before.tools
         joins = bool(step.makes) and not vessels and not lifted and bool(there) and set(there) <= set(step.foods)
         if step.do == "transfer" and joins and in_use and kitchen.vessel:

@@ -269,7 +269,7 @@ class Unsaid(Referents):
             return [name for name in self._meant() if name not in foods]  # "fill the tortillas": with what is in hand
         if order.verb == "return" and held and not set(held) & set(foods):
             return held  # "return the beef": into the pan in use
-        if re.search(r"\bback[.]?$|\b(?:back in|in) with\b", text) and not set(held) & set(foods):
+        if re.search(r"\bback(?:,|[.]?$)|\b(?:back in|in) with\b", text) and not set(held) & set(foods):
             return held
         if order.do in ("transfer", "pour") and re.search(
             r"\b(?:the|your|those|that|all) [a-z ]+ in(?:,|[.]?$)|\bin (?:last|next|first|too|as well|now)(?:,|[.]?$)",

@@ -147,6 +147,12 @@ def test_leeks_are_cooked_however_it_is_said(method: str) -> None:
     assert any(do in ("heat", "part_cook") and "leeks" in str(foods) for do, foods in steps(method))
 
 
+def test_what_is_put_back_into_the_pan_cooks_on_with_all_that_is_in_it() -> None:
+    told = "Brown the venison in a pot. Add the leeks, put the bacon back, lid on, turn right down, 2 hours."
+    do, foods = steps(f"Fry the bacon in a pot, fish it out. {told}", "1 kg venison", "100 g bacon", "2 leeks")[-1]
+    assert (do, sorted(foods)) == ("heat", ["bacon", "leeks", "venison"])
+
+
 def test_a_time_that_nothing_takes_is_not_understood() -> None:
     found = data("Rinse the rice till clear, 12 min lid on. Mix the yoghurt. Open the window, 25 minutes.")
     assert found.data["steps"][0]["do"] == "rinse"
