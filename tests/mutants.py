@@ -224,6 +224,8 @@ MUTANTS: tuple[Mutant, ...] = (
     core("a food that no line has is not what is in hand", "recipes/sentence_reader.py", "if unlisted is not None and unlisted.sure:", "if False:", NOTES),
     core("what is kept hot is not cooked by it", "recipes/short_notes.py", "beside or (order.do == \"heat\" and _KEPT_HOT", "beside or (False and _KEPT_HOT", SAID),
     core("a guessed heat cooks nothing through", "recipes/sentence_reader.py", 'replace(order, do="part_cook") if order.do == "heat" else order', "order", SAID),
+    core("what is turned in its marinade is not cooked", "recipes/short_notes.py", "and (was_off or not self._was_cooking(order))", "and was_off", SAID),
+    core("a look at the sauce cooks no meat", "recipes/reader.py", "and inferred and not told and", "and False and", SAID),
     core("carving is of the meat", "recipes/meat_in_hand.py", 'if order.do == "probe" or only_meat:', 'if False:', SAID),
     core("a timer rings until it is answered", "lesson/state.py", "if timer.answered_s is None)", "if False)", TIMERS),
     core("a timer that rang is moved from now on", "lesson/entries/timers.py", "max(timer.rings_s, at_s) if self.by_min > 0", "timer.rings_s if self.by_min > 0", TIMERS),

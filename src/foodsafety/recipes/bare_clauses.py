@@ -78,6 +78,14 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
             "bake",
             "heat",
         ),
+        (  # "chorizo into a cold pan, gently, until its fat runs"
+            r"\b(?:on(?:to)?|in(?:to)?|under) (?:the |a |an )?(?:[a-z-]+,? ){0,3}?"
+            r"(?:pan|skillet|wok|griddle|barbecue|bbq|grill)\b"
+            r".*\b(?:until|till) (?!needed|wanted|required|later|you\b|we\b|serv|ready"
+            r"|the (?:oil|oven|pan|rest|others?|next))",
+            "cook",
+            "heat",
+        ),
         (
             r"\b(?:board|knife|knives|bowl|kit|tools?|utensils|counter)s?\b.*\b(?:sink|soapy|dishwasher|washing.?up)\b",
             "clean",

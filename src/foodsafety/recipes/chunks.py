@@ -50,11 +50,9 @@ def chunked(sentence: str, foods: Set[str]) -> list[str]:
     names = [_name_before(part, foods) for part in parts]
     if len(parts) > 1 and names == parts:
         return [f"add {', '.join(names)}"]  # "raisins, cinnamon": into what is being made
-    for chunk in parts:
-        told = list(_orders_of(chunk, topic, foods))
-        named = _name_before(chunk, foods)
-        topic = named or topic
-        found += told
+    for chunk, name in zip(parts, names, strict=True):
+        found += _orders_of(chunk, name, topic, foods)
+        topic = name or topic
     if not found and topic and _WHEN_IT_GOES_IN.search(sentence):
         return [f"add {topic}"]
     return found
@@ -65,10 +63,9 @@ def works_told(sentence: str, foods: Set[str]) -> int:
     return sum(re.match(r"(?:add|put|cook) ", order) is None for order in chunked(sentence, foods))
 
 
-def _orders_of(chunk: str, topic: str, foods: Set[str]) -> Iterator[str]:
+def _orders_of(chunk: str, before: str, topic: str, foods: Set[str]) -> Iterator[str]:
     words = list(re.finditer(r"[a-z'’-]+", chunk, re.IGNORECASE))
     worked = next(((word, form) for k, word in enumerate(words) if (form := _work(chunk, words, k, foods))), None)
-    before = _name_before(chunk, foods)
     what = before or topic or "it"
     if _ALL_IN.match(chunk):
         yield "add everything"

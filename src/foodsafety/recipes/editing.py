@@ -185,7 +185,14 @@ def add_step_after(process: ProcessData, step_id: str | None, step: ProcessData)
 def trust_step(process: ProcessData, step_id: str) -> dict[str, Any]:
     """The process with what was guessed of a step said to be right. Raises CoreError for no such step."""
     at = _at(process, step_id)
-    steps = [{**step, "guesses": []} if i == at else step for i, step in enumerate(process["steps"])]
+    told = process["steps"][at]
+    guessed = "guess" in told.get("guesses", ()) and told.get("sentence") is not None
+    # What was guessed from one sentence is looked at, and answered for, at once.
+    same = [
+        i == at or (guessed and step.get("sentence") == told["sentence"] and "guess" in step.get("guesses", ()))
+        for i, step in enumerate(process["steps"])
+    ]
+    steps = [{**step, "guesses": []} if same[i] else step for i, step in enumerate(process["steps"])]
     return _checked({**process, "steps": steps})
 
 

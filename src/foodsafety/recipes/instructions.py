@@ -418,6 +418,10 @@ _LEVEL = re.compile(
 )
 
 
+# A knife that is rinsed under the tap after raw meat is no clean knife.
+_ONLY_WATER = re.compile(r"^(?!.*\b(?:soap|detergent|hot)\b).*\b(?:cold|the tap|running water|quickly|quick)\b")
+
+
 @cache
 def _kit() -> re.Pattern[str]:
     words = "|".join(sorted(kit_words()))
@@ -430,12 +434,16 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
     if verb == "wash" and re.match(r"wash(?:es|ed)? up\b(?! to)", low):
         return "clean"
     washed = re.split(r"\b(?:with|in|on|under|using|over|before|after|until|till)\b", low)[0]
+    if verb in ("wash", "rinse") and re.search(r"\bfingers\b", washed) and "hands" not in washed:
+        return "wipe"  # no wash of hands, and no rinse of what is in hand
     if (
         verb in ("wash", "clean", "scrub", "rinse", "sanitise", "sanitize")
         and not low.startswith("rinse out")
         and _kit().search(washed.split(",")[0][:80])
     ):
-        return "wash_hands" if re.search(r"\bhands\b", washed[max(0, washed.find(verb)) :][:40]) else "clean"
+        if re.search(r"\bhands\b", washed[max(0, washed.find(verb)) :][:40]):
+            return "wash_hands"
+        return "wipe" if verb == "rinse" and _ONLY_WATER.search(low) else "clean"
     if do in ("transfer", "rest") or verb in ("keep", "store", "return", "cover"):
         cold = (
             r"\b(?:in|into|to) the (?:fridge|refrigerator|cool ?box|ice ?box|esky|cooler)\b"

@@ -4,13 +4,13 @@ are smeared with mustard is the chop, though only the mustard is named."""
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence, Set
+from collections.abc import Sequence
 
 from foodsafety.foods import stem_words
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FATS, MadeNames
 from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
-from foodsafety.recipes.words import dish_words, word_set
+from foodsafety.recipes.words import dish_words, vocabulary, word_set
 
 # Places on a piece of meat or fish.
 _ITS_PLACES = re.compile(
@@ -25,11 +25,6 @@ _ITS_PLACES = re.compile(
 _AS_MEAT_RESTS = re.compile(r"\btent(?:ed)?\b|\bcarv|\bunder (?:some |the |loose )?foil\b|\brelax\b", re.IGNORECASE)
 # "3 minutes a side": pieces that are turned.
 _TURNED = re.compile(r"\b(?:a|per|each|on each|on both|one|first|second|other) sides?\b", re.IGNORECASE)
-# Beside raw meat nobody cooks these by themselves.
-_COATS = FATS | {"crumb", "flour", "starch", "relish", "spice", "salt", "dried herb"}
-_PUT_ON_MEAT = _COATS | {"vinegar", "syrup", "sauce", "sugar"}
-# A sauce is simmered by itself; nobody fries mustard.
-_FRIES = frozenset("fry shallow-fry deep-fry pan-fry grill griddle roast bake brown sear barbecue cook".split())
 _ITS_CUT = re.compile(
     r"\b(?:the|each|every|your|both|all|a|one|these|those) (?:[a-z]+ )?"
     r"(?:chops?|steaks?|fillets?|cutlets?|joint|bird|escalopes?|medallions?|breasts?|legs?|thighs?|wings?|drumsticks?|shells?|rashers?)\b"
@@ -89,7 +84,7 @@ class MeatInHand(MadeNames):
         meat = self._meat_in_hand(raw=True) if turned and done else []
         if any(self.kitchen.foods[name].used or self.kitchen.foods[name].made for name in meat):
             return meat  # "3 minutes a side": the steak that waits, not the mash that was made meanwhile
-        if meant and order.verb in _FRIES and self._goes_with_meat(meant, _COATS):
+        if meant and order.verb in word_set("names", "fries") and self._goes_with_meat(meant, coats=True):
             return self._meat_in_hand(raw=True) or (self._meat_in_hand() if turned else []) or meant
         return self._waits_raw(order, meant) or meant
 
@@ -111,9 +106,12 @@ class MeatInHand(MadeNames):
         waits = [name for name in waits if self._is_meat(name)]
         return waits if len(waits) == 1 and not hot & had else []
 
-    def _goes_with_meat(self, names: Sequence[str], groups: Set[str] = _PUT_ON_MEAT) -> bool:
-        """True for what is put on meat and is no dish by itself: fat, a coating, mustard, a sauce."""
+    def _goes_with_meat(self, names: Sequence[str], *, coats: bool = False) -> bool:
+        """True for what is put on meat and is no dish by itself: fat, a coating, mustard and, unless only what
+        ``coats`` it is asked for, a sauce."""
         own = {self.kitchen.foods[at].group for at in self._base_of(names)}
+        put_on = vocabulary()["put_on_meat"]
+        groups = {*put_on["coats"], *([] if coats else put_on["sauces"])}
         return own <= groups or ("crumb" in own and own <= groups | {"egg"})
 
     def _by_its_cut(self, order: Order) -> list[str]:

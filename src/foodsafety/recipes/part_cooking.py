@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from foodsafety.recipes.instructions import Order
+from foodsafety.recipes.words import vocabulary, word_set
 
 _LEFT_RAW = re.compile(
     r"(?<!no )(?<!not )\b(?:runny|dippy|sunny[- ]side[- ]up|soft[- ]boiled|soft yolks?|medium[- ]rare"
@@ -15,8 +16,6 @@ _LEFT_RAW = re.compile(
     r"|(?:nearly|almost|not quite|barely|half|three quarters|partly)[ -](?:all the way )?(?:cooked|done))\b(?! cheese)",
     re.IGNORECASE,
 )
-# Less than this cooks no piece of meat through [min].
-_LEAST_MIN = 1.0
 # What lies above is raw.
 _ONE_SIDE = re.compile(
     r"(?!.*(?<!not )(?<!n't )(?<!n’t )(?<!never )\b(?:turn|flip|other side|both|each side|a side)\b)"
@@ -31,9 +30,10 @@ def leaves_raw(order: Order) -> bool:
     """True for an order of heat that cooks the outside, or one side, of what came raw, or says that it stays raw."""
     if order.do == "heat" and _LEFT_RAW.search(order.text):
         return True
-    if order.do == "heat" and order.high_min is not None and order.high_min < _LEAST_MIN and order.core_c is None:
+    least_min = vocabulary()["times"]["least_cook_min"]
+    if order.do == "heat" and order.high_min is not None and order.high_min < least_min and order.core_c is None:
         return True  # "into hot oil, 30 seconds"
-    outside = order.verb in ("brown", "sear", "colour", "color") or _ONE_SIDE.match(order.text) is not None
+    outside = order.verb in word_set("names", "outside_only") or _ONE_SIDE.match(order.text) is not None
     done = _DONE.search(order.until) and not _IN_PART.search(order.until)
     return outside and order.core_c is None and not done
 
@@ -58,3 +58,14 @@ _NO_HEAT = re.compile(
 def looks_cooked(until: str) -> bool:
     """True for an end that only heat brings: "until see-through", "till its fat runs"."""
     return _LOOKS_COOKED.search(until) is not None and _NO_HEAT.search(until) is None
+
+
+# A look that is of meat cooked through, not of its outside or of what is with it.
+_MEAT_LOOKS_DONE = re.compile(
+    r"(?<!still )(?<!slightly )\bpink\b|\b(?:opaque|cooked|done|flak\w*|through|white|juices)\b|\bprobe", re.IGNORECASE
+)
+
+
+def meat_looks_done(until: str) -> bool:
+    """True for a look that says of meat or fish that it is cooked through: "until no pink is left"."""
+    return _MEAT_LOOKS_DONE.search(until) is not None

@@ -91,13 +91,16 @@ def _guessed(data: Mapping[str, Any], process: Process) -> Iterator[Question]:
     """Steps guessed from a sentence that no rule reads, with raw food in them: somebody has to say that they are right.
     Of other food a guess is only shown."""
     guessed = {str(step["id"]): step for step in data["steps"] if "guess" in (step.get("guesses") or ())}
-    told, cooked = data.get("told") or (), set[str]()
+    told, cooked, asked = data.get("told") or (), set[str](), set[int]()
     for step in process.steps:
         parts = {part for name in step.foods for part in process.ingredients_of(name) if part in process.foods}
         raw = {part for part in parts - cooked if _may_be_raw(process.foods[part].soils)}
         if step.id in guessed and raw:
             row = guessed[step.id]
             n = row.get("sentence")
+            if n in asked:
+                continue  # one answer for all that was guessed from a sentence
+            asked |= {n} if isinstance(n, int) else set()
             said = told[n]["text"] if isinstance(n, int) and n < len(told) else row.get("detail") or row.get("title")
             yield Question(
                 why="guessed", harm=3, holds=True, step=step.id, text=str(said or ""), foods=tuple(step.foods)

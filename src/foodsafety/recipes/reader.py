@@ -10,10 +10,11 @@ from foodsafety.foods import carrier_kinds, stem_words
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.mentions import PRONOUN, mentions
-from foodsafety.recipes.part_cooking import leaves_raw, looks_cooked
+from foodsafety.recipes.part_cooking import leaves_raw, looks_cooked, meat_looks_done
 from foodsafety.recipes.proposed_steps import ReadStep, part_cook
 from foodsafety.recipes.referents import FAT_LEFT
 from foodsafety.recipes.remembered import Remembered
+from foodsafety.recipes.short_notes import LOW_HEAT
 from foodsafety.recipes.staged import minutes_before_the_end
 from foodsafety.recipes.unsaid import OF_NO_FOOD
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
@@ -64,9 +65,10 @@ _INTO_THE_HOT = re.compile(
     re.IGNORECASE,
 )
 _GOES_ON_FOR = ("cover", "repeat", "continue", "turn")
-_HOT_FAT = re.compile(r"\b(?:hot|smoking|sizzling|foaming) (?:oil|fat|butter|dripping)\b", re.IGNORECASE)
-# Nobody rinses or grates food for longer than this.
-_LONGEST_BY_HAND_MIN = 5.0
+_IN_HOT_FAT = re.compile(
+    r"\bin(?:to)? (?:[\w-]+ ){0,4}?(?:hot|smoking|sizzling|foaming) (?:oil|fat|butter|dripping)\b(?! sauce)",
+    re.IGNORECASE,
+)
 _DONE_AT_ONCE = frozenset({"rinse", "peel", "grate"})
 _COLD = re.compile(r"\b(?:fridge|freezer|cold|cool|chill|ice)", re.IGNORECASE)
 # The other hand holds the food.
@@ -106,7 +108,7 @@ class StepReader(Remembered):
         if named and named <= {"plate", "board", "rack"}:
             return  # "next to it on a plate, one minute"
         tools = [*step.tools, self.kitchen.vessel or ""]
-        hot = any(self.kitchen.tools.get(tool) in ON_THE_HEAT for tool in tools) or _HOT_FAT.search(order.words)
+        hot = any(self.kitchen.tools.get(tool) in ON_THE_HEAT for tool in tools) or _IN_HOT_FAT.search(order.words)
         if self.kitchen.off_heat or not hot:
             return
         step.active_min = step.waiting_min = 0.0
@@ -345,7 +347,15 @@ class StepReader(Remembered):
     def _cooked_through(self, order: Order, foods: list[str]) -> str:
         """Browning whole pieces of raw meat cooks the outside only."""
         raw = any(self.kitchen.foods[name].raw for name in foods)
-        return "part_cook" if raw and leaves_raw(order) else order.do
+        return "part_cook" if raw and (leaves_raw(order) or self._only_looks_so(order, foods)) else order.do
+
+    def _only_looks_so(self, order: Order, foods: Sequence[str]) -> bool:
+        """True for a cook that nobody ordered and only a look tells of ("keep stirring until the yoghurt is thick"),
+        with meat in it that the look says nothing of: nobody may go by it."""
+        told = order.high_min is not None or order.core_c is not None or meat_looks_done(order.until)
+        said = re.match(r"cook(?! it$)", order.text, re.IGNORECASE) is not None
+        inferred = order.verb == "cook" and not said
+        return order.do == "heat" and inferred and not told and any(map(self._is_meat, foods))
 
     def _set_up(self, order: Order, source: str) -> None:
         """Preheating, covering, turning down: no step, though a time or an end may belong to the last one."""
@@ -397,7 +407,9 @@ class StepReader(Remembered):
         """ "Lid on, turn right down, 35 minutes": what is in the pan cooks on; "out, cover with foil, 30 minutes": what
         nobody says is on the heat still only stands."""
         hot = self._is_hot(self.kitchen.vessel) and not self.kitchen.off_heat
-        stands = re.search(r"\b(?:out|foil|off|aside|cloth|towel|cling ?film|plate)\b", order.words) or not hot
+        told = LOW_HEAT.search(order.words) or looks_cooked(order.until)
+        away = re.search(r"\b(?:out|foil|off|aside|cloth|towel|cling ?film|plate)\b", order.words)
+        stands = away or not hot or not told
         do, verb = ("rest", "leave") if stands else ("heat", "cook")
         self.step(replace(order, do=do, verb=verb, text=f"{verb} it", lead=order.words, object_of=""), source)
 
@@ -445,7 +457,7 @@ class StepReader(Remembered):
 
     def _times(self, step: ReadStep, order: Order) -> None:
         minutes = order.high_min or 0.0
-        if minutes > _LONGEST_BY_HAND_MIN and step.do in _DONE_AT_ONCE:
+        if minutes > vocabulary()["times"]["longest_by_hand_min"] and step.do in _DONE_AT_ONCE:
             minutes = 0.0  # "rinse till clear, 12 min lid on": of something that was not understood, and asked about
         if minutes:
             waits = step.do in _WAITING_DO or order.verb in vocabulary()["waiting"]["verbs"].split() or minutes >= 25

@@ -261,7 +261,7 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
     if says_allergy(row.text):
         return SentenceRead(text=row.text, taken="tip")
     left_raw = _says("left_raw", row.text) and not _says("asks", row.text)
-    cooks = aside == "storage" and _COOKS_NOW.search(row.text) and "heat" not in row.text
+    cooks = aside == "storage" and _COOKS_NOW.search(row.text) and not _WARMS_AGAIN.search(row.text)
     if left_raw or cooks or (aside == "tip" and _TIP_MEASURES.search(row.text)):
         return SentenceRead(text=row.text, taken="unread")  # "they should be browned, 75 in the centre"
     if row.aside or aside != "chatter":
@@ -293,6 +293,7 @@ _TIP_MEASURES = re.compile(
 )
 
 
+_WARMS_AGAIN = re.compile(r"\bre-?heat|\bwarm", re.IGNORECASE)
 # An oven's heat and a time: whatever else it says, it cooks something.
 _COOKS_NOW = re.compile(
     r"\b(?:1[3-9]0|2[0-5]0|3[0-9][05]|4[0-5][05])\b(?! ?(?:g|ml))[^.;]*\b\d+ ?(?:mins?|minutes?)\b", re.IGNORECASE

@@ -10,6 +10,7 @@ from foodsafety.foods import stem
 from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.mentions import PLAIN_GROUPS, mentions
 from foodsafety.recipes.part_cooking import looks_cooked
+from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.unsaid import INTO_ANOTHER, Unsaid
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import dish_words, word_set
@@ -56,10 +57,11 @@ _BESIDE_THE_HEAT = frozenset({"plate", "board", "rack", "towel"})
 _SETS = re.compile(r"\b(?:set|scrambled|firm|cooked|no runny|not runny|no longer runny)\b", re.IGNORECASE)
 
 
+_TURNED_OVER = re.compile(r"^(?:turn|flip)\b|\bon the other side\b", re.IGNORECASE)
 _KEPT_HOT = re.compile(r"\b(?:keep|keeps|kept|keeping|stay|hold|holding)(?: [a-z]+){0,2} (?:warm|hot)\b", re.IGNORECASE)
 _ANOTHER = re.compile(r"\W*(?:another|a further|\d+(?: ?(?:-|to) ?\d+)? (?:more|further|extra))\b", re.IGNORECASE)
 # "Turn down low and leave it 25 minutes".
-_LOW_HEAT = re.compile(
+LOW_HEAT = re.compile(
     r"\b(?:turn(?:ed)? (?:it |the heat )?(?:right |well )?down|(?:on|over) (?:a )?(?:very )?low)\b", re.IGNORECASE
 )
 
@@ -75,7 +77,7 @@ class ShortNotes(Unsaid):
             order = self._timed(order)
         if order.do == "list":
             order = self._listed(order)
-        beside = order.do == "heat" and order.verb == "turn" and was_off  # "off the heat, cover, turn once, 10 min"
+        beside = order.do == "heat" and _TURNED_OVER.search(order.words) and (was_off or not self._was_cooking(order))
         if beside or (order.do == "heat" and _KEPT_HOT.search(order.words) and order.core_c is None):
             return replace(order, do="rest", verb="leave")  # what is kept warm is not cooked by it
         if self._sets_in_the_pan(order) or self._cooks_where_it_is(order):
@@ -117,7 +119,7 @@ class ShortNotes(Unsaid):
     def _cooks_where_it_is(self, order: Order) -> bool:
         """ "Leave it till it's gone see-through", in a pan on the heat: it cooks there."""
         hot = self._is_hot(self.kitchen.vessel) and not self.kitchen.off_heat and not self._taken_off()
-        stays = looks_cooked(order.until) or (order.high_min and _LOW_HEAT.search(order.words))
+        stays = looks_cooked(order.until) or (order.high_min and LOW_HEAT.search(order.words))
         return order.do == "rest" and order.verb in ("leave", "let") and hot and bool(stays)
 
     def _mind_the_heat(self, words: str, *, heats: bool) -> None:
@@ -183,6 +185,35 @@ class ShortNotes(Unsaid):
         meant = [name for name in self._meant() if name not in named]
         return bool(meant) and "crumb" in groups and groups <= {"crumb", "egg", "flour", "starch"} and len(groups) > 1
 
+    def _was_cooking(self, order: Order) -> bool:
+        """True if what an order turns over was on the heat last: "marinate it, turn it, 20 minutes" cooks nothing."""
+        named = {self.kitchen.current(name) for _, names in mentions(self.kitchen, order.words) for name in names}
+        about = named or set(self._meant())
+        of_it = (row for row in reversed(self.kitchen.steps) if about & {self.kitchen.current(n) for n in row.foods})
+        last = next((row for row in of_it if row.do not in ("wash_hands", "clean")), None)
+        kinds = {self.kitchen.tools[tool] for tool in last.tools} if last else set()
+        return last is not None and (last.do in ("heat", "part_cook") or bool(kinds & (ON_THE_HEAT | {"oven"})))
+
+    def _lies_beside(self, last: ReadStep | None) -> bool:
+        """True if raw meat was just brushed or coated, and not in the pan that is on the heat: the time it is given
+        is none of the pan's."""
+        worked = last is not None and last.do in ("brush", "coat", "marinate") and self.kitchen.vessel not in last.tools
+        return worked and last is not None and any(self._is_meat(n) and self.kitchen.foods[n].raw for n in last.foods)
+
+    def _went_onto_what_cooks(self, last: ReadStep | None) -> bool:
+        """True if the last step put something onto or into what has been on the heat."""
+        if (
+            last is None
+            or last.do not in ("transfer", "mix", "garnish", "pour", "coat", "brush")
+            or len(last.foods) < 2
+        ):
+            return False
+        hot = {
+            base for row in self.kitchen.steps if row.do in ("heat", "part_cook") for base in self._base_of(row.foods)
+        }
+        cold = [name for name in last.foods if not self._base_of([name]) & hot]
+        return len(cold) < len(last.foods)
+
     def _timed(self, order: Order) -> Order:
         """Words with nothing but foods and a time: on the heat where something is on it, else a rest."""
         kitchen = self.kitchen
@@ -194,6 +225,7 @@ class ShortNotes(Unsaid):
             return replace(order, do="rest", verb="leave")
         last = next((step for step in reversed(kitchen.steps) if step.do not in ("wash_hands", "clean")), None)
         hot = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in ON_THE_HEAT | {"oven"}
+        hot = hot and not self._lies_beside(last)
         hot = hot or order.oven_c is not None or bool(order.level)  # "low heat, 5 min"
         # "Oven 240. ... 10 minutes, till the edges are brown".
         hot = hot or (
@@ -205,9 +237,7 @@ class ShortNotes(Unsaid):
         )
         hot = hot or _DONE_LOOK.search(order.until) is not None
         # "Another 35 minutes", of what was put on what is in the oven.
-        heated = any(step.do in ("heat", "part_cook") for step in kitchen.steps)
-        went_in = last is not None and last.do in ("transfer", "mix", "garnish", "pour", "coat", "brush")
-        hot = hot or (heated and went_in and _ANOTHER.match(order.text) is not None)
+        hot = hot or (_ANOTHER.match(order.text) is not None and self._went_onto_what_cooks(last))
         if re.search(r"\b(?:off|proves?|proving|rises?|rising|light on|door open)\b", order.words):
             return replace(order, do="rest", verb="leave")  # "20 minutes in the oven, switched off"
         if re.search(r"\b(?:top|middle|bottom|lower|upper|centre) shelf\b|\bin (?:the|a hot) oven\b", order.text):

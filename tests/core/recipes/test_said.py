@@ -2,7 +2,7 @@
 
 import pytest
 
-from foodsafety.recipes import read_recipe
+from foodsafety.recipes import read_recipe, trust_step
 from foodsafety.recipes.instructions import orders
 from tests.core.said import blocks, count
 
@@ -52,6 +52,17 @@ def test_the_short_texts_are_read_as_well_as_they_once_were(score) -> None:
         "Brown the chicken. Keep warm in the oven 20 minutes.",
         "Brown the chicken. Hold it hot for 30 minutes.",
         "Brown the chicken. Off the heat, cover, turn once, 10 minutes.",
+        "Brown the chicken in a hot pan until golden.",
+        "Blister the chicken in a hot pan until brown.",
+        "Chicken into a hot pan until brown outside.",
+        "Torch the chicken until golden.",
+        "Marinate the chicken for 20 minutes, turn, 20 minutes.",
+        "Marinate the chicken in the yoghurt, turn it 10 minutes before cooking.",
+        "Fry the leeks. Mix the chicken with the yoghurt. Another 20 minutes.",
+        "Fry the leeks in a pan. Brush the chicken with yoghurt. A further 30 minutes.",
+        "Fry the leeks in a pan. Mix the chicken with the yoghurt. Cover, 30 minutes.",
+        "Fry the leeks until soft. Add the chicken. Keep stirring until the yoghurt is thick.",
+        "Drizzle hot butter over the chicken, 10 minutes to soak.",
         "Brown the chicken. Out, cover with foil, 30 min.",
         "Brown the chicken. Put the lid on and turn the heat off, 20 minutes.",
         "Brown the chicken in the pan. Leave it till it's cooled and firm.",
@@ -85,6 +96,26 @@ def test_what_only_sounds_like_a_cook_is_none(method: str) -> None:
 )
 def test_what_only_sounds_like_a_rinse_is_none(method: str) -> None:
     assert "rinse" not in [do for do, _ in steps(method)]
+
+
+@pytest.mark.parametrize(
+    "said", ["Run the knife under cold water.", "Rinse the board under the tap.", "Rinse your fingers."]
+)
+def test_water_alone_cleans_nothing_that_raw_meat_was_on(said: str) -> None:
+    assert not {"clean", "wash_hands", "rinse"} & {do for do, _ in steps(f"Chop the chicken. {said}")}
+
+
+@pytest.mark.parametrize(
+    "method",
+    [
+        "Grill the chicken for 20 minutes and keep it warm.",
+        "Fry the chicken in a pan 5 min, turn it, 5 minutes more.",
+        "Brown the chicken in a pot. Add the rice. Put the lid on, turn right down, 35 minutes.",
+        "Roast the leeks in the oven at 200. Lay the chicken on top of the leeks. Another 35 minutes.",
+    ],
+)
+def test_a_cook_stays_one(method: str) -> None:
+    assert [foods for do, foods in steps(method) if do == "heat" and "chicken thighs" in foods]
 
 
 # --- meat that is meant -------------------------------------------------------------------------------------------
@@ -179,7 +210,11 @@ def test_what_no_rule_reads_is_guessed_by_its_chunks_and_a_guessed_heat_cooks_no
     rows = found.data["steps"][1:4]
     assert [row["do"] for row in rows] == ["cut", "brush", "part_cook"]
     assert all("guess" in row["guesses"] for row in rows)
-    assert any(question.why == "guessed" and question.holds for question in found.questions)
+    # One answer is for all three.
+    asked = [question for question in found.questions if question.why == "guessed"]
+    assert [(question.step, question.holds) for question in asked] == [(rows[0]["id"], True)]
+    answered = trust_step(found.data, rows[0]["id"])["steps"][1:4]
+    assert not any(row.get("guesses") for row in answered)
 
 
 @pytest.mark.parametrize("said", ["Then leeks, scraping the bottom.", "Leeks right at the end."])
