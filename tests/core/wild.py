@@ -82,9 +82,15 @@ def near(quote: str, sentence: str) -> bool:
     return plain(quote) in plain(sentence)
 
 
+@cache
+def answer_to(text: str, locale: Any) -> dict[str, Any]:
+    """What the command line answers to a text, which several tests ask."""
+    return run_read({"text": text, "locale": locale})
+
+
 def judged(text: Wild) -> Judged:
     """How the reader does on a text."""
-    answer = run_read({"text": text.text, "locale": text.locale})
+    answer = answer_to(text.text, text.locale)
     found = Judged()
     soils = [(row["food"] or "", row["soils"] + row["allergens"]) for row in answer["ingredients"]]
     for food, hazard in text.hazards.items():

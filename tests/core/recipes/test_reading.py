@@ -13,7 +13,7 @@ from foodsafety.contamination import analyse
 from foodsafety.quantities import CoreError
 from foodsafety.recipes import Reading, raw_astray, read_recipe
 from foodsafety.rules import House
-from tests.core.wild import Wild, judged, wild_texts
+from tests.core.wild import Wild, answer_to, judged, wild_texts
 
 TAKEN = {"step", "ingredient", "title", "serves", "heading", "tip", "storage", "chatter", "unread"}
 
@@ -57,10 +57,9 @@ def test_the_annotated_texts_are_read_as_well_as_they_once_were(
     "text", [*wild_texts(), *wild_texts("first_sight"), *wild_texts("newest")], ids=lambda text: text.name
 )
 def test_no_annotated_text_looks_safe_and_is_not(text: Wild) -> None:
-    found = read_recipe(text.text, text.locale)
-    assert found.process is not None
-    said = analyse(found.process, House()).findings
-    assert bool(said) or not found.may_confirm or not text.unsafe
+    answer = answer_to(text.text, text.locale)
+    assert answer["steps"]
+    assert bool(answer["findings"]) or not answer["may_confirm"] or not text.unsafe
 
 
 # --- accounted for -----------------------------------------------------------------------------------------------

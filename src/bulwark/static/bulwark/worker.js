@@ -9,6 +9,8 @@ const isPage = (path) => ["/b/", "/pad/", "/shelf/count/"].includes(path) || WAL
 // The page of which a path is what moves; null for any other path.
 const pageOf = (path) => [path.replace(/^\/(b|pad)\/screen\/$/, "/$1/"), path.replace(/\/wall\/fragment\/$/, "/wall/")]
   .find((page) => page !== path && isPage(page)) ?? null;
+// How often something was thrown out: what was asked for before that is not kept after it.
+let thrownOut = 0;
 // What is drawn anew on each page, in its own element.
 const MOVING = /<main id="(screen|wall)"[\s\S]*<\/main>/;
 
@@ -24,21 +26,24 @@ addEventListener("fetch", (event) => {
   const url = new URL(request.url);
   if (url.origin !== location.origin) return;
   // Whoever signs out or leaves the bench leaves nothing of it here.
-  if (request.method === "POST" && /^\/(sign-out|b\/leave)\/$/.test(url.pathname)) event.waitUntil(caches.delete(
-    KEPT));
+  if (request.method === "POST" && /^\/(sign-out|b\/leave)\/$/.test(url.pathname)) {
+    thrownOut += 1;
+    event.waitUntil(caches.delete(KEPT));
+  }
   if (request.method !== "GET") return;
   if (url.pathname.startsWith("/static/")) event.respondWith(fixed(request));
-  else if (request.mode === "navigate" && isPage(url.pathname)) event.respondWith(page(request, url.pathname));
+  else if (request.mode === "navigate" && isPage(url.pathname)) event.respondWith(page(event, url.pathname));
   else if (pageOf(url.pathname)) event.respondWith(moving(request, pageOf(url.pathname)));
 });
 
 async function keepAll(urls, path) {
   const cache = await caches.open(KEPT);
   await Promise.allSettled(urls.map((url) => cache.add(url)));
+  const asked = thrownOut;
   const response = await fetch(path, {
     credentials: "same-origin"
   });
-  await keep(cache, path, response);
+  await keep(cache, path, response, asked);
   for (const client of await clients.matchAll()) client.postMessage({
     kept: path
   });
@@ -68,26 +73,36 @@ const drawn = (text) => new Response(text, {
   }
 });
 
-async function keep(cache, path, response) {
-  if (response.ok && !response.redirected) await cache.put(path, drawn(await response.clone().text()));
-  // Sent away, over, signed out: nothing of it stays.
-  else if (response.redirected || [401, 403, 404, 410].includes(response.status)) await cache.delete(path);
+async function keep(cache, path, response, asked) {
+  if (response.ok && !response.redirected) {
+    const text = await response.clone().text();
+    if (asked === thrownOut) await cache.put(path, drawn(text));
+  } else if (response.redirected || [401, 403, 404, 410].includes(response.status)) {
+    // Sent away, over, signed out: nothing of it stays.
+    thrownOut += 1;
+    await cache.delete(path);
+  }
 }
 
-async function page(request, path) {
+async function fromServer(request, path) {
+  const asked = thrownOut;
+  const response = await fetch(request);
+  if ([502, 503, 504].includes(response.status)) throw new Error("no server");
+  if (response.type !== "opaqueredirect") await keep(await caches.open(KEPT), path, response, asked);
+  return response;
+}
+
+// A server that is slow is not waited for where something is kept; what it says at last is heard all the same.
+async function page(event, path) {
   const cache = await caches.open(KEPT);
-  const stop = new AbortController();
-  const late = setTimeout(() => stop.abort(), WAIT_MS);
+  const answer = fromServer(event.request, path);
+  event.waitUntil(answer.catch(() => null));
+  const late = new Promise((_, refuse) => setTimeout(refuse, WAIT_MS, new Error("late")));
   try {
-    const response = await fetch(request, {
-      signal: stop.signal
-    });
-    if ([502, 503, 504].includes(response.status)) throw new Error("no server");
-    if (response.type !== "opaqueredirect") await keep(cache, path, response);
-    return response;
-  } catch (error) {
+    return await Promise.race([answer, late]);
+  } catch {
     const kept = await cache.match(path);
-    if (!kept) throw error;
+    if (!kept) return answer;
     // It says of itself when it was drawn: what is counted on it goes on from then.
     const text = (await kept.text()).replace(/id="(bench|pad|wall)"/,
       `id="$1" data-drawn="${kept.headers.get("X-Drawn")}"`);
@@ -96,19 +111,19 @@ async function page(request, path) {
         "Content-Type": "text/html; charset=utf-8"
       }
     });
-  } finally {
-    clearTimeout(late);
   }
 }
 
 // The newest of what moves takes its place in the page that is kept.
 async function moving(request, path) {
+  const asked = thrownOut;
   const response = await fetch(request);
   if (response.status !== 200) return response;
   const text = await response.clone().text();
   const cache = await caches.open(KEPT);
   const kept = await cache.match(path);
   const part = text.match(MOVING);
-  if (kept && part) await cache.put(path, drawn((await kept.text()).replace(MOVING, () => part[0])));
+  const drawnBefore = await kept?.text();
+  if (kept && part && asked === thrownOut) await cache.put(path, drawn(drawnBefore.replace(MOVING, () => part[0])));
   return response;
 }
