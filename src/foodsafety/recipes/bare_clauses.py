@@ -145,6 +145,13 @@ _ON_TOP = re.compile(
 )
 
 
+# "Chicken on a rack over a tray": it lies on kit, and dresses nothing.
+_ON_KIT = re.compile(
+    r"^(?P<what>[a-z' -]+?) on (?:an? |the |your |two |its own )(?:[a-z]+[ -]){0,3}?(?:racks?|trays?|sheets?|tins?)\b",
+    re.IGNORECASE,
+)
+
+
 _MINUTES = re.compile(
     r"\b\d+(?: ?(?:-|to|or) ?\d+)? ?(?:mins?|minutes?|hrs?|hours?|secs?|seconds?|h)\b|\bovernight\b", re.IGNORECASE
 )
@@ -188,6 +195,8 @@ def bare_clause(piece: str) -> Clause | None:
         rest = re.sub(r",? plus (?:any|the|its|all the) (?:[a-z]+ )?(?:juice|liquid|fat)s?\b[^,;.]*", "", piece)
         return Clause(verb="add", do="mix", text=f"add {inside['what']}" + rest[len(inside["what"]) :], form="bare")
     top = _ON_TOP.match(plain)
+    if top and _ON_KIT.match(plain):
+        return Clause(verb="put", do="transfer", text=f"put {piece}", form="bare")
     if top and len(top["what"].split()) < 12:
         return Clause(verb="top", do="garnish", text=f"{piece}", form="bare")
     if _MINUTES.search(piece):

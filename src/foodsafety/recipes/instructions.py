@@ -169,16 +169,32 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
         return []
     if sets_out(sentence):
         return orders("Line the tray.")  # nothing is done with any food yet
+    sentence = _LEFT_IN.sub(r"\1 remains\2", sentence)
     own = unlabelled(layout_pattern("sentences", "plated").sub("serve ", sentence))[1]
     plain = verb_first(plain_saying(in_plain_voice(own, foods | _ALWAYS)), foods | _ALWAYS)
-    found = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
-    every = [one for order in found if order and not _is_left_out(order) for one in _hands_and_kit(order)]
+    told = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
+    found = [one for order in told if order for one in _set_up_and_on(order, foods)]
+    every = [one for order in found if not _is_left_out(order) for one in _hands_and_kit(order)]
     jobs = layout_pattern("sentences", "jobs").match(sentence) is not None
     if jobs and all(order.verb in clause_words("gives_out") for order in every):
         return []  # "person A takes the chicken, person B everything else"
     if warns:
         return [order for order in every if order.do == "topic"]  # "don't rinse the cod": what comes next is of it
     return _wash_same(_share_objects(_served_with(every)))
+
+
+# "In what is left in the pan": nobody leaves anything.
+_LEFT_IN = re.compile(r"\b(what(?:ever)?)(?: is|['’]s) left( in\b)", re.IGNORECASE)
+
+
+def _set_up_and_on(order: Order, foods: frozenset[str]) -> list[Order]:
+    """ "Oven to 200, chicken on a rack, 40 minutes": what comes after setting up is work of its own."""
+    head, comma, tail = order.text.partition(", ")
+    if order.verb not in ("preheat", "cover") or order.do != "none" or not comma:
+        return [order]
+    rest = orders(tail, foods)
+    works = any(one.do not in _NO_WORK for one in rest)
+    return [replace(order, text=head, low_min=None, high_min=None), *rest] if works else [order]
 
 
 _LEFT_OUT = re.compile(

@@ -41,6 +41,8 @@ _OF_KIT = re.compile(
     r"|spinner|server)"
 )
 JOINS = frozenset({"mix", "coat", "marinate"})
+# "In your biggest casserole": kit.
+_AS_KIT = r"\b(?:in|into|to|from|onto|of) (?:an?|the|that|your|this|its)(?: [a-z-]+){0,2} %s\b"
 # "The soup", "any more curry"; never "curry powder".
 _SPOKEN_OF = (
     r"\b(?:the|this|that|your|my|any|more|of) (?:[a-z-]+ )?%ss?\b"
@@ -323,6 +325,7 @@ class MadeNames(Kitchenware):
         bought = {word for food in self.kitchen.foods.values() if not food.made for word in stem_words(food.id)[-1:]}
         whole = vocabulary()["made"]["whole"].split()
         told = {word for word in whole if stem(word) not in bought and re.search(_SPOKEN_OF % word, said)}
+        told = {word for word in told if not (tools_in(word) and re.search(_AS_KIT % word, said))}
         opening = None if self.title.strip() else dish_in_opening(self.method)
         return self.dish or opening or (told.pop() if len(told) == 1 else None)
 

@@ -121,9 +121,18 @@ def _hot_plate(text: str) -> str:
 _KEEPING = frozenset({"serve", "chill", "freeze", "heat", "rest", "none", "topic", "list", "timed", "transfer"})
 
 
+_WARMS = frozenset({"heat", "reheat", "warm", "microwave", "cook"})
+
+
 def _only_keeps(sentence: str, foods: frozenset[str]) -> bool:
-    """True if words only say how what is left over keeps."""
-    return says_storage(sentence) and all(order.do in _KEEPING for order in orders(sentence, foods))
+    """True if words only say how what is left over keeps. "Soften the leeks in what's left in the pan" heats a food of
+    the recipe, and not again."""
+    if not says_storage(sentence):
+        return False
+    found = orders(sentence, foods)
+    cooks = found and found[0].do == "heat" and not found[0].lead and found[0].verb not in _WARMS
+    named = cooks and not foods.isdisjoint(stem_words(found[0].text))
+    return not named and all(order.do in _KEEPING for order in found)
 
 
 def _read(reader: SentenceReader, sentence: str, paragraph: int) -> ReadSentence:

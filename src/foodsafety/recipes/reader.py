@@ -235,7 +235,13 @@ class StepReader(Remembered):
             step.active_min, step.waiting_min, step.low_min = 0.0, 0.0, None
             self.step(replace(order, do="heat", verb="bake", text="bake it", lead="", object_of=""), source)
             return  # "fish goes in under the chips for the last 12 minutes"
-        tucked = step.do == "touch" and looks_cooked(order.until)  # "poke the prawns in, until every one is pink"
+        if self._lies_in_the_oven(step, order):
+            step.active_min, step.waiting_min, step.low_min = 0.0, 0.0, None
+            self.step(replace(order, do="part_cook", verb="bake", text="bake it", lead="", object_of=""), source)
+            self.kitchen.steps[-1].guesses = [*self.kitchen.steps[-1].guesses, "guess"]
+            return
+        # "Poke the prawns in, until every one is pink", "break it about till there's no pink left".
+        tucked = step.do in ("touch", "cut") and looks_cooked(order.until)
         if not (step.do in ("mix", "transfer", "garnish") or tucked) or _AFTERWARDS.search(order.words):
             return
         if step.do == "garnish" and order.oven_c and order.high_min:  # "fish on, 200 degrees, 20 minutes"

@@ -34,8 +34,24 @@ _IN_ITS_MIDDLE = re.compile(r"\bin(?:to)? the (?:middle|centre|center)\b|\bon(?:
 _TOSS = re.compile(r"toss(?: well| gently| lightly)?(?: to (?:coat|combine|dress))?[.!]?", re.IGNORECASE)
 
 
+# Kit that goes into the oven with what lies on it, and words for what only stands there.
+_GOES_IN_WITH_FOOD = frozenset({"rack", "tray", "baking_tray", "roasting_tray", "roasting_tin", "tin", "oven_dish"})
+_STANDS = re.compile(
+    r"\b(?:cool\w*|rest\w*|stand\w*|rise\w*|prov\w+|marinat\w+|dr(?:y|ain)\w*|room|fridge|freezer|set|sit|soak\w*)\b",
+    re.IGNORECASE,
+)
+
+
 class Unsaid(Referents):
     """The foods of an order that it does not name."""
+
+    def _lies_in_the_oven(self, step: ReadStep, order: Order) -> bool:
+        """ "Oven to 200. Chicken on a rack, 40 minutes": nobody says that it goes in, and where else would it go? A
+        guess, which cooks nothing through. What comes out of the heat cools there."""
+        lies = any(self.kitchen.tools[name] in _GOES_IN_WITH_FOOD for name in step.tools)
+        cooked = any(self.kitchen.foods[self.kitchen.current(name)].heated for name in step.foods)
+        hot = self.kitchen.oven_c is not None and (order.high_min or 0) >= 5
+        return step.do == "transfer" and lies and hot and not cooked and not _STANDS.search(self.whole)
 
     def _with_contents(self, order: Order, foods: list[str], tools: list[str]) -> list[str]:
         """The foods of an order with those it does not say: what the vessel holds, what was in hand."""
