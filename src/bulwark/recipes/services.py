@@ -119,7 +119,9 @@ def add_confirmed_recipe(*, organisation: Organisation, data: dict[str, Any]) ->
 def proposed(recipe: Recipe, items: Sequence[Ingredient], names: str = "") -> dict[str, Any]:
     """The process the reader proposes, or one step that says there are no instructions yet. ``names`` is what the
     document calls the dish."""
-    process, _ = proposed_process(items, recipe.instructions, names or recipe.title, summary=recipe.summary)
+    process, _ = proposed_process(
+        items, recipe.instructions, names or recipe.title, summary=recipe.summary, notes=recipe.notes
+    )
     if process["steps"]:
         return process
     step = {"id": "s1", "do": "mix", "foods": list(process["foods"]), "tools": [], "hands": ["cook"]}

@@ -153,7 +153,9 @@ _ON_KIT = re.compile(
 
 
 _MINUTES = re.compile(
-    r"\b\d+(?: ?(?:-|to|or) ?\d+)? ?(?:mins?|minutes?|hrs?|hours?|secs?|seconds?|h)\b|\bovernight\b", re.IGNORECASE
+    r"\b\d+(?: ?(?:-|to|or) ?\d+)? ?(?:mins?|minutes?|hrs?|hours?|secs?|seconds?|h)\b|\bovernight\b"
+    r"|(?<!within )(?<!of )\b(?:half |(?:a |three )?quarters? of )?an hour\b(?! (?:ago|before|later|earlier))",
+    re.IGNORECASE,
 )
 
 
@@ -195,6 +197,8 @@ def bare_clause(piece: str) -> Clause | None:
         rest = re.sub(r",? plus (?:any|the|its|all the) (?:[a-z]+ )?(?:juice|liquid|fat)s?\b[^,;.]*", "", piece)
         return Clause(verb="add", do="mix", text=f"add {inside['what']}" + rest[len(inside["what"]) :], form="bare")
     top = _ON_TOP.match(plain)
+    if top and re.search(r"\b(?:lid|foil|cover)$", top["what"], re.IGNORECASE):
+        top = None  # "an hour with the lid on"
     if top and _ON_KIT.match(plain):
         return Clause(verb="put", do="transfer", text=f"put {piece}", form="bare")
     if top and len(top["what"].split()) < 12:

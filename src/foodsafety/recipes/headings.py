@@ -35,8 +35,15 @@ def section_of(row: str) -> Part | None:
         if layout_pattern("headings", part).fullmatch(plain):
             if part != "instruction" and not looks_like_heading(row) and len(plain.split()) > 3:
                 return None
-            return part
+            return None if part in ("note", "kit") and _says_what_to_do(row, plain) else part
     return None
+
+
+def _says_what_to_do(row: str, plain: str) -> bool:
+    """True for work that begins like a heading: "tip the flour in", "tools down, wash hands". As a heading it would
+    take all that comes after it with it."""
+    marked = ":" in row or is_marked(row) or plain.isupper() or re.match(r"(?:to|if|for|how)\b", plain, re.IGNORECASE)
+    return not marked and len(plain.split()) > 2 and is_order(plain)
 
 
 def is_marked(row: str) -> bool:

@@ -2,47 +2,21 @@
 
 from __future__ import annotations
 
-import itertools
 import re
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cache, lru_cache
 
 from foodsafety.recipes.bare_clauses import Clause
 from foodsafety.recipes.clauses import clauses, without_asides
 from foodsafety.recipes.fronted import verb_first
 from foodsafety.recipes.ingredient_words import plain_line
+from foodsafety.recipes.order import Order
 from foodsafety.recipes.plain_speech import plain_saying
 from foodsafety.recipes.times_and_heats import minutes_in, temperatures_in
-from foodsafety.recipes.verb_forms import clause_words, kit_words
+from foodsafety.recipes.verb_forms import clause_words
 from foodsafety.recipes.voices import in_plain_voice, note_in_full
+from foodsafety.recipes.washes_told import hands_and_kit, is_left_out, kit_named, wash_same
 from foodsafety.recipes.words import clause_vocabulary, layout_pattern, layout_vocabulary, verb_classes, vocabulary
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Order:
-    """One thing the text says to do. ``do`` is a verb of a process or "none" for setting up;
-    ``verb`` the word used, ``text`` the words from it to the next order, ``lead`` what stands
-    before it ("In a bowl,"). ``object_of`` is the text of a later order whose object this one shares
-    ("peel and grate the carrots"). Times in minutes, temperatures [C]; None where nothing is said."""
-
-    do: str
-    verb: str
-    text: str
-    lead: str = ""
-    low_min: float | None = None
-    high_min: float | None = None
-    oven_c: float | None = None
-    core_c: float | None = None
-    gas_mark: float | None = None
-    level: str = ""
-    until: str = ""
-    object_of: str = ""
-
-    @property
-    def words(self) -> str:
-        """Everything that belongs to this order."""
-        return f"{self.lead} {self.text}".strip()
-
 
 _SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(\"'])|(?<=[a-z]{3}[.!?])\s+(?=[a-z])|\n+")
 _ABBREVIATION = re.compile(
@@ -174,13 +148,13 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
     plain = verb_first(plain_saying(in_plain_voice(own, foods | _ALWAYS)), foods | _ALWAYS)
     told = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
     found = [one for order in told if order for one in _set_up_and_on(order, foods)]
-    every = [one for order in found if not _is_left_out(order) for one in _hands_and_kit(order)]
+    every = [one for order in found if not is_left_out(order) for one in hands_and_kit(order)]
     jobs = layout_pattern("sentences", "jobs").match(sentence) is not None
     if jobs and all(order.verb in clause_words("gives_out") for order in every):
         return []  # "person A takes the chicken, person B everything else"
     if warns:
         return [order for order in every if order.do == "topic"]  # "don't rinse the cod": what comes next is of it
-    return _wash_same(_share_objects(_served_with(every)))
+    return wash_same(_share_objects(_served_with(every)))
 
 
 # "In what is left in the pan": nobody leaves anything.
@@ -190,25 +164,11 @@ _LEFT_IN = re.compile(r"\b(what(?:ever)?)(?: is|['’]s) left( in\b)", re.IGNORE
 def _set_up_and_on(order: Order, foods: frozenset[str]) -> list[Order]:
     """ "Oven to 200, chicken on a rack, 40 minutes": what comes after setting up is work of its own."""
     head, comma, tail = order.text.partition(", ")
-    if order.verb not in ("preheat", "cover") or order.do != "none" or not comma:
+    if order.verb not in ("preheat", "cover") or order.do not in ("none", "transfer", "pour") or not comma:
         return [order]
     rest = orders(tail, foods)
     works = any(one.do not in _NO_WORK for one in rest)
     return [replace(order, text=head, low_min=None, high_min=None), *rest] if works else [order]
-
-
-_LEFT_OUT = re.compile(
-    r"^(?:(?!\b(?:wash|rins|clean|scrub)).)*?"
-    r"(?:\b(?:skip|without|instead of|rather than|no (?:time|need)|never|not|if)\b|n['’]t\b)"
-    r".*?\b(?:wash|rins|clean|scrub)"
-    r"|(?:n['’]t|\b(?:never|hardly|rarely|seldom|barely|scarcely))(?: (?:get|need|want))?\W*$",
-    re.IGNORECASE,
-)
-
-
-def _is_left_out(order: Order) -> bool:
-    """ "Skip the hand wash", "the chicken doesn't get washed": a wash that is spoken of and that nobody does."""
-    return order.do in ("rinse", "wash_hands", "clean") and _LEFT_OUT.search(order.text) is not None
 
 
 def sets_out(sentence: str) -> bool:
@@ -240,30 +200,6 @@ def _served_with(found: list[Order]) -> list[Order]:
     more = [order for order in found[1:] if _DOLLOP.match(order.text)]
     said = ", ".join([found[0].text, *(order.words for order in more)])
     return [replace(found[0], text=said), *(order for order in found[1:] if order not in more)]
-
-
-def _hands_and_kit(order: Order) -> list[Order]:
-    """ "Wash your hands, the board and the knife": the hands, and then the kit."""
-    kit = "|".join(sorted(kit_words() - {"hands", "sink"}))
-    after = rf"(?:,|\band\b|\+).*\b(?:{kit})\b"
-    whole = re.split(r"\b(?:with|in|under|before|after|for)\b", order.text.lower())[0]
-    first = re.search(rf"\b(?:{kit})s?\b.*\bhands?\b", whole)  # "wash the bowl and your hands"
-    if order.do != "wash_hands" or not (re.search(after, re.sub(r"\bhands?\b", " ", whole)) or first):
-        return [order]
-    left = re.sub(r"(?:,? and |, )?\b(?:your |the |both )?hands?\b,?(?: and)?", "", order.text, flags=re.IGNORECASE)
-    clean = replace(order, do="clean", text=re.sub(r"\s+", " ", left).strip())
-    return [clean, order] if first else [order, clean]
-
-
-def _wash_same(found: list[Order]) -> list[Order]:
-    """ "Scrape down the worktop, wash it": what is washed is kit, named in the order before."""
-    for before, order in itertools.pairwise(found):
-        food = before.do in ("cut", "peel", "grate")  # "segment the oranges over a bowl (wash them first)"
-        it = order.do == "rinse" and re.match(r"\S+ (?:it|them)\b", order.text)
-        worked_on = re.split(r"\b(?:in|into|on|onto|over|under|with|from)\b", before.text.lower())[0]
-        if it and not food and _kit().search(worked_on):
-            found[found.index(order)] = replace(order, do="clean", object_of=before.text)
-    return found
 
 
 _NUMBER_LABEL = re.compile(
@@ -438,10 +374,7 @@ _LEVEL = re.compile(
 _ONLY_WATER = re.compile(r"^(?!.*\b(?:soap|detergent|hot)\b).*\b(?:cold|the tap|running water|quickly|quick)\b")
 
 
-@cache
-def _kit() -> re.Pattern[str]:
-    words = "|".join(sorted(kit_words()))
-    return re.compile(rf"\b(?:{words}|everything you used)\b")
+_SOAP = re.compile(r"\b(?:soap|soapy|detergent|washing[- ]up liquid|saniti[sz]er|bleach)\b")
 
 
 def _sense(do: str, verb: str, text: str, lead: str) -> str:
@@ -449,13 +382,15 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
     low = text.lower()
     if verb == "wash" and re.match(r"wash(?:es|ed)? up\b(?! to)", low):
         return "clean"
+    if verb in ("wash", "scrub", "clean") and _SOAP.search(low) and "hand" not in low:
+        return "clean"  # whatever it is, nobody eats it
     washed = re.split(r"\b(?:with|in|on|under|using|over|before|after|until|till)\b", low)[0]
     if verb in ("wash", "rinse") and re.search(r"\bfingers\b", washed) and "hands" not in washed:
         return "wipe"  # no wash of hands, and no rinse of what is in hand
     if (
         verb in ("wash", "clean", "scrub", "rinse", "sanitise", "sanitize")
         and not low.startswith("rinse out")
-        and _kit().search(washed.split(",")[0][:80])
+        and kit_named().search(washed.split(",")[0][:80])
     ):
         if re.search(r"\bhands\b", washed[max(0, washed.find(verb)) :][:40]):
             return "wash_hands"

@@ -9,8 +9,8 @@ from dataclasses import replace
 from foodsafety.foods import stem_words
 from foodsafety.recipes.dish_names import dish_of
 from foodsafety.recipes.ingredients import Ingredient
-from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, FoodsInHand, mentions
+from foodsafety.recipes.order import Order
 from foodsafety.recipes.vessels import COLOURS, GOES_IN_OVEN, ON_THE_HEAT, VESSELS, NamedTool, tools_in
 from foodsafety.recipes.words import ORDINALS, first_free, vocabulary
 

@@ -22,7 +22,7 @@ from foodsafety.recipes.food_rows import (
 from foodsafety.recipes.headings import Part, component_name, is_component, is_marked, looks_like_heading, section_of
 from foodsafety.recipes.ingredients import read_ingredient
 from foodsafety.recipes.instructions import orders, unlabelled
-from foodsafety.recipes.verb_forms import clause_words
+from foodsafety.recipes.verb_forms import begins_with_verb, clause_words
 from foodsafety.recipes.words import layout_pattern
 
 
@@ -251,7 +251,9 @@ class _Sheet:
             return "heading"
         more = section_of(next((row for row in self.texts[i + 1 :] if row.strip()), "method")) is None
         name = component_name(text)
-        orders_work = is_order(name) and len(name.split()) > 1 and not is_marked(text)
+        small = text.strip().islower()  # who writes no capitals heads nothing with "check it"
+        orders_work = is_order(name) and (len(name.split()) > 1 or small) and not is_marked(text)
+        orders_work = orders_work or (small and begins_with_verb(name))
         if more and is_component(self.texts, i) and not orders_work:
             return "heading"
         if self.section in ("note", "kit"):

@@ -9,7 +9,6 @@ from itertools import pairwise
 
 from foodsafety.foods import stem, stem_words
 from foodsafety.recipes.dish_names import dish_in_opening
-from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.kitchenware import Kitchenware
 from foodsafety.recipes.mentions import (
     NOT_MIXTURES,
@@ -18,6 +17,7 @@ from foodsafety.recipes.mentions import (
     made_match,
     mentions,
 )
+from foodsafety.recipes.order import Order
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.vessels import tools_in

@@ -7,8 +7,8 @@ import re
 from collections.abc import Sequence
 
 from foodsafety.foods import stem_words
-from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FATS, MadeNames
+from foodsafety.recipes.order import Order
 from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
 from foodsafety.recipes.words import dish_words, vocabulary, word_set
 

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterable, Sequence
 
 from foodsafety.foods import stem
 from foodsafety.recipes.amounts import in_digits
-from foodsafety.recipes.instructions import Order
+from foodsafety.recipes.order import Order
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.verb_forms import clause_words, nouns_too, verb_forms
 from foodsafety.recipes.words import dish_words

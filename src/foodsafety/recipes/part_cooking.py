@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from foodsafety.recipes.instructions import Order
+from foodsafety.recipes.order import Order
 from foodsafety.recipes.words import vocabulary, word_set
 
 _LEFT_RAW = re.compile(

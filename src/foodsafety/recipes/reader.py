@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from foodsafety.foods import carrier_kinds, stem_words
-from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.mentions import PRONOUN, mentions
+from foodsafety.recipes.order import Order
 from foodsafety.recipes.part_cooking import leaves_raw, looks_cooked, meat_looks_done
 from foodsafety.recipes.proposed_steps import ReadStep, part_cook
 from foodsafety.recipes.referents import FAT_LEFT
@@ -109,11 +109,22 @@ class StepReader(Remembered):
             return  # "next to it on a plate, one minute"
         tools = [*step.tools, self.kitchen.vessel or ""]
         hot = any(self.kitchen.tools.get(tool) in ON_THE_HEAT for tool in tools) or _IN_HOT_FAT.search(order.words)
-        if self.kitchen.off_heat or not hot:
+        cooking = None if hot else self._cooking_in(step)
+        if self.kitchen.off_heat or not (hot or cooking):
             return
+        self.kitchen.vessel = cooking or self.kitchen.vessel
         step.active_min = step.waiting_min = 0.0
         step.low_min = None
         self.step(replace(order, do="heat", verb="cook", text="cook it", lead="", object_of=""), source)
+
+    def _cooking_in(self, step: ReadStep) -> str | None:
+        """The pot that some of a step's food was heated in last, and lies in still: "the carrots go in", by name of no
+        pot."""
+        kitchen = self.kitchen
+        last = next((row for row in reversed(kitchen.steps) if row.do in ("heat", "part_cook")), None)
+        pot = next((tool for tool in (last.tools if last else ()) if kitchen.tools[tool] in ON_THE_HEAT), None)
+        heated = {last.makes, *last.foods} if last else set()
+        return pot if step.makes and not heated.isdisjoint(step.foods) else None
 
     def step(self, order: Order, source: str) -> None:
         """Reads one order into a step, or into the step before that it goes on with."""

@@ -93,7 +93,9 @@ def read_recipe(text: str, locale: Locale, known: KnownFoods | None = None) -> R
     """A pasted recipe understood. Raises CoreError naming what cannot be read at all."""
     document = read_document(text)
     items = tuple(read_lines(document, locale, known))
-    data, read = proposed_process(items, document.instructions, names_told(document), summary=document.summary)
+    data, read = proposed_process(
+        items, document.instructions, names_told(document), summary=document.summary, notes=document.notes
+    )
     process = process_from(data) if data["steps"] else None
     told = tuple(_told(document, read, [row["text"] for row in data.get("unread", ())]))
     questions = open_questions(items, data, process)
@@ -108,11 +110,16 @@ def names_told(document: Document) -> str:
 
 
 def proposed_process(
-    items: Sequence[Ingredient], instructions: Sequence[str], title: str = "", *, summary: str = ""
+    items: Sequence[Ingredient],
+    instructions: Sequence[str],
+    title: str = "",
+    *,
+    summary: str = "",
+    notes: Sequence[str] = (),
 ) -> tuple[dict[str, Any], tuple[SentenceRead, ...]]:
     """The process that a recipe's words describe, with the sentences nobody understood in it, and every
-    sentence of the method with what it was taken for. ``summary`` is what was taken for talk about the dish: where it
-    orders work all the same, somebody is asked."""
+    sentence of the method with what it was taken for. ``summary`` is what was taken for talk about the dish, and
+    ``notes`` for tips and kit: where they order work all the same, somebody is asked."""
     proposal = propose(items, instructions, title=title)
     steps = proposal.process["steps"]
     foods = _food_words(items)
@@ -121,7 +128,10 @@ def proposed_process(
     for step in steps:
         if step["id"] in sentence_of:
             step["sentence"] = sentence_of[step["id"]]
-    talk = [SentenceRead(text=part, taken="unread") for part in _ordered_in_talk(summary, items)]
+    talk = [
+        SentenceRead(text=part, taken="unread")
+        for part in (*_ordered_in_talk(summary, items), *_cooked_in_notes(notes, items))
+    ]
     left = _not_read(items, steps, [*talk, *told])
     rows = {"told": [{"text": said.text, "taken": said.taken} for said in told], **left}
     return {**proposal.process, **{name: found for name, found in rows.items() if found}}, told
@@ -228,6 +238,22 @@ def _ordered_in_talk(summary: str, items: Sequence[Ingredient]) -> tuple[str, ..
     )
 
 
+_WARMS = frozenset({"reheat", "warm", "microwave", "defrost"})
+
+
+def _cooked_in_notes(notes: Iterable[str], items: Sequence[Ingredient]) -> Iterator[str]:
+    """Sentences of what was taken for tips and kit that begin by cooking, rinsing or cutting the recipe's own food, or
+    by washing: a row that looked like a heading may have taken the method with it."""
+    foods = _food_words(items)
+    for part in (part for note in notes for part in sentences(unmarked(note)) if not says_storage(part)):
+        first = next(iter(orders(part, foods)), None)
+        if first is None or first.lead or first.verb in _WARMS or _says("tip", part):
+            continue
+        on_food = first.do in _WORKS and not foods.isdisjoint(stem_words(first.text))
+        if on_food or first.do in ("wash_hands", "clean"):
+            yield part
+
+
 def _told(document: Document, read: Sequence[SentenceRead], talk: Sequence[str] = ()) -> Iterator[SentenceRead]:
     """Every sentence of the text in its order; ``talk`` has those that were taken for talk and are none."""
     left = list(read)
@@ -240,9 +266,9 @@ def _told(document: Document, read: Sequence[SentenceRead], talk: Sequence[str] 
                 left = [found for found in left if found is not row]
                 yield row or SentenceRead(text=part, taken="unread")  # never left out in silence
             continue
-        if line.taken in ("note", "summary"):
+        if line.taken in ("note", "summary", "kit"):
             for part in sentences(line.text):
-                aside = _aside(part) if line.taken == "summary" or says_storage(part) else "tip"
+                aside = _aside(part) if line.taken == "summary" or says_storage(part) else _LINES.get(line.taken, "tip")
                 yield SentenceRead(text=part, taken="unread" if any(part in said for said in talk) else aside)
             continue
         yield SentenceRead(text=line.text.strip(), taken=_LINES.get(line.taken, "chatter"))

@@ -8,7 +8,6 @@ from collections.abc import Sequence
 
 from foodsafety.foods import stem_words
 from foodsafety.recipes.clauses import without_asides
-from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import ALL_BACK, FATS
 from foodsafety.recipes.meat_in_hand import MeatInHand
 from foodsafety.recipes.mentions import (
@@ -21,6 +20,7 @@ from foodsafety.recipes.mentions import (
     made_match,
     mentions,
 )
+from foodsafety.recipes.order import Order
 from foodsafety.recipes.soaked_in import left_of_the_soak
 from foodsafety.recipes.verb_forms import clause_words, verb_forms
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in

@@ -12,9 +12,10 @@ from foodsafety.recipes.abbreviated import food_words_in_full
 from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.chunks import chunked, works_told
 from foodsafety.recipes.clauses import without_asides
-from foodsafety.recipes.instructions import Order, orders, sets_out, unlabelled
+from foodsafety.recipes.instructions import orders, sets_out, unlabelled
 from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.mentions import mentions
+from foodsafety.recipes.order import Order
 from foodsafety.recipes.overlooked import overlooked
 from foodsafety.recipes.plain_speech import plain_words
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
@@ -26,7 +27,10 @@ from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
 from foodsafety.recipes.voices import MAY_BE_GUESSED, done_behind, done_first, guessed_order, note_in_full
 from foodsafety.recipes.words import dish_words, layout_pattern
 
-_TIME = re.compile(r"\b\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)\b", re.IGNORECASE)
+_TIME = re.compile(
+    r"\b(?:\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)|(?<!within )an hour(?! (?:ago|before)))\b",
+    re.IGNORECASE,
+)
 _FOR_SO_LONG = re.compile(rf"\bfor (?:about |around |another )?{_TIME.pattern}", re.IGNORECASE)
 _TOPIC_FIRST = re.compile(
     r"^((?:[\w'’+&]+ ?){1,6}?)(?P<sign>\s[-–]\s+|\.\s+(?:\d[\w ]{0,8}\.\s+)?|,\s+)(?P<rest>[A-Za-z].*)$", re.DOTALL
@@ -52,6 +56,12 @@ _SETS_A_CLOCK = re.compile(
 _NEVER_GUESSED = ("asks", "risky", "used_again", "marinade", "tasting", "left_raw", "left_out")
 # Kit that raw food is worked with.
 TOUCHES_RAW = frozenset({"board", "knife", "tongs", "plate", "fork"})
+# What food that waits is said to do, or to lie in.
+_WAITS = re.compile(
+    r"\b(?:rest|stand|leave|left|wait|sit|soak|steep|stay|keep|cool|chill|set|prov|ris|relax|hydrat|marinat|brine|salt|dry|dri"
+    r"|drain|thaw|defrost|infus|macerat|ferment|aside|minutes? later|water|bowl|cover|cloth|towel|warm place|room)",
+    re.IGNORECASE,
+)
 # What orders nothing, whatever it names.
 _NO_ORDER = re.compile(
     r"\b(?:if|unless|don['’]t|do not|never|no|not|nobody|was|were|has|have|had|can|could|would|might|may|because|i|my"
@@ -371,7 +381,15 @@ class SentenceReader(StepReader):
         every = in_digits(plain_words(text))
         if (_TIME.search(in_digits(plain)) or _FOR_SO_LONG.search(every)) and not timed and not self.went_on:
             steps[-1].guesses = [*steps[-1].guesses, "time"]
-        steps[-1].guesses = [*steps[-1].guesses, *self._overlooked(plain, found, steps)]
+        told = [*self._overlooked(plain, found, steps), *(["work"] if self._only_waits(plain, steps) else [])]
+        steps[-1].guesses = [*steps[-1].guesses, *dict.fromkeys(told)]
+
+    def _only_waits(self, plain: str, steps: Sequence[ReadStep]) -> bool:
+        """ "Rice 12 minutes": read as waiting, which nobody said, of food that was never heated."""
+        waits = [row for row in steps if row.do == "rest" and row.waiting_min]
+        heated = {name for row in self.kitchen.steps if row.do in ("heat", "part_cook") for name in row.foods}
+        heated |= {row.makes for row in self.kitchen.steps if row.makes and not heated.isdisjoint(row.foods)}
+        return any(heated.isdisjoint(row.foods) for row in waits) and not _WAITS.search(plain)
 
     def _names_more(self, plain: str, steps: Sequence[ReadStep]) -> bool:
         """True if words name a food that none of these steps works on."""

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from foodsafety.foods import stem
-from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.mentions import PLAIN_GROUPS, mentions
+from foodsafety.recipes.order import Order
 from foodsafety.recipes.part_cooking import looks_cooked
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.unsaid import INTO_ANOTHER, Unsaid

@@ -8,10 +8,10 @@ from collections.abc import Sequence
 from itertools import takewhile
 
 from foodsafety.foods import match_food
-from foodsafety.recipes.instructions import Order
 from foodsafety.recipes.made_names import FALLS_ON, FATS
 from foodsafety.recipes.meat_in_hand import fried_in
 from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, PRONOUN, mentions
+from foodsafety.recipes.order import Order
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.referents import FAT_LEFT, OVER_ALL, Referents
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in

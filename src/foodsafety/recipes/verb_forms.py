@@ -84,3 +84,9 @@ def kit_words() -> frozenset[str]:
 @cache
 def clause_words(name: str) -> frozenset[str]:
     return frozenset(clause_vocabulary()["words"][name].split())
+
+
+def begins_with_verb(text: str) -> bool:
+    """True if the first word is an order's, and no name of a food as well: "check it"; not "oil"."""
+    first = next(iter(re.findall(r"[a-z]+", text.lower())), "")
+    return first not in nouns_too() and any(form.kind == "base" for form in verb_forms().get(first, ()))

@@ -1,0 +1,68 @@
+"""Washing as a sentence tells it: of hands and kit together, of what was named just before, and what nobody washes."""
+
+from __future__ import annotations
+
+import itertools
+import re
+from dataclasses import replace
+from functools import cache
+
+from foodsafety.recipes.order import Order
+from foodsafety.recipes.verb_forms import kit_words
+
+_LEFT_OUT = re.compile(
+    r"^(?:(?!\b(?:wash|rins|clean|scrub)).)*?"
+    r"(?:\b(?:skip|without|instead of|rather than|no (?:time|need)|never|not|if)\b|n['’]t\b)"
+    r".*?\b(?:wash|rins|clean|scrub)"
+    r"|(?:n['’]t|\b(?:never|hardly|rarely|seldom|barely|scarcely))(?: (?:get|need|want))?\W*$",
+    re.IGNORECASE,
+)
+
+
+def is_left_out(order: Order) -> bool:
+    """ "Skip the hand wash", "the chicken doesn't get washed": a wash that is spoken of and that nobody does."""
+    return order.do in ("rinse", "wash_hands", "clean") and _LEFT_OUT.search(order.text) is not None
+
+
+@cache
+def kit_named() -> re.Pattern[str]:
+    """The words for kit that is washed."""
+    words = "|".join(sorted(kit_words()))
+    return re.compile(rf"\b(?:{words}|everything you used)\b")
+
+
+def hands_and_kit(order: Order) -> list[Order]:
+    """ "Wash your hands, the board and the knife": the hands, and then the kit."""
+    kit = "|".join(sorted(kit_words() - {"hands", "sink"}))
+    after = rf"(?:,|\band\b|\+).*\b(?:{kit})\b"
+    whole = re.split(r"\b(?:with|in|under|before|after|for)\b", order.text.lower())[0]
+    first = re.search(rf"\b(?:{kit})s?\b.*\bhands?\b", whole)  # "wash the bowl and your hands"
+    if order.do != "wash_hands" or not (re.search(after, re.sub(r"\bhands?\b", " ", whole)) or first):
+        return [order]
+    left = re.sub(r"(?:,? and |, )?\b(?:your |the |both )?hands?\b,?(?: and)?", "", order.text, flags=re.IGNORECASE)
+    clean = replace(order, do="clean", text=re.sub(r"\s+", " ", left).strip())
+    return [clean, order] if first else [order, clean]
+
+
+# "Get your hands in and squidge, then wash them".
+_HANDS_IN = re.compile(r"\b(?:your|their|our|both) hands\b", re.IGNORECASE)
+# "Take off the leaves and wash them": those.
+_SEVERAL = re.compile(
+    r"\b(?:the|some|all|those|these|any|of|two|three|four|\d+) (?:[a-z]+ ){0,2}?(?!hands\b)[a-z]+s\b", re.IGNORECASE
+)
+
+
+def wash_same(found: list[Order]) -> list[Order]:
+    """ "Scrape down the worktop, wash it": what is washed is kit, or hands, named in the order before."""
+    hands = False  # spoken of so far
+    for before, order in itertools.pairwise(found):
+        hands = (hands or _HANDS_IN.search(before.text) is not None) and not _SEVERAL.search(before.text)
+        food = before.do in ("cut", "peel", "grate")  # "segment the oranges over a bowl (wash them first)"
+        it = order.do == "rinse" and re.match(r"\S+ (?:it|them)\b", order.text)
+        if order.do == "rinse" and hands and re.match(r"(?:wash|scrub) (?:them|both)\b", order.text):
+            found[found.index(order)] = replace(order, do="wash_hands", text=f"wash hands, {order.text}")
+            continue
+        worked_on = re.split(r"\b(?:in|into|on|onto|over|under|with|from)\b", before.text.lower())[0]
+        if it and not food and kit_named().search(worked_on):
+            found[found.index(order)] = replace(order, do="clean", object_of=before.text)
+    return found

@@ -1,0 +1,121 @@
+"""Rows in small letters and without stops: what begins like a heading takes nothing with it."""
+
+import pytest
+
+from foodsafety.recipes import Reading, read_recipe
+
+LIST = "500 g chicken breast\n1 lettuce\n2 tbsp flour\n300 ml stock\n200 g rice\n1 egg"
+
+
+def reading(method: str) -> Reading:
+    return read_recipe(f"Chicken supper\n\nIngredients\n{LIST}\n\nMethod\n{method}\n", "en-GB")
+
+
+def work(method: str) -> list[tuple[str, list[str]]]:
+    return [(row["do"], row["foods"]) for row in reading(method).data["steps"]]
+
+
+def taken(found: Reading, text: str) -> str:
+    return next(row.taken for row in found.sentences if row.text == text)
+
+
+@pytest.mark.parametrize(
+    "row",
+    [
+        "tip the flour in",
+        "safety first wash hands",
+        "tools down wash hands",
+        "source the chicken",
+        "make ahead the sauce",
+        "variation use the lettuce",
+        "allergens: milk",
+        "equipment wash",
+    ],
+)
+def test_what_comes_after_it_is_read_or_asked_about(row: str) -> None:
+    found = reading(f"chop the chicken\n{row}\nfry the chicken for 10 minutes")
+    assert taken(found, "fry the chicken for 10 minutes") in ("step", "unread")
+    assert ("heat", ["chicken breast"]) in work("\n".join(["fry the chicken for 10 minutes"])) or not found.may_confirm
+    if taken(found, "fry the chicken for 10 minutes") == "unread":
+        assert any(row.why == "unread" and row.holds for row in found.questions)
+
+
+@pytest.mark.parametrize("row", ["fridge", "chill", "into the fridge", "wash", "drain", "mix", "check it", "taste it"])
+def test_a_word_of_work_is_no_heading(row: str) -> None:
+    assert taken(reading(f"chop the chicken\n{row}\nfry the chicken for 10 minutes"), row) in ("step", "unread")
+
+
+def test_notes_stay_notes() -> None:
+    found = reading(
+        "Fry the chicken for 10 minutes.\nServe it.\n\nNotes\nReheat until piping hot.\nAny left keeps 2 days."
+    )
+    assert [row.taken for row in found.sentences[-2:]] in (["tip", "storage"], ["storage", "storage"])
+    assert not any(row.why == "unread" for row in found.questions)
+
+
+def test_waiting_that_nobody_said_is_doubted() -> None:
+    waits = reading("chop the chicken\nrice 12 minutes\nfry the chicken for 10 minutes").data["steps"][1]
+    assert waits["do"] == "rest"
+    assert "work" in waits["guesses"]
+    assert "work" not in reading("Leave the rice to soak for 12 minutes.").data["steps"][0].get("guesses", [])
+
+
+@pytest.mark.parametrize(
+    "said", ["Chicken on a rack over a foil-lined tray, 40 minutes.", "Put the chicken on a tray for 40 minutes."]
+)
+def test_what_lies_on_a_tray_by_a_hot_oven_is_guessed_to_go_in_and_cooks_nothing_through(said: str) -> None:
+    found = reading(f"Heat the oven to 200C. {said} Serve the chicken.")
+    step = next(row for row in found.data["steps"] if row["do"] in ("heat", "part_cook"))
+    assert (step["do"], "guess" in step["guesses"]) == ("part_cook", True)
+    assert not found.may_confirm
+
+
+@pytest.mark.parametrize(
+    "said",
+    [
+        "Put the chicken on a tray for 40 minutes to come to room temperature.",
+        "Put the chicken on a rack in the fridge for 40 minutes.",
+        "Put the chicken on a tray and leave it to rest for 40 minutes.",
+    ],
+)
+def test_what_only_stands_there_is_not(said: str) -> None:
+    assert not {"heat", "part_cook"} & {do for do, _ in work(f"Heat the oven to 200C. {said}")}
+
+
+def test_work_behind_a_set_up_is_read() -> None:
+    assert ("heat", ["rice"]) in work("Rice: rinse, cover with water, boil, lid, lowest heat 12 minutes.")
+    assert not any(do == "heat" for do, _ in work("Heat the oven to 200C, fan 180, gas mark 6."))
+
+
+def test_a_pot_that_is_called_a_casserole_names_no_dish() -> None:
+    names = [
+        row.get("makes")
+        for row in reading(
+            "Brown the chicken in a casserole. Boil the rice for 12 minutes, drain and mix with the lettuce and egg."
+        ).data["steps"]
+    ]
+    assert not any(name and "casserole" in name for name in names)
+
+
+def test_all_of_a_list_goes_in_and_its_time_is_the_pots() -> None:
+    rows = work(
+        "Bring the chicken to the boil in the stock in a big pot. It then wants an hour with the lid ajar. Shred the "
+        "lettuce. When the hour is up the lettuce, rice and flour go in, and the whole thing has another 45 minutes."
+    )
+    assert [do for do, _ in rows] == ["part_cook", "cut", "transfer", "heat", "serve"]
+    assert {"lettuce", "rice", "flour"} <= set(rows[2][1])
+
+
+@pytest.mark.parametrize(
+    ("said", "wanted"),
+    [
+        ("Get your hands in and squidge the chicken, only till it sticks, then wash them.", ["wash_hands"]),
+        ("Rub the chicken with your hands, then take the leaves off the lettuce and wash them.", ["rinse"]),
+        ("Scissors and hands in the sink, hot water, soap, twenty seconds.", ["clean", "wash_hands"]),
+        ("Wash the table down with soapy water, and hands as well.", ["clean", "wash_hands"]),
+        ("Wipe the table with a cloth, and hands as well.", []),
+        ("Don't wash the board with soap, hands as well.", []),
+    ],
+)
+def test_who_is_washed(said: str, wanted: list[str]) -> None:
+    assert [do for do, _ in work(f"Chop the chicken. {said}") if do in ("wash_hands", "rinse", "clean")] == wanted
