@@ -370,8 +370,10 @@ _LEVEL = re.compile(
 )
 
 
-# A knife that is rinsed under the tap after raw meat is no clean knife.
-_ONLY_WATER = re.compile(r"^(?!.*\b(?:soap|detergent|hot)\b).*\b(?:cold|the tap|running water|quickly|quick)\b")
+# A knife that is rinsed after raw meat is no clean knife.
+_WASHES_TOO = re.compile(
+    r"\b(?:soap|soapy|suds|detergent|liquid|hot|boiling|dish ?washer|steril\w+|saniti\w+|disinfect\w*)\b"
+)
 
 
 _SOAP = re.compile(r"\b(?:soap|soapy|detergent|washing[- ]up liquid|saniti[sz]er|bleach)\b")
@@ -394,7 +396,7 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
     ):
         if re.search(r"\bhands\b", washed[max(0, washed.find(verb)) :][:40]):
             return "wash_hands"
-        return "wipe" if verb == "rinse" and _ONLY_WATER.search(low) else "clean"
+        return "wipe" if verb == "rinse" and not _WASHES_TOO.search(low) else "clean"
     if do in ("transfer", "rest") or verb in ("keep", "store", "return", "cover"):
         cold = (
             r"\b(?:in|into|to) the (?:fridge|refrigerator|cool ?box|ice ?box|esky|cooler)\b"

@@ -7,7 +7,7 @@ import re
 from collections.abc import Sequence
 from itertools import takewhile
 
-from foodsafety.foods import match_food
+from foodsafety.foods import match_food, stem
 from foodsafety.recipes.made_names import FALLS_ON, FATS
 from foodsafety.recipes.meat_in_hand import fried_in
 from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, PRONOUN, mentions
@@ -15,7 +15,7 @@ from foodsafety.recipes.order import Order
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.referents import FAT_LEFT, OVER_ALL, Referents
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
-from foodsafety.recipes.words import names_nothing, vocabulary
+from foodsafety.recipes.words import dish_words, made_nouns, names_nothing, vocabulary, word_set
 
 # What works on no food.
 OF_NO_FOOD = frozenset({"wash_hands", "clean", "wipe", "gloves_on", "gloves_off"})
@@ -39,6 +39,11 @@ _GOES_IN_WITH_FOOD = frozenset({"rack", "tray", "baking_tray", "roasting_tray", 
 _STANDS = re.compile(
     r"\b(?:cool\w*|rest\w*|stand\w*|rise\w*|prov\w+|marinat\w+|dr(?:y|ain)\w*|room|fridge|freezer|set|sit|soak\w*)\b",
     re.IGNORECASE,
+)
+
+
+_WASHED = re.compile(
+    r"\w+ (?:off |down |out |up )?(?:the |your |all |any |each |those |these )+([a-z]+)", re.IGNORECASE
 )
 
 
@@ -342,7 +347,10 @@ class Unsaid(Referents):
         return found is not None and all(found[1] not in food.part for food in self.kitchen.foods.values())
 
     def _is_of_another(self, order: Order, tools: Sequence[str]) -> bool:
-        """ "Heat 1 tbsp oil": a fat that no line of the list has, and no work on what is in hand. The pan is hot."""
+        """ "Heat 1 tbsp oil": a fat that no line of the list has, and no work on what is in hand. The pan is hot.
+        "Wash the oojah": nobody knows what, and so it is not the chicken."""
+        if order.do == "rinse":
+            return self._is_of_nothing_known(order)
         if order.do not in ("heat", "pour") and order.verb != "add":
             return False
         found = re.match(
@@ -354,6 +362,15 @@ class Unsaid(Referents):
         pans = [tool for tool in tools if self.kitchen.tools[tool] in ON_THE_HEAT]
         self.kitchen.vessel = pans[-1] if pans else self.kitchen.vessel
         return True
+
+    def _is_of_nothing_known(self, order: Order) -> bool:
+        """True, and lost, for a wash of something that neither the list nor the kitchen has a word for."""
+        found = _WASHED.match(order.text)
+        noun = found[1].lower() if found else ""
+        told = {stem(noun)} & (dish_words("dishes") | made_nouns()) or noun in word_set("names", "washed_of_it")
+        unknown = bool(noun) and not told and not PRONOUN.search(order.text) and match_food(noun) is None
+        self.lost |= unknown
+        return unknown
 
     def _understood(self, order: Order, tools: Sequence[str]) -> list[str]:
         """What an order without a food is about."""

@@ -9,6 +9,7 @@ from functools import cache
 
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.verb_forms import kit_words
+from foodsafety.recipes.words import word_set
 
 _LEFT_OUT = re.compile(
     r"^(?:(?!\b(?:wash|rins|clean|scrub)).)*?"
@@ -27,8 +28,9 @@ def is_left_out(order: Order) -> bool:
 @cache
 def kit_named() -> re.Pattern[str]:
     """The words for kit that is washed."""
-    words = "|".join(sorted(kit_words()))
-    return re.compile(rf"\b(?:{words}|everything you used)\b")
+    words = "|".join(sorted(kit_words() | {"table", "bench"} | word_set("kit", "washed_too")))
+    # "Rinse the tin of beans": those.
+    return re.compile(rf"\b(?:(?:{words})(?:e?s)?(?! of (?!the tin))|everything you used)\b")
 
 
 def hands_and_kit(order: Order) -> list[Order]:

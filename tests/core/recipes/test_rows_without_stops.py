@@ -119,3 +119,15 @@ def test_all_of_a_list_goes_in_and_its_time_is_the_pots() -> None:
 )
 def test_who_is_washed(said: str, wanted: list[str]) -> None:
     assert [do for do, _ in work(f"Chop the chicken. {said}") if do in ("wash_hands", "rinse", "clean")] == wanted
+
+
+@pytest.mark.parametrize("thing", ["taps", "worktops", "spoons", "dishes", "sides", "zester", "pestle and mortar"])
+def test_a_wash_of_kit_is_never_a_rinse_of_what_is_in_hand(thing: str) -> None:
+    assert [do for do, _ in work(f"Chop the chicken. Wash the {thing}.")][1:2] == ["clean"]
+    assert [do for do, _ in work(f"Chop the chicken. Rinse the {thing}.")][1:2] == ["wipe"]
+
+
+def test_a_wash_of_something_nobody_knows_is_asked_about_and_one_of_its_grit_is_of_the_food() -> None:
+    assert taken(reading("Chop the lettuce. Wash the oojah. Serve the lettuce."), "Wash the oojah.") == "unread"
+    assert ("rinse", ["lettuce"]) in work("Take the lettuce apart and rinse the grit out.")
+    assert ("rinse", ["rice"]) in work("Rinse the bag of rice.")
