@@ -185,6 +185,8 @@ class MadeNames(Kitchenware):
             # What is in hand, unless that is what the order works on without saying so.
             return next((food for food in free if (food.id in self._meant()) != implied), free[-1]).id
         worked = [name for name in self._meant() if name not in taken]
+        if noun in {stem(word) for word in word_set("made", "never_meat")}:
+            worked = [name for name in worked if not self._holds_meat(name)]
         if noun in dish_words("cold"):
             worked = [name for name in worked if not (kitchen.foods[name].raw or kitchen.foods[name].heated)]
         return worked[0] if worked else None

@@ -66,6 +66,15 @@ LOW_HEAT = re.compile(
 )
 
 
+# "Wait for the oven to reach 200C, 15 minutes": nothing is in it.
+_FOR_THE_OVEN = re.compile(
+    r"\b(?:wait (?:for|until|till)|give) (?:the )?"
+    r"(?:oven|grill|griddle|barbecue|bbq|coals|fryer|pan|wok|kettle|water|hob)\b"
+    r"|\b(?:oven|grill|griddle|barbecue|bbq|coals|fryer|pan|wok|kettle|water) to (?:reach|heat|get|come|warm|boil)\b",
+    re.IGNORECASE,
+)
+
+
 class ShortNotes(Unsaid):
     """Notes without a verb."""
 
@@ -219,6 +228,8 @@ class ShortNotes(Unsaid):
         kitchen = self.kitchen
         if re.search(r"\b(?:rest(?! of\b)|resting|stand|standing|must stay|sit)\b", order.text):
             return replace(order, do="rest", verb="leave")
+        if _FOR_THE_OVEN.search(order.text):
+            return replace(order, do="none")
         if _COOKS.search(order.text):
             return replace(order, do="heat", verb="cook")  # "after that cook 2 minutes more"
         if self._cooks_no_more(order):

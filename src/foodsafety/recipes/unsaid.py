@@ -7,15 +7,15 @@ import re
 from collections.abc import Sequence
 from itertools import takewhile
 
-from foodsafety.foods import match_food, stem
+from foodsafety.recipes.another_thing import AnotherThing
 from foodsafety.recipes.made_names import FALLS_ON, FATS
 from foodsafety.recipes.meat_in_hand import fried_in
 from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, PRONOUN, mentions
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.proposed_steps import ReadStep
-from foodsafety.recipes.referents import FAT_LEFT, OVER_ALL, Referents
+from foodsafety.recipes.referents import FAT_LEFT, OVER_ALL
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
-from foodsafety.recipes.words import dish_words, made_nouns, names_nothing, vocabulary, word_set
+from foodsafety.recipes.words import names_nothing, vocabulary
 
 # What works on no food.
 OF_NO_FOOD = frozenset({"wash_hands", "clean", "wipe", "gloves_on", "gloves_off"})
@@ -42,12 +42,7 @@ _STANDS = re.compile(
 )
 
 
-_WASHED = re.compile(
-    r"\w+ (?:off |down |out |up )?(?:the |your |all |any |each |those |these )+([a-z]+)", re.IGNORECASE
-)
-
-
-class Unsaid(Referents):
+class Unsaid(AnotherThing):
     """The foods of an order that it does not name."""
 
     def _lies_in_the_oven(self, step: ReadStep, order: Order) -> bool:
@@ -345,32 +340,6 @@ class Unsaid(Referents):
         """ "Everything for the hummus", of a list that does not say what that is."""
         found = re.search(r"\beverything for (?:the )?([a-z]+)", order.text, re.IGNORECASE)
         return found is not None and all(found[1] not in food.part for food in self.kitchen.foods.values())
-
-    def _is_of_another(self, order: Order, tools: Sequence[str]) -> bool:
-        """ "Heat 1 tbsp oil": a fat that no line of the list has, and no work on what is in hand. The pan is hot.
-        "Wash the oojah": nobody knows what, and so it is not the chicken."""
-        if order.do == "rinse":
-            return self._is_of_nothing_known(order)
-        if order.do not in ("heat", "pour") and order.verb != "add":
-            return False
-        found = re.match(
-            r"\w+ (?:up )?(?:(?:the|some|an?|\d+|little|bit|of|tbsp|tsp|spoons?|glug|splash) )*(\w+)", order.text
-        )
-        food = match_food(found[1]) if found else None
-        if food is None or not food.sure or food.kind.group not in ("oil", "butter", "water"):
-            return False
-        pans = [tool for tool in tools if self.kitchen.tools[tool] in ON_THE_HEAT]
-        self.kitchen.vessel = pans[-1] if pans else self.kitchen.vessel
-        return True
-
-    def _is_of_nothing_known(self, order: Order) -> bool:
-        """True, and lost, for a wash of something that neither the list nor the kitchen has a word for."""
-        found = _WASHED.match(order.text)
-        noun = found[1].lower() if found else ""
-        told = {stem(noun)} & (dish_words("dishes") | made_nouns()) or noun in word_set("names", "washed_of_it")
-        unknown = bool(noun) and not told and not PRONOUN.search(order.text) and match_food(noun) is None
-        self.lost |= unknown
-        return unknown
 
     def _understood(self, order: Order, tools: Sequence[str]) -> list[str]:
         """What an order without a food is about."""

@@ -131,3 +131,32 @@ def test_a_wash_of_something_nobody_knows_is_asked_about_and_one_of_its_grit_is_
     assert taken(reading("Chop the lettuce. Wash the oojah. Serve the lettuce."), "Wash the oojah.") == "unread"
     assert ("rinse", ["lettuce"]) in work("Take the lettuce apart and rinse the grit out.")
     assert ("rinse", ["rice"]) in work("Rinse the bag of rice.")
+
+
+@pytest.mark.parametrize(
+    "said",
+    [
+        "Warm the plates in the oven.",
+        "Boil a pan of water for 10 minutes.",
+        "Heat the jar lids in boiling water for 10 minutes.",
+        "Sterilise the jars in the oven for 15 minutes.",
+        "Bake the potatoes for an hour.",  # no line has any
+        "Warm through the gravy.",
+        "Fry some bread.",
+        "Heat a baking sheet in the oven for 15 minutes.",
+        "Wait for the oven to reach 200C, 15 minutes.",
+        "Put a tray in the oven to heat for 10 minutes.",
+        "Give the pan 3 minutes to heat.",
+        "Heat the sauce for 10 minutes.",
+        "Bring a pan of salted water to the boil.",
+    ],
+)
+def test_heat_on_something_else_cooks_no_chicken(said: str) -> None:
+    rows = work(f"Chop the chicken.\n{said}\nServe the chicken with the lettuce.")
+    assert not [foods for do, foods in rows if do in ("heat", "part_cook") and "chicken breast" in foods]
+
+
+def test_heat_without_an_object_is_of_what_is_in_hand() -> None:
+    for said in ("Bake for 20 minutes.", "Fry gently until golden.", "Cook the pieces for 9 minutes.", "Fry the rest."):
+        rows = work(f"Chop the chicken.\n{said}\nServe the chicken.")
+        assert [foods for do, foods in rows if do in ("heat", "part_cook")] == [["chicken breast"]], said
