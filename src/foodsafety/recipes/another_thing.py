@@ -16,7 +16,7 @@ from foodsafety.recipes.washes_told import kit_named
 from foodsafety.recipes.words import dish_words, made_nouns, word_set
 
 # Work whose object has to be the food in hand where none is named.
-_OF_ITS_OBJECT = frozenset({"rinse", "heat", "part_cook", "chill", "freeze"})
+_OF_ITS_OBJECT = frozenset({"rinse", "heat", "part_cook", "chill", "freeze", "probe"})
 # The object right behind the verb: "warm through the gravy", "boil a large pan of water".
 _OBJECT = re.compile(
     r"(?!(?:in|into|on|onto|at|under|over|to|with|for|from|back|straight|and|then)\b)"
@@ -31,6 +31,9 @@ _NOT_THE_OBJECT = re.compile(
 )
 _TIMES = frozenset(
     "second seconds minute minutes min mins hour hours hr hrs time times day days night while degree".split()
+)
+_HOLDS_FOOD = re.compile(
+    r"\b(?:tub|container|tray|box|bag|pot|pan|dish|bowl|jar|tin|batch|lot)(?:e?s)?\b", re.IGNORECASE
 )
 _WATER = re.compile(r"\b(?:water|kettle)\b", re.IGNORECASE)
 
@@ -69,10 +72,12 @@ class AnotherThing(Referents):
             or mentions(self.kitchen, what)
         ):
             return False
+        if order.do == "probe" and re.search(r"\b(?:probe|thermometer)s?\b", what):
+            return False  # "stick the thermometer in"
         kit = tools_in(what) or kit_named().search(what.lower())
         held = [name for tool in tools_in(what) for name in self.kitchen.holds.get(self._tool(tool), ())]
-        if kit and held:
-            return False  # "heat the pan": what it holds
+        if (kit and held) or (order.do in ("chill", "freeze") and _HOLDS_FOOD.search(what)):
+            return False  # "heat the pan": what it holds; and nobody chills an empty tub
         pans = [self._tool(tool) for tool in tools_in(what) if tool.kind in ON_THE_HEAT]
         if pans and order.do == "heat":
             self.kitchen.vessel, self.kitchen.off_heat = pans[-1], False
@@ -82,4 +87,4 @@ class AnotherThing(Referents):
     def _may_be_in_hand(self, word: str) -> bool:
         """True for a word that stands for food of this recipe, of what is made, or of a part of either."""
         named = {stem(word)} & (dish_words("dishes") | made_nouns()) and word not in word_set("made", "never_meat")
-        return bool(named) or word in word_set("names", "washed_of_it")
+        return bool(named) or word in word_set("names", "of_it")

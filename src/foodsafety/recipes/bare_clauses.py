@@ -162,6 +162,12 @@ _MINUTES = re.compile(
 _A_SIDE = re.compile(r"\b(?:a|per|each|on each|on both) sides?\b", re.IGNORECASE)
 
 
+# "The fridge should be at 5C": of it, and not of what lies in it.
+_OF_THE_FRIDGE = re.compile(
+    r"\W*(?:the |your |a |our )?(?:fridge|freezer)s? "
+    r"(?:should|must|needs?|is|has|will|runs?|doors?|shel\w+|temp\w*|thermometer)\b",
+    re.IGNORECASE,
+)
 _TIMED_FIRST = re.compile(
     r"(?:about |another |then |a further |on high,? )*\d+(?: ?(?:-|to|or) ?\d+)? ?(?:mins?|minutes?"
     r"|hrs?|hours?|secs?(?!.*\b(?:soap|scrub|rub|sing)))\b(?!.*\bfridge)",
@@ -174,6 +180,8 @@ def bare_clause(piece: str) -> Clause | None:
     neither."""
     if re.match(r"\W*(?:please )?(?:never|do not|don['’]t|no|not)\b", piece, re.IGNORECASE):
         return None  # "never put cooked food back on the raw tray"
+    if _OF_THE_FRIDGE.match(piece):
+        return None
     if _TIMED_FIRST.match(piece) or _A_SIDE.search(piece):
         return Clause(verb="", do="timed", text=piece, form="bare")
     for pattern, verb, do in _BARE_PLACES:

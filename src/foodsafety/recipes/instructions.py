@@ -395,7 +395,7 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
         and kit_named().search(washed.split(",")[0][:80])
     ):
         if re.search(r"\bhands\b", washed[max(0, washed.find(verb)) :][:40]):
-            return "wash_hands"
+            return "wipe" if verb == "rinse" and not _WASHES_TOO.search(low) else "wash_hands"
         return "wipe" if verb == "rinse" and not _WASHES_TOO.search(low) else "clean"
     if do in ("transfer", "rest") or verb in ("keep", "store", "return", "cover"):
         cold = (

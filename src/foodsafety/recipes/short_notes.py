@@ -13,6 +13,7 @@ from foodsafety.recipes.part_cooking import looks_cooked
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.unsaid import INTO_ANOTHER, Unsaid
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
+from foodsafety.recipes.washes_told import kit_named
 from foodsafety.recipes.words import dish_words, word_set
 
 _ONTO_KIT = re.compile(
@@ -75,6 +76,12 @@ _FOR_THE_OVEN = re.compile(
 )
 
 
+# "Clean up after the fish", "clean everything it touched": no food.
+_AFTER_FOOD = re.compile(
+    rf"{kit_named().pattern}|\b(?:after|every\w+|anything|all that|whatever|touched|up|down|from|off|where|with)\b"
+)
+
+
 class ShortNotes(Unsaid):
     """Notes without a verb."""
 
@@ -86,6 +93,9 @@ class ShortNotes(Unsaid):
             order = self._timed(order)
         if order.do == "list":
             order = self._listed(order)
+        of_food = order.verb == "clean" and mentions(self.kitchen, order.text.partition(" that ")[0])
+        if order.do == "clean" and of_food and not _AFTER_FOOD.search(order.text.lower()):
+            order = replace(order, do="rinse")  # "clean the leeks"
         beside = order.do == "heat" and _TURNED_OVER.search(order.words) and (was_off or not self._was_cooking(order))
         if beside or (order.do == "heat" and _KEPT_HOT.search(order.words) and order.core_c is None):
             return replace(order, do="rest", verb="leave")  # what is kept warm is not cooked by it

@@ -18,11 +18,22 @@ _LEFT_OUT = re.compile(
     r"|(?:n['’]t|\b(?:never|hardly|rarely|seldom|barely|scarcely))(?: (?:get|need|want))?\W*$",
     re.IGNORECASE,
 )
+# Some time, by some people, or where somebody thinks it needs it: nobody can count on it here.
+_MAYBE = re.compile(
+    r"\b(?:later|tomorrow|tonight|after the (?:lesson|class|session)"
+    r"|at the end(?: of the (?:lesson|day|class|session))?)\W*$"
+    r"|\b(?:if|where|when|as) (?:(?:it|they|that) (?:is|are|looks?|feels?|seems?|needs?)|it['’]s|they['’]re"
+    r"|needed|necessary|you (?:like|want|wish)|sandy|dirty|gritty|muddy|visibly)\b"
+    r"|\bunless\b|\b(?:some|many|most|other) (?:people|cooks|folk)\b",
+    re.IGNORECASE,
+)
 
 
 def is_left_out(order: Order) -> bool:
-    """ "Skip the hand wash", "the chicken doesn't get washed": a wash that is spoken of and that nobody does."""
-    return order.do in ("rinse", "wash_hands", "clean") and _LEFT_OUT.search(order.text) is not None
+    """ "Skip the hand wash", "the chicken doesn't get washed": a wash that is spoken of and that nobody does, or
+    maybe."""
+    washes = order.do in ("rinse", "wash_hands", "clean")
+    return washes and bool(_LEFT_OUT.search(order.text) or _MAYBE.search(order.words))
 
 
 @cache

@@ -1,0 +1,76 @@
+"""What is said of kit, of the fridge, of another day or of other people: no wash, no chill and no reading here."""
+
+import pytest
+
+from foodsafety.recipes import read_recipe
+
+LIST = "500 g chicken breast\n1 lettuce\n2 leeks"
+
+
+def does(said: str) -> list[tuple[str, list[str]]]:
+    """The work read from words between a raw chicken on the board and a salad on it."""
+    method = f"Chop the chicken on the board.\n{said}\nTear the lettuce onto the board.\nServe the lettuce."
+    steps = read_recipe(f"Supper\n\nIngredients\n{LIST}\n\nMethod\n{method}\n", "en-GB").data["steps"]
+    return [(row["do"], row["foods"]) for row in steps[1:-2]]
+
+
+@pytest.mark.parametrize(
+    ("work", "said"),
+    [
+        *(
+            ("clean", said)
+            for said in (
+                "The dishwasher will clean the board later.",
+                "Wash the board after the lesson.",
+                "Rinse the board under the tap.",
+                "Rinse the board.",
+                "Wash the board if it is dirty.",
+                "Turn the board over.",
+                "Soak the board.",
+            )
+        ),
+        *(
+            ("wash_hands", said)
+            for said in (
+                "Rinse your hands.",
+                "Wash off your hands later.",
+                "Wipe your hands on your apron.",
+                "Nobody washes their hands yet.",
+                "Put gloves on.",
+            )
+        ),
+        *(
+            ("rinse", said)
+            for said in (
+                "Wash the lettuce if it is sandy.",
+                "Wash the lettuce later.",
+                "Some people wash the lettuce.",
+                "No need to wash the lettuce.",
+            )
+        ),
+        *(
+            ("probe", said)
+            for said in ("Check the fridge with the probe.", "Probe the water.", "The safe temperature is 75C.")
+        ),
+        *(
+            ("chill", said)
+            for said in ("The fridge should be at 5C or below.", "Chill the glasses.", "Make room in the fridge.")
+        ),
+    ],
+)
+def test_it_is_no_such_work(work: str, said: str) -> None:
+    assert work not in [do for do, _ in does(said)]
+
+
+@pytest.mark.parametrize(
+    ("said", "wanted"),
+    [
+        ("Clean the leeks.", ("rinse", ["leeks"])),
+        ("Rinse the board with hot soapy water.", ("clean", [])),
+        ("Wash your hands if you touched the chicken.", ("wash_hands", [])),
+        ("Probe the thickest part.", ("probe", ["chicken breast"])),
+        ("Put the tub in the fridge.", ("chill", ["chicken breast"])),
+    ],
+)
+def test_and_what_is_is(said: str, wanted: tuple[str, list[str]]) -> None:
+    assert wanted in does(said)
