@@ -98,6 +98,8 @@ def one_after_another(sentence: str, foods: frozenset[str]) -> list[str]:
     for part in _THEN.split(sentence):
         own = orders(part, foods)
         alone = bool(own) and own[0].do not in _NO_WORK and len(part.split()) > 2
+        hands = bool(found) and re.search(r"\bhands\b", found[-1]) and re.match(r"(?:wash|scrub) (?:them|both)\b", part)
+        alone = alone and not hands  # "get your hands in, then wash them"
         if found and alone and own[0].lead == "" and not _WITH_ALL.match(part) and orders(found[-1], foods):
             found.append(part)
         else:
