@@ -42,8 +42,10 @@ _NUMBER_WORDS = {
 } | {"twenty": 20, "dozen": 12}
 _COUNT = rf"(?:\d{{1,4}}|{'|'.join(_NUMBER_WORDS)})"
 SERVES = re.compile(
-    rf"^\W*(?:serves|servings?|makes|yields?|feeds|does|for|enough for|portions?)\b\s*:?\s*(?:about "
-    rf"|approx\.? |around |up to )?(?P<n>{_COUNT})?(?P<rest>.*)$",
+    rf"^\W*(?:(?:(?:this|it|recipe|will|should|easily) )*(?:serves?|servings?(?! size)|makes(?: enough for)?|yields?|feeds"
+    rf"|does|gives|cuts into|for|enough for|portions?|quantity|batch(?=\s*:)|(?:no\.?|number) of (?:portions|servings)"
+    rf"|per group of)\b\s*:?\s*(?:about |approx\.? |around |up to |a (?:crowd|class|group|party) of )?"
+    rf"|(?={_COUNT} (?:portions|servings|people|persons|helpings)\W*$))(?P<n>{_COUNT})?(?P<rest>.*)$",
     re.IGNORECASE,
 )
 _SERVES_ANYWHERE = re.compile(
@@ -226,7 +228,8 @@ class _Sheet:
         if re.match(r"(?:total |prep(?:aration)? |cook(?:ing)? )?times?\s*:", plain, re.IGNORECASE) and len(plain) < 60:
             return True
         found = SERVES.match(plain)
-        early = self.section in (None, "ingredient") and not self.lists[i]
+        counted = serves_in(plain) is not None and re.search(r"\b(?:portions|servings|helpings)\W*$", plain)
+        early = self.section in (None, "ingredient") and (not self.lists[i] or bool(counted))
         return bool(found and found["n"] and early and len(plain) < 70)
 
     def _in_list(self, i: int) -> Part:
