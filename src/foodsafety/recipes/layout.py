@@ -42,7 +42,8 @@ _NUMBER_WORDS = {
 } | {"twenty": 20, "dozen": 12}
 _COUNT = rf"(?:\d{{1,4}}|{'|'.join(_NUMBER_WORDS)})"
 SERVES = re.compile(
-    rf"^\W*(?:(?:(?:this|it|recipe|will|should|easily) )*(?:serves?|servings?(?! size)|makes(?: enough for)?|yields?|feeds"
+    rf"^\W*(?:(?:(?:this|it|recipe|will|should|easily) )*"
+    rf"(?:serves?|servings?(?! size)|makes(?: enough for)?|yields?|feeds"
     rf"|does|gives|cuts into|for|enough for|portions?|quantity|batch(?=\s*:)|(?:no\.?|number) of (?:portions|servings)"
     rf"|per group of)\b\s*:?\s*(?:about |approx\.? |around |up to |a (?:crowd|class|group|party) of )?"
     rf"|(?={_COUNT} (?:portions|servings|people|persons|helpings)\W*$))(?P<n>{_COUNT})?(?P<rest>.*)$",

@@ -160,3 +160,21 @@ def test_heat_without_an_object_is_of_what_is_in_hand() -> None:
     for said in ("Bake for 20 minutes.", "Fry gently until golden.", "Cook the pieces for 9 minutes.", "Fry the rest."):
         rows = work(f"Chop the chicken.\n{said}\nServe the chicken.")
         assert [foods for do, foods in rows if do in ("heat", "part_cook")] == [["chicken breast"]], said
+
+
+@pytest.mark.parametrize(
+    ("row", "people"),
+    [
+        ("4 portions", 4),
+        ("Gives 6 portions", 6),
+        ("Makes enough for 6", 6),
+        ("Feeds a crowd of 20", 20),
+        ("No. of portions 16", 16),
+        ("Batch: 50", 50),
+        ("Recipe for 12", 12),
+        ("Serves 4 | Prep 10 min | Cook 25 min", 4),
+    ],
+)
+def test_how_many_it_serves_is_no_food(row: str, people: int) -> None:
+    found = read_recipe(f"Fish pie\n{row}\n\nIngredients\n500 g cod\n\nMethod\nBake the cod for 20 minutes.", "en-GB")
+    assert (found.document.serves, len(found.items)) == (people, 1)
