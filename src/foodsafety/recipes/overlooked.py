@@ -58,6 +58,25 @@ def overlooked(
     return found
 
 
+def core_told(text: str) -> float | None:
+    """The one temperature of food [C] that a sentence names, wherever in it: "check one: we want 75 or more"."""
+    said = in_digits(text)
+    told = [
+        found[0] for found in (*_DEGREES.finditer(said), *_SAYS_DEGREES.finditer(said)) if _OF_FOOD.search(found[0])
+    ]
+    values = {int(number) for found in told for number in re.findall(r"\b(?:[6-9]\d|1[3-9]\d|20\d)(?!\d)", found)}
+    if len(values) != 1 or _NO_TARGET.search(said):
+        return None
+    value = values.pop()
+    return (value - 32) / 1.8 if value >= 130 else float(value)
+
+
+# "Do not go over 75", "if it is under 75".
+_NO_TARGET = re.compile(
+    r"\b(?:not|never|over|above|under|below|if|unless|oven|fan|water|oil)\b|n['’]t\b", re.IGNORECASE
+)
+
+
 def _degrees(text: str, steps: Sequence[ReadStep], oven_c: float | None) -> bool:
     """True for a temperature that nothing has. What no oven is set to is the food's own, whatever the oven is at."""
     said = in_digits(text)

@@ -16,7 +16,7 @@ from foodsafety.recipes.instructions import orders, sets_out, unlabelled
 from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.mentions import mentions
 from foodsafety.recipes.order import Order
-from foodsafety.recipes.overlooked import overlooked
+from foodsafety.recipes.overlooked import core_told, overlooked
 from foodsafety.recipes.plain_speech import plain_words
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import StepReader
@@ -375,6 +375,9 @@ class SentenceReader(StepReader):
         if not steps:
             return
         plain = without_asides(plain_words(text))
+        probes = [row for row in steps if row.do == "probe" and row.core_c is None]
+        if len(probes) == 1:
+            probes[0].core_c = core_told(plain_words(text))
         if self._names_more(plain, steps):
             steps[-1].guesses = [*steps[-1].guesses, "named"]
         timed = any(step.active_min + step.waiting_min or step.do == "wash_hands" for step in steps)

@@ -54,6 +54,7 @@ def hands_and_kit(order: Order) -> list[Order]:
         return [order]
     left = re.sub(r"(?:,? and |, )?\b(?:your |the |both )?hands?\b,?(?: and)?", "", order.text, flags=re.IGNORECASE)
     clean = replace(order, do="clean", text=re.sub(r"\s+", " ", left).strip())
+    order = replace(order, text=f"wash your hands {order.text[len(whole) :]}".strip())  # with none of the kit
     return [clean, order] if first else [order, clean]
 
 

@@ -74,3 +74,25 @@ def test_it_is_no_such_work(work: str, said: str) -> None:
 )
 def test_and_what_is_is(said: str, wanted: tuple[str, list[str]]) -> None:
     assert wanted in does(said)
+
+
+@pytest.mark.parametrize(
+    ("said", "core_c"),
+    [
+        ("Check one at the thickest part: we want 75 or more.", 75),
+        ("Probe it, and do not stop under 75.", None),
+        ("Probe the chicken, if it is 75 stop.", None),
+    ],
+)
+def test_a_temperature_is_the_probes_wherever_the_sentence_has_it(said: str, core_c: float | None) -> None:
+    text = f"Supper\n\nIngredients\n{LIST}\n\nMethod\nRoast the chicken for 40 minutes at 200C.\n{said}"
+    probe = next(row for row in read_recipe(text, "en-GB").data["steps"] if row["do"] == "probe")
+    assert probe.get("end", {}).get("core_c") == core_c
+
+
+def test_hands_are_washed_with_none_of_the_kit_that_is_washed_beside_them() -> None:
+    text = f"Supper\n\nIngredients\n{LIST}\n\nMethod\nChop the chicken. Wash your hands, the board and the knife."
+    rows = read_recipe(text, "en-GB").data["steps"]
+    tools = {row["do"]: row.get("tools", []) for row in rows}
+    assert tools["wash_hands"] == []
+    assert len(tools["clean"]) == 2
