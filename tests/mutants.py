@@ -25,6 +25,8 @@ STAND = "tests/web/test_rules_that_stand.py"
 READ = "tests/core/recipes/test_reading.py"
 ASK = "tests/core/recipes/test_asking.py"
 NOTES = "tests/core/recipes/test_notes_in_a_hurry.py"
+ROWS = "tests/core/recipes/test_rows_without_stops.py"
+ELSE = "tests/core/recipes/test_said_of_something_else.py"
 SAID = "tests/core/recipes/test_said.py"
 TIMERS = "tests/core/lesson/test_timers.py"
 TIMES = "tests/core/lesson/test_timing.py"
@@ -225,6 +227,9 @@ MUTANTS: tuple[Mutant, ...] = (
     core("what is kept hot is not cooked by it", "recipes/short_notes.py", "beside or (order.do == \"heat\" and _KEPT_HOT", "beside or (False and _KEPT_HOT", SAID),
     core("a guessed heat cooks nothing through", "recipes/sentence_reader.py", 'replace(order, do="part_cook") if order.do == "heat" else order', "order", SAID),
     core("what is turned in its marinade is not cooked", "recipes/short_notes.py", "and (was_off or not self._was_cooking(order))", "and was_off", SAID),
+    core("heat on the plates cooks no chicken", "recipes/another_thing.py", '"heat", "part_cook", "chill"', '"chill"', ROWS),
+    core("a rinse of the board is no wash", "recipes/instructions.py", "verb == \"rinse\" and not _WASHES_TOO.search(low) else \"clean\"", "False else \"clean\"", ELSE),
+    core("what cooks among notes is asked about", "recipes/reading.py", "on_food or first.do in", "False and first.do in", ROWS),
     core("a look at the sauce cooks no meat", "recipes/reader.py", "and inferred and not told and", "and False and", SAID),
     core("carving is of the meat", "recipes/meat_in_hand.py", 'if order.do == "probe" or only_meat:', 'if False:', SAID),
     core("a timer rings until it is answered", "lesson/state.py", "if timer.answered_s is None)", "if False)", TIMERS),
