@@ -61,7 +61,14 @@ class AnotherThing(Referents):
 
     def _is_of_something_else(self, order: Order) -> bool:
         found = _OBJECT.match(order.text)
-        if order.do not in _OF_ITS_OBJECT or order.verb == "reheat" or not found or PRONOUN.search(order.text):
+        # "Put the water on, 10 minutes": what is put somewhere for so long is heated there.
+        timed = order.do in ("transfer", "garnish") and order.high_min is not None
+        if (
+            not (timed or order.do in _OF_ITS_OBJECT)
+            or order.verb == "reheat"
+            or not found
+            or PRONOUN.search(order.text)
+        ):
             return False
         what = _NOT_THE_OBJECT.sub("", found["what"]).strip(" -'")
         words = [word for word in re.findall(r"[a-z-]+", what.lower()) if word not in clause_words("adverbs")]
@@ -76,7 +83,7 @@ class AnotherThing(Referents):
             return False  # "stick the thermometer in"
         kit = tools_in(what) or kit_named().search(what.lower())
         held = [name for tool in tools_in(what) for name in self.kitchen.holds.get(self._tool(tool), ())]
-        if (kit and held) or (order.do in ("chill", "freeze") and _HOLDS_FOOD.search(what)):
+        if (kit and held) or ((timed or order.do in ("chill", "freeze")) and _HOLDS_FOOD.search(what)):
             return False  # "heat the pan": what it holds; and nobody chills an empty tub
         pans = [self._tool(tool) for tool in tools_in(what) if tool.kind in ON_THE_HEAT]
         if pans and order.do == "heat":

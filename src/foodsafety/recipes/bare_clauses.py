@@ -145,6 +145,11 @@ _ON_TOP = re.compile(
 )
 
 
+_SWITCHED = re.compile(
+    r"\b(?:lid|foil|cover|oven|grill|hob|barbecue|bbq|kettle|water|timer|tap|lights?|gloves|aprons?|dishwasher|fryer"
+    r"|slow cooker) on\b",
+    re.IGNORECASE,
+)
 # "Chicken on a rack over a tray": it lies on kit, and dresses nothing.
 _ON_KIT = re.compile(
     r"^(?P<what>[a-z' -]+?) on (?:an? |the |your |two |its own )(?:[a-z]+[ -]){0,3}?(?:racks?|trays?|sheets?|tins?)\b",
@@ -205,8 +210,8 @@ def bare_clause(piece: str) -> Clause | None:
         rest = re.sub(r",? plus (?:any|the|its|all the) (?:[a-z]+ )?(?:juice|liquid|fat)s?\b[^,;.]*", "", piece)
         return Clause(verb="add", do="mix", text=f"add {inside['what']}" + rest[len(inside["what"]) :], form="bare")
     top = _ON_TOP.match(plain)
-    if top and re.search(r"\b(?:lid|foil|cover)$", top["what"], re.IGNORECASE):
-        top = None  # "an hour with the lid on"
+    if top and _SWITCHED.search(plain):
+        top = None  # "an hour with the lid on", "oven on"
     if top and _ON_KIT.match(plain):
         return Clause(verb="put", do="transfer", text=f"put {piece}", form="bare")
     if top and len(top["what"].split()) < 12:

@@ -71,6 +71,7 @@ LOW_HEAT = re.compile(
 _FOR_THE_OVEN = re.compile(
     r"\b(?:wait (?:for|until|till)|give) (?:the )?"
     r"(?:oven|grill|griddle|barbecue|bbq|coals|fryer|pan|wok|kettle|water|hob)\b"
+    r"|^\W*(?:run |turn |switch |put )?(?:the )?(?:oven|grill|barbecue|bbq|fryer|kettle|water|hob|dishwasher) on\b"
     r"|\b(?:oven|grill|griddle|barbecue|bbq|coals|fryer|pan|wok|kettle|water) to (?:reach|heat|get|come|warm|boil)\b",
     re.IGNORECASE,
 )

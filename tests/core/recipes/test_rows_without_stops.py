@@ -149,11 +149,17 @@ def test_a_wash_of_something_nobody_knows_is_asked_about_and_one_of_its_grit_is_
         "Give the pan 3 minutes to heat.",
         "Heat the sauce for 10 minutes.",
         "Bring a pan of salted water to the boil.",
+        "Simmer the syrup for 5 minutes.",
+        "Put the water on, 10 minutes.",
+        "Oven on, 15 minutes.",
+        "Run the dishwasher on hot for 40 minutes.",
     ],
 )
-def test_heat_on_something_else_cooks_no_chicken(said: str) -> None:
-    rows = work(f"Chop the chicken.\n{said}\nServe the chicken with the lettuce.")
-    assert not [foods for do, foods in rows if do in ("heat", "part_cook") and "chicken breast" in foods]
+@pytest.mark.parametrize("before", ["Chop the chicken.", "Brown the chicken for 2 minutes. Lift it onto a plate."])
+def test_heat_on_something_else_cooks_no_chicken(said: str, before: str) -> None:
+    rows = work(f"{before}\n{said}\nServe the chicken with the lettuce.")
+    assert not [foods for do, foods in rows if do == "heat" and "chicken breast" in foods]
+    assert before != "Chop the chicken." or not [do for do, _ in rows if do == "part_cook"]
 
 
 def test_heat_without_an_object_is_of_what_is_in_hand() -> None:
