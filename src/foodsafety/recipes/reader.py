@@ -117,15 +117,6 @@ class StepReader(Remembered):
         step.low_min = None
         self.step(replace(order, do="heat", verb="cook", text="cook it", lead="", object_of=""), source)
 
-    def _cooking_in(self, step: ReadStep) -> str | None:
-        """The pot that some of a step's food was heated in last, and lies in still: "the carrots go in", by name of no
-        pot."""
-        kitchen = self.kitchen
-        last = next((row for row in reversed(kitchen.steps) if row.do in ("heat", "part_cook")), None)
-        pot = next((tool for tool in (last.tools if last else ()) if kitchen.tools[tool] in ON_THE_HEAT), None)
-        heated = {last.makes, *last.foods} if last else set()
-        return pot if step.makes and not heated.isdisjoint(step.foods) else None
-
     def step(self, order: Order, source: str) -> None:
         """Reads one order into a step, or into the step before that it goes on with."""
         kitchen = self.kitchen

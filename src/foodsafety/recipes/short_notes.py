@@ -43,7 +43,8 @@ _HEAT = r"(?:heat|hob|stove|stovetop|fire|flame|gas|burner|ring|coals)"
 _OFF_THE_HEAT = re.compile(
     rf"(?<!cm )(?<!inches )\b(?:off|from) (?:the |of the )?(?:{_HEAT}|boil)\b|\bkill the {_HEAT}\b|\b{_HEAT} off\b"
     rf"|\b(?:turn|switch)(?:ed)? (?:it |(?:the )?(?:{_HEAT}|oven|grill) )?off\b"
-    r"|\b(?:pull|push|slide|move|set) the pan (?:to one side|aside)\b",
+    r"|\b(?:pull|push|slide|move|set) the pan (?:to one side|aside)\b"
+    r"|\b(?:leave|left|let|set)\b[^.;]*\bto cool\b",
     re.IGNORECASE,
 )
 _BACK_ON = re.compile(

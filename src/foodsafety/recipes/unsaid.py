@@ -45,6 +45,18 @@ _STANDS = re.compile(
 class Unsaid(AnotherThing):
     """The foods of an order that it does not name."""
 
+    def _cooking_in(self, step: ReadStep) -> str | None:
+        """The pot that some of a step's food was heated in last, and that nothing has moved since: "the carrots go in",
+        by name of no pot."""
+        kitchen = self.kitchen
+        last = next((row for row in reversed(kitchen.steps) if row.do in ("heat", "part_cook")), None)
+        pot = next((tool for tool in (last.tools if last else ()) if kitchen.tools[tool] in ON_THE_HEAT), None)
+        heated = {last.makes, *last.foods} if last else set()
+        since = kitchen.steps[kitchen.steps.index(last) + 1 : -1] if last else []
+        moved = any(not heated.isdisjoint(row.foods) for row in since)
+        stays = not moved and set(step.tools) <= {pot}
+        return pot if step.makes and stays and not heated.isdisjoint(step.foods) else None
+
     def _lies_in_the_oven(self, step: ReadStep, order: Order) -> bool:
         """ "Oven to 200. Chicken on a rack, 40 minutes": nobody says that it goes in, and where else would it go? A
         guess, which cooks nothing through. What comes out of the heat cools there."""

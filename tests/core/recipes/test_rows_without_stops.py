@@ -184,3 +184,18 @@ def test_heat_without_an_object_is_of_what_is_in_hand() -> None:
 def test_how_many_it_serves_is_no_food(row: str, people: int) -> None:
     found = read_recipe(f"Fish pie\n{row}\n\nIngredients\n500 g cod\n\nMethod\nBake the cod for 20 minutes.", "en-GB")
     assert (found.document.serves, len(found.items)) == (people, 1)
+
+
+@pytest.mark.parametrize(
+    "said",
+    [
+        "Lift it out onto a plate. Mix the chicken and lettuce in a bowl, 10 minutes.",
+        "Put it in a bowl. Add the lettuce and toss, 10 minutes.",
+        "Take the pan off the heat. The lettuce and rice go in, and the whole thing has 10 minutes.",
+        "Shred the lettuce. Tip the chicken over the lettuce on a plate, 5 minutes.",
+        "Leave the chicken to cool. Shred the lettuce. Add the lettuce to the chicken, 10 minutes.",
+    ],
+)
+def test_what_has_left_its_pan_or_cooled_is_not_cooked_on_by_a_time(said: str) -> None:
+    rows = work(f"Brown the chicken in a frying pan for 2 minutes. {said} Serve.")
+    assert [do for do, _ in rows if do in ("heat", "part_cook")] == ["part_cook"]
