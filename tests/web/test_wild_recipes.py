@@ -114,7 +114,7 @@ PAGES = ("", "flow/", "amounts/", "eaters/", "variants/", "cost/")
 
 def test_what_is_not_known_stands_on_every_page_of_a_recipe(visitor: Visitor, hostel: Hostel) -> None:
     asked = set()
-    for wild in wild_texts()[:24]:
+    for wild in wild_texts():
         recipe = bring(visitor, wild.text)
         for text in RecipeContext(recipe, hostel.actor).not_known():
             asked.add(wild.name)
@@ -122,7 +122,7 @@ def test_what_is_not_known_stands_on_every_page_of_a_recipe(visitor: Visitor, ho
                 page = plain(visitor.get(f"/recipes/{recipe.pk}/{name}"))
                 assert plain(text) in page, name
                 assert "Nothing raw reaches a plate" not in page, name
-    assert len(asked) > 1
+    assert len(asked) > 2
 
 
 def test_a_map_with_no_finding_is_not_clean_while_a_heat_is_asked_about(visitor: Visitor) -> None:

@@ -14,6 +14,7 @@ from foodsafety.recipes.documents import (
 from foodsafety.recipes.editing import (
     add_step_after,
     change_step,
+    guessed_with,
     merge_steps,
     move_step,
     remove_step,
@@ -144,6 +145,7 @@ __all__ = [
     "finding_name",
     "foods_named",
     "gas_mark_c",
+    "guessed_with",
     "ingredient_lines",
     "is_presumed",
     "loose_ends",

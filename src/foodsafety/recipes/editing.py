@@ -182,17 +182,21 @@ def add_step_after(process: ProcessData, step_id: str | None, step: ProcessData)
     return _checked(_serving_as_said(process, {**process, "steps": steps}))
 
 
+def guessed_with(process: ProcessData, step_id: str) -> frozenset[str]:
+    """The step, and every step that was guessed from its sentence: they are looked at, and answered for, at once.
+    Raises CoreError for no such step."""
+    told = process["steps"][_at(process, step_id)]
+    guessed = [row for row in process["steps"] if "guess" in (row.get("guesses") or ())]
+    same = [
+        row["id"] for row in guessed if told.get("sentence") is not None and row.get("sentence") == told["sentence"]
+    ]
+    return frozenset({step_id, *(same if told in guessed else ())})
+
+
 def trust_step(process: ProcessData, step_id: str) -> dict[str, Any]:
     """The process with what was guessed of a step said to be right. Raises CoreError for no such step."""
-    at = _at(process, step_id)
-    told = process["steps"][at]
-    guessed = "guess" in told.get("guesses", ()) and told.get("sentence") is not None
-    # What was guessed from one sentence is looked at, and answered for, at once.
-    same = [
-        i == at or (guessed and step.get("sentence") == told["sentence"] and "guess" in step.get("guesses", ()))
-        for i, step in enumerate(process["steps"])
-    ]
-    steps = [{**step, "guesses": []} if same[i] else step for i, step in enumerate(process["steps"])]
+    same = guessed_with(process, step_id)
+    steps = [{**step, "guesses": []} if step["id"] in same else step for step in process["steps"]]
     return _checked({**process, "steps": steps})
 
 

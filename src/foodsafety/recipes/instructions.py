@@ -15,7 +15,7 @@ from foodsafety.recipes.plain_speech import plain_saying
 from foodsafety.recipes.times_and_heats import minutes_in, temperatures_in
 from foodsafety.recipes.verb_forms import clause_words
 from foodsafety.recipes.voices import in_plain_voice, note_in_full
-from foodsafety.recipes.washes_told import hands_and_kit, is_left_out, kit_named, wash_same
+from foodsafety.recipes.washes_told import hands_and_kit, is_left_out, wash_same, washes_kit
 from foodsafety.recipes.words import clause_vocabulary, layout_pattern, layout_vocabulary, verb_classes, vocabulary
 
 _SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(\"'])|(?<=[a-z]{3}[.!?])\s+(?=[a-z])|\n+")
@@ -394,7 +394,7 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
     if (
         verb in ("wash", "clean", "scrub", "rinse", "sanitise", "sanitize")
         and not low.startswith("rinse out")
-        and kit_named().search(washed.split(",")[0][:80])
+        and washes_kit(washed)
     ):
         if re.search(r"\bhands\b", washed[max(0, washed.find(verb)) :][:40]):
             return "wipe" if verb == "rinse" and not _WASHES_TOO.search(low) else "wash_hands"

@@ -7,6 +7,7 @@ import re
 from collections.abc import Callable, Iterable, Sequence
 
 from foodsafety.foods import stem
+from foodsafety.quantities import c_from_f
 from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.proposed_steps import ReadStep
@@ -68,7 +69,7 @@ def core_told(text: str) -> float | None:
     if len(values) != 1 or _NO_TARGET.search(said):
         return None
     value = values.pop()
-    return (value - 32) / 1.8 if value >= 130 else float(value)
+    return c_from_f(float(value)) if value >= 130 else float(value)
 
 
 # "Do not go over 75", "if it is under 75".

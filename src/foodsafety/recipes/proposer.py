@@ -17,7 +17,7 @@ from foodsafety.recipes.order import Order
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import PERSON
 from foodsafety.recipes.sentence_reader import SentenceReader
-from foodsafety.recipes.words import layout_pattern, vocabulary
+from foodsafety.recipes.words import layout_pattern, vocabulary, word_set
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -122,16 +122,14 @@ def _hot_plate(text: str) -> str:
 _KEEPING = frozenset({"serve", "chill", "freeze", "heat", "rest", "none", "topic", "list", "timed", "transfer"})
 
 
-_WARMS = frozenset({"heat", "reheat", "warm", "microwave", "cook"})
-
-
 def _only_keeps(sentence: str, foods: frozenset[str]) -> bool:
     """True if words only say how what is left over keeps. "Soften the leeks in what's left in the pan" heats a food of
     the recipe, and not again."""
     if not says_storage(sentence):
         return False
     found = orders(sentence, foods)
-    cooks = found and found[0].do == "heat" and not found[0].lead and found[0].verb not in _WARMS
+    again = word_set("names", "warms") | {"heat", "cook"}
+    cooks = found and found[0].do == "heat" and not found[0].lead and found[0].verb not in again
     named = cooks and not foods.isdisjoint(stem_words(found[0].text))
     return not named and all(order.do in _KEEPING for order in found)
 

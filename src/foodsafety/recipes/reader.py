@@ -143,7 +143,8 @@ class StepReader(Remembered):
             return
         self.washing, self.count = order.do == "wash_hands", self.count + 1
         step = ReadStep(id=f"s{self.count}", do=order.do, text=order.words, source=source, guesses=guesses, tools=tools)
-        if not foods and (self._is_of_kit(order, tools) or self._is_of_another(order, tools)):
+        apart = not foods or PRONOUN.search(order.text)  # a pronoun may mean what the order names itself
+        if (not foods and self._is_of_kit(order, tools)) or (apart and self._is_of_another(order, tools, foods)):
             return
         if not foods and order.do not in OF_NO_FOOD:
             foods = self._understood(order, tools)

@@ -238,16 +238,13 @@ def _ordered_in_talk(summary: str, items: Sequence[Ingredient]) -> tuple[str, ..
     )
 
 
-_WARMS = frozenset({"reheat", "warm", "microwave", "defrost"})
-
-
 def _cooked_in_notes(notes: Iterable[str], items: Sequence[Ingredient]) -> Iterator[str]:
     """Sentences of what was taken for tips and kit that begin by cooking, rinsing or cutting the recipe's own food, or
     by washing: a row that looked like a heading may have taken the method with it."""
     foods = _food_words(items)
     for part in (part for note in notes for part in sentences(unmarked(note)) if not says_storage(part)):
         first = next(iter(orders(part, foods)), None)
-        if first is None or first.lead or first.verb in _WARMS or _says("tip", part):
+        if first is None or first.lead or first.verb in word_set("names", "warms") or _says("tip", part):
             continue
         on_food = first.do in _WORKS and not foods.isdisjoint(stem_words(first.text))
         if on_food or first.do in ("wash_hands", "clean"):

@@ -14,7 +14,7 @@ from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, PRONOUN, mention
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.referents import FAT_LEFT, OVER_ALL
-from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
+from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import names_nothing, vocabulary
 
 # What works on no food.
@@ -34,8 +34,7 @@ _IN_ITS_MIDDLE = re.compile(r"\bin(?:to)? the (?:middle|centre|center)\b|\bon(?:
 _TOSS = re.compile(r"toss(?: well| gently| lightly)?(?: to (?:coat|combine|dress))?[.!]?", re.IGNORECASE)
 
 
-# Kit that goes into the oven with what lies on it, and words for what only stands there.
-_GOES_IN_WITH_FOOD = frozenset({"rack", "tray", "baking_tray", "roasting_tray", "roasting_tin", "tin", "oven_dish"})
+# What only stands there.
 _STANDS = re.compile(
     r"\b(?:cool\w*|rest\w*|stand\w*|rise\w*|prov\w+|marinat\w+|dr(?:y|ain)\w*|room|fridge|freezer|set|sit|soak\w*)\b",
     re.IGNORECASE,
@@ -60,9 +59,9 @@ class Unsaid(AnotherThing):
     def _lies_in_the_oven(self, step: ReadStep, order: Order) -> bool:
         """ "Oven to 200. Chicken on a rack, 40 minutes": nobody says that it goes in, and where else would it go? A
         guess, which cooks nothing through. What comes out of the heat cools there."""
-        lies = any(self.kitchen.tools[name] in _GOES_IN_WITH_FOOD for name in step.tools)
+        lies = any(self.kitchen.tools[name] in GOES_IN_OVEN | {"rack"} for name in step.tools)
         cooked = any(self.kitchen.foods[self.kitchen.current(name)].heated for name in step.foods)
-        hot = self.kitchen.oven_c is not None and (order.high_min or 0) >= 5
+        hot = self.kitchen.oven_c is not None and (order.high_min or 0) >= vocabulary()["times"]["shortest_bake_min"]
         return step.do == "transfer" and lies and hot and not cooked and not _STANDS.search(self.whole)
 
     def _with_contents(self, order: Order, foods: list[str], tools: list[str]) -> list[str]:

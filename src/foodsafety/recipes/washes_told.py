@@ -37,11 +37,25 @@ def is_left_out(order: Order) -> bool:
 
 
 @cache
-def kit_named() -> re.Pattern[str]:
-    """The words for kit that is washed."""
-    words = "|".join(sorted(kit_words() | {"table", "bench"} | word_set("kit", "washed_too")))
+def _plain_kit() -> re.Pattern[str]:
+    words = "|".join(sorted(kit_words() | {"table", "bench"}))
     # "Rinse the tin of beans": those.
     return re.compile(rf"\b(?:(?:{words})(?:e?s)?(?! of (?!the tin))|everything you used)\b")
+
+
+@cache
+def kit_named() -> re.Pattern[str]:
+    """The words for kit that is washed, and for what is called so only where it is all that is washed: "the sides"."""
+    return re.compile(
+        rf"{_plain_kit().pattern}|\b(?:{'|'.join(sorted(word_set('kit', 'washed_too')))})(?:e?s)?\b(?! of )"
+    )
+
+
+def washes_kit(told: str) -> bool:
+    """True if kit is what is washed in ``told``, the words from the verb on: not "the lettuce from the bag", and not
+    "both sides"."""
+    own = re.split(r"\b(?:from|out of|off|both|each|and place)\b|,", told)[0]
+    return _plain_kit().search(told.split(",")[0][:80]) is not None or kit_named().search(own) is not None
 
 
 def hands_and_kit(order: Order) -> list[Order]:
@@ -77,6 +91,6 @@ def wash_same(found: list[Order]) -> list[Order]:
             found[found.index(order)] = replace(order, do="wash_hands", text=f"wash hands, {order.text}")
             continue
         worked_on = re.split(r"\b(?:in|into|on|onto|over|under|with|from)\b", before.text.lower())[0]
-        if it and not food and kit_named().search(worked_on):
+        if it and not food and _plain_kit().search(worked_on):
             found[found.index(order)] = replace(order, do="clean", object_of=before.text)
     return found

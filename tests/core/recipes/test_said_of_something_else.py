@@ -66,6 +66,8 @@ def test_it_is_no_such_work(work: str, said: str) -> None:
     ("said", "wanted"),
     [
         ("Clean the leeks.", ("rinse", ["leeks"])),
+        ("Take the leeks out of the bag, wash them and dry them.", ("rinse", ["leeks"])),
+        ("Wash the leeks from the box.", ("rinse", ["leeks"])),
         ("Rinse the board with hot soapy water.", ("clean", [])),
         ("Wash your hands if you touched the chicken.", ("wash_hands", [])),
         ("Probe the thickest part.", ("probe", ["chicken breast"])),

@@ -11,7 +11,7 @@ from bulwark.recipes import wording
 from bulwark.recipes.pages.context import RecipeContext
 from bulwark.recipes.services import THROWN_AWAY
 from foodsafety.foods import FoodKind, food_kind
-from foodsafety.recipes import Process, Question, Unplaced, doubts_of, eaten_offers, loose_ends, unplaced
+from foodsafety.recipes import Process, Question, Unplaced, doubts_of, eaten_offers, guessed_with, loose_ends, unplaced
 
 # A step in plain data with its number.
 Numbered = tuple[int, Mapping[str, Any]]
@@ -38,8 +38,8 @@ def question_rows(context: RecipeContext, process: Process, questions: Sequence[
     for question in _one_a_line(questions):
         row = asked[question.why](question, context, ways, steps)
         rows.append({"why": question.why, "holds": question.holds, "step": question.step, "number": 0, **row})
-    guessed = [steps[str(row.step)][1] for row in questions if row.why == "guessed"]
-    asked_about = {step for step, row in steps.items() if any(_guessed_with(row[1], told) for told in guessed)}
+    guessed = [str(row.step) for row in questions if row.why == "guessed"]
+    asked_about = {step for one in guessed for step in guessed_with(context.recipe.process, one)}
     rows += [_doubt(*row) for step, row in steps.items() if step not in asked_about and _doubts(row[1])]
     for number, row in enumerate(rows, start=1):
         row["number"] = number
@@ -160,12 +160,11 @@ def _which_heat(
 
 
 def _guessed(
-    question: Question, _context: RecipeContext, _ways: Mapping[str, Unplaced], steps: Mapping[str, Numbered]
+    question: Question, context: RecipeContext, _ways: Mapping[str, Unplaced], steps: Mapping[str, Numbered]
 ) -> dict[str, Any]:
     step = str(question.step)
-    _number, told = steps[step]
-    # All that was guessed from the same sentence: one answer is for them all.
-    rows = [row for row in steps.values() if _guessed_with(row[1], told)]
+    same = guessed_with(context.recipe.process, step)
+    rows = [row for one, row in steps.items() if one in same]
     names, one = ", ".join(_step_title(*row) for row in rows), len(rows) < 2
     return {
         "title": (_("Is step %(step)s right?") if one else _("Are these steps right: %(step)s?")) % {"step": names},
@@ -173,12 +172,6 @@ def _guessed(
         "note": _("Guessed from a sentence that no rule reads, and there is raw food in it."),
         "offers": (Offer(label=_("It is right"), key="Y", fields=(("what", "sure"), ("step", step))),),
     }
-
-
-def _guessed_with(data: Mapping[str, Any], told: Mapping[str, Any]) -> bool:
-    """True for a step that was guessed from the sentence that another was."""
-    of_it = told.get("sentence") is not None and data.get("sentence") == told["sentence"]
-    return data["id"] == told["id"] or (of_it and "guess" in data.get("guesses", ()))
 
 
 def _step_title(number: int, data: Mapping[str, Any]) -> str:
