@@ -43,11 +43,14 @@ def test_seen_and_taken_back_without_a_network_and_in_the_log_with_one(address: 
     expect(phone.locator(".pd-shout")).to_be_hidden()
     phone.reload()
     expect(phone.locator("[data-who=JT] .is-right")).to_have_attribute("aria-pressed", "true")
+    expect(phone.locator("#pd-net")).to_have_text("No signal, 1 wait")
+    expect(phone.locator("#pd-waits")).to_have_text("kept here until sent")
     assert list(Event.objects.filter(kind="watched").values_list("data", flat=True)) == []
 
     with_network(phone.context)
     phone.evaluate("dispatchEvent(new Event('online'))")
     expect(phone.locator("#pd-net")).not_to_contain_text("No signal")
+    expect(phone.locator("#pd-waits")).to_have_text("")  # there is a network before what waits has gone over it
     expect(phone.locator("#pd-rows button")).to_have_count(1)
     [event] = Event.objects.filter(kind="watched")
     assert event.data == {"what": "hands", "learner": "JT", "seen": "right"}

@@ -25,6 +25,7 @@ _BEFORE_IT = re.compile(
     re.IGNORECASE,
 )
 _COUNTED = re.compile(r"((?:\d{1,2}|two|three|four|five|six) )([a-z]+)", re.IGNORECASE)
+_SO_MUCH_OF = re.compile(r"^(?:[a-z]+ )?(?:batch|tray|load|lot|pile)e?s? of (?!the\b|it\b|them\b)", re.IGNORECASE)
 _FIRST_WORD = re.compile(r"\W*([a-z-]+)\b\s*", re.IGNORECASE)
 _NO_VERB = re.compile(
     r"(?:in|into|on|onto|at|under|over|to|with|for|from|back|straight|and|then|about|another)\b", re.IGNORECASE
@@ -111,7 +112,7 @@ class AnotherThing(Referents):
         at = before.end() if before else 0
         counted = _COUNTED.match(told[at:])
         at += counted.end(1) if counted and self._is_food(counted[2]) else 0  # "4 potatoes"; not "20, lid off"
-        what = _NOT_THE_OBJECT.sub("", told[at:]).strip(" -'")
+        what = _NOT_THE_OBJECT.sub("", _SO_MUCH_OF.sub("", told[at:])).strip(" -'")
         place = told != order.lead and not verb and (tools_in(what) or kit_named().search(what.lower()))
         return "" if place else what, bool(before and before["points"])
 

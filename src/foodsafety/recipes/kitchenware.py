@@ -69,6 +69,7 @@ class Kitchenware:
         # All of the method, and the sentence being read.
         self.method = ""
         self.whole = ""
+        self.of_no_line = False  # the food that was named last stands in no list
         # A made food and what the text calls it from this order on.
         self.becomes: tuple[str, str] | None = None
         # True after a sentence that nobody understood: what "it" is may have been said there.

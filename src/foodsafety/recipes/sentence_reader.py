@@ -14,7 +14,7 @@ from foodsafety.recipes.chunks import chunked, works_told
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import orders, sets_out, unlabelled
 from foodsafety.recipes.made_names import FATS
-from foodsafety.recipes.mentions import mentions
+from foodsafety.recipes.mentions import PLAIN_GROUPS, mentions
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.overlooked import core_told, overlooked
 from foodsafety.recipes.plain_speech import plain_words
@@ -25,7 +25,7 @@ from foodsafety.recipes.times_and_heats import temperatures_in
 from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
 from foodsafety.recipes.voices import MAY_BE_GUESSED, done_behind, done_first, guessed_order, note_in_full
-from foodsafety.recipes.words import dish_words, layout_pattern
+from foodsafety.recipes.words import dish_words, layout_pattern, made_nouns, word_set
 
 _TIME = re.compile(
     r"\b(?:\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)|(?<!within )an hour(?! (?:ago|before)))\b",
@@ -305,6 +305,7 @@ class SentenceReader(StepReader):
 
     def _is_now(self, text: str) -> None:
         """ "This is your pico": what is in hand has a name."""
+        self._is_about(without_asides(plain_words(text)))
         said = _NAMED_NOW.match(text)
         held = self._meant()
         if said and len(held) == 1 and self.kitchen.foods[held[0]].made and not mentions(self.kitchen, said[1]):
@@ -378,6 +379,7 @@ class SentenceReader(StepReader):
         probes = [row for row in steps if row.do == "probe" and row.core_c is None]
         if len(probes) == 1:
             probes[0].core_c = core_told(plain_words(text))
+        self._cooks_what_is_unnamed(steps)
         if self._names_more(plain, steps):
             steps[-1].guesses = [*steps[-1].guesses, "named"]
         timed = any(step.active_min + step.waiting_min or step.do == "wash_hands" for step in steps)
@@ -386,6 +388,27 @@ class SentenceReader(StepReader):
             steps[-1].guesses = [*steps[-1].guesses, "time"]
         told = [*self._overlooked(plain, found, steps), *(["work"] if self._only_waits(plain, steps) else [])]
         steps[-1].guesses = [*steps[-1].guesses, *dict.fromkeys(told)]
+
+    def _is_about(self, plain: str) -> None:
+        """Notes whether the food that was named last is one that no line has: what comes after is of that."""
+        if mentions(self.kitchen, plain):
+            self.of_no_line = False
+        elif any(map(self._is_unlisted, re.findall(r"[a-z]+", plain.lower()))):
+            self.of_no_line = True
+
+    def _cooks_what_is_unnamed(self, steps: Sequence[ReadStep]) -> None:
+        """ "Wrap the potatoes in foil and bake them for an hour", where no line has any: that the raw meat in hand is
+        cooked by it is a guess, and cooks nothing through."""
+        for step in steps if self.of_no_line else ():
+            if step.do == "heat" and any(map(self._is_meat, step.foods)):
+                step.do, step.guesses = "part_cook", [*step.guesses, "guess"]
+
+    @staticmethod
+    def _is_unlisted(word: str) -> bool:
+        """True for a word that only names a food, and none that is in any pan."""
+        made = stem(word) in dish_words("dishes") | made_nouns() and word not in word_set("made", "never_meat")
+        food = None if made or word in word_set("names", "of_it") else match_food(word)
+        return food is not None and food.sure and food.kind.group not in PLAIN_GROUPS
 
     def _only_waits(self, plain: str, steps: Sequence[ReadStep]) -> bool:
         """ "Rice 12 minutes": read as waiting, which nobody said, of food that was never heated."""
