@@ -6,6 +6,7 @@ import re
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from foodsafety.recipes.asides import FRONTED
 from foodsafety.recipes.verb_forms import clause_words
 from foodsafety.recipes.words import layout_pattern
 
@@ -330,3 +331,51 @@ def with_bare_ends(clause: Clause, foods: frozenset[str]) -> list[Clause]:
     if bare is None:
         return [clause]
     return [replace(clause, text=clause.text[: found.start()]), bare]
+
+
+def names_any(piece: str, foods: frozenset[str]) -> bool:
+    """True if any of these words names a food."""
+    return not foods.isdisjoint(re.findall(r"[a-z'-]+", piece.lower()))
+
+
+def notes_in_a_row(piece: str, foods: frozenset[str]) -> list[Clause]:
+    """ "Spuds into chips, oil and salt, 220 for 35 min": short notes one after another, where each says another kind of
+    work; nothing for any other words."""
+    parts = [part.strip() for part in piece.split(",") if part.strip(" .")]
+    notes = [bare_clause(part) or topic_clause(part, foods) for part in parts]
+    works = [note.do for note in notes if note and note.do not in ("topic", "list")]
+    if len(parts) < 3 or len(set(works)) < 2 or works[0] not in ("cut", "rinse", "peel", "chill"):
+        return []
+    return [note for note in notes if note]
+
+
+def opening_order(opening: str, foods: frozenset[str]) -> list[Clause]:
+    """What stands before the first order and is one without a verb: "peppers in for 5 mins and keep it
+    moving", "35 min, flip them once"."""
+    plain = trim_lead(opening)
+    words = plain.lower().split()
+    if not words or words[0] in clause_words("subordinate") | clause_words("people") | FRONTED - {"in", "into", "on"}:
+        return []
+    head, *more = (part.strip() for part in plain.split(","))
+    first = bare_clause(head) if more else None
+    if first is not None and first.do in ("cut", "rinse", "peel") and names_any(head, foods):
+        notes = [bare_clause(part) or topic_clause(part, foods) for part in more]
+        return [first, *(note for note in notes if note)]  # "spuds into chips, oil and salt, bake ..."
+    if first is not None and first.verb == "add" and not any(names_any(part, foods) for part in more):
+        return [first]  # "fish in, skin side down, and press with a spatula"
+    bare = bare_clause(plain)
+    told = bare is not None and (
+        bare.do in ("timed", "probe") or set(re.findall(r"[a-z'-]+", plain.lower())) & (foods | {"all"})
+    )
+    if bare is None or not told:
+        return []
+    # "Bacon under the grill 6 min, snip it up"; "fish in the fridge, slice the lemon" may only say where it is.
+    lies = bare.do in ("heat", "chill", "freeze") and (
+        words[0] in clause_words("prepositions") or not names_any(plain, foods) or not _MINUTES.search(plain)
+    )
+    return [] if lies else with_bare_ends(bare, foods)
+
+
+def trim_lead(text: str) -> str:
+    """What leads up to an order, without the joins at its ends."""
+    return re.sub(r"^(?:[,;\s]|and\b|then\b|but\b|so\b|now\b)+|[,\s]+$", "", text.strip(), flags=re.IGNORECASE)

@@ -40,6 +40,8 @@ def unbroken(rows: Sequence[str], begins: Callable[[str], bool] = lambda row: Fa
     small = sum(row.lstrip()[0].islower() for row in worded) > 0.4 * len(worded) and not _begins_big(lower)
     widest = max((len(row.strip()) for row in rows if len(row.strip()) < limits["widest_wrapped"]), default=0)
     columns = _columns(rows)
+    if widest < _NARROW and sum(_breaks(row, below, widest) for row, below in itertools.pairwise(rows)) < 2:
+        widest = limits["widest_wrapped"]  # one short row above another is no page: nothing says that it was broken
     broken_at = _wrapped_at(rows)
     found: list[tuple[int, str]] = []
     for number, row in enumerate(rows, start=1):

@@ -14,7 +14,18 @@ from functools import cache, lru_cache
 
 from foodsafety.foods import stem
 from foodsafety.recipes.asides import FRONTED, GOES_ON, Asides
-from foodsafety.recipes.bare_clauses import Clause, Form, bare_clause, topic_clause, trimmed, with_bare_ends
+from foodsafety.recipes.bare_clauses import (
+    Clause,
+    Form,
+    bare_clause,
+    names_any,
+    notes_in_a_row,
+    opening_order,
+    topic_clause,
+    trim_lead,
+    trimmed,
+    with_bare_ends,
+)
 from foodsafety.recipes.verb_forms import VerbForm, clause_words, kit_words, nouns_too, verb_forms
 from foodsafety.recipes.words import vocabulary, word_set
 
@@ -269,7 +280,7 @@ class _Reading(Asides):
         words = [self.low(k) for k in range(head + 1, i)]
         plain = self.foods | clause_words("determiners") | _describing() | {"and", "&", "+", *_COUNTED}
         ends = self.low(i + 1) in ("", ",", ".", ";", "and", "&", "+") or self.low(i + 1) in _HOW
-        listed = [part for part in re.split(r"[,;]", self.text) if _names_any(part, self.foods)]
+        listed = [part for part in re.split(r"[,;]", self.text) if names_any(part, self.foods)]
         plainly = [
             part
             for part in listed
@@ -347,7 +358,7 @@ def _pieces(sentence: str, foods: frozenset[str]) -> list[str]:
         behind = opened is not None and sentence[start - 1 : start] == ")" and _GOES_ON_BEHIND.match(piece) is not None
         if (
             opened is not None
-            and ((goes_on and _names_any(piece, foods)) or behind)
+            and ((goes_on and names_any(piece, foods)) or behind)
             and not _Reading(piece.strip(" ,"), foods).orders()
         ):
             pieces[opened] += piece.rstrip(" .")
@@ -358,16 +369,12 @@ def _pieces(sentence: str, foods: frozenset[str]) -> list[str]:
     return [piece.strip(" ,") for piece in pieces]
 
 
-def _names_any(piece: str, foods: frozenset[str]) -> bool:
-    return not foods.isdisjoint(re.findall(r"[a-z'-]+", piece.lower()))
-
-
 def _in_segment(piece: str, foods: frozenset[str]) -> list[Clause]:
     reading = _Reading(piece, foods)
     reading.look()
     marks = sorted(reading.found)
     if not marks:
-        several = _short_notes(piece, foods)
+        several = notes_in_a_row(piece, foods)
         if several:
             return several
         bare = (None if _FORBIDS.match(piece) or _OF_KIT.match(piece) else bare_clause(piece)) or topic_clause(
@@ -381,14 +388,14 @@ def _in_segment(piece: str, foods: frozenset[str]) -> list[Clause]:
         end = reading.words[starts[k + 1]].start if k + 1 < len(marks) else len(piece)
         lead = piece[reading.words[starts[k]].start : reading.words[i].start]
         own = piece[reading.words[i].start : end]
-        found.append(Clause(verb=form.verb, do=form.do, text=trimmed(own), lead=_trim_lead(lead), form=how))
+        found.append(Clause(verb=form.verb, do=form.do, text=trimmed(own), lead=trim_lead(lead), form=how))
     opening = piece[: reading.words[starts[0]].start]
-    before = _opening_order(opening, foods)
+    before = opening_order(opening, foods)
     if before:
         return [*before, *(part for clause in found for part in with_bare_ends(clause, foods))]
     only_when = bool(found) and found[0].form == "passive" and not without_asides(opening)
     if opening.strip(" ,") and found and not only_when:
-        found[0] = replace(found[0], lead=_trim_lead(f"{opening} {found[0].lead}"))
+        found[0] = replace(found[0], lead=trim_lead(f"{opening} {found[0].lead}"))
     return [part for clause in found for part in with_bare_ends(clause, foods)]
 
 
@@ -399,44 +406,6 @@ _OF_KIT = re.compile(
     re.IGNORECASE,
 )
 _FORBIDS = re.compile(r"\W*(?:please )?(?:don['’]t|do not|never)\b", re.IGNORECASE)
-
-
-def _short_notes(piece: str, foods: frozenset[str]) -> list[Clause]:
-    """ "Spuds into chips, oil and salt, 220 for 35 min": short notes one after another, where each says another kind of
-    work; nothing for any other words."""
-    parts = [part.strip() for part in piece.split(",") if part.strip(" .")]
-    notes = [bare_clause(part) or topic_clause(part, foods) for part in parts]
-    works = [note.do for note in notes if note and note.do not in ("topic", "list")]
-    if len(parts) < 3 or len(set(works)) < 2 or works[0] not in ("cut", "rinse", "peel", "chill"):
-        return []
-    return [note for note in notes if note]
-
-
-def _opening_order(opening: str, foods: frozenset[str]) -> list[Clause]:
-    """What stands before the first order and is one without a verb: "peppers in for 5 mins and keep it
-    moving", "35 min, flip them once"."""
-    plain = _trim_lead(opening)
-    words = plain.lower().split()
-    if not words or words[0] in clause_words("subordinate") | clause_words("people") | FRONTED - {"in", "into", "on"}:
-        return []
-    head, *more = (part.strip() for part in plain.split(","))
-    first = bare_clause(head) if more else None
-    if first is not None and first.do in ("cut", "rinse", "peel") and _names_any(head, foods):
-        notes = [bare_clause(part) or topic_clause(part, foods) for part in more]
-        return [first, *(note for note in notes if note)]  # "spuds into chips, oil and salt, bake ..."
-    if first is not None and first.verb == "add" and not any(_names_any(part, foods) for part in more):
-        return [first]  # "fish in, skin side down, and press with a spatula"
-    bare = bare_clause(plain)
-    told = bare is not None and (
-        bare.do in ("timed", "probe") or set(re.findall(r"[a-z'-]+", plain.lower())) & (foods | {"all"})
-    )
-    return (
-        with_bare_ends(bare, foods) if bare is not None and told and bare.do not in ("heat", "chill", "freeze") else []
-    )
-
-
-def _trim_lead(text: str) -> str:
-    return re.sub(r"^(?:[,;\s]|and\b|then\b|but\b|so\b|now\b)+|[,\s]+$", "", text.strip(), flags=re.IGNORECASE)
 
 
 def _beginning(reading: _Reading, marks: Sequence[int], k: int) -> int:

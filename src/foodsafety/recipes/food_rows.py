@@ -23,13 +23,19 @@ def unmarked(row: str) -> str:
 
 def is_order(text: str) -> bool:
     """True if words order some work."""
-    if _BROWN_FOOD.match(unmarked(text)):
+    if _BROWN_FOOD.match(unmarked(text)) or _is_a_foods_name(text):
         return False
     return any(
         order.do not in ("none", "timed", "topic") or len(text) > 40 or order.oven_c is not None
         for part in sentences(text)
         for order in orders(part, _foods_next(part))
     )
+
+
+def _is_a_foods_name(text: str) -> bool:
+    """True for "fish sauce", "bread", "lard": verbs too, and as a row the whole name of a food."""
+    found = match_food(unmarked(text)) if len(text) <= 40 and re.fullmatch(r"[A-Za-z' -]+", unmarked(text)) else None
+    return found is not None and found.sure and found.whole
 
 
 # A row of a list, and no work: "brown bread & butter".
@@ -298,6 +304,9 @@ def is_kit_name(text: str) -> bool:
     return re.search(rf"\b(?:{layout_pattern('rows', 'kit_ends').pattern})\s*$", text, re.IGNORECASE) is not None
 
 
+_SO_MUCH_OF_FOOD = re.compile(r"(?:(?:a|an|one|two|\d+|whole|half a|small|large) )*[a-z]+ of [a-z]", re.IGNORECASE)
+
+
 def is_kit(row: str) -> bool:
     """True if a row names kit and no food: "2 mixing bowls", "griddle, spatula, dinner plate"."""
     plain = unmarked(row)
@@ -305,6 +314,8 @@ def is_kit(row: str) -> bool:
         return False
     if is_kit_name(plain):
         return True
+    if _SO_MUCH_OF_FOOD.match(plain) and match_food(plain.split(" of ", 1)[1]):
+        return False  # "rack of lamb"
     for_it = re.match(r"([a-z][a-z -]*?)(?:,? for (?:the |your )?[a-z]|, (?:an? )?\d)", plain, re.IGNORECASE)
     named = match_food(for_it[1]) if for_it else None
     if named and named.whole:

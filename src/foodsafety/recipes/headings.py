@@ -10,7 +10,7 @@ from typing import Literal
 from foodsafety.foods import stem_words
 from foodsafety.recipes.food_rows import is_kit, is_kit_name, is_order, looks_like_ingredient, unmarked
 from foodsafety.recipes.ingredients import Ingredient, is_hazardous, read_ingredient, soils_of
-from foodsafety.recipes.words import layout_pattern
+from foodsafety.recipes.words import layout_pattern, made_nouns
 
 Part = Literal["title", "summary", "serves", "ingredient", "instruction", "note", "heading", "kit", "blank"]
 
@@ -94,8 +94,10 @@ def is_component(texts: Sequence[str], i: int) -> bool:
     if item.measured or is_kit(text) or is_kit_name(text):
         return False
     plain = re.sub(r"\s*\([^()]*\)", "", text).strip(" #*")  # "Flatbreads (do first)"
-    if item.kind is None or plain.endswith(":") or plain.isupper() or re.match(r"(?:for|to) ", plain, re.IGNORECASE):
+    if plain.endswith(":") or plain.isupper() or re.match(r"(?:for|to) ", plain, re.IGNORECASE):
         return True
+    if item.kind is None:
+        return is_marked(text) or not _goes_on_with_the_list(texts, i)
     if i and looks_like_ingredient(texts[i - 1]) and (i + 1 == len(texts) or not texts[i + 1].strip()):
         return False  # the last of a list
     # A food's own name heads a part of the dish where something measured follows a gap: "Rice", "Custard".
@@ -104,6 +106,22 @@ def is_component(texts: Sequence[str], i: int) -> bool:
     alone = gap and len(plain.split()) <= 2
     followed = i + 1 < len(texts) and read_ingredient(unmarked(texts[i + 1]), "en-GB").measured
     return alone and followed and (not is_hazardous(item) or _named_below(texts, i) or _made_of(texts, i, item))
+
+
+def _goes_on_with_the_list(texts: Sequence[str], i: int) -> bool:
+    """True for a name that nobody knows in the middle of a list ("pike"): food that is never lost to a heading. A part
+    of the dish stands after a gap, begins with a capital where the foods do not, or is called what is made of what
+    comes under it, measured."""
+    if i == 0 or not texts[i - 1].strip() or not looks_like_ingredient(texts[i - 1]):
+        return False
+    below = texts[i + 1] if i + 1 < len(texts) else ""
+    if not below.strip():
+        return True
+    measured = read_ingredient(unmarked(below), "en-GB").measured
+    small = unmarked(texts[i])[:1].islower()
+    made = stem_words(texts[i])[-1:] and stem_words(texts[i])[-1] in made_nouns()
+    as_the_others = small or unmarked(below)[:1].isupper() or unmarked(texts[i - 1])[:1].isupper()
+    return as_the_others and not (measured and (made or not small))
 
 
 def _made_of(texts: Sequence[str], i: int, item: Ingredient) -> bool:

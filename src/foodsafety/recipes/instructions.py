@@ -378,6 +378,12 @@ _WASHES_TOO = re.compile(
 )
 
 
+# Gel and a wet wipe take no raw meat off: they go on hands that are washed.
+_WITH_GEL = re.compile(
+    r"\b(?:with|using|in) (?:a |an |some |the |your )?"
+    r"(?:(?:hand|wet|baby|damp|alcohol|paper|clean|antibacterial|kitchen) )*"
+    r"(?:gel|saniti[sz]er|wipes?|cloth|towels?|tissues?|rag)\b"
+)
 _SOAP = re.compile(r"\b(?:soap|soapy|detergent|washing[- ]up liquid|saniti[sz]er|bleach)\b")
 
 
@@ -397,7 +403,10 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
         and washes_kit(washed)
     ):
         if re.search(r"\bhands\b", washed[max(0, washed.find(verb)) :][:40]):
-            return "wipe" if verb == "rinse" and not _WASHES_TOO.search(low) else "wash_hands"
+            wiped = (
+                (verb == "rinse" and not _WASHES_TOO.search(low)) or verb.startswith("saniti") or _WITH_GEL.search(low)
+            )
+            return "wipe" if wiped else "wash_hands"
         return "wipe" if verb == "rinse" and not _WASHES_TOO.search(low) else "clean"
     if do in ("transfer", "rest") or verb in ("keep", "store", "return", "cover"):
         cold = (

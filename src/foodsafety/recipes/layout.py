@@ -246,7 +246,7 @@ class _Sheet:
             return "kit"
         if labelled or looks_like_ingredient(text):
             return "ingredient"
-        return "instruction" if is_order(text) else "ingredient"
+        return "instruction" if is_order(text) and not _among_foods(self.texts, i) else "ingredient"
 
     def _outside(self, i: int) -> Part:
         """A row outside every list of foods: by its section, else by what it says."""
@@ -292,10 +292,16 @@ class _Sheet:
         item = read_ingredient(plain, "en-GB")
         if item.measured and item.unit and looks_like_ingredient(text) and not plain.endswith((".", "!", "?")):
             return True
+        joined = i > 0 and bool(self.texts[i - 1].strip()) and self.lists[i - 1]
+        if joined and not self.begun and _among_foods(self.texts, i):
+            return True
+        short = len(plain) < 60 and not plain.endswith((".", "!", "?"))
+        ends = i + 1 == len(self.texts) or not self.texts[i + 1].strip()
+        if joined and ends and not self.begun and short and len(plain.split()) <= 4 and not is_order(plain):
+            return True  # a name that nobody knows, the last of the list
         if self.section != "ingredient" or self.begun:
             return False
         goes_on = i > 0 and (self.lists[i - 1] or section_of(self.texts[i - 1]) == "ingredient")
-        short = len(plain) < 60 and not plain.endswith((".", "!", "?"))
         return is_kit(text) or looks_like_ingredient(text) or (goes_on and short)
 
 
@@ -366,7 +372,7 @@ def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
                 last, gap, count = j, 0, count + 1
             elif texts[j].strip() and not is_kit(texts[j]) and not is_component(texts, j):
                 gap += 1
-                if is_order(texts[j]):
+                if is_order(texts[j]) and not _among_foods(texts, j):
                     break
             j += 1
         if (
@@ -379,6 +385,25 @@ def _ingredient_lists(texts: Sequence[str]) -> list[bool]:
                 marks[k] = True
         i = last + 1
     return _with_strays(texts, like, marks)
+
+
+def _among_foods(texts: Sequence[str], i: int) -> bool:
+    """True for a short row right between foods ("roast potatoes", "bread for mopping", "dip"): it orders no work there,
+    whatever its first word may mean."""
+    plain = re.sub(r"\s*\([^)]*\)", "", unmarked(texts[i])).strip()
+    if not plain or len(plain.split()) > 4 or plain.endswith((".", "!", ":", ";")) or _POINTS.search(plain):
+        return False
+    above, below = texts[i - 1] if i else "", texts[i + 1] if i + 1 < len(texts) else ""
+    if not above.strip() or re.search(r"\d", plain) or not looks_like_ingredient(above):
+        return False
+    last = not below.strip() and match_food(plain) is not None and len(plain.split()) > 1
+    return last or (bool(below.strip()) and looks_like_ingredient(below))
+
+
+# Work has an object: "chop the onion", "fold it in".
+_POINTS = re.compile(
+    r"\b(?:the|it|them|all|everything|your|in|into|until|till|together|well|again|up)\b", re.IGNORECASE
+)
 
 
 def _is_food(text: str) -> bool:

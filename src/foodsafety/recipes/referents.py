@@ -50,6 +50,12 @@ _ALL_IN = re.compile(
 _TOGETHER_WITH = re.compile(r"\b(?:everything|it all|the lot) (?:goes |in |back )*together with\b", re.IGNORECASE)
 _EVERYTHING = re.compile(r"\beverything\b(?! (?:else|left|on the list|listed))", re.IGNORECASE)
 OVER_ALL = re.compile(r"\bover (?:everything|it all|the lot|the whole thing|all of it)\b", re.IGNORECASE)
+# "Tip everything into the blender": what was cooked, and not the bread that it is eaten with.
+_INTO_COLD = re.compile(
+    r"\bin(?:to)? (?:a |an |the |your |another )?(?:(?:large|big|clean|cold|deep|food|serving|mixing|heatproof) )*"
+    r"(?:blender|processor|liquidi[sz]er|jug|bowl|colander|sieve|tubs?|containers?|box(?:es)?|jars?)\b",
+    re.IGNORECASE,
+)
 _ONE_EACH = re.compile(r"^\s*\w+ (?:one|two|some|a few) each\b", re.IGNORECASE)
 _TOGETHER = re.compile(r"\beverything (?:together|around|about|up)\b", re.IGNORECASE)
 _IT_ALL = re.compile(
@@ -406,6 +412,13 @@ class Referents(MeatInHand):
             return held  # what is in the pan
         if order.verb in word_set("names", "goes_on_heating") and held and _EVERYTHING.search(text):
             return held  # "simmer everything": what else is on the list is not in the pan
+        out_of_the_pan = (
+            order.do in ("transfer", "pour") and _EVERYTHING.search(text) and self._is_hot(self.kitchen.vessel)
+        )
+        if out_of_the_pan and held and _INTO_COLD.search(text) and not _TOGETHER.search(text):
+            out = {self.kitchen.current(name) for name in self._left_out(text)}
+            named = [self.kitchen.current(name) for _, names in mentions(self.kitchen, text) for name in names]
+            return [name for name in dict.fromkeys([*held, *named]) if name not in out]
         groups = {
             "dry": ("flour", "sugar", "leavening", "spice", "salt", "starch", "dry grain", "chocolate"),
             "wet": ("milk", "egg", "oil", "yoghurt", "butter", "water", "syrup", "drink", "cream"),
