@@ -151,6 +151,10 @@ _SWITCHED = re.compile(
     r"|slow cooker) on\b",
     re.IGNORECASE,
 )
+# "Nobody crosses over", "they climb on top".
+_SOMEBODY = re.compile(
+    r"\W*(?:nobody|no one|every(?:one|body)|some(?:one|body)|you|we|they|i|he|she|who)\b", re.IGNORECASE
+)
 # "Chicken on a rack over a tray": it lies on kit, and dresses nothing.
 _ON_KIT = re.compile(
     r"^(?P<what>[a-z' -]+?) on (?:an? |the |your |two |its own )(?:[a-z]+[ -]){0,3}?(?:racks?|trays?|sheets?|tins?)\b",
@@ -211,7 +215,7 @@ def bare_clause(piece: str) -> Clause | None:
         rest = re.sub(r",? plus (?:any|the|its|all the) (?:[a-z]+ )?(?:juice|liquid|fat)s?\b[^,;.]*", "", piece)
         return Clause(verb="add", do="mix", text=f"add {inside['what']}" + rest[len(inside["what"]) :], form="bare")
     top = _ON_TOP.match(plain)
-    if top and _SWITCHED.search(plain):
+    if top and (_SWITCHED.search(plain) or _SOMEBODY.match(plain)):
         top = None  # "an hour with the lid on", "oven on"
     if top and _ON_KIT.match(plain):
         return Clause(verb="put", do="transfer", text=f"put {piece}", form="bare")
@@ -338,6 +342,10 @@ def names_any(piece: str, foods: frozenset[str]) -> bool:
     return not foods.isdisjoint(re.findall(r"[a-z'-]+", piece.lower()))
 
 
+# Nothing waits in one: "pittas in the toaster, split".
+_TOASTER = re.compile(r"\bin(?:to)? (?:the |a )?toaster\b", re.IGNORECASE)
+
+
 def notes_in_a_row(piece: str, foods: frozenset[str]) -> list[Clause]:
     """ "Spuds into chips, oil and salt, 220 for 35 min": short notes one after another, where each says another kind of
     work; nothing for any other words."""
@@ -365,13 +373,17 @@ def opening_order(opening: str, foods: frozenset[str]) -> list[Clause]:
         return [first]  # "fish in, skin side down, and press with a spatula"
     bare = bare_clause(plain)
     told = bare is not None and (
-        bare.do in ("timed", "probe") or set(re.findall(r"[a-z'-]+", plain.lower())) & (foods | {"all"})
+        bare.do in ("timed", "probe")
+        or words[0].strip(",") == "oven"
+        or set(re.findall(r"[a-z'-]+", plain.lower())) & (foods | {"all"})
     )
     if bare is None or not told:
         return []
     # "Bacon under the grill 6 min, snip it up"; "fish in the fridge, slice the lemon" may only say where it is.
     lies = bare.do in ("heat", "chill", "freeze") and (
-        words[0] in clause_words("prepositions") or not names_any(plain, foods) or not _MINUTES.search(plain)
+        words[0] in clause_words("prepositions")
+        or not (names_any(plain, foods) or words[0].strip(",") == "oven")
+        or not (_MINUTES.search(plain) or _TOASTER.search(plain))
     )
     return [] if lies else with_bare_ends(bare, foods)
 

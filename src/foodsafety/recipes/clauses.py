@@ -164,7 +164,7 @@ class _Reading(Asides):
             free = self.low(i) not in self.foods
             with_next = prev == "," and after == "and" and free and self._has_form(i + 2) and self._goes_on(i + 2)
             # "1 punnet cress, rinse, snip": one bare order after another.
-            with_next = with_next or (prev == after == "," and free and self._has_form(i + 2))
+            with_next = with_next or (prev == after == "," and free and (self._has_form(i + 2) or form.do == "rinse"))
             return goes_on or form.verb not in nouns_too() or (after in ("", ".", ";") and free) or with_next
         if prev in clause_words("people") or (len(prev) == 1 and self.low(before - 1) in clause_words("people")):
             return True

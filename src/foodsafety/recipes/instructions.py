@@ -139,7 +139,8 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
     warns = layout_pattern("sentences", "warning").search(sentence) is not None
     sentence = note_in_full(sentence, foods | _ALWAYS)
     sentence = _with_its_list(sentence)
-    if re.search(r"(?:^|[.!?]\s)\s*[\w ]{1,20} = ", sentence) or sentence.rstrip().endswith("?"):
+    shares_out = _EQUALS.search(sentence) and _EQUALS.search(plain_saying(unlabelled(sentence)[1]))
+    if shares_out or sentence.rstrip().endswith("?"):
         return []  # "Cook 1 = fish": who does what, no order
     if _ALLERGY.match(sentence):
         return []
@@ -159,6 +160,7 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
     return wash_same(_share_objects(_served_with(every)))
 
 
+_EQUALS = re.compile(r"(?:^|[.!?]\s)\s*[\w ]{1,20} = ")
 # "In what is left in the pan": nobody leaves anything.
 _LEFT_IN = re.compile(r"\b(what(?:ever)?)(?: is|['’]s) left( in\b)", re.IGNORECASE)
 

@@ -69,6 +69,7 @@ class Kitchenware:
         # All of the method, and the sentence being read.
         self.method = ""
         self.whole = ""
+        self.either = False  # what a sauce goes on may be one of two foods
         self.of_no_line = False  # the food that was named last stands in no list
         # A made food and what the text calls it from this order on.
         self.becomes: tuple[str, str] | None = None

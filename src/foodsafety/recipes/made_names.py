@@ -397,6 +397,8 @@ class MadeNames(Kitchenware):
         meat = next((food for food in known if not food.made and food.id in self.kitchen.came_raw), None)
         if made and meat and not cooked and not self.kitchen.foods[made].called and not self._holds_meat(made):
             return f"{meat.id} mixture"  # fried onions with mince are the mince from here on
+        if made and meat and not cooked and stem(_root(made)) in word_set("made", "dresses"):
+            return f"{meat.id} with {_root(made)}"  # what a glaze goes on keeps its name
         if made:
             root = _root(made)
             return f"cooked {root}" if cooked and not root.startswith("cooked ") else root

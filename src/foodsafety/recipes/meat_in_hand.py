@@ -38,9 +38,27 @@ _FRIED_IN_IT = re.compile(r"\bat a time\b|\bbatch|\bsides?\b|\b(?:gold|brown|cri
 _DIRECTED = re.compile(
     r"(?:^[a-z]+(?: [a-z]+ly)?|\b(?:it|them|this|that|these|those|some|half|all of it|the [a-z]+(?: [a-z]+)?))"
     r" (?:on|over|under|underneath|all over|on top|over the top|across(?: the top)?)$"
+    r"|^[a-z]+ (?:on|over) (?:the rest|half|some|most|all|it)(?: of (?:it|that|them))?$"
+    r"|^(?:brush|baste|paint|smear|rub|top|glaze|daub|spread) with [a-z ]+$"
     r"|^(?:push|poke|tuck|stuff|slide|press|work)\b.* in$",
     re.IGNORECASE,
 )
+# Where a probe goes into a joint or a bird: no pan of rice has one.
+AT_THE_BONE = re.compile(r"\b(?:thick(?:est)?|fattest|joint|bone|thigh|breast|drumstick|leg|meat)\b", re.IGNORECASE)
+# "Toss in the sauce", "massage it in", "turn to coat", "add the marinade": what is said of a sauce alone.
+_DRESSES = re.compile(
+    r"^(?:pour|spoon|tip|ladle|drizzle|brush|spread|smear|scatter|paint|slather|trickle|dollop|rub)"
+    r" (?:all )?(?:on|over)\b"
+    r"|^(?:toss|coat|cover|turn|roll|dip|dredge|smother|dress|baste|brush|rub|smear|mix|stir|marinate|top)"
+    r"(?: \w+ly| well)? (?:in|with|through)\b"
+    r"|^(?:rub|massage|work|press|smear|pat|stir|mix|toss) (?:it|them|this|that|the [a-z]+) "
+    r"(?:in|into|on|all over|through)\b"
+    r"|^(?:rub|massage|slather|smear) (?:it|them|this|that)$"
+    r"|^(?:toss|mix|fold|stir)(?: it all| gently| well)? together\b"
+    r"|^(?:turn|toss|stir|mix|shake)(?: (?:it|them))?(?: \w+ly| well)? to coat\b|^add\b",
+    re.IGNORECASE,
+)
+_OF_A_SALAD = re.compile(r"\b(?:dress|dressing|vinaigrette|salad|slaw)\b", re.IGNORECASE)
 _GOES_ON_IT = frozenset({"mix", "coat", "brush", "touch", "transfer", "garnish", "marinate"})
 
 
@@ -75,6 +93,15 @@ class MeatInHand(MadeNames):
             return meant
         only_meat = order.verb in word_set("names", "of_meat") and order.do in ("cut", "touch")
         only_meat = only_meat or (order.do == "rest" and _AS_MEAT_RESTS.search(order.words) is not None)
+        dry = order.oven_c is not None or order.verb in ("bake", "roast", "grill", "barbecue", "broil", "braai")
+        if (
+            dry
+            and order.do in ("heat", "part_cook")
+            and meant
+            and (self._goes_with_meat(meant) or self._is_sauce(meant))
+        ):
+            waits = [name for name in self._meat_in_hand(raw=True) if self.kitchen.foods[name].used]
+            return [name for name in waits if not self.kitchen.foods[name].into] or meant  # nobody bakes a marinade
         if order.do == "probe" or only_meat:
             return self._meat_in_hand() or meant
         if order.do not in ("heat", "part_cook"):
@@ -113,6 +140,16 @@ class MeatInHand(MadeNames):
         put_on = vocabulary()["put_on_meat"]
         groups = {*put_on["coats"], *([] if coats else put_on["sauces"])}
         return own <= groups or ("crumb" in own and own <= groups | {"egg"})
+
+    def _is_sauce(self, names: Sequence[str]) -> bool:
+        """True for what was stirred together of honey, garlic and soy sauce: no dish by itself."""
+        put_on = vocabulary()["put_on_meat"]
+        groups, also = {*put_on["coats"], *put_on["sauces"], *put_on["stirred_in"]}, {*put_on["also"]}
+        bases = [self.kitchen.foods[base] for base in self._base_of(names)]
+        small = all(food.group in groups or any(also & {*name} for name in food.names) for food in bases)
+        dry = {"flour", "crumb", "starch", "milk", "water", "butter", "oil"}  # a dough
+        made = all(self.kitchen.foods[name].made for name in names)
+        return made and len(bases) > 1 and small and any(food.group not in dry for food in bases)
 
     def _by_its_cut(self, order: Order) -> list[str]:
         """ "Snip the fat of each chop", of pork that the list calls loin."""
@@ -161,18 +198,39 @@ class MeatInHand(MadeNames):
         before = (names for names in worked if not any(self.kitchen.foods[n].group in FATS for n in names))
         return list(dict.fromkeys(next(before, [])))
 
+    def _dressed(self, text: str, foods: Sequence[str]) -> list[str]:
+        """ "Toss in the sauce", which was made beside what was worked on before it: raw meat, or a salad."""
+        if not _DRESSES.search(text) or not self._is_sauce(foods):
+            return []
+        on = [name for name in self._worked_on_before(foods, text) if not self.kitchen.foods[name].into]
+        meat = [name for name in on if self._is_meat(name)]
+        return [name for name in meat if self.kitchen.foods[name].raw] if meat else on
+
     def _beneath(self, order: Order, foods: Sequence[str]) -> list[str]:
         """ "Mix the miso and mirin and paint it on", "push it under": what the miso goes on, which is what was worked
         on before it."""
-        goes_on = order.do in _GOES_ON_IT | {"pour"} and _DIRECTED.search(re.split(r"[,;(]", order.text)[0].strip(" ."))
-        if not goes_on or not foods or tools_in(order.text) or any(map(self._is_meat, foods)):
+        text = re.sub(r" with (?:a|the|your) .*$", "", re.split(r"[,;(]", order.text)[0].strip(" ."))
+        works = order.do in _GOES_ON_IT | {"pour"} and bool(foods) and not any(map(self._is_meat, foods))
+        if not works or tools_in(text.partition(" ")[2]):
             return []
-        own, beside = {*foods, *self._base_of(foods)}, list[str]()
+        if not _DIRECTED.search(text) and not _DIRECTED.search(order.text.strip(" .")):
+            return self._dressed(order.text.strip(" ."), foods)
+        return self._worked_on_before(foods, order.text)
+
+    def _worked_on_before(self, foods: Sequence[str], text: str) -> list[str]:
+        """What was worked on before these, and is none of what they hold nor put away; what was only cut meanwhile,
+        where there is nothing else, unless a dressing is for it or it lies in a bowl."""
+        own, beside, away = {*foods, *self._base_of(foods)}, list[str](), set[str]()
+        dresses = _OF_A_SALAD.search(f"{text} {' '.join(foods)}") is not None
         for step in reversed(self.kitchen.steps):
             names = [self.kitchen.current(name) for name in ([step.makes] if step.makes else step.foods)]
-            if not names or own & {*names, *self._base_of(names)}:
+            if step.do in ("chill", "freeze"):
+                away.update(names)
+            if not names or own & {*names, *self._base_of(names)} or away.issuperset(names):
                 continue
-            if not all(self.kitchen.foods[name].grown for name in names):
+            bowls = any(self.kitchen.tools.get(tool) in ("bowl", "dish", "platter") for tool in step.tools)
+            if dresses or bowls or not all(self.kitchen.foods[name].grown for name in names):
+                self.either = bool(beside)  # it may be for what was cut since
                 return list(dict.fromkeys(names))
-            beside = beside or list(dict.fromkeys(names))  # what was only cut meanwhile, where there is nothing else
+            beside = beside or list(dict.fromkeys(names))
         return beside

@@ -65,6 +65,8 @@ def core_told(text: str) -> float | None:
     told = [
         found[0] for found in (*_DEGREES.finditer(said), *_SAYS_DEGREES.finditer(said)) if _OF_FOOD.search(found[0])
     ]
+    last = _AT_THE_END.search(said)
+    told = told or ([last[0]] if last else [])
     values = {int(number) for found in told for number in re.findall(r"\b(?:[6-9]\d|1[3-9]\d|20\d)(?!\d)", found)}
     if len(values) != 1 or _NO_TARGET.search(said):
         return None
@@ -72,6 +74,8 @@ def core_told(text: str) -> float | None:
     return c_from_f(float(value)) if value >= 130 else float(value)
 
 
+# "Probe the thickest one: 75."
+_AT_THE_END = re.compile(r"[a-z](?:[:,=]|\.\.\.?|\s[-–])\s*(?:[6-9]\d|1[3-9]\d|20\d)\s*°?[CF]?\W*$")
 # "Do not go over 75", "if it is under 75".
 _NO_TARGET = re.compile(
     r"\b(?:not|never|over|above|under|below|if|unless|oven|fan|water|oil)\b|n['’]t\b", re.IGNORECASE

@@ -165,7 +165,9 @@ class StepReader(Remembered):
         water = _WATER_OVER.match(order.text) and step.guesses  # over what lies in a bowl that is named, it is in there
         if order.do == "pour" and (_ONLY_THE_JUICES.match(order.text) or water):
             step.tools = []  # what it ran from stays where it is, what is under the water in something of its own
+        self.either = False
         step.foods = self._with_contents(order, foods, step.tools)
+        step.guesses = list(dict.fromkeys([*step.guesses, *(["foods"] if self.either else [])]))
         self._back_in_its_pan(step, order)
         step.hands = [PERSON] if self._by_hand(order, step, foods) else []
         if step.hands and order.do not in _WORKED_BY_HAND and not _HANDS.search(order.words):
@@ -196,7 +198,9 @@ class StepReader(Remembered):
         """True where the foods of an order were found, and may be others: the sentence before was not understood, or
         it says "everything for" something that the list does not name."""
         lost = self.blind and PRONOUN.search(order.text) is not None and not mentions(self.kitchen, order.text)
-        return bool(foods) and (lost or self._is_for_no_part(order))
+        # "Boil the rice. Probe it", after the chicken was fried: it may be either.
+        either = order.do == "probe" and PRONOUN.search(order.text) and not any(map(self._is_meat, foods))
+        return bool(foods) and bool(lost or self._is_for_no_part(order) or (either and self._meat_in_hand()))
 
     def _name_by_shape(self, step: ReadStep, order: Order, foods: Sequence[str]) -> None:
         """What was mashed may be called mash from here on, what was cut into strips strips."""
@@ -430,7 +434,8 @@ class StepReader(Remembered):
             self._times(last, order)
             last.text = f"{last.text}, {order.words}"
             return True
-        if last is not None and order.verb == "add" and last.do == "mix" and foods == [last.makes]:
+        in_it = last is not None and order.verb == "add" and last.do == "mix" and foods == [last.makes]
+        if in_it and not self._dressed(order.text, foods):
             return True  # "fold the cream through the chocolate, then the whites": they are in it
         if last is None or order.do != last.do or order.do not in _CONTINUING:
             return False

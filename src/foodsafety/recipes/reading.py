@@ -306,7 +306,9 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
 def _only_bins(text: str, foods: frozenset[str]) -> bool:
     """ "Discard the bay leaf": it is understood, and nothing comes of it."""
     found = orders(text, foods)
-    return bool(found) and all(order.verb in ("bin", "discard", "compost") for order in found)
+    return bool(found) and all(
+        order.verb in ("bin", "discard", "compost") and order.high_min is None for order in found
+    )  # "discard the marinade, 14 minutes" leaves something on the heat
 
 
 _TIP_MEASURES = re.compile(

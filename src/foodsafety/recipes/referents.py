@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from foodsafety.foods import stem_words
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.made_names import ALL_BACK, FATS
-from foodsafety.recipes.meat_in_hand import MeatInHand
+from foodsafety.recipes.meat_in_hand import AT_THE_BONE, MeatInHand
 from foodsafety.recipes.mentions import (
     PART_OF,
     PARTICLE,
@@ -112,6 +112,8 @@ class Referents(MeatInHand):
             and (pronoun[0].lower() not in ("everything", "all") or _IT_ALL.search(whole))
         ):
             named = [*self._antecedents(order, pronoun[0].lower()), *named]
+        if pronoun and order.do == "probe" and not any(map(self._is_meat, named)) and AT_THE_BONE.search(order.words):
+            named = self._meat_in_hand() or named
         if not named:
             named = self._the_others(order) or self._led_by(order) or self._poured(order) or self._by_its_cut(order)
         if named and order.do == "serve":
@@ -409,7 +411,7 @@ class Referents(MeatInHand):
             return [food.id for food in self.kitchen.foods.values() if food.heated and not food.into]
         held = self._held(order, [])
         if order.verb in ("stir", "toss", "mix", "combine") and held and _TOGETHER.search(text):
-            return held  # what is in the pan
+            return [*self._dressed("toss with", held), *held]  # what is in the pan; what the sauce is for
         if order.verb in word_set("names", "goes_on_heating") and held and _EVERYTHING.search(text):
             return held  # "simmer everything": what else is on the list is not in the pan
         out_of_the_pan = (

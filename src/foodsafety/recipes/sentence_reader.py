@@ -180,10 +180,6 @@ class SentenceReader(StepReader):
         )
         return behind is None or not any(form.kind == "base" for form in verb_forms().get(behind[1].lower(), ()))
 
-    def _behind(self, text: str) -> str:
-        """The method after a sentence."""
-        return self.method.partition(text)[2]
-
     def _guess(self, text: str, source: str) -> bool:
         """Reads what no rule knows by its foods and the place or the work it names ("chicken straight from the walk-in
         into the pots", "the rest of the yoghurt stirred through"), and says that it is a guess. What comes after it

@@ -198,7 +198,14 @@ class ShortNotes(Unsaid):
             return replace(order, do="mix", verb="toss", text=f"toss with {order.text}")  # "oil and salt"
         if last.do in ("garnish", "transfer", "mix", "heat", "rest"):
             return replace(order, do="garnish", verb="top")
+        fresh = len(named) > 1 and not any(kitchen.foods[name].used or kitchen.foods[name].made for name in named)
+        if fresh and self._behind(self.whole).strip() and re.search(r"\w\)? \+ \w", self.whole):
+            return replace(order, do="mix", verb="mix", text=f"mix {order.text}")  # "yoghurt + cucumber + garlic"
         return replace(order, do="serve", verb="serve")
+
+    def _behind(self, text: str) -> str:
+        """The method after a sentence."""
+        return self.method.partition(text)[2]
 
     def _is_a_coating(self, named: Sequence[str]) -> bool:
         """True for crumbs with egg or flour, while something lies ready to be coated."""

@@ -22,7 +22,8 @@ _LEFT_OUT = re.compile(
 _MAYBE = re.compile(
     r"\b(?:later|tomorrow|tonight|after the (?:lesson|class|session)"
     r"|at the end(?: of the (?:lesson|day|class|session))?)\W*$"
-    r"|\b(?:if|where|when|as) (?:(?:it|they|that) (?:is|are|looks?|feels?|seems?|needs?)|it['’]s|they['’]re"
+    r"|\b(?:if|where|when) (?:(?:it|they|that) (?:is|are|looks?|feels?|seems?|needs?)|it['’]s|they['’]re)\b"
+    r"|\b(?:if|where|when|as) (?:it needs?|they need"
     r"|needed|necessary|you (?:like|want|wish)|sandy|dirty|gritty|muddy|visibly)\b"
     r"|\bunless\b|\b(?:some|many|most|other) (?:people|cooks|folk)\b",
     re.IGNORECASE,

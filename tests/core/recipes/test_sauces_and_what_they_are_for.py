@@ -1,0 +1,73 @@
+"""A sauce that is made beside raw meat or a salad: what it goes on is seldom said, and is what is cooked or served."""
+
+import itertools
+
+import pytest
+
+from foodsafety.recipes import Reading, read_recipe
+
+LIST = "600 g chicken breast\n3 tbsp honey\n2 tbsp soy sauce\n2 cloves garlic\n1 lemon\n1 lettuce"
+SAUCES = [
+    "Mix the honey, soy sauce and garlic.",
+    "For the glaze, mix the honey, soy sauce and garlic.",
+    "Whisk the honey with the soy sauce and garlic to make a sauce.",
+]
+
+
+def reading(*method: str) -> Reading:
+    return read_recipe("\n".join(["Supper", "", *LIST.split("\n"), "", "Method", *method]) + "\n", "en-GB")
+
+
+def holds(found: Reading, do: str) -> list[set[str]]:
+    """What each step of a sort works on, down to the ingredients."""
+    made = {row["makes"]: row["foods"] for row in found.data["steps"] if row.get("makes")}
+
+    def base(name: str) -> set[str]:
+        return set().union(*map(base, made[name])) if name in made else {name}
+
+    return [set().union(*map(base, row["foods"])) for row in found.data["steps"] if row["do"] == do]
+
+
+@pytest.mark.parametrize(
+    "goes_on",
+    """Spoon it over.;Brush half of it on.;Brush over half.;Pour over the sauce.;Rub it in.;Rub it all over.
+    Add the sauce.;Smear it on with the back of a spoon.;Toss in the sauce.;Toss everything together.;Baste with the mixture.
+    Coat with it.;Brush on the glaze.;Use half to brush the top.;Turn to coat.;Massage it in.;Cover with the sauce.
+    Get it all over with your hands.;Dollop it on top.""".replace("\n    ", ";").split(";"),
+)
+def test_it_goes_on_the_meat_that_waits_and_that_is_what_is_baked(goes_on: str) -> None:
+    for before, sauce in itertools.product(["Trim the chicken.", "Put the chicken in a roasting tin."], SAUCES):
+        baked = holds(reading(before, sauce, goes_on, "Bake for 40 minutes at 200C."), "heat")
+        assert {"chicken breast", "honey", "soy sauce"} <= set().union(*baked)
+
+
+@pytest.mark.parametrize(
+    "goes_on", ["Pour over.", "Toss in the dressing.", "Dress with it.", "Toss everything together."]
+)
+@pytest.mark.parametrize("salad", ["Tear the lettuce into a bowl.", "Wash and slice the lettuce."])
+def test_a_dressing_goes_on_the_salad_and_never_on_raw_chicken(goes_on: str, salad: str) -> None:
+    dressing = "For the dressing, whisk the honey, soy sauce and lemon juice."
+    found = reading("Trim the chicken and put it in the fridge.", salad, dressing, goes_on, "Serve.")
+    assert any({"lettuce", "honey"} <= foods for do in ("mix", "garnish", "coat") for foods in holds(found, do))
+    assert not any(
+        {"chicken breast", "honey"} <= foods for do in ("mix", "garnish", "coat") for foods in holds(found, do)
+    )
+
+
+def test_where_it_may_be_for_either_it_is_asked() -> None:
+    found = reading(
+        "Trim the chicken.", "Slice the lettuce.", SAUCES[0], "Spoon it over.", "Bake for 40 minutes at 200C."
+    )
+    spooned = next(row for row in found.data["steps"] if row["do"] == "garnish")
+    assert "foods" in spooned["guesses"]
+
+
+def test_a_marinade_alone_is_never_what_is_baked() -> None:
+    assert holds(reading("Trim the chicken.", SAUCES[0], "Bake for 40 minutes at 200C."), "heat") == [
+        {"chicken breast"}
+    ]
+
+
+def test_what_is_thrown_away_leaves_a_time_to_be_asked_about() -> None:
+    found = reading("Put the chicken in a roasting tin.", "Discard the garlic, 14 minutes.")
+    assert next(row.taken for row in found.sentences if row.text.startswith("Discard")) == "unread"
