@@ -6,9 +6,10 @@ import re
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from foodsafety.foods import stem
 from foodsafety.recipes.asides import FRONTED
 from foodsafety.recipes.verb_forms import clause_words
-from foodsafety.recipes.words import layout_pattern
+from foodsafety.recipes.words import dish_words, layout_pattern
 
 Form = Literal["order", "passive", "doing", "bare"]
 
@@ -50,7 +51,7 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
             r"\bin(?:to)? (?:a (?:big )?pan of )?(?:boiling|simmering|bubbling) (?:salted )?(?:water|stock|oil)\b"
             r"|\bin(?:to)? (?:the |some |a little |plenty of |\d+ ?cm (?:of )?)?(?:very )?(?:hot|smoking"
             r"|sizzling|foaming)"
-            r" (?:oil|fat|butter|dripping)\b(?! sauce)",
+            r" (?:oil|fat|butter|dripping)\b(?! sauce)|^boiling (?:salted )?water,? (?:for )?\d",
             "boil",
             "heat",
         ),
@@ -372,17 +373,20 @@ def opening_order(opening: str, foods: frozenset[str]) -> list[Clause]:
     if first is not None and first.verb == "add" and not any(names_any(part, foods) for part in more):
         return [first]  # "fish in, skin side down, and press with a spatula"
     bare = bare_clause(plain)
+    named = {*re.findall(r"[a-z'-]+", plain.lower())}
+    made = any(stem(word) in dish_words("dishes") for word in named)  # "meatballs in, cover, 20 minutes"
     told = bare is not None and (
         bare.do in ("timed", "probe")
-        or words[0].strip(",") == "oven"
-        or set(re.findall(r"[a-z'-]+", plain.lower())) & (foods | {"all"})
+        or words[0].strip(",") in ("oven", "boiling")
+        or not named.isdisjoint(foods | {"all"})
+        or (made and bare.verb == "add")
     )
     if bare is None or not told:
         return []
     # "Bacon under the grill 6 min, snip it up"; "fish in the fridge, slice the lemon" may only say where it is.
     lies = bare.do in ("heat", "chill", "freeze") and (
         words[0] in clause_words("prepositions")
-        or not (names_any(plain, foods) or words[0].strip(",") == "oven")
+        or not (names_any(plain, foods) or words[0].strip(",") in ("oven", "boiling"))
         or not (_MINUTES.search(plain) or _TOASTER.search(plain))
     )
     return [] if lies else with_bare_ends(bare, foods)

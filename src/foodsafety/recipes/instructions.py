@@ -140,7 +140,7 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
     sentence = note_in_full(sentence, foods | _ALWAYS)
     sentence = _with_its_list(sentence)
     shares_out = _EQUALS.search(sentence) and _EQUALS.search(plain_saying(unlabelled(sentence)[1]))
-    if shares_out or sentence.rstrip().endswith("?"):
+    if shares_out or (sentence.rstrip().endswith("?") and not _READS.match(sentence)):
         return []  # "Cook 1 = fish": who does what, no order
     if _ALLERGY.match(sentence):
         return []
@@ -160,6 +160,8 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
     return wash_same(_share_objects(_served_with(every)))
 
 
+# "75C?", alone in a row: somebody is to measure it.
+_READS = re.compile(r"\W*(?:is it |are they |at )?(?:1[3-9]\d|[67]\d|8\d) ?°? ?[CF]\?\s*$")
 _EQUALS = re.compile(r"(?:^|[.!?]\s)\s*[\w ]{1,20} = ")
 # "In what is left in the pan": nobody leaves anything.
 _LEFT_IN = re.compile(r"\b(what(?:ever)?)(?: is|['’]s) left( in\b)", re.IGNORECASE)
@@ -244,8 +246,8 @@ def unlabelled(sentence: str) -> tuple[str, str]:
     rest = sentence[number.end() :] if number else sentence
     found = _WHO.match(rest)
     words = re.sub(r"\s\([^()]*\)$", "", found[1]).lower().split() if found else []
-    if words and words[0] in ("in", "into", "under", "on", "over"):
-        return "", rest  # "under a hot grill: 12 minutes": where, and nobody's name
+    if words and words[0] in ("in", "into", "under", "on", "over", "probe", "thermometer", "core"):
+        return "", rest  # "under a hot grill: 12 minutes", "probe: 75": where and what, and nobody's name
     orders_work = (
         len(words) > 1 and words[0] in verb_classes() and words[0] not in clause_vocabulary()["words"]["people"].split()
     )

@@ -132,6 +132,9 @@ class Kitchenware:
             guesses = ["tools"]
         return list(dict.fromkeys(tools)), guesses
 
+    def _is_hot(self, vessel: str | None) -> bool:
+        return vessel is not None and self.kitchen.tools[vessel] in ON_THE_HEAT
+
     def _cut_here(self) -> set[str]:
         """What this sentence has cut, where it has done nothing else so far."""
         here = self.kitchen.steps[self.began_at :]

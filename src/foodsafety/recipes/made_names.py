@@ -169,6 +169,10 @@ class MadeNames(Kitchenware):
             waits = any(food.group == "flour" and not food.used for food in kitchen.foods.values())
             if not free or (noun == "dough" and waits and not self._holds_flour(free[-1].id)):
                 return None  # nobody has made it of the flour yet: what is in hand is none
+        elif noun in word_set("made", "put_inside") and implied and any(f.id in self._meant() for f in free):
+            free = [
+                food for food in free if food.id not in self._meant()
+            ]  # "pour over the filling": on what lies there
         elif noun in word_set("made", "put_inside"):
             free = [food for food in free if not self._holds_flour(food.id)] or free
         elif noun in NOT_MIXTURES:
@@ -325,6 +329,10 @@ class MadeNames(Kitchenware):
         """The title's word for the dish, else the one whole dish that the method speaks of."""
         said = f"the {self.title}\n{self.method}".lower()
         bought = {word for food in self.kitchen.foods.values() if not food.made for word in stem_words(food.id)[-1:]}
+        came = {food.group for food in self.kitchen.foods.values() if not food.made}
+        bought |= {
+            word for word, groups in vocabulary()["groups"].items() if came & {*groups}
+        }  # "the bread": a baguette
         whole = vocabulary()["made"]["whole"].split()
         told = {word for word in whole if stem(word) not in bought and re.search(_SPOKEN_OF % word, said)}
         told = {word for word in told if not (tools_in(word) and re.search(_AS_KIT % word, said))}

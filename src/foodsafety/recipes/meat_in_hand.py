@@ -8,6 +8,7 @@ from collections.abc import Sequence
 
 from foodsafety.foods import stem_words
 from foodsafety.recipes.made_names import FATS, MadeNames
+from foodsafety.recipes.mentions import mentions
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
 from foodsafety.recipes.words import dish_words, vocabulary, word_set
@@ -21,6 +22,7 @@ _ITS_PLACES = re.compile(
     r"|\bthe (?:fat|fatty|skin|flesh) (?:edges?|sides?)\b",
     re.IGNORECASE,
 )
+_INSIDE_IT = re.compile(r"\b(?:cavity|cavities|slits?|slashes|incisions?)\b", re.IGNORECASE)
 # "Let it relax, tented", "under foil before carving": what a joint does once it is cooked.
 _AS_MEAT_RESTS = re.compile(r"\btent(?:ed)?\b|\bcarv|\bunder (?:some |the |loose )?foil\b|\brelax\b", re.IGNORECASE)
 # "3 minutes a side": pieces that are turned.
@@ -59,6 +61,13 @@ _DRESSES = re.compile(
     re.IGNORECASE,
 )
 _OF_A_SALAD = re.compile(r"\b(?:dress|dressing|vinaigrette|salad|slaw)\b", re.IGNORECASE)
+EVERYTHING = re.compile(r"\beverything\b(?! (?:else|left|on the list|listed))", re.IGNORECASE)
+# "Tip everything into the blender": what was cooked, and not the bread that it is eaten with.
+_INTO_COLD = re.compile(
+    r"\bin(?:to)? (?:a |an |the |your |another )?(?:(?:large|big|clean|cold|deep|food|serving|mixing|heatproof) )*"
+    r"(?:blender|processor|liquidi[sz]er|jug|bowl|colander|sieve|tubs?|containers?|box(?:es)?|jars?)\b",
+    re.IGNORECASE,
+)
 _GOES_ON_IT = frozenset({"mix", "coat", "brush", "touch", "transfer", "garnish", "marinate"})
 
 
@@ -161,13 +170,42 @@ class MeatInHand(MadeNames):
         if order.do not in _GOES_ON_IT or _ITS_PLACES.search(order.words) is None:
             return []
         foods = self.kitchen.foods
-        if any(self._is_meat(name) or foods[name].grown for name in named) or not self._goes_with_meat(named):
+        if any(map(self._is_meat, named)):
+            return []
+        inside = _INSIDE_IT.search(order.words)  # "tuck the lemon into the cavity"
+        if not inside and (any(foods[name].grown for name in named) or not self._goes_with_meat(named)):
             return []  # "butter the bread on both sides"
         loose = re.search(r"\b(?:all over|the skin)\b", order.words, re.IGNORECASE) and not any(
             map(self._is_meat, self._meant())
         )
         meat = self._meat_in_hand()
         return [] if loose and len(self._all_meat()) != 1 else meat
+
+    def _cut_last(self) -> list[str]:
+        """ "Halve the tomatoes and slice the cucumber; add them": all that was cut last, one after another, in the same
+        row, where that is more than one food and no meat."""
+        cut: list[str] = []
+        for step in reversed(self.kitchen.steps):
+            if step.do not in ("cut", "grate") or step.source != self.kitchen.steps[-1].source:
+                break
+            cut = [self.kitchen.current(name) for name in step.foods] + cut
+        return cut if len(set(cut)) > 1 and not any(map(self._is_meat, cut)) else []
+
+    def _out_of_the_pan(self, text: str, order: Order, held: Sequence[str]) -> list[str]:
+        """ "Tip everything into the blender": what lies in the hot pan, with what is named beside it."""
+        moves = order.do in ("transfer", "pour") and EVERYTHING.search(text) and self._is_hot(self.kitchen.vessel)
+        if not moves or not held or not _INTO_COLD.search(text) or re.search(r"\btogether\b", text):
+            return []
+        but = re.split(r"\b(?:except|apart from|but)\b", text)[0]
+        named = [self.kitchen.current(name) for _, names in mentions(self.kitchen, but) for name in names]
+        out = {self.kitchen.current(name) for _, names in mentions(self.kitchen, text[len(but) :]) for name in names}
+        return [name for name in dict.fromkeys([*held, *named]) if name not in out]
+
+    def _for_that_part(self, text: str, fresh: list[str]) -> list[str]:
+        """ "Combine everything for the burgers", where no part of the list is called so: not what comes later."""
+        later = self.method.partition(self.whole)[2] if re.search(r"\beverything for (?:the|your)\b", text) else ""
+        named = {name for _, names in mentions(self.kitchen, later) for name in names}
+        return [name for name in fresh if name not in named] if len(named) < len(fresh) else fresh
 
     def _all_meat(self) -> list[str]:
         return [food.id for food in self.kitchen.foods.values() if not food.made and self._is_meat(food.id)]
@@ -214,8 +252,34 @@ class MeatInHand(MadeNames):
         if not works or tools_in(text.partition(" ")[2]):
             return []
         if not _DIRECTED.search(text) and not _DIRECTED.search(order.text.strip(" .")):
-            return self._dressed(order.text.strip(" ."), foods)
+            return self._coated(order, foods) or self._dressed(order.text.strip(" ."), foods)
         return self._worked_on_before(foods, order.text)
+
+    def _coated(self, order: Order, foods: Sequence[str]) -> list[str]:
+        """ "Coat each piece in flour, egg and breadcrumbs": the pieces, which are what was worked on before."""
+        known = self.kitchen.foods
+        bases = {known[base].group for base in self._base_of(foods)}
+        coats = {*vocabulary()["put_on_meat"]["coats"], "egg", "milk", "water"}
+        if (
+            order.do != "coat"
+            or order.verb == "batter"
+            or not bases <= coats
+            or not bases & {"crumb", "flour", "egg", "starch"}
+        ):
+            return []
+        meant = re.search(r"\b(?:each|every|pieces?|them|it|one)\b", order.text, re.IGNORECASE)
+        return self._worked_on_before(foods, order.text) or (self._meat_in_hand(raw=True) if meant else [])
+
+    def _dresses_with(self, order: Order, foods: Sequence[str]) -> list[str]:
+        """ "Dress the salad", "glaze the ham": with the sauce that was made for it and lies by itself."""
+        if order.do == "coat" and self.kitchen.steps:  # "beat the egg, dip each cake": in the egg
+            beaten = [self.kitchen.current(name) for name in self.kitchen.steps[-1].foods]
+            coats = all(self.kitchen.foods[name].group in ("egg", "flour", "crumb", "milk") for name in beaten)
+            return beaten if coats and beaten and set(beaten).isdisjoint(foods) else []
+        if order.verb not in ("dress", "glaze", "baste") or any(map(self._is_sauce, ([name] for name in foods))):
+            return []
+        loose = [f.id for f in self.kitchen.foods.values() if f.made and not f.into and f.id not in foods]
+        return [name for name in loose if self._is_sauce([name])][-1:]
 
     def _worked_on_before(self, foods: Sequence[str], text: str) -> list[str]:
         """What was worked on before these, and is none of what they hold nor put away; what was only cut meanwhile,

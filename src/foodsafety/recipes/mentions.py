@@ -403,8 +403,8 @@ def _group_mentions(
     found = []
     for i, word in enumerate(words):
         groups = vocabulary()["groups"].get(word)
-        if taken[i] or not groups:
-            continue
+        if taken[i] or not groups or words[i + 1 : i + 2] == ["of"]:
+            continue  # "a leaf of lettuce"
         ids = [food.id for food in kitchen.foods.values() if food.group in groups]
         own = [
             food.id
@@ -413,6 +413,13 @@ def _group_mentions(
             or any(name == tuple(words[max(0, i - 1) : i + 1]) for name in food.names)
         ]
         ids = _those_meant(kitchen, ids, least)
+        if word in ("veg", "vegetable"):  # the lettuce that was shredded before is none that goes into a pan
+            salad = word_set("names", "salad")
+            ids = [
+                n
+                for n in ids
+                if not kitchen.foods[n].used or kitchen.foods[n].group != "leaf" or salad.isdisjoint(stem_words(n))
+            ] or ids
         loose = [name for name in ids if not kitchen.foods[name].into]
         ids = loose if len(loose) >= least else ids
         if len(ids) >= least and not own:
@@ -432,13 +439,18 @@ def _those_meant(kitchen: FoodsInHand, ids: list[str], least: int) -> list[str]:
     return ready if len(ready) > 1 else ids
 
 
+INTO_SHAPES = re.compile(
+    r"\b(?:in|into) (?:[\w-]+ ){0,3}?"
+    r"(?:strips|pieces|chunks|cubes|slices|wedges|sticks|rings|batons|rounds|dice|quarters)\b",
+    re.IGNORECASE,
+)
 PARTICLE = re.compile(
     r"(?:well |together |gently |back |straight |all |it |them |up )?"
     r"(in|into|through|with|over|onto|on|around|inside|between|to|among|alongside)\b"
 )
 # Groups of food that season or grease another, and are not what a dish is of.
 PLAIN_GROUPS = frozenset({"oil", "salt", "spice", "water", "herb", "dried herb", "butter"})
-NOT_MIXTURES = frozenset({"kofta", "ball", "burger", "patty"})
+NOT_MIXTURES = frozenset({"kofta", "ball", "meatball", "burger", "patty", "fishcake", "rissole"})
 
 
 @cache

@@ -422,7 +422,7 @@ class StepReader(Remembered):
         hot = self._is_hot(self.kitchen.vessel) and not self.kitchen.off_heat
         told = LOW_HEAT.search(order.words) or looks_cooked(order.until)
         away = re.search(r"\b(?:out|foil|off|aside|cloth|towel|cling ?film|plate)\b", order.words)
-        stands = away or not hot or not told
+        stands = away or not hot or not (told or self._simmers_raw())
         do, verb = ("rest", "leave") if stands else ("heat", "cook")
         self.step(replace(order, do=do, verb=verb, text=f"{verb} it", lead=order.words, object_of=""), source)
 
@@ -437,7 +437,8 @@ class StepReader(Remembered):
         in_it = last is not None and order.verb == "add" and last.do == "mix" and foods == [last.makes]
         if in_it and not self._dressed(order.text, foods):
             return True  # "fold the cream through the chocolate, then the whites": they are in it
-        if last is None or order.do != last.do or order.do not in _CONTINUING:
+        shaped = order.do == "touch" and order.verb in word_set("made", "shaping") and " into " in order.text
+        if last is None or order.do != last.do or order.do not in _CONTINUING or shaped:
             return False
         if order.do == "heat" and not foods and self._fit_for(order, list(last.foods)) != last.foods:
             return False  # "fry the rice. 4 minutes a side": of the steak that waits

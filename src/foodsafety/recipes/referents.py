@@ -9,8 +9,9 @@ from collections.abc import Sequence
 from foodsafety.foods import stem_words
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.made_names import ALL_BACK, FATS
-from foodsafety.recipes.meat_in_hand import AT_THE_BONE, MeatInHand
+from foodsafety.recipes.meat_in_hand import AT_THE_BONE, EVERYTHING, MeatInHand
 from foodsafety.recipes.mentions import (
+    INTO_SHAPES,
     PART_OF,
     PARTICLE,
     PLAIN_GROUPS,
@@ -48,14 +49,7 @@ _ALL_IN = re.compile(
     re.IGNORECASE,
 )
 _TOGETHER_WITH = re.compile(r"\b(?:everything|it all|the lot) (?:goes |in |back )*together with\b", re.IGNORECASE)
-_EVERYTHING = re.compile(r"\beverything\b(?! (?:else|left|on the list|listed))", re.IGNORECASE)
 OVER_ALL = re.compile(r"\bover (?:everything|it all|the lot|the whole thing|all of it)\b", re.IGNORECASE)
-# "Tip everything into the blender": what was cooked, and not the bread that it is eaten with.
-_INTO_COLD = re.compile(
-    r"\bin(?:to)? (?:a |an |the |your |another )?(?:(?:large|big|clean|cold|deep|food|serving|mixing|heatproof) )*"
-    r"(?:blender|processor|liquidi[sz]er|jug|bowl|colander|sieve|tubs?|containers?|box(?:es)?|jars?)\b",
-    re.IGNORECASE,
-)
 _ONE_EACH = re.compile(r"^\s*\w+ (?:one|two|some|a few) each\b", re.IGNORECASE)
 _TOGETHER = re.compile(r"\beverything (?:together|around|about|up)\b", re.IGNORECASE)
 _IT_ALL = re.compile(
@@ -212,6 +206,8 @@ class Referents(MeatInHand):
                 return ids
         if order.do == "coat" and pronoun in ("the pieces", "the bits", "the strips"):
             return [*self._before_the_coating(), *self._meant()]
+        if pronoun in ("them", "these") and order.do in ("mix", "transfer") and (cut := self._cut_last()):
+            return cut
         ready = _WHEN_READY.match(order.lead)
         told = [kitchen.current(n) for _, names in mentions(kitchen, ready[1]) for n in names] if ready else []
         if told and pronoun in ("it", "them"):
@@ -337,6 +333,8 @@ class Referents(MeatInHand):
             text,
             flags=re.IGNORECASE,
         )
+        if order.do == "cut":  # "cut the pepper into strips": not the strips of turkey
+            text = INTO_SHAPES.sub(" ", text)
         if order.verb in ("set", "keep", "reserve", "save", "hold"):
             text = re.sub(r"\bfor (?:the|later|your)\b.*$", "", text, flags=re.IGNORECASE)  # what it is kept for
         made = made_match(text)
@@ -412,15 +410,10 @@ class Referents(MeatInHand):
         held = self._held(order, [])
         if order.verb in ("stir", "toss", "mix", "combine") and held and _TOGETHER.search(text):
             return [*self._dressed("toss with", held), *held]  # what is in the pan; what the sauce is for
-        if order.verb in word_set("names", "goes_on_heating") and held and _EVERYTHING.search(text):
+        if order.verb in word_set("names", "goes_on_heating") and held and EVERYTHING.search(text):
             return held  # "simmer everything": what else is on the list is not in the pan
-        out_of_the_pan = (
-            order.do in ("transfer", "pour") and _EVERYTHING.search(text) and self._is_hot(self.kitchen.vessel)
-        )
-        if out_of_the_pan and held and _INTO_COLD.search(text) and not _TOGETHER.search(text):
-            out = {self.kitchen.current(name) for name in self._left_out(text)}
-            named = [self.kitchen.current(name) for _, names in mentions(self.kitchen, text) for name in names]
-            return [name for name in dict.fromkeys([*held, *named]) if name not in out]
+        if out := self._out_of_the_pan(text, order, held):
+            return out
         groups = {
             "dry": ("flour", "sugar", "leavening", "spice", "salt", "starch", "dry grain", "chocolate"),
             "wet": ("milk", "egg", "oil", "yoghurt", "butter", "water", "syrup", "drink", "cream"),
@@ -440,6 +433,7 @@ class Referents(MeatInHand):
         fresh = [f.id for f in self.kitchen.foods.values() if not f.used and not f.made and f.id not in left_out]
         if self.introduced is not None:  # there is no list: what no sentence has named yet is not there yet
             fresh = [name for name in fresh if name in self.introduced]
+        fresh = self._for_that_part(text, fresh)
         # "Mix everything": with what has been cut or rinsed for it.
         pile = [] if re.search(r"\b(?:else|other|remaining|rest)\b", text) else self.kitchen.pile
         if pile is self.kitchen.pile and re.search(r"\bslow cooker|\bcrock", text):  # what has been browned as well
@@ -478,9 +472,6 @@ class Referents(MeatInHand):
             return [name for name in fresh if not foods[name].part]  # "the cake ingredients" beside "for the drizzle"
         part = next(iter(said), "") or next((part for part in (*hand, *parts) if "" not in parts), "")
         return [name for name in fresh if foods[name].part == part] if part else fresh
-
-    def _is_hot(self, vessel: str | None) -> bool:
-        return vessel is not None and self.kitchen.tools[vessel] in ON_THE_HEAT
 
     def _main(self, besides: Sequence[str]) -> list[str]:
         """What is being put together: the food made last that is not among these."""

@@ -84,6 +84,10 @@ _AFTER_FOOD = re.compile(
 )
 
 
+# So many sentences may follow what is laid on plates.
+_LAST_ROWS = 2
+
+
 class ShortNotes(Unsaid):
     """Notes without a verb."""
 
@@ -201,6 +205,8 @@ class ShortNotes(Unsaid):
         fresh = len(named) > 1 and not any(kitchen.foods[name].used or kitchen.foods[name].made for name in named)
         if fresh and self._behind(self.whole).strip() and re.search(r"\w\)? \+ \w", self.whole):
             return replace(order, do="mix", verb="mix", text=f"mix {order.text}")  # "yoghurt + cucumber + garlic"
+        if self._behind(self.whole).count("\n") > _LAST_ROWS:
+            return replace(order, do="none")  # no plate is laid in the middle of the work: somebody has to say
         return replace(order, do="serve", verb="serve")
 
     def _behind(self, text: str) -> str:

@@ -56,6 +56,13 @@ class Unsaid(AnotherThing):
         stays = not moved and set(step.tools) <= {pot}
         return pot if step.makes and stays and not heated.isdisjoint(step.foods) else None
 
+    def _simmers_raw(self) -> bool:
+        """True if raw meat was just put into what simmers: under a lid it cooks on there."""
+        last = self.kitchen.steps[-1]
+        names = (name for name in (last.makes, *last.foods) if name)
+        raw = any(self.kitchen.foods[name].raw and self._is_meat(name) for name in names)
+        return raw and last.do in ("mix", "transfer", "pour") and self._cooking_in(last) is not None
+
     def _lies_in_the_oven(self, step: ReadStep, order: Order) -> bool:
         """ "Oven to 200. Chicken on a rack, 40 minutes": nobody says that it goes in, and where else would it go? A
         guess, which cooks nothing through. What comes out of the heat cools there."""
@@ -68,7 +75,7 @@ class Unsaid(AnotherThing):
         """The foods of an order with those it does not say: what the vessel holds, what was in hand."""
         more = self._of_its_part(foods, self._unsaid(order, foods, tools)) if foods else []
         if set(more) <= set(foods):
-            more = self._beneath(order, foods)
+            more = self._beneath(order, foods) or self._dresses_with(order, foods)
         return list(dict.fromkeys((*(self.kitchen.current(name) for name in more), *foods)))
 
     def _of_its_part(self, foods: Sequence[str], more: list[str]) -> list[str]:
@@ -171,7 +178,15 @@ class Unsaid(AnotherThing):
         oiled = order.verb in ("toss", "turn", "roll") and all(self.kitchen.foods[name].group in FATS for name in foods)
         cut = [name for name in self._meant() if name in (self._cut_here() if oiled else self._cut_meanwhile(order))]
         more = [name for name in cut or held or self._meant() if name not in foods]
-        return more or self._main_in_reach(foods, text)
+        return more or self._main_in_reach(foods, text) or self._salad_so_far(order, foods)
+
+    def _salad_so_far(self, order: Order, foods: Sequence[str]) -> list[str]:
+        """ "Tear up the lettuce. Halve the tomatoes and add them", with no bowl said: to the lettuce."""
+        known = self.kitchen.foods
+        if order.verb != "add" or not all(known[name].grown and not known[name].heated for name in foods):
+            return []
+        on = self._worked_on_before(foods, "salad")
+        return on if all(known[name].grown and not known[name].heated and not known[name].into for name in on) else []
 
     def _in_its_tin(self, order: Order, tools: Sequence[str]) -> list[str]:
         """What an order to heat means without a food: what lies raw in the vessel it is done in, whatever was
@@ -202,7 +217,8 @@ class Unsaid(AnotherThing):
         if order.verb == "cook" and not re.match(r"cook\b", order.text, re.IGNORECASE):
             return held  # "Garlic and cumin, 2 mins": with what is in the pan
         if all(self.kitchen.foods[name].group in FATS for name in foods) and re.match(
-            r"(?:it |them |(?:a few|one|two|three|four|six|\d+) )?(?:(?:of them |at a time )*)(?:in|with)\b", text
+            r"(?:it |them |(?:a few|one|two|three|four|six|\d+) )?(?:(?:of them |at a time |[a-z]+ly )*)(?:in|with)\b",
+            text,
         ):
             return self._meant()  # "Fry in the oil": what is in hand
         if all(self.kitchen.foods[name].group in FATS for name in foods) and fried_in(order):
@@ -228,6 +244,8 @@ class Unsaid(AnotherThing):
         if re.match(r"(?:it|them|those|these|that|this) (?:on|over|on top|over the top)(?:,|[.]?$)", text):
             there = [name for name in self._held(order, []) if name not in foods]
             return there or [name for name in self._meant() if name not in foods] or self._main(foods)
+        if order.do == "serve":  # "serve over the pasta", which was boiled last: the sauce
+            return [name for name in self._meant() if name not in foods] or self._main(foods)
         return self._meant()
 
     def _main_in_reach(self, foods: Sequence[str], text: str) -> list[str]:

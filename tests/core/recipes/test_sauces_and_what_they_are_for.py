@@ -32,8 +32,10 @@ def holds(found: Reading, do: str) -> list[set[str]]:
     "goes_on",
     """Spoon it over.;Brush half of it on.;Brush over half.;Pour over the sauce.;Rub it in.;Rub it all over.
     Add the sauce.;Smear it on with the back of a spoon.;Toss in the sauce.;Toss everything together.
-    Baste with the mixture.;Coat with it.;Brush on the glaze.;Use half to brush the top.;Turn to coat.;Massage it in.;Cover with the sauce.
-    Get it all over with your hands.;Dollop it on top.""".replace("\n    ", ";").split(";"),
+    Baste with the mixture.;Coat with it.;Brush on the glaze.;Use half to brush the top.;Turn to coat.
+    Dollop it on top.;Cover with the sauce.;Massage it in.;Get it all over with your hands.""".replace(
+        "\n    ", ";"
+    ).split(";"),
 )
 def test_it_goes_on_the_meat_that_waits_and_that_is_what_is_baked(goes_on: str) -> None:
     for before, sauce in itertools.product(["Trim the chicken.", "Put the chicken in a roasting tin."], SAUCES):
