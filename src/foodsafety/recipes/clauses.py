@@ -104,6 +104,7 @@ class _Reading(Asides):
                 or (len(prev) == 1 and self.low(before - 1) in clause_words("people"))
                 or (prev.isdigit() and self.low(before - 1) in clause_words("people"))
                 or self._is_initials(before)
+                or re.fullmatch(r"[A-Z]", self.words[before].text)  # "B washes and chops dill"
                 or (prev in (",", "and", "then") and self._somebody_does() and self._goes_on(i))
                 or (before == 0 and self._is_name(before) and self._goes_on(i))
             )

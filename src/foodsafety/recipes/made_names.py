@@ -98,11 +98,14 @@ class MadeNames(Kitchenware):
                 continue  # "cut them into wedges": a shape
             listed = len(named) > 1 and re.search(r"(?:,|\band|\+)\s*$", text[:at]) is not None
             told = [w for w in before if not _is_form_of(w, verb)]
-            if noun == stem(verb) or not self._may_be_called(noun, told, text[at:], listed=listed):
+            floury = noun == "sauce" and before[-1:] in (["white"], ["cheese"])
+            if noun == stem(verb) or not (floury or self._may_be_called(noun, told, text[at:], listed=listed)):
                 continue
             if self._is_bought(word, words[k + 1][0] if k + 1 < len(words) else "") or tools_in(word):
                 continue
             found = self._likely_made(noun, (*ids, *named), implied=implied)
+            if floury:
+                found = self._floury_sauce() or found
             if found is None and (verb in _PUTS_TOGETHER or noun == "topping"):
                 ids += self._of_the_part(noun)  # "mix the marinade": what is listed for it
             if found is not None:
@@ -177,6 +180,11 @@ class MadeNames(Kitchenware):
             free = [food for food in free if not self._holds_flour(food.id)] or free
         elif noun in NOT_MIXTURES:
             free = [food for food in free if self._holds_meat(food.id)] or free  # a burger is no slaw
+        elif noun == "mash":
+            free = [food for food in free if not self._holds_meat(food.id)]
+            roots = [f.id for f in kitchen.foods.values() if f.group == "starchy root" and f.heated and not f.into]
+            if not free:
+                return next(iter(roots), None)  # the potatoes that were boiled, if nobody said "mash" before
         elif noun == "sauce":
             free = [f for f in free if f.heated or not (f.raw and self._holds_meat(f.id))]  # no dough of mince is one
             if not free:
@@ -194,6 +202,12 @@ class MadeNames(Kitchenware):
         if noun in dish_words("cold"):
             worked = [name for name in worked if not (kitchen.foods[name].raw or kitchen.foods[name].heated)]
         return worked[0] if worked else None
+
+    def _floury_sauce(self) -> str | None:
+        """ "The white sauce", beside the one of tomatoes: what was made of flour and milk."""
+        free = [food.id for food in self.kitchen.foods.values() if food.made and not food.into]
+        groups = {name: {self.kitchen.foods[at].group for at in self._base_of([name])} for name in free}
+        return next((n for n in reversed(free) if {"flour", "milk"} <= groups[n] and not self._holds_meat(n)), None)
 
     def _holds_flour(self, name: str) -> bool:
         return any(self.kitchen.foods[at].group in ("flour", "pastry") for at in self._base_of([name]))

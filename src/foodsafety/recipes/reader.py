@@ -43,7 +43,6 @@ _CUT_INTO = re.compile(
 _BROKEN_TO = re.compile(
     r"\b(?:to|into) (?:an? )?(?:\w+ )?(crumbs|breadcrumbs|paste|powder|pulp|puree|rubble|dust|shreds)\b", re.IGNORECASE
 )
-# What is served so is not cooked through.
 # A part of it: "half the sauce", "2 tbsp", "some".
 _KEPT_BACK = re.compile(
     r"\b(?:half(?! (?:an? )?hour)|some|a third|a quarter|a little|a few|a (?:ladle|spoon)ful"
@@ -430,9 +429,13 @@ class StepReader(Remembered):
         """True if an order only continues the last step: "put in the oven and bake", "bring to the
         boil, then simmer"."""
         last = self.kitchen.steps[-1] if self.kitchen.steps else None
+        named = bool(mentions(self.kitchen, order.text))
         if last is not None and self._stays_in_the_oven(order, last, foods):
             self._times(last, order)
             last.text = f"{last.text}, {order.words}"
+            return True
+        if last is not None and order.do == last.do == "probe" and not self._is_of_before() and not named:
+            last.core_c = order.core_c or last.core_c  # "probe the middle - 75C": said in two pieces
             return True
         in_it = last is not None and order.verb == "add" and last.do == "mix" and foods == [last.makes]
         if in_it and not self._dressed(order.text, foods):

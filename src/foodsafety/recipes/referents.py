@@ -147,7 +147,8 @@ class Referents(MeatInHand):
             here = "," in told and mentions(self.kitchen, told.split(",")[0])
             if found[0].lower() in ("it", "them") and here and _OF_WHAT_IS_SAID.search(told):
                 continue  # "shred the cabbage, squeeze of lime over it", "your onions, sliced, you want them slow"
-            if found[0].lower() != "both" or not after or after[1].lower() not in words:
+            beside = found[0].lower() == "both" and mentions(self.kitchen, told)  # "the cucumber and dill, both washed"
+            if not beside and (found[0].lower() != "both" or not after or after[1].lower() not in words):
                 return found
         return None
 
