@@ -197,6 +197,8 @@ def bare_clause(piece: str) -> Clause | None:
         return Clause(verb="", do="timed", text=piece, form="bare")
     for pattern, verb, do in _BARE_PLACES:
         if pattern.search(piece):
+            if piece.lower().startswith("boiling "):  # "noodles: boiling water, 4 min": nobody only boils the water
+                return Clause(verb=verb, do=do, text=f"boil it in {piece}", form="bare")
             soap = do == "wash_hands" and "hand" not in piece.lower()  # "jug, soap, 20 seconds"
             return Clause(verb=verb, do=do, text=f"wash hands, {piece}" if soap else piece, form="bare")
     plain = _MINUTES.sub("", piece).strip(" ,.")

@@ -176,7 +176,8 @@ class ShortNotes(Unsaid):
         named = {kitchen.current(name) for _, names in mentions(kitchen, order.text) for name in names}
         tins = [tool for tool, kind in kitchen.tools.items() if kind in GOES_IN_OVEN]
         lying = {kitchen.current(name) for tool in tins for name in kitchen.holds.get(tool, ())}
-        return bool(named) and named <= lying
+        bakes = any(kitchen.foods[name].raw or self._holds_flour(name) for name in named)  # no tuna out of its tins
+        return bool(named) and named <= lying and bakes
 
     def _listed(self, order: Order) -> Order:
         """Words that only list foods: into the pan that is on the heat, on top of what is being put
