@@ -37,6 +37,11 @@ _IN_THERE = re.compile(
     r"|fridge|freezer|sink|bin|sun|shade|oven|microwave|cold|warm|water))\b)|\bin$"
 )
 
+# "Take the meat out", "set aside".
+_LIFTED = re.compile(
+    r"^(?:take|lift|scoop|fish|get|pull)\b.*\bout\b|^remove\b|\b(?:aside|to one side)\b", re.IGNORECASE
+)
+
 
 class Kitchenware:
     """What is in hand while a text is read, and the tools of each order."""
@@ -169,6 +174,13 @@ class Kitchenware:
         under = {kitchen.current(name) for _, names in mentions(kitchen, onto[1]) for name in names}
         lie_in = [tool for tool, held in kitchen.holds.items() if under & {kitchen.current(name) for name in held}]
         return lie_in[-1] if len(lie_in) == 1 and kitchen.tools.get(lie_in[0]) in VESSELS | GOES_IN_OVEN else ""
+
+    def _just_lifted_out(self) -> set[str]:
+        """What was taken out of its pan just now, and put nowhere."""
+        last = self.kitchen.steps[-1] if self.kitchen.steps else None
+        if last is None or last.do != "transfer" or last.tools or not _LIFTED.search(last.text):
+            return set()
+        return {self.kitchen.current(name) for name in (last.makes, *last.foods) if name}
 
     def _goes_on_in_it(self, order: Order, foods: Sequence[str]) -> bool:
         """True if an order that names no vessel is done in the one in use: it is about what is in it."""

@@ -32,7 +32,7 @@ FAT_LEFT = re.compile(
     r"\b(?:fat|oil|butter|juices|dripping)s? (?:that(?:'s| is)? |which )?(?:left|remains?|remaining)\b"
     r"|\b(?:remaining|leftover|bacon|pan|beef|duck) (?:fat|juices|dripping)\b|\b(?:the|to|in) drippings?\b"
     r"|\bsame (?:pan|pot|wok|skillet)\b|\bthat (?:fat|dripping)\b"
-    r"|\bin(?:to)? the (?:[a-z]+ )?fat\b",
+    r"|\bin(?:to)? the (?:[a-z]+ )?fat\b|\bin what (?:the [a-z]+|they|it) left(?: behind)?\b",
     re.IGNORECASE,
 )
 _WHEN_READY = re.compile(

@@ -39,9 +39,6 @@ _STANDS = re.compile(
     r"\b(?:cool\w*|rest\w*|stand\w*|rise\w*|prov\w+|marinat\w+|dr(?:y|ain)\w*|room|fridge|freezer|set|sit|soak\w*)\b",
     re.IGNORECASE,
 )
-_LIFTED = re.compile(
-    r"^(?:take|lift|scoop|fish|get|pull)\b.*\bout\b|^remove\b|\b(?:aside|to one side)\b", re.IGNORECASE
-)
 
 
 class Unsaid(AnotherThing):
@@ -58,11 +55,6 @@ class Unsaid(AnotherThing):
         moved = any(not heated.isdisjoint(row.foods) for row in since)
         stays = not moved and set(step.tools) <= {pot}
         return pot if step.makes and stays and not heated.isdisjoint(step.foods) else None
-
-    def _just_lifted_out(self) -> bool:
-        """True if what is in hand was taken out of the pan just now."""
-        last = self.kitchen.steps[-1] if self.kitchen.steps else None
-        return last is not None and last.do == "transfer" and not last.tools and _LIFTED.search(last.text) is not None
 
     def _simmers_raw(self) -> bool:
         """True if raw meat was just put into what simmers: under a lid it cooks on there."""
@@ -183,8 +175,8 @@ class Unsaid(AnotherThing):
             return [*meant, *self._main_in_reach([*foods, *meant], text)]  # "drain the tuna, add with the pasta"
         if self._joins_named(text) or self._begins_in(text, held):
             return []
-        if not held and self._just_lifted_out():
-            return []  # "take the meat out. Onions in": into what is left in the pan
+        if gone := self._just_lifted_out():
+            return [name for name in held if name not in gone]  # "take the meat out. Onions in": what is left
         oiled = order.verb in ("toss", "turn", "roll") and all(self.kitchen.foods[name].group in FATS for name in foods)
         cut = [name for name in self._meant() if name in (self._cut_here() if oiled else self._cut_meanwhile(order))]
         more = [name for name in cut or held or self._meant() if name not in foods]

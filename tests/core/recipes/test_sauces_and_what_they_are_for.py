@@ -73,3 +73,23 @@ def test_a_marinade_alone_is_never_what_is_baked() -> None:
 def test_what_is_thrown_away_leaves_a_time_to_be_asked_about() -> None:
     found = reading("Put the chicken in a roasting tin.", "Discard the garlic, 14 minutes.")
     assert next(row.taken for row in found.sentences if row.text.startswith("Discard")) == "unread"
+
+
+@pytest.mark.parametrize(
+    ("method", "do"),
+    [
+        ("Fry the garlic in a pan for 8 minutes.\nAdd the chicken and simmer, covered, for 20 minutes.", "heat"),
+        ("Simmer the garlic and soy sauce.\nChicken in, cover, 20 minutes.", "heat"),
+        ("Simmer the garlic and soy sauce.\nTurn off.\nAdd the chicken, cover, 20 minutes.", "rest"),
+        ("Simmer the garlic and soy sauce, then take off the heat.\nAdd the chicken.\nCover, 20 minutes.", "rest"),
+    ],
+)
+def test_under_a_lid_raw_meat_cooks_on_only_while_it_is_on_the_heat(method: str, do: str) -> None:
+    rows = [row for row in reading(*method.split("\n")).data["steps"] if row["do"] in ("heat", "part_cook", "rest")]
+    assert rows[-1]["do"] == do
+    assert any("chicken breast" in foods for foods in holds(reading(*method.split("\n")), do))
+
+
+def test_what_was_taken_out_of_the_pan_is_not_in_it() -> None:
+    found = reading("Brown the chicken.", "Take it out.", "Lettuce and garlic in, 8 minutes.", "Put the chicken back.")
+    assert holds(found, "mix")[0] == {"lettuce", "garlic"}
