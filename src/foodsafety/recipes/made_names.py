@@ -98,14 +98,15 @@ class MadeNames(Kitchenware):
                 continue  # "cut them into wedges": a shape
             listed = len(named) > 1 and re.search(r"(?:,|\band|\+)\s*$", text[:at]) is not None
             told = [w for w in before if not _is_form_of(w, verb)]
-            floury = noun == "sauce" and before[-1:] in (["white"], ["cheese"])
-            if noun == stem(verb) or not (floury or self._may_be_called(noun, told, text[at:], listed=listed)):
+            floury = self._floury_sauce() if noun == "sauce" and before[-1:] in (["white"], ["cheese"]) else None
+            if floury is not None:
+                ids.append(self._call(floury, f"{before[-1]} sauce"))
+                continue
+            if noun == stem(verb) or not self._may_be_called(noun, told, text[at:], listed=listed):
                 continue
             if self._is_bought(word, words[k + 1][0] if k + 1 < len(words) else "") or tools_in(word):
                 continue
             found = self._likely_made(noun, (*ids, *named), implied=implied)
-            if floury:
-                found = self._floury_sauce() or found
             if found is None and (verb in _PUTS_TOGETHER or noun == "topping"):
                 ids += self._of_the_part(noun)  # "mix the marinade": what is listed for it
             if found is not None:
