@@ -98,8 +98,12 @@ class MadeNames(Kitchenware):
                 continue  # "cut them into wedges": a shape
             listed = len(named) > 1 and re.search(r"(?:,|\band|\+)\s*$", text[:at]) is not None
             told = [w for w in before if not _is_form_of(w, verb)]
-            floury = self._floury_sauce() if noun == "sauce" and before[-1:] in (["white"], ["cheese"]) else None
-            if floury is not None:
+            white = noun == "sauce" and before[-1:] in (["white"], ["cheese"])
+            floury = self._floury_sauce() if white else None
+            if floury is not None and floury not in (
+                *ids,
+                *named,
+            ):  # what is named already keeps its name in this order
                 ids.append(self._call(floury, f"{before[-1]} sauce"))
                 continue
             if noun == stem(verb) or not self._may_be_called(noun, told, text[at:], listed=listed):

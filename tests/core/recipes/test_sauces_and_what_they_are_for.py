@@ -93,3 +93,14 @@ def test_under_a_lid_raw_meat_cooks_on_only_while_it_is_on_the_heat(method: str,
 def test_what_was_taken_out_of_the_pan_is_not_in_it() -> None:
     found = reading("Brown the chicken.", "Take it out.", "Lettuce and garlic in, 8 minutes.", "Put the chicken back.")
     assert holds(found, "mix")[0] == {"lettuce", "garlic"}
+
+
+def test_a_white_sauce_beside_another_is_the_one_of_flour_and_milk() -> None:
+    lines = "500 g beef mince\n9 lasagne sheets\n50 g butter\n50 g flour\n600 ml milk\n1 tin tomatoes"
+    method = (
+        "Fry the mince. Add the tomatoes and simmer for 20 minutes.\nFor the white sauce, cook the flour in the butter."
+        "\nWhisk in the milk and cook till thick.\nLayer the meat, pasta, white sauce and more white sauce in a dish.\n"
+        "Bake for 40 minutes at 180C.\n"
+    )
+    found = read_recipe(f"Supper\n\n{lines}\n\nMethod\n{method}", "en-GB")
+    assert {"beef mince", "lasagne sheets", "flour", "milk"} <= holds(found, "heat")[-1]
