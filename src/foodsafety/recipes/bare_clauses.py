@@ -94,7 +94,8 @@ _BARE_PLACES: tuple[tuple[re.Pattern[str], str, str], ...] = tuple(
             "clean",
         ),
         (
-            r"\bhands?\b.*\b(?:soap|wash)|\b(?:wash|soap)\b.*\bhands?\b|\bsoap\b.*\b\d+ ?(?:secs?|seconds)\b",
+            r"^(?!.*\b(?:without|no) soap\b)"
+            r"(?:.*\bhands?\b.*\b(?:soap|wash)|.*\b(?:wash|soap)\b.*\bhands?\b|.*\bsoap\b.*\b\d+ ?(?:secs?|seconds)\b)",
             "wash",
             "wash_hands",
         ),

@@ -382,18 +382,19 @@ _WASHES_TOO = re.compile(
 )
 
 
-# Gel and a wet wipe take no raw meat off: they go on hands that are washed.
-_WITH_GEL = re.compile(
-    r"\b(?:with|using|in) (?:a |an |some |the |your )?"
-    r"(?:(?:hand|wet|baby|damp|alcohol|paper|clean|antibacterial|kitchen) )*"
-    r"(?:gel|saniti[sz]er|wipes?|cloth|towels?|tissues?|rag)\b"
+# Gel and a wet wipe take no raw meat off: they go on hands that are washed. A cloth may only dry them.
+_GEL = re.compile(
+    r"\b(?:with|using|in) (?:a |an |some |the |your )?(?:(?:hand|wet|baby|damp|alcohol|clean|antibacterial|paper) )*"
+    r"(?:gel|saniti[sz]er|wipes?)\b"
 )
+_CLOTH = re.compile(r"\b(?:with|using) (?:a |an |some |the |your )?(?:[a-z]+ )?(?:cloth|towels?|tissues?|rag)\b")
+_SUDS = re.compile(r"\bsoap(?:y|s)?\b")
 _SOAP = re.compile(r"\b(?:soap|soapy|detergent|washing[- ]up liquid|saniti[sz]er|bleach)\b")
 
 
 def _sense(do: str, verb: str, text: str, lead: str) -> str:
     """What an order means with its object: "wash your hands", "put it in the fridge"."""
-    low = text.lower()
+    low = re.sub(r"\b(?:without|no)(?: any)? soap\b", " ", text.lower())
     if verb == "wash" and re.match(r"wash(?:es|ed)? up\b(?! to)", low):
         return "clean"
     if verb in ("wash", "scrub", "clean") and _SOAP.search(low) and "hand" not in low:
@@ -407,9 +408,8 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
         and washes_kit(washed)
     ):
         if re.search(r"\bhands\b", washed[max(0, washed.find(verb)) :][:40]):
-            wiped = (
-                (verb == "rinse" and not _WASHES_TOO.search(low)) or verb.startswith("saniti") or _WITH_GEL.search(low)
-            )
+            gel = _GEL.search(low) or (verb != "wash" and _CLOTH.search(low)) or verb.startswith("saniti")
+            wiped = (verb == "rinse" and not _WASHES_TOO.search(low)) or (gel and not _SUDS.search(low))
             return "wipe" if wiped else "wash_hands"
         return "wipe" if verb == "rinse" and not _WASHES_TOO.search(low) else "clean"
     if do in ("transfer", "rest") or verb in ("keep", "store", "return", "cover"):

@@ -100,10 +100,8 @@ class MadeNames(Kitchenware):
             told = [w for w in before if not _is_form_of(w, verb)]
             white = noun == "sauce" and before[-1:] in (["white"], ["cheese"])
             floury = self._floury_sauce() if white else None
-            if floury is not None and floury not in (
-                *ids,
-                *named,
-            ):  # what is named already keeps its name in this order
+            # What is named already keeps its name while the order is read.
+            if floury is not None and floury not in (*ids, *named):
                 ids.append(self._call(floury, f"{before[-1]} sauce"))
                 continue
             if noun == stem(verb) or not self._may_be_called(noun, told, text[at:], listed=listed):
@@ -178,9 +176,8 @@ class MadeNames(Kitchenware):
             if not free or (noun == "dough" and waits and not self._holds_flour(free[-1].id)):
                 return None  # nobody has made it of the flour yet: what is in hand is none
         elif noun in word_set("made", "put_inside") and implied and any(f.id in self._meant() for f in free):
-            free = [
-                food for food in free if food.id not in self._meant()
-            ]  # "pour over the filling": on what lies there
+            # "Pour over the filling": on what lies there.
+            free = [food for food in free if food.id not in self._meant()]
         elif noun in word_set("made", "put_inside"):
             free = [food for food in free if not self._holds_flour(food.id)] or free
         elif noun in NOT_MIXTURES:
@@ -349,9 +346,8 @@ class MadeNames(Kitchenware):
         said = f"the {self.title}\n{self.method}".lower()
         bought = {word for food in self.kitchen.foods.values() if not food.made for word in stem_words(food.id)[-1:]}
         came = {food.group for food in self.kitchen.foods.values() if not food.made}
-        bought |= {
-            word for word, groups in vocabulary()["groups"].items() if came & {*groups}
-        }  # "the bread": a baguette
+        # "The bread": a baguette.
+        bought |= {word for word, groups in vocabulary()["groups"].items() if came & {*groups}}
         whole = vocabulary()["made"]["whole"].split()
         told = {word for word in whole if stem(word) not in bought and re.search(_SPOKEN_OF % word, said)}
         told = {word for word in told if not (tools_in(word) and re.search(_AS_KIT % word, said))}

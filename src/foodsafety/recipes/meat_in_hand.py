@@ -102,15 +102,8 @@ class MeatInHand(MadeNames):
             return meant
         only_meat = order.verb in word_set("names", "of_meat") and order.do in ("cut", "touch")
         only_meat = only_meat or (order.do == "rest" and _AS_MEAT_RESTS.search(order.words) is not None)
-        dry = order.oven_c is not None or order.verb in ("bake", "roast", "grill", "barbecue", "broil", "braai")
-        if (
-            dry
-            and order.do in ("heat", "part_cook")
-            and meant
-            and (self._goes_with_meat(meant) or self._is_sauce(meant))
-        ):
-            waits = [name for name in self._meat_in_hand(raw=True) if self.kitchen.foods[name].used]
-            return [name for name in waits if not self.kitchen.foods[name].into] or meant  # nobody bakes a marinade
+        if order.do in ("heat", "part_cook") and (waits := self._waits_for_its_sauce(order, meant)):
+            return waits
         if order.do == "probe" or only_meat:
             return self._meat_in_hand() or meant
         if order.do not in ("heat", "part_cook"):
@@ -123,6 +116,19 @@ class MeatInHand(MadeNames):
         if meant and order.verb in word_set("names", "fries") and self._goes_with_meat(meant, coats=True):
             return self._meat_in_hand(raw=True) or (self._meat_in_hand() if turned else []) or meant
         return self._waits_raw(order, meant) or meant
+
+    def _waits_for_its_sauce(self, order: Order, meant: Sequence[str]) -> list[str]:
+        """ "Trim the chicken. Mix the honey and soy sauce. Bake for 40 minutes": nobody bakes a marinade. Only of
+        meat that was worked on right before it, and is not put away."""
+        dry = order.oven_c is not None or order.verb in ("bake", "roast", "grill", "barbecue", "broil", "braai")
+        if not dry or not meant or not (self._goes_with_meat(meant) or self._is_sauce(meant)):
+            return []
+        self.either = False
+        on = self._worked_on_before(meant, order.text)
+        raw = all(
+            self.kitchen.foods[name].raw and self._is_meat(name) and not self.kitchen.foods[name].into for name in on
+        )
+        return on if raw and not self.either else []
 
     def _waits_raw(self, order: Order, meant: Sequence[str]) -> list[str]:
         """ "Cook the rice. Top shelf, hot grill, 8 minutes": what is put on another heat than the rice had is the fish

@@ -419,10 +419,9 @@ class StepReader(Remembered):
         """ "Lid on, turn right down, 35 minutes": what is in the pan cooks on; "out, cover with foil, 30 minutes": what
         nobody says is on the heat still only stands."""
         hot = self._is_hot(self.kitchen.vessel) and not self.kitchen.off_heat
-        told = LOW_HEAT.search(order.words) or looks_cooked(order.until)
-        away = re.search(r"\b(?:out|foil|off|aside|cloth|towel|cling ?film|plate)\b", order.words)
-        stands = away or not hot or not (told or self._simmers_raw())
-        do, verb = ("rest", "leave") if stands else ("heat", "cook")
+        told = LOW_HEAT.search(order.words) or looks_cooked(order.until) or self._simmers_raw()
+        away = re.search(r"\b(?:out|foil|off|aside|cloth|towel|cling ?film|plate|cold|cool\w*)\b", self.whole)
+        do, verb = ("rest", "leave") if away or not hot or not told else ("heat", "cook")
         self.step(replace(order, do=do, verb=verb, text=f"{verb} it", lead=order.words, object_of=""), source)
 
     def _goes_on(self, order: Order, foods: list[str], tools: list[str]) -> bool:
@@ -434,7 +433,8 @@ class StepReader(Remembered):
             self._times(last, order)
             last.text = f"{last.text}, {order.words}"
             return True
-        if last is not None and order.do == last.do == "probe" and not self._is_of_before() and not named:
+        twice = last is not None and order.do == last.do == "probe" and not self._is_of_before() and not named
+        if last is not None and twice and (order.core_c is None or last.core_c in (None, order.core_c)):
             last.core_c = order.core_c or last.core_c  # "probe the middle - 75C": said in two pieces
             return True
         in_it = last is not None and order.verb == "add" and last.do == "mix" and foods == [last.makes]

@@ -14,7 +14,7 @@ from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.unsaid import INTO_ANOTHER, Unsaid
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.washes_told import kit_named
-from foodsafety.recipes.words import dish_words, word_set
+from foodsafety.recipes.words import dish_words, vocabulary, word_set
 
 _ONTO_KIT = re.compile(
     r"\b(?:on|onto|on to) (?:the |a |your )?(?:\w+ )?"
@@ -82,10 +82,6 @@ _FOR_THE_OVEN = re.compile(
 _AFTER_FOOD = re.compile(
     rf"{kit_named().pattern}|\b(?:after|every\w+|anything|all that|whatever|touched|up|down|from|off|where|with)\b"
 )
-
-
-# So many sentences may follow what is laid on plates.
-_LAST_ROWS = 2
 
 
 class ShortNotes(Unsaid):
@@ -206,7 +202,7 @@ class ShortNotes(Unsaid):
         fresh = len(named) > 1 and not any(kitchen.foods[name].used or kitchen.foods[name].made for name in named)
         if fresh and self._behind(self.whole).strip() and re.search(r"\w\)? \+ \w", self.whole):
             return replace(order, do="mix", verb="mix", text=f"mix {order.text}")  # "yoghurt + cucumber + garlic"
-        if self._behind(self.whole).count("\n") > _LAST_ROWS:
+        if self._behind(self.whole).count("\n") > vocabulary()["made"]["most_after_plates"]:
             return replace(order, do="none")  # no plate is laid in the middle of the work: somebody has to say
         return replace(order, do="serve", verb="serve")
 

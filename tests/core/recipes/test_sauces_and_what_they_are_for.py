@@ -104,3 +104,47 @@ def test_a_white_sauce_beside_another_is_the_one_of_flour_and_milk() -> None:
     )
     found = read_recipe(f"Supper\n\n{lines}\n\nMethod\n{method}", "en-GB")
     assert {"beef mince", "lasagne sheets", "flour", "milk"} <= holds(found, "heat")[-1]
+
+
+@pytest.mark.parametrize(
+    "method",
+    [
+        "Start the chicken off in the soy sauce, 6 minutes.",
+        "Put the chicken in a pan. Bring to the boil and leave for 20 minutes off the heat.",
+        "Put the chicken in a pan. Bring to a simmer and leave for 20 minutes off the heat.",
+        "Chicken: 20 minutes in salted water.",
+        "Chicken: hot water, 10 minutes.",
+        "Chicken in the oil, 30 minutes.",
+        "Slide the chicken onto the hot tray, 10 min.",
+        "Heat the soy sauce in a pan. Chicken in, brown.",
+        "Simmer the soy sauce. Add the chicken to the cooled sauce, cover, 10 minutes.",
+        "Trim the chicken and put it in the fridge. Slice the lettuce. Mix the honey and soy sauce."
+        " Bake for 40 minutes.",
+        "Trim the chicken. Slice the lettuce. Mix the honey and soy sauce. Bake for 40 minutes.",
+    ],
+)
+def test_what_is_not_said_cooks_no_chicken_through(method: str) -> None:
+    found = reading(method)
+    kept = [row for row in found.data["steps"] if row["do"] == "heat"]
+    waits = any(row.why in ("which-heat", "goes-nowhere", "unread", "unplaced") for row in found.questions)
+    cooked = [row for row, foods in zip(kept, holds(found, "heat"), strict=True) if "chicken breast" in foods]
+    assert all(not row.get("minutes") for row in cooked)
+    assert waits
+
+
+@pytest.mark.parametrize(
+    ("said", "washes"),
+    [
+        ("Hands rinsed without soap.", False),
+        ("Rinse your hands, no soap.", False),
+        ("Wash hands in hot soapy water with a clean cloth.", True),
+        ("Wash your hands and dry with paper towels.", True),
+    ],
+)
+def test_only_a_wash_with_soap_is_one(said: str, washes: bool) -> None:
+    assert bool(holds(reading("Trim the chicken.", said, "Tear the lettuce."), "wash_hands")) == washes
+
+
+def test_a_second_and_lower_reading_takes_nothing_from_the_first() -> None:
+    found = reading("Bake the chicken for 40 minutes at 200C.", "Probe it to 75C, and check it holds 63C.")
+    assert [row["end"]["core_c"] for row in found.data["steps"] if row["do"] == "probe"] == [75, 63]
