@@ -211,7 +211,8 @@ class MeatInHand(MadeNames):
         """ "Combine everything for the burgers", where no part of the list is called so: not what comes later."""
         later = self.method.partition(self.whole)[2] if re.search(r"\beverything for (?:the|your)\b", text) else ""
         named = {name for _, names in mentions(self.kitchen, later) for name in names}
-        return [name for name in fresh if name not in named] if len(named) < len(fresh) else fresh
+        kept = [name for name in fresh if name not in named or self._is_meat(name)]  # shredded later, and cooked in it
+        return kept if len(named) < len(fresh) else fresh
 
     def _all_meat(self) -> list[str]:
         return [food.id for food in self.kitchen.foods.values() if not food.made and self._is_meat(food.id)]

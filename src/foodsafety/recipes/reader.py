@@ -420,7 +420,7 @@ class StepReader(Remembered):
         nobody says is on the heat still only stands."""
         hot = self._is_hot(self.kitchen.vessel) and not self.kitchen.off_heat
         told = LOW_HEAT.search(order.words) or looks_cooked(order.until) or self._simmers_raw()
-        away = re.search(r"\b(?:out|foil|off|aside|cloth|towel|cling ?film|plate|cold|cool\w*)\b", self.whole)
+        away = re.search(r"\b(?:out|foil|off|aside|cloth|towel|cling ?film|plate)\b", order.words)
         do, verb = ("rest", "leave") if away or not hot or not told else ("heat", "cook")
         self.step(replace(order, do=do, verb=verb, text=f"{verb} it", lead=order.words, object_of=""), source)
 

@@ -61,7 +61,8 @@ class Unsaid(AnotherThing):
         last = self.kitchen.steps[-1]
         names = (name for name in (last.makes, *last.foods) if name)
         raw = any(self.kitchen.foods[name].raw and self._is_meat(name) for name in names)
-        return raw and last.do in ("mix", "transfer", "pour") and self._cooking_in(last) is not None
+        cold = re.search(r"\b(?:cold|cool\w*|chill\w*|fridge)\b", self.whole)  # "add to the cooled sauce"
+        return bool(raw and not cold and last.do in ("mix", "transfer", "pour") and self._cooking_in(last))
 
     def _lies_in_the_oven(self, step: ReadStep, order: Order) -> bool:
         """ "Oven to 200. Chicken on a rack, 40 minutes": nobody says that it goes in, and where else would it go? A

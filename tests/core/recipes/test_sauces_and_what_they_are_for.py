@@ -148,3 +148,8 @@ def test_only_a_wash_with_soap_is_one(said: str, washes: bool) -> None:
 def test_a_second_and_lower_reading_takes_nothing_from_the_first() -> None:
     found = reading("Bake the chicken for 40 minutes at 200C.", "Probe it to 75C, and check it holds 63C.")
     assert [row["end"]["core_c"] for row in found.data["steps"] if row["do"] == "probe"] == [75, 63]
+
+
+def test_everything_for_a_dish_has_the_meat_that_is_worked_on_later() -> None:
+    found = reading("Put everything for the chilli in the pot.", "Simmer for 40 minutes.", "Shred the chicken.")
+    assert "chicken breast" in holds(found, "heat")[0]
