@@ -187,12 +187,22 @@ _TIMED_FIRST = re.compile(
 )
 
 
+# "In the old days people boiled it for an hour", "talk about why it cooks for 40 minutes": told, and ordered of nobody.
+_ONLY_TOLD = re.compile(
+    r"^\W*(?:talk|discuss|explain|ask|think|tell|imagine|guess|remember|compare|watch|film|video)\b"
+    r"|^\W*(?:in the old days|years ago|long ago|once upon a time|in (?:my|our|their) (?:day|youth))\b"
+    r"|\b(?:people|they|he|she|gran\w*|nan\w*|mum|dad|cooks|chefs) (?:used to|always|often|usually|would)\b"
+    r"|\b(?:people|he|she|gran\w*|nan\w*|mum|dad) [a-z]+ed\b",
+    re.IGNORECASE,
+)
+
+
 def bare_clause(piece: str) -> Clause | None:
     """The order of words without a verb, by the place or the time they name; none where they name
     neither."""
     if re.match(r"\W*(?:please )?(?:never|do not|don['’]t|no|not)\b", piece, re.IGNORECASE):
         return None  # "never put cooked food back on the raw tray"
-    if _OF_THE_FRIDGE.match(piece):
+    if _OF_THE_FRIDGE.match(piece) or _ONLY_TOLD.search(piece):
         return None
     if _TIMED_FIRST.match(piece) or _A_SIDE.search(piece):
         return Clause(verb="", do="timed", text=piece, form="bare")

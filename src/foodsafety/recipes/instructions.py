@@ -366,7 +366,8 @@ def _order(do: str, verb: str, text: str, lead: str) -> Order:
 
 
 _IN_THE_OVEN = re.compile(
-    r"\b(?:in|into|to) (?:the|an?) (?:hot |preheated |warm |cool )?oven\b|\bunder the grill\b|\bin the microwave\b"
+    r"(?<!next )(?<!close )(?<!near )\b(?:in|into|to) (?:the|an?) (?:hot |preheated |warm )?oven\b"
+    r"|\bunder the grill\b|\bin the microwave\b"
     r"|\bover (?:a|the) (?:low|medium|high|gentle|moderate)\b|\b(?:on|to|over) the (?:heat|hob|stove)\b"
 )
 _LEVEL = re.compile(
@@ -421,7 +422,8 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
             return "chill"
         if re.search(r"\b(?:in|into|to) the freezer\b", low):
             return "freeze"
-        if _IN_THE_OVEN.search(low) and not low.startswith("keep hot"):
+        off = _sense_of_word("", verb, low, lead.lower()) == "rest"
+        if _IN_THE_OVEN.search(low) and not low.startswith("keep hot") and not off:
             return "heat"
         if verb in ("set", "leave", "put") and re.search(r"\baside\b|\bto (?:cool|rest|stand|one side)\b", low):
             return "rest"

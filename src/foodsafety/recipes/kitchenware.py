@@ -28,6 +28,21 @@ def _after_verb(order: Order) -> str:
 
 _MEANWHILE = re.compile(r"\W*(?:meanwhile|in the meantime|while (?:it|they|that|those|the [a-z ]+?) )", re.IGNORECASE)
 
+# "Swap the board for a clean one", "get a fresh knife", "change boards", "new board": kit for what comes next.
+_FRESH = r"(?:clean|fresh|new|different|another|second|separate|green|red|blue|yellow|white|brown)"
+_KIT = r"(?:chopping |cutting )?(?:boards?|kni(?:fe|ves))"
+_FRESH_KIT = re.compile(
+    r"^\W*(?:(?:now|then|next|and|so|please) )*"
+    r"(?:(?:get|grab|fetch|take|use|bring|pick up|switch to|change to|swap to|go to|on ?to|with) (?:out )?)?"
+    rf"(?:a |an |the |your )?{_FRESH} {_KIT}(?:(?: and|,| and then|, and) (?:a |an |the )?(?:{_FRESH} )?{_KIT})?"
+    r"(?: out)?(?: now| please| from now on| from here on)?[.!]*$"
+    rf"|^\W*(?:(?:now|then|next|and|so) )*(?:change|swap|switch|replace) (?:the |your )?{_KIT}(?: and (?:the )?{_KIT})?"
+    rf"(?: (?:over|round)| for (?:a )?{_FRESH} ones?)?(?: now| please)?[.!]*$",
+    re.IGNORECASE,
+)
+_BAKEWARE = frozenset({"tray", "tin", "oven_dish", "roasting_tin"})
+_BAKEWARE_IN_SHORT = frozenset({"tray", "tin", "dish"})
+
 # Into what is in use, and nothing else is named.
 _IN_THERE = re.compile(
     r"^(?:it |them )?(?:back )?in\b"
@@ -70,6 +85,7 @@ class Kitchenware:
         self.headed = ""
         self.own_board = ""  # "Person B (green board): ...": the board of whoever does it
         self.own_board_of = ""
+        self.fresh_kit = dict[str, str]()  # the board and knife that were taken for what comes next, by their kind
         self.part_led = ""  # the part of the dish that the sentence begins with
         # All of the method, and the sentence being read.
         self.method = ""
@@ -290,11 +306,23 @@ class Kitchenware:
         in and left is taken again: nobody said that it was washed or another, so somebody is asked."""
         if kind == "board" and self.own_board:
             return self.own_board
+        if kind in self.fresh_kit:
+            return self.fresh_kit[kind]
         same = [name for name, other in self.kitchen.tools.items() if other == kind]
         empty = [name for name in same if not self.kitchen.holds.get(name)]
         if fresh and empty:
             return empty[-1]
         return self._tool(NamedTool(name=kind.replace("_", " "), kind=kind, new=fresh and bool(same), a=False))
+
+    def _takes_fresh_kit(self, text: str) -> bool:
+        """ "Swap the board for a clean one": what is cut from here on is cut there. "Clean board": nobody knows whether
+        that is an order, so it is read as one to clean it."""
+        if not _FRESH_KIT.match(text) or re.match(r"\W*clean (?!.*\b(?:fresh|new|another)\b)", text, re.IGNORECASE):
+            return False
+        for tool in tools_in(text):
+            coloured = not COLOURS.isdisjoint(tool.name.split())
+            self.fresh_kit[tool.kind] = self._tool(tool if coloured else replace(tool, name=tool.kind, new=True))
+        return True
 
     def _tool(self, tool: NamedTool) -> str:
         """The id of a tool: "the bowl" is the one in use, "another bowl" a new one, and "a bowl"
@@ -317,6 +345,10 @@ class Kitchenware:
         if tool.any_pan and not tool.a and hot and not other:
             return self._called_so(tool, hot)
         tool = replace(tool, new=tool.new or other)
+        # "A roasting tin ... put the tin in the oven": the one in use, of whatever make.
+        bakes = kitchen.vessel is not None and kitchen.tools[kitchen.vessel] in _BAKEWARE
+        if bakes and not same and not tool.a and not tool.new and tool.name in _BAKEWARE_IN_SHORT:
+            return str(kitchen.vessel)
         if same and not tool.new and not full and not _OWN_NAME.search(tool.name):
             if tool.name in kitchen.tools:
                 return tool.name

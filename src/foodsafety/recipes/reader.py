@@ -14,7 +14,7 @@ from foodsafety.recipes.part_cooking import leaves_raw, looks_cooked, meat_looks
 from foodsafety.recipes.proposed_steps import ReadStep, part_cook
 from foodsafety.recipes.referents import FAT_LEFT
 from foodsafety.recipes.remembered import Remembered
-from foodsafety.recipes.short_notes import LOW_HEAT
+from foodsafety.recipes.short_notes import LOW_HEAT, OTHER_HALF
 from foodsafety.recipes.staged import minutes_before_the_end
 from foodsafety.recipes.unsaid import OF_NO_FOOD
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
@@ -51,7 +51,6 @@ _KEPT_BACK = re.compile(
 )
 # "Pour half over the chicken", "reserve the other half": what is left is what it was.
 _FIRST_HALF = re.compile(r"^\w+ (?:about )?(?:half|a third|two thirds|a quarter|most|some)\b", re.IGNORECASE)
-_OTHER_HALF = re.compile(r"\b(?:other half|rest|remainder|remaining)\b", re.IGNORECASE)
 _TO_CRUMBS = frozenset({"crush", "bash", "smash", "blitz", "crumble", "whizz", "pulse", "blend", "grind"})
 _ONLY_THE_JUICES = re.compile(
     r"^\w+ (?:off )?(?:all |any |most of )?(?:the |its |their )?(?:cooking |pan )?"
@@ -154,6 +153,7 @@ class StepReader(Remembered):
         elif self._is_unsure(order, foods):
             step.guesses = [*step.guesses, "foods"]
         step.do = self._cooked_through(order, foods)
+        step.guesses = [*step.guesses, *(["stands"] if self._may_cook_on(order, foods) else [])]
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
         self._done_to(step, order, foods, source)
@@ -192,14 +192,6 @@ class StepReader(Remembered):
         if order.verb == "return" and vessel and not step.tools and set(inside) & set(step.foods):
             step.tools = [vessel]
             step.guesses = [*step.guesses, "vessel"]
-
-    def _is_unsure(self, order: Order, foods: Sequence[str]) -> bool:
-        """True where the foods of an order were found, and may be others: the sentence before was not understood, or
-        it says "everything for" something that the list does not name."""
-        lost = self.blind and PRONOUN.search(order.text) is not None and not mentions(self.kitchen, order.text)
-        # "Boil the rice. Probe it", after the chicken was fried: it may be either.
-        either = order.do == "probe" and PRONOUN.search(order.text) and not any(map(self._is_meat, foods))
-        return bool(foods) and bool(lost or self._is_for_no_part(order) or (either and self._meat_in_hand()))
 
     def _name_by_shape(self, step: ReadStep, order: Order, foods: Sequence[str]) -> None:
         """What was mashed may be called mash from here on, what was cut into strips strips."""
@@ -293,7 +285,7 @@ class StepReader(Remembered):
         if order.verb == "put" and not re.search(r"\b(?:aside|by|away|to one side|in the fridge)\b", order.text):
             return False  # "put a spoonful of filling on each circle"
         meant = self._meant() if order.verb in ("set", "reserve") else []
-        left = kitchen.divided if _OTHER_HALF.search(order.text) else ""
+        left = kitchen.divided if OTHER_HALF.search(order.text) else ""
         foods = [left] if left in kitchen.foods else self._foods(order) or meant
         if len(foods) != 1 or not kitchen.foods[foods[0]].made:
             return False
@@ -372,6 +364,8 @@ class StepReader(Remembered):
     def _set_up(self, order: Order, source: str) -> None:
         """Preheating, covering, turning down: no step, though a time or an end may belong to the last one."""
         kitchen = self.kitchen
+        if self._takes_fresh_kit(order.text):
+            return
         if order.verb in ("get", "grab", "fetch", "collect"):  # "get the mince from the teacher, add it"
             named = [kitchen.current(name) for _, names in mentions(kitchen, order.text) for name in names]
             kitchen.last = list(dict.fromkeys(named)) or kitchen.last

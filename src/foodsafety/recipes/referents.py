@@ -411,8 +411,8 @@ class Referents(MeatInHand):
         held = self._held(order, [])
         if order.verb in ("stir", "toss", "mix", "combine") and held and _TOGETHER.search(text):
             return [*self._dressed("toss with", held), *held]  # what is in the pan; what the sauce is for
-        if order.verb in word_set("names", "goes_on_heating") and held and EVERYTHING.search(text):
-            return held  # "simmer everything": what else is on the list is not in the pan
+        if held and EVERYTHING.search(text) and not _ALL_IN.search(text) and self._is_of_what_lies_there(order, text):
+            return held
         if out := self._out_of_the_pan(text, order, held):
             return out
         groups = {
@@ -446,6 +446,15 @@ class Referents(MeatInHand):
         every = self._of_one_part(text, [*(name for name in pile if name not in left_out), *fresh])
         # "Toss everything except the fish", where the fish was cooked last: what lies ready.
         return every or ([name for name in self._loose() if name not in left_out] if left_out else [])
+
+    def _is_of_what_lies_there(self, order: Order, text: str) -> bool:
+        """ "Simmer everything", "let everything stand", "tip the mince and eggs into a bowl and mix everything": what
+        else is on the list is not in there."""
+        if order.do in ("heat", "part_cook", "rest"):
+            goes_on = order.verb in word_set("names", "goes_on_heating")
+            return goes_on or not any(tool.kind in VESSELS for tool in tools_in(text))
+        here = self.kitchen.steps[self.began_at :]
+        return order.do == "mix" and any(step.makes and self.kitchen.vessel in step.tools for step in here)
 
     def _loose(self) -> list[str]:
         """ "Everything in": all that has been worked on, is ready and lies by itself."""

@@ -119,16 +119,9 @@ class SentenceReader(StepReader):
         if self.introduced is not None:
             self.introduced |= {name for _, names in mentions(self.kitchen, text) for name in names}
         self._is_now(text)
-        scope = re.fullmatch(r"For the (.+):", text)
-        if scope:
-            own = [f.id for f in self.kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made]
-            self.kitchen.last = own or self.kitchen.last
-            self.kitchen.part_now = scope[1] if own else self.kitchen.part_now
+        if self._only_sets_up(text):
             return Touched(acts=True, went_on=False)
-        if sets_out(text):
-            self.kitchen.set_out = list(dict.fromkeys(n for _, names in mentions(self.kitchen, text) for n in names))
-            return Touched(acts=True, went_on=False)
-        text = self._topic_first(text)
+        text = self._joins_what_cooks(self._topic_first(text))
         found = _by_then(self._of_a_list(self._at_one_heat(text, orders(text, self.kitchen.food_words()))))
         self._labelled(text, source)
         before = len(self.kitchen.steps)
@@ -162,6 +155,20 @@ class SentenceReader(StepReader):
         self.blind = bool(not acts and (works or mentions(self.kitchen, text)))
         return Touched(acts=acts, went_on=self.went_on)
 
+    def _only_sets_up(self, text: str) -> bool:
+        """ "Swap the board for a clean one", "For the salad:", "three plates: flour, egg, crumbs"."""
+        kitchen = self.kitchen
+        scope = re.fullmatch(r"For the (.+):", text)
+        if scope:
+            own = [f.id for f in kitchen.foods.values() if f.part == scope[1] and not f.used and not f.made]
+            kitchen.last = own or kitchen.last
+            kitchen.part_now = scope[1] if own else kitchen.part_now
+        elif sets_out(text):
+            kitchen.set_out = list(dict.fromkeys(name for _, names in mentions(kitchen, text) for name in names))
+        else:
+            return self._takes_fresh_kit(plain_words(text))
+        return True
+
     def _note_prepared(self, before: int) -> None:
         """What this sentence cut and grated: "toss it with oil" in the next is of all of that."""
         prepares = (row for row in self.kitchen.steps[before:] if row.do in ("cut", "grate", "peel"))
@@ -175,10 +182,7 @@ class SentenceReader(StepReader):
         made = bool(steps) and steps[-1].do in ("heat", "part_cook", "mix", "garnish", "pour")
         if not made or any(order.do not in ("topic", "none") for order in found) or not mentions(self.kitchen, text):
             return False
-        behind = re.match(
-            r"\W*([a-z]+)(?: (?:it|them|all|both|fine|finely|well)\b|[.,;]|$)", self._behind(text), re.IGNORECASE
-        )
-        return behind is None or not any(form.kind == "base" for form in verb_forms().get(behind[1].lower(), ()))
+        return not self._is_worked_on_next(text)
 
     def _guess(self, text: str, source: str) -> bool:
         """Reads what no rule knows by its foods and the place or the work it names ("chicken straight from the walk-in

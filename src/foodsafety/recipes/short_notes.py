@@ -7,11 +7,12 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from foodsafety.foods import stem
-from foodsafety.recipes.mentions import PLAIN_GROUPS, mentions
+from foodsafety.recipes.mentions import PLAIN_GROUPS, PRONOUN, mentions
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.part_cooking import looks_cooked
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.unsaid import INTO_ANOTHER, Unsaid
+from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.washes_told import kit_named
 from foodsafety.recipes.words import dish_words, vocabulary, word_set
@@ -68,6 +69,33 @@ LOW_HEAT = re.compile(
 )
 
 
+OTHER_HALF = re.compile(r"\b(?:other half|rest|remainder|remaining)\b", re.IGNORECASE)
+# "Next the onions", "stock next, all at once", "the onions follow", "now it's the peas' turn".
+_ONE_MORE = re.compile(
+    r"^\W*(?:(?:and|now|next|then|after that|last(?: of all)?|finally)"
+    r"(?:,? (?:comes?|is|are|it is|it['’]s|with))*,? )+(?:the turn of )?"
+    r"(?P<a>(?:the |your )?[a-z]+(?:(?:, | and |, and )(?:the )?[a-z]+| [a-z]+){0,4}?)(?:['’]s?)?"
+    r"(?: turn| again| too| next| back)*"
+    r"(?P<how>,? (?:all at once|bit by bit|(?:a|one) [a-z]+ at a time|(?:for )?\d[^.;]*|(?:stirr|whisk)ing[^.;]*))?"
+    r"[.!]*$"
+    r"|^\W*(?P<b>(?:the |your )?[a-z]+(?:(?:, | and |, and )(?:the )?[a-z]+| [a-z]+){0,3}?),? "
+    r"(?:next|too|now|as well|follows?|after that|last(?: of all)?|joins? (?:it|them|the [a-z]+|in))(?: in)?[.!]*$",
+    re.IGNORECASE,
+)
+_GOES = frozenset(
+    {"go", "goes", "in", "into", "on", "onto", "out", "off", "with", "is", "are", "for", "to", "from", "of"}
+)
+_WORK_ON_IT = re.compile(r"\W*([a-z]+)(?: (?:it|them|all|both|fine|finely|well)\b|[.,;]|$)", re.IGNORECASE)
+# "Cook half of it", "fry a little bit to taste": what becomes of the rest?
+_SOME_OF_IT = re.compile(
+    r"^\w+ (?:about )?(?:half(?! (?:an? )?hour)|an? (?:small |tiny )?(?:little|bit|piece|spoonful|sample)"
+    r"|one (?:piece|of them)|some of)\b",
+    re.IGNORECASE,
+)
+_STANDS_STILL = re.compile(
+    r"\b(?:stand|rest|cool|sit|settle|set|soak|steep|off|aside|plate|board|rack|cold|cover with|side|foil|out)\b",
+    re.IGNORECASE,
+)
 # "Wait for the oven to reach 200C, 15 minutes": nothing is in it.
 _FOR_THE_OVEN = re.compile(
     r"\b(?:wait (?:for|until|till)|give) (?:the )?"
@@ -142,6 +170,43 @@ class ShortNotes(Unsaid):
         hot = self._is_hot(self.kitchen.vessel) and not self.kitchen.off_heat and not self._taken_off()
         stays = looks_cooked(order.until) or (order.high_min and LOW_HEAT.search(order.words))
         return order.do == "rest" and order.verb in ("leave", "let") and hot and bool(stays)
+
+    def _is_unsure(self, order: Order, foods: Sequence[str]) -> bool:
+        """True where the foods of an order were found, and may be others: the sentence before was not understood, or
+        it says "everything for" something that the list does not name."""
+        lost = self.blind and PRONOUN.search(order.text) is not None and not mentions(self.kitchen, order.text)
+        # "Boil the rice. Probe it", after the chicken was fried: it may be either.
+        either = order.do == "probe" and PRONOUN.search(order.text) and not any(map(self._is_meat, foods))
+        if order.do in ("heat", "part_cook") and _SOME_OF_IT.match(order.text) and any(map(self._is_meat, foods)):
+            return not OTHER_HALF.search(self._behind(self.whole)) and not OTHER_HALF.search(self.whole)
+        return bool(foods) and bool(lost or self._is_for_no_part(order) or (either and self._meat_in_hand()))
+
+    def _joins_what_cooks(self, text: str) -> str:
+        """ "Next the onions", with a pan on the heat: they go in, unless the next sentence works on them."""
+        one = _ONE_MORE.match(text)
+        what = (one["a"] or one["b"]) if one else ""
+        words = what.lower().split()
+        hot = self._is_hot(self.kitchen.vessel) and not self.kitchen.off_heat and not self._taken_off()
+        if one is None or not hot or self._is_worked_on_next(text) or not mentions(self.kitchen, what):
+            return text
+        if _GOES.intersection(words) or any(
+            form.kind in ("base", "ed") for word in words for form in verb_forms().get(word, ())
+        ):
+            return text  # "then chop the onions", "the onions chopped next"
+        return f"Add {what}{one['how'] or ''}"
+
+    def _is_worked_on_next(self, text: str) -> bool:
+        """True if the sentence after this one begins with work on what this one names: "Next the onions. Chop them"."""
+        behind = _WORK_ON_IT.match(self._behind(text))
+        return behind is not None and any(form.kind == "base" for form in verb_forms().get(behind[1].lower(), ()))
+
+    def _may_cook_on(self, order: Order, foods: Sequence[str]) -> bool:
+        """True for food in a pan on the heat that is left there for a time: whether it cooks or stands, nobody says."""
+        left = order.do == "rest" and order.verb in ("leave", "let") and order.high_min is not None
+        hot = self._is_hot(self.kitchen.vessel) and not self.kitchen.off_heat and not self._taken_off()
+        held = {self.kitchen.current(name) for name in self.kitchen.holds.get(self.kitchen.vessel or "", ())}
+        there = bool(held & set(foods))
+        return left and hot and there and _STANDS_STILL.search(order.words) is None
 
     def _mind_the_heat(self, words: str, *, heats: bool) -> None:
         """Whether anything is on the heat by now."""

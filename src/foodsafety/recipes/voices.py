@@ -160,8 +160,21 @@ def done_first(sentence: str) -> tuple[VerbForm, str, str] | None:
     return (form, found["what"], found["rest"]) if found and form else None
 
 
+# "Tomatoes: wedges".
+_SHAPED = re.compile(
+    r"^(?:the )?(?P<what>[a-z]+(?: [a-z]+)?): (?:in(?:to)? )?"
+    r"(?P<how>(?:(?:thin|thick|fine|small|sm|big|chunky|even|rough|\d+(?:\.\d+)? ?[cm]m) )*"
+    r"(?:strips|slices|rings|matchsticks|batons|cubes|dice|wedges|rounds|half moons|ribbons|coins|chunks|sticks|florets"
+    r"|quarters|halves))(?=[.;,]|$)",
+    re.IGNORECASE,
+)
+
+
 def note_in_full(sentence: str, foods: Set[str]) -> str:
     """A note that names what is worked on before a colon ("Hands: wash."), as the order it is; any other as it is."""
+    shaped = _SHAPED.match(sentence)
+    if shaped and any(word in foods or stem(word) in foods for word in shaped["what"].lower().split()):
+        return f"Cut {shaped['what']} into {shaped['how']}{sentence[shaped.end() :]}"
     found = _NOTED.match(sentence)
     if found is None or found["verb"] in foods or form_of(found["what"].split()[0], "base"):
         return sentence  # "set out three bowls: flour, eggs"

@@ -31,7 +31,7 @@ def word_set(group: str, name: str) -> frozenset[str]:
 @cache
 def clause_vocabulary() -> dict[str, Any]:
     """The data files of sentences, and of ways of saying an order."""
-    names = ("of_washing", "of_when_and_who", "of_cooking", "of_talk")
+    names = ("of_washing", "of_when_and_who", "of_work", "of_adding", "of_cooking", "of_talk")
     files = (*(f"sayings_{name}.toml" for name in names), "sayings.toml")
     sayings = (tomllib.loads(data_text(name))["saying"] for name in files)
     return {**tomllib.loads(data_text("clauses.toml")), "saying": [row for rows in sayings for row in rows]}
