@@ -40,6 +40,7 @@ _FRESH_KIT = re.compile(
     rf"(?: (?:over|round)| for (?:a )?{_FRESH} ones?)?(?: now| please)?[.!]*$",
     re.IGNORECASE,
 )
+_PANS = frozenset({"frying pan", "saucepan", "pot"})
 _BAKEWARE = frozenset({"tray", "tin", "oven_dish", "roasting_tin"})
 _BAKEWARE_IN_SHORT = frozenset({"tray", "tin", "dish"})
 
@@ -342,6 +343,11 @@ class Kitchenware:
         # "The small pan", with something on in one that nobody called small.
         other = bool(tool.any_pan and tool.sized and any(kitchen.holds.get(name) for name in same))
         hot = kitchen.vessel if kitchen.vessel and kitchen.tools[kitchen.vessel] in ON_THE_HEAT else None
+        if tool.any_pan and not (
+            hot or same or tool.new
+        ):  # "the pan", with a bowl in use: the one that holds something
+            pans = [name for name in kitchen.tools if kitchen.tools[name] in _PANS and kitchen.holds.get(name)]
+            hot = pans[-1] if pans else None
         if tool.any_pan and not tool.a and hot and not other:
             return self._called_so(tool, hot)
         tool = replace(tool, new=tool.new or other)

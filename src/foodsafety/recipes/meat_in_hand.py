@@ -61,7 +61,9 @@ _DRESSES = re.compile(
     re.IGNORECASE,
 )
 _OF_A_SALAD = re.compile(r"\b(?:dress|dressing|vinaigrette|salad|slaw)\b", re.IGNORECASE)
-EVERYTHING = re.compile(r"\beverything\b(?! (?:else|left|on the list|listed))", re.IGNORECASE)
+EVERYTHING = re.compile(
+    r"\beverything\b(?! (?:else|(?:that is |that['’]s )?left|remaining|on the list|listed))", re.IGNORECASE
+)
 # "Tip everything into the blender": what was cooked, and not the bread that it is eaten with.
 _INTO_COLD = re.compile(
     r"\bin(?:to)? (?:a |an |the |your |another )?(?:(?:large|big|clean|cold|deep|food|serving|mixing|heatproof) )*"

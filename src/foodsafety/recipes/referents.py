@@ -408,7 +408,7 @@ class Referents(MeatInHand):
             return hot  # "everything together with the tomatoes": what has been fried for it, not the rest of the list
         if ALL_BACK.search(text):
             return [food.id for food in self.kitchen.foods.values() if food.heated and not food.into]
-        held = self._held(order, [])
+        held = self._held(order, [self._tool(tool) for tool in tools_in(text) if not (tool.a or tool.new)])
         if order.verb in ("stir", "toss", "mix", "combine") and held and _TOGETHER.search(text):
             return [*self._dressed("toss with", held), *held]  # what is in the pan; what the sauce is for
         if held and EVERYTHING.search(text) and not _ALL_IN.search(text) and self._is_of_what_lies_there(order, text):
@@ -453,7 +453,7 @@ class Referents(MeatInHand):
         if order.do in ("heat", "part_cook", "rest"):
             goes_on = order.verb in word_set("names", "goes_on_heating")
             return goes_on or not any(tool.kind in VESSELS for tool in tools_in(text))
-        here = self.kitchen.steps[self.began_at :]
+        here = self.kitchen.steps[self.began_at :] or [s for s in self.kitchen.steps[-1:] if s.do == "transfer"]
         return order.do == "mix" and any(step.makes and self.kitchen.vessel in step.tools for step in here)
 
     def _loose(self) -> list[str]:

@@ -126,6 +126,9 @@ class ShortNotes(Unsaid):
         of_food = order.verb == "clean" and mentions(self.kitchen, order.text.partition(" that ")[0])
         if order.do == "clean" and of_food and not _AFTER_FOOD.search(order.text.lower()):
             order = replace(order, do="rinse")  # "clean the leeks"
+        of_food = order.do == "wipe" and mentions(self.kitchen, order.text) and "away" not in order.text
+        if of_food and not _AFTER_FOOD.search(order.text.lower()):
+            order = replace(order, do="touch")  # "wipe the fish": no kit; "wipe the yoghurt away" is of what it lies on
         beside = order.do == "heat" and _TURNED_OVER.search(order.words) and (was_off or not self._was_cooking(order))
         if beside or (order.do == "heat" and _KEPT_HOT.search(order.words) and order.core_c is None):
             return replace(order, do="rest", verb="leave")  # what is kept warm is not cooked by it

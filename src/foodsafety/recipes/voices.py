@@ -52,6 +52,13 @@ _THEN_DOES = re.compile(
     r"(?![^,;.]*\b(?:is|are|was|were|goes?|should|must|will|has|have|needs?|wants?|makes?)\b)",
     re.IGNORECASE,
 )
+# "The fish bakes for 12 minutes", "the dough rests in the fridge": what is done to it, as much as what it does.
+_DOES = re.compile(
+    rf"{_HEAD}{_WHAT}{_JUST}(?P<verb>[a-z-]+s)(?= (?:(?:gently|slowly|together|away|on|quietly) )?"
+    r"(?:for|until|till|about|another|in the (?:oven|fridge|pan|freezer)|under|uncovered|covered|\d)\b)",
+    re.IGNORECASE,
+)
+_GOES_ON_BY_ITSELF = frozenset({"heat", "rest", "chill", "marinate", "freeze"})
 # What only leads up to an order, and the order behind it: "time to chop", "ask a partner to grate", "start by rinsing".
 _SOMEBODY = (
     r"(?:someone|somebody|everyone|everybody|people|them|each (?:person|child|pupil|group|team|pair|learner)"
@@ -133,8 +140,17 @@ def in_plain_voice(sentence: str, foods: Set[str]) -> str:
     said = _WANTS.sub(lambda found: _ordered(found, foods, "ing"), said)
     said = _GETS.sub(lambda found: _done_to(found, foods), said)
     said = _GET_DONE.sub(lambda found: _ordered(found, foods, "ed"), said)
+    said = _DOES.sub(lambda found: _does(found, foods), said)
     said = _BEFORE_OR_THEN.sub(_then, said)
     return _THEN_DOES.sub(lambda found: _ordered(found, foods, "base"), said)
+
+
+def _does(found: re.Match[str], foods: Set[str]) -> str:
+    form = form_of(found["verb"], "s")
+    told = (
+        form is not None and form.do in _GOES_ON_BY_ITSELF and found["what"].split()[-1].lower() not in ("it", "that")
+    )
+    return _ordered(found, foods, "s") if told else found[0]
 
 
 def _then(found: re.Match[str]) -> str:
