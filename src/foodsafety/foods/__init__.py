@@ -17,6 +17,7 @@ from foodsafety.foods.hazards import is_raw, raw_of_animals, soil, soil_tag, soi
 from foodsafety.foods.kinds import (
     Composition,
     FoodKind,
+    FoodMatch,
     food_kind,
     food_kinds,
     like_a_food,
@@ -31,6 +32,7 @@ __all__ = [
     "AllergenSet",
     "Composition",
     "FoodKind",
+    "FoodMatch",
     "Locale",
     "allergen_sets",
     "allergen_tag",

@@ -35,6 +35,7 @@ from foodsafety.recipes.ingredient_words import (
 from foodsafety.recipes.plain_speech import plain_words
 from foodsafety.recipes.preparations import (
     close_brackets,
+    in_its_state,
     noun_after,
     split_alternatives,
     split_tail,
@@ -111,10 +112,7 @@ def _kind_of(line: OpenLine, food: str, known: KnownFoods) -> tuple[str | None, 
     counted = match_food(f"{food} {line.unit}") if line.unit in count_nouns().values() else None
     if counted and counted.whole:
         found = counted
-    for state in ("cooked", "leftover"):
-        ready = match_food(f"{state} {food}") if state in " ".join(line.prepared).lower().split() else None
-        if ready and ready.kind.name.startswith(("cooked", "ready")):
-            found = ready
+    found = in_its_state(line, food, found)
     like_cooked = ingredient_vocabulary()["cooked_like"]
     guessed = like_cooked.get(found.kind.group) if "cooked" in line.prepared and _is_raw_kind(found.kind) else None
     if guessed:

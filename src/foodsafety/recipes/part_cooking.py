@@ -62,10 +62,20 @@ def looks_cooked(until: str) -> bool:
 
 # A look that is of meat cooked through, not of its outside or of what is with it.
 _MEAT_LOOKS_DONE = re.compile(
-    r"(?<!still )(?<!slightly )\bpink\b|\b(?:opaque|cooked|done|flak\w*|through|white|juices)\b|\bprobe", re.IGNORECASE
+    r"(?<!still )(?<!slightly )\bpink\b|\b(?:opaque|cooked|done|flak\w*|(?<!see-)(?<!see )through|white|juices)\b"
+    r"|\bprobe",
+    re.IGNORECASE,
 )
 
 
 def meat_looks_done(until: str) -> bool:
     """True for a look that says of meat or fish that it is cooked through: "until no pink is left"."""
     return _MEAT_LOOKS_DONE.search(until) is not None
+
+
+def is_hot_through(until: str) -> bool:
+    """True for food that is said to be steaming hot all through."""
+    return (
+        re.search(r"\b(?:piping|steaming) hot\b|\bhot (?:right |all the way )?through\b", until, re.IGNORECASE)
+        is not None
+    )

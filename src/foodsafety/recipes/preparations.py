@@ -3,13 +3,10 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from functools import cache
 
-from foodsafety.foods import (
-    match_food,
-    stem,
-    stem_words,
-)
+from foodsafety.foods import FoodMatch, food_kind, match_food, stem, stem_words
 from foodsafety.recipes.amounts import names_another
 from foodsafety.recipes.ingredient_words import OpenLine, ingredient_vocabulary, listed_words
 
@@ -121,3 +118,24 @@ def noun_after(line: OpenLine) -> None:
     if noun in listed_words("after_food") and stem_words(" ".join(words[-2:])) not in kept:
         line.unit = noun
         line.rest = " ".join(words[:-1])
+
+
+# "Dried", and not "no dried ones".
+_DRY = re.compile(r"(?<!not )(?<!no )(?<!un)\b(?:dried|dry|soaked|uncooked)\b", re.IGNORECASE)
+
+
+def in_its_state(line: OpenLine, food: str, found: FoodMatch) -> FoodMatch:
+    """The food of a line as the rest of the line says that it comes: "turkey slices, cooked", "apricots, dried". Beans
+    that are dried or soaked are raw, and no beans out of a tin."""
+    told = " ".join((*line.prepared, *line.notes)).lower()
+    said = set(re.findall(r"(?<!not )(?<!no )\b[a-z]+", told))
+    for state in ("cooked", "leftover"):
+        ready = match_food(f"{state} {food}") if state in said else None
+        if ready and ready.kind.name.startswith(("cooked", "ready")):
+            found = ready
+    for state in ("dried", "tinned", "canned", "smoked"):
+        kept = match_food(f"{state} {food}") if state in said else None
+        if kept and kept.sure and kept.whole:
+            found = kept
+    dry = ingredient_vocabulary()["dry_like"].get(found.kind.id) if _DRY.search(line.text) else None
+    return replace(found, kind=food_kind(dry)) if dry else found

@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 from foodsafety.foods import is_raw
 from foodsafety.quantities import CoreError
+from foodsafety.recipes.part_cooking import is_hot_through, meat_looks_done
 from foodsafety.recipes.process import Food, Process, Step, doneness, process_from
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import first_free
@@ -82,7 +83,8 @@ def say_way(
 
 def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]]:
     """The steps that are all that cooks a raw food of animals, and have neither a time nor a temperature nor an
-    end ("turn it over"), or are too cool to be sure of: for each, the last of its kind, the foods that hang on it.
+    end ("turn it over"), or are too cool to be sure of, or that cook dry beans which nobody has boiled: for each, the
+    last of its kind, the foods that hang on it.
     None of those that somebody has said to cook through (its ``through``: the foods that was said of). ``process``
     is ``data`` checked."""
     last: dict[str, str] = {}
@@ -92,10 +94,16 @@ def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]
         if step.do != "heat":
             continue
         parts = {part for name in step.foods for part in process.ingredients_of(name)}
-        raw = {name for name in parts if name in process.foods and _is_raw_animal(process.foods[name])}
+        known = [name for name in parts if name in process.foods]
+        raw = {name for name in known if _is_raw_animal(process.foods[name])}
         ended = (step.planned_s or ends[step.id]) and not _is_too_cool(step, _read_after(process, step, ends))
-        sound |= raw if ended else raw & set(step.through)
-        last |= dict.fromkeys(sorted(raw), step.id)
+        looks = (
+            set() if step.planned_s else {name for name in raw if _only_looks_so(process.foods[name], ends[step.id])}
+        )
+        beans = {name for name in known if _boils_first_s(process.foods[name])}
+        boiled = {name for name in beans if _boils(process, step, _boils_first_s(process.foods[name]))}
+        sound |= (raw - looks if ended else set()) | boiled | ((raw | beans) & set(step.through))
+        last |= dict.fromkeys(sorted(raw | beans), step.id)
     found: dict[str, list[str]] = {}
     for name, step_id in last.items():
         if name not in sound:
@@ -125,6 +133,23 @@ def _is_too_cool(step: Step, end: object) -> bool:
     core_c = end.get("core_c") if isinstance(end, Mapping) else None
     cool = step.oven_c is not None and step.oven_c < least["coolest_oven_c"]
     return cool or (isinstance(core_c, (int, float)) and core_c < least["lowest_core_c"])
+
+
+def _boils_first_s(food: Food) -> float:
+    """How long [s] a dry bean has to boil before anything slower; 0 for any other food."""
+    return float(doneness()["boils_first_min"].get(food.kind.id, 0) * 60) if food.kind else 0.0
+
+
+def _boils(process: Process, step: Step, least_s: float) -> bool:
+    kinds = {process.tools[tool].kind for tool in step.tools if tool in process.tools}
+    return step.planned_s >= least_s and not kinds.isdisjoint(doneness()["boils_in"])
+
+
+def _only_looks_so(food: Food, end: object) -> bool:
+    """True for meat or fish whose cook ends by a look that says nothing of its inside: "until brown"."""
+    cue = end.get("cue") if isinstance(end, Mapping) and end.get("core_c") is None else None
+    flesh = food.soils - {"raw_flour", "raw_egg"}
+    return isinstance(cue, str) and any(map(is_raw, flesh)) and not (meat_looks_done(cue) or is_hot_through(cue))
 
 
 def _is_raw_animal(food: Food) -> bool:

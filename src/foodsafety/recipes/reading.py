@@ -142,6 +142,9 @@ def _food_words(items: Iterable[Ingredient]) -> frozenset[str]:
     return frozenset({word for item in items for word in stem_words(item.food or "")} - word_set("names", "too_plain"))
 
 
+_HEATS = frozenset({"heat", "part_cook"})
+
+
 def _not_read(
     items: Sequence[Ingredient], steps: Sequence[Mapping[str, Any]], told: Sequence[SentenceRead]
 ) -> dict[str, list[dict[str, Any]]]:
@@ -163,8 +166,10 @@ def _not_read(
         cooked = cooked or any(step["do"] == "heat" for step in own)
         worked = {word for step in own if step["do"] != "heat" for name in step["foods"] for word in stem_words(name)}
         raw_about = raw_about or (animals and not worked.isdisjoint(raw))
-        stands = cooked and _says("left_out", said.text)
-        if said.taken == "unread" or _says("tasting", said.text) or (animals and again) or stands:
+        stands = (cooked or animals) and _says("left_out", said.text)
+        # "Serve pink in the middle": an order to heat that says so is no cook, and is asked about as one.
+        pink = animals and _says("left_raw", said.text) and all(step["do"] not in _HEATS for step in own)
+        if said.taken == "unread" or _says("tasting", said.text) or (animals and again) or stands or pink:
             meets = raw_about and said.taken == "unread" and not foods.isdisjoint(stem_words(said.text))
             holds = stands or meets or may_hide_a_hazard(said.text, raw, animals=animals)
             found["unread"].append({"text": said.text, "holds": holds, "after": last})

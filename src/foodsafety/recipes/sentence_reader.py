@@ -22,7 +22,7 @@ from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import StepReader
 from foodsafety.recipes.staged import minutes_before_the_end
 from foodsafety.recipes.times_and_heats import temperatures_in
-from foodsafety.recipes.verb_forms import verb_forms
+from foodsafety.recipes.verb_forms import form_of, verb_forms
 from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
 from foodsafety.recipes.voices import MAY_BE_GUESSED, done_behind, done_first, guessed_order, note_in_full
 from foodsafety.recipes.words import dish_words, layout_pattern, made_nouns, word_set
@@ -406,6 +406,9 @@ class SentenceReader(StepReader):
     @staticmethod
     def _is_unlisted(word: str) -> bool:
         """True for a word that only names a food, and none that is in any pan."""
+        form = form_of(word, "base")
+        if form is not None and form.do == "heat":
+            return False  # "stew for 25 minutes" names no stewing beef
         made = stem(word) in dish_words("dishes") | made_nouns() and word not in word_set("made", "never_meat")
         food = None if made or word in word_set("names", "of_it") else match_food(word)
         return food is not None and food.sure and food.kind.group not in PLAIN_GROUPS

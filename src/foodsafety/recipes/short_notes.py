@@ -93,7 +93,8 @@ _SOME_OF_IT = re.compile(
     re.IGNORECASE,
 )
 _STANDS_STILL = re.compile(
-    r"\b(?:stand|rest|cool|sit|settle|set|soak|steep|off|aside|plate|board|rack|cold|cover with|side|foil|out)\b",
+    r"\b(?:stand|rest|cool|sit|settle|set|soak|steep|off|aside|plate|board|rack|cold|cover with|side|foil|out"
+    r"|next to|near|beside)\b",
     re.IGNORECASE,
 )
 # "Wait for the oven to reach 200C, 15 minutes": nothing is in it.
@@ -126,8 +127,8 @@ class ShortNotes(Unsaid):
         of_food = order.verb == "clean" and mentions(self.kitchen, order.text.partition(" that ")[0])
         if order.do == "clean" and of_food and not _AFTER_FOOD.search(order.text.lower()):
             order = replace(order, do="rinse")  # "clean the leeks"
-        of_food = order.do == "wipe" and mentions(self.kitchen, order.text) and "away" not in order.text
-        if of_food and not _AFTER_FOOD.search(order.text.lower()):
+        wiped = order.do == "wipe" and "away" not in order.text and mentions(self.kitchen, order.text)
+        if wiped and not _AFTER_FOOD.search(order.text.lower()):
             order = replace(order, do="touch")  # "wipe the fish": no kit; "wipe the yoghurt away" is of what it lies on
         beside = order.do == "heat" and _TURNED_OVER.search(order.words) and (was_off or not self._was_cooking(order))
         if beside or (order.do == "heat" and _KEPT_HOT.search(order.words) and order.core_c is None):

@@ -186,11 +186,22 @@ _SHAPED = re.compile(
 )
 
 
+# "Prepare the onions (peeled, diced)".
+_PREPARED = re.compile(
+    r"^(?:prepare|prep|get ready) (?:the |your )?(?P<what>[a-z]+(?: [a-z]+)?)(?: \(|, |: )"
+    r"(?P<how>(?:[a-z]+ly )?[a-z]+ed(?:(?:, | and |, and )(?:[a-z]+ly )?[a-z]+ed)*)\)?(?=[.;]|$)",
+    re.IGNORECASE,
+)
+
+
 def note_in_full(sentence: str, foods: Set[str]) -> str:
     """A note that names what is worked on before a colon ("Hands: wash."), as the order it is; any other as it is."""
     shaped = _SHAPED.match(sentence)
     if shaped and any(word in foods or stem(word) in foods for word in shaped["what"].lower().split()):
         return f"Cut {shaped['what']} into {shaped['how']}{sentence[shaped.end() :]}"
+    ready = _PREPARED.match(sentence)
+    if ready and any(word in foods or stem(word) in foods for word in ready["what"].lower().split()):
+        return f"{ready['what'].capitalize()}, {ready['how']}{sentence[ready.end() :]}"
     found = _NOTED.match(sentence)
     if found is None or found["verb"] in foods or form_of(found["what"].split()[0], "base"):
         return sentence  # "set out three bowls: flour, eggs"
