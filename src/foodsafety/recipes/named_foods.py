@@ -237,11 +237,21 @@ def _shaped() -> re.Pattern[str]:
 _SHAPES = re.compile(r"\b(?:shape|form|mould|mold)(?: (?:up|out|it into|them into|into))?\s+$", re.IGNORECASE)
 
 
+_ROLLS = re.compile(r"\b(?:roll|pat|press)(?: out)?\s+$", re.IGNORECASE)
+_SO_MANY_ROLLED = re.compile(
+    r"(?:\d+|two|three|four|six|eight|ten|twelve|sixteen|twenty|a dozen)\s+(?:[a-z]+ )?"
+    r"(?:sausages|balls|meatballs|burgers|cakes|fingers)\b",
+    re.IGNORECASE,
+)
+
+
 def _is_shape(sentence: str, at: int) -> bool:
     """True if what stands at a place is what other food is shaped into."""
     before = sentence[:at]
     if _SHAPES.search(before):
         return True  # "shape eight cakes"
+    if _ROLLS.search(before) and _SO_MANY_ROLLED.match(sentence[at:]):
+        return True  # "roll 16 sausages"
     return any(not before[found.end() :].strip() for found in shaped_into().finditer(before))
 
 

@@ -82,6 +82,7 @@ _ONE_MORE = re.compile(
     r"(?:next|too|now|as well|follows?|after that|last(?: of all)?|joins? (?:it|them|the [a-z]+|in))(?: in)?[.!]*$",
     re.IGNORECASE,
 )
+_FOLLOWS = re.compile(r"\b(?:follows?|next|too|joins?|as well)\b", re.IGNORECASE)
 _GOES = frozenset(
     {"go", "goes", "in", "into", "on", "onto", "out", "off", "with", "is", "are", "for", "to", "from", "of"}
 )
@@ -191,6 +192,9 @@ class ShortNotes(Unsaid):
         what = (one["a"] or one["b"]) if one else ""
         words = what.lower().split()
         hot = self._is_hot(self.kitchen.vessel) and not self.kitchen.off_heat and not self._taken_off()
+        # "The apples follow", into the bowl that something is mixed in.
+        last = self.kitchen.steps[-1:] if one and _FOLLOWS.search(text) else []
+        hot = hot or any(step.do in ("mix", "pour") and self.kitchen.vessel in step.tools for step in last)
         if one is None or not hot or self._is_worked_on_next(text) or not mentions(self.kitchen, what):
             return text
         if _GOES.intersection(words) or any(
