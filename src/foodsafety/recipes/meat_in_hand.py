@@ -10,7 +10,7 @@ from foodsafety.foods import stem_words
 from foodsafety.recipes.made_names import FATS, MadeNames
 from foodsafety.recipes.mentions import mentions
 from foodsafety.recipes.order import Order
-from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
+from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.words import dish_words, vocabulary, word_set
 
 # Places on a piece of meat or fish.
@@ -208,6 +208,15 @@ class MeatInHand(MadeNames):
         named = [self.kitchen.current(name) for _, names in mentions(self.kitchen, but) for name in names]
         out = {self.kitchen.current(name) for _, names in mentions(self.kitchen, text[len(but) :]) for name in names}
         return [name for name in dict.fromkeys([*held, *named]) if name not in out]
+
+    def _is_of_what_lies_there(self, order: Order, text: str) -> bool:
+        """ "Simmer everything", "let everything stand", "tip the mince and eggs into a bowl and mix everything": what
+        else is on the list is not in there."""
+        if order.do in ("heat", "part_cook", "rest"):
+            goes_on = order.verb in word_set("names", "goes_on_heating")
+            return goes_on or not any(tool.kind in VESSELS for tool in tools_in(text))
+        here = self.kitchen.steps[self.began_at :] or [s for s in self.kitchen.steps[-1:] if s.do == "transfer"]
+        return order.do == "mix" and any(step.makes and self.kitchen.vessel in step.tools for step in here)
 
     def _for_that_part(self, text: str, fresh: list[str]) -> list[str]:
         """ "Combine everything for the burgers", where no part of the list is called so: not what comes later."""

@@ -52,8 +52,10 @@ def overlooked(
     found = []
     if _degrees(text, steps, oven_c):
         found.append("degrees")
-    if _work(text, orders, steps, foods) or _cold_place(text, steps):
+    if _work(text, orders, steps, foods) or _cold_place(text, steps) or _shape(text, steps):
         found.append("work")
+    if _times_told(text) > 1 > _times_taken(steps) - 1 and _times_taken(steps):
+        found.append("time")
     if _is_called(text, is_known):
         found.append("called")
     return found
@@ -103,6 +105,37 @@ _COLD_PLACE = re.compile(
 def _cold_place(text: str, steps: Sequence[ReadStep]) -> bool:
     """True for a place in the cold that nothing goes to."""
     return bool(_COLD_PLACE.search(text)) and not any(step.do in ("chill", "freeze", "marinate") for step in steps)
+
+
+# "Baguette in rounds under the grill": somebody cuts it.
+_IN_SHAPE = re.compile(
+    r"(?<!cut )\b(?:in|into) (?:[a-z]+ )?"
+    r"(?:rounds|slices|strips|wedges|cubes|chunks|dice|rings|matchsticks|batons|ribbons)\b",
+    re.IGNORECASE,
+)
+
+
+def _shape(text: str, steps: Sequence[ReadStep]) -> bool:
+    """True for a shape that nothing is cut or formed into."""
+    worked = any(step.do in ("cut", "grate", "peel", "touch") for step in steps)
+    return bool(steps) and not worked and _IN_SHAPE.search(text) is not None
+
+
+# A time that a step takes; not "within 2 hours", "after 5 minutes", "3 minutes a side", "every 10 minutes".
+_TAKES = re.compile(
+    r"(?<!within )(?<!after )(?<!every )(?<!about every )(?<!than )(?<!up to )\b\d+(?: ?(?:-|–|to) ?\d+)? ?"
+    r"(?:min(?:ute)?s?|hours?|hrs?)\b"
+    r"(?! (?:a|per|each) (?:side|500|kilo|kg|lb|pound)| (?:on )?each| before| ago| earlier| ahead)",
+    re.IGNORECASE,
+)
+
+
+def _times_told(text: str) -> int:
+    return len(_TAKES.findall(in_digits(text)))
+
+
+def _times_taken(steps: Sequence[ReadStep]) -> int:
+    return sum(bool(step.active_min + step.waiting_min) for step in steps)
 
 
 def _work(text: str, orders: Iterable[Order], steps: Sequence[ReadStep], foods: frozenset[str]) -> bool:

@@ -408,7 +408,8 @@ class Referents(MeatInHand):
             return hot  # "everything together with the tomatoes": what has been fried for it, not the rest of the list
         if ALL_BACK.search(text):
             return [food.id for food in self.kitchen.foods.values() if food.heated and not food.into]
-        held = self._held(order, [self._tool(tool) for tool in tools_in(text) if not (tool.a or tool.new)])
+        inside = re.search(r"\beverything (?:that is |that['’]s )?in (the [a-z ]+)", text)
+        held = self._held(order, [self._tool(tool) for tool in tools_in(inside[1])] if inside else [])
         if order.verb in ("stir", "toss", "mix", "combine") and held and _TOGETHER.search(text):
             return [*self._dressed("toss with", held), *held]  # what is in the pan; what the sauce is for
         if held and EVERYTHING.search(text) and not _ALL_IN.search(text) and self._is_of_what_lies_there(order, text):
@@ -446,15 +447,6 @@ class Referents(MeatInHand):
         every = self._of_one_part(text, [*(name for name in pile if name not in left_out), *fresh])
         # "Toss everything except the fish", where the fish was cooked last: what lies ready.
         return every or ([name for name in self._loose() if name not in left_out] if left_out else [])
-
-    def _is_of_what_lies_there(self, order: Order, text: str) -> bool:
-        """ "Simmer everything", "let everything stand", "tip the mince and eggs into a bowl and mix everything": what
-        else is on the list is not in there."""
-        if order.do in ("heat", "part_cook", "rest"):
-            goes_on = order.verb in word_set("names", "goes_on_heating")
-            return goes_on or not any(tool.kind in VESSELS for tool in tools_in(text))
-        here = self.kitchen.steps[self.began_at :] or [s for s in self.kitchen.steps[-1:] if s.do == "transfer"]
-        return order.do == "mix" and any(step.makes and self.kitchen.vessel in step.tools for step in here)
 
     def _loose(self) -> list[str]:
         """ "Everything in": all that has been worked on, is ready and lies by itself."""
