@@ -65,6 +65,7 @@ _NEVER_IN_DOUGH = (
 # Work after which made food may have another name.
 _GOES_ON_AS = frozenset({"touch", "transfer", "cut", "heat", "part_cook", "chill", "rest", "mix", "freeze"})
 _PUTS_TOGETHER = frozenset("mix whisk combine shake blend stir beat whizz blitz".split())
+_TAKEN_OUT = re.compile(r"\b(?:lift|take|get|fish|pull)s? (?:it|them) out\b(?! of the (?:fridge|oven))", re.IGNORECASE)
 # "Put everything back in together", in the pan: what was cooked.
 ALL_BACK = re.compile(
     r"\b(?:everything|all of it|the lot|it all) back\b"
@@ -297,6 +298,8 @@ class MadeNames(Kitchenware):
         whole = step.foods[0] if len(step.foods) == 1 else ""
         soaked = kitchen.foods.get(whole)
         mains = [name for name in named if name in kitchen.came_raw]
+        if not mains and soaked and soaked.soaked and _TAKEN_OUT.search(step.text):  # "take it out"
+            mains = [name for name in self._base_of([whole]) if name in kitchen.came_raw]
         if soaked is None or not ((soaked.soaked or out) and soaked.raw) or len(mains) != 1 or step.makes:
             return
         name = first_free((f"marinated {mains[0]}", f"drained {mains[0]}"), mains[0], {*kitchen.foods, *kitchen.tools})

@@ -64,6 +64,7 @@ _OF_A_SALAD = re.compile(r"\b(?:dress|dressing|vinaigrette|salad|slaw)\b", re.IG
 EVERYTHING = re.compile(
     r"\beverything\b(?! (?:else|(?:that is |that['’]s )?left|remaining|on the list|listed))", re.IGNORECASE
 )
+_ROLLED_OUT = re.compile(r"(?:roll|stretch) (?:it |them )?out\b|knead\b", re.IGNORECASE)
 # "Tip everything into the blender": what was cooked, and not the bread that it is eaten with.
 _INTO_COLD = re.compile(
     r"\bin(?:to)? (?:a |an |the |your |another )?(?:(?:large|big|clean|cold|deep|food|serving|mixing|heatproof) )*"
@@ -102,6 +103,10 @@ class MeatInHand(MadeNames):
         """What an order without a food means: what was in hand, or the meat where only meat can be meant."""
         if any(map(self._is_meat, meant)):
             return meant
+        if _ROLLED_OUT.match(order.text) and not any(map(self._holds_flour, meant)):
+            known = self.kitchen.foods
+            dough = [f.id for f in known.values() if f.made and not (f.into or f.heated) and self._holds_flour(f.id)]
+            return dough[-1:] or meant  # "Mushrooms: wipe, slice. Roll out thin": nobody rolls a mushroom out
         only_meat = order.verb in word_set("names", "of_meat") and order.do in ("cut", "touch")
         only_meat = only_meat or (order.do == "rest" and _AS_MEAT_RESTS.search(order.words) is not None)
         if order.do in ("heat", "part_cook") and (waits := self._waits_for_its_sauce(order, meant)):

@@ -76,6 +76,18 @@ def core_told(text: str) -> float | None:
     return c_from_f(float(value)) if value >= 130 else float(value)
 
 
+def too_low_told(text: str) -> float | None:
+    """A reading [C] at which a text is content and that is no end of any cook: "probe it: 50 C". None where it speaks
+    of the cold, or of what must not be."""
+    said = in_digits(text)
+    found = _TOO_LOW.search(said)
+    return float(found[1]) if found and not _NO_TARGET.search(said) and not _IN_THE_COLD.search(said) else None
+
+
+_TOO_LOW = re.compile(r"(?<![\d.])([45]\d) ?(?:°|º|degrees|deg)? ?C?\b(?! ?(?:min|sec|g\b|ml|%|F\b))", re.IGNORECASE)
+_IN_THE_COLD = re.compile(r"\b(?:cold|cool\w*|chill\w*|fridge|freezer|minutes?|mins?)\b", re.IGNORECASE)
+
+
 # "Probe the thickest one: 75."
 _AT_THE_END = re.compile(r"[a-z](?:[:,=]|\.\.\.?|\s[-–])\s*(?:[6-9]\d|1[3-9]\d|20\d)\s*°?[CF]?\W*$")
 # "Do not go over 75", "if it is under 75".

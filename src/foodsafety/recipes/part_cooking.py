@@ -10,7 +10,8 @@ from foodsafety.recipes.words import vocabulary, word_set
 _LEFT_RAW = re.compile(
     r"(?<!no )(?<!not )\b(?:runny|dippy|sunny[- ]side[- ]up|soft[- ]boiled|soft yolks?|medium[- ]rare"
     r"|yolks? (?:must |should |will |to |still |is |are )*(?:runs?|running|oozes?|liquid|soft)|(?<!medium )rare|blue"
-    r"|(?:still|so (?:it|they)(?:[’']s| is| are|[’']re)|a little|slightly|keep (?:it|them)|stays?|blushing)"
+    r"|(?:still|so (?:that )?(?:it|they)(?:[’']s| is| are|[’']re| stays?)|a little|slightly|keep (?:it|them)|stays?"
+    r"|blushing)"
     r" (?:pink|rosy|rare|bloody)"
     r"|(?:still )?(?:pink|rosy) (?:in|inside|at) ?(?:the middle|the centre)?"
     r"|(?:nearly|almost|not quite|barely|half|three quarters|partly)[ -](?:all the way )?(?:cooked|done))\b(?! cheese)",
@@ -26,9 +27,12 @@ _DONE = re.compile(r"\bno longer pink\b|\b(?:cooked|done)(?: all the way)? throu
 _IN_PART = re.compile(r"\b(?:not|outsides?|edges?|surface|rim|top|bottom|halfway)\b", re.IGNORECASE)
 
 
-def leaves_raw(order: Order) -> bool:
-    """True for an order of heat that cooks the outside, or one side, of what came raw, or says that it stays raw."""
-    if order.do == "heat" and _LEFT_RAW.search(order.text):
+def leaves_raw(order: Order, whole: str) -> bool:
+    """True for an order of heat that cooks the outside, or one side, of what came raw, or says that it stays raw.
+    ``whole`` is its sentence, which is asked where no verb of heat stands in it: "liver in, 1 minute a side so that it
+    is pink"."""
+    told = whole if order.text in ("cook it", "bake it") else order.text
+    if order.do == "heat" and _LEFT_RAW.search(told):
         return True
     least_min = vocabulary()["times"]["least_cook_min"]
     if order.do == "heat" and order.high_min is not None and order.high_min < least_min and order.core_c is None:

@@ -96,7 +96,8 @@ def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]
         parts = {part for name in step.foods for part in process.ingredients_of(name)}
         known = [name for name in parts if name in process.foods]
         raw = {name for name in known if _is_raw_animal(process.foods[name])}
-        ended = (step.planned_s or ends[step.id]) and not _is_too_cool(step, _read_after(process, step, ends))
+        flesh = [process.foods[name] for name in raw]
+        ended = (step.planned_s or ends[step.id]) and not _is_too_cool(step, _read_after(process, step, ends), flesh)
         looks = (
             set() if step.planned_s else {name for name in raw if _only_looks_so(process.foods[name], ends[step.id])}
         )
@@ -127,12 +128,15 @@ def _read_after(process: Process, heat: Step, ends: Mapping[str, object]) -> obj
     return end
 
 
-def _is_too_cool(step: Step, end: object) -> bool:
-    """True for an oven or an end so cool that only its time could make it enough: "60 C for two hours"."""
+def _is_too_cool(step: Step, end: object, foods: Sequence[Food]) -> bool:
+    """True for an oven or an end so cool that only its time could make it enough: "60 C for two hours", and 65 C for
+    poultry or mince, which need more than a whole piece of meat does."""
     least = doneness()
     core_c = end.get("core_c") if isinstance(end, Mapping) else None
     cool = step.oven_c is not None and step.oven_c < least["coolest_oven_c"]
-    return cool or (isinstance(core_c, (int, float)) and core_c < least["lowest_core_c"])
+    groups = {food.kind.group for food in foods if food.kind}
+    lowest_c = max([least["lowest_core_c"], *(c for group, c in least["lowest_core_c_of"].items() if group in groups)])
+    return cool or (isinstance(core_c, (int, float)) and core_c < lowest_c)
 
 
 def _boils_first_s(food: Food) -> float:

@@ -33,7 +33,7 @@ from foodsafety.recipes.sentence_reader import NEEDED, TOUCHES_RAW
 from foodsafety.recipes.unlisted import foods_told, raw_unlisted
 from foodsafety.recipes.verb_forms import form_of
 from foodsafety.recipes.vessels import tools_in
-from foodsafety.recipes.words import layout_pattern, word_set
+from foodsafety.recipes.words import layout_pattern, vocabulary, word_set
 
 Taken = Literal["step", "ingredient", "title", "serves", "heading", "tip", "storage", "chatter", "unread"]
 
@@ -142,9 +142,6 @@ def _food_words(items: Iterable[Ingredient]) -> frozenset[str]:
     return frozenset({word for item in items for word in stem_words(item.food or "")} - word_set("names", "too_plain"))
 
 
-_HEATS = frozenset({"heat", "part_cook"})
-
-
 def _not_read(
     items: Sequence[Ingredient], steps: Sequence[Mapping[str, Any]], told: Sequence[SentenceRead]
 ) -> dict[str, list[dict[str, Any]]]:
@@ -166,9 +163,10 @@ def _not_read(
         cooked = cooked or any(step["do"] == "heat" for step in own)
         worked = {word for step in own if step["do"] != "heat" for name in step["foods"] for word in stem_words(name)}
         raw_about = raw_about or (animals and not worked.isdisjoint(raw))
-        stands = (cooked or animals) and _says("left_out", said.text)
+        stands = ((cooked or animals) and _says("left_out", said.text)) or (cooked and _stands_long(own, raw))
         # "Serve pink in the middle": an order to heat that says so is no cook, and is asked about as one.
-        pink = animals and _says("left_raw", said.text) and all(step["do"] not in _HEATS for step in own)
+        pink = animals and _says("left_raw", said.text) and all(step["do"] != "part_cook" for step in own)
+        stands = stands or (cooked and bool(own) and _says("kept_long", said.text))
         if said.taken == "unread" or _says("tasting", said.text) or (animals and again) or stands or pink:
             meets = raw_about and said.taken == "unread" and not foods.isdisjoint(stem_words(said.text))
             holds = stands or meets or may_hide_a_hazard(said.text, raw, animals=animals)
@@ -176,6 +174,17 @@ def _not_read(
         elif said.taken in ("chatter", "tip", "storage"):
             found["aside"].append({"text": said.text, "holds": False, "after": last})
     return found
+
+
+def _stands_long(steps: Iterable[Mapping[str, Any]], raw: frozenset[str]) -> bool:
+    """True for a rest of hours, of what holds food that came raw, with no cold in it: "let it cool in the pan for 4
+    hours"."""
+    return any(
+        step["do"] == "rest"
+        and step.get("waiting_min", 0) > vocabulary()["times"]["longest_stand_min"]
+        and any(not raw.isdisjoint(stem_words(name)) for name in step["foods"])
+        for step in steps
+    )
 
 
 def _uses_marinade(text: str, *, cooked: bool) -> bool:

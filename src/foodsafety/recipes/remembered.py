@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from foodsafety.recipes.made_names import JOINS
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.short_notes import ShortNotes
+from foodsafety.recipes.soaked_in import WET
 from foodsafety.recipes.vessels import VESSELS
 
 
@@ -21,7 +22,9 @@ class Remembered(ShortNotes):
         now = [step.makes] if step.makes else list(step.foods)
         if step.do in ("chill", "rest", "marinate"):
             for name in now:
-                self.kitchen.foods[name].soaked = len(self._base_of([name])) > 2
+                base = self._base_of([name])
+                wet = any(kitchen.foods[part].group in WET for part in base)
+                kitchen.foods[name].soaked = len(base) > (1 if wet else 2)
         if step.do in ("heat", "part_cook"):
             for name in now:
                 kitchen.foods[name].heated = True

@@ -16,7 +16,7 @@ from foodsafety.recipes.instructions import orders, sets_out, unlabelled
 from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.mentions import PLAIN_GROUPS, mentions
 from foodsafety.recipes.order import Order
-from foodsafety.recipes.overlooked import core_told, overlooked
+from foodsafety.recipes.overlooked import core_told, overlooked, too_low_told
 from foodsafety.recipes.plain_speech import plain_words
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import StepReader
@@ -378,7 +378,7 @@ class SentenceReader(StepReader):
         plain = without_asides(plain_words(text))
         probes = [row for row in steps if row.do == "probe" and row.core_c is None]
         if len(probes) == 1:
-            probes[0].core_c = core_told(plain_words(text))
+            probes[0].core_c = core_told(plain_words(text)) or too_low_told(plain_words(text))
         self._cooks_what_is_unnamed(steps)
         if self._names_more(plain, steps):
             steps[-1].guesses = [*steps[-1].guesses, "named"]

@@ -82,6 +82,7 @@ _ONE_MORE = re.compile(
     r"(?:next|too|now|as well|follows?|after that|last(?: of all)?|joins? (?:it|them|the [a-z]+|in))(?: in)?[.!]*$",
     re.IGNORECASE,
 )
+_SAME_AGAIN = frozenset({"cut", "peel", "grate", "rinse"})
 _FOLLOWS = re.compile(r"\b(?:follows?|next|too|joins?|as well)\b", re.IGNORECASE)
 _GOES = frozenset(
     {"go", "goes", "in", "into", "on", "onto", "out", "off", "with", "is", "are", "for", "to", "from", "of"}
@@ -128,6 +129,10 @@ class ShortNotes(Unsaid):
         of_food = order.verb == "clean" and mentions(self.kitchen, order.text.partition(" that ")[0])
         if order.do == "clean" and of_food and not _AFTER_FOOD.search(order.text.lower()):
             order = replace(order, do="rinse")  # "clean the leeks"
+        if order.verb == "soak" and order.do == "rest":
+            named = [name for _, names in mentions(self.kitchen, order.text) for name in names]
+            if len(named) > 1 and any(map(self._is_meat, named)):
+                order = replace(order, do="marinate")  # "soak the chicken in the buttermilk": not the rice in the milk
         wiped = order.do == "wipe" and "away" not in order.text and mentions(self.kitchen, order.text)
         if wiped and not _AFTER_FOOD.search(order.text.lower()):
             order = replace(order, do="touch")  # "wipe the fish": no kit; "wipe the yoghurt away" is of what it lies on
@@ -195,11 +200,14 @@ class ShortNotes(Unsaid):
         # "The apples follow", into the bowl that something is mixed in.
         last = self.kitchen.steps[-1:] if one and _FOLLOWS.search(text) else []
         hot = hot or any(step.do in ("mix", "pour") and self.kitchen.vessel in step.tools for step in last)
+        again = self.kitchen.steps[-1:] if one and one["a"] and not hot else []
+        if again and again[0].do in _SAME_AGAIN and mentions(self.kitchen, what) and not self._is_worked_on_next(text):
+            return f"{again[0].do} {what}"  # "Dice the chicken. Then the lettuce."
         if one is None or not hot or self._is_worked_on_next(text) or not mentions(self.kitchen, what):
             return text
-        if _GOES.intersection(words) or any(
-            form.kind in ("base", "ed") for word in words for form in verb_forms().get(word, ())
-        ):
+        no_food = [word for word in words if not mentions(self.kitchen, word)]  # "puree" is work, and a food
+        works = (form.kind in ("base", "ed") for word in no_food for form in verb_forms().get(word, ()))
+        if _GOES.intersection(words) or any(works):
             return text  # "then chop the onions", "the onions chopped next"
         return f"Add {what}{one['how'] or ''}"
 

@@ -10,7 +10,7 @@ from foodsafety.recipes.mentions import THE_REST, FoodsInHand
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 
 # What food lies in, and that is poured or dipped into.
-_WET = frozenset(
+WET = frozenset(
     {"yoghurt", "sauce", "chilled sauce", "cream", "milk", "mayonnaise", "drink", "vinegar", "syrup", "relish"}
 )
 # What is cooked in these is cooked with all that it lies in.
@@ -73,7 +73,7 @@ def left_of_the_soak(kitchen: FoodsInHand, text: str, names: Iterable[str], *, s
             continue
         was, k = soak
         step = kitchen.steps[k]
-        wet = any(kitchen.foods[part].group in _WET for part in all_in(kitchen.steps, [was]) if part in kitchen.foods)
+        wet = any(kitchen.foods[part].group in WET for part in all_in(kitchen.steps, [was]) if part in kitchen.foods)
         soaked = step.do in ("marinate", "coat") or _TOSSED.search(step.text)
         if wet and soaked and _cooked_with_it(kitchen, k) is not None:
             found[name] = was

@@ -32,6 +32,14 @@ def _held_by(found: Reading) -> set[str]:
             "Grill the chicken for 20 minutes, brushing with what is in the bowl. Serve.",
             "500 g chicken thighs; 100 ml soy sauce",
         ),
+        ("Roast the duck for 60 minutes. Serve pink.", "1 duck"),
+        ("Cook the chicken to 75 C. Let it cool in the pan for 4 hours. Put it in the fridge. Serve cold.", CHICKEN),
+        ("Cook the chicken to 75 C. Wrap it in foil and keep it in your bag till lunch.", CHICKEN),
+        (
+            "Coat the chicken in the yoghurt. Put the rest of the yoghurt from the same tub on the lettuce. "
+            "Grill the chicken for 20 minutes until 75 C. Serve with the lettuce.",
+            "500 g chicken thighs; 1 lettuce; 100 ml yoghurt",
+        ),
     ],
 )
 def test_what_is_said_in_passing_holds_the_recipe_up(method: str, foods: str) -> None:
@@ -63,6 +71,26 @@ def test_a_brown_outside_is_no_cook(method: str, asked: bool) -> None:
 )
 def test_dry_beans_boil_before_anything_slower(method: str, asked: bool) -> None:
     assert ("which-heat" in _held_by(_read(method, BEANS))) is asked
+
+
+@pytest.mark.parametrize(
+    ("core_c", "foods", "asked"),
+    [
+        (65, "500 g chicken thighs", True),
+        (70, "500 g chicken thighs", False),
+        (65, "500 g pork mince", True),
+        (71, "500 g pork mince", False),
+        (63, "500 g beef steak", False),
+        (63, "4 salmon fillets", False),
+    ],
+)
+def test_a_reading_that_is_too_low_for_what_it_is_of_is_no_end(core_c: int, foods: str, asked: bool) -> None:
+    assert ("which-heat" in _held_by(_read(f"Grill it until it reads {core_c} C. Serve.", foods))) is asked
+
+
+def test_what_is_left_pink_in_the_pan_is_cooked_in_part() -> None:
+    found = _read("Fry the onion. Add the liver, 1 minute a side, so that it is pink. Serve.", "200 g liver; 1 onion")
+    assert next(step["do"] for step in found.data["steps"] if "liver mixture" in step["foods"]) == "part_cook"
 
 
 @pytest.mark.parametrize(
@@ -124,3 +152,36 @@ def test_what_is_left_in_the_pan_cooks_on_or_stands(left: str, do: str, doubted:
 
     assert last["do"] == do
     assert ("stands" in last.get("guesses", ())) is doubted
+
+
+@pytest.mark.parametrize(
+    ("method", "foods"),
+    [
+        ("Fry the chicken for 15 minutes. It need not reach 75 C. Serve.", CHICKEN),
+        ("Fry the chicken for 15 minutes. If it is pink that is fine. Serve.", CHICKEN),
+        ("Fry the chicken for 15 minutes, it will still be raw in the middle. Serve.", CHICKEN),
+        ("Boil the rice. Spread it on the tray the raw chicken was on. Serve.", "300 g rice; 500 g chicken"),
+        ("Keep the rice warm at 50 C for 4 hours. Bake the chicken 25 minutes.", "300 g rice; 500 g chicken"),
+        ("Bake the chicken for 25 minutes to 75 C. Keep it in the fridge for 9 days. Serve cold.", CHICKEN),
+        ("Bake the chicken for 25 minutes to 75 C. Reheat it twice. Serve.", CHICKEN),
+    ],
+)
+def test_what_is_said_to_be_fine_and_is_not_holds_the_recipe_up(method: str, foods: str) -> None:
+    assert "unread" in _held_by(_read(method, foods))
+
+
+def test_a_reading_of_50_ends_no_cook() -> None:
+    assert "which-heat" in _held_by(_read("Fry the chicken until brown. Probe it: 50 C. Serve."))
+
+
+def test_what_raw_food_was_soaked_in_is_no_dip() -> None:
+    method = "Soak the chicken in the buttermilk. Take it out. Fry the chicken 15 minutes to 75 C. {} Serve."
+    found = _read(method.format("Mix the buttermilk with herbs as a dip."), "500 g chicken; 100 ml buttermilk")
+    assert found.process is not None
+
+    assert {row.rule for row in find_contamination(found.process)} & {"no-kill-step"} or _held_by(found)
+
+
+def test_what_comes_after_the_chicken_is_cut_as_the_chicken_was() -> None:
+    steps = _read("Dice the chicken. Then the lettuce. Fry the chicken 15 minutes to 75 C. Serve.").data["steps"]
+    assert [(step["do"], step["foods"]) for step in steps[:2]] == [("cut", ["chicken breasts"]), ("cut", ["lettuce"])]
