@@ -118,6 +118,17 @@ def test_a_heat_without_an_end_holds_until_somebody_says_that_it_cooks(visitor: 
     assert "cooked through here?" not in plain(html)
 
 
+def test_a_danger_that_a_read_sentence_speaks_of_is_asked_about_as_what_it_is(visitor: Visitor) -> None:
+    pink = "Club burgers\n\n500 g beef mince\n4 buns\n\nMethod\nShape the mince into 4 burgers.\n"
+    recipe = bring(visitor, pink + "Fry the burgers for 4 minutes a side.\nServe pink in the middle, in the buns.\n")
+    html = visitor.get(f"/recipes/{recipe.pk}/steps/")
+    assert "It says that it stays raw or pink." in plain(html)
+    assert "/confirm/" not in html
+
+    html = edit(visitor, recipe, what="aside", text="Serve pink in the middle, in the buns.")
+    assert "It says that it stays raw or pink." not in plain(html)
+
+
 def test_a_heat_that_only_warms_is_a_finding_that_cannot_be_confirmed_over(visitor: Visitor) -> None:
     recipe = bring(visitor, TURNED_WRAPS)
     [asked] = forms(visitor.get(f"/recipes/{recipe.pk}/steps/"), "cooked")[:1]

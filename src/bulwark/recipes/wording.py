@@ -386,7 +386,7 @@ def question(row: Question) -> str:
         "which-food": _("Nobody has said what “%(food)s” is."),
         "no-steps": _("No step was read."),
         "nothing-served": _("Nobody has said what is eaten."),
-        "unread": _("Nobody has understood: “%(text)s”"),
+        "unread": _("No danger? “%(text)s”") if row.says else _("Nobody has understood: “%(text)s”"),
         "unplaced": _("Nobody has said where it goes: %(food)s."),
         "goes-nowhere": _("Nobody has said what becomes of it: %(food)s."),
         "which-heat": _("Nobody has said where it is cooked through: %(food)s."),

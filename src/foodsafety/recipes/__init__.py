@@ -42,7 +42,7 @@ from foodsafety.recipes.offers import (
     unplaced,
 )
 from foodsafety.recipes.portions import PartCan, Portions, batch_portions, part_can
-from foodsafety.recipes.presumptions import doubts_of, is_presumed, say_cooked, say_way, weak_heats
+from foodsafety.recipes.presumptions import boils_first_min, doubts_of, is_presumed, say_cooked, say_way, weak_heats
 from foodsafety.recipes.process import (
     MAX_STEPS,
     VERBS,
@@ -129,6 +129,7 @@ __all__ = [
     "add_step_after",
     "batch_portions",
     "best_text",
+    "boils_first_min",
     "change_step",
     "changes",
     "combined",

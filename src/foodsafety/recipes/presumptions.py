@@ -101,8 +101,8 @@ def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]
         looks = (
             set() if step.planned_s else {name for name in raw if _only_looks_so(process.foods[name], ends[step.id])}
         )
-        beans = {name for name in known if _boils_first_s(process.foods[name])}
-        boiled = {name for name in beans if _boils(process, step, _boils_first_s(process.foods[name]))}
+        beans = {name for name in known if boils_first_min(process, name)}
+        boiled = {name for name in beans if _boils(process, step, 60 * boils_first_min(process, name))}
         sound |= (raw - looks if ended else set()) | boiled | ((raw | beans) & set(step.through))
         last |= dict.fromkeys(sorted(raw | beans), step.id)
     found: dict[str, list[str]] = {}
@@ -139,9 +139,10 @@ def _is_too_cool(step: Step, end: object, foods: Sequence[Food]) -> bool:
     return cool or (isinstance(core_c, (int, float)) and core_c < lowest_c)
 
 
-def _boils_first_s(food: Food) -> float:
-    """How long [s] a dry bean has to boil before anything slower; 0 for any other food."""
-    return float(doneness()["boils_first_min"].get(food.kind.id, 0) * 60) if food.kind else 0.0
+def boils_first_min(process: Process, name: str) -> float:
+    """How long [min] a dry bean of a process has to boil before anything slower; 0 for any other food."""
+    food = process.foods.get(name)
+    return float(doneness()["boils_first_min"].get(food.kind.id, 0)) if food and food.kind else 0.0
 
 
 def _boils(process: Process, step: Step, least_s: float) -> bool:

@@ -18,7 +18,7 @@ from foodsafety.recipes.told import unread_rows
 class Question:
     """What is not known: about a sentence (its ``text``), an ingredient (by place), ``foods`` or a step (by
     id). ``harm`` ranks it, 3 worst; ``holds`` says that nothing is clean and nothing can be confirmed until it
-    is answered."""
+    is answered. ``says``: the danger that a sentence which was read speaks of all the same, or ""."""
 
     why: str
     harm: int
@@ -27,6 +27,7 @@ class Question:
     ingredient: int | None = None
     step: str | None = None
     foods: tuple[str, ...] = ()
+    says: str = ""
 
 
 def open_questions(
@@ -42,7 +43,8 @@ def open_questions(
 
 def _sentences(data: Mapping[str, Any]) -> Iterator[Question]:
     for row in unread_rows(data):
-        yield Question(why="unread", harm=2 if row["holds"] else 1, holds=row["holds"], text=row["text"])
+        harm = 2 if row["holds"] else 1
+        yield Question(why="unread", harm=harm, holds=row["holds"], text=row["text"], says=row["says"])
 
 
 def _foods(items: Sequence[Ingredient]) -> Iterator[Question]:

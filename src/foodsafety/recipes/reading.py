@@ -163,17 +163,34 @@ def _not_read(
         cooked = cooked or any(step["do"] == "heat" for step in own)
         worked = {word for step in own if step["do"] != "heat" for name in step["foods"] for word in stem_words(name)}
         raw_about = raw_about or (animals and not worked.isdisjoint(raw))
-        stands = ((cooked or animals) and _says("left_out", said.text)) or (cooked and _stands_long(own, raw))
-        # "Serve pink in the middle": an order to heat that says so is no cook, and is asked about as one.
-        pink = animals and _says("left_raw", said.text) and all(step["do"] != "part_cook" for step in own)
-        stands = stands or (cooked and bool(own) and _says("kept_long", said.text))
-        if said.taken == "unread" or _says("tasting", said.text) or (animals and again) or stands or pink:
+        says = _danger_said(said.text, own, raw, animals=animals, cooked=cooked, again=again)
+        if said.taken == "unread" or says:
             meets = raw_about and said.taken == "unread" and not foods.isdisjoint(stem_words(said.text))
+            stands = says in ("left_out", "kept_long")
             holds = stands or meets or may_hide_a_hazard(said.text, raw, animals=animals)
-            found["unread"].append({"text": said.text, "holds": holds, "after": last})
+            row = {"text": said.text, "holds": holds, "after": last}
+            found["unread"].append(row if said.taken == "unread" else {**row, "says": says})
         elif said.taken in ("chatter", "tip", "storage"):
             found["aside"].append({"text": said.text, "holds": False, "after": last})
     return found
+
+
+def _danger_said(
+    text: str, own: Sequence[Mapping[str, Any]], raw: frozenset[str], *, animals: bool, cooked: bool, again: bool
+) -> str:
+    """Which danger a sentence speaks of, whatever was read from it: one of ``DANGERS``, or "". ``own`` are its steps,
+    ``raw`` words for food that came raw; ``again``: what raw food lay in is spoken of."""
+    if _says("tasting", text):
+        return "tasting"
+    if animals and again:
+        return "used_again"
+    if ((cooked or animals) and _says("left_out", text)) or (cooked and _stands_long(own, raw)):
+        return "left_out"
+    if cooked and own and _says("kept_long", text):
+        return "kept_long"
+    # "Serve pink in the middle": an order to heat that says so is no cook, and is asked about as one.
+    pink = animals and _says("left_raw", text) and all(step["do"] != "part_cook" for step in own)
+    return "left_raw" if pink else ""
 
 
 def _stands_long(steps: Iterable[Mapping[str, Any]], raw: frozenset[str]) -> bool:

@@ -58,6 +58,11 @@ _IT_ALL = re.compile(
     re.IGNORECASE,
 )
 
+# "Serve hot, in the buns": how it is served, before what it is served with.
+_AS_IT_IS = re.compile(
+    r"^(?:(?:piping |nice and )?(?:hot|warm|cold|pink|rare)(?: in the middle)?|at once|straight away|immediately|now)"
+    r"(?:,? |, )(?=(?:in|on|over|with|into|onto)\b)"
+)
 _SO_MANY_OF = re.compile(r"\b(?:one|two|three|four|five|six|\d+|a few) of $", re.IGNORECASE)
 _POUR_IN = re.compile(r"(?:pour|tip|slide|drop|throw) (?:it |them |everything )?in\W*$", re.IGNORECASE)
 _OF_WHAT_IS_SAID = re.compile(
@@ -482,7 +487,8 @@ class Referents(MeatInHand):
         return [kitchen.main] if kitchen.main in free else free[-1:]
 
     def _after_verb(self, order: Order) -> str:
-        return re.sub(r"^[\w-]+\s*", "", order.object_of or order.text).lower()
+        text = re.sub(r"^[\w-]+\s*", "", order.object_of or order.text).lower()
+        return _AS_IT_IS.sub("", text) if order.do == "serve" else text
 
     def _held(self, order: Order, tools: list[str]) -> list[str]:
         """What the vessel of an order holds: the one it names, or the one in use."""

@@ -14,6 +14,9 @@ LONGEST_REASON = 200
 Answer = Literal["slip", "cannot"]
 # What somebody says of a finding that stays: it is kept to be taught, or it cannot happen here.
 ANSWERS: tuple[Answer, ...] = ("slip", "cannot")
+# What a sentence that was read may say all the same: raw food is eaten or left raw, what it lay in comes again, food
+# stands in the warm or is kept for too long.
+DANGERS = frozenset({"tasting", "left_raw", "used_again", "left_out", "kept_long"})
 FINDING_KEY = ("rule", "step", "food", "soil", "path")
 
 
@@ -44,13 +47,14 @@ def _text(row: Mapping[str, Any], key: str, where: str) -> str:
 
 def unread_rows(top: Mapping[str, Any], name: str = "unread") -> tuple[dict[str, Any], ...]:
     """The sentences of a process in plain data that nobody has understood yet, or ("aside") that order
-    nothing: ``text``, ``holds`` (it may hide a hazard), ``after`` (the step read before it). Raises
-    CoreError for what is none."""
+    nothing: ``text``, ``holds`` (it may hide a hazard), ``after`` (the step read before it), ``says`` (which of
+    ``DANGERS`` one that was read speaks of, or ""). Raises CoreError for what is none."""
     return tuple(
         {
             "text": _text(row, "text", where),
             "holds": row.get("holds") is not False,
             "after": str(row.get("after") or ""),
+            "says": str(row["says"]) if row.get("says") in DANGERS else "",
         }
         for where, row in _rows(top, name)
     )

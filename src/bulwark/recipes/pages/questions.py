@@ -7,11 +7,21 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from bulwark.presentation import phrases
-from bulwark.recipes import wording
+from bulwark.recipes import dangers, wording
 from bulwark.recipes.pages.context import RecipeContext
 from bulwark.recipes.services import THROWN_AWAY
 from foodsafety.foods import FoodKind, food_kind
-from foodsafety.recipes import Process, Question, Unplaced, doubts_of, eaten_offers, guessed_with, loose_ends, unplaced
+from foodsafety.recipes import (
+    Process,
+    Question,
+    Unplaced,
+    boils_first_min,
+    doubts_of,
+    eaten_offers,
+    guessed_with,
+    loose_ends,
+    unplaced,
+)
 
 # A step in plain data with its number.
 Numbered = tuple[int, Mapping[str, Any]]
@@ -60,6 +70,8 @@ def _one_a_line(questions: Sequence[Question]) -> list[Question]:
 
 def _unread(question: Question, *_more: Any) -> dict[str, Any]:
     text = ("text", question.text)
+    if question.says:
+        return _danger(question, text)
     return {
         "title": _("What does this sentence order?"),
         "said": question.text,
@@ -69,6 +81,13 @@ def _unread(question: Question, *_more: Any) -> dict[str, Any]:
             Offer(label=_("It orders nothing"), key="S", fields=(("what", "aside"), text)),
         ),
     }
+
+
+def _danger(question: Question, text: tuple[str, str]) -> dict[str, Any]:
+    """What a sentence that was read says all the same."""
+    offer = Offer(label=_("It is no danger here"), key="S", fields=(("what", "aside"), text))
+    title, note = dangers.title(question.says), dangers.note(question.says)
+    return {"title": title, "said": question.text, "note": note, "offers": (offer,)}
 
 
 def _which_food(question: Question, context: RecipeContext, *_more: Any) -> dict[str, Any]:
@@ -143,15 +162,20 @@ def _ways_on(said: tuple[tuple[str, str], ...], lost: bool, likely: str, titles:
 
 
 def _which_heat(
-    question: Question, _context: RecipeContext, _ways: Mapping[str, Unplaced], steps: Mapping[str, Numbered]
+    question: Question, context: RecipeContext, _ways: Mapping[str, Unplaced], steps: Mapping[str, Numbered]
 ) -> dict[str, Any]:
     step = str(question.step)
     foods = {"foods": ", ".join(question.foods), "step": _step_title(*steps[step])}
     said = (("what", "cooked"), ("step", step))
+    beans = any(boils_first_min(context.process, name) for name in question.foods)
     return {
-        "title": phrases.capital(_("Is %(foods)s cooked through here?") % foods),
+        "title": phrases.capital(_("%(foods)s: cooked through here?") % foods),
         "said": foods["step"],
-        "note": _("No step that heats it has a time, a temperature or an end."),
+        "note": _(
+            "Dry beans have to boil hard for 10 minutes in a pan: slower heat can leave them worse than raw (FSA)."
+        )
+        if beans
+        else _("No step that heats it has a time, or a temperature or an end that is enough for it."),
         "offers": (
             Offer(label=_("Yes: it is measured here"), key="Y", fields=(*said, ("how", "said"))),
             Offer(label=_("No: this only warms or colours it"), key="N", fields=(*said, ("how", "another"))),
