@@ -169,7 +169,7 @@ def _not_read(
             stands = says in ("left_out", "kept_long")
             holds = stands or meets or may_hide_a_hazard(said.text, raw, animals=animals)
             row = {"text": said.text, "holds": holds, "after": last}
-            found["unread"].append(row if said.taken == "unread" else {**row, "says": says})
+            found["unread"].append({**row, "says": says} if says and said.taken != "unread" else row)
         elif said.taken in ("chatter", "tip", "storage"):
             found["aside"].append({"text": said.text, "holds": False, "after": last})
     return found
@@ -184,7 +184,9 @@ def _danger_said(
         return "tasting"
     if animals and again:
         return "used_again"
-    if ((cooked or animals) and _says("left_out", text)) or (cooked and _stands_long(own, raw)):
+    if _says("left_out", text) and (cooked or animals or _says("spoils", text)):
+        return "left_out"
+    if cooked and _stands_long(own, raw):
         return "left_out"
     if cooked and own and _says("kept_long", text):
         return "kept_long"

@@ -164,6 +164,8 @@ def test_what_is_left_in_the_pan_cooks_on_or_stands(left: str, do: str, doubted:
         ("Keep the rice warm at 50 C for 4 hours. Bake the chicken 25 minutes.", "300 g rice; 500 g chicken"),
         ("Bake the chicken for 25 minutes to 75 C. Keep it in the fridge for 9 days. Serve cold.", CHICKEN),
         ("Bake the chicken for 25 minutes to 75 C. Reheat it twice. Serve.", CHICKEN),
+        ("Bake the chicken for 25 minutes to 75 C. Put it back in the marinating bag with the oil. Serve.", CHICKEN),
+        ("Leave the pate out for the afternoon. Spread on the loaf. Serve.", "500 g liver pate; 1 loaf"),
     ],
 )
 def test_what_is_said_to_be_fine_and_is_not_holds_the_recipe_up(method: str, foods: str) -> None:
