@@ -80,6 +80,11 @@ NEEDED = re.compile(
     r"^\W*(?:first |so |right,? )?(?:you|we|i)(?:'?ll| will)? (?:need|want|have|take|start with|are going to need)\b",
     re.IGNORECASE,
 )
+# "Roast until it reads 63 at the thickest".
+_UNTIL_IT_READS = re.compile(
+    r"(?:it|they|the [a-z ]+?|a (?:probe|thermometer)[a-z ]*?) (?:reads?|says?|shows?|reach(?:es)?|hits?) ",
+    re.IGNORECASE,
+)
 # "This is your pico."
 _NAMED_NOW = re.compile(
     r"\W*(?:and |so )?(?:this|that)(?:['’]s| is) (?:now )?(?:your|our|my) ([a-z-]+)\b", re.IGNORECASE
@@ -379,6 +384,9 @@ class SentenceReader(StepReader):
         probes = [row for row in steps if row.do == "probe" and row.core_c is None]
         if len(probes) == 1:
             probes[0].core_c = core_told(plain_words(text)) or too_low_told(plain_words(text))
+        for row in steps:
+            if row.do == "heat" and row.core_c is None and _UNTIL_IT_READS.match(row.until):
+                row.core_c = core_told(row.until)
         self._cooks_what_is_unnamed(steps)
         if self._names_more(plain, steps):
             steps[-1].guesses = [*steps[-1].guesses, "named"]
