@@ -112,6 +112,18 @@ def _numbered(rows: Sequence[str]) -> list[str]:
     ]
 
 
+_COUNTS = re.compile(r"\s*(\d{1,2})[.)]\s+(?=[A-Za-z(])")
+
+
+def _counted_orders(rows: Sequence[str]) -> frozenset[int]:
+    """The rows of a method that is counted from 1 without a gap, most of them orders: what looks like food among them
+    ("8. Two thighs each") is none."""
+    marks = [(i, int(found[1])) for i, row in enumerate(rows) if (found := _COUNTS.match(row))]
+    run = [i for at, (i, number) in enumerate(marks) if number == at + 1]
+    works = sum(is_order(unmarked(rows[i])) for i in run)
+    return frozenset(run if len(run) == len(marks) >= 4 and works >= 0.6 * len(run) else ())
+
+
 def layout(rows: Sequence[str]) -> list[Row]:
     """Every row of a text with what it is."""
     whole = unbroken(_numbered(rows), _is_measured_food)
@@ -160,6 +172,7 @@ class _Sheet:
     def __init__(self, texts: Sequence[str]) -> None:
         self.texts = texts
         self.lists = _ingredient_lists(texts)
+        self.counted = _counted_orders(texts)
         self.section: Part | None = None
         self.component = ""
         self.titled = False
@@ -170,7 +183,7 @@ class _Sheet:
     def row(self, i: int, number: int) -> Row:
         """The next row, and what it changes for those that follow."""
         text = self.texts[i]
-        part = self._frame(i) or (self._in_list(i) if self.lists[i] else self._outside(i))
+        part = self._frame(i) or self._counted_order(i) or (self._in_list(i) if self.lists[i] else self._outside(i))
         if part == "heading":
             self._under(i)
         elif part == "blank" and self.component and self._ends_its_part(i):
@@ -180,6 +193,9 @@ class _Sheet:
             self.section = "instruction" if self.section == "ingredient" else self.section
         self.titled = self.titled or part == "title"
         return Row(number=number, text=text, part=part, component=self.component if part != "heading" else "")
+
+    def _counted_order(self, i: int) -> Part | None:
+        return "instruction" if i in self.counted else None
 
     def _ends_its_part(self, i: int) -> bool:
         """True for the gap between the foods of a part and those of the whole: "Paste", its foods, and after a gap the

@@ -64,6 +64,14 @@ _OF_A_SALAD = re.compile(r"\b(?:dress|dressing|vinaigrette|salad|slaw)\b", re.IG
 EVERYTHING = re.compile(
     r"\beverything\b(?! (?:else|(?:that is |that['’]s )?left|remaining|on the list|listed))", re.IGNORECASE
 )
+# What goes in or on by itself, after all the rest.
+_COMES_LATER = re.compile(
+    r"(?:^|[.;]\s+|\n\W*(?:\d+[.)] )?)(?:then |finally |meanwhile,? )?"
+    r"(?:(?:add|stir in|fold in|chop|grate|whisk|rinse|wash)"
+    r"|(?:scatter|sprinkle|garnish|top|serve|finish)[^.;\n]*? with)"
+    r" ([^.;\n]*)",
+    re.IGNORECASE,
+)
 _ROLLED_OUT = re.compile(r"(?:roll|stretch) (?:it |them )?out\b|knead\b", re.IGNORECASE)
 # "Tip everything into the blender": what was cooked, and not the bread that it is eaten with.
 _INTO_COLD = re.compile(
@@ -224,11 +232,14 @@ class MeatInHand(MadeNames):
         return order.do == "mix" and any(step.makes and self.kitchen.vessel in step.tools for step in here)
 
     def _for_that_part(self, text: str, fresh: list[str]) -> list[str]:
-        """ "Combine everything for the burgers", where no part of the list is called so: not what comes later."""
-        later = self.method.partition(self.whole)[2] if re.search(r"\beverything for (?:the|your)\b", text) else ""
+        """ "Combine everything for the burgers", where no part of the list is called so: not what comes later; and of
+        "everything in the tin" not what a later sentence only then chops, adds or scatters."""
+        behind = self.method.partition(self.whole)[2] if self.whole in self.method else ""
+        all_of_it = re.search(r"\beverything for (?:the|your)\b", text) is not None
+        later = behind if all_of_it else " ".join(found[1] for found in _COMES_LATER.finditer(behind))
         named = {name for _, names in mentions(self.kitchen, later) for name in names}
         kept = [name for name in fresh if name not in named or self._is_meat(name)]  # shredded later, and cooked in it
-        return kept if len(named) < len(fresh) else fresh
+        return kept if len(named) < len(fresh) and (all_of_it or len(kept) > 1) else fresh
 
     def _all_meat(self) -> list[str]:
         return [food.id for food in self.kitchen.foods.values() if not food.made and self._is_meat(food.id)]

@@ -412,3 +412,20 @@ def test_a_brine_is_asked_about_though_another_food_was_lifted_out_of_its_marina
     text = "Marinate the chicken in the soy. Lift it out of its marinade and fry until 75C. Spoon the brine over it."
     found = reading(text, "500 g chicken", "3 tbsp soy sauce", "1 tbsp honey")
     assert any(row.holds for row in found.questions)
+
+
+def test_a_method_that_is_counted_is_no_list_whatever_its_rows_name() -> None:
+    rows = ["1. Scrub the potatoes.", "2. Put the thighs on top and roast for 45 minutes.", "3. Wash your hands."]
+    rows += ["4. A thermometer in the thickest thigh should read 75 C.", "5. Two thighs each, yoghurt on the side."]
+    found = read_recipe("\n".join(["Tray of thighs", "", "8 chicken thighs", "500 g potatoes", "", *rows]), "en-GB")
+
+    assert found.document.ingredients == ("8 chicken thighs", "500 g potatoes")
+    assert [step["do"] for step in found.data["steps"]][-2:] == ["probe", "serve"]
+
+
+def test_everything_is_not_what_is_only_chopped_or_added_later() -> None:
+    foods = "8 chicken thighs\n2 red peppers\n2 tbsp oil\n100 g yoghurt\n1 handful mint"
+    method = "Everything in the big tin, with the oil.\nRoast at 200 C for 45 minutes.\nChop the mint into the yoghurt."
+    found = read_recipe(f"Thighs\n\n{foods}\n\nMethod\n{method}\nServe.\n", "en-GB")
+
+    assert set(found.data["steps"][0]["foods"]) == {"chicken thighs", "red peppers", "oil"}
