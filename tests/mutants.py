@@ -242,7 +242,7 @@ MUTANTS: tuple[Mutant, ...] = (
     core("raw food that only the method names gets a line", "recipes/unlisted.py", "matters = is_hazardous(item) or not item.kind or new", "matters = new", ASK),
     core("an allergen that only the method names gets a line", "recipes/unlisted.py", "or not item.kind or new", "or not item.kind", ASK),
     core("a food hidden behind another holds back", "recipes/questions.py", '{"food-unknown", "raw-hidden"}', '{"food-unknown"}', ASK),
-    core("what is tasted raw is no tip", "recipes/reading.py", 'said.taken == "unread" or _says("tasting", said.text) or', 'said.taken == "unread" or', ASK),
+    core("what is tasted raw is no tip", "recipes/reading.py", '    if _says("tasting", text):\n', "    if False:\n", ASK),
     core("what was cut and went nowhere is eaten", "recipes/proposer.py", "if forgotten:", "if False:", ASK),
     core("a cold dish is never what was raw", "recipes/made_names.py", "if not (kitchen.foods[name].raw or kitchen.foods[name].heated)]", "]", ASK),
     core("a finding is waved away for a reason only", "recipes/told.py", 'if how == "cannot" and not reason:', "if False:", ASK),
