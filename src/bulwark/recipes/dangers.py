@@ -15,7 +15,7 @@ _ASKED: Mapping[str, tuple[Promise, Promise]] = {
     ),
     "left_out": (
         _("How long does it stand in the warm?"),
-        _("Two hours in all is the most that most rule profiles allow out of the cold, or below 60 °C."),
+        _("Two hours in all is the most that most rule profiles allow out of the cold, unless it is kept hot."),
     ),
     "kept_long": (
         _("Is it kept for so long?"),

@@ -37,7 +37,7 @@ _FRESH_KIT = re.compile(
     rf"(?:a |an |the |your )?{_FRESH} {_KIT}(?:(?: and|,| and then|, and) (?:a |an |the )?(?:{_FRESH} )?{_KIT})?"
     r"(?: out)?(?: now| please| from now on| from here on)?[.!]*$"
     rf"|^\W*(?:(?:now|then|next|and|so) )*(?:change|swap|switch|replace) (?:the |your )?{_KIT}(?: and (?:the )?{_KIT})?"
-    rf"(?: (?:over|round)| for (?:a )?{_FRESH} ones?)?(?: now| please)?[.!]*$",
+    rf"(?: for (?:a )?{_FRESH} ones?)?(?: now| please)?[.!]*$",
     re.IGNORECASE,
 )
 _PANS = frozenset({"frying pan", "saucepan", "pot"})

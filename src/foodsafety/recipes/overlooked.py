@@ -54,7 +54,7 @@ def overlooked(
         found.append("degrees")
     if _work(text, orders, steps, foods) or _cold_place(text, steps) or _shape(text, steps):
         found.append("work")
-    if _times_told(text) > 1 > _times_taken(steps) - 1 and _times_taken(steps):
+    if 0 < _times_taken(steps) < _times_told(text):
         found.append("time")
     if _is_called(text, is_known):
         found.append("called")

@@ -88,6 +88,12 @@ _GOES = frozenset(
     {"go", "goes", "in", "into", "on", "onto", "out", "off", "with", "is", "are", "for", "to", "from", "of"}
 )
 _WORK_ON_IT = re.compile(r"\W*([a-z]+)(?: (?:it|them|all|both|fine|finely|well)\b|[.,;]|$)", re.IGNORECASE)
+# Left to cook by itself; and what says that there is heat.
+_LEFT_TO_COOK = re.compile(r"\b(?:let|leave|leaves|left)\b", re.IGNORECASE)
+_HEAT_NAMED = re.compile(
+    r"\b(?:heat|hob|stove|flame|fire|gas|oven|grill|simmer\w*|boil\w*|bubbl\w*|low|medium|high|fr(?:y|ies|ied|ying))\b",
+    re.IGNORECASE,
+)
 # "Cook half of it", "fry a little bit to taste": what becomes of the rest?
 _SOME_OF_IT = re.compile(
     r"^\w+ (?:about )?(?:half(?! (?:an? )?hour)|an? (?:small |tiny )?(?:little|bit|piece|spoonful|sample)"
@@ -136,6 +142,9 @@ class ShortNotes(Unsaid):
         wiped = order.do == "wipe" and "away" not in order.text and mentions(self.kitchen, order.text)
         if wiped and not _AFTER_FOOD.search(order.text.lower()):
             order = replace(order, do="touch")  # "wipe the fish": no kit; "wipe the yoghurt away" is of what it lies on
+        if was_off and self._only_stands(order):
+            self.kitchen.off_heat = True
+            return replace(order, do="rest", verb="leave")
         beside = order.do == "heat" and _TURNED_OVER.search(order.words) and (was_off or not self._was_cooking(order))
         if beside or (order.do == "heat" and _KEPT_HOT.search(order.words) and order.core_c is None):
             return replace(order, do="rest", verb="leave")  # what is kept warm is not cooked by it
@@ -181,15 +190,27 @@ class ShortNotes(Unsaid):
         stays = looks_cooked(order.until) or (order.high_min and LOW_HEAT.search(order.words))
         return order.do == "rest" and order.verb in ("leave", "let") and hot and bool(stays)
 
+    def _only_stands(self, order: Order) -> bool:
+        """ "Turn off the gas. Let it cook for 20 minutes", "it steams for 10 minutes": no heat is named, and what lies
+        in the pan that went off is what is meant. It stands, and nobody may go by it."""
+        said = _LEFT_TO_COOK.search(self.whole) or order.verb in word_set("names", "cooks_off_the_heat")
+        told = order.oven_c is not None or order.level or _HEAT_NAMED.search(order.words)
+        held = {self.kitchen.current(name) for name in self.kitchen.holds.get(self.kitchen.vessel or "", ())}
+        named = {self.kitchen.current(name) for _, names in mentions(self.kitchen, order.text) for name in names}
+        return order.do == "heat" and bool(said) and not told and named <= held
+
     def _is_unsure(self, order: Order, foods: Sequence[str]) -> bool:
         """True where the foods of an order were found, and may be others: the sentence before was not understood, or
         it says "everything for" something that the list does not name."""
         lost = self.blind and PRONOUN.search(order.text) is not None and not mentions(self.kitchen, order.text)
         # "Boil the rice. Probe it", after the chicken was fried: it may be either.
         either = order.do == "probe" and PRONOUN.search(order.text) and not any(map(self._is_meat, foods))
-        if order.do in ("heat", "part_cook") and _SOME_OF_IT.match(order.text) and any(map(self._is_meat, foods)):
-            return not OTHER_HALF.search(self._behind(self.whole)) and not OTHER_HALF.search(self.whole)
         return bool(foods) and bool(lost or self._is_for_no_part(order) or (either and self._meat_in_hand()))
+
+    def _is_of_some(self, order: Order, foods: Sequence[str]) -> bool:
+        """ "Cook half of it", of raw meat, where nobody says what becomes of the rest."""
+        some = order.do == "heat" and _SOME_OF_IT.match(order.text) and any(map(self._is_meat, foods))
+        return bool(some) and not OTHER_HALF.search(self.whole + self._behind(self.whole))
 
     def _joins_what_cooks(self, text: str) -> str:
         """ "Next the onions", with a pan on the heat: they go in, unless the next sentence works on them."""

@@ -201,7 +201,9 @@ def note_in_full(sentence: str, foods: Set[str]) -> str:
         return f"Cut {shaped['what']} into {shaped['how']}{sentence[shaped.end() :]}"
     ready = _PREPARED.match(sentence)
     if ready and any(word in foods or stem(word) in foods for word in ready["what"].lower().split()):
-        return f"{ready['what'].capitalize()}, {ready['how']}{sentence[ready.end() :]}"
+        forms = [form_of(word, "ed") for word in re.findall(r"[a-z]+ed\b", ready["how"].lower())]
+        verbs = [form.verb for form in forms if form is not None]
+        return f"{' and '.join(verbs).capitalize()} the {ready['what']}{sentence[ready.end() :]}" if verbs else sentence
     found = _NOTED.match(sentence)
     if found is None or found["verb"] in foods or form_of(found["what"].split()[0], "base"):
         return sentence  # "set out three bowls: flour, eggs"

@@ -155,6 +155,28 @@ def test_what_is_left_in_the_pan_cooks_on_or_stands(left: str, do: str, doubted:
 
 
 @pytest.mark.parametrize(
+    ("then", "cooks"),
+    [
+        ("Let it cook for 20 minutes.", False),
+        ("Let the chicken steam for 20 minutes.", False),
+        ("The chicken steams for 20 minutes.", False),
+        ("Lid on, let it roast 20 minutes.", False),
+        ("Let it cook for 20 minutes on a low heat.", True),
+        ("Bake it at 200 C for 20 minutes.", True),
+        ("Fry the chicken for 12 minutes.", True),
+    ],
+)
+def test_what_cooks_by_itself_once_the_heat_is_off_only_stands(then: str, cooks: bool) -> None:
+    steps = _read(f"Brown the chicken for 3 minutes in the oil. Turn off the gas. {then}").data["steps"]
+    assert any(step["do"] == "heat" for step in steps) is cooks
+
+
+def test_half_of_the_chicken_that_is_cooked_leaves_the_rest_raw() -> None:
+    found = _read("Fry half of the chicken for 15 minutes to 75 C. Serve all of it with the lettuce.")
+    assert [step["do"] for step in found.data["steps"]].count("heat") == 0
+
+
+@pytest.mark.parametrize(
     ("method", "foods"),
     [
         ("Fry the chicken for 15 minutes. It need not reach 75 C. Serve.", CHICKEN),

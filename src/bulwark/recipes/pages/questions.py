@@ -167,14 +167,13 @@ def _which_heat(
     step = str(question.step)
     foods = {"foods": ", ".join(question.foods), "step": _step_title(*steps[step])}
     said = (("what", "cooked"), ("step", step))
-    beans = any(boils_first_min(context.process, name) for name in question.foods)
+    boils_min = max((boils_first_min(context.process, name) for name in question.foods), default=0.0)
     return {
         "title": phrases.capital(_("%(foods)s: cooked through here?") % foods),
         "said": foods["step"],
-        "note": _(
-            "Dry beans have to boil hard for 10 minutes in a pan: slower heat can leave them worse than raw (FSA)."
-        )
-        if beans
+        "note": _("Dry beans boil hard for %(min)d minutes first: slower heat can leave them worse than raw (FSA).")
+        % {"min": boils_min}
+        if boils_min
         else _("No step that heats it has a time, or a temperature or an end that is enough for it."),
         "offers": (
             Offer(label=_("Yes: it is measured here"), key="Y", fields=(*said, ("how", "said"))),
