@@ -42,7 +42,9 @@ _BOILS_IN = re.compile(
 
 _HEAT = r"(?:heat|hob|stove|stovetop|fire|flame|gas|burner|ring|coals)"
 _OFF_THE_HEAT = re.compile(
-    rf"(?<!cm )(?<!inches )\b(?:off|from) (?:the |of the )?(?:{_HEAT}|boil)\b|\bkill the {_HEAT}\b|\b{_HEAT} off\b"
+    rf"(?<!cm )(?<!inches )\boff (?:the |of the )?(?:{_HEAT}|boil)\b|\bkill the {_HEAT}\b|\b{_HEAT} off\b"
+    # "20 minutes from the boil" are counted from then.
+    rf"|(?<!cm )(?<!inches )(?<!minutes )(?<!mins )\bfrom (?:the )?(?:{_HEAT}|boil)\b"
     rf"|\b(?:turn|switch)(?:ed)? (?:it |(?:the )?(?:{_HEAT}|oven|grill) )?off\b"
     r"|\b(?:pull|push|slide|move|set) the pan (?:to one side|aside)\b"
     r"|\b(?:leave|left|let|set)\b[^.;]*\bto cool\b",
