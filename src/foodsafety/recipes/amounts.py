@@ -72,8 +72,14 @@ _FEW_MINUTES = re.compile(
 )
 
 
+# "Twenty-five", "thirty five"; not "twenty one-inch pieces".
+_TWO_WORDS = re.compile(rf"\b({'|'.join(_TENS)})[- ]({'|'.join(_ONES)})\b(?!-)", re.IGNORECASE)
+
+
 def few_minutes_in_digits(text: str) -> str:
-    """Spelled numbers below ten in digits where they count minutes or hours: "in for another five mins"."""
+    """Spelled numbers below ten in digits where they count minutes or hours: "in for another five mins"; and those of
+    two words, which are one number."""
+    text = _TWO_WORDS.sub(lambda found: str(_TENS[found[1].lower()] + _ONES[found[2].lower()]), text)
     return _FEW_MINUTES.sub(
         lambda found: str(_ONES[found[1].lower()]) if found[1] else f"to {_ONES[found[2].lower()]}", text
     )

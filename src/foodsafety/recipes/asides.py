@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from foodsafety.recipes.verb_forms import clause_words, kit_words, nouns_too, verb_forms
 
@@ -39,16 +41,23 @@ _JOINS = frozenset(
 )
 
 
+@lru_cache(maxsize=4_000)
+def _words(sentence: str) -> list[_Word]:
+    return [_Word(m[0], m[0].lower().replace("’", "'"), m.start(), m.end()) for m in _TOKEN.finditer(sentence)]
+
+
 class Asides:
     """The words of a sentence, and the stretches of them that say when, why or until what."""
 
     def __init__(self, sentence: str, foods: frozenset[str]) -> None:
         self.text = sentence
         self.foods = foods
-        self.words = [
-            _Word(m[0], m[0].lower().replace("’", "'"), m.start(), m.end()) for m in _TOKEN.finditer(sentence)
-        ]
-        self.aside = self._asides()
+        self.words = _words(sentence)
+
+    @property
+    def aside(self) -> Sequence[tuple[int, int]]:
+        """Stretches that say when, why or until what, by words."""
+        return _asides_of(self.text, self.foods)
 
     def low(self, i: int) -> str:
         return self.words[i].low if 0 <= i < len(self.words) else ""
@@ -64,8 +73,8 @@ class Asides:
             i -= 1
         return i
 
-    def _asides(self) -> list[tuple[int, int]]:
-        """Stretches that say when, why or until what, by words."""
+    def find_asides(self) -> list[tuple[int, int]]:
+        """The same, looked for."""
         found: list[tuple[int, int]] = []
         i = 0
         while i < len(self.words):
@@ -172,8 +181,8 @@ class Asides:
         """True if an order stands here without any doubt: a verb and then a determiner or pronoun."""
         while self.low(i) in clause_words("adverbs"):
             i += 1
-        if not any(form.kind == "base" for form in verb_forms().get(self.low(i), ())):
-            return False
+        if self.low(i) in ("need", "want", "like") or not self._has_form(i):
+            return False  # "until you need it"
         j = i + 1
         while self.low(j) in ("in", "on", "up", "out", "off", "over", "back", "down", "through") or self.low(
             j
@@ -246,3 +255,9 @@ class Asides:
                 return self.low(j) not in ("forget", "worry", "be", "panic", "skip", "wait", "hesitate")
             j -= 1
         return False
+
+
+@lru_cache(maxsize=4_000)
+def _asides_of(sentence: str, foods: frozenset[str]) -> list[tuple[int, int]]:
+    """A sentence is asked for its asides by everyone who looks for its orders."""
+    return Asides(sentence, foods).find_asides()

@@ -122,7 +122,8 @@ _INTO_TOOL = re.compile(
 
 _HOT_ENOUGH = re.compile(
     r"(?!.*\b(?:fan|gas|oven)\b)"
-    r"(?:above |over |at least |to )?(?:(?:1[3-9]\d|20\d|21[0-2])\s?(?:°\s?F?|F\b)|(?:6\d|7\d|8\d)\s?(?:°\s?C?|C\b)"
+    r"(?:above |over |at least |to )?"
+    r"(?:(?:1[3-9]\d|20\d|21[0-2])\s?(?:°\s?F?(?!\s?C)|F\b)|(?:6\d|7\d|8\d)\s?(?:°\s?C?|C\b)"
     r"|(?:[6-9]\d|1[3-9]\d|20\d|21[0-2])"
     r"(?=\s+(?:in|inside|at|through|by|near|next to)\b[^.]*\b(?:middle|cent(?:re|er)|thick\w*|core|inside|bone)\b)"
     r"|(?:1[3-9]\d|20\d|21[0-2])(?=\s*(?:inside)?[.!]?$))",
@@ -223,7 +224,7 @@ def bare_clause(piece: str) -> Clause | None:
             form="bare",
         )
     if _HOT_ENOUGH.match(piece):
-        return Clause(verb="probe", do="probe", text=piece, form="bare")
+        return Clause(verb="probe", do="probe", text=f"probe, {piece}", form="bare")  # "(165°)" is of the inside then
     inside = _IN_IT.match(plain) or _IN_IT.match(piece)
     if inside:
         rest = re.sub(r",? plus (?:any|the|its|all the) (?:[a-z]+ )?(?:juice|liquid|fat)s?\b[^,;.]*", "", piece)

@@ -201,6 +201,8 @@ class _Reading(Asides):
             return True  # "it stays warm in the middle"
         if form.verb == "skin" and after in ("down", "up", "on", "off", "side"):
             return True  # "cold pan, skin down"
+        if prev in ("have", "has", "'ve") and any(other.kind == "ed" for other in verb_forms().get(self.low(i), ())):
+            return True  # "the chicken you have cut"
         told = form.verb in ("cut", "set", "split") and prev in self.foods and before == i - 1
         return (told and after in ("in", "into")) or (form.verb == "set" and self.low(i - 1).endswith("ly"))
 

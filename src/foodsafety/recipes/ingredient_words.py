@@ -54,10 +54,18 @@ _VULGAR = {
 }  # fmt: skip
 
 
+_FRACTION = re.compile(rf"((?<=\d)\s*)?([{''.join(_VULGAR)}])")
+
+
+@cache
+def _ready(pattern: str) -> re.Pattern[str]:
+    """Kept here: there are more of these than the library keeps."""
+    return re.compile(pattern, re.IGNORECASE)
+
+
 def plain_line(text: str) -> str:
     """A line with one kind of dash, space, times sign and fraction."""
-    for sign, plain in _VULGAR.items():
-        text = re.sub(rf"(?<=\d)\s*{sign}", f" {plain}", text).replace(sign, plain)
+    text = _FRACTION.sub(lambda found: f"{'' if found[1] is None else ' '}{_VULGAR[found[2]]}", text)
     text = text.replace("⁄", "/").replace("×", "x").replace("\u2019", "'")
     text = re.sub(r"[\u2010-\u2015\u2212]", "-", text)
     return re.sub(r"\s+", " ", text).strip()
@@ -81,7 +89,7 @@ class OpenLine:
 
     def take(self, pattern: str | re.Pattern[str]) -> re.Match[str] | None:
         """A match at the start of the rest, which is then used up."""
-        ready = re.compile(pattern, re.IGNORECASE) if isinstance(pattern, str) else pattern
+        ready = _ready(pattern) if isinstance(pattern, str) else pattern
         found = ready.match(self.rest)
         if found:
             self.rest = self.rest[found.end() :].lstrip()

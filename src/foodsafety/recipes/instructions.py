@@ -10,6 +10,7 @@ from foodsafety.recipes.bare_clauses import Clause
 from foodsafety.recipes.clauses import clauses, without_asides
 from foodsafety.recipes.fronted import verb_first
 from foodsafety.recipes.ingredient_words import plain_line
+from foodsafety.recipes.leads import order_first
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.plain_speech import plain_saying
 from foodsafety.recipes.times_and_heats import minutes_in, temperatures_in
@@ -148,6 +149,7 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
         return orders("Line the tray.")  # nothing is done with any food yet
     sentence = _LEFT_IN.sub(r"\1 remains\2", sentence)
     own = unlabelled(layout_pattern("sentences", "plated").sub("serve ", sentence))[1]
+    own = order_first(own, foods | _ALWAYS)
     plain = verb_first(plain_saying(in_plain_voice(own, foods | _ALWAYS)), foods | _ALWAYS)
     told = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
     found = [one for order in told if order for one in _set_up_and_on(order, foods)]
@@ -161,7 +163,11 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
 
 
 # "75C?", alone in a row: somebody is to measure it.
-_READS = re.compile(r"\W*(?:is it |are they |at )?(?:1[3-9]\d|[67]\d|8\d) ?°? ?[CF]\?\s*$")
+_READS = re.compile(
+    r"\W*(?:is it |are they |at )?(?:at least |over )?(?:1[3-9]\d|[67]\d|8\d) ?(?:°|degrees|deg)? ?[CF]?"
+    r"(?:\+| or more| or above)?"
+    r"(?: (?:in|at|inside|all the way|right) [^.,;?]{0,30})?\?\s*$"
+)
 _EQUALS = re.compile(r"(?:^|[.!?]\s)\s*[\w ]{1,20} = ")
 # "In what is left in the pan": nobody leaves anything.
 _LEFT_IN = re.compile(r"\b(what(?:ever)?)(?: is|['’]s) left( in\b)", re.IGNORECASE)
@@ -416,6 +422,9 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
     if do in ("transfer", "rest") or verb in ("keep", "store", "return", "cover"):
         cold = (
             r"\b(?:in|into|to) the (?:fridge|refrigerator|cool ?box|ice ?box|esky|cooler)\b"
+            r"|\b(?:on|onto|in|into|at|to) (?:the |a |your )?(?:[a-z]+ )?"
+            r"(?:shelf|bottom|top|back|coldest part|drawer|cold part)"
+            r" (?:of|in) (?:the|your) (?:fridge|refrigerator)\b|\bon (?:the|a|your) (?:[a-z]+ )?fridge shelf\b"
             r"|\bin the cold\b(?! (?:pan|pot|oven|tin|dish|water|butter|fat|oil))"
         )
         if re.search(rf"{cold}|\bon (?:the )?ice\b", low):

@@ -23,8 +23,10 @@ _MEASURED = (
 
 def _says_of(step: ReadStep, amount: str, food: FoodInHand) -> bool:
     """True if the words of a step have an amount right before a food."""
-    last = re.escape(food.id.split()[-1].rstrip("s"))
-    return re.search(rf"\b(?:{amount})\s+(?:[a-z-]+ ){{0,2}}{last}", step.text, re.IGNORECASE) is not None
+    last = food.id.split()[-1].rstrip("s")
+    if last.lower() not in step.text.lower():
+        return False
+    return re.search(rf"\b(?:{amount})\s+(?:[a-z-]+ ){{0,2}}{re.escape(last)}", step.text, re.IGNORECASE) is not None
 
 
 def _takes_part(step: ReadStep, food: FoodInHand, whole: Ingredient) -> bool:
@@ -32,8 +34,10 @@ def _takes_part(step: ReadStep, food: FoodInHand, whole: Ingredient) -> bool:
     one in a unit that cannot be compared, is no part: the rest of it is then what the meat lay in."""
     if _says_of(step, PART_OF.pattern, food):
         return True
-    last = re.escape(food.id.split()[-1].rstrip("s"))
-    said = re.search(rf"\b{_MEASURED}\s+(?:[a-z-]+ ){{0,2}}{last}", step.text, re.IGNORECASE)
+    last = food.id.split()[-1].rstrip("s")
+    if last.lower() not in step.text.lower():
+        return False
+    said = re.search(rf"\b{_MEASURED}\s+(?:[a-z-]+ ){{0,2}}{re.escape(last)}", step.text, re.IGNORECASE)
     taken = read_ingredient(said[0], "en-GB") if said else None
     if taken is None or taken.low is None or whole.low is None:
         return False

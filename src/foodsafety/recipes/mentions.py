@@ -11,7 +11,7 @@ from foodsafety.foods import food_kind, is_raw, match_food, stem, stem_words
 from foodsafety.recipes.ingredients import NOT_LISTED, Ingredient
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.verb_forms import verb_forms
-from foodsafety.recipes.words import made_nouns, vocabulary, word_set
+from foodsafety.recipes.words import made_nouns, vocabulary, word_set, words_of_foods
 
 # Orders that move or change what a vessel holds, so that an order without a food means that.
 PRONOUN = re.compile(
@@ -233,12 +233,7 @@ class FoodsInHand:
 
     def food_words(self) -> frozenset[str]:
         """Words that name a food of this recipe, as singular and plural."""
-        stems = {name[0] for name in self.called() if len(name) == 1} - word_set("names", "too_plain")
-        stems |= set(vocabulary()["groups"])
-        # "Light soy sauce": what begins a food's name orders nothing in the middle of a list.
-        pairs = {" ".join(name[:2]) for name in self.called() if len(name) > 1}
-        whites = {"whites"} if ("egg", "white") in self.called() else set()
-        return frozenset({*stems, *whites, *(form for word in stems for form in _plurals(word)), *pairs})
+        return words_of_foods(tuple(self.called()))
 
     def current(self, food_id: str) -> str:
         """What a food is by now: the thing it went into, or itself."""
@@ -248,12 +243,6 @@ class FoodsInHand:
                 break
             food_id = into
         return food_id
-
-
-def _plurals(word: str) -> tuple[str, ...]:
-    """How the plural of a word may be written: "anchovies", "leaves"."""
-    ends = {"y": "ies", "f": "ves"}
-    return (f"{word}s", f"{word}es", *([word[:-1] + ends[word[-1]]] if word[-1:] in ends else []))
 
 
 def word_stretches(words: Sequence[str]) -> dict[tuple[str, ...], list[int]]:

@@ -3,22 +3,32 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from functools import cache, lru_cache
 
 from foodsafety.recipes.amounts import few_minutes_in_digits, in_digits
+from foodsafety.recipes.needed_words import needed_words
 from foodsafety.recipes.words import clause_vocabulary
 
 
 @cache
-def _swaps(name: str) -> tuple[tuple[re.Pattern[str], str], ...]:
+def _swaps(name: str) -> tuple[tuple[Sequence[str], re.Pattern[str], str], ...]:
     rows = clause_vocabulary()[name]
-    return tuple((re.compile(row["words"], re.IGNORECASE), row["is"]) for row in rows)
+    return tuple((needed_words(row["words"]), re.compile(row["words"], re.IGNORECASE), row["is"]) for row in rows)
 
 
 def _swapped(name: str, text: str) -> str:
-    for pattern, plain in _swaps(name):
+    low = text.lower()
+    for needed, pattern, plain in _swaps(name):
+        for word in needed:
+            if word in low:
+                break
+        else:
+            if needed:
+                continue
         if pattern.search(text):  # few of them are found; to look first is half the work
             text = pattern.sub(plain, text)
+            low = text.lower()
     return text
 
 

@@ -378,7 +378,8 @@ class StepReader(Remembered):
             return
         named = (
             self._named_foods(order)
-            if order.verb in ("start", "get", "take", "set", "use", "grab", "fetch", "begin", "buy", "lay", "check")
+            if order.verb
+            in ("start", "get", "take", "set", "use", "grab", "fetch", "begin", "buy", "lay", "check", "cover", "lid")
             else []
         )
         if order.verb == "open":  # "open the tin and press out the oil"

@@ -59,6 +59,8 @@ def left_of_the_soak(kitchen: FoodsInHand, text: str, names: Iterable[str], *, s
     """For each food of an order that means what raw food lay in and nobody cooked, what it was then: the rest of it, or
     what is served "with" it. Of what only a part was used, the rest is what it was bought as."""
     found: dict[str, str] = {}
+    if not THE_REST.search(text) and not (served and "with " in text.lower()):
+        return found
     for name in names:
         word = f"(?:{'|'.join(re.escape(part[:4]) for part in stem_words(name) or (name,))})"
         rest = re.search(

@@ -60,6 +60,28 @@ _AND_A_PART = re.compile(
 )
 
 
+# Ways of writing a time, brought to the plain one: "1/2 an hour", "between 10 and 12 minutes", "20/25 minutes", "1h30",
+# "12 or so minutes".
+_PLAIN_TIMES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
+    (re.compile(words, re.IGNORECASE), plain)
+    for words, plain in (
+        (r"(?:\b1/2|½) (?:of )?an? hour\b", "30 minutes"),
+        (r"(?:\b1/4|¼) (?:of )?an? hour\b", "15 minutes"),
+        (r"(?:\b3/4|¾) (?:of )?an? hour\b", "45 minutes"),
+        (rf"\bbetween ({_NUM}) and ({_NUM})(?=[\s-]*{_UNIT_TIME}\b)", r"\1-\2"),
+        (r"\b((?:[2-9]|[1-9]\d))/((?:[3-9]|[1-9]\d))(?= ?min(?:ute)?s\b)", r"\1-\2"),
+        (r"\b(\d{1,2}) ?(?:h|hrs?) ?(\d\d)(?: ?m(?:in)?s?)?\b", r"\1 hours \2 minutes"),
+        (rf"\b({_NUM}) (?:or so|odd|or thereabouts)(?=[\s-]+{_UNIT_TIME}\b)", r"\1"),
+    )
+)
+
+
+def _plain_times(text: str) -> str:
+    for pattern, plain in _PLAIN_TIMES:
+        text = pattern.sub(plain, text)
+    return text
+
+
 def _with_part(found: re.Match[str]) -> str:
     """The time as minutes."""
     if found["alone"]:
@@ -85,7 +107,7 @@ _WITHIN = re.compile(
 def minutes_in(text: str) -> tuple[float | None, float | None]:
     """The time [min] a text gives, as (low, high). "1 hour 20 minutes" is one time; the first
     time counts ("30 minutes, turning after 10"); "on each side" counts twice."""
-    text = _WITHIN.sub(" ", _AND_A_PART.sub(_with_part, in_digits(text)))
+    text = _WITHIN.sub(" ", _AND_A_PART.sub(_with_part, _plain_times(in_digits(text))))
     counted = ((found, _count(found[1])) for found in _TIME.finditer(text))
     first = next(((found, low) for found, low in counted if low is not None), None)
     if first is None:
@@ -109,10 +131,11 @@ _BARE_MINUTES = re.compile(
 )
 
 
-# "Boil potatoes 15-20": two numbers behind the food.
+# "Boil potatoes 15-20", "simmer the rice, covered, for 20 to 25": two numbers behind the food.
 _BARE_RANGE = re.compile(
-    r"^(?:boil|simmer|bake|roast|steam|poach|fry|cook|braise|stew)(?: [a-z]+){1,3} (\d{1,2})(?:-| to )(\d{1,2})"
-    r"(?=\s*(?:[,.;]|$))",
+    r"^(?:boil|simmer|bake|roast|steam|poach|fry|cook|braise|stew|put|place|pop)(?:(?: [a-z]+){1,3}"
+    r"|\b[^.;]* (?:for|another))"
+    r" (\d{1,2})(?:-| to | or )(\d{1,2})(?=\s*(?:[,.;]|$))",
     re.IGNORECASE,
 )
 
@@ -184,7 +207,7 @@ def _bare_core_c(text: str) -> float | None:
 
 # "Set the oven to 180", "bake at 180": no weight and no time.
 _OVEN_NUMBER = re.compile(
-    r"\b(?:oven\b[^.]{0,24}?|(?:bake|roast)\b[^.]{0,16}?\bat )\b([12345]\d\d)\b"
+    r"\b(?:oven\b[^.]{0,24}?|(?:bake|roast)\b[^.]{0,60}?\bat |\bin at )\b([12345]\d\d)\b"
     r"(?!\s*(?:g|ml|°|C\b|F\b|(?:or|to|-)\s*\d|min|hour|hr))|\b([12]\d\d) ?fan\b|\bfan ([12]\d\d)\b",
     re.IGNORECASE,
 )

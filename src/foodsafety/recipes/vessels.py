@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, replace
-from functools import cache
+from functools import cache, lru_cache
 
 from foodsafety.foods import stem_words
 from foodsafety.recipes.mentions import word_stretches
@@ -52,6 +52,11 @@ _SIZES = frozenset({"small", "large", "big", "wide", "deep", "little"})
 
 def tools_in(text: str) -> list[NamedTool]:
     """Tools a text names, in its order. "Large bowl" is a name of its own."""
+    return list(_tools_in(text))
+
+
+@lru_cache(maxsize=4_000)
+def _tools_in(text: str) -> list[NamedTool]:
     words = list(stem_words(text))
     # "Ladle it into bowls": several, and so none of those in use.
     several = {stem_words(word)[-1] for word in re.findall(r"[a-z]{3,}s\b", text.lower()) if stem_words(word)}

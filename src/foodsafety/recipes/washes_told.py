@@ -23,6 +23,7 @@ _MAYBE = re.compile(
     r"\b(?:later|tomorrow|tonight|after the (?:lesson|class|session)"
     r"|at the end(?: of the (?:lesson|day|class|session))?)\W*$"
     r"|\b(?:if|where|when) (?:(?:it|they|that) (?:is|are|looks?|feels?|seems?|needs?)|it['’]s|they['’]re)\b"
+    r"(?! (?:all )?(?:done|ready|finished|over|cooked|hot|cool|cold|out|in|on|off|boiling|simmering)\b)"
     r"|\b(?:if|where|when|as) (?:it needs?|they need"
     r"|needed|necessary|you (?:like|want|wish)|sandy|dirty|gritty|muddy|visibly)\b"
     r"|\bunless\b|\b(?:some|many|most|other) (?:people|cooks|folk)\b",
@@ -52,11 +53,21 @@ def kit_named() -> re.Pattern[str]:
     )
 
 
+# Where, when and for whom: "the tomatoes at the sink", "the rice for the whole table and tick the box".
+_BEHIND_WHAT_IS_WASHED = re.compile(
+    r"\b(?:from|out of|off|both|each|in|at|by|over|under|for|while|whilst|when|before|after|until|till|so"
+    r"|and (?=place|put|tick|write|tell|call|leave|set|get|take|show|carry|go|wait|pile|tip|pop|lay|drain))\b|,"
+)
+
+
 def washes_kit(told: str) -> bool:
     """True if kit is what is washed in ``told``, the words from the verb on: not "the lettuce from the bag", and not
     "both sides"."""
-    own = re.split(r"\b(?:from|out of|off|both|each|and place)\b|,", told)[0]
-    return _plain_kit().search(told.split(",")[0][:80]) is not None or kit_named().search(own) is not None
+    own = _BEHIND_WHAT_IS_WASHED.split(told)[0]
+    if len(own.split()) < 2 or not re.match(r"wash|rins|scrub|clean|saniti", told):
+        # "wash in hot water the board and the knife", "it is work for the hands, which are then scrubbed"
+        own = re.split(r"\b(?:from|out of|off|both|each|and place)\b|,", told)[0]
+    return kit_named().search(own) is not None
 
 
 def hands_and_kit(order: Order) -> list[Order]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import tomllib
 from collections.abc import Collection, Iterable, Mapping
-from functools import cache
+from functools import cache, lru_cache
 from itertools import count
 from typing import Any
 
@@ -81,3 +81,20 @@ def dish_words(kind: str) -> frozenset[str]:
     """Words for made food: "dishes" for any, or those that are made cold, of flour, hot."""
     made = vocabulary()["made"]
     return frozenset(stem(word) for word in f"{made[kind]} {made['nouns'] if kind == 'dishes' else ''}".split())
+
+
+@lru_cache(maxsize=500)
+def words_of_foods(names: tuple[tuple[str, ...], ...]) -> frozenset[str]:
+    """Words that name a food, as singular and plural; ``names`` are the names that foods have, as stems."""
+    stems = {name[0] for name in names if len(name) == 1} - word_set("names", "too_plain")
+    stems |= set(vocabulary()["groups"])
+    # "Light soy sauce": what begins a food's name orders nothing in the middle of a list.
+    pairs = {" ".join(name[:2]) for name in names if len(name) > 1}
+    whites = {"whites"} if ("egg", "white") in names else set()
+    return frozenset({*stems, *whites, *(form for word in stems for form in _plurals(word)), *pairs})
+
+
+def _plurals(word: str) -> tuple[str, ...]:
+    """How the plural of a word may be written: "anchovies", "leaves"."""
+    ends = {"y": "ies", "f": "ves"}
+    return (f"{word}s", f"{word}es", *([word[:-1] + ends[word[-1]]] if word[-1:] in ends else []))
