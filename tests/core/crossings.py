@@ -1,6 +1,6 @@
 """Crossings: every way of saying something around an order (who, when, how long, how hot, what with) with every order.
 
-``tests/data/crossings.toml`` holds them: frames with places ``{a}`` and ``{b}``, and what fills them, each with what
+``tests/data/crossings`` holds them: frames with places ``{a}`` and ``{b}``, and what fills them, each with what
 must come of it: "heat chicken" (a step of that sort with that food), "heat chicken 10-12" (minutes), "heat chicken @75"
 (its core), "heat chicken =200" (the oven). Two sorts may be right: "heat|probe". ``python -m tests.core.crossings``
 reads them all and prints what is wrong.
@@ -11,7 +11,7 @@ from __future__ import annotations
 import re
 import sys
 import tomllib
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from functools import cache
 from itertools import permutations
@@ -39,8 +39,8 @@ class Crossing:
 
 @cache
 def _data() -> list[dict[str, Any]]:
-    path = Path(__file__).parents[1] / "data" / "crossings.toml"
-    return tomllib.loads(path.read_text(encoding="utf-8"))["crossing"]
+    files = sorted((Path(__file__).parents[1] / "data" / "crossings").glob("*.toml"))
+    return [row for path in files for row in tomllib.loads(path.read_text(encoding="utf-8"))["crossing"]]
 
 
 class _Filled(dict[str, str]):
@@ -73,11 +73,24 @@ def crossings() -> Iterator[Crossing]:
                 )
 
 
-def _has(step: dict[str, Any], must: re.Match[str]) -> bool:
+def _inside(steps: list[dict[str, Any]], names: Iterable[str]) -> set[str]:
+    """The names of foods, and of all that went into them."""
+    made = {step["makes"]: step["foods"] for step in steps if step.get("makes")}
+    found: set[str] = set()
+    waiting = list(names)
+    while waiting:
+        name = waiting.pop()
+        if name not in found:
+            found.add(name)
+            waiting += made.get(name, ())
+    return found
+
+
+def _has(step: dict[str, Any], must: re.Match[str], every: list[dict[str, Any]]) -> bool:
     minutes, core, oven = step["minutes"], step["core_c"], step["oven_c"]
     return (
         step["do"] in must["works"].split("|")
-        and (not must["food"] or any(must["food"] in food for food in step["foods"]))
+        and (not must["food"] or any(must["food"] in food for food in _inside(every, step["foods"])))
         and (not must["low"] or minutes == [float(must["low"]), float(must["high"])])
         and (not must["core"] or (core is not None and abs(core - float(must["core"])) < 1.2))
         and (not must["oven"] or (oven is not None and abs(oven - float(must["oven"])) < 5))
@@ -93,7 +106,7 @@ def read(one: Crossing) -> Read:
     own = [row for row in rows[first:] if not row["text"].startswith("Serve with")]
     steps = [step for step in got["steps"] if any(step["id"] in row["steps"] for row in own)]
     matched = [_MUST.fullmatch(must) for must in one.musts]
-    if all(must is not None and any(_has(step, must) for step in steps) for must in matched):
+    if all(must is not None and any(_has(step, must, got["steps"]) for step in steps) for must in matched):
         return "read"
     numbers, ids = {row["n"] for row in own}, {step["id"] for step in steps}
     asked = any(row.get("sentence") in numbers or row.get("step") in ids for row in got["questions"])

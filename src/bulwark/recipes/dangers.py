@@ -17,6 +17,10 @@ _ASKED: Mapping[str, tuple[Promise, Promise]] = {
         _("How long does it stand in the warm?"),
         _("Two hours in all is the most that most rule profiles allow out of the cold, unless it is kept hot."),
     ),
+    "not_always": (
+        _("Is it cooked every time?"),
+        _("It says that it is cooked only if somebody has the time, or wants to."),
+    ),
     "kept_long": (
         _("Is it kept for so long?"),
         _("No rule profile allows most cooked food more than four days in the fridge."),

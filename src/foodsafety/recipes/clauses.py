@@ -43,7 +43,10 @@ _TELLS = frozenset("has have is are was takes gives contains comes makes keeps c
 _COUNTED = frozenset("of head bunch handful stick sticks rib ribs half few pair couple leaf leaves".split())
 # "The rice was cooled yesterday": told, and nobody does it now.
 _DONE_BEFORE = re.compile(
-    r"\b(?:yesterday|last night|already|beforehand|earlier|the (?:day|night) before|(?:has|have) been)\b", re.IGNORECASE
+    r"\b(?:yesterday|already|beforehand|earlier|the (?:day|night) before|(?:has|have) been"
+    r"|(?:last|previous) (?:night|time|week|month|year|term|lesson|class|session)"
+    r"|before (?:the|this|our|every) (?:lesson|class|session))\b",
+    re.IGNORECASE,
 )
 # After a participle that tells how something is done.
 _HOW = frozenset("in with on for until over under at up thin thick fine small roughly".split())
@@ -314,7 +317,7 @@ class _Reading(Asides):
         return (
             prev == ","
             and prepares
-            and 0 < before <= 5
+            and (0 < before <= 5 or (before < 12 and head <= self.foods | clause_words("determiners") | {",", "and"}))
             and not self.found
             and counted
             and not head.isdisjoint(self.foods)

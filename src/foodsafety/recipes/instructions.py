@@ -143,7 +143,7 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
     shares_out = _EQUALS.search(sentence) and _EQUALS.search(plain_saying(unlabelled(sentence)[1]))
     if shares_out or (sentence.rstrip().endswith("?") and not _READS.match(sentence)):
         return []  # "Cook 1 = fish": who does what, no order
-    if _ALLERGY.match(sentence):
+    if _ALLERGY.match(sentence) or _OF_OTHERS.match(sentence):
         return []
     if sets_out(sentence):
         return orders("Line the tray.")  # nothing is done with any food yet
@@ -162,13 +162,23 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
     return wash_same(_share_objects(_served_with(every)))
 
 
+# What other people do is told, not ordered; so is what was done another day.
+_OF_OTHERS = re.compile(
+    r"\W*(?:some|many|most|lots of|plenty of|a lot of)"
+    r" (?:people|cooks|chefs|folks?|families|recipes|books|restaurants)\b"
+    r"|\W*(?:(?:in|during) (?:the |our |your )?)?(?:last|previous) (?:time|week|month|year|term|lesson|class|session)\b"
+    r"[^.;]*\b(?:we|you|they|i|he|she) [a-z]+ed\b",
+    re.IGNORECASE,
+)
 # "75C?", alone in a row: somebody is to measure it.
 _READS = re.compile(
     r"\W*(?:is it |are they |at )?(?:at least |over )?(?:1[3-9]\d|[67]\d|8\d) ?(?:°|degrees|deg)? ?[CF]?"
     r"(?:\+| or more| or above)?"
     r"(?: (?:in|at|inside|all the way|right) [^.,;?]{0,30})?\?\s*$"
+    r"|\W*(?:is|are) (?:it|they|(?:the|each|your|every) [a-z ]{3,40}) (?:at|over|above|up to) (?:least )?\d{2,3}"
+    r" ?°?[CF]?(?: yet)?\?"
 )
-_EQUALS = re.compile(r"(?:^|[.!?]\s)\s*[\w ]{1,20} = ")
+_EQUALS = re.compile(r"(?:^|[.!?]\s)\s*[\w ]{1,20} = (?!(?:done|cooked|safe|ready)\b)")
 # "In what is left in the pan": nobody leaves anything.
 _LEFT_IN = re.compile(r"\b(what(?:ever)?)(?: is|['’]s) left( in\b)", re.IGNORECASE)
 
@@ -324,7 +334,7 @@ _IN_LAST = re.compile(
 )
 
 
-_BARE = re.compile(r"^[\w-]+(?: (?:well|thoroughly|finely|roughly|thinly|carefully))?[.,]?$")
+_BARE = re.compile(r"^(?:pat (?:it )?dry|[\w-]+(?: (?:well|thoroughly|finely|roughly|thinly|carefully))?)[.,]?$")
 
 
 _PREPARES = frozenset({"cut", "peel", "grate", "rinse", "pour"})
@@ -335,7 +345,7 @@ def _share_objects(found: list[Order]) -> list[Order]:
     for i in range(len(found) - 2, -1, -1):
         order, after = found[i], found[i + 1]
         first = all(_BARE.match(row.text) for row in found[:i]) and not order.lead
-        prepares = order.do in _PREPARES and after.do in _PREPARES
+        prepares = (order.do in _PREPARES or order.verb == "pat") and after.do in _PREPARES
         if (
             _BARE.match(order.text)
             and (first or prepares)

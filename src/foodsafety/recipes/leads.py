@@ -17,11 +17,11 @@ _JOINS = frozenset(", ; : ( ) . ! ? - – — and or but then so nor".split())
 _NO_END = frozenset("who which that to not never don't n't nobody and or".split())
 _SAYS_SO = frozenset("is are was were has have had 's 're can could will would must may should do does did".split())
 _PERSON = (
-    "person people one two three others? half sisters? brothers? mum mam mom dad nan gran grandma friends? neighbours?"
+    "person people one two three others? half mum mam mom dad friends? neighbours?"
     " members? helpers? learners? students? pupils? child children kids? boys? girls? adults? grown-?ups? teacher"
     " leaders? volunteers? chefs? partners? pairs? groups? teams? bench table station tutor assistants? lad lass"
 ).replace(" ", "|")
-_WHOSE = "the that this a an another one each every any my your our his her their some both two three".replace(" ", "|")
+_WHOSE = "the that this a an another one each every any your some both two three".replace(" ", "|")
 _NUMBER = r"(?:[\da-h]\b|one|two|three|four|five|six)"
 _DOER = re.compile(
     r"(?!(?:(?:some|many|most|other|few|a few) )?(?:people|cooks|chefs|adults|children|kids)\b)"  # only told of
@@ -41,7 +41,7 @@ _SENT = re.compile(
 # "The first thing to do is", "the trick here is to", "now is the time to", "ask the tallest to".
 _WHAT_COMES = (
     r"(?:(?:the|your|our|my|their|his|her) )?(?:very |next |first |last |second |third |other |only |main |whole )*"
-    r"(?:jobs?|task|thing|step|trick|secret|move|plan|rule|knack|work|way)"
+    r"(?:jobs?|task|thing|step|trick|secret|move|plan|rule|knack|work)"
     rf"(?: (?:here|now|then|next|of all|after that|\d+|{_NUMBER}))*"
     r"(?: (?:(?:that )?(?:you|we|i)(?: need to| have to| must)? do|to do|left(?: to do)?))?"
     r"(?: (?:here|now|next|then))* is(?: simply| just| now)?(?: to)?"
@@ -138,6 +138,8 @@ class _Lead(Asides):
 
 def _done_by(sentence: str, start: int, found: re.Match[str], foods: frozenset[str]) -> str | None:
     """What somebody does, named in ``found`` from ``start`` on, as the cook's; None where nobody does anything."""
+    if re.search(r"\b(?:class|school|(?:her|his|their) own)\b", sentence[found.start() : found.end() + 60]):
+        return None  # another class, somebody's own dish
     many = _MANY.search(found[0]) is not None
     lead = _Lead(sentence[start:], foods)
     after = found.end() - start

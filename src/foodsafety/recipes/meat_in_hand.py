@@ -222,6 +222,14 @@ class MeatInHand(MadeNames):
         out = {self.kitchen.current(name) for _, names in mentions(self.kitchen, text[len(but) :]) for name in names}
         return [name for name in dict.fromkeys([*held, *named]) if name not in out]
 
+    def _just_shaped(self, order: Order) -> list[str]:
+        """ "Shape 8 patties. Heat the oil and grill everything": those, and not what is still on the list."""
+        if order.do not in ("heat", "part_cook"):
+            return []
+        lying = [food.id for food in self.kitchen.foods.values() if food.made and food.raw and not food.into]
+        just = [name for step in self.kitchen.steps[-3:] for name in (*step.foods, step.makes)]
+        return [name for name in lying if name in just] if len(lying) == 1 else []
+
     def _is_of_what_lies_there(self, order: Order, text: str) -> bool:
         """ "Simmer everything", "let everything stand", "tip the mince and eggs into a bowl and mix everything": what
         else is on the list is not in there."""

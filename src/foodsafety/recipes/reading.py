@@ -153,6 +153,7 @@ def _not_read(
     foods, raw_about = _food_words(items), False  # raw food has been worked on: its board and its hands are about
     # What raw food lay in is a food of its own: what becomes of it is followed.
     apart = any(str(step.get("makes") or "").startswith(("marinated ", "drained ")) for step in steps)
+    came_raw = {item.food for item in items if item.food and raw_of_animals(soils_of(item))}
     found: dict[str, list[dict[str, Any]]] = {"unread": [], "aside": []}
     for said in told:
         last = said.steps[-1] if said.steps else last
@@ -163,16 +164,29 @@ def _not_read(
         cooked = cooked or any(step["do"] == "heat" for step in own)
         worked = {word for step in own if step["do"] != "heat" for name in step["foods"] for word in stem_words(name)}
         raw_about = raw_about or (animals and not worked.isdisjoint(raw))
+        came_raw |= _made_raw(own, came_raw)
         says = _danger_said(said.text, own, raw, animals=animals, cooked=cooked, again=again)
+        if not says and _says("not_always", said.text) and _heats(own, came_raw):
+            says = "not_always"
         if said.taken == "unread" or says:
             meets = raw_about and said.taken == "unread" and not foods.isdisjoint(stem_words(said.text))
-            stands = says in ("left_out", "kept_long")
+            stands = says in ("left_out", "kept_long", "not_always")
             holds = stands or meets or may_hide_a_hazard(said.text, raw, animals=animals)
             row = {"text": said.text, "holds": holds, "after": last}
             found["unread"].append({**row, "says": says} if says and said.taken != "unread" else row)
         elif said.taken in ("chatter", "tip", "storage"):
             found["aside"].append({"text": said.text, "holds": False, "after": last})
     return found
+
+
+def _made_raw(steps: Sequence[Mapping[str, Any]], came_raw: set[str]) -> set[str]:
+    """What is made of food that came raw, before any heat has worked on it: the patties."""
+    makes = [step for step in steps if step["do"] != "heat" and not came_raw.isdisjoint(step["foods"])]
+    return {str(step["makes"]) for step in makes if step.get("makes")}
+
+
+def _heats(steps: Sequence[Mapping[str, Any]], came_raw: set[str]) -> bool:
+    return any(step["do"] in ("heat", "probe") and not came_raw.isdisjoint(step["foods"]) for step in steps)
 
 
 def _danger_said(

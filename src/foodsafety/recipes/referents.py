@@ -417,8 +417,10 @@ class Referents(MeatInHand):
         held = self._held(order, [self._tool(tool) for tool in tools_in(inside[1])] if inside else [])
         if order.verb in ("stir", "toss", "mix", "combine") and held and _TOGETHER.search(text):
             return [*self._dressed("toss with", held), *held]  # what is in the pan; what the sauce is for
-        if held and EVERYTHING.search(text) and not _ALL_IN.search(text) and self._is_of_what_lies_there(order, text):
-            return held
+        if EVERYTHING.search(text) and not _ALL_IN.search(text):
+            lies_there = held if self._is_of_what_lies_there(order, text) else []
+            if lies_there := list(dict.fromkeys([*lies_there, *self._just_shaped(order)])):
+                return lies_there
         if out := self._out_of_the_pan(text, order, held):
             return out
         groups = {

@@ -66,6 +66,7 @@ _PLAIN_TIMES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
     (re.compile(words, re.IGNORECASE), plain)
     for words, plain in (
         (r"(?:\b1/2|½) (?:of )?an? hour\b", "30 minutes"),
+        (r"(?:\b1/2|½|\bhalf) (?:of )?a minute\b", "30 seconds"),
         (r"(?:\b1/4|¼) (?:of )?an? hour\b", "15 minutes"),
         (r"(?:\b3/4|¾) (?:of )?an? hour\b", "45 minutes"),
         (rf"\bbetween ({_NUM}) and ({_NUM})(?=[\s-]*{_UNIT_TIME}\b)", r"\1-\2"),

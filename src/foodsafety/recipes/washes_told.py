@@ -20,7 +20,8 @@ _LEFT_OUT = re.compile(
 )
 # Some time, by some people, or where somebody thinks it needs it: nobody can count on it here.
 _MAYBE = re.compile(
-    r"\b(?:later|tomorrow|tonight|after the (?:lesson|class|session)"
+    r"\b(?:later|tomorrow|tonight|after (?:school|(?:the )?(?:lesson|class|session)s?)"
+    r"|by (?:the )?(?:staff|caretaker)\b.*"
     r"|at the end(?: of the (?:lesson|day|class|session))?)\W*$"
     r"|\b(?:if|where|when) (?:(?:it|they|that) (?:is|are|looks?|feels?|seems?|needs?)|it['’]s|they['’]re)\b"
     r"(?! (?:all )?(?:done|ready|finished|over|cooked|hot|cool|cold|out|in|on|off|boiling|simmering)\b)"
@@ -55,7 +56,8 @@ def kit_named() -> re.Pattern[str]:
 
 # Where, when and for whom: "the tomatoes at the sink", "the rice for the whole table and tick the box".
 _BEHIND_WHAT_IS_WASHED = re.compile(
-    r"\b(?:from|out of|off|both|each|in|at|by|over|under|for|while|whilst|when|before|after|until|till|so"
+    r"\b(?:from|out of|off|both(?! (?:hands|boards|knives|bowls))|each|in|at|by|over|under|for|while|whilst"
+    r"|when|before|after|until|till|so"
     r"|and (?=place|put|tick|write|tell|call|leave|set|get|take|show|carry|go|wait|pile|tip|pop|lay|drain))\b|,"
 )
 
