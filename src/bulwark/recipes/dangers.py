@@ -21,6 +21,14 @@ _ASKED: Mapping[str, tuple[Promise, Promise]] = {
         _("Is it cooked every time?"),
         _("It says that it is cooked only if somebody has the time, or wants to."),
     ),
+    "warmed": (
+        _("Is it hot all through?"),
+        _("What was cooked before is to steam hot all through, not only to be warm."),
+    ),
+    "at_risk": (
+        _("Is nothing that they eat raw or lightly cooked?"),
+        _("It is for people whom food makes ill more easily, and most rule profiles ask more of their food."),
+    ),
     "kept_long": (
         _("Is it kept for so long?"),
         _("No rule profile allows most cooked food more than four days in the fridge."),

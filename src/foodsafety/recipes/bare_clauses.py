@@ -190,6 +190,7 @@ _TIMED_FIRST = re.compile(
 
 # "In the old days people boiled it for an hour", "talk about why it cooks for 40 minutes": told, and ordered of nobody.
 _ONLY_TOLD = re.compile(
+    r"\bhand[- ]?wash (?:is|are|comes|stands|lives|goes|smells)\b|"
     r"^\W*(?:talk|discuss|explain|ask|think|tell|imagine|guess|remember|compare|watch|film|video)\b"
     r"|^\W*(?:in the old days|years ago|long ago|once upon a time|in (?:my|our|their) (?:day|youth))\b"
     r"|\b(?:people|they|he|she|gran\w*|nan\w*|mum|dad|cooks|chefs) (?:used to|always|often|usually|would)\b"

@@ -167,7 +167,8 @@ _OF_OTHERS = re.compile(
     r"\W*(?:some|many|most|lots of|plenty of|a lot of)"
     r" (?:people|cooks|chefs|folks?|families|recipes|books|restaurants)\b"
     r"|\W*(?:(?:in|during) (?:the |our |your )?)?(?:last|previous) (?:time|week|month|year|term|lesson|class|session)\b"
-    r"[^.;]*\b(?:we|you|they|i|he|she) [a-z]+ed\b",
+    r"[^.;]*\b(?:we|you|they|i|he|she) [a-z]+ed\b"
+    r"|\W*next (?:time|week|month|year|term|lesson|session),? (?:we|you|they|i)\b",
     re.IGNORECASE,
 )
 # "75C?", alone in a row: somebody is to measure it.

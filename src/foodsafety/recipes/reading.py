@@ -166,11 +166,10 @@ def _not_read(
         raw_about = raw_about or (animals and not worked.isdisjoint(raw))
         came_raw |= _made_raw(own, came_raw)
         says = _danger_said(said.text, own, raw, animals=animals, cooked=cooked, again=again)
-        if not says and _says("not_always", said.text) and _heats(own, came_raw):
-            says = "not_always"
+        says = says or _danger_of_work(said.text, own, came_raw, animals=animals)
         if said.taken == "unread" or says:
             meets = raw_about and said.taken == "unread" and not foods.isdisjoint(stem_words(said.text))
-            stands = says in ("left_out", "kept_long", "not_always")
+            stands = says in ("left_out", "kept_long", "not_always", "warmed", "at_risk")
             holds = stands or meets or may_hide_a_hazard(said.text, raw, animals=animals)
             row = {"text": said.text, "holds": holds, "after": last}
             found["unread"].append({**row, "says": says} if says and said.taken != "unread" else row)
@@ -185,8 +184,16 @@ def _made_raw(steps: Sequence[Mapping[str, Any]], came_raw: set[str]) -> set[str
     return {str(step["makes"]) for step in makes if step.get("makes")}
 
 
-def _heats(steps: Sequence[Mapping[str, Any]], came_raw: set[str]) -> bool:
-    return any(step["do"] in ("heat", "probe") and not came_raw.isdisjoint(step["foods"]) for step in steps)
+def _danger_of_work(text: str, own: Sequence[Mapping[str, Any]], came_raw: set[str], *, animals: bool) -> str:
+    """The same, of what the sentence orders: a cook that is not always done, what was cooked before and is only
+    warmed, what people eat whom food makes ill more easily."""
+    heated = [step for step in own if step["do"] in ("heat", "probe")]
+    if _says("not_always", text) and any(not came_raw.isdisjoint(step["foods"]) for step in heated):
+        return "not_always"
+    if _says("warmed", text) and heated and all(came_raw.isdisjoint(step["foods"]) for step in heated):
+        return "warmed"
+    eaten = any(step["do"] == "serve" for step in own)
+    return "at_risk" if animals and eaten and _says("at_risk", text) else ""
 
 
 def _danger_said(

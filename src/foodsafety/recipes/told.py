@@ -16,7 +16,7 @@ Answer = Literal["slip", "cannot"]
 ANSWERS: tuple[Answer, ...] = ("slip", "cannot")
 # What a sentence that was read may say all the same: raw food is eaten or left raw, what it lay in comes again, food
 # stands in the warm or is kept for too long.
-DANGERS = frozenset({"tasting", "left_raw", "used_again", "left_out", "kept_long", "not_always"})
+DANGERS = frozenset({"tasting", "left_raw", "used_again", "left_out", "kept_long", "not_always", "warmed", "at_risk"})
 FINDING_KEY = ("rule", "step", "food", "soil", "path")
 
 

@@ -33,6 +33,12 @@ def _held_by(found: Reading) -> set[str]:
             "500 g chicken thighs; 100 ml soy sauce",
         ),
         ("Roast the duck for 60 minutes. Serve pink.", "1 duck"),
+        ("Steam the mussels for 4 minutes. Eat all of them, open or shut.", "1 kg mussels"),
+        ("Cook the chicken to 75 C. Chill it. Next week serve it cold.", CHICKEN),
+        ("Warm the stew a little. Serve with the rolls.", "500 g leftover beef stew; 4 rolls"),
+        ("Fry the steak for 1 minute a side. Serve to the toddlers.", "1 beef steak"),
+        ("Slice the chicken. If there is time, fry it for 12 minutes to 75 C. Serve.", CHICKEN),
+        ("Slice the chicken. Fry it for 12 minutes to 75 C if you like. Serve.", CHICKEN),
         ("Cook the chicken to 75 C. Let it cool in the pan for 4 hours. Put it in the fridge. Serve cold.", CHICKEN),
         ("Cook the chicken to 75 C. Wrap it in foil and keep it in your bag till lunch.", CHICKEN),
         (
@@ -44,6 +50,18 @@ def _held_by(found: Reading) -> set[str]:
 )
 def test_what_is_said_in_passing_holds_the_recipe_up(method: str, foods: str) -> None:
     assert "unread" in _held_by(_read(method, foods))
+
+
+@pytest.mark.parametrize(
+    "method",
+    [
+        "Fry the chicken for 12 minutes to 75 C. Serve with the lettuce, optional.",
+        "Fry the chicken for 12 minutes to 75 C. If there is time, rinse the lettuce. Serve it with the chicken.",
+        "Fry the chicken for 12 minutes to 75 C. Warm the buns a little. Serve. See you next week!",
+    ],
+)
+def test_what_is_said_of_something_else_does_not(method: str) -> None:
+    assert "unread" not in _held_by(_read(method))
 
 
 @pytest.mark.parametrize(
