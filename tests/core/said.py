@@ -85,3 +85,15 @@ def _state(answer: dict[str, Any], said: str, works: set[str], foods: list[str])
     asked |= {question.get("step") for question in answer["questions"]} & ids
     unread = any(row["taken"] == "unread" for row in rows)
     return "asked" if asked or unread or any(step["doubts"] for step in steps) else "silent"
+
+
+def main() -> None:
+    """Prints every order that is not read, and the share of those that are."""
+    every = [count(block) for block in blocks()]
+    print(*(miss for one in every for miss in one.misses), sep="\n")
+    read, asked, silent = (sum(getattr(one, name) for one in every) for name in ("read", "asked", "silent"))
+    print(f"read {read}, asked {asked}, silent {silent}")
+
+
+if __name__ == "__main__":
+    main()

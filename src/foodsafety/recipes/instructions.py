@@ -200,7 +200,8 @@ def sets_out(sentence: str) -> bool:
 
 
 _SET_OUT = re.compile(
-    r"\W*(?:(?:you(?:['’]ll| will)? )?(?:set (?:up|out)|need|want|get|take|have|prepare|line up|lay out"
+    r"\W*(?:(?:one person|somebody|someone|one of you|a partner|the cook) sets (?:up|out) )?"
+    r"(?:(?:you(?:['’]ll| will)? )?(?:set (?:up|out)|need|want|get|take|have|prepare|line up|lay out"
     r"|put out) )?(?:the |your )?"
     r"(?:[1-4]|one|two|three|four) (?:[a-z]+ )?(?:plates?|bowls?|dish(?:es)?|trays?|saucers?)"
     r"(?: ready| out|,? (?:each|side by side|in a row))?(?:\s*[:\-–,]|\s+(?=flour)| (?=of\b|with\b|for\b))"

@@ -227,7 +227,7 @@ def test_foods_in_one_row_are_a_line_each(row: str, lines: tuple[str, ...]) -> N
 
 def test_tags_that_never_end_are_words_and_take_no_longer_each() -> None:
     """A tag without its end was looked for to the end of the page, from each of them."""
-    found = read_document("<html><body><p>Fish pie</p><p>1 kg cod</p><p>Bake the cod.</p>" + "<a " * 60_000)
+    found = read_document("<html><body><p>Fish pie</p><p>1 kg cod</p><p>Bake the cod.</p>" + "<a " * 12_000)
 
     assert "Fish pie" in found.title
     assert any("Bake the cod" in row for row in found.instructions)

@@ -5,7 +5,7 @@ from tests.core.recipes.test_rows_without_stops import reading
 
 
 def test_any_way_of_saying_a_sentence_stands_beside_any_other(score) -> None:
-    every = list(fillings(4, seed=11))
+    every = list(fillings(3, seed=11))
     wrong = [one for one in every if one.wrong]
     misses = [f"{one.dish}: {'; '.join(one.wrong)}: {' '.join(one.said)}" for one in wrong]
     score("fillings of everyday dishes", len(every) - len(wrong), len(every), misses)

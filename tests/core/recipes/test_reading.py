@@ -34,7 +34,7 @@ def why(found: Reading) -> list[str]:
 
 
 @pytest.mark.parametrize(
-    ("lot", "least", "most_silent"), [("wild", 0.92, 0.04), ("first_sight", 0.86, 0.07), ("newest", 0.74, 0.09)]
+    ("lot", "least", "most_silent"), [("wild", 0.92, 0.04), ("first_sight", 0.88, 0.06), ("newest", 0.76, 0.09)]
 )
 def test_the_annotated_texts_are_read_as_well_as_they_once_were(
     lot: str, least: float, most_silent: float, score

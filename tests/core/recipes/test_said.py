@@ -18,6 +18,10 @@ FOODS = (
 )
 
 
+# A dose: ``python -m tests.core.said`` reads them all.
+EVERY = 3
+
+
 def data(method: str, *lines: str):
     return read_recipe("Supper\n\nIngredients\n" + "\n".join(lines or FOODS) + f"\n\nMethod\n{method}", "en-GB")
 
@@ -31,12 +35,12 @@ def steps(method: str, *lines: str) -> list[tuple[str, list[str]]]:
 
 
 def test_the_short_texts_are_read_as_well_as_they_once_were(score) -> None:
-    every = [count(block) for block in blocks()]
+    every = [count(block) for block in blocks()[::EVERY]]
     read, asked, silent = (sum(getattr(one, name) for one in every) for name in ("read", "asked", "silent"))
     of = read + asked + silent
     score("short texts, orders read", read, of, [miss for one in every for miss in one.misses])
-    assert read >= 0.82 * of
-    assert silent <= 0.07 * of
+    assert read >= 0.83 * of
+    assert silent <= 0.05 * of
 
 
 # --- what cooks nothing -------------------------------------------------------------------------------------------
