@@ -26,6 +26,7 @@ from foodsafety.recipes.instructions import (
 )
 from foodsafety.recipes.layout import SERVES
 from foodsafety.recipes.named_foods import foods_named
+from foodsafety.recipes.plain_speech import plain_words
 from foodsafety.recipes.process import Process, process_from
 from foodsafety.recipes.proposer import ReadSentence, parts_of, propose
 from foodsafety.recipes.questions import Question, open_questions
@@ -352,9 +353,16 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
         return SentenceRead(text=row.text, taken="unread")  # an order that became no step: somebody has to look at it
     if sets_out(row.text) or _only_bins(row.text, foods):
         return SentenceRead(text=row.text, taken="step")
-    if row.acts and not set(stem_words(unlabelled(row.text)[1])) & foods and not _says("risky", row.text):
+    setting_up = not _says("risky", row.text) and not _OVEN_TIME.search(plain_words(row.text))
+    if row.acts and setting_up and not set(stem_words(unlabelled(row.text)[1])) & foods:
         return SentenceRead(text=row.text, taken="step")  # setting up: "heat the oven"
     return SentenceRead(text=row.text, taken="unread" if _says_work(row.text, foods) else "chatter")
+
+
+# "Put the tin in the oven for 25 minutes", with nothing in the tin: something is lost.
+_OVEN_TIME = re.compile(
+    r"^(?!.*\b(?:pre-?)?(?:heat|warm)\b).*\b(?:in|into) the (?:hot )?oven\b[^.;]*\b\d+ ?min", re.IGNORECASE
+)
 
 
 def _only_bins(text: str, foods: frozenset[str]) -> bool:
