@@ -289,7 +289,7 @@ def guess(name: str) -> str:
         "hands": _("by hand, since nothing else is said"),
         "foods": _("foods guessed: no food is named"),
         "step": _("added: nothing says so"),
-        "stands": _("left in a pan that is on the heat: nobody says whether it cooks on or only stands"),
+        "stands": _("only left for a time: nobody says whether it cooks or stands"),
         "guess": _("guessed from a sentence that no rule reads: look at it"),
         "named": _("the sentence names a food that no step of it has"),
         "time": _("the sentence names a time that no step of it takes"),

@@ -153,7 +153,8 @@ class StepReader(Remembered):
         elif self._is_unsure(order, foods):
             step.guesses = [*step.guesses, "foods"]
         step.do = self._cooked_through(order, foods)
-        step.guesses = [*step.guesses, *(["stands"] if self._may_cook_on(order, foods) else [])]
+        stands = self._may_cook_on(order, foods) or (step.do == "heat" and self._only_a_time(order, foods))
+        step.guesses = [*step.guesses, *(["stands"] if stands else [])]
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
         self._done_to(step, order, foods, source)

@@ -17,6 +17,11 @@ from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools
 from foodsafety.recipes.washes_told import kit_named
 from foodsafety.recipes.words import dish_words, vocabulary, word_set
 
+_SAYS_HEAT = re.compile(
+    r"\b(?:oven|grill|hob|heat|pan|pot|wok|skillet|griddle|fire|flame|barbecue|bbq|coals|steamer|fryer|microwave"
+    r"|slow cooker|simmer\w*|boil\w*|fry\w*|fried|bak\w+|roast\w*|side|sides|turn\w*|bubbl\w*|hot)\b",
+    re.IGNORECASE,
+)
 _ONTO_KIT = re.compile(
     r"\b(?:on|onto|on to) (?:the |a |your )?(?:\w+ )?"
     r"(?:racks?|trays?|boards?|baking sheets?|griddle|grill|barbecue|bbq|hob|hot ?plate)\b",
@@ -246,6 +251,23 @@ class ShortNotes(Unsaid):
         held = {self.kitchen.current(name) for name in self.kitchen.holds.get(self.kitchen.vessel or "", ())}
         there = bool(held & set(foods))
         return left and hot and there and _STANDS_STILL.search(order.words) is None
+
+    def _only_a_time(self, order: Order, foods: Sequence[str]) -> bool:
+        """ "Cut the chicken. 20 minutes.", "put it in a bowl, give it 20 minutes": a time alone, of meat that lies in
+        nothing hot. Whether it cooks, nobody says."""
+        said = re.match(r"cook\b(?!.* there for )", order.text, re.IGNORECASE) is not None
+        if order.do != "heat" or order.verb != "cook" or said or order.high_min is None:
+            return False
+        if order.oven_c is not None or order.level or order.core_c is not None or _SAYS_HEAT.search(order.words):
+            return False
+        kitchen = self.kitchen
+        hot = ON_THE_HEAT | {"oven"} | (GOES_IN_OVEN if kitchen.oven_c is not None else set())
+        tools = [tool for tool, kind in kitchen.tools.items() if kind in hot]
+        lying = {kitchen.current(name) for tool in tools for name in kitchen.holds.get(tool, ())}
+        meat = {kitchen.current(name) for name in foods if kitchen.foods[name].raw and self._is_meat(name)}
+        last = next((step for step in reversed(kitchen.steps) if step.do not in ("wash_hands", "clean")), None)
+        cooked = {name for step in kitchen.steps if step.do in ("heat", "part_cook") for name in step.foods}
+        return bool(meat - lying - cooked) and not self._went_onto_what_cooks(last)
 
     def _mind_the_heat(self, words: str, *, heats: bool) -> None:
         """Whether anything is on the heat by now."""

@@ -227,3 +227,22 @@ def test_what_raw_food_was_soaked_in_is_no_dip() -> None:
 def test_what_comes_after_the_chicken_is_cut_as_the_chicken_was() -> None:
     steps = _read("Dice the chicken. Then the lettuce. Fry the chicken 15 minutes to 75 C. Serve.").data["steps"]
     assert [(step["do"], step["foods"]) for step in steps[:2]] == [("cut", ["chicken breasts"]), ("cut", ["lettuce"])]
+
+
+@pytest.mark.parametrize(
+    ("method", "asked"),
+    [
+        ("Fry the buns for 5 minutes. Cut the chicken. 20 minutes. Serve.", True),
+        ("Cut the chicken. Put it in a bowl with the oil. Give it 20 minutes. Serve.", True),
+        ("Cut the chicken. Put it in a bowl, set the timer for 20 minutes. Serve.", True),
+        ("Cut the chicken. Put it in a hot pan. Give it 20 minutes. Serve.", False),
+        ("Heat the oven to 200C. Lay the chicken on a tray. 20 minutes. Serve.", False),
+        ("Cut the chicken. Cook it for 20 minutes. Serve.", False),
+    ],
+)
+def test_a_time_alone_is_no_cook_of_what_lies_in_nothing_hot(method: str, asked: bool) -> None:
+    found = _read(method)
+    raw = (
+        any(finding.rule == "no-kill-step" for finding in find_contamination(found.process)) if found.process else False
+    )
+    assert ("which-heat" in _held_by(found) or raw) is asked
