@@ -290,6 +290,7 @@ def guess(name: str) -> str:
         "foods": _("foods guessed: no food is named"),
         "step": _("added: nothing says so"),
         "stands": _("only left for a time: nobody says whether it cooks or stands"),
+        "told": _("only told of, or only if: nobody says that it is done here"),
         "guess": _("guessed from a sentence that no rule reads: look at it"),
         "named": _("the sentence names a food that no step of it has"),
         "time": _("the sentence names a time that no step of it takes"),

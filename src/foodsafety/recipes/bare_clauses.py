@@ -199,11 +199,21 @@ _ONLY_TOLD = re.compile(
 )
 
 
+# "We will not fry the chicken for 12 minutes"; not "20 minutes, don't open the door".
+_DENIED = re.compile(
+    r"[^,;.\d]*\b(?:will|do|does|did|shall|must|should|would|can|could|is|are|was|were)(?: ?not|n['’]t)\b[^,;.]*\d"
+    r"|[^,;.\d]*\bwon['’]t\b[^,;.]*\d",
+    re.IGNORECASE,
+)
+
+
 def bare_clause(piece: str) -> Clause | None:
     """The order of words without a verb, by the place or the time they name; none where they name
     neither."""
     if re.match(r"\W*(?:please )?(?:never|do not|don['’]t|no|not)\b", piece, re.IGNORECASE):
         return None  # "never put cooked food back on the raw tray"
+    if _DENIED.match(piece):
+        return None
     if _OF_THE_FRIDGE.match(piece) or _ONLY_TOLD.search(piece):
         return None
     if _TIMED_FIRST.match(piece) or _A_SIDE.search(piece):

@@ -16,7 +16,7 @@ from foodsafety.recipes.plain_speech import plain_saying
 from foodsafety.recipes.times_and_heats import minutes_in, temperatures_in
 from foodsafety.recipes.verb_forms import clause_words
 from foodsafety.recipes.voices import in_plain_voice, note_in_full
-from foodsafety.recipes.washes_told import hands_and_kit, is_left_out, wash_same, washes_kit
+from foodsafety.recipes.washes_told import hands_and_kit, is_left_out, only_told, wash_same, washes_kit
 from foodsafety.recipes.words import clause_vocabulary, layout_pattern, layout_vocabulary, verb_classes, vocabulary
 
 _SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(\"'])|(?<=[a-z]{3}[.!?])\s+(?=[a-z])|\n+")
@@ -81,6 +81,7 @@ _WITH_ALL = re.compile(
     r"|(?:straight |back |all )?(?:in|into|on|onto|over|under)\b",
     re.IGNORECASE,
 )
+_WASHES = frozenset({"rinse", "wash_hands", "clean"})
 _NO_WORK = frozenset({"topic", "list", "none", "timed"})
 
 
@@ -153,6 +154,7 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
     plain = verb_first(plain_saying(in_plain_voice(own, foods | _ALWAYS)), foods | _ALWAYS)
     told = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
     found = [one for order in told if order for one in _set_up_and_on(order, foods)]
+    found = [order for order in found if order.do not in _WASHES or not only_told(sentence)]
     every = [one for order in found if not is_left_out(order) for one in hands_and_kit(order)]
     jobs = layout_pattern("sentences", "jobs").match(sentence) is not None
     if jobs and all(order.verb in clause_words("gives_out") for order in every):

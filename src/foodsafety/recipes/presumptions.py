@@ -90,7 +90,7 @@ def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]
     last: dict[str, str] = {}
     sound = set[str]()
     ends = {str(step["id"]): step.get("end") for step in data["steps"]}
-    only_timed = {str(step["id"]) for step in data["steps"] if "stands" in (step.get("guesses") or ())}
+    nobody_says = {str(step["id"]) for step in data["steps"] if {"stands", "told"} & {*(step.get("guesses") or ())}}
     for step in process.steps:
         if step.do != "heat":
             continue
@@ -99,7 +99,7 @@ def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]
         raw = {name for name in known if _is_raw_animal(process.foods[name])}
         flesh = [process.foods[name] for name in raw]
         ended = (step.planned_s or ends[step.id]) and not _is_too_cool(step, _read_after(process, step, ends), flesh)
-        ended = ended and step.id not in only_timed
+        ended = ended and step.id not in nobody_says
         looks = (
             set() if step.planned_s else {name for name in raw if _only_looks_so(process.foods[name], ends[step.id])}
         )

@@ -153,8 +153,7 @@ class StepReader(Remembered):
         elif self._is_unsure(order, foods):
             step.guesses = [*step.guesses, "foods"]
         step.do = self._cooked_through(order, foods)
-        stands = self._may_cook_on(order, foods) or (step.do == "heat" and self._only_a_time(order, foods))
-        step.guesses = [*step.guesses, *(["stands"] if stands else [])]
+        step.guesses = [*step.guesses, *self._left_open(step, order, foods)]
         if order.do == "coat" and kitchen.set_out and not set(foods) & set(kitchen.set_out):
             foods, kitchen.set_out = [*foods, *kitchen.set_out], []
         self._done_to(step, order, foods, source)

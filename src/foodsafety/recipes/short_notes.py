@@ -15,7 +15,7 @@ from foodsafety.recipes.unsaid import INTO_ANOTHER, Unsaid
 from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
 from foodsafety.recipes.washes_told import kit_named
-from foodsafety.recipes.words import dish_words, vocabulary, word_set
+from foodsafety.recipes.words import dish_words, layout_pattern, vocabulary, word_set
 
 _SAYS_HEAT = re.compile(
     r"\b(?:oven|grill|hob|heat|pan|pot|wok|skillet|griddle|fire|flame|barbecue|bbq|coals|steamer|fryer|microwave"
@@ -268,6 +268,16 @@ class ShortNotes(Unsaid):
         last = next((step for step in reversed(kitchen.steps) if step.do not in ("wash_hands", "clean")), None)
         cooked = {name for step in kitchen.steps if step.do in ("heat", "part_cook") for name in step.foods}
         return bool(meat - lying - cooked) and not self._went_onto_what_cooks(last)
+
+    def _left_open(self, step: ReadStep, order: Order, foods: Sequence[str]) -> list[str]:
+        """What nobody says of a heat: whether food that is left cooks or stands, and whether it is done here at all."""
+        stands = self._may_cook_on(order, foods) or (step.do == "heat" and self._only_a_time(order, foods))
+        return [*(["stands"] if stands else []), *(["told"] if self._is_told(step, foods) else [])]
+
+    def _is_told(self, step: ReadStep, foods: Sequence[str]) -> bool:
+        """ "If the chicken is not done, fry it", "at home bake it": a cook of raw meat that nobody may count on."""
+        raw = any(self.kitchen.foods[name].raw and self._is_meat(name) for name in foods)
+        return step.do == "heat" and raw and layout_pattern("sentences", "hedged").search(self.whole) is not None
 
     def _mind_the_heat(self, words: str, *, heats: bool) -> None:
         """Whether anything is on the heat by now."""

@@ -246,3 +246,43 @@ def test_a_time_alone_is_no_cook_of_what_lies_in_nothing_hot(method: str, asked:
         any(finding.rule == "no-kill-step" for finding in find_contamination(found.process)) if found.process else False
     )
     assert ("which-heat" in _held_by(found) or raw) is asked
+
+
+@pytest.mark.parametrize(
+    "told",
+    [
+        "If you fry the chicken for 12 minutes it goes dry.",
+        "Fry the chicken for 12 minutes and it goes dry, so don't.",
+        "I once fried the chicken for 12 minutes and regretted it.",
+        "You could fry the chicken for 12 minutes instead.",
+        "Some like to fry the chicken for 12 minutes.",
+        "The packet says to fry the chicken for 12 minutes.",
+        "Had we more time we would fry the chicken for 12 minutes.",
+        "At home you can bake the chicken for 30 minutes.",
+        "The shop has roasted the chicken for 30 minutes.",
+        "A bigger chicken takes 90 minutes in the oven.",
+        "Chicken usually takes 35 minutes at 200C.",
+        "When I was small we boiled the chicken for an hour.",
+        "If the chicken is not done, fry it for 5 minutes more.",
+        "Watch the teacher fry the chicken for 12 minutes.",
+        "We will not fry the chicken for 12 minutes today.",
+        "Most people fry the chicken for 12 minutes.",
+    ],
+)
+def test_a_cook_that_is_only_told_of_holds_the_recipe_up(told: str) -> None:
+    found = _read(f"Dice the chicken. Put it in a bowl. {told} Serve.")
+    rules = {row.rule for row in find_contamination(found.process)} if found.process else set()
+    assert _held_by(found) or "no-kill-step" in rules
+
+
+@pytest.mark.parametrize(
+    "said",
+    [
+        "You have 12 minutes to fry the chicken.",
+        "If using a thick pan, heat it first. Fry the chicken for 12 minutes.",
+        "If you have a griddle, fry the chicken on it for 12 minutes.",
+        "Fry the chicken for 12 minutes, don't let it burn.",
+    ],
+)
+def test_a_cook_that_is_ordered_does_not(said: str) -> None:
+    assert not _held_by(_read(f"Dice the chicken. Put it in a bowl. {said} Serve."))

@@ -36,6 +36,12 @@ def does(said: str) -> list[tuple[str, list[str]]]:
                 "Wash off your hands later.",
                 "Wipe your hands on your apron.",
                 "Nobody washes their hands yet.",
+                "You do not have to wash your hands.",
+                "You could wash your hands.",
+                "We forgot to wash our hands.",
+                "Good cooks wash their hands.",
+                "At home you should wash your hands.",
+                "Wash your hands? Not yet.",
                 "Put gloves on.",
             )
         ),
