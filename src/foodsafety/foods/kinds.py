@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 import re
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from difflib import get_close_matches
 from functools import cache, lru_cache
@@ -235,20 +235,20 @@ def _by_consonants() -> Mapping[str, list[str]]:
 
 
 @lru_cache(maxsize=20_000)
-def _close_to(word: str) -> Sequence[str]:
+def _close_to(word: str) -> tuple[str, ...]:
     """The word of a food's name that a word is a slip of, or is short for; none where it may be several."""
     if len(word) > 2 and not re.search(r"[aeiouy]", word):
         meant = _by_consonants().get(word[0] + word_consonants(word), [])
-        return meant if len(meant) == 1 else []
-    return get_close_matches(word, _maybe_close(word), n=1, cutoff=_CLOSE) if len(word) > 4 else []
+        return tuple(meant) if len(meant) == 1 else ()
+    return tuple(get_close_matches(word, _maybe_close(word), n=1, cutoff=_CLOSE)) if len(word) > 4 else ()
 
 
 _CLOSE = 0.84
 
 
 @cache
-def _letters_of_names() -> Sequence[tuple[str, frozenset[str]]]:
-    return [(word, frozenset(word)) for word in _words_of_names()]
+def _letters_of_names() -> tuple[tuple[str, frozenset[str]], ...]:
+    return tuple((word, frozenset(word)) for word in _words_of_names())
 
 
 def _maybe_close(word: str) -> list[str]:

@@ -42,8 +42,9 @@ _JOINS = frozenset(
 
 
 @lru_cache(maxsize=4_000)
-def _words(sentence: str) -> list[_Word]:
-    return [_Word(m[0], m[0].lower().replace("’", "'"), m.start(), m.end()) for m in _TOKEN.finditer(sentence)]
+def _words(sentence: str) -> tuple[_Word, ...]:
+    found = _TOKEN.finditer(sentence)
+    return tuple(_Word(m[0], m[0].lower().replace("’", "'"), m.start(), m.end()) for m in found)
 
 
 class Asides:
@@ -258,6 +259,6 @@ class Asides:
 
 
 @lru_cache(maxsize=4_000)
-def _asides_of(sentence: str, foods: frozenset[str]) -> list[tuple[int, int]]:
+def _asides_of(sentence: str, foods: frozenset[str]) -> tuple[tuple[int, int], ...]:
     """A sentence is asked for its asides by everyone who looks for its orders."""
-    return Asides(sentence, foods).find_asides()
+    return tuple(Asides(sentence, foods).find_asides())

@@ -188,15 +188,8 @@ _TIMED_FIRST = re.compile(
 )
 
 
-# "In the old days people boiled it for an hour", "talk about why it cooks for 40 minutes": told, and ordered of nobody.
-_ONLY_TOLD = re.compile(
-    r"\bhand[- ]?wash (?:is|are|comes|stands|lives|goes|smells)\b|"
-    r"^\W*(?:talk|discuss|explain|ask|think|tell|imagine|guess|remember|compare|watch|film|video)\b"
-    r"|^\W*(?:in the old days|years ago|long ago|once upon a time|in (?:my|our|their) (?:day|youth))\b"
-    r"|\b(?:people|they|he|she|gran\w*|nan\w*|mum|dad|cooks|chefs) (?:used to|always|often|usually|would)\b"
-    r"|\b(?:people|he|she|gran\w*|nan\w*|mum|dad) [a-z]+ed\b",
-    re.IGNORECASE,
-)
+# "The hand wash is in the blue bottle".
+_HAND_WASH = re.compile(r"\bhand[- ]?wash (?:is|are|comes|stands|lives|goes|smells)\b", re.IGNORECASE)
 
 
 # "We will not fry the chicken for 12 minutes"; not "20 minutes, don't open the door".
@@ -214,8 +207,10 @@ def bare_clause(piece: str) -> Clause | None:
         return None  # "never put cooked food back on the raw tray"
     if _DENIED.match(piece):
         return None
-    if _OF_THE_FRIDGE.match(piece) or _ONLY_TOLD.search(piece):
+    if _OF_THE_FRIDGE.match(piece) or _HAND_WASH.search(piece):
         return None
+    if layout_pattern("sentences", "only_told").search(piece):
+        return None  # "in the old days people boiled it for an hour", "talk about why it cooks for 40 minutes"
     if _TIMED_FIRST.match(piece) or _A_SIDE.search(piece):
         return Clause(verb="", do="timed", text=piece, form="bare")
     for pattern, verb, do in _BARE_PLACES:

@@ -16,7 +16,7 @@ from foodsafety.recipes.plain_speech import plain_saying
 from foodsafety.recipes.times_and_heats import minutes_in, temperatures_in
 from foodsafety.recipes.verb_forms import clause_words
 from foodsafety.recipes.voices import in_plain_voice, note_in_full
-from foodsafety.recipes.washes_told import hands_and_kit, is_left_out, only_told, wash_same, washes_kit
+from foodsafety.recipes.washes_told import hands_and_kit, is_left_out, wash_same, washes_kit
 from foodsafety.recipes.words import clause_vocabulary, layout_pattern, layout_vocabulary, verb_classes, vocabulary
 
 _SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(\"'])|(?<=[a-z]{3}[.!?])\s+(?=[a-z])|\n+")
@@ -144,7 +144,7 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
     shares_out = _EQUALS.search(sentence) and _EQUALS.search(plain_saying(unlabelled(sentence)[1]))
     if shares_out or (sentence.rstrip().endswith("?") and not _READS.match(sentence)):
         return []  # "Cook 1 = fish": who does what, no order
-    if _ALLERGY.match(sentence) or _OF_OTHERS.match(sentence):
+    if _ALLERGY.match(sentence):
         return []
     if sets_out(sentence):
         return orders("Line the tray.")  # nothing is done with any food yet
@@ -154,7 +154,8 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
     plain = verb_first(plain_saying(in_plain_voice(own, foods | _ALWAYS)), foods | _ALWAYS)
     told = [_order_of(clause) for clause in clauses(plain, foods | _ALWAYS)]
     found = [one for order in told if order for one in _set_up_and_on(order, foods)]
-    found = [order for order in found if order.do not in _WASHES or not only_told(sentence)]
+    only_told = layout_pattern("sentences", "only_told").search(sentence) is not None
+    found = [order for order in found if not (only_told and order.do in _WASHES)]
     every = [one for order in found if not is_left_out(order) for one in hands_and_kit(order)]
     jobs = layout_pattern("sentences", "jobs").match(sentence) is not None
     if jobs and all(order.verb in clause_words("gives_out") for order in every):
@@ -164,15 +165,6 @@ def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
     return wash_same(_share_objects(_served_with(every)))
 
 
-# What other people do is told, not ordered; so is what was done another day.
-_OF_OTHERS = re.compile(
-    r"\W*(?:some|many|most|lots of|plenty of|a lot of)"
-    r" (?:people|cooks|chefs|folks?|families|recipes|books|restaurants)\b"
-    r"|\W*(?:(?:in|during) (?:the |our |your )?)?(?:last|previous) (?:time|week|month|year|term|lesson|class|session)\b"
-    r"[^.;]*\b(?:we|you|they|i|he|she) [a-z]+ed\b"
-    r"|\W*next (?:time|week|month|year|term|lesson|session),? (?:we|you|they|i)\b",
-    re.IGNORECASE,
-)
 # "75C?", alone in a row: somebody is to measure it.
 _READS = re.compile(
     r"\W*(?:is it |are they |at )?(?:at least |over )?(?:1[3-9]\d|[67]\d|8\d) ?(?:°|degrees|deg)? ?[CF]?"
@@ -437,7 +429,7 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
         cold = (
             r"\b(?:in|into|to) the (?:fridge|refrigerator|cool ?box|ice ?box|esky|cooler)\b"
             r"|\b(?:on|onto|in|into|at|to) (?:the |a |your )?(?:[a-z]+ )?"
-            r"(?:shelf|bottom|top|back|coldest part|drawer|cold part)"
+            r"(?:shelf|bottom|back|coldest part|drawer|cold part)"
             r" (?:of|in) (?:the|your) (?:fridge|refrigerator)\b|\bon (?:the|a|your) (?:[a-z]+ )?fridge shelf\b"
             r"|\bin the cold\b(?! (?:pan|pot|oven|tin|dish|water|butter|fat|oil))"
         )

@@ -19,11 +19,9 @@ _SAYS_SO = frozenset("is are was were has have had 's 're can could will would m
 _SETS_UP = frozenset("like need have take set let want".split())  # too weak to part a sentence
 # "The person on chicken": what somebody has been given, and no other food.
 _GIVEN = frozenset("chicken meat fish egg eggs onions".split())
-_PERSON = (
-    "person people one two three others? half mum mam mom dad friends? neighbours?"
-    " members? helpers? learners? students? pupils? child children kids? boys? girls? adults? grown-?ups? teacher"
-    " leaders? volunteers? chefs? partners? pairs? groups? teams? bench table station tutor assistants? lad lass"
-).replace(" ", "|")
+# A cook may be an order, and people, groups of them and pronouns are told of elsewhere.
+_NO_DOER = frozenset("you we i they cook cooks everyone everybody nobody anybody someone somebody".split())
+_PERSON = "|".join(sorted((clause_words("people") | clause_words("others")) - _NO_DOER))
 _WHOSE = "the that this a an another one each every any your some both two three".replace(" ", "|")
 _NUMBER = r"(?:[\da-h]\b|one|two|three|four|five|six)"
 _DOER = re.compile(

@@ -71,7 +71,7 @@ _PLAIN_TIMES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
         (r"(?:\b3/4|¾) (?:of )?an? hour\b", "45 minutes"),
         (rf"\bbetween ({_NUM}) and ({_NUM})(?=[\s-]*{_UNIT_TIME}\b)", r"\1-\2"),
         (r"\b((?:[2-9]|[1-9]\d))/((?:[3-9]|[1-9]\d))(?= ?min(?:ute)?s\b)", r"\1-\2"),
-        (r"\b(\d{1,2}) ?(?:h|hrs?) ?(\d\d)(?: ?m(?:in)?s?)?\b", r"\1 hours \2 minutes"),
+        (r"\b(\d{1,2}) ?(?:h|hrs?) ?(\d\d)(?: ?m(?:in)?s?\b|(?=\s*(?:[,.;)]|$)))", r"\1 hours \2 minutes"),
         (rf"\b({_NUM}) (?:or so|odd|or thereabouts)(?=[\s-]+{_UNIT_TIME}\b)", r"\1"),
     )
 )

@@ -56,7 +56,7 @@ def tools_in(text: str) -> list[NamedTool]:
 
 
 @lru_cache(maxsize=4_000)
-def _tools_in(text: str) -> list[NamedTool]:
+def _tools_in(text: str) -> tuple[NamedTool, ...]:
     words = list(stem_words(text))
     # "Ladle it into bowls": several, and so none of those in use.
     several = {stem_words(word)[-1] for word in re.findall(r"[a-z]{3,}s\b", text.lower()) if stem_words(word)}
@@ -70,7 +70,7 @@ def _tools_in(text: str) -> list[NamedTool]:
                 taken[i : i + size] = [True] * size
                 tool = _tool_at(words, i, name, kind)
                 found.append((i, replace(tool, a=tool.a or name[-1] in several)))
-    return [tool for _, tool in sorted(found, key=lambda row: row[0])]
+    return tuple(tool for _, tool in sorted(found, key=lambda row: row[0]))
 
 
 _BOUGHT_IN = frozenset(

@@ -32,30 +32,6 @@ _MAYBE = re.compile(
 )
 
 
-# What could be, what others do, what was forgotten, another day and place, a question: nobody washes anything by it.
-_ONLY_TOLD = re.compile(
-    r"\b(?:you|we|they|one|people|somebody|someone) (?:could|might|would have)\b|\b(?:we|they) would\b|^\W*had \w+ "
-    r"|^\W*(?:some (?:like|prefer|say)"
-    r"|(?:good|real|proper|some|most|many|few|other) (?:cooks|chefs|schools|people|kitchens))\b"
-    r"|\b(?:chefs|cooks|people|they) (?:always|usually|often|never)\b"
-    r"|\b(?:people|cooks|chefs|those) who (?:wash|rinse|clean|scrub)\b"
-    r"|(?<!don['’]t )(?<!dont )(?<!not )(?<!never )\bforg(?:ot|ets?|otten) to\b"
-    r"|\b(?:nobody|no one|hardly anybody) (?:ever |else )?(?:has|had|remember|wash|clean|bother|think|want)"
-    r"|\b(?:do|does|did)(?: not|n['’]t) (?:have|need) to\b|\bneed(?:n['’]t| not)\b|\bshould(?:n['’]t)? have\b"
-    r"|\bat home\b|\btomorrow\b|\bnext (?:week|time|lesson|year|term)\b|\blast (?:week|time|lesson|year|term)\b"
-    r"|\bafter school\b|\bbefore the (?:lesson|class|session)\b|\blater (?:you|we|they|somebody|someone)\b"
-    r"|^\W*(?:explain|discuss|imagine|talk about|think about|ask why|remember (?:when|why|how|last))\b"
-    r"|\b(?:poster|sign|book|notice|rules?|law)s? (?:says?|tells?)\b|\?\s+(?:not|no)\b"
-    r"|\bif (?:you are |they are )?(?:told|asked)\b",
-    re.IGNORECASE,
-)
-
-
-def only_told(sentence: str) -> bool:
-    """True if a sentence only tells of washing: "you could wash the board", "good cooks wash their hands"."""
-    return _ONLY_TOLD.search(sentence) is not None
-
-
 def is_left_out(order: Order) -> bool:
     """ "Skip the hand wash", "the chicken doesn't get washed": a wash that is spoken of and that nobody does, or
     maybe."""

@@ -33,8 +33,19 @@ def clause_vocabulary() -> dict[str, Any]:
     """The data files of sentences, and of ways of saying an order."""
     names = ("of_washing", "of_when_and_who", "of_work", "of_adding", "of_cooking", "of_talk")
     files = (*(f"sayings_{name}.toml" for name in names), "sayings.toml")
-    sayings = (tomllib.loads(data_text(name))["saying"] for name in files)
-    return {**tomllib.loads(data_text("clauses.toml")), "saying": [row for rows in sayings for row in rows]}
+    sayings = [row for name in files for row in _sayings(name)]
+    return {**tomllib.loads(data_text("clauses.toml")), "saying": sayings}
+
+
+def _sayings(name: str) -> Iterable[dict[str, str]]:
+    """The sayings of a file, with what it has given a name to written out ("{kits}")."""
+    found = tomllib.loads(data_text(name))
+    for row in found["saying"]:
+        words = row["words"]
+        for _ in found.get("named", ()):  # a name may stand in another
+            for short, full in found["named"].items():
+                words = words.replace(f"{{{short}}}", full)
+        yield {**row, "words": words}
 
 
 @cache

@@ -259,6 +259,8 @@ def test_a_time_alone_is_no_cook_of_what_lies_in_nothing_hot(method: str, asked:
         "The packet says to fry the chicken for 12 minutes.",
         "Had we more time we would fry the chicken for 12 minutes.",
         "At home you can bake the chicken for 30 minutes.",
+        "Tomorrow we bake the chicken for 30 minutes.",
+        "In summer I grill the chicken for 12 minutes outside.",
         "The shop has roasted the chicken for 30 minutes.",
         "A bigger chicken takes 90 minutes in the oven.",
         "Chicken usually takes 35 minutes at 200C.",

@@ -60,7 +60,12 @@ def does(said: str) -> list[tuple[str, list[str]]]:
         ),
         *(
             ("chill", said)
-            for said in ("The fridge should be at 5C or below.", "Chill the glasses.", "Make room in the fridge.")
+            for said in (
+                "The fridge should be at 5C or below.",
+                "Leave the chicken on top of the fridge.",
+                "Chill the glasses.",
+                "Make room in the fridge.",
+            )
         ),
     ],
 )
