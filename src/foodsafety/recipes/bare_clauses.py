@@ -188,6 +188,13 @@ _TIMED_FIRST = re.compile(
 )
 
 
+# On top of a fridge and next to it nothing is chilled.
+BESIDE_THE_COLD = re.compile(
+    r"\b(?:on top of|next to|beside|near(?: to)?|close to|by|outside|in front of|alongside|behind|under|over|on)"
+    r" (?:the |a |your |our )?(?:fridge|refrigerator|freezer|chiller|cool ?box|cooler)s?\b"
+    r"(?! (?:shel\w+|drawers?|racks?|trays?|door))",
+    re.IGNORECASE,
+)
 # "The hand wash is in the blue bottle".
 _HAND_WASH = re.compile(r"\bhand[- ]?wash (?:is|are|comes|stands|lives|goes|smells)\b", re.IGNORECASE)
 
@@ -209,6 +216,8 @@ def bare_clause(piece: str) -> Clause | None:
         return None
     if _OF_THE_FRIDGE.match(piece) or _HAND_WASH.search(piece):
         return None
+    if BESIDE_THE_COLD.search(piece):
+        return Clause(verb="leave", do="rest", text=piece, form="bare")
     if layout_pattern("sentences", "only_told").search(piece):
         return None  # "in the old days people boiled it for an hour", "talk about why it cooks for 40 minutes"
     if _TIMED_FIRST.match(piece) or _A_SIDE.search(piece):

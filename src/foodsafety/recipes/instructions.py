@@ -6,7 +6,7 @@ import re
 from dataclasses import replace
 from functools import cache, lru_cache
 
-from foodsafety.recipes.bare_clauses import Clause
+from foodsafety.recipes.bare_clauses import BESIDE_THE_COLD, Clause
 from foodsafety.recipes.clauses import clauses, without_asides
 from foodsafety.recipes.fronted import verb_first
 from foodsafety.recipes.ingredient_words import plain_line
@@ -425,7 +425,10 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
             wiped = (verb == "rinse" and not _WASHES_TOO.search(low)) or (gel and not _SUDS.search(low))
             return "wipe" if wiped else "wash_hands"
         return "wipe" if verb == "rinse" and not _WASHES_TOO.search(low) else "clean"
-    if do in ("transfer", "rest") or verb in ("keep", "store", "return", "cover"):
+    stays = do in ("transfer", "rest") or verb in ("keep", "store", "return", "cover")
+    if stays and BESIDE_THE_COLD.search(low):
+        return "rest"
+    if stays:
         cold = (
             r"\b(?:in|into|to) the (?:fridge|refrigerator|cool ?box|ice ?box|esky|cooler)\b"
             r"|\b(?:on|onto|in|into|at|to) (?:the |a |your )?(?:[a-z]+ )?"

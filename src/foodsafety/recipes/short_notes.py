@@ -275,7 +275,7 @@ class ShortNotes(Unsaid):
         return [*(["stands"] if stands else []), *(["told"] if self._is_told(step, foods) else [])]
 
     def _is_told(self, step: ReadStep, foods: Sequence[str]) -> bool:
-        """ "If the chicken is not done, fry it", "at home bake it": a cook of something raw that nobody may count on."""
+        """ "If the chicken is not done, fry it", "at home bake it": a cook of raw food that nobody may count on."""
         raw = any(self.kitchen.foods[name].raw for name in foods)
         told = (layout_pattern("sentences", name).search(self.whole) for name in ("only_told", "hedged"))
         return step.do == "heat" and raw and any(told)

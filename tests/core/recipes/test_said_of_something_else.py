@@ -63,6 +63,8 @@ def does(said: str) -> list[tuple[str, list[str]]]:
             for said in (
                 "The fridge should be at 5C or below.",
                 "Leave the chicken on top of the fridge.",
+                "Put the chicken next to the fridge.",
+                "Chicken on top of the fridge, 2 hours.",
                 "Chill the glasses.",
                 "Make room in the fridge.",
             )
