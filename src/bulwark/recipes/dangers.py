@@ -26,7 +26,7 @@ _ASKED: Mapping[str, tuple[Promise, Promise]] = {
         _("What was cooked before is to steam hot all through, not only to be warm."),
     ),
     "at_risk": (
-        _("Is nothing that they eat raw or lightly cooked?"),
+        _("Is all that they eat cooked through?"),
         _("It is for people whom food makes ill more easily, and most rule profiles ask more of their food."),
     ),
     "kept_long": (
