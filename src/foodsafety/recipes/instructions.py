@@ -135,6 +135,25 @@ def orders(sentence: str, foods: frozenset[str] = frozenset()) -> list[Order]:
 @lru_cache(maxsize=4_000)
 def _orders(sentence: str, foods: frozenset[str]) -> list[Order]:
     """Rows are asked what they order many times while they are told apart; each is read once."""
+    found, lead = _orders_in(sentence, foods), _ONLY_BEFORE.match(sentence)
+    if lead is None or any(order.do not in _NO_WORK for order in found):
+        return found
+    rest = orders(sentence[lead.end() :], foods)
+    if all(order.do in _NO_WORK for order in rest):
+        return found
+    return [replace(rest[0], lead=f"{lead[0].strip(' ,:;.')}, {rest[0].lead}".strip(" ,")), *rest[1:]]
+
+
+# "Now 75 in the middle", "first the onion you cut small": what says only when, before words that are read without it.
+_ONLY_BEFORE = re.compile(
+    r"^\W*(?:(?:first(?: of all| off)?|now|then|next|also|after(?:wards| (?:that|this))|finally|lastly|last of all"
+    r"|meanwhile|(?:in|at) the same time|to be (?:sure|safe|certain)|to finish|don['’]t guess|so|and|well|right"
+    r"|ok)\b[,:;.]? )+",
+    re.IGNORECASE,
+)
+
+
+def _orders_in(sentence: str, foods: frozenset[str]) -> list[Order]:
     last = _SHORT_LAST.search(sentence)
     if last:
         return [*orders(sentence[: last.start()], foods), *orders(last[0], foods)]
@@ -334,6 +353,8 @@ _BARE = re.compile(r"^(?:pat (?:it )?dry|[\w-]+(?: (?:well|thoroughly|finely|rou
 
 
 _PREPARES = frozenset({"cut", "peel", "grate", "rinse", "pour"})
+# "Wash and pat dry the lettuce", "peel and squeeze the lime": work with the same thing goes on.
+_GOES_ON = _PREPARES | {"touch"}
 
 
 def _share_objects(found: list[Order]) -> list[Order]:
@@ -341,7 +362,7 @@ def _share_objects(found: list[Order]) -> list[Order]:
     for i in range(len(found) - 2, -1, -1):
         order, after = found[i], found[i + 1]
         first = all(_BARE.match(row.text) for row in found[:i]) and not order.lead
-        prepares = (order.do in _PREPARES or order.verb == "pat") and after.do in _PREPARES
+        prepares = (order.do in _PREPARES or order.verb == "pat") and after.do in _GOES_ON
         if (
             _BARE.match(order.text)
             and (first or prepares)

@@ -103,9 +103,14 @@ class _Lead(Asides):
 
     def _orders_here(self, i: int) -> bool:
         """True of a verb with what it is done to behind it."""
-        if not self._strict_order(i) and not self._of_kit(i):
+        if not (self._strict_order(i) or self._of_kit(i) or self._of_pair(i)):
             return False
         return self.low(i) not in self.foods and self.low(i) not in _SETS_UP
+
+    def _of_pair(self, i: int) -> bool:
+        """True of the first of two verbs with one object: "wash and dry the lettuce"."""
+        two = self._has_form(i) and self.low(i + 1) == "and"
+        return two and (self._has_form(i + 2) or self.low(i + 2) == "dry") and self._has_object(i + 2)
 
     def _of_kit(self, i: int) -> bool:
         plain = self._has_form(i) and self.low(i) not in nouns_too()
