@@ -92,7 +92,7 @@ _ONE_MORE = re.compile(
 _SAME_AGAIN = frozenset({"cut", "peel", "grate", "rinse"})
 _FOLLOWS = re.compile(r"\b(?:follows?|next|too|joins?|as well)\b", re.IGNORECASE)
 _GOES = frozenset(
-    {"go", "goes", "in", "into", "on", "onto", "out", "off", "with", "is", "are", "for", "to", "from", "of"}
+    "go goes in into on onto out off with is are for to from of must should has have needs need can will be".split()
 )
 _WORK_ON_IT = re.compile(r"\W*([a-z]+)(?: (?:it|them|all|both|fine|finely|well)\b|[.,;]|$)", re.IGNORECASE)
 # Left to cook by itself; and what says that there is heat.

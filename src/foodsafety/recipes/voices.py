@@ -30,7 +30,8 @@ _GETS = re.compile(
 _ONLY_BEGINS = re.compile(
     r"^\W*(?:(?:so|right|ok(?:ay)?|now|well|and)[,.]? (?:then,? )?)*(?:first off|first up|first of all"
     r"|first things first"
-    r"|to (?:begin|start|kick (?:things )?off)(?: off)?(?: with)?|for starters|for a start),? (?=[a-z])",
+    r"|to (?:begin|start|kick (?:things )?off)(?: off)?(?: with)?|for starters|for a start),? (?=[a-z])"
+    r"|^\W*so,? (?=(?:the|your|our|my|this|that|these|those) )",
     re.IGNORECASE,
 )
 # "I get the onion chopped really small", "have the oven dish buttered".
