@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from django.core.management import call_command
 from django.utils import timezone
-from playwright.sync_api import BrowserContext, Page, Response, Route, expect
+from playwright.sync_api import APIResponse, BrowserContext, Page, Response, Route, expect
 
 from bulwark.lessons.log import prove
 from bulwark.lessons.models import Event
@@ -325,6 +325,56 @@ def test_a_clock_that_jumps_while_entries_wait_moves_none(address: str, open_con
     expect(page.locator("#outbox")).to_be_hidden()
     [ago_s] = called_at(page)
     assert 0 <= ago_s < 60
+
+
+def test_answers_that_come_late_double_nothing_and_take_no_step_back(address: str, open_context: Opener) -> None:
+    hostel = Hostel().open()
+    page = joined(address, open_context, hostel, service_workers="block")
+
+    # The log has the entry, the page is loaded again before it hears so: it is sent again, and is one.
+    late: list[Route] = []
+
+    def taken_unheard(route: Route) -> None:
+        if late:
+            route.continue_()
+        else:
+            route.fetch()
+            late.append(route)
+
+    page.route("**/b/entries/", taken_unheard)
+    page.evaluate(CALL)
+    while not late:
+        page.wait_for_timeout(50)
+    assert Event.objects.filter(kind="called").count() == 1
+    page.reload()
+    expect(page.locator("#bench[data-works]")).to_be_attached()
+    expect(page.locator("#outbox")).to_be_hidden(timeout=15_000)
+    assert Event.objects.filter(kind="called").count() == 1
+
+    # A screen asked for before an entry, and answered after it, is not put up.
+    old: list[tuple[Route, APIResponse]] = []
+
+    def drawn_before(route: Route) -> None:
+        if old:
+            route.continue_()
+        else:
+            old.append((route, route.fetch()))
+
+    page.route("**/b/screen/**", drawn_before)
+    page.evaluate("import('/static/bulwark/bench.js').then((it) => it.refresh())")
+    while not old:
+        page.wait_for_timeout(50)
+    shown_before = old[0][1].text()
+    with page.expect_response(lambda answer: answer.ok and "/b/entries/" in answer.url):
+        page.evaluate(
+            "import('/static/bulwark/bench.js').then((it) => it.outbox.add('fridge_read', {value: 3, unit: 'C'}))"
+        )
+    old[0][0].fulfill(response=old[0][1], body=f"{shown_before}<p id='stale'>Drawn before</p>")
+
+    expect(page.locator("#outbox")).to_be_hidden()
+    page.wait_for_timeout(500)
+    assert page.locator("#stale").count() == 0
+    assert Event.objects.filter(kind="fridge_read").count() == 1
 
 
 def test_an_entry_that_is_never_taken_holds_nothing_up_and_is_seen(address: str, open_context: Opener) -> None:
