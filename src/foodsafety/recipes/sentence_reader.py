@@ -85,6 +85,13 @@ _UNTIL_IT_READS = re.compile(
     r"(?:it|they|the [a-z ]+?|a (?:probe|thermometer)[a-z ]*?) (?:reads?|says?|shows?|reach(?:es)?|hits?) ",
     re.IGNORECASE,
 )
+# "Whoever touched the turkey", "the one with egg on their hands": it says who, and works on no food.
+_WHO_DID_WHAT = re.compile(
+    r"\b(?:whoever|who|anyone who|everyone who)(?: has| have)? (?:touched|handled|cut|did|held|chopped|sliced|prepared"
+    r"|fried|cracked|shaped|mixed) (?:the |any |some )?(?:raw )?[a-z]+"
+    r"|\bwith (?:the |raw )*[a-z]+ on (?:their|his|her|your) (?:hands|fingers)",
+    re.IGNORECASE,
+)
 # "This is your pico."
 _NAMED_NOW = re.compile(
     r"\W*(?:and |so )?(?:this|that)(?:['’]s| is) (?:now )?(?:your|our|my) ([a-z-]+)\b", re.IGNORECASE
@@ -432,7 +439,8 @@ class SentenceReader(StepReader):
         """True if words name a food that none of these steps works on."""
         worked = [name for step in steps for name in (*step.foods, *([step.makes] if step.makes else []))]
         held = all_in(self.kitchen.steps, worked)
-        named = {name for _, names in mentions(self.kitchen, plain) for name in names}
+        told = _WHO_DID_WHAT.sub(" ", plain)
+        named = {name for _, names in mentions(self.kitchen, told) for name in names}
         same = {re.sub(r" for [a-z ]+$| \d+$", "", name) for name in held}  # butter of another part of the dish
         named = {name for name in named if re.sub(r" for [a-z ]+$| \d+$", "", name) not in same}
         foods = self.kitchen.foods

@@ -197,7 +197,8 @@ _PREPARED = re.compile(
 
 # "Hands: soap, warm water, 20 seconds".
 _HANDS_NOTED = re.compile(
-    r"^\W*(?:your |both )?hands?\s*[:–-]\s*(?:with |use )?(?=[^.;]*\bsoap)(?!wash|rinse|scrub|dry|gloves?)(?=[a-z])",
+    r"^\W*(?:your |both )?hands?(?P<kit>(?:(?:,| and|, and| &) (?:the |that )?[a-z]+(?: [a-z]+)?)*)\s*[:–-]\s*"
+    r"(?:with |use )?(?=[^.;]*\bsoap)(?!wash|rinse|scrub|dry|gloves?)(?=[a-z])",
     re.IGNORECASE,
 )
 
@@ -205,7 +206,9 @@ _HANDS_NOTED = re.compile(
 def note_in_full(sentence: str, foods: Set[str]) -> str:
     """A note that names what is worked on before a colon ("Hands: wash."), as the order it is; any other as it is."""
     if _HANDS_NOTED.match(sentence):
-        sentence = re.sub(r", (?=(?:warm|hot|running) )", " and ", _HANDS_NOTED.sub("Wash hands with ", sentence))
+        sentence = re.sub(
+            r", (?=(?:warm|hot|running) )", " and ", _HANDS_NOTED.sub(r"Wash hands\g<kit> with ", sentence)
+        )
     shaped = _SHAPED.match(sentence)
     if shaped and any(word in foods or stem(word) in foods for word in shaped["what"].lower().split()):
         return f"Cut {shaped['what']} into {shaped['how']}{sentence[shaped.end() :]}"
