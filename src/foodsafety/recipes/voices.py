@@ -198,7 +198,8 @@ _PREPARED = re.compile(
 # "Hands: soap, warm water, 20 seconds".
 _HANDS_NOTED = re.compile(
     r"^\W*(?:your |both )?hands?(?P<kit>(?:(?:,| and|, and| &) (?:the |that )?[a-z]+(?: [a-z]+)?)*)\s*[:–-]\s*"
-    r"(?:with |use )?(?=[^.;]*\bsoap)(?!wash|rinse|scrub|dry|gloves?)(?=[a-z])",
+    r"(?:with |use )?(?=[^.;]*\bsoap)(?![^.;]*\b(?:(?:no|without) soap|soap (?:is|was)|apart)\b)"
+    r"(?!wash|rinse|scrub|dry|gloves?)(?=[a-z])",
     re.IGNORECASE,
 )
 
