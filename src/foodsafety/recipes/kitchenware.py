@@ -130,6 +130,8 @@ class Kitchenware:
             " ",
             _NO_KIT.sub(" ", re.sub(r"\buntil\b.*$", "", order.words, flags=re.IGNORECASE)),
         )
+        if order.do == "clean":  # "clean board and knife": those in use, and no clean board
+            words = re.sub(r"\bclean\b", " ", words, flags=re.IGNORECASE)
         named = [tool for tool in tools_in(words) if tool.kind != order.verb]
         tools = [self._tool(tool) for tool in named]
         guesses: list[str] = []

@@ -192,16 +192,57 @@ _UNTIL_IT_REACHES = re.compile(
 _NOT_FOOD = re.compile(r"\b(?:oil|fat|oven|grill|syrup|sugar|pan|water)\b", re.IGNORECASE)
 
 
+# "75 in the middle", "165 inside", "80 or more on the probe": where it is read says that it is a core.
+_IS_INSIDE = (
+    r"(?: or (?:more|above|over|higher))? (?:(?:in|at|inside|through|into) (?:the |its )?(?:very |dead )?"
+    r"(?:middle|centre|center|core|thick(?:est)?|fattest|inside|biggest|deepest)|inside(?! (?:the|a) )"
+    r"|(?:right|all) (?:the way )?through|throughout|on (?:the|a|your) (?:probe|thermometer))"
+    r"(?! of (?:the|a|your) (?:oven|grill|barbecue|bbq|smoker|table|tray|room|pan)| shelf| rack| the (?:night|day))"
+)
+# "Till 75", "until it's 75", "until the thickest bit is 75".
+_UNTIL_IT_IS = (
+    r"\b(?:until|till?)(?: (?:it|they|(?:the|a) (?:middle|centre|center|core|inside|meat|chicken|turkey|beef|pork|lamb"
+    r"|fish|probe|thermometer|(?:thick|fatt|bigg)est [a-z]+)))?"
+    r"(?:['’]s| is| are| hits?| reads?| says?| shows?| reach(?:es)?| gets? to| comes? to| at least| over| above)* "
+)
+_INSIDE_NUMBER = re.compile(
+    rf"(?<![\d.,/£$-])(?<!\bat )(?<!fan )(?<!gas )\b(?P<at>[6-8]\d|1[3-7]\d)(?={_IS_INSIDE})"
+    rf"|{_UNTIL_IT_IS}(?P<until>[6-8]\d|1[3-7]\d)(?=[,.;!)]|$| or (?:more|above|over|higher)| degrees(?! ?f))",
+    re.IGNORECASE,
+)
+# What is not to be, and what is set and not read.
+_NO_CORE = re.compile(
+    r"n['’]t\b|\b(?:not|never|forget|page|rather than|instead of|oven|drawer|warmer)\b", re.IGNORECASE
+)
+_LIQUID = re.compile(r"\b(?:water|milk|syrup|sugar)\b", re.IGNORECASE)
+_ON_THE_SURFACE = re.compile(
+    rf"{_NOT_FOOD.pattern}|\b(?:sauce|wok|griddle|barbecue|bbq|skillet|stone|fryer|smoker)\b", re.IGNORECASE
+)
+
+
+def _core_inside_c(text: str) -> float | None:
+    """A core [C] with no letter, told by where it is read or by "until": from 130 on it is Fahrenheit. "Until" alone
+    may be of the oil or the pan, if it is that hot, and of water or syrup if it is not."""
+    found = _INSIDE_NUMBER.search(text)
+    if found is None or _NO_CORE.search(text, 0, found.start()):
+        return None
+    number = float(found["at"] or found["until"])
+    other = _ON_THE_SURFACE if number >= 130 else _LIQUID
+    if found["until"] and other.search(text, 0, found.start()):
+        return None
+    return c_from_f(number) if number >= 130 else number
+
+
 def _bare_core_c(text: str) -> float | None:
     """A core temperature [C] written as a number alone: "until the thickest part reads 165". What the oil
     or the oven reaches is none."""
     found = _CORE_NUMBER.search(text)
     if found is None:
-        return None
+        return _core_inside_c(text)
     before = text[max(0, found.start() - 40) : found.start()]
     inside = found["inside"] or found["core"] or found["is"]
     if not inside and (_NOT_FOOD.search(before) or (found["weak"] and not _CORE_WORDS.search(text))):
-        return None
+        return _core_inside_c(text)
     number = float(found["read"] or inside)
     return c_from_f(number) if number >= 130 else number
 

@@ -33,19 +33,17 @@ def clause_vocabulary() -> dict[str, Any]:
     """The data files of sentences, and of ways of saying an order."""
     names = ("of_scraps", "of_washing", "of_when_and_who", "of_work", "of_adding", "of_cooking", "of_talk")
     files = (*(f"sayings_{name}.toml" for name in names), "sayings.toml")
-    sayings = [row for name in files for row in _sayings(name)]
+    read = [tomllib.loads(data_text(name)) for name in files]
+    named = {short: full for found in read for short, full in found.get("named", {}).items()}
+    for _ in named:  # a name may stand in another
+        named = {short: _in_full(full, named) for short, full in named.items()}
+    sayings = [{**row, "words": _in_full(row["words"], named)} for found in read for row in found["saying"]]
     return {**tomllib.loads(data_text("clauses.toml")), "saying": sayings}
 
 
-def _sayings(name: str) -> Iterable[dict[str, str]]:
-    """The sayings of a file, with what it has given a name to written out ("{kits}")."""
-    found = tomllib.loads(data_text(name))
-    for row in found["saying"]:
-        words = row["words"]
-        for _ in found.get("named", ()):  # a name may stand in another
-            for short, full in found["named"].items():
-                words = words.replace(f"{{{short}}}", full)
-        yield {**row, "words": words}
+def _in_full(words: str, named: Mapping[str, str]) -> str:
+    """A pattern with what the sayings have given a name to written out ("{kits}")."""
+    return re.sub(r"\{([a-z_]+)\}", lambda found: named[found[1]], words)
 
 
 @cache

@@ -111,3 +111,22 @@ def test_hands_are_washed_with_none_of_the_kit_that_is_washed_beside_them() -> N
     tools = {row["do"]: row.get("tools", []) for row in rows}
     assert tools["wash_hands"] == []
     assert len(tools["clean"]) == 2
+
+
+@pytest.mark.parametrize(
+    "washed",
+    [
+        "Wash board and knife.",
+        "Clean board and knife with hot soapy water.",
+        "Board and knife washed.",
+        "Wash up! Hands, board, knife.",
+        "Wash your hands before anything else, board and knife too.",
+    ],
+)
+def test_kit_that_is_cleaned_is_the_kit_that_was_used(washed: str) -> None:
+    method = f"Cut the chicken into strips on the red board.\n{washed}\nFry the chicken."
+    steps = read_recipe(f"Supper\n\nIngredients\n{LIST}\n\nMethod\n{method}\n", "en-GB").data["steps"]
+
+    cleaned = {tool for row in steps if row["do"] == "clean" for tool in row["tools"]}
+    assert {"red board", "knife"} <= cleaned
+    assert "clean board" not in cleaned
