@@ -3,7 +3,6 @@
 import json
 import os
 import subprocess
-import sys
 import tarfile
 import uuid
 from collections.abc import Iterator
@@ -18,6 +17,7 @@ from django.conf import settings
 
 ROOT = Path(settings.ROOT)
 NAME = "bulwark_backup_try"
+MADE = f'. "$(dirname "$0")/_env.sh" && use_database && scratch_database {NAME}'
 
 
 def connected(name: str) -> psycopg.Connection[Any]:
@@ -27,10 +27,13 @@ def connected(name: str) -> psycopg.Connection[Any]:
     )
 
 
+def without_address() -> dict[str, str]:
+    return {key: value for key, value in os.environ.items() if key != "DATABASE_URL"} | {"BULWARK_DB": NAME}
+
+
 def run(command: str, *words: object) -> subprocess.CompletedProcess[str]:
-    env = {key: value for key, value in os.environ.items() if key != "DATABASE_URL"} | {"BULWARK_DB": NAME}
     asked = [str(ROOT / "bin" / command), *(str(word) for word in words)]
-    return subprocess.run(asked, env=env, capture_output=True, text=True, timeout=180, check=False)
+    return subprocess.run(asked, env=without_address(), capture_output=True, text=True, timeout=180, check=False)
 
 
 def dropped() -> None:
@@ -45,12 +48,7 @@ def kept_in() -> Iterator[str]:
     if not (ROOT / ".local" / "pg.ready").exists() or "bulwark" not in os.environ.get("DATABASE_URL", ""):
         pytest.skip("this database is not the project's own cluster")
     dropped()
-    with connected("postgres") as server:
-        server.execute(f'CREATE DATABASE "{NAME}"')
-    url, _, _ = os.environ["DATABASE_URL"].rpartition("/")
-    words = ["manage.py", "prepare", "--password-file", ".local/demo-password"]
-    env = {**os.environ, "DATABASE_URL": f"{url}/{NAME}"}
-    subprocess.run([sys.executable, *words], cwd=ROOT, env=env, check=True, capture_output=True)
+    subprocess.run(["bash", "-c", MADE, ROOT / "bin" / "test"], env=without_address(), check=True, capture_output=True)
     yield NAME
     dropped()
 

@@ -4,11 +4,12 @@ import logging
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from django.conf import settings
-from weasyprint import CSS, HTML
-from weasyprint.document import Document
-from weasyprint.text.fonts import FontConfiguration
+
+if TYPE_CHECKING:
+    from weasyprint.document import Document
 
 _SETTER_SAYS = logging.getLogger("weasyprint.progress")
 
@@ -55,7 +56,11 @@ def page_count(html: str, *, sheet: str = "") -> int:
     return len(_laid_out(html, sheet).pages)
 
 
-def _laid_out(html: str, sheet: str) -> Document:
+def _laid_out(html: str, sheet: str) -> "Document":
+    # The setter takes a second to load, and most commands and most processes never set a page.
+    from weasyprint import CSS, HTML
+    from weasyprint.text.fonts import FontConfiguration
+
     static = Path(settings.ROOT) / "src" / "bulwark" / "static"
     fonts = FontConfiguration()
     sheets = [CSS(filename=static / name, font_config=fonts) for name in ("bulwark/paper.css", sheet) if name]

@@ -16,6 +16,7 @@ class Command(BaseCommand):
     """``manage.py prepare [--reset-demo] --password-file FILE``."""
 
     help = "Migrates, gathers static files where they changed, loads the demo where it is missing."
+    requires_system_checks = ()  # bin/test looks at the settings
 
     def add_arguments(self, parser: Any) -> None:
         parser.add_argument("--reset-demo", action="store_true")

@@ -22,6 +22,7 @@ class Command(BaseCommand):
     """Goes round the stores again and again, and does what waits, until it is ended; or both once."""
 
     help = "Does long work and keeps what simulated cold stores read, beside the server."
+    requires_system_checks = ()  # bin/test looks at the settings
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         """``--every`` [s] between two rounds; ``--once`` for one, and for the work that waits now."""

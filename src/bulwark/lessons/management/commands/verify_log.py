@@ -14,6 +14,7 @@ class Command(BaseCommand):
     """``manage.py verify_log [--bench ID] [--kept FILE] [--keep FILE]``; exit status 1 and a line for each break."""
 
     help = "Checks the hash chain of every bench, its head and its context."
+    requires_system_checks = ()  # bin/test looks at the settings
 
     def add_arguments(self, parser: Any) -> None:
         parser.add_argument("--bench", type=int)

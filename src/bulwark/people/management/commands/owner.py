@@ -19,6 +19,7 @@ class Command(BaseCommand):
     BULWARK_ORGANISATION where there is none, and does nothing where these are not set."""
 
     help = "Makes the first owner of an organisation."
+    requires_system_checks = ()  # bin/test looks at the settings
 
     def add_arguments(self, parser: Any) -> None:
         parser.add_argument("--email", default="")
