@@ -46,12 +46,14 @@ def unbroken(rows: Sequence[str], begins: Callable[[str], bool] = lambda row: Fa
     found: list[tuple[int, str]] = []
     for number, row in enumerate(rows, start=1):
         text = row.strip()
+        mid_clause = bool(found) and _is_mid_clause(found[-1][1].strip(), text, begins)
         goes_on = bool(
             found
             and text
             and (
                 BULLET.match(found[-1][1])
                 or _had_no_room(rows[number - 2].strip(), text, columns[number - 1] or widest)
+                or mid_clause
             )
             and (not small or found[-1][1].strip()[-1:] == "(")
             and found[-1][0] == number - 1 - found[-1][1].count("\n")
@@ -70,6 +72,7 @@ def unbroken(rows: Sequence[str], begins: Callable[[str], bool] = lambda row: Fa
             and not re.search(r"[.!?:]\W*$", found[-1][1].strip())
             and (
                 len(found[-1][1]) > 40
+                or mid_clause
                 or BULLET.match(found[-1][1])
                 or columns[number - 1]
                 or (len(found[-1][1]) > 24 and _HANGS.search(found[-1][1].strip()))
@@ -136,6 +139,14 @@ def _is_cut(row: str, below: str) -> bool:
     """True for a row whose sentence goes on in the row below."""
     ends = re.search(r"[.!?:)]\W*$", row) or row.isupper() or BULLET.match(row)
     return not ends and (below[:1].islower() or _HANGS.search(row) is not None)
+
+
+_JOINS = re.compile(r"(?:and|or|of|with|into|until|till)\b")
+
+
+def _is_mid_clause(before: str, row: str, begins: Callable[[str], bool]) -> bool:
+    """True for a row that begins with a word no sentence begins with, below one that is no food of a list."""
+    return _JOINS.match(row) is not None and len(before) > _NARROWEST and not begins(before)
 
 
 def _begins_big(rows: Sequence[str]) -> bool:

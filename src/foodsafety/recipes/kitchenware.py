@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Collection, Sequence
 from dataclasses import replace
+from itertools import takewhile
 
 from foodsafety.foods import stem_words
 from foodsafety.recipes.dish_names import dish_of
@@ -19,6 +20,10 @@ _OWN_NAME = re.compile(rf"\d|\b(?:{'|'.join(sorted(COLOURS))})\b")
 
 # "So there's no board to wash".
 _NO_KIT = re.compile(r"\bno (?:[a-z]+ )?(?:board|knife|bowl|pan|pot|plate|tray|spoon|whisk|mixer)s?\b", re.IGNORECASE)
+_THOSE_VESSELS = re.compile(
+    r"\b(?:in|into|on|onto|between) [^,;.]*\b(?:trays|tubs|boxes|containers|bowls|buckets|jars|dishes)\b.*\bthem\b",
+    re.IGNORECASE,
+)
 _WITHOUT_A_BOARD = frozenset({"tear", "snip", "crumble", "pick", "break", "pull"})
 
 
@@ -120,6 +125,58 @@ class Kitchenware:
             alone = [food.id for food in kitchen.foods.values() if food.group not in PLAIN_GROUPS]
             return alone if len(alone) == 1 else []
         return list(dict.fromkeys(kitchen.current(name) for name in kitchen.last))
+
+    def _before_the_coating(self) -> list[str]:
+        """What was worked on before what it is coated with: "seasoned flour on a plate, turn the pieces in it"."""
+        last = set(self._meant())
+        for step in reversed(self.kitchen.steps):
+            names = [self.kitchen.current(step.makes or name) for name in step.foods[:1]]
+            found = [name for name in names if name not in last and not last & {step.makes, *step.foods}]
+            if found:
+                return found
+        return []
+
+    def _last_two(self) -> list[str]:
+        """The two foods that were worked on last, at once or one after another."""
+        found: list[str] = []
+        last = self.kitchen.steps[-1] if self.kitchen.steps else None
+        if last is not None and len(last.foods) == 2 and not last.makes:  # "rinse the chives and dill and cut both"
+            return [self.kitchen.current(name) for name in last.foods]
+        for step in reversed(self.kitchen.steps):
+            names = [self.kitchen.current(step.makes or name) for name in step.foods[:1]]
+            found += [name for name in names if name not in found]
+        return found[:2][::-1]
+
+    def _worked_on(self, pile: Sequence[str]) -> list[str]:
+        """What a step of the method has worked on, of what lies ready."""
+        rows = (step for step in self.kitchen.steps if step.source.startswith("step "))
+        worked = {self.kitchen.current(name) for step in rows for name in step.foods}
+        return [name for name in pile if name in worked]
+
+    def _in_the_pans(self) -> list[str]:
+        """What lies in all that stands on the heat."""
+        pans = [tool for tool, kind in self.kitchen.tools.items() if kind in ON_THE_HEAT]
+        held = [self.kitchen.current(name) for tool in pans for name in self.kitchen.holds.get(tool, ())]
+        return list(dict.fromkeys(held))
+
+    def _kept_hot(self) -> list[str]:
+        """ "Keep it above 63": what is hot in its pan, cooked last, whatever else was in hand since."""
+        held = set(self._in_the_pans())
+        heats = (step for step in reversed(self.kitchen.steps) if step.do == "heat")
+        cooked = (self.kitchen.current(step.makes or step.foods[0]) for step in heats if step.foods)
+        return [name for name in cooked if name in held][:1]
+
+    def _in_those_vessels(self) -> list[str]:
+        """ "Pour it into shallow trays, stand them in iced water": what has just gone into those."""
+        last = self.kitchen.steps[-1] if len(self.kitchen.steps) > self.began_at else None
+        said = last is not None and last.do in ("pour", "transfer") and _THOSE_VESSELS.search(self.whole)
+        return [self.kitchen.current(name) for name in last.foods] if last is not None and said else []
+
+    def _washed_last(self) -> list[str]:
+        """ "Wash the leeks. Peel the carrots. Dice the lot": all that was washed and peeled, one after another."""
+        before = takewhile(lambda row: row.do in ("rinse", "peel"), reversed(self.kitchen.steps))
+        washed = [self.kitchen.current(name) for row in before for name in reversed(row.foods)]
+        return list(dict.fromkeys(reversed(washed)))
 
     def _tools(self, order: Order, foods: Sequence[str]) -> tuple[list[str], list[str]]:
         """Tools an order names or presumes, and whether they were guessed."""

@@ -24,7 +24,8 @@ PRONOUN = re.compile(
 )
 PART_OF = re.compile(
     r"\b(?:half(?! (?:over|into|onto|in|on|between)\b)|some|a third|a quarter|two.thirds|most"
-    r"|a little|a few|three.quarters|one)\b(?: of)?(?: the)?",
+    r"|a little|a few|three.quarters|one)\b(?: of)?(?: the)?"
+    r"|\b(?:another|more|extra) (?:\w+ )?of(?: the)?\b|\d (?:tbsps?|tsps?|cups?|g|ml|oz) of the\b",
     re.IGNORECASE,
 )
 THE_REST = re.compile(r"\b(?:rest|remaining|reserved|other half|other|leftover)\b", re.IGNORECASE)

@@ -24,7 +24,7 @@ from foodsafety.recipes.mentions import (
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.soaked_in import left_of_the_soak
 from foodsafety.recipes.verb_forms import clause_words, verb_forms
-from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
+from foodsafety.recipes.vessels import VESSELS, tools_in
 from foodsafety.recipes.words import made_nouns, word_set
 
 # What was fried in: the pan.
@@ -214,6 +214,12 @@ class Referents(MeatInHand):
             return [*self._before_the_coating(), *self._meant()]
         if pronoun in ("them", "these") and order.do in ("mix", "transfer") and (cut := self._cut_last()):
             return cut
+        if pronoun == "them" and (inside := self._in_those_vessels()):
+            return inside
+        if order.verb in ("keep", "hold") and order.do == "heat" and (hot := self._kept_hot()):
+            return hot
+        if pronoun == "the lot" and order.do in ("cut", "grate", "peel") and (washed := self._washed_last()):
+            return washed
         ready = _WHEN_READY.match(order.lead)
         told = [kitchen.current(n) for _, names in mentions(kitchen, ready[1]) for n in names] if ready else []
         if told and pronoun in ("it", "them"):
@@ -223,7 +229,7 @@ class Referents(MeatInHand):
         ]
         if self.part_led and pronoun in ("everything", "all", "the lot", "the whole lot") and len(own) > 1:
             return own  # "Sauce: whisk the lot."
-        if pronoun == "both" and order.do in ("pour", "rinse", "cut") and len(last := self._last_two()) == 2:
+        if pronoun == "both" and order.do in ("pour", "rinse", "cut", "chill") and len(last := self._last_two()) == 2:
             return last  # "Soak the peas. ... Drain both."
         if order.do in ("mix", "transfer", "coat", "marinate", "garnish", "serve") and (
             pronoun in ("everything", "all", "the lot", "the whole lot", "both")
@@ -238,30 +244,6 @@ class Referents(MeatInHand):
                 pile = self._worked_on(pile) or pile
             return self._with_the_loose(pile) or self._meant() or self._first_part()
         return self._still_raw(self._meant(), order) if order.do == "heat" else self._meant()
-
-    def _before_the_coating(self) -> list[str]:
-        """What was worked on before what it is coated with: "seasoned flour on a plate, turn the pieces in it"."""
-        last = set(self._meant())
-        for step in reversed(self.kitchen.steps):
-            names = [self.kitchen.current(step.makes or name) for name in step.foods[:1]]
-            found = [name for name in names if name not in last and not last & {step.makes, *step.foods}]
-            if found:
-                return found
-        return []
-
-    def _last_two(self) -> list[str]:
-        """The two foods that were worked on last, one after another."""
-        found: list[str] = []
-        for step in reversed(self.kitchen.steps):
-            names = [self.kitchen.current(step.makes or name) for name in step.foods[:1]]
-            found += [name for name in names if name not in found]
-        return found[:2][::-1]
-
-    def _worked_on(self, pile: Sequence[str]) -> list[str]:
-        """What a step of the method has worked on, of what lies ready."""
-        rows = (step for step in self.kitchen.steps if step.source.startswith("step "))
-        worked = {self.kitchen.current(name) for step in rows for name in step.foods}
-        return [name for name in pile if name in worked]
 
     def _with_the_loose(self, pile: list[str]) -> list[str]:
         """ "The lot": what has been prepared, with what was cooked or drained for it and lies by itself."""
@@ -396,12 +378,6 @@ class Referents(MeatInHand):
         if but is None or not THE_LOT.search(text[: but.start()]):
             return set()
         return {name for _, names in mentions(self.kitchen, but[1]) for name in names}
-
-    def _in_the_pans(self) -> list[str]:
-        """What lies in all that stands on the heat."""
-        pans = [tool for tool, kind in self.kitchen.tools.items() if kind in ON_THE_HEAT]
-        held = [self.kitchen.current(name) for tool in pans for name in self.kitchen.holds.get(tool, ())]
-        return list(dict.fromkeys(held))
 
     def _everything(self, text: str, order: Order) -> list[str]:
         """ "All the ingredients", "everything else": what has not been used yet."""

@@ -40,6 +40,11 @@ _STANDS = re.compile(
     re.IGNORECASE,
 )
 
+_INTO_WATER = re.compile(
+    r" *(?:the |a |an )?(?:sink|basin|(?:very )?(?:iced?|cold)[ -](?:water|bath))\b", re.IGNORECASE
+)
+_WITH = re.compile(r"(?:(?:together|well|gently|lightly) )?with ")
+
 
 class Unsaid(AnotherThing):
     """The foods of an order that it does not name."""
@@ -144,6 +149,8 @@ class Unsaid(AnotherThing):
             if over and meant and not any(self.kitchen.foods[n].made or self.kitchen.foods[n].heated for n in meant):
                 return self._main(foods) or meant  # not over what was only cut for it: over the dish
             return self._meant() if meant else self._main(foods)
+        if order.do == "transfer" and particle and _INTO_WATER.match(text[particle.end() :]):
+            return []  # "stand them in the sink in iced water"
         if order.verb == "add" or (
             particle
             and particle[1] in ("in", "through")
@@ -236,11 +243,12 @@ class Unsaid(AnotherThing):
         cut for it; for "pour it on, whisking" what is being made."""
         pile = [self.kitchen.current(name) for name in self.kitchen.pile]
         cut = self._cut_here()
-        if len(cut) > 1 and order.verb in ("mix", "toss", "combine", "dress") and text.startswith("with "):
+        with_it = _WITH.match(text) is not None
+        if len(cut) > 1 and order.verb in ("mix", "toss", "combine", "stir", "dress") and with_it:
             return [name for name in pile if name in cut]  # "shred the cabbage, grate the carrot, toss with oil"
-        if order.verb in ("mix", "toss", "combine") and text.startswith("with ") and self._is_prepared():
+        if order.verb in ("mix", "toss", "combine", "stir") and with_it and self._is_prepared():
             return [name for name in pile if name in self.prepared]
-        if order.verb == "dress" and text.startswith("with ") and set(self._meant()) <= set(pile):
+        if order.verb == "dress" and with_it and set(self._meant()) <= set(pile):
             return self._with_the_loose(pile)
         if order.do == "pour" and re.search(r"\b(?:whisk|stirr|beat)ing\b", text):
             return [name for name in self._meant() if name not in foods] or self._main(foods)

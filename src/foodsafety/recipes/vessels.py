@@ -58,8 +58,9 @@ def tools_in(text: str) -> list[NamedTool]:
 @lru_cache(maxsize=4_000)
 def _tools_in(text: str) -> tuple[NamedTool, ...]:
     words = list(stem_words(text))
-    # "Ladle it into bowls": several, and so none of those in use.
-    several = {stem_words(word)[-1] for word in re.findall(r"[a-z]{3,}s\b", text.lower()) if stem_words(word)}
+    # "Ladle it into bowls": several, and so none of those in use; "add it to the pots" is to those that are on.
+    plurals = re.findall(r"[a-z]{3,}s\b", re.sub(r"\b(?:the|both|all) (?:stock)?pots\b", " ", text.lower()))
+    several = {stem_words(word)[-1] for word in plurals if stem_words(word)}
     taken = [False] * len(words)
     found = []
     stretches = word_stretches(words)
