@@ -123,7 +123,8 @@ class _Lead(Asides):
                 return None
             forms = verb_forms().get(self.low(i), ())
             works = {form.kind for form in forms if form.do not in ("none", "serve", "topic")}
-            if works & ({"base", "s"} if many else {"s"}) and self.low(i - 1) not in _NO_END and self._has_object(i):
+            noun = self.low(i - 1) in _NO_END | clause_words("determiners")  # "two forks on a clean board"
+            if works & ({"base", "s"} if many else {"s"}) and not noun and self._has_object(i):
                 return i
         return None
 

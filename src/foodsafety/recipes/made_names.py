@@ -190,6 +190,7 @@ class MadeNames(Kitchenware):
                 return next(iter(roots), None)  # the potatoes that were boiled, if nobody said "mash" before
         elif noun == "sauce":
             free = [f for f in free if f.heated or not (f.raw and self._holds_meat(f.id))]  # no dough of mince is one
+            free = [f for f in free if ("mash",) not in f.names] or free  # the mash that was made meanwhile is none
             if not free:
                 return None
         elif noun in dish_words("hot_ones"):

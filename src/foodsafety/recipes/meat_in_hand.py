@@ -128,9 +128,15 @@ class MeatInHand(MadeNames):
         meat = self._meat_in_hand(raw=True) if turned and done else []
         if any(self.kitchen.foods[name].used or self.kitchen.foods[name].made for name in meat):
             return meat  # "3 minutes a side": the steak that waits, not the mash that was made meanwhile
-        if meant and order.verb in word_set("names", "fries") and self._goes_with_meat(meant, coats=True):
+        coats = self._goes_with_meat(meant, coats=True) and not self._stirred_in_a_hot_pan()
+        if meant and order.verb in word_set("names", "fries") and coats:
             return self._meat_in_hand(raw=True) or (self._meat_in_hand() if turned else []) or meant
         return self._waits_raw(order, meant) or meant
+
+    def _stirred_in_a_hot_pan(self) -> bool:
+        """ "Melt the butter, stir in the flour and cook for a minute": the sauce is in the pan, not what waits raw."""
+        here = self.kitchen.steps[self.began_at :]
+        return bool(here) and here[-1].do == "mix" and any(map(self._is_hot, here[-1].tools))
 
     def _waits_for_its_sauce(self, order: Order, meant: Sequence[str]) -> list[str]:
         """ "Trim the chicken. Mix the honey and soy sauce. Bake for 40 minutes": nobody bakes a marinade. Only of

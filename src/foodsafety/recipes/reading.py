@@ -34,7 +34,7 @@ from foodsafety.recipes.sentence_reader import NEEDED, TOUCHES_RAW
 from foodsafety.recipes.unlisted import foods_told, raw_unlisted
 from foodsafety.recipes.verb_forms import form_of
 from foodsafety.recipes.vessels import tools_in
-from foodsafety.recipes.words import layout_pattern, vocabulary, word_set
+from foodsafety.recipes.words import announces, layout_pattern, vocabulary, word_set
 
 Taken = Literal["step", "ingredient", "title", "serves", "heading", "tip", "storage", "chatter", "unread"]
 
@@ -342,6 +342,8 @@ def _of_method(row: ReadSentence, foods: frozenset[str]) -> SentenceRead:
     cooks = aside == "storage" and _COOKS_NOW.search(row.text) and not _WARMS_AGAIN.search(row.text)
     if left_raw or cooks or (aside == "tip" and _TIP_MEASURES.search(row.text)):
         return SentenceRead(text=row.text, taken="unread")  # "they should be browned, 75 in the centre"
+    if announces(row.text, foods):
+        return SentenceRead(text=row.text, taken="heading")
     if row.aside or aside != "chatter":
         return SentenceRead(text=row.text, taken=aside)
     if _says("talk", row.text) and not _says("risky", row.text) and not tools_in(row.text):

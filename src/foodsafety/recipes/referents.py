@@ -115,6 +115,8 @@ class Referents(MeatInHand):
             named = self._meat_in_hand() or named
         if not named:
             named = self._the_others(order) or self._led_by(order) or self._poured(order) or self._by_its_cut(order)
+            if not named and order.do in ("transfer", "chill") and len(kitchen.steps) == self.began_at:
+                named = self._cut_last()  # "tear the lettuce, cut the tomatoes. Put in a bowl."
         if named and order.do == "serve":
             named = [*self._on_the_plates(order), *named]
         if named and order.verb == "season" and not re.search(r"\bwith\b", whole):

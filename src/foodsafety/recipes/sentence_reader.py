@@ -25,7 +25,7 @@ from foodsafety.recipes.times_and_heats import temperatures_in
 from foodsafety.recipes.verb_forms import form_of, verb_forms
 from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
 from foodsafety.recipes.voices import MAY_BE_GUESSED, done_behind, done_first, guessed_order, note_in_full
-from foodsafety.recipes.words import dish_words, layout_pattern, made_nouns, word_set
+from foodsafety.recipes.words import announces, dish_words, layout_pattern, made_nouns, word_set
 
 _TIME = re.compile(
     r"\b(?:\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)|(?<!within )an hour(?! (?:ago|before)))\b",
@@ -273,7 +273,7 @@ class SentenceReader(StepReader):
         short = len(text.split()) <= 7 and re.match(r"\W*\d", text) is not None
         alone = short and not self._is_hot(self.kitchen.vessel)
         needed = [name for _, names in mentions(self.kitchen, text) for name in names]
-        if not (NEEDED.match(text) or (alone and needed)):
+        if not (NEEDED.match(text) or (alone and needed) or announces(text, self.kitchen.food_words())):
             return False
         taken = len(needed) > 2 and NEEDED.match(text)  # "you take 200 g salmon, half a cucumber, one lime"
         if any(order.do not in ("topic", "list", "none") and not (taken and order.verb == "take") for order in found):

@@ -40,6 +40,7 @@ _STANDS = re.compile(
     re.IGNORECASE,
 )
 
+_ONTO_NAMED = re.compile(r"\b(?:over|onto|on top of|all over) (?:the |your |each |this )([a-z ]+)")
 _INTO_WATER = re.compile(
     r" *(?:the |a |an )?(?:sink|basin|(?:very )?(?:iced?|cold)[ -](?:water|bath))\b", re.IGNORECASE
 )
@@ -137,6 +138,9 @@ class Unsaid(AnotherThing):
         if order.do not in ("mix", "pour", "transfer", "coat", "brush", "garnish", "serve", "touch", "marinate"):
             return []
         if order.do == "garnish":
+            onto = _ONTO_NAMED.search(text)
+            if onto and text[: onto.start()].strip() and mentions(self.kitchen, onto[1]):
+                return []  # "scatter the peas over the fish"
             made = any(self.kitchen.foods[name].made for name in foods) and not re.search(
                 r"\b(?:over|on top)[.]?$", text
             )

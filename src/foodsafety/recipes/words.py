@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import re
 import tomllib
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping, Set
 from functools import cache, lru_cache
 from itertools import count
 from typing import Any
 
 from foodsafety.data import data_text
-from foodsafety.foods import stem
+from foodsafety.foods import stem, stem_words
 
 
 @cache
@@ -57,6 +57,13 @@ def layout_pattern(group: str, name: str) -> re.Pattern[str]:
     """The words of a group of layouts, as one pattern."""
     rows = layout_vocabulary()[group][name]
     return re.compile("|".join(rows) if isinstance(rows, list) else rows, re.IGNORECASE)
+
+
+def announces(text: str, foods: Set[str]) -> bool:
+    """True of a sentence that only says which of its foods comes next: "first you make the rice"."""
+    found = layout_pattern("sentences", "announces").match(text)
+    named = set(stem_words(found["what"])) - {"the", "and", "with"} if found else set()
+    return bool(named) and named <= foods
 
 
 @cache
