@@ -103,9 +103,17 @@ def is_component(texts: Sequence[str], i: int) -> bool:
     # A food's own name heads a part of the dish where something measured follows a gap: "Rice", "Custard".
     if all(part in _SEASONS for part in re.split(r"\s*(?:[,+&]|\band\b)\s*", plain.lower())):
         return False
-    alone = gap and len(plain.split()) <= 2
+    alone = (gap or _headed_above(texts, i)) and len(plain.split()) <= 2
     followed = i + 1 < len(texts) and read_ingredient(unmarked(texts[i + 1]), "en-GB").measured
     return alone and followed and (not is_hazardous(item) or _named_below(texts, i) or _made_of(texts, i, item))
+
+
+def _headed_above(texts: Sequence[str], i: int) -> bool:
+    """True where a part of the dish heads rows of the same block above: "Filling", its foods, "Pastry", its foods."""
+    above = takewhile(str.strip, reversed(texts[: i - 1] if i else ()))
+    headed = (row for row in above if looks_like_heading(row) and set(stem_words(row)[-1:]) & made_nouns())
+    made = set(stem_words(texts[i])[-1:]) & made_nouns()
+    return bool(made) and any(not read_ingredient(unmarked(row), "en-GB").measured for row in headed)
 
 
 def _goes_on_with_the_list(texts: Sequence[str], i: int) -> bool:
@@ -147,6 +155,7 @@ _PLACE = (
 def component_name(text: str) -> str:
     """The part of the dish that a heading names: "For the filling" is the filling."""
     plain = _bare_heading(text).lower()
+    plain = re.sub(r"^ingredients?\s*(?:[-–—:/]|\bfor\b)\s*(?=\S)|(?<=\S)\s*[-–—:/]\s*ingredients?$", "", plain)
     plain = re.sub(r"^(?:layer|part|component) (?:\w+)\W+", "", plain)
     plain = re.sub(rf"^(?:(?:from|out of|in|at) (?:the )?(?=[a-z ]*{_PLACE})|bring (?:from )?(?=home))", "", plain)
     plain = re.sub(rf"^[a-z ]*?({_PLACE})$", r"\1", plain)

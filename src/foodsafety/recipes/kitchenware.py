@@ -12,10 +12,10 @@ from foodsafety.recipes.dish_names import dish_of
 from foodsafety.recipes.ingredients import Ingredient
 from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, FoodsInHand, mentions
 from foodsafety.recipes.order import Order
-from foodsafety.recipes.vessels import COLOURS, GOES_IN_OVEN, ON_THE_HEAT, VESSELS, NamedTool, tools_in
+from foodsafety.recipes.vessels import COLOURS, GOES_IN_OVEN, ON_THE_HEAT, PURPOSES, VESSELS, NamedTool, tools_in
 from foodsafety.recipes.words import ORDINALS, first_free, vocabulary
 
-_OWN_NAME = re.compile(rf"\d|\b(?:{'|'.join(sorted(COLOURS))})\b")
+_OWN_NAME = re.compile(rf"\d|\b(?:{'|'.join(sorted(COLOURS | PURPOSES))})\b")
 
 
 # "So there's no board to wash".
@@ -380,7 +380,7 @@ class Kitchenware:
         if not _FRESH_KIT.match(text) or re.match(r"\W*clean (?!.*\b(?:fresh|new|another)\b)", text, re.IGNORECASE):
             return False
         for tool in tools_in(text):
-            coloured = not COLOURS.isdisjoint(tool.name.split())
+            coloured = not (COLOURS | PURPOSES).isdisjoint(tool.name.split())
             self.fresh_kit[tool.kind] = self._tool(tool if coloured else replace(tool, name=tool.kind, new=True))
         return True
 

@@ -40,6 +40,13 @@ _STANDS = re.compile(
     re.IGNORECASE,
 )
 
+# "In each", "on one half of each", "down the long side", "in the middle of each square".
+_ON_EACH = re.compile(
+    r"\b(?:in|on|into|onto|inside|down|over)(?: (?:the |one )?(?:half|side|end|edge|corner|middle|cent(?:re|er)) of)?"
+    r" each(?: one| (?:circle|round|square|disc|piece|sheet|strip|half|rectangle))?(?:,|[.]?$)"
+    r"|\b(?:down|along|on|over) (?:the |one |a )?(?:(?:long|short) )?(?:side|edge|half)(?:,|[.]?$)",
+    re.IGNORECASE,
+)
 _ONTO_NAMED = re.compile(r"\b(?:over|onto|on top of|all over) (?:the |your |each |this )([a-z ]+)")
 _INTO_WATER = re.compile(
     r" *(?:the |a |an )?(?:sink|basin|(?:very )?(?:iced?|cold)[ -](?:water|bath))\b", re.IGNORECASE
@@ -162,9 +169,7 @@ class Unsaid(AnotherThing):
             and not self._vessel_next(text[particle.end() :])
         ):
             return self._added_to(order, text, foods, held)
-        if order.do == "transfer" and re.search(
-            r"\b(?:in|on|into|onto|inside|down)(?: the (?:middle|cent(?:re|er)) of)? each(?: one)?(?:,|[.]?$)", text
-        ):
+        if order.do in ("transfer", "mix") and _ON_EACH.search(text):
             return [name for name in self._meant() if name not in foods]  # "split the rolls, put a burger in each"
         beside = any(self.kitchen.tools[tool] in ("plate", "tray", "rack", "board") for tool in tools)
         if particle and held and not set(held) & set(foods) and self._vessel_next(text[particle.end() :]):

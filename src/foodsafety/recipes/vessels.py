@@ -47,6 +47,8 @@ _BEFORE_A_TOOL = frozenset(
 
 # A kitchen's own colours: what is red is another than what is green, whatever it is for there.
 COLOURS = frozenset({"red", "green", "blue", "yellow", "white", "brown", "purple", "black", "orange"})
+# Boards for what is eaten as it is: none of them is the board that raw meat was on under another name.
+PURPOSES = frozenset({"veg", "vegetable", "salad", "produce", "fruit", "bread"})
 _SIZES = frozenset({"small", "large", "big", "wide", "deep", "little"})
 
 
@@ -143,11 +145,12 @@ _COUNTED_AFTER = frozenset(
 def _tool_at(words: list[str], i: int, name: tuple[str, ...], kind: str) -> NamedTool:
     """The tool named at a place, with what is said of it before."""
     j = i
-    while j and (words[j - 1] in _BEFORE_A_TOOL or words[j - 1] in COLOURS):
+    own_names = COLOURS | PURPOSES if kind == "board" else COLOURS
+    while j and (words[j - 1] in _BEFORE_A_TOOL or words[j - 1] in own_names):
         j -= 1
     said = words[j:i] + list(name)
     own = next(
-        (word for word in said if word in COLOURS or word in ("large", "small", "clean", "serving", "medium")), ""
+        (word for word in said if word in own_names or word in ("large", "small", "clean", "serving", "medium")), ""
     )
     end = i + len(name)
     after = words[end + 1] if end + 1 < len(words) else ""
