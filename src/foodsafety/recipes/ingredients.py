@@ -281,7 +281,7 @@ def _plain_row(text: str) -> str:
     """A line as plain words; a row of a numbered sheet in the order of other lines."""
     row = _SHEET_ROW.match(text)
     if row is None:
-        return plain_line(text)
+        return re.sub(r"\s+(?:-+>|→|=>)\s*$", "", plain_line(text))  # an arrow that points to a remark
     how = plain_line(row["how"])
     return plain_line(f"{row['amount']} {row['food']}") + (f", {how}" if how else "")
 

@@ -123,7 +123,7 @@ class _Lead(Asides):
                 return None
             forms = verb_forms().get(self.low(i), ())
             works = {form.kind for form in forms if form.do not in ("none", "serve", "topic")}
-            noun = self.low(i - 1) in _NO_END | clause_words("determiners")  # "two forks on a clean board"
+            noun = self.low(i - 1) in _NO_END | {"a", "an", "the", "your"}  # "two forks on a clean board"
             if works & ({"base", "s"} if many else {"s"}) and not noun and self._has_object(i):
                 return i
         return None

@@ -45,13 +45,22 @@ _NO_NAME = frozenset("the it them this that each of and or in to more per a an w
 _NO_FOODS = frozenset({"water", "ice", "ice water"})
 
 
+# "Browned in a heavy casserole": what it is cooked in.
+_A_POT = re.compile(
+    r"\b(in|into|to|from) (?:a|the|your) (?:(?:heavy|large|big|deep|wide|lidded|hot|flameproof|ovenproof|cast[- ]iron)"
+    r"(?:,| and)? )*casserole(?: dish)?\b",
+    re.IGNORECASE,
+)
+
+
 def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
     """Ingredient lines for the foods that running text names, in the order of their first mention,
     each with the amount in front of it if one is there: "2 tablespoons olive oil". A food named
     again, or by a shorter name without an amount, is not offered twice."""
     found: list[_Named] = []
     shapes = set[str]()
-    for sentence in sentences(_NO_MEAT.sub("match", _IF_THERE_IS.sub(", ", text))):
+    plain = _A_POT.sub(r"\1 the pot", _IF_THERE_IS.sub(", ", text))
+    for sentence in sentences(_NO_MEAT.sub("match", plain)):
         if says_allergy(sentence):
             continue  # what somebody may not eat is in no line for it
         # "Roll into 12 sausages": what is called sausages from here on is no food of its own.

@@ -351,8 +351,9 @@ class StepReader(Remembered):
     def _cooked_through(self, order: Order, foods: list[str]) -> str:
         """Browning whole pieces of raw meat cooks the outside only."""
         raw = any(self.kitchen.foods[name].raw for name in foods)
+        held = order.do == "heat" and order.verb in ("keep", "hold")  # what is held hot is not cooked by it
         in_part = leaves_raw(order, self.whole) or self._only_looks_so(order, foods) or self._is_of_some(order, foods)
-        return "part_cook" if raw and in_part else order.do
+        return "part_cook" if raw and (in_part or held) else order.do
 
     def _only_looks_so(self, order: Order, foods: Sequence[str]) -> bool:
         """True for a cook that nobody ordered and only a look tells of ("keep stirring until the yoghurt is thick"),

@@ -273,7 +273,10 @@ class SentenceReader(StepReader):
         short = len(text.split()) <= 7 and re.match(r"\W*\d", text) is not None
         alone = short and not self._is_hot(self.kitchen.vessel)
         needed = [name for _, names in mentions(self.kitchen, text) for name in names]
-        if not (NEEDED.match(text) or (alone and needed) or announces(text, self.kitchen.food_words())):
+        if announces(text, self.kitchen.food_words()):
+            self._begins_part(text)
+            needed = [] if made_nouns() & set(stem_words(text)) else needed  # "make the pastry" is of no food yet
+        elif not (NEEDED.match(text) or (alone and needed)):
             return False
         taken = len(needed) > 2 and NEEDED.match(text)  # "you take 200 g salmon, half a cucumber, one lime"
         if any(order.do not in ("topic", "list", "none") and not (taken and order.verb == "take") for order in found):
