@@ -449,7 +449,8 @@ class StepReader(Remembered):
             return False  # the oil is hot: what is fried is another matter
         if order.do in ("clean", "wash_hands") and [tool for tool in tools if tool not in last.tools]:
             return False
-        if new or (last.active_min + last.waiting_min and order.high_min and order.do == "heat"):
+        held = order.do == "heat" and order.verb in ("keep", "hold")  # what it is held at is no end of its cook
+        if held or new or (last.active_min + last.waiting_min and order.high_min and order.do == "heat"):
             return False
         if last.active_min + last.waiting_min and order.high_min:
             return False
