@@ -17,7 +17,7 @@ from typing import Any, Literal
 
 from foodsafety.quantities import CoreError
 from foodsafety.recipes.broken_rows import without_shouting
-from foodsafety.recipes.food_rows import all_foods, labelled_foods, several_foods, unmarked
+from foodsafety.recipes.food_rows import all_foods, labelled_foods, several_foods, two_without_amounts, unmarked
 from foodsafety.recipes.headings import component_name
 from foodsafety.recipes.ingredients import read_ingredient
 from foodsafety.recipes.layout import (
@@ -248,9 +248,8 @@ def _one_each(row: str) -> list[str]:
         # "2 carrots, 2 sticks celery, 1 onion": one of a list parted by semicolons may be several itself.
         return [f"{labelled[0]}:", *(one for part in labelled[1:] for one in _one_each(part))]
     known = [read_ingredient(part, "en-GB") for part in parts]
-    several = len(parts) > 1 and (
-        all(item.measured for item in known) or (len(parts) > 2 and all(i.kind for i in known)) or all_foods(parts)
-    )
+    told = all(item.measured for item in known) or (len(parts) > 2 and all(i.kind for i in known))
+    several = len(parts) > 1 and (told or all_foods(parts) or two_without_amounts(row) == parts)
     return parts if several else [row]
 
 

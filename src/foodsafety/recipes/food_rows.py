@@ -6,7 +6,7 @@ import re
 from collections.abc import Sequence
 from functools import cache
 
-from foodsafety.foods import match_food
+from foodsafety.foods import food_kind, match_food
 from foodsafety.recipes.broken_rows import BULLET
 from foodsafety.recipes.ingredients import ALSO, read_ingredient
 from foodsafety.recipes.instructions import orders, sentences
@@ -109,7 +109,21 @@ def several_foods(row: str) -> list[str]:
     for parts in (re.split(r"\s{2,}|\t", row.strip()), _COMMA.split(row)):
         if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row.rstrip(" .")) and all_foods(parts):
             return [part.strip(" .") for part in parts]
-    return found
+    return two_without_amounts(row) or found
+
+
+def two_without_amounts(row: str) -> list[str]:
+    """ "Cooked white rice, sliced green onions": two foods of two sorts. "Stock, chicken" and "oil, olive" are one,
+    whose name stands behind it."""
+    parts = [part.strip(" .") for part in _COMMA.split(row) if part.strip(" .")]
+    if len(parts) != 2 or re.search(r"\d", row) or len(row) > 60:
+        return []
+    first, second = (read_ingredient(part, "en-GB") for part in parts)
+    if not (first.kind and second.kind and first.food and second.food) or first.doubts or second.doubts:
+        return []
+    apart = food_kind(first.kind).group != food_kind(second.kind).group
+    turned = match_food(f"{second.food} {first.food}")
+    return parts if apart and not (turned and turned.whole) else []
 
 
 # A comma between foods: none in brackets.

@@ -310,12 +310,18 @@ _IF_ANY = re.compile(
 def says_storage(sentence: str) -> bool:
     """True if a sentence says how what is left over keeps: advice, no order of the lesson. What is weighed out three
     times is a list, whatever else is said of it."""
-    if len(_WEIGHED.findall(sentence)) >= 3:
+    if len(_WEIGHED.findall(sentence)) >= 3 or _USES_THE_REST.match(sentence):
         return False
     told = sentence if _IF_ANY.match(sentence) else without_asides(sentence)
     return _storage().search(told) is not None
 
 
+# "Serve with what is left of the yoghurt", which raw meat lay in: an order, and no advice.
+_USES_THE_REST = re.compile(
+    r"\W*(?:serve|spoon|pour|drizzle|brush|baste|spread|stir|dip|top|dress|use)\b[^.;]*"
+    r"\bwhat(?:['’]s| is| was) left of\b",
+    re.IGNORECASE,
+)
 _WEIGHED = re.compile(r"\d\s?(?:g|kg|ml|l|oz|lbs?|tsp|tbsp|cups?)\b")
 _TOLD_OF_IT = re.compile(
     r"([^,]+),\s*(?:which|that|who)\b[^,]*,\s*(?:(?:is|are|was|were|be|been|has|have|then|now)\s*)*$", re.IGNORECASE

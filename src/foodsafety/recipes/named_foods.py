@@ -45,6 +45,7 @@ _NO_NAME = frozenset("the it them this that each of and or in to more per a an w
 _NO_FOODS = frozenset({"water", "ice", "ice water"})
 
 
+_AT_A_TIME = re.compile(r"\b(?:an?|one|two|\d+) ?[a-z]+ at a time\b", re.IGNORECASE)
 # "Browned in a heavy casserole": what it is cooked in.
 _A_POT = re.compile(
     r"\b(in|into|to|from) (?:a|the|your) (?:(?:heavy|large|big|deep|wide|lidded|hot|flameproof|ovenproof|cast[- ]iron)"
@@ -59,7 +60,7 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
     again, or by a shorter name without an amount, is not offered twice."""
     found: list[_Named] = []
     shapes = set[str]()
-    plain = _A_POT.sub(r"\1 the pot", _IF_THERE_IS.sub(", ", text))
+    plain = _A_POT.sub(r"\1 the pot", _IF_THERE_IS.sub(", ", _AT_A_TIME.sub("", text)))
     for sentence in sentences(_NO_MEAT.sub("match", plain)):
         if says_allergy(sentence):
             continue  # what somebody may not eat is in no line for it

@@ -42,6 +42,13 @@ def leaves_raw(order: Order, whole: str) -> bool:
     return outside and order.core_c is None and not done
 
 
+def is_held_hot(order: Order) -> bool:
+    """True for food that is kept hot: what it is held at is no end of its cook, and however long it is held cooks
+    nothing through."""
+    boils = re.search(r"\b(?:simmer|boil|bubbl)", order.text, re.IGNORECASE)
+    return order.do == "heat" and order.verb in ("keep", "hold") and boils is None
+
+
 _LOOKS_COOKED = re.compile(
     r"\b(?:pink|opaque|gold(?:en)?|brown(?:ed|s)?|crisp(?:y|s)?|charred|translucent|see-?through|wilt(?:ed|s)?|soft(?:ened|ens|er)?"
     r"|tender|colour(?:ed|s)?|fat runs|limp|set|bubbl\w+|sizzl\w+|firm|caramel\w*|fragrant|collaps\w+"

@@ -99,7 +99,7 @@ def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]
         raw = {name for name in known if _is_raw_animal(process.foods[name])}
         flesh = [process.foods[name] for name in raw]
         ended = (step.planned_s or ends[step.id]) and not _is_too_cool(step, _read_after(process, step, ends), flesh)
-        ended = ended and step.id not in nobody_says
+        ended = ended and step.id not in nobody_says and not _is_too_short(process, step, ends[step.id])
         looks = (
             set() if step.planned_s else {name for name in raw if _only_looks_so(process.foods[name], ends[step.id])}
         )
@@ -139,6 +139,13 @@ def _is_too_cool(step: Step, end: object, foods: Sequence[Food]) -> bool:
     groups = {food.kind.group for food in foods if food.kind}
     lowest_c = max([least["lowest_core_c"], *(c for group, c in least["lowest_core_c_of"].items() if group in groups)])
     return cool or (isinstance(core_c, (int, float)) and core_c < lowest_c)
+
+
+def _is_too_short(process: Process, step: Step, end: object) -> bool:
+    """True for minutes in an oven, and no reading after them, in which nothing raw is known to be cooked through."""
+    kinds = {process.tools[tool].kind for tool in step.tools if tool in process.tools}
+    read = isinstance(end, Mapping) and end.get("core_c") is not None
+    return "oven" in kinds and not read and 0 < step.planned_s < 60 * doneness()["shortest_oven_min"]
 
 
 def boils_first_min(process: Process, name: str) -> float:

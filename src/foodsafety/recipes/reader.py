@@ -10,7 +10,7 @@ from foodsafety.foods import carrier_kinds, stem_words
 from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.mentions import PRONOUN, mentions
 from foodsafety.recipes.order import Order
-from foodsafety.recipes.part_cooking import leaves_raw, looks_cooked, meat_looks_done
+from foodsafety.recipes.part_cooking import is_held_hot, leaves_raw, looks_cooked, meat_looks_done
 from foodsafety.recipes.proposed_steps import ReadStep, part_cook
 from foodsafety.recipes.referents import FAT_LEFT
 from foodsafety.recipes.remembered import Remembered
@@ -351,9 +351,8 @@ class StepReader(Remembered):
     def _cooked_through(self, order: Order, foods: list[str]) -> str:
         """Browning whole pieces of raw meat cooks the outside only."""
         raw = any(self.kitchen.foods[name].raw for name in foods)
-        held = order.do == "heat" and order.verb in ("keep", "hold")  # what is held hot is not cooked by it
         in_part = leaves_raw(order, self.whole) or self._only_looks_so(order, foods) or self._is_of_some(order, foods)
-        return "part_cook" if raw and (in_part or held) else order.do
+        return "part_cook" if (raw and in_part) or is_held_hot(order) else order.do
 
     def _only_looks_so(self, order: Order, foods: Sequence[str]) -> bool:
         """True for a cook that nobody ordered and only a look tells of ("keep stirring until the yoghurt is thick"),
@@ -449,8 +448,7 @@ class StepReader(Remembered):
             return False  # the oil is hot: what is fried is another matter
         if order.do in ("clean", "wash_hands") and [tool for tool in tools if tool not in last.tools]:
             return False
-        held = order.do == "heat" and order.verb in ("keep", "hold")  # what it is held at is no end of its cook
-        if held or new or (last.active_min + last.waiting_min and order.high_min and order.do == "heat"):
+        if is_held_hot(order) or new or (last.active_min + last.waiting_min and order.high_min and order.do == "heat"):
             return False
         if last.active_min + last.waiting_min and order.high_min:
             return False

@@ -145,21 +145,7 @@ class Unsaid(AnotherThing):
         if order.do not in ("mix", "pour", "transfer", "coat", "brush", "garnish", "serve", "touch", "marinate"):
             return []
         if order.do == "garnish":
-            onto = _ONTO_NAMED.search(text)
-            if onto and text[: onto.start()].strip() and mentions(self.kitchen, onto[1]):
-                return []  # "scatter the peas over the fish"
-            made = any(self.kitchen.foods[name].made for name in foods) and not re.search(
-                r"\b(?:over|on top)[.]?$", text
-            )
-            if made and not particle:
-                return []
-            meant = [name for name in self._meant() if name not in foods]
-            over = re.search(r"\b(?:over|on top)(?:,|[.]?$)", text) is not None
-            if over and not meant and self._cut_for(foods):
-                return self._cut_for(foods)
-            if over and meant and not any(self.kitchen.foods[n].made or self.kitchen.foods[n].heated for n in meant):
-                return self._main(foods) or meant  # not over what was only cut for it: over the dish
-            return self._meant() if meant else self._main(foods)
+            return self._garnished(text, foods, particle)
         if order.do == "transfer" and particle and _INTO_WATER.match(text[particle.end() :]):
             return []  # "stand them in the sink in iced water"
         if order.verb == "add" or (
@@ -180,6 +166,22 @@ class Unsaid(AnotherThing):
         ):
             return self._onto(order, text, foods)
         return self._joined(order, text, foods, tools)
+
+    def _garnished(self, text: str, foods: list[str], particle: re.Match[str] | None) -> list[str]:
+        """What "scatter the seeds", "cheese on top" put their foods on."""
+        onto = _ONTO_NAMED.search(text)
+        if onto and text[: onto.start()].strip() and mentions(self.kitchen, onto[1]):
+            return []  # "scatter the peas over the fish"
+        made = any(self.kitchen.foods[name].made for name in foods) and not re.search(r"\b(?:over|on top)[.]?$", text)
+        if made and not particle:
+            return []
+        meant = [name for name in self._meant() if name not in foods]
+        over = re.search(r"\b(?:over|on top)(?:,|[.]?$)", text) is not None
+        if over and not meant and self._cut_for(foods):
+            return self._cut_for(foods)
+        if over and meant and not any(self.kitchen.foods[n].made or self.kitchen.foods[n].heated for n in meant):
+            return self._main(foods) or meant  # not over what was only cut for it: over the dish
+        return self._meant() if meant else self._main(foods)
 
     def _added_to(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
         """What "add the peas" and "stir in the peas" put them to: what is in the pan, else what was in hand."""

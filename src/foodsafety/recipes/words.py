@@ -38,7 +38,9 @@ def clause_vocabulary() -> dict[str, Any]:
     for _ in named:  # a name may stand in another
         named = {short: _in_full(full, named) for short, full in named.items()}
     sayings = [{**row, "words": _in_full(row["words"], named)} for found in read for row in found["saying"]]
-    return {**tomllib.loads(data_text("clauses.toml")), "saying": sayings}
+    clauses = tomllib.loads(data_text("clauses.toml"))
+    plain = [row for found in read for row in found.get("plain", ())]
+    return {**clauses, "plain": [*clauses["plain"], *plain], "saying": sayings}
 
 
 def _in_full(words: str, named: Mapping[str, str]) -> str:

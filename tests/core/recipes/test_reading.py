@@ -33,9 +33,10 @@ def why(found: Reading) -> list[str]:
 # --- texts that people might paste, annotated by hand ------------------------------------------------------------
 
 
-@pytest.mark.parametrize(
-    ("lot", "least", "most_silent"), [("wild", 0.92, 0.04), ("first_sight", 0.88, 0.06), ("newest", 0.76, 0.09)]
-)
+LOTS = {"wild": (0.92, 0.04), "first_sight": (0.88, 0.06), "newest": (0.76, 0.09), "pages": (0.88, 0.04)}
+
+
+@pytest.mark.parametrize(("lot", "least", "most_silent"), [(lot, *floor) for lot, floor in LOTS.items()])
 def test_the_annotated_texts_are_read_as_well_as_they_once_were(
     lot: str, least: float, most_silent: float, score
 ) -> None:
@@ -53,9 +54,7 @@ def test_the_annotated_texts_are_read_as_well_as_they_once_were(
     assert lost == []
 
 
-@pytest.mark.parametrize(
-    "text", [*wild_texts(), *wild_texts("first_sight"), *wild_texts("newest")], ids=lambda text: text.name
-)
+@pytest.mark.parametrize("text", [row for lot in LOTS for row in wild_texts(lot)], ids=lambda text: text.name)
 def test_no_annotated_text_looks_safe_and_is_not(text: Wild) -> None:
     answer = answer_to(text.text, text.locale)
     assert answer["steps"]

@@ -305,12 +305,14 @@ def test_a_heat_is_read_with_its_time(text: str, minutes: int) -> None:
     assert heats[-1]["minutes"] == minutes
 
 
-def test_what_is_kept_hot_is_no_step_and_is_asked_about() -> None:
+def test_what_is_kept_hot_is_not_cooked_by_it_and_whether_it_was_before_is_asked() -> None:
     found = reading(
         "Fry the sausages. Keep the cooked ones on the warm side, over 60, no longer than 2 hours.", "8 sausages"
     )
 
-    assert found.sentences[-1].taken == "unread"
+    assert [row["do"] for row in found.data["steps"]][:2] == ["heat", "part_cook"]
+    assert not found.may_confirm
+    assert "which-heat" in [row.why for row in found.questions]
 
 
 def test_only_the_juices_are_poured_off() -> None:
