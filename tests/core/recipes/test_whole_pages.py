@@ -78,11 +78,10 @@ def test_a_clean_board_is_where_and_not_what_is_cleaned(tools: str) -> None:
 @pytest.mark.parametrize("held", ["Keep hot above 63 until service.", "Hold at 140F or above.", "Keep it over 63C."])
 def test_what_is_held_hot_goes_on_hot_and_is_never_cooked_by_it(held: str) -> None:
     cooked = reading(f"Fry the chicken for 15 minutes to 75C. {held}", *HASH)
-    seared = reading(f"Brown the chicken for 1 minute. {held} Serve.", *HASH)
 
     assert ("part_cook", ["chicken thighs"]) in done(cooked)
     assert step(cooked, "heat")["end"]["core_c"] == 75
-    assert not seared.may_confirm
+    assert "no-kill-step" in found_in(f"Brown the chicken for 1 minute. {held} Serve.", *HASH)
 
 
 @pytest.mark.parametrize(
