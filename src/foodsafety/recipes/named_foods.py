@@ -60,8 +60,8 @@ def foods_named(text: str, locale: Locale) -> tuple[str, ...]:
     again, or by a shorter name without an amount, is not offered twice."""
     found: list[_Named] = []
     shapes = set[str]()
-    plain = _A_POT.sub(r"\1 the pot", _IF_THERE_IS.sub(", ", _AT_A_TIME.sub("", text)))
-    for sentence in sentences(_NO_MEAT.sub("match", plain)):
+    told = _A_POT.sub(r"\1 the pot", _IF_THERE_IS.sub(", ", _AT_A_TIME.sub("", text)))
+    for sentence in sentences(_NO_MEAT.sub("match", told)):
         if says_allergy(sentence):
             continue  # what somebody may not eat is in no line for it
         # "Roll into 12 sausages": what is called sausages from here on is no food of its own.
