@@ -272,6 +272,8 @@ class Kitchenware:
         held = {kitchen.current(name) for name in kitchen.holds.get(kitchen.vessel or "", [])}
         joins = order.do in ("mix", "coat") and len(foods) > 1 and PARTICLE.match(_after_verb(order)) is None
         about = {kitchen.current(name) for name in foods} | (set() if joins else set(self._meant()))
+        if order.do == "rest" and not held and self._set_down(set(foods) or about):
+            return False
         if self._stirred_in(order, foods, held):
             return True
         if self._into_another(order, held):
@@ -285,6 +287,13 @@ class Kitchenware:
         if held and stirs and own and not held & own and into is None:
             return False
         return not held or bool(held & about) or order.verb == "add" or stirs
+
+    def _set_down(self, names: Collection[str]) -> bool:
+        """ "Lift the joint onto a plate. Leave it for 10 minutes": there, and not in the pot it came from."""
+        last = next((step for step in reversed(self.kitchen.steps) if {*step.foods, step.makes} & set(names)), None)
+        moved = last if last is not None and last.do == "transfer" else None
+        kinds = {self.kitchen.tools.get(tool) for tool in moved.tools} if moved else set()
+        return not kinds.isdisjoint({"plate", "board", "rack"})
 
     def _stirred_in(self, order: Order, foods: Sequence[str], held: Collection[str]) -> bool:
         """ "Paprika, stir.": into the pan that is on the heat."""

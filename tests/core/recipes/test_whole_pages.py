@@ -145,3 +145,15 @@ def test_a_row_that_goes_on_with_of_or_and_is_no_sentence_of_its_own() -> None:
 
     assert not [row for row in read.sentences if row.taken == "unread"]
     assert "tin of beans" not in str(read.questions)
+
+
+def test_what_was_set_down_rests_there_and_what_goes_into_the_pot_goes_without_it() -> None:
+    read = reading(
+        "Simmer the gammon in the pot for 50 minutes. Lift it onto a plate and leave for 10 minutes. Barley into the "
+        "pot, 35 minutes.",
+        "1 gammon joint",
+        "200 g pearl barley",
+    )
+
+    assert ("mix", ["pearl barley"]) in done(read)
+    assert step(read, "rest")["tools"] == []
