@@ -209,7 +209,8 @@ def _set_up_and_on(order: Order, foods: frozenset[str]) -> list[Order]:
 
 def sets_out(sentence: str) -> bool:
     """ "Three plates: flour / beaten egg / crumbs": set up to coat something, and nothing is done yet."""
-    return (_SET_OUT.match(sentence) or _SET_OUT.match(unlabelled(sentence)[1])) is not None
+    own = re.sub(r"^\W*\([^)]{2,30}\)\s*", "", unlabelled(sentence)[1])  # "Step 3 - (egg person) set up ..."
+    return (_SET_OUT.match(sentence) or _SET_OUT.match(own)) is not None
 
 
 _SET_OUT = re.compile(
@@ -319,7 +320,9 @@ def says_storage(sentence: str) -> bool:
 # "Serve with what is left of the yoghurt", which raw meat lay in: an order, and no advice.
 _USES_THE_REST = re.compile(
     r"\W*(?:serve|spoon|pour|drizzle|brush|baste|spread|stir|dip|top|dress|use)\b[^.;]*"
-    r"\bwhat(?:['’]s| is| was) left of\b",
+    r"\bwhat(?:['’]s| is| was) left of\b"
+    # "In what's left in the pot soften an onion".
+    r"|\W*(?:(?:then|now) )?(?:in|into|to) what(?:['’]s| is| was) left in the (?:pot|pan|skillet|wok|tin|bowl|bag)\b",
     re.IGNORECASE,
 )
 _WEIGHED = re.compile(r"\d\s?(?:g|kg|ml|l|oz|lbs?|tsp|tbsp|cups?)\b")

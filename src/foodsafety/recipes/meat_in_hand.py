@@ -242,7 +242,10 @@ class MeatInHand(MadeNames):
         if order.do in ("heat", "part_cook", "rest"):
             goes_on = order.verb in word_set("names", "goes_on_heating")
             return goes_on or not any(tool.kind in VESSELS for tool in tools_in(text))
-        here = self.kitchen.steps[self.began_at :] or [s for s in self.kitchen.steps[-1:] if s.do == "transfer"]
+        # "Tip the mince into a bowl. Season and work everything together": seasoning it puts nothing else there.
+        begun = [step for step in self.kitchen.steps[self.began_at :] if step.makes]
+        seasoned = [step for step in self.kitchen.steps[: self.began_at][-1:] if step.do == "transfer"]
+        here = begun or seasoned
         return order.do == "mix" and any(step.makes and self.kitchen.vessel in step.tools for step in here)
 
     def _for_that_part(self, text: str, fresh: list[str]) -> list[str]:

@@ -8,8 +8,8 @@ from foodsafety.recipes.order import Order
 from foodsafety.recipes.words import vocabulary, word_set
 
 _LEFT_RAW = re.compile(
-    r"(?<!no )(?<!not )\b(?:runny|dippy|sunny[- ]side[- ]up|soft[- ]boiled|soft yolks?|medium[- ]rare"
-    r"|yolks? (?:must |should |will |to |still |is |are )*(?:runs?|running|oozes?|liquid|soft)|(?<!medium )rare|blue"
+    r"(?<!no )(?<!not )\b(?:runny|dippy|sunny[- ]side[- ]up|soft[- ](?:boil|poach)(?:ed)?|soft yolks?|medium[- ]rare"
+    r"|yolks? (?:must |should |will |to |still |is |are |stays? |remains? |kept )*(?:runs?|running|oozes?|liquid|soft)|(?<!medium )rare|blue"
     r"|(?:still|so (?:that )?(?:it|they)(?:[’']s| is| are|[’']re| stays?)|a little|slightly|keep (?:it|them)|stays?"
     r"|blushing)"
     r" (?:pink|rosy|rare|bloody)"

@@ -3,11 +3,13 @@ what a person answers to it."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+import re
+from collections.abc import Callable, Collection, Mapping, Sequence
 from typing import Any, Literal
 
 from foodsafety.foods import is_raw
 from foodsafety.quantities import CoreError
+from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.part_cooking import is_hot_through, meat_looks_done
 from foodsafety.recipes.process import Food, Process, Step, doneness, process_from
 from foodsafety.recipes.vessels import tools_in
@@ -145,7 +147,26 @@ def _is_too_short(process: Process, step: Step, end: object) -> bool:
     """True for minutes in an oven, and no reading after them, in which nothing raw is known to be cooked through."""
     kinds = {process.tools[tool].kind for tool in step.tools if tool in process.tools}
     read = isinstance(end, Mapping) and end.get("core_c") is not None
-    return "oven" in kinds and not read and 0 < step.planned_s < 60 * doneness()["shortest_oven_min"]
+    if read or not step.planned_s:
+        return False
+    in_oven = "oven" in kinds and step.planned_s < 60 * doneness()["shortest_oven_min"]
+    return in_oven or _is_soft_egg(process, step, kinds, end)
+
+
+def _is_soft_egg(process: Process, step: Step, kinds: Collection[str], end: object) -> bool:
+    """True for whole eggs boiled, poached or fried for so few minutes that the yolk may run, where no word says that it
+    is firm. Beaten eggs, which set in less, are not meant."""
+    eggs = [name for name in step.foods if name in process.foods and "raw_egg" in process.foods[name].soils]
+    before = process.steps[: process.step_index[step.id]]
+    beaten = any(row.do == "mix" and not set(eggs).isdisjoint(row.foods) for row in before)
+    kinds_of_food = [process.foods[name].kind if name in process.foods else None for name in step.foods]
+    beside = [kind for kind in kinds_of_food if kind is None or kind.group not in FATS]
+    if not eggs or beaten or len(eggs) < len(beside):
+        return False
+    cue = str(end.get("cue") or "") if isinstance(end, Mapping) else ""
+    firm = any(re.search(rf"\b{word}\b", cue.lower()) for word in doneness()["firm_egg"])
+    least_min = max((float(doneness()["shortest_egg_min"].get(kind, 0)) for kind in kinds), default=0.0)
+    return not firm and step.planned_s < 60 * least_min
 
 
 def boils_first_min(process: Process, name: str) -> float:

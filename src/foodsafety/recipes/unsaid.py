@@ -339,14 +339,14 @@ class Unsaid(AnotherThing):
         if re.search(r"\bback(?:,|[.]?$)|\b(?:back in|in) with\b", text) and not set(held) & set(foods):
             return held
         if order.do in ("transfer", "pour") and re.search(
-            r"\b(?:the|your|those|that|all) [a-z ]+ in(?:,|[.]?$)|\bin (?:last|next|first|too|as well|now)(?:,|[.]?$)",
+            r"\b(?:the|your|those|that|all|an?|half|some|\d+) [a-z ]+ in(?:,|[.]?$)|\bin (?:last|next|first|too|as well|now)(?:,|[.]?$)",
             text,
         ):
             return [name for name in held or self._meant() if name not in foods]  # "drop the chicken in"
         if (order.do in ("coat", "brush", "touch") or order.verb in ("season", "rub", "salt")) and self._only_with(
             text
-        ):
-            return self._meant()
+        ):  # "beat the egg, brush the top with it": not the egg
+            return [name for name in self._meant() if name not in foods] or self._main(foods)
         vessels = [tool for tool in tools if self.kitchen.tools[tool] in VESSELS]
         begins = INTO_ANOTHER.search(text) and not any(self.kitchen.holds.get(tool) for tool in vessels)
         begins = begins or any(self.kitchen.tools[tool] == "plate" for tool in vessels)  # it lies beside what is there
