@@ -165,6 +165,7 @@ class MadeNames(Kitchenware):
             return own[-1].id if own else None
         if noun in dish_words("cold"):
             free = [food for food in free if not food.raw and not food.heated]  # never what is still raw
+            free = self._of_cut_leaves(noun, free) or free
         elif noun in dish_words("of_flour"):
             free = [food for food in free if self._holds_flour(food.id)]
             if not free:
@@ -206,6 +207,13 @@ class MadeNames(Kitchenware):
         if noun in dish_words("cold"):
             worked = [name for name in worked if not (kitchen.foods[name].raw or kitchen.foods[name].heated)]
         return worked[0] if worked else None
+
+    def _of_cut_leaves(self, noun: str, free: Sequence[FoodInHand]) -> list[FoodInHand]:
+        """ "Pile on the slaw", beside the sauce made after it: what holds what was cut or grated for it."""
+        if noun not in word_set("made", "of_cut_leaves"):
+            return []
+        cut = {name for step in self.kitchen.steps if step.do in ("cut", "grate") for name in step.foods}
+        return [food for food in free if len(cut & self._base_of([food.id])) > 1]
 
     def _floury_sauce(self) -> str | None:
         """ "The white sauce", beside the one of tomatoes: what was made of flour and milk."""

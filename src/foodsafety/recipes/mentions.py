@@ -104,6 +104,8 @@ def _names_of(item: Ingredient) -> list[tuple[str, ...]]:
             names.add(("fish",))
         if food_kind(item.kind).group == "egg":
             names.update((("yolk",), ("white",), ("egg", "yolk"), ("egg", "white")))
+    if own and own[-1] in word_set("names", "is_split"):  # "spread the bottom halves with the slaw"
+        names.update((which, "half") for which in ("bottom", "top", "base", "lower", "upper", "cut"))
     if item.kind in ("lemon", "lime", "orange"):
         names.add(("zest",))
     names.update((end,) for end in ("flake", "crumb") if own and own[-1].endswith(end))

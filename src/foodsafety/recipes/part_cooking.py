@@ -73,7 +73,7 @@ def looks_cooked(until: str) -> bool:
 
 # A look that is of meat cooked through, not of its outside or of what is with it.
 _MEAT_LOOKS_DONE = re.compile(
-    r"(?<!still )(?<!slightly )\bpink\b|\b(?:opaque|cooked|done|flak\w*|(?<!see-)(?<!see )through|white|juices)\b"
+    r"(?<!still )(?<!slightly )\bpink\b|\bno longer (?:red|bloody)\b|\b(?:opaque|cooked|done|flak\w*|(?<!see-)(?<!see )through|white|juices)\b"
     r"|\bprobe",
     re.IGNORECASE,
 )

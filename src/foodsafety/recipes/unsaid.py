@@ -44,12 +44,17 @@ _STANDS = re.compile(
 _ON_EACH = re.compile(
     r"\b(?:in|on|into|onto|inside|down|over)(?: (?:the |one )?(?:half|side|end|edge|corner|middle|cent(?:re|er)) of)?"
     r" each(?: one| (?:circle|round|square|disc|piece|sheet|strip|half|rectangle))?(?:,|[.]?$)"
-    r"|\b(?:down|along|on|over) (?:the |one |a )?(?:(?:long|short) )?(?:side|edge|half)(?:,|[.]?$)",
+    r"|\b(?:down|along|on|over|at|near|towards) (?:the |one |a )?(?:(?:long|short|wide|narrow|bottom) )?"
+    r"(?:side|edge|half|end|corner)(?: (?:nearest|closest to|next to) you)?(?:,|[.]?$)",
     re.IGNORECASE,
 )
 _ONTO_NAMED = re.compile(r"\b(?:over|onto|on top of|all over) (?:the |your |each |this )([a-z ]+)")
 _INTO_WATER = re.compile(
     r" *(?:the |a |an )?(?:sink|basin|(?:very )?(?:iced?|cold)[ -](?:water|bath))\b", re.IGNORECASE
+)
+_OVER_IT_ALL = re.compile(
+    r"(?:\w+ly )?over(?: (?:everything|it all|the lot|the whole thing|all of it|the top|the whole lot))?(?:,|[.]?$)",
+    re.IGNORECASE,
 )
 _WITH = re.compile(r"(?:(?:together|well|gently|lightly) )?with ")
 
@@ -157,7 +162,7 @@ class Unsaid(AnotherThing):
             return self._added_to(order, text, foods, held)
         if order.do in ("transfer", "mix") and _ON_EACH.search(text):
             return [name for name in self._meant() if name not in foods]  # "split the rolls, put a burger in each"
-        beside = any(self.kitchen.tools[tool] in ("plate", "tray", "rack", "board") for tool in tools)
+        beside = any(self.kitchen.tools[tool] in ("plate", "tray", "rack", "board", "skewer") for tool in tools)
         if particle and held and not set(held) & set(foods) and self._vessel_next(text[particle.end() :]):
             return [] if beside else held  # "drop them in the pot": with what is in there
         if particle or (
@@ -177,10 +182,13 @@ class Unsaid(AnotherThing):
             return []
         meant = [name for name in self._meant() if name not in foods]
         over = re.search(r"\b(?:over|on top)(?:,|[.]?$)", text) is not None
+        over = over or text.startswith("over ")  # "squeeze over the lime"
         if over and not meant and self._cut_for(foods):
             return self._cut_for(foods)
         if over and meant and not any(self.kitchen.foods[n].made or self.kitchen.foods[n].heated for n in meant):
-            return self._main(foods) or meant  # not over what was only cut for it: over the dish
+            # Not over what was only cut for it: over the dish, else over all that this sentence cut for it.
+            cut = self._cut_for(foods)
+            return self._main(foods) or (cut if set(cut) >= set(meant) else meant)
         return self._meant() if meant else self._main(foods)
 
     def _added_to(self, order: Order, text: str, foods: list[str], held: list[str]) -> list[str]:
@@ -268,6 +276,8 @@ class Unsaid(AnotherThing):
             return there or [name for name in self._meant() if name not in foods] or self._main(foods)
         if order.do == "serve":  # "serve over the pasta", which was boiled last: the sauce
             return [name for name in self._meant() if name not in foods] or self._main(foods)
+        if order.do in ("pour", "transfer") and set(self._meant()) <= set(foods) and _OVER_IT_ALL.match(text):
+            return self._main(foods)  # "whisk the eggs. Pour over the lot": not over the eggs
         return self._meant()
 
     def _main_in_reach(self, foods: Sequence[str], text: str) -> list[str]:
@@ -315,7 +325,8 @@ class Unsaid(AnotherThing):
         they go."""
         held = self._held(order, tools)
         if re.search(r"\binside[.]?$|\b(?:over|on top)(?:,|[.]?$)", text) or OVER_ALL.search(text):
-            return self._cut_for(foods) if set(self._meant()) <= set(foods) else self._meant()
+            said_last = set(self._meant()) <= set(foods)
+            return (self._cut_for(foods) or self._main(foods)) if said_last else self._meant()
         if order.do == "mix" and re.search(r"\bthe (?:rest|others?) in\b", text):
             return [name for name in held if name not in foods] or self._main(foods)  # "stir the rest in"
         if order.do in ("transfer", "mix") and _IN_ITS_MIDDLE.search(order.lead):
@@ -339,7 +350,7 @@ class Unsaid(AnotherThing):
         if re.search(r"\bback(?:,|[.]?$)|\b(?:back in|in) with\b", text) and not set(held) & set(foods):
             return held
         if order.do in ("transfer", "pour") and re.search(
-            r"\b(?:the|your|those|that|all|an?|half|some|\d+) [a-z ]+ in(?:,|[.]?$)|\bin (?:last|next|first|too|as well|now)(?:,|[.]?$)",
+            r"\b(?:the|your|those|that|all|an?|half|some|\d+) [a-z ]+ in(?:,|[.]?$| and\b)|\bin (?:last|next|first|too|as well|now)(?:,|[.]?$)",
             text,
         ):
             return [name for name in held or self._meant() if name not in foods]  # "drop the chicken in"
