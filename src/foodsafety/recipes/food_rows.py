@@ -86,7 +86,10 @@ def several_foods(row: str) -> list[str]:
     each = _ALL_SO.search(row)
     if each and len(parts := several_foods(row[: each.start()])) > 1:
         return [f"{part}, {each['how']}" for part in parts]  # "2 carrots, 1 onion, all diced"
-    added = re.split(r"\s+\+\s+", re.sub(r"\s+to (?:go with(?: it| them)?|serve)$", "", row))
+    # A row with commas is parted by them first.
+    added = (_PLUS if len(_COMMA.split(row)) > 2 else _ADDED).split(
+        re.sub(r"\s+to (?:go with(?: it| them)?|serve)$", "", row)
+    )
     both = [read_ingredient(part, "en-GB") for part in added] if len(added) > 1 else []
     apart = not any(re.match(r"\S+ (?:[a-z]+ )?for (?:the )?", part) for part in added)  # "3 tbsp + 1 tbsp for later"
     measured = sum(item.measured for item in both)
@@ -108,7 +111,8 @@ def several_foods(row: str) -> list[str]:
     found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·.]\s+", row) if part.strip(" .")]
     for parts in (re.split(r"\s{2,}|\t", row.strip()), _COMMA.split(row)):
         if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row.rstrip(" .")) and all_foods(parts):
-            return [part.strip(" .") for part in parts]
+            found = [part.strip(" .") for part in parts]
+            return [one for part in found for one in (several_foods(part) if _ADDED.search(part) else [part])]
     return two_without_amounts(row) or found
 
 
@@ -128,6 +132,9 @@ def two_without_amounts(row: str) -> list[str]:
 
 # A comma between foods: none in brackets.
 _COMMA = re.compile(r"\s*,\s*(?![^()]*\))")
+# "Milk 3 L + water 3 L", "300 g pasta - 2 eggs", "500 g chicken and 2 eggs".
+_PLUS = re.compile(r"\s+\+\s+")
+_ADDED = re.compile(r"\s+\+\s+|\s+(?:[-–—]|and|&|plus)\s+(?=[\d½¼¾⅓⅔]|half an? |an? [a-z]+$)", re.IGNORECASE)
 _OF_EACH = re.compile(
     r"(?P<foods>[A-Za-z ]+(?:(?:,|\s(?:and|&)\s)[A-Za-z ]+)+?)\s*[–—:-]\s*(?P<amount>[\d¼½¾⅓⅔]+(?:\s?[a-z]+)?)"
     r" (?:of )?each\b(?P<how>(?:,.*)?)$"

@@ -223,7 +223,8 @@ _BULLET = re.compile(r"^(?:[*•·▢☐◦‣▪+]\s*|-+\s+|\[[ xX]?\]\s*|\d{1,
 _LEADER = re.compile(r"^([^.]+?)\s*(?:\.{3,}|…+|_{3,})\s*(\d.*)$")
 # "You'll also want carrots": the carrots.
 ALSO = re.compile(
-    r"^(?:(?:and )?(?:you|we)(?:['’]ll| will)? (?:also )?(?:need|want)(?: also| as well)?|also|plus|and also):? "
+    r"^(?:(?:(?:and|so|what|all|for \w+(?: people)?,?) )*(?:you|we|u|ya|i)(?:['’]?ll| will| gonna)? (?:also )?"
+    r"(?:need|want|have|take)(?: also| as well| is| are)?|(?:need|get|grab|use|take)(?= (?:\d|[½¼¾⅓⅔]))|also|plus|and also):? "
     r"(?=[a-z0-9])",
     re.IGNORECASE,
 )

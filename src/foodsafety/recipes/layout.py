@@ -124,9 +124,36 @@ def _counted_orders(rows: Sequence[str]) -> frozenset[int]:
     return frozenset(run if len(run) == len(marks) >= 4 and works >= 0.6 * len(run) else ())
 
 
+# "For 4 you need 500 g chicken and 2 eggs": how many it feeds, and foods behind it.
+_FEEDS_AND_NEEDS = re.compile(
+    rf"(?P<feeds>(?:serves|feeds|makes|for|yields?)\W+(?:about )?{_COUNT}(?: (?:people|persons|of us|portions|servings))?)"
+    r"\s*(?:[:;,.]\s+|\s[-–—]\s+|(?=\W*(?:you|u|i|we|ya)(?:['’]?ll| will)? (?:need|want|use|take|have)\b))"
+    r"(?P<foods>.*)",
+    re.IGNORECASE | re.DOTALL,
+)
+
+
+def _served_and_needed(text: str) -> list[str]:
+    """A row that says how many it feeds and lists foods behind it, as two: nothing of a list is lost behind a count."""
+    found = _FEEDS_AND_NEEDS.fullmatch(unmarked(text).strip())
+    foods = (
+        re.sub(
+            r"^\W*(?:(?:you|u|i|we|ya)(?:['’]?ll| will)? )?(?:uses?|needs?|wants?|takes?|have)\b:?\s*",
+            "",
+            found["foods"],
+            flags=re.IGNORECASE,
+        )
+        if found
+        else ""
+    )
+    parts = re.split(r",|;|\s[-–—/+]\s|\band\b|&", foods)
+    return [found["feeds"], foods] if found and any(map(_is_measured_food, parts)) else [text]
+
+
 def layout(rows: Sequence[str]) -> list[Row]:
     """Every row of a text with what it is."""
-    whole = unbroken(_numbered(rows), _is_measured_food)
+    joined = unbroken(_numbered(rows), _is_measured_food)
+    whole = [(number, part) for number, row in joined for part in _served_and_needed(row)]
     sheet = _Sheet([row for _, row in whole])
     return _named_by_the_dish([sheet.row(i, number) for i, (number, _) in enumerate(whole)])
 
