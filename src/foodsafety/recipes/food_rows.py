@@ -86,15 +86,13 @@ def several_foods(row: str) -> list[str]:
     each = _ALL_SO.search(row)
     if each and len(parts := several_foods(row[: each.start()])) > 1:
         return [f"{part}, {each['how']}" for part in parts]  # "2 carrots, 1 onion, all diced"
-    # A row with commas is parted by them first.
-    added = (_PLUS if len(_COMMA.split(row)) > 2 else _ADDED).split(
-        re.sub(r"\s+to (?:go with(?: it| them)?|serve)$", "", row)
-    )
+    added = _ADDED.split(re.sub(r"\s+to (?:go with(?: it| them)?|serve)$", "", row))
     both = [read_ingredient(part, "en-GB") for part in added] if len(added) > 1 else []
     apart = not any(re.match(r"\S+ (?:[a-z]+ )?for (?:the )?", part) for part in added)  # "3 tbsp + 1 tbsp for later"
     measured = sum(item.measured for item in both)
     if both and apart and all(item.kind for item in both) and (measured == len(both) or (len(both) > 2 and measured)):
-        return [part.strip(" .") for part in added]  # "milk 3 L + water 3 L", "avocado + half a lemon + some cress"
+        # "Milk 3 L + water 3 L", "avocado + half a lemon + some cress".
+        return [one for part in added for one in (several_foods(part) if "," in part else [part.strip(" .")])]
     if stops := _parted_by_stops(row):
         return [one for part in stops for one in (several_foods(part) if "," in part else [part])]
     if each := _OF_EACH.match(row):  # "Onion, carrot, celery – 1 of each, diced"
@@ -133,8 +131,9 @@ def two_without_amounts(row: str) -> list[str]:
 # A comma between foods: none in brackets.
 _COMMA = re.compile(r"\s*,\s*(?![^()]*\))")
 # "Milk 3 L + water 3 L", "300 g pasta - 2 eggs", "500 g chicken and 2 eggs".
-_PLUS = re.compile(r"\s+\+\s+")
-_ADDED = re.compile(r"\s+\+\s+|\s+(?:[-–—]|and|&|plus)\s+(?=[\d½¼¾⅓⅔]|half an? |an? [a-z]+$)", re.IGNORECASE)
+_ADDED = re.compile(
+    r"\s+\+\s+|\s+(?:[-–—]|and|&|plus)\s+(?=[\d½¼¾⅓⅔]|(?:half an?|an?|one|two|three|four) [a-z])", re.IGNORECASE
+)
 _OF_EACH = re.compile(
     r"(?P<foods>[A-Za-z ]+(?:(?:,|\s(?:and|&)\s)[A-Za-z ]+)+?)\s*[–—:-]\s*(?P<amount>[\d¼½¾⅓⅔]+(?:\s?[a-z]+)?)"
     r" (?:of )?each\b(?P<how>(?:,.*)?)$"

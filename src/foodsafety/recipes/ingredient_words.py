@@ -11,7 +11,10 @@ from typing import Any
 from foodsafety.data import data_text
 from foodsafety.foods import (
     Locale,
+    food_kind,
+    is_raw,
     kitchen_units,
+    match_food,
     stem,
 )
 
@@ -99,3 +102,21 @@ class OpenLine:
         text = text.strip(" ,;.-")
         if text and text not in self.notes:
             self.notes.append(text)
+
+
+# Where one food of a line ends and another may begin: a stop, a word that adds, an amount.
+_NEXT_FOOD = re.compile(
+    r"[,;()]|\s[-–—]\s|\s+(?:and|with|plus|some|&|\+)\s+|\bx?\d[\d/.]*\s*(?:x|g|kg|ml|l|oz|lbs?|tins?|cans?)?\b",
+    re.IGNORECASE,
+)
+
+
+def hides_raw(text: str, kind: str | None) -> bool:
+    """True if another part of a line names a raw food whose soil what was taken for it does not bring: a person has
+    to see such a line, whatever else was understood of it. "Chicken 500 g eggs 2" hides one of them."""
+    if kind is None:
+        return False
+    own = food_kind(kind).soils
+    seen = {"raw_flour"} if any(map(is_raw, own)) else set()
+    found = (match_food(part.strip()) for part in _NEXT_FOOD.split(text) if part.strip())
+    return any(is_raw(name) for row in found if row and row.kind.id != kind for name in row.kind.soils - own - seen)

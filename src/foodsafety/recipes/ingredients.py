@@ -28,6 +28,7 @@ from foodsafety.recipes.ingredient_words import (
     LONGEST_LINE,
     OpenLine,
     count_nouns,
+    hides_raw,
     ingredient_vocabulary,
     listed_words,
     plain_line,
@@ -190,15 +191,6 @@ def _two_foods(food: str, kind: FoodKind) -> bool:
     return len(parts) > 1 and len(kinds) > 1 and kind.id in kinds
 
 
-def _hides_raw(text: str, kind: str | None) -> bool:
-    """True if another part of a line names a raw food that what was taken for it is not: a person has
-    to see such a line, whatever else was understood of it."""
-    if kind is None or any(is_raw(name) for name in food_kind(kind).soils):
-        return False
-    found = (match_food(part) for part in re.split(r"[,;()]|\s+(?:and|with|plus|&)\s+", text))
-    return any(is_raw(name) for row in found if row and row.kind.id != kind for name in row.kind.soils)
-
-
 _SPOONS = frozenset({"tsp", "tbsp", "dsp", "pinch", "dash", "grind", "shake", "twist", "grating", "smidgen"})
 # A word that means the fresh thing by the piece and the ground one by the spoon.
 _BY_SPOON = {"bell_pepper": "pepper_spice", "chilli": "chilli_powder", "ginger": "ground_ginger"}
@@ -224,7 +216,8 @@ _LEADER = re.compile(r"^([^.]+?)\s*(?:\.{3,}|…+|_{3,})\s*(\d.*)$")
 # "You'll also want carrots": the carrots.
 ALSO = re.compile(
     r"^(?:(?:(?:and|so|what|all|for \w+(?: people)?,?) )*(?:you|we|u|ya|i)(?:['’]?ll| will| gonna)? (?:also )?"
-    r"(?:need|want|have|take)(?: also| as well| is| are)?|(?:need|get|grab|use|take)(?= (?:\d|[½¼¾⅓⅔]))|also|plus|and also):? "
+    r"(?:need|want|have|take)(?: also| as well| is| are)?|(?:need|get|grab|use|take)(?= (?:\d|[½¼¾⅓⅔]))"
+    r"|also|plus|and also):? "
     r"(?=[a-z0-9])",
     re.IGNORECASE,
 )
@@ -469,7 +462,7 @@ def _finish(text: str, line: OpenLine, known: KnownFoods) -> Ingredient:
     noun_after(line)
     food = line.rest.strip(" .,;:-")
     kind, allergens, doubts = _kind_of(line, food, known) if food else (None, (), ["food-unknown"])
-    if _hides_raw(text, kind) and not (
+    if hides_raw(text, kind) and not (
         "cooked" in line.prepared and kind in ingredient_vocabulary()["cooked_like"].values()
     ):
         doubts.append("raw-hidden")

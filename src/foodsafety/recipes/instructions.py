@@ -209,8 +209,8 @@ def _set_up_and_on(order: Order, foods: frozenset[str]) -> list[Order]:
 
 def sets_out(sentence: str) -> bool:
     """ "Three plates: flour / beaten egg / crumbs": set up to coat something, and nothing is done yet."""
-    own = re.sub(r"^\W*\([^)]{2,30}\)\s*", "", unlabelled(sentence)[1])  # "Step 3 - (egg person) set up ..."
-    return (_SET_OUT.match(sentence) or _SET_OUT.match(own)) is not None
+    own = re.sub(r"^\W*\([^)]{2,30}\)\s*", "", unlabelled(sentence)[1])  # "Step 3 - (egg person) set up"
+    return any(map(_SET_OUT.match, (sentence, own)))
 
 
 _SET_OUT = re.compile(
@@ -482,8 +482,7 @@ def _sense(do: str, verb: str, text: str, lead: str) -> str:
 # "On a plate until the oil is hot": nothing is cooked there.
 _ON_A_PLATE = re.compile(
     r"^(?!.*\b(?:oven|grill|microwave|hob|heat)\b)(?:(?!\buntil\b|\btill\b).)*\bon(?:to)? (?:an? |the "
-    r"|your )?(?:[a-z]+ )?"
-    r"(?:plate|board|rack)\b"
+    r"|your )?(?:[a-z]+ )?(?:plate|board|rack)\b"
 )
 
 

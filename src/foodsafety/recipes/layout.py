@@ -126,7 +126,8 @@ def _counted_orders(rows: Sequence[str]) -> frozenset[int]:
 
 # "For 4 you need 500 g chicken and 2 eggs": how many it feeds, and foods behind it.
 _FEEDS_AND_NEEDS = re.compile(
-    rf"(?P<feeds>(?:serves|feeds|makes|for|yields?)\W+(?:about )?{_COUNT}(?: (?:people|persons|of us|portions|servings))?)"
+    rf"(?P<feeds>(?:serves|feeds|makes|for|yields?)\W+(?:about )?{_COUNT}"
+    r"(?: (?:people|persons|of us|portions|servings))?)"
     r"\s*(?:[:;,.]\s+|\s[-–—]\s+|(?=\W*(?:you|u|i|we|ya)(?:['’]?ll| will)? (?:need|want|use|take|have)\b))"
     r"(?P<foods>.*)",
     re.IGNORECASE | re.DOTALL,

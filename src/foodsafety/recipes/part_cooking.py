@@ -9,7 +9,8 @@ from foodsafety.recipes.words import vocabulary, word_set
 
 _LEFT_RAW = re.compile(
     r"(?<!no )(?<!not )\b(?:runny|dippy|sunny[- ]side[- ]up|soft[- ](?:boil|poach)(?:ed)?|soft yolks?|medium[- ]rare"
-    r"|yolks? (?:must |should |will |to |still |is |are |stays? |remains? |kept )*(?:runs?|running|oozes?|liquid|soft)|(?<!medium )rare|blue"
+    r"|yolks? (?:must |should |will |to |still |is |are |stays? |remains? |kept )*"
+    r"(?:runs?|running|oozes?|liquid|soft)|(?<!medium )rare|blue"
     r"|(?:still|so (?:that )?(?:it|they)(?:[’']s| is| are|[’']re| stays?)|a little|slightly|keep (?:it|them)|stays?"
     r"|blushing)"
     r" (?:pink|rosy|rare|bloody)"
@@ -73,7 +74,8 @@ def looks_cooked(until: str) -> bool:
 
 # A look that is of meat cooked through, not of its outside or of what is with it.
 _MEAT_LOOKS_DONE = re.compile(
-    r"(?<!still )(?<!slightly )\bpink\b|\bno longer (?:red|bloody)\b|\b(?:opaque|cooked|done|flak\w*|(?<!see-)(?<!see )through|white|juices)\b"
+    r"(?<!still )(?<!slightly )\bpink\b|\bno longer (?:red|bloody)\b"
+    r"|\b(?:opaque|cooked|done|flak\w*|(?<!see-)(?<!see )through|white|juices)\b"
     r"|\bprobe",
     re.IGNORECASE,
 )

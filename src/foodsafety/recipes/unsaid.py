@@ -277,7 +277,8 @@ class Unsaid(AnotherThing):
         if order.do == "serve":  # "serve over the pasta", which was boiled last: the sauce
             return [name for name in self._meant() if name not in foods] or self._main(foods)
         if order.do in ("pour", "transfer") and set(self._meant()) <= set(foods) and _OVER_IT_ALL.match(text):
-            return self._main(foods)  # "whisk the eggs. Pour over the lot": not over the eggs
+            # "Whisk the eggs. Pour over the lot": not over the eggs.
+            return self._main(foods) or [name for name in self._loose() if name not in foods]
         return self._meant()
 
     def _main_in_reach(self, foods: Sequence[str], text: str) -> list[str]:
@@ -326,7 +327,8 @@ class Unsaid(AnotherThing):
         held = self._held(order, tools)
         if re.search(r"\binside[.]?$|\b(?:over|on top)(?:,|[.]?$)", text) or OVER_ALL.search(text):
             said_last = set(self._meant()) <= set(foods)
-            return (self._cut_for(foods) or self._main(foods)) if said_last else self._meant()
+            there = self._cut_for(foods) or self._main(foods) or [n for n in self._loose() if n not in foods]
+            return there if said_last else self._meant()
         if order.do == "mix" and re.search(r"\bthe (?:rest|others?) in\b", text):
             return [name for name in held if name not in foods] or self._main(foods)  # "stir the rest in"
         if order.do in ("transfer", "mix") and _IN_ITS_MIDDLE.search(order.lead):
@@ -350,7 +352,8 @@ class Unsaid(AnotherThing):
         if re.search(r"\bback(?:,|[.]?$)|\b(?:back in|in) with\b", text) and not set(held) & set(foods):
             return held
         if order.do in ("transfer", "pour") and re.search(
-            r"\b(?:the|your|those|that|all|an?|half|some|\d+) [a-z ]+ in(?:,|[.]?$| and\b)|\bin (?:last|next|first|too|as well|now)(?:,|[.]?$)",
+            r"\b(?:the|your|those|that|all|an?|half|some|\d+) [a-z ]+ in(?:,|[.]?$| and\b)"
+            r"|\bin (?:last|next|first|too|as well|now)(?:,|[.]?$)",
             text,
         ):
             return [name for name in held or self._meant() if name not in foods]  # "drop the chicken in"
