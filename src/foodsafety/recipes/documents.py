@@ -17,17 +17,17 @@ from typing import Any, Literal
 
 from foodsafety.quantities import CoreError
 from foodsafety.recipes.broken_rows import without_shouting
-from foodsafety.recipes.food_rows import all_foods, labelled_foods, several_foods, two_without_amounts, unmarked
+from foodsafety.recipes.food_rows import (
+    all_foods,
+    is_kit,
+    labelled_foods,
+    several_foods,
+    two_without_amounts,
+    unmarked,
+)
 from foodsafety.recipes.headings import component_name
 from foodsafety.recipes.ingredients import read_ingredient
-from foodsafety.recipes.layout import (
-    SERVES,
-    Row,
-    is_of_a_sheet,
-    layout,
-    number_of,
-    serves_in,
-)
+from foodsafety.recipes.layout import SERVES, Row, is_of_a_sheet, layout, number_of, serves_in
 
 MOST_BYTES = 1_000_000
 MOST_LINES = 2_000
@@ -188,7 +188,8 @@ def _listed(rows: Sequence[Row]) -> Iterator[str]:
     part, part_of_row = "", False
     for i, row in enumerate(rows):
         if row.part == "ingredient":
-            lines = _one_each(unmarked(row.text))
+            told = _one_each(unmarked(row.text))
+            lines = [line for line in told if not is_kit(line)] or told  # "1 cup rice, red cutting board, wok"
             labelled = lines[0].endswith(":")
             ends = part and not row.component  # a gap after the foods of a part
             if (part_of_row or ends) and not labelled:

@@ -23,7 +23,8 @@ _SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(\"'])|(?<=[a-z]{3}[.!?])\s+(?=
 _ABBREVIATION = re.compile(
     r"\b((?i:approx|tbsp|tsp|oz|lb|no|c|sp|chick|coc|choc|veg|toms|pots)|(?<=\d )in)\.(?=\s+[a-z0-9(])"
     # "8 min. off heat" is two sentences, "8 min. each side" is one.
-    r"|\b((?i:mins?|hrs?))\.(?=\s+(?:[0-9(]|(?:each|per|a|until|til|till|on|in|at|or|over|if|and|with|to|for|from"
+    r"|\b((?i:mins?|hrs?))\.(?=\s+(?:(?!\d+ ?(?:g|kg|ml|l|tbsp|tsp|oz|lbs?|cups?|tins?) )[0-9(]"
+    r"|(?:each|per|a|until|til|till|on|in|at|or|over|if|and|with|to|for|from"
     r"|more|before|after|covered|uncovered|turning|stirring|total|max|side)\b))"
 )
 _NUMBERED = re.compile(
@@ -52,8 +53,6 @@ def sentences(text: str) -> list[str]:
 
 
 _SERVES = re.compile(r"^\W*(?:serve|eat|enjoy)\b", re.IGNORECASE)
-
-
 _HOT_KIT = re.compile(
     r"\W*(?:very |smoking |medium )*(?:hot |hot, )?(?:dry |oiled |clean )?"
     r"(?:(?:pan|wok|griddle|skillet)\b[^.]{0,12}|ovens?\b.{0,6}\d{2,3}\b.{0,4})[.!]?$",
