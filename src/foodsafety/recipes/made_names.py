@@ -167,7 +167,8 @@ class MadeNames(Kitchenware):
             free = [food for food in free if not food.raw and not food.heated]  # never what is still raw
             free = self._of_cut_leaves(noun, free) or free
         elif noun in dish_words("of_flour"):
-            free = [food for food in free if self._holds_flour(food.id)]
+            bought = noun in ("bread", "bun", "loaf")  # "we eat it with bread": no stew, though there is flour in it
+            free = [f for f in free if self._holds_flour(f.id) and not (bought and self._holds_meat(f.id))]
             if not free:
                 return None  # "soup, bread": bread that is bought
         elif noun in dish_words("floury"):
