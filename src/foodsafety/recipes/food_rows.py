@@ -107,7 +107,8 @@ def several_foods(row: str) -> list[str]:
     if len(mixed) == 2 and all(item.measured and item.kind for item in (read_ingredient(m, "en-GB") for m in mixed)):
         return [part.strip(" .") for part in mixed]  # "milk 200ml mixed with 75ml water"
     found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·.]\s+", row) if part.strip(" .")]
-    for parts in (re.split(r"\s{2,}|\t", row.strip()), _COMMA.split(row)):
+    for every in (re.split(r"\s{2,}|\t", row.strip()), _COMMA.split(row)):
+        parts = [part for part in every if not is_kit(part)] if len(every) > 3 else every  # "rice, eggs, board, wok"
         if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row.rstrip(" .")) and all_foods(parts):
             found = [part.strip(" .") for part in parts]
             return [one for part in found for one in (several_foods(part) if _ADDED.search(part) else [part])]

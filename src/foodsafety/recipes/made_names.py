@@ -66,6 +66,8 @@ _NEVER_IN_DOUGH = (
 _GOES_ON_AS = frozenset({"touch", "transfer", "cut", "heat", "part_cook", "chill", "rest", "mix", "freeze"})
 _PUTS_TOGETHER = frozenset("mix whisk combine shake blend stir beat whizz blitz".split())
 _TAKEN_OUT = re.compile(r"\b(?:lift|take|get|fish|pull)s? (?:it|them) out\b(?! of the (?:fridge|oven))", re.IGNORECASE)
+# "We eat it with bread": no stew, though there is flour in it.
+_BOUGHT = frozenset({"bread", "bun", "loaf"})
 # "Put everything back in together", in the pan: what was cooked.
 ALL_BACK = re.compile(
     r"\b(?:everything|all of it|the lot|it all) back\b"
@@ -164,11 +166,10 @@ class MadeNames(Kitchenware):
             own = [food for food in free if food.part == part]
             return own[-1].id if own else None
         if noun in dish_words("cold"):
-            free = [food for food in free if not food.raw and not food.heated]  # never what is still raw
-            free = self._of_cut_leaves(noun, free) or free
+            # Never what is still raw.
+            free = self._of_cut_leaves(noun, [food for food in free if not food.raw and not food.heated])
         elif noun in dish_words("of_flour"):
-            bought = noun in ("bread", "bun", "loaf")  # "we eat it with bread": no stew, though there is flour in it
-            free = [f for f in free if self._holds_flour(f.id) and not (bought and self._holds_meat(f.id))]
+            free = [f for f in free if self._holds_flour(f.id) and not (noun in _BOUGHT and self._holds_meat(f.id))]
             if not free:
                 return None  # "soup, bread": bread that is bought
         elif noun in dish_words("floury"):
@@ -211,10 +212,9 @@ class MadeNames(Kitchenware):
 
     def _of_cut_leaves(self, noun: str, free: Sequence[FoodInHand]) -> list[FoodInHand]:
         """ "Pile on the slaw", beside the sauce made after it: what holds what was cut or grated for it."""
-        if noun not in word_set("made", "of_cut_leaves"):
-            return []
         cut = {name for step in self.kitchen.steps if step.do in ("cut", "grate") for name in step.foods}
-        return [food for food in free if len(cut & self._base_of([food.id])) > 1]
+        of_those = [food for food in free if len(cut & self._base_of([food.id])) > 1]
+        return of_those if of_those and noun in word_set("made", "of_cut_leaves") else list(free)
 
     def _floury_sauce(self) -> str | None:
         """ "The white sauce", beside the one of tomatoes: what was made of flour and milk."""

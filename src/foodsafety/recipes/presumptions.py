@@ -93,15 +93,20 @@ def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]
     sound = set[str]()
     ends = {str(step["id"]): step.get("end") for step in data["steps"]}
     nobody_says = {str(step["id"]) for step in data["steps"] if {"stands", "told"} & {*(step.get("guesses") or ())}}
+    texts = {str(step["id"]): f"{step.get('title', '')} {step.get('detail', '')}" for step in data["steps"]}
+    thawed = set[str]()
     for step in process.steps:
+        parts = {part for name in step.foods for part in process.ingredients_of(name)}
+        thawed |= parts if _THAWS.search(texts[step.id]) else set()
         if step.do != "heat":
             continue
-        parts = {part for name in step.foods for part in process.ingredients_of(name)}
         known = [name for name in parts if name in process.foods]
         raw = {name for name in known if _is_raw_animal(process.foods[name])}
         flesh = [process.foods[name] for name in raw]
         ended = (step.planned_s or ends[step.id]) and not _is_too_cool(step, _read_after(process, step, ends), flesh)
         ended = ended and step.id not in nobody_says and not _is_too_short(process, step, ends[step.id])
+        frozen = raw - thawed
+        ended = ended and not (frozen and _is_short_from_frozen(step, frozen, texts[step.id], ends[step.id]))
         looks = (
             set() if step.planned_s else {name for name in raw if _only_looks_so(process.foods[name], ends[step.id])}
         )
@@ -151,6 +156,17 @@ def _is_too_short(process: Process, step: Step, end: object) -> bool:
         return False
     in_oven = "oven" in kinds and step.planned_s < 60 * doneness()["shortest_oven_min"]
     return in_oven or _is_soft_egg(process, step, kinds, end)
+
+
+_THAWS = re.compile(r"\b(?:thaw|defrost)", re.IGNORECASE)
+
+
+def _is_short_from_frozen(step: Step, raw: Collection[str], text: str, end: object) -> bool:
+    """True for raw food that is said to go on the heat frozen, by the step or by its own name, for so few minutes that
+    its middle may still be, with no reading to tell."""
+    frozen = re.search(r"\bfrozen\b", " ".join((text, *raw)), re.IGNORECASE) is not None
+    told = isinstance(end, Mapping) and (end.get("core_c") is not None or meat_looks_done(str(end.get("cue") or "")))
+    return frozen and not told and 0 < step.planned_s < 60 * doneness()["shortest_frozen_min"]
 
 
 def _is_soft_egg(process: Process, step: Step, kinds: Collection[str], end: object) -> bool:

@@ -160,3 +160,46 @@ def test_both_are_wiped_and_washed_before_they_are_sliced() -> None:
     read = reading("Wipe the mushroom, wash the pepper, and slice them both.", *CHICKEN)
 
     assert ("cut", ["mushroom", "pepper"]) in done(read)
+
+
+@pytest.mark.parametrize(
+    ("row", "method", "asked"),
+    [
+        ("4 beef burgers", "Grill the burgers from frozen for 4 minutes each side.", True),
+        ("4 frozen beef burgers", "Grill for 4 minutes.", True),
+        ("4 frozen beef burgers", "Grill for 20 minutes.", False),
+        ("4 frozen beef burgers", "Grill for 8 minutes until 75 C in the middle.", False),
+        ("4 frozen chicken breasts", "Defrost the chicken in the fridge. Fry for 10 minutes.", False),
+    ],
+)
+def test_a_few_minutes_from_frozen_are_asked_about(row: str, method: str, asked: bool) -> None:
+    assert any(one.why == "which-heat" for one in reading(f"{method} Serve.", row).questions) is asked
+
+
+def test_rice_kept_cool_where_nobody_says_a_fridge_stands_out() -> None:
+    read = reading("Boil the rice for 12 minutes. Keep it cool overnight. Serve.", "300 g rice")
+
+    assert "chill" not in [do for do, _ in done(read)]
+    assert step(read, "rest")["minutes"] == 480.0
+
+
+def test_a_warning_in_passing_brings_no_raw_food_into_the_pan() -> None:
+    read = reading(
+        "Mix the chicken with the onions and shape into balls. Put them on a plate in the fridge. Heat the oil and fry "
+        "the pepper, it must not be black.",
+        *CHICKEN,
+    )
+
+    assert ("heat", ["oil", "pepper"]) in done(read)
+
+
+def test_kit_in_a_row_of_foods_is_no_food() -> None:
+    assert listed("300 g pasta, 2 eggs, 1 onion, red cutting board, wok").keys() == {"pasta", "eggs", "onion"}
+
+
+def test_minutes_with_a_stop_end_an_order_before_the_next_amount() -> None:
+    read = reading("Sweat the onions, 6 min. 25 g flour in, 1 min. Board + knife to wash.", "2 onions", "25 g flour")
+
+    assert step(read, "heat")["minutes"] == 6.0
+    assert done(read)[-1][0] in ("clean", "serve")
+    assert "clean" in [do for do, _ in done(read)]
