@@ -22,6 +22,7 @@ from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.verb_forms import verb_forms
 from foodsafety.recipes.vessels import tools_in
 from foodsafety.recipes.words import (
+    FATS,
     ORDINALS,
     dish_words,
     first_free,
@@ -74,7 +75,6 @@ ALL_BACK = re.compile(
     r"(?! (?:in|into|to) (?:the |your )?(?:fridge|freezer|cold|cupboard))",
     re.IGNORECASE,
 )
-FATS = frozenset({"oil", "butter"})
 
 
 def _root(made: str) -> str:

@@ -7,11 +7,11 @@ import re
 from collections.abc import Sequence
 
 from foodsafety.foods import stem_words
-from foodsafety.recipes.made_names import FATS, MadeNames
+from foodsafety.recipes.made_names import MadeNames
 from foodsafety.recipes.mentions import mentions
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
-from foodsafety.recipes.words import dish_words, vocabulary, word_set
+from foodsafety.recipes.words import FATS, dish_words, vocabulary, word_set
 
 # Places on a piece of meat or fish.
 _ITS_PLACES = re.compile(

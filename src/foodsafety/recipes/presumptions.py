@@ -9,11 +9,10 @@ from typing import Any, Literal
 
 from foodsafety.foods import is_raw
 from foodsafety.quantities import CoreError
-from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.part_cooking import is_hot_through, meat_looks_done
 from foodsafety.recipes.process import Food, Process, Step, doneness, process_from
 from foodsafety.recipes.vessels import tools_in
-from foodsafety.recipes.words import first_free
+from foodsafety.recipes.words import FATS, first_free
 
 # Guesses that are shown at a step and asked about only where a finding rests on them: its kit, the vessel in use,
 # and hands.

@@ -7,7 +7,6 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from foodsafety.foods import carrier_kinds, stem_words
-from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.mentions import PRONOUN, mentions
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.part_cooking import is_held_hot, leaves_raw, looks_cooked, meat_looks_done
@@ -18,7 +17,7 @@ from foodsafety.recipes.short_notes import LOW_HEAT, OTHER_HALF
 from foodsafety.recipes.staged import minutes_before_the_end
 from foodsafety.recipes.unsaid import OF_NO_FOOD
 from foodsafety.recipes.vessels import ON_THE_HEAT, VESSELS, tools_in
-from foodsafety.recipes.words import first_free, made_nouns, vocabulary, word_set
+from foodsafety.recipes.words import FATS, first_free, made_nouns, vocabulary, word_set
 
 PERSON = "cook"
 _NO_HANDS = frozenset({"heat", "rest", "chill", "freeze", "serve", "probe", "marinate", "part_cook"})

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 
 from foodsafety.foods import stem_words
 from foodsafety.recipes.clauses import without_asides
-from foodsafety.recipes.made_names import ALL_BACK, FATS
+from foodsafety.recipes.made_names import ALL_BACK
 from foodsafety.recipes.meat_in_hand import AT_THE_BONE, EVERYTHING, MeatInHand
 from foodsafety.recipes.mentions import (
     INTO_SHAPES,
@@ -25,7 +25,7 @@ from foodsafety.recipes.order import Order
 from foodsafety.recipes.soaked_in import left_of_the_soak
 from foodsafety.recipes.verb_forms import clause_words, verb_forms
 from foodsafety.recipes.vessels import VESSELS, tools_in
-from foodsafety.recipes.words import made_nouns, word_set
+from foodsafety.recipes.words import FATS, made_nouns, word_set
 
 # What was fried in: the pan.
 FAT_LEFT = re.compile(

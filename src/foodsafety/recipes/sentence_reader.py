@@ -13,7 +13,6 @@ from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.chunks import chunked, works_told
 from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import orders, sets_out, unlabelled
-from foodsafety.recipes.made_names import FATS
 from foodsafety.recipes.mentions import PLAIN_GROUPS, mentions
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.overlooked import core_told, overlooked, too_low_told
@@ -25,7 +24,7 @@ from foodsafety.recipes.times_and_heats import temperatures_in
 from foodsafety.recipes.verb_forms import form_of, verb_forms
 from foodsafety.recipes.vessels import ON_THE_HEAT, tools_in
 from foodsafety.recipes.voices import MAY_BE_GUESSED, done_behind, done_first, guessed_order, note_in_full
-from foodsafety.recipes.words import announces, dish_words, layout_pattern, made_nouns, word_set
+from foodsafety.recipes.words import FATS, announces, dish_words, layout_pattern, made_nouns, word_set
 
 _TIME = re.compile(
     r"\b(?:\d+(?:\s?(?:-|to)\s?\d+)?\s?(?:mins?|minutes?|hrs?|hours?)|(?<!within )an hour(?! (?:ago|before)))\b",

@@ -8,14 +8,14 @@ from collections.abc import Sequence
 from itertools import takewhile
 
 from foodsafety.recipes.another_thing import AnotherThing
-from foodsafety.recipes.made_names import FALLS_ON, FATS
+from foodsafety.recipes.made_names import FALLS_ON
 from foodsafety.recipes.meat_in_hand import fried_in
 from foodsafety.recipes.mentions import PARTICLE, PLAIN_GROUPS, PRONOUN, mentions
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.proposed_steps import ReadStep
 from foodsafety.recipes.referents import FAT_LEFT, OVER_ALL
 from foodsafety.recipes.vessels import GOES_IN_OVEN, ON_THE_HEAT, VESSELS, tools_in
-from foodsafety.recipes.words import names_nothing, vocabulary
+from foodsafety.recipes.words import FATS, names_nothing, vocabulary
 
 # What works on no food.
 OF_NO_FOOD = frozenset({"wash_hands", "clean", "wipe", "gloves_on", "gloves_off"})

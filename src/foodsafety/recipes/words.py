@@ -74,6 +74,8 @@ def verb_classes() -> Mapping[str, str]:
     return {word: do for do, words in vocabulary()["verbs"].items() for word in words.split()}
 
 
+# Groups of food that something is fried in or spread with.
+FATS = frozenset({"oil", "butter"})
 ORDINALS = ("second", "third", "fourth", "fifth", "sixth")
 
 
