@@ -216,7 +216,7 @@ _LEADER = re.compile(r"^([^.]+?)\s*(?:\.{3,}|…+|_{3,})\s*(\d.*)$")
 # "You'll also want carrots": the carrots.
 ALSO = re.compile(
     r"^(?:(?:(?:and|so|what|all|for \w+(?: people)?,?) )*(?:you|we|u|ya|i)(?:['’]?ll| will| gonna)? (?:also )?"
-    r"(?:need|want|have|take|use)(?: also| as well| is| are)?|(?:needs?|get|grab|uses?|takes?)(?= (?:\d|[½¼¾⅓⅔]))"
+    r"(?:need|want|have|take)(?: also| as well| is| are)?|(?:need|get|grab|use|take)(?= (?:\d|[½¼¾⅓⅔]))"
     r"|also|plus|and also):? "
     r"(?=[a-z0-9])",
     re.IGNORECASE,

@@ -20,7 +20,7 @@ from foodsafety.recipes.food_rows import (
     unmarked,
 )
 from foodsafety.recipes.headings import Part, component_name, is_component, is_marked, looks_like_heading, section_of
-from foodsafety.recipes.ingredients import ALSO, read_ingredient
+from foodsafety.recipes.ingredients import read_ingredient
 from foodsafety.recipes.instructions import orders, unlabelled
 from foodsafety.recipes.verb_forms import begins_with_verb, clause_words
 from foodsafety.recipes.words import layout_pattern
@@ -127,9 +127,9 @@ def _counted_orders(rows: Sequence[str]) -> frozenset[int]:
 # "For 4 you need 500 g chicken and 2 eggs": how many it feeds, and foods behind it.
 _FEEDS_AND_NEEDS = re.compile(
     rf"(?P<feeds>(?:serves|feeds|makes|for|yields?)\W+(?:about )?{_COUNT}"
-    r"(?: (?:people|persons|of us|portions|servings))?)"
-    r"\s*(?:[:;,.]\s+|\s[-–—]\s+|(?=\W*(?:you|u|i|we|ya)(?:['’]?ll| will)? (?:need|want|use|take|have)\b))"
-    r"(?P<foods>.*)",
+    r"(?: (?:people|persons|of us|portions|servings))?"
+    r"(?:\s*[:;,.](?=\s)|\s[-–—](?=\s)|(?=\s(?:you|u|i|we|ya)(?:['’]?ll| will)? (?:need|want|use|take|have)\b))"
+    r"(?:\s*(?:(?:you|u|i|we|ya)(?:['’]?ll| will)? )?(?:uses?|needs?|wants?|takes?|have)\b:?)?)\s*(?P<foods>.*)",
     re.IGNORECASE | re.DOTALL,
 )
 
@@ -137,9 +137,8 @@ _FEEDS_AND_NEEDS = re.compile(
 def _served_and_needed(text: str) -> list[str]:
     """A row that says how many it feeds and lists foods behind it, as two: nothing of a list is lost behind a count."""
     found = _FEEDS_AND_NEEDS.fullmatch(unmarked(text).strip())
-    foods = ALSO.sub("", found["foods"].strip()) if found else ""
-    parts = re.split(r",|;|\s[-–—/+]\s|\band\b|&", foods)
-    return [found["feeds"], found["foods"].strip()] if found and any(map(_is_measured_food, parts)) else [text]
+    parts = re.split(r",|;|\s[-–—/+]\s|\band\b|&", found["foods"]) if found else []
+    return [found["feeds"], found["foods"]] if found and any(map(_is_measured_food, parts)) else [text]
 
 
 def layout(rows: Sequence[str]) -> list[Row]:
