@@ -86,7 +86,9 @@ def several_foods(row: str) -> list[str]:
     each = _ALL_SO.search(row)
     if each and len(parts := several_foods(row[: each.start()])) > 1:
         return [f"{part}, {each['how']}" for part in parts]  # "2 carrots, 1 onion, all diced"
-    added = _ADDED.split(re.sub(r"\s+to (?:go with(?: it| them)?|serve)$", "", row))
+    # A paragraph of work is no row, whatever it adds: "dice 1 kg of chicken. Peel 4 carrots and a small pumpkin".
+    adds = _PLUS if _SENTENCES.search(row.rstrip(" .")) else _ADDED
+    added = adds.split(re.sub(r"\s+to (?:go with(?: it| them)?|serve)$", "", row))
     both = [read_ingredient(part, "en-GB") for part in added] if len(added) > 1 else []
     apart = not any(re.match(r"\S+ (?:[a-z]+ )?for (?:the )?", part) for part in added)  # "3 tbsp + 1 tbsp for later"
     measured = sum(item.measured for item in both)
@@ -132,6 +134,7 @@ def two_without_amounts(row: str) -> list[str]:
 # A comma between foods: none in brackets.
 _COMMA = re.compile(r"\s*,\s*(?![^()]*\))")
 # "Milk 3 L + water 3 L", "300 g pasta - 2 eggs", "500 g chicken and 2 eggs".
+_PLUS = re.compile(r"\s+\+\s+")
 _ADDED = re.compile(
     r"\s+\+\s+|\s+(?:[-–—]|and|&|plus)\s+(?=[\d½¼¾⅓⅔]|(?:half an?|an?|one|two|three|four) [a-z])", re.IGNORECASE
 )

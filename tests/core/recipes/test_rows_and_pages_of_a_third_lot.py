@@ -203,3 +203,14 @@ def test_minutes_with_a_stop_end_an_order_before_the_next_amount() -> None:
     assert step(read, "heat")["minutes"] == 6.0
     assert done(read)[-1][0] in ("clean", "serve")
     assert "clean" in [do for do, _ in done(read)]
+
+
+def test_a_paragraph_of_work_that_adds_an_amount_is_no_row_of_foods() -> None:
+    text = (
+        "Camp curry\n\nAt home the night before: dice 1.5 kg chicken thigh and put it in a bag. Peel and chop 3 onions "
+        "and a small pumpkin, bag them together.\n\nAt camp\nFry the onions for 10 minutes. Add the chicken and simmer."
+    )
+    told = cli.run_read({"text": text, "locale": "en-AU"})
+
+    assert "cut" in [row["do"] for row in told["steps"]]
+    assert told["sentences"][1]["taken"] == "step"
