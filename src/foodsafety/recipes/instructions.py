@@ -23,7 +23,8 @@ _SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(\"'])|(?<=[a-z]{3}[.!?])\s+(?=
 _ABBREVIATION = re.compile(
     r"\b((?i:approx|tbsp|tsp|oz|lb|no|c|sp|chick|coc|choc|veg|toms|pots)|(?<=\d )in)\.(?=\s+[a-z0-9(])"
     # "8 min. off heat" is two sentences, "8 min. each side" is one.
-    r"|\b((?i:mins?|hrs?))\.(?=\s+(?:(?!\d+ ?(?:g|kg|ml|l|tbsp|tsp|oz|lbs?|cups?|tins?) )[0-9(]"
+    r"|\b((?i:mins?|hrs?))\.(?=\s+(?:(?!\d+ ?(?:g|kg|ml|l|tbsp|tsp|oz|lbs?|cups?|tins?) )"
+    r"(?!(?:1[4-6]\d|[67]\d) ?(?:°|[FCfc]\b|degrees|in ))[0-9(]"
     r"|(?:each|per|a|until|til|till|on|in|at|or|over|if|and|with|to|for|from"
     r"|more|before|after|covered|uncovered|turning|stirring|total|max|side)\b))"
 )

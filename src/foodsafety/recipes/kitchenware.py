@@ -183,7 +183,7 @@ class Kitchenware:
         kitchen = self.kitchen
         words = re.sub(
             r"\b(?:straight |right )?(?:from|out of|off) (?:(?:the|its|their|a) )?[a-z ]+?\b(?=[,.]|$|\band\b"
-            r"|\binto?\b|\bto\b|\bonto?\b)",
+            r"|\binto?\b|\bto\b|\bonto?\b|\bon\b|\bwith\b|\busing\b|\bover\b)",
             " ",
             _NO_KIT.sub(" ", re.sub(r"\buntil\b.*$", "", order.words, flags=re.IGNORECASE)),
         )
@@ -261,6 +261,10 @@ class Kitchenware:
     def _goes_on_in_it(self, order: Order, foods: Sequence[str]) -> bool:
         """True if an order that names no vessel is done in the one in use: it is about what is in it."""
         kitchen = self.kitchen
+        lies_in_it = {kitchen.current(name) for name in kitchen.holds.get(kitchen.vessel or "", [])}
+        if order.verb in ("drain", "strain") and lies_in_it and foods:
+            # "Fry the onions. Drain the beans": those of a tin, and the onions stay where they are.
+            return bool(lies_in_it & {kitchen.current(name) for name in foods})
         if order.do == "pour" or re.search(r"\bon top\b", order.text):
             return True
         if order.do == "transfer" and kitchen.vessel and _IN_THERE.search(_after_verb(order)):

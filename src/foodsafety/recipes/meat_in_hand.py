@@ -213,7 +213,8 @@ class MeatInHand(MadeNames):
         row, where that is more than one food and no meat."""
         cut: list[str] = []
         for step in reversed(self.kitchen.steps):
-            if step.do not in ("cut", "grate") or step.source != self.kitchen.steps[-1].source:
+            crushed = step.do == "mix" and len(step.foods) == 1 and not step.tools  # "crush the garlic", where it lies
+            if not (crushed or step.do in ("cut", "grate")) or step.source != self.kitchen.steps[-1].source:
                 break
             cut = [self.kitchen.current(name) for name in step.foods] + cut
         return cut if len(set(cut)) > 1 and not any(map(self._is_meat, cut)) else []

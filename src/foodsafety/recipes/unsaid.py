@@ -199,7 +199,9 @@ class Unsaid(AnotherThing):
             return [*held, *self._meant()]
         if order.verb == "add" and re.match(r"(?:it |them )?(?:in )?(?:along |together )?with\b", text):
             meant = [name for name in self._meant() if name not in foods]
-            return [*meant, *self._main_in_reach([*foods, *meant], text)]  # "drain the tuna, add with the pasta"
+            there = [name for name in held if name not in (*foods, *meant)] if self._is_hot(self.kitchen.vessel) else []
+            # "Rinse the beans. Add with the stock": to what is on the heat, else to what is being put together.
+            return [*meant, *(there or self._main_in_reach([*foods, *meant], text))]
         if self._joins_named(text) or self._begins_in(text, held):
             return []
         if gone := self._just_lifted_out():
