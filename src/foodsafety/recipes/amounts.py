@@ -87,6 +87,9 @@ def few_minutes_in_digits(text: str) -> str:
 
 def _take_amount(line: OpenLine) -> bool:
     """A number or a range at the start; words for numbers too."""
+    line.take(
+        r"an? (?:good|generous|scant|bare|heap(?:ed|ing)|level|rounded|brimming|big|small) (?=half|quarter|third|\d)"
+    )
     mixed = _MIXED.match(line.rest)
     if mixed and 0 < int(mixed[2]) < int(mixed[3]) and int(mixed[1]) > 0:
         line.rest = line.rest[mixed.end() :].lstrip()

@@ -32,6 +32,22 @@ def _spoken(row: str) -> str:
     return re.sub(r"(\d ?°?)([cf])\b", lambda m: m[1] + m[2].upper(), plain)
 
 
+_NUMBER_ALONE = re.compile(r"\s*(\d{1,2})[.)]?\s*$")
+
+
+def with_their_numbers(text: str) -> str:
+    """A text with each number that stands on a row by itself put before the row below, as saved pages have their steps:
+    where they count 1, 2, 3. There are as many rows as before."""
+    rows = text.split("\n")
+    alone = [(n, int(found[1])) for n, row in enumerate(rows[:-1]) if (found := _NUMBER_ALONE.match(row))]
+    counted = [number for _, number in alone] == list(range(1, len(alone) + 1))
+    if len(alone) < 2 or not counted or not all(rows[n + 1].lstrip()[:1].isalpha() for n, _ in alone):
+        return text
+    for n, number in alone:
+        rows[n], rows[n + 1] = "", f"{number}. {rows[n + 1].lstrip()}"
+    return "\n".join(rows)
+
+
 def unbroken(rows: Sequence[str], begins: Callable[[str], bool] = lambda row: False) -> list[tuple[int, str]]:
     """Rows with their numbers, what was broken in the middle of a sentence put together again. ``begins`` says of a
     row that it is one of its own, whatever stands above: a food with its amount."""

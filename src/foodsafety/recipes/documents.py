@@ -16,7 +16,7 @@ from html.parser import HTMLParser
 from typing import Any, Literal
 
 from foodsafety.quantities import CoreError
-from foodsafety.recipes.broken_rows import without_shouting
+from foodsafety.recipes.broken_rows import with_their_numbers, without_shouting
 from foodsafety.recipes.food_rows import (
     all_foods,
     is_kit,
@@ -118,7 +118,7 @@ def read_document(text: str) -> Document:
         return _checked(_from_json(text))
     if head.startswith("<") or "<html" in head or "<script" in head or "<body" in head:
         return _checked(_from_html(text))
-    return _checked(_from_text(without_shouting(text)))
+    return _checked(_from_text(with_their_numbers(without_shouting(text))))
 
 
 def _checked(found: Document) -> Document:

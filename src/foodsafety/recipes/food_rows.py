@@ -108,7 +108,7 @@ def several_foods(row: str) -> list[str]:
     mixed = re.split(r"\s+(?:mixed |let down |diluted |thinned )?(?:with|w/)\s+(?=\d)", row)
     if len(mixed) == 2 and all(item.measured and item.kind for item in (read_ingredient(m, "en-GB") for m in mixed)):
         return [part.strip(" .") for part in mixed]  # "milk 200ml mixed with 75ml water"
-    found = [part.strip(" .") for part in re.split(r"\s*;\s*|\s+/\s+|\s+[|•·.]\s+", row) if part.strip(" .")]
+    found = [part.strip(" .") for part in _PARTED.split(row) if part.strip(" .")]
     for every in (re.split(r"\s{2,}|\t", row.strip()), _COMMA.split(row)):
         parts = [part for part in every if not is_kit(part)] if len(every) > 3 else every  # "rice, eggs, board, wok"
         if len(found) == 1 and len(parts) > 1 and not _SENTENCES.search(row.rstrip(" .")) and all_foods(parts):
@@ -131,6 +131,8 @@ def two_without_amounts(row: str) -> list[str]:
     return parts if apart and not (turned and turned.whole) else []
 
 
+# Between the foods of a row; "... butter. For the cabbage: half a Savoy" begins with another part of the dish.
+_PARTED = re.compile(r"\s*;\s*|\s+/\s+|\s+[|•·.]\s+|\.\s+For (?:the )?[a-z ]{3,25}:\s+")
 # A comma between foods: none in brackets.
 _COMMA = re.compile(r"\s*,\s*(?![^()]*\))")
 # "Milk 3 L + water 3 L", "300 g pasta - 2 eggs", "500 g chicken and 2 eggs".

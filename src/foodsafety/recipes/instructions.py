@@ -17,7 +17,7 @@ from foodsafety.recipes.times_and_heats import minutes_in, temperatures_in
 from foodsafety.recipes.verb_forms import clause_words
 from foodsafety.recipes.voices import in_plain_voice, note_in_full
 from foodsafety.recipes.washes_told import hands_and_kit, is_left_out, wash_same, washes_kit
-from foodsafety.recipes.words import clause_vocabulary, layout_pattern, layout_vocabulary, verb_classes, vocabulary
+from foodsafety.recipes.words import clause_vocabulary, layout_pattern, verb_classes, vocabulary
 
 _SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(\"'])|(?<=[a-z]{3}[.!?])\s+(?=[a-z])|\n+")
 _ABBREVIATION = re.compile(
@@ -291,41 +291,11 @@ def unlabelled(sentence: str) -> tuple[str, str]:
     return found[1].strip(), rest[found.end() :]
 
 
-@cache
-def _storage() -> re.Pattern[str]:
-    return re.compile(rf"\b(?:{'|'.join(layout_vocabulary()['storage']['says'])})\b", re.IGNORECASE)
-
-
 def says_allergy(sentence: str) -> bool:
     """True if a sentence only lists what somebody may not eat."""
     return _ALLERGY.match(sentence) is not None
 
 
-_IF_ANY = re.compile(
-    r"\W*if (?:you (?:have|end up with)|you've got|there(?:'s| is| are)) "
-    r"(?:any(?:thing)?|some|extras?|more|a few|leftovers?|spares?)\b",
-    re.IGNORECASE,
-)
-
-
-def says_storage(sentence: str) -> bool:
-    """True if a sentence says how what is left over keeps: advice, no order of the lesson. What is weighed out three
-    times is a list, whatever else is said of it."""
-    if len(_WEIGHED.findall(sentence)) >= 3 or _USES_THE_REST.match(sentence):
-        return False
-    told = sentence if _IF_ANY.match(sentence) else without_asides(sentence)
-    return _storage().search(told) is not None
-
-
-# "Serve with what is left of the yoghurt", which raw meat lay in: an order, and no advice.
-_USES_THE_REST = re.compile(
-    r"\W*(?:serve|spoon|pour|drizzle|brush|baste|spread|stir|dip|top|dress|use)\b[^.;]*"
-    r"\bwhat(?:['’]s| is| was) left of\b"
-    # "In what's left in the pot soften an onion".
-    r"|\W*(?:(?:then|now) )?(?:in|into|to) what(?:['’]s| is| was) left in the (?:pot|pan|skillet|wok|tin|bowl|bag)\b",
-    re.IGNORECASE,
-)
-_WEIGHED = re.compile(r"\d\s?(?:g|kg|ml|l|oz|lbs?|tsp|tbsp|cups?)\b")
 _TOLD_OF_IT = re.compile(
     r"([^,]+),\s*(?:which|that|who)\b[^,]*,\s*(?:(?:is|are|was|were|be|been|has|have|then|now)\s*)*$", re.IGNORECASE
 )

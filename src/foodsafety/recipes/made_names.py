@@ -406,9 +406,12 @@ class MadeNames(Kitchenware):
         return part if part not in self.kitchen.foods or not self.kitchen.foods[part].made else None
 
     def _names_a_food(self, part: str) -> bool:
-        """True for "for the fish" over a list that has the fish: flour, salt and paprika are no fish."""
-        word = stem_words(part)[-1:]
-        return any(f.part == part and not f.made and word in f.names for f in self.kitchen.foods.values())
+        """True for "for the fish" over a list that has the fish: flour, salt and paprika are no fish; nor are onions
+        in lard "the meat", over a list that has beef."""
+        word, kitchen = stem_words(part)[-1:], self.kitchen
+        told = mentions(kitchen, f"the {part.split()[-1]}")  # "meat sauce" is a sauce
+        raw = {name for _, names in told for name in names if name in kitchen.came_raw}
+        return bool(raw) or any(f.part == part and not f.made and word in f.names for f in kitchen.foods.values())
 
     def _name(self, wanted: str, parts: Sequence[str]) -> str:
         """A name nothing has yet: what goes in tells one "egg mixture" from the next, never a number

@@ -10,13 +10,14 @@ from typing import Any
 from foodsafety.foods import food_kind, stem_words
 from foodsafety.recipes.headings import component_name, section_of
 from foodsafety.recipes.ingredients import Ingredient, is_hazardous
-from foodsafety.recipes.instructions import one_after_another, orders, says_storage, sentences
+from foodsafety.recipes.instructions import one_after_another, orders, sentences
 from foodsafety.recipes.kept_apart import rests_kept_apart
 from foodsafety.recipes.mentions import PLAIN_GROUPS, FoodsInHand
 from foodsafety.recipes.order import Order
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import PERSON
 from foodsafety.recipes.sentence_reader import SentenceReader
+from foodsafety.recipes.storage_told import says_storage
 from foodsafety.recipes.words import layout_pattern, vocabulary, word_set
 
 

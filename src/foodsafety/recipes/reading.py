@@ -19,7 +19,6 @@ from foodsafety.recipes.instructions import (
     one_after_another,
     orders,
     says_allergy,
-    says_storage,
     sentences,
     sets_out,
     unlabelled,
@@ -31,6 +30,7 @@ from foodsafety.recipes.process import Process, process_from
 from foodsafety.recipes.proposer import ReadSentence, parts_of, propose
 from foodsafety.recipes.questions import Question, open_questions
 from foodsafety.recipes.sentence_reader import NEEDED, TOUCHES_RAW
+from foodsafety.recipes.storage_told import says_storage
 from foodsafety.recipes.unlisted import foods_told, raw_unlisted
 from foodsafety.recipes.verb_forms import form_of
 from foodsafety.recipes.vessels import tools_in
@@ -152,19 +152,21 @@ def _not_read(
     animals = any(raw_of_animals(soils_of(item)) for item in items)
     by_id, cooked, last = {step["id"]: step for step in steps}, False, ""
     foods, raw_about = _food_words(items), False  # raw food has been worked on: its board and its hands are about
+    has_lain = False  # raw food has been put together with something else, which is raw from there on
     # What raw food lay in is a food of its own: what becomes of it is followed.
     apart = any(str(step.get("makes") or "").startswith(("marinated ", "drained ")) for step in steps)
     came_raw = {item.food for item in items if item.food and raw_of_animals(soils_of(item))}
     found: dict[str, list[dict[str, Any]]] = {"unread": [], "aside": []}
     for said in told:
         last = said.steps[-1] if said.steps else last
-        again = _says("used_again", said.text) or (
+        again = (_says("used_again", said.text) and (has_lain or cooked or not _says("rest_of_it", said.text))) or (
             (not apart or "brine" in said.text.lower()) and _uses_marinade(said.text, cooked=cooked)
         )
         own = [by_id[name] for name in said.steps if name in by_id]
         cooked = cooked or any(step["do"] == "heat" for step in own)
         worked = {word for step in own if step["do"] != "heat" for name in step["foods"] for word in stem_words(name)}
         raw_about = raw_about or (animals and not worked.isdisjoint(raw))
+        has_lain = has_lain or any(step["do"] in _LIES_IN and not came_raw.isdisjoint(step["foods"]) for step in own)
         came_raw |= _made_raw(own, came_raw)
         says = _danger_said(said.text, own, raw, animals=animals, cooked=cooked, again=again)
         says = says or _danger_of_work(said.text, own, came_raw, animals=animals)
@@ -277,6 +279,7 @@ _LINES: Mapping[str, Taken] = {
 
 
 # Work that nobody only talks of.
+_LIES_IN = frozenset({"mix", "coat", "marinate", "brush", "pour", "transfer", "touch"})
 _WORKS = frozenset({"cut", "mix", "coat", "marinate", "heat", "part_cook", "rinse", "grate", "peel", "chill", "freeze"})
 
 

@@ -35,6 +35,7 @@ _TOPIC_FIRST = re.compile(
     r"^((?:[\w'’+&]+ ?){1,6}?)(?P<sign>\s[-–]\s+|\.\s+(?:\d[\w ]{0,8}\.\s+)?|,\s+)(?P<rest>[A-Za-z].*)$", re.DOTALL
 )
 _MADE_OF = re.compile(r"^(?:the |for the )?(?:[A-Za-z]+ ){0,2}([A-Za-z]+)\s*[-–:]\s+(?=\d|an? |half )", re.IGNORECASE)
+_INTO_A_LOAF = re.compile(r"\binto (?:an?|one|two|\d+) (?:[a-z]+ )?(?:loaf|loaves)\b")  # meat may be shaped into it
 _ON_A_TOPIC = frozenset({"cut", "mix", "peel", "grate", "rinse", "heat", "part_cook", "touch", "pour"})
 _HOT_PAN = re.compile(r"\b(?:smoking|hot|high|(?:medium|low|gentle)[a-z-]* heat|cold pan)\b", re.IGNORECASE)
 _ALL_OF_THAT = re.compile(
@@ -410,7 +411,7 @@ class SentenceReader(StepReader):
         """Notes whether the food that was named last is one that no line has: what comes after is of that."""
         if mentions(self.kitchen, plain):
             self.of_no_line = False
-        elif any(map(self._is_unlisted, re.findall(r"[a-z]+", plain.lower()))):
+        elif any(map(self._is_unlisted, re.findall(r"[a-z]+", _INTO_A_LOAF.sub(" ", plain.lower())))):
             self.of_no_line = True
 
     def _cooks_what_is_unnamed(self, steps: Sequence[ReadStep]) -> None:

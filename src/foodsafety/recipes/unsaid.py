@@ -48,7 +48,9 @@ _ON_EACH = re.compile(
     r"(?:side|edge|half|end|corner)(?: (?:nearest|closest to|next to) you)?(?:,|[.]?$)",
     re.IGNORECASE,
 )
-_ONTO_NAMED = re.compile(r"\b(?:over|onto|on top of|all over) (?:the |your |each |this )([a-z ]+)")
+_ONTO_NAMED = re.compile(
+    r"\b(?:over|onto|on top of|all over|around|round|among|between|beside) (?:the |your |each |this )([a-z ]+)"
+)
 _INTO_WATER = re.compile(
     r" *(?:the |a |an )?(?:sink|basin|(?:very )?(?:iced?|cold)[ -](?:water|bath))\b", re.IGNORECASE
 )
@@ -57,6 +59,7 @@ _OVER_IT_ALL = re.compile(
     re.IGNORECASE,
 )
 _WITH = re.compile(r"(?:(?:together|well|gently|lightly) )?with ")
+_OUT_OF_FOOD = re.compile(r"\b(?:out of|off)\b", re.IGNORECASE)
 
 
 class Unsaid(AnotherThing):
@@ -145,6 +148,8 @@ class Unsaid(AnotherThing):
             return held
         if order.do == "mix" and set(foods) == set(held) and _STIRRED_WHERE_IT_IS.match(text):
             return []  # "breaking it up with a spoon": what is in the pan, and nothing that lies elsewhere
+        if order.do == "touch" and _OUT_OF_FOOD.search(text):
+            return []  # "pull the vein out of each of them on the blue board"
         if order.do == "rest" and order.verb in ("soak", "steep") and particle and particle[1] == "in":
             return [name for name in self._meant() if name not in foods]  # "slice the onion, soak in lemon juice"
         if order.do not in ("mix", "pour", "transfer", "coat", "brush", "garnish", "serve", "touch", "marinate"):

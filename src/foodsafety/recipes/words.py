@@ -31,7 +31,17 @@ def word_set(group: str, name: str) -> frozenset[str]:
 @cache
 def clause_vocabulary() -> dict[str, Any]:
     """The data files of sentences, and of ways of saying an order."""
-    names = ("of_scraps", "of_sheets", "of_pages", "of_washing", "of_when_and_who", "of_work", "of_adding", "of_cooking", "of_talk")
+    names = (
+        "of_scraps",
+        "of_sheets",
+        "of_pages",
+        "of_washing",
+        "of_when_and_who",
+        "of_work",
+        "of_adding",
+        "of_cooking",
+        "of_talk",
+    )
     files = (*(f"sayings_{name}.toml" for name in names), "sayings.toml")
     read = [tomllib.loads(data_text(name)) for name in files]
     named = {short: full for found in read for short, full in found.get("named", {}).items()}

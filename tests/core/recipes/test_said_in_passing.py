@@ -6,7 +6,8 @@ import pytest
 
 from foodsafety.recipes import read_recipe
 from foodsafety.recipes.dish_names import dish_of
-from foodsafety.recipes.instructions import orders, says_storage
+from foodsafety.recipes.instructions import orders
+from foodsafety.recipes.storage_told import says_storage
 from tests.core.recipes.test_texts_of_strangers import done, reading
 
 
