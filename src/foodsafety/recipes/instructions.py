@@ -19,7 +19,7 @@ from foodsafety.recipes.voices import in_plain_voice, note_in_full
 from foodsafety.recipes.washes_told import hands_and_kit, is_left_out, wash_same, washes_kit
 from foodsafety.recipes.words import clause_vocabulary, layout_pattern, verb_classes, vocabulary
 
-_SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(\"'])|(?<=[a-z]{3}[.!?])\s+(?=[a-z])|\n+")
+_SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(\"'~])|(?<=[a-z]{3}[.!?])\s+(?=[a-z])|\n+")
 _ABBREVIATION = re.compile(
     r"\b((?i:approx|tbsp|tsp|oz|lb|no|c|sp|chick|coc|choc|veg|toms|pots)|(?<=\d )in)\.(?=\s+[a-z0-9(])"
     # "8 min. off heat" is two sentences, "8 min. each side" is one.

@@ -27,6 +27,9 @@ _SAYS_DEGREES = re.compile(
     r"|\b(?:core|internal|probe|thermometer)\b.{0,24}\b(?:[6-9]\d|1[3-9]\d)\b(?! ?(?:g|ml|min|sec|%))"
     r"|\b(?:[6-9]\d|1[3-9]\d)"
     r"(?= (?:in|inside|at|through)\b.{0,14}\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
+    # "165 in the chicken"
+    r"|\b(?:[67]\d|1[4-7]\d) (?:in|inside) (?:the|every|each) (?!(?:oven|pan|pot|fridge|freezer|air|slow|big|large|tin|tray"
+    r"|box|tub|bag|pack|first|last|end|class|room|group|batch|morning|afternoon)\b)[a-z]+"
 )
 _OF_FOOD = re.compile(
     r"(?<!\d)(?:[6-9]\d(?!\d)|(?:1[3-9]\d|20\d|21[0-5])\s*(?:°|º|degrees?|deg)?\s*F\b)", re.IGNORECASE

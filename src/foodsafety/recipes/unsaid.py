@@ -59,6 +59,7 @@ _OVER_IT_ALL = re.compile(
     re.IGNORECASE,
 )
 _WITH = re.compile(r"(?:(?:together|well|gently|lightly) )?with ")
+_ON_IT = re.compile(r"\bon\b(?! (?:the|a|an|each|your|top|one|both|every|this|that|it|them)\b)", re.IGNORECASE)
 _OUT_OF_FOOD = re.compile(r"\b(?:out of|off)\b", re.IGNORECASE)
 
 
@@ -165,6 +166,8 @@ class Unsaid(AnotherThing):
             and not self._vessel_next(text[particle.end() :])
         ):
             return self._added_to(order, text, foods, held)
+        if order.verb in ("spread", "smear") and _ON_IT.search(text) and (base := self._dough_in_hand(foods)):
+            return base  # "spread the passata on", with ham torn for it: on the dough
         if order.do in ("transfer", "mix") and _ON_EACH.search(text):
             return [name for name in self._meant() if name not in foods]  # "split the rolls, put a burger in each"
         beside = any(self.kitchen.tools[tool] in ("plate", "tray", "rack", "board", "skewer") for tool in tools)
@@ -176,6 +179,12 @@ class Unsaid(AnotherThing):
         ):
             return self._onto(order, text, foods)
         return self._joined(order, text, foods, tools)
+
+    def _dough_in_hand(self, foods: Sequence[str]) -> list[str]:
+        """The dough that was made last and lies raw, where it is not among the foods."""
+        made = [food.id for food in self.kitchen.foods.values() if food.made and food.raw and not food.into]
+        floury = [name for name in made if self._holds_flour(name) and not any(map(self._is_meat, [name]))]
+        return floury[-1:] if floury and not set(floury) & set(foods) else []
 
     def _garnished(self, text: str, foods: list[str], particle: re.Match[str] | None) -> list[str]:
         """What "scatter the seeds", "cheese on top" put their foods on."""
