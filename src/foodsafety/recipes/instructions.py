@@ -21,7 +21,8 @@ from foodsafety.recipes.words import clause_vocabulary, layout_pattern, verb_cla
 
 _SENTENCE = re.compile(r"(?<=[.!?;])\s+(?=[A-Z0-9(\"'~])|(?<=[a-z]{3}[.!?])\s+(?=[a-z])|\n+")
 _ABBREVIATION = re.compile(
-    r"\b((?i:approx|tbsp|tsp|oz|lb|no|c|sp|chick|coc|choc|veg|toms|pots)|(?<=\d )in)\.(?=\s+[a-z0-9(])"
+    r"\b((?i:approx|tbsp|tsp|oz|lb|no|c|sp|chick|coc|choc|veg|toms|pots)|(?<=\d )in)\."
+    r"(?=\s+(?!(?:lid|low|oven|simmer|stir|cook|add|bake|then|cover|boil|fry|serve|put|pour|mix|bring|top|drain)\b)[a-z0-9(])"
     # "8 min. off heat" is two sentences, "8 min. each side" is one.
     r"|\b((?i:mins?|hrs?))\.(?=\s+(?:(?!\d+ ?(?:g|kg|ml|l|tbsp|tsp|oz|lbs?|cups?|tins?) )"
     r"(?!(?:1[4-6]\d|[67]\d) ?(?:°|[FCfc]\b|degrees|in ))[0-9(]"
