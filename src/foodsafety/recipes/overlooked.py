@@ -28,11 +28,17 @@ _SAYS_DEGREES = re.compile(
     r"|\b(?:[6-9]\d|1[3-9]\d)"
     r"(?= (?:in|inside|at|through)\b.{0,14}\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
     # "165 in the chicken"
-    r"|\b(?:[67]\d|1[4-7]\d) (?:in|inside) (?:the|every|each) (?!(?:oven|pan|pot|fridge|freezer|air|slow|big|large|tin|tray"
-    r"|box|tub|bag|pack|first|last|end|class|room|group|batch|morning|afternoon)\b)[a-z]+"
+    r"|\b(?:[67]\d|1[4-7]\d) (?:in|inside) (?:the|every|each) (?!(?:oven|pan|pot|fridge|freezer|air|slow|big|large|tin"
+    r"|tray|box|tub|bag|pack|first|last|end|class|room|group|batch|morning|afternoon)\b)[a-z]+"
 )
 _OF_FOOD = re.compile(
     r"(?<!\d)(?:[6-9]\d(?!\d)|(?:1[3-9]\d|20\d|21[0-5])\s*(?:°|º|degrees?|deg)?\s*F\b)", re.IGNORECASE
+)
+_IN_FOOD = re.compile(r"1[4-7]\d (?:in|inside) (?:the|every|each) [a-z]")
+_UNTIL_IN_FOOD = re.compile(
+    r"\b(?:until|till|til|to|and)\b (?:it(?:['’]s| is) )?(?:[67]\d|1[4-7]\d)(?= (?:in|inside) (?:the|every|each) "
+    r"(?!(?:oven|pan|pot|fridge|freezer|air|slow|big|large|tin|tray|box|tub|bag|pack|first|last|class|room|batch)\b)[a-z])",
+    re.IGNORECASE,
 )
 _NO_ORDER_AFTER = frozenset({"to", "not", "don't", "don’t", "never", "for", "without"})
 # These order something wherever they begin.
@@ -79,6 +85,14 @@ def core_told(text: str) -> float | None:
     return c_from_f(float(value)) if value >= 130 else float(value)
 
 
+def core_in_food_told(text: str) -> float | None:
+    """The temperature [C] that food is cooked to, where only its own name says so: "till brown and 165 in the
+    chicken"."""
+    found = _UNTIL_IN_FOOD.search(in_digits(text))
+    value = int(re.sub(r"\D", "", found[0])) if found else 0
+    return None if not value else c_from_f(float(value)) if value >= 130 else float(value)
+
+
 def too_low_told(text: str) -> float | None:
     """A reading [C] at which a text is content and that is no end of any cook: "probe it: 50 C". None where it speaks
     of the cold, or of what must not be."""
@@ -103,7 +117,7 @@ def _degrees(text: str, steps: Sequence[ReadStep], oven_c: float | None) -> bool
     """True for a temperature that nothing has. What no oven is set to is the food's own, whatever the oven is at."""
     said = in_digits(text)
     told = [*_DEGREES.finditer(said), *_SAYS_DEGREES.finditer(said)]
-    of_food = any(_OF_FOOD.search(found[0]) for found in told)
+    of_food = any(_OF_FOOD.search(found[0]) or _IN_FOOD.match(found[0]) for found in told)
     taken = any(step.core_c is not None or (step.oven_c is not None and not of_food) for step in steps)
     return bool(told) and not taken and (of_food or oven_c is None)
 

@@ -82,6 +82,10 @@ def _is_part_of_washing(order: Order, tools: Sequence[str]) -> bool:
     return order.do in ("pour", "rinse", "wipe", "touch", "rest") and all("towel" in tool for tool in tools)
 
 
+def _time_of(order: Order) -> tuple[str, float | None]:
+    return order.text[:24].rstrip(" .!"), order.high_min  # the words that a time stands in, and the time [min]
+
+
 class StepReader(Remembered):
     """Reads orders into steps, one after another."""
 
@@ -117,7 +121,7 @@ class StepReader(Remembered):
     def step(self, order: Order, source: str) -> None:
         """Reads one order into a step, or into the step before that it goes on with."""
         kitchen = self.kitchen
-        if order.do == "timed" and self.heated_for == (order.text[:24], order.high_min):
+        if order.do == "timed" and self.heated_for == _time_of(order):
             return  # the words of the order before, which was given its time already
         if order.do == "list" and self.laying:
             kitchen.set_out = self._foods(order)
@@ -245,7 +249,8 @@ class StepReader(Remembered):
             self.step(replace(order, do="heat", verb="bake", text="bake it", lead="", object_of=""), source)
         elif order.high_min or looks_cooked(order.until):
             self._on_the_heat(step, order, source)
-            self.heated_for = (order.text[:24], order.high_min)
+            if self.kitchen.steps[-1].do in ("heat", "part_cook"):
+                self.heated_for = _time_of(order)
 
     def _cooked_with(self, step: ReadStep) -> ReadStep | None:
         """The heat that what a step puts together was on before, where it is on it still."""
@@ -273,7 +278,7 @@ class StepReader(Remembered):
                 step.guesses = [*step.guesses, "time"]
                 return True
             part_cook(cook, rest, staged)
-            self.heated_for = (order.text[:24], order.high_min)
+            self.heated_for = _time_of(order)
         return cook is not None
 
     def _keeps_back(self, order: Order, source: str) -> bool:

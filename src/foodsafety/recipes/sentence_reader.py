@@ -15,7 +15,7 @@ from foodsafety.recipes.clauses import without_asides
 from foodsafety.recipes.instructions import orders, sets_out, unlabelled
 from foodsafety.recipes.mentions import PLAIN_GROUPS, mentions
 from foodsafety.recipes.order import Order
-from foodsafety.recipes.overlooked import core_told, overlooked, too_low_told
+from foodsafety.recipes.overlooked import core_in_food_told, core_told, overlooked, too_low_told
 from foodsafety.recipes.plain_speech import plain_words
 from foodsafety.recipes.proposed_steps import ReadStep, all_in
 from foodsafety.recipes.reader import StepReader
@@ -397,6 +397,8 @@ class SentenceReader(StepReader):
         for row in steps:
             if row.do == "heat" and row.core_c is None and _UNTIL_IT_READS.match(row.until):
                 row.core_c = core_told(row.until)
+            elif row.do in ("heat", "part_cook") and row.core_c is None:
+                row.core_c = core_in_food_told(plain_words(text))
         self._cooks_what_is_unnamed(steps)
         if self._names_more(plain, steps):
             steps[-1].guesses = [*steps[-1].guesses, "named"]
