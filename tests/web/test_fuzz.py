@@ -23,7 +23,7 @@ __all__ = ["lived_in"]
 
 
 def test_nothing_that_is_sent_breaks_it(lived_in: Hostel) -> None:
-    thrown = Thrower(lived_in, int(os.environ.get("FUZZ_SEED", "1"))).run(int(os.environ.get("FUZZ_COUNT", "600")))
+    thrown = Thrower(lived_in, int(os.environ.get("FUZZ_SEED", "1"))).run(int(os.environ.get("FUZZ_COUNT", "300")))
 
     told = "\n".join(f"{n} x {what}" for what, n in thrown.broke.most_common())
     print(f"{thrown.count} sent: {dict(sorted(thrown.statuses.items()))}\nslow: {dict(thrown.slow)}\n{told}")
@@ -63,7 +63,7 @@ def test_what_tells_how_far_it_is_takes_anything_too() -> None:
         return answer.status_code, parts
 
     async def all_sent() -> list[tuple[int, bytes]]:
-        return [await sent() for _ in range(int(os.environ.get("FUZZ_COUNT", "600")) // 50)]
+        return [await sent() for _ in range(int(os.environ.get("FUZZ_COUNT", "300")) // 50)]
 
     answers = asyncio.run(all_sent())
 
@@ -74,7 +74,7 @@ def test_what_tells_how_far_it_is_takes_anything_too() -> None:
 def test_the_short_way_of_entries_takes_anything_too(lived_in: Hostel) -> None:
     draw, tablet = random.Random(int(os.environ.get("FUZZ_SEED", "1"))), lived_in.tablet()
     taken = 0
-    for _ in range(int(os.environ.get("FUZZ_COUNT", "600"))):
+    for _ in range(int(os.environ.get("FUZZ_COUNT", "300"))):
         kind = draw.choice(sorted(RIGHT))
         body = {"id": str(uuid.uuid4()), "kind": kind, "data": dict(RIGHT[kind]), "happened_at": 1.0, "sent_at": 2.0}
         sent = hostile.as_json(hostile.changed(body, draw), draw)

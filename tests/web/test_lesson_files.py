@@ -221,7 +221,7 @@ def put(text: str, path: tuple[str | int, ...], value: object) -> str:
     return json.dumps(whole)
 
 
-@settings(max_examples=80, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=50, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(data=st.data())
 def test_whatever_a_file_says_it_is_read_or_refused_and_never_breaks(taught: Hostel, data: st.DataObject) -> None:
     sent = services.lesson_zip(taught.lesson)

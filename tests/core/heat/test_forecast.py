@@ -16,7 +16,7 @@ SHAPES = {"slab": 1, "cylinder": 1, "sphere": 1, "finite_cylinder": 2, "brick": 
 
 NOISE_C = 0.2
 # A small dose; FORECASTS=200 is what the figures in the notes are from.
-COUNT = int(os.environ.get("FORECASTS", "40"))
+COUNT = int(os.environ.get("FORECASTS", "24"))
 
 
 def a_cooling(seed: int, limit_c: float, *, every_s: float = 120.0) -> tuple[Series, float, float]:

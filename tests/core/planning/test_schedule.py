@@ -289,7 +289,7 @@ def lessons(draw: st.DrawFn) -> dict[str, Any]:
     return {"lesson_s": period, "benches": benches, "steps": steps, "within": within, "resources": resources}
 
 
-@settings(max_examples=200)
+@settings(max_examples=120)
 @given(lessons())
 def test_every_plan_of_any_kitchen_can_be_cooked_by(data: dict[str, Any]) -> None:
     plan = schedule(problem_from(data), seconds=2.0)
