@@ -36,7 +36,7 @@ _OF_FOOD = re.compile(
 )
 _IN_FOOD = re.compile(r"1[4-7]\d (?:in|inside) (?:the|every|each) [a-z]")
 _UNTIL_IN_FOOD = re.compile(
-    r"\b(?:until|till|til|to|and)\b (?:it(?:['’]s| is) )?(?:[67]\d|1[4-7]\d)(?= (?:in|inside) (?:the|every|each) "
+    r"\b(?:until|till|til|to|and)\b (?:it(?:['’]s| is) )?(?:[4-7]\d|1[0-7]\d)(?= (?:in|inside) (?:the|every|each) "
     r"(?!(?:oven|pan|pot|fridge|freezer|air|slow|big|large|tin|tray|box|tub|bag|pack|first|last|class|room|batch)\b)[a-z])",
     re.IGNORECASE,
 )
@@ -90,7 +90,7 @@ def core_in_food_told(text: str) -> float | None:
     chicken"."""
     found = _UNTIL_IN_FOOD.search(in_digits(text))
     value = int(re.sub(r"\D", "", found[0])) if found else 0
-    return None if not value else c_from_f(float(value)) if value >= 130 else float(value)
+    return None if not value else c_from_f(float(value)) if value >= 100 else float(value)
 
 
 def too_low_told(text: str) -> float | None:

@@ -288,3 +288,37 @@ def test_a_cook_that_is_only_told_of_holds_the_recipe_up(told: str) -> None:
 )
 def test_a_cook_that_is_ordered_does_not(said: str) -> None:
     assert not _held_by(_read(f"Dice the chicken. Put it in a bowl. {said} Serve."))
+
+
+@pytest.mark.parametrize(
+    ("method", "foods"),
+    [
+        ("Shape the mince into patties. Fry 1 min a side. Serve.", "500 g beef mince"),
+        ("Stir-fry the chicken 2 min. Serve.", CHICKEN),
+        ("Roast the chicken 40 min. ~~75~~ 60 in the chicken. Serve.", CHICKEN),
+        ("Roast the chicken 40 min till brown and 50 in the chicken. Serve.", CHICKEN),
+        ("Pat the mince into a loaf. Bake 50 minutes till 120 in the mince. Serve.", "500 g beef mince"),
+        ("Mix the flour and eggs to a dough. Everyone gets a lump to eat. Bake the rest.", "300 g flour; 2 eggs"),
+        (
+            "Cut the chicken on the board. Board, knife and hands washed last night. Cut the lettuce on the board. "
+            "Fry the chicken for 20 minutes. Serve with the lettuce.",
+            CHICKEN,
+        ),
+        (
+            "Lift the chicken off the tray with tongs. Fry the chicken for 20 minutes. Toss the lettuce with the "
+            "tongs. Serve with the lettuce.",
+            CHICKEN,
+        ),
+    ],
+)
+def test_scraps_of_sheets_make_nothing_look_safe(method: str, foods: str) -> None:
+    found = _read(method, foods)
+
+    assert _held_by(found) or find_contamination(found.process)
+
+
+@pytest.mark.parametrize(
+    "method", ["Stir-fry the chicken 5 min. Serve.", "Brown the chicken 8 min. Add the oil, 2 min. Serve."]
+)
+def test_minced_and_poultry_in_a_pan_for_long_enough_is_not_asked_about(method: str) -> None:
+    assert "which-heat" not in _held_by(_read(method, "500 g chicken breasts; 2 tbsp oil"))
