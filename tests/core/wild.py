@@ -50,7 +50,8 @@ class Judged:
 @cache
 def wild_texts(lot: str = "wild") -> tuple[Wild, ...]:
     """The texts of a lot: "wild"; "first_sight", which were annotated before any reader saw them; "newest", the same
-    and hardly learnt from; or "pages", whole texts in the styles that people send, learnt from once."""
+    and hardly learnt from; or "pages" and "later_pages", whole texts in the styles that people send, each learnt from
+    once."""
     found = sorted((DATA / lot).glob("*.json"))
     rows = [(path.stem, json.loads(path.read_text(encoding="utf-8"))) for path in found]
     return tuple(

@@ -1,6 +1,7 @@
 """Texts as people paste them, brought in, looked at and answered through the pages alone."""
 
 import html as markup
+import os
 import re
 from typing import Any
 
@@ -49,8 +50,11 @@ def sent(fields: list[tuple[str, str]]) -> dict[str, str]:
     return {name: markup.unescape(value) for name, value in fields if name != TOKEN}
 
 
-# Every third of them through the pages; the core reads them all.
-@pytest.mark.parametrize("wild", wild_texts()[::3], ids=lambda wild: wild.name)
+# A small dose: every third through the pages; WILD_EVERY=1 takes them all, as bin/fuzz does.
+EVERY = int(os.environ.get("WILD_EVERY", "3"))
+
+
+@pytest.mark.parametrize("wild", wild_texts()[::EVERY], ids=lambda wild: wild.name)
 def test_a_text_is_shown_whole_asked_about_and_confirmed(visitor: Visitor, wild: Wild) -> None:
     recipe = bring(visitor, wild.text)
     page = plain(visitor.get(f"/recipes/{recipe.pk}/steps/"))

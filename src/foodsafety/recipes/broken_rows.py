@@ -41,7 +41,10 @@ def with_their_numbers(text: str) -> str:
     rows = text.split("\n")
     alone = [(n, int(found[1])) for n, row in enumerate(rows[:-1]) if (found := _NUMBER_ALONE.match(row))]
     counted = [number for _, number in alone] == list(range(1, len(alone) + 1))
-    if len(alone) < 2 or not counted or not all(rows[n + 1].lstrip()[:1].isalpha() for n, _ in alone):
+    told = [rows[n + 1].strip() for n, _ in alone]
+    # "1", "onion", "2", "eggs" are amounts: a step has words.
+    long = sum(len(row.split()) > 3 for row in told) >= 0.5 * len(told)
+    if len(alone) < 2 or not counted or not long or not all(row[:1].isalpha() for row in told):
         return text
     for n, number in alone:
         rows[n], rows[n + 1] = "", f"{number}. {rows[n + 1].lstrip()}"

@@ -6,7 +6,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable, Sequence
 
-from foodsafety.foods import stem
+from foodsafety.foods import stem, stem_words
 from foodsafety.quantities import c_from_f
 from foodsafety.recipes.amounts import in_digits
 from foodsafety.recipes.order import Order
@@ -27,17 +27,15 @@ _SAYS_DEGREES = re.compile(
     r"|\b(?:core|internal|probe|thermometer)\b.{0,24}\b(?:[6-9]\d|1[3-9]\d)\b(?! ?(?:g|ml|min|sec|%))"
     r"|\b(?:[6-9]\d|1[3-9]\d)"
     r"(?= (?:in|inside|at|through)\b.{0,14}\b(?:middle|cent(?:re|er)|thick\w*|core|inside)\b)"
-    # "165 in the chicken"
-    r"|\b(?:[67]\d|1[4-7]\d) (?:in|inside) (?:the|every|each) (?!(?:oven|pan|pot|fridge|freezer|air|slow|big|large|tin"
-    r"|tray|box|tub|bag|pack|first|last|end|class|room|group|batch|morning|afternoon)\b)[a-z]+"
 )
 _OF_FOOD = re.compile(
     r"(?<!\d)(?:[6-9]\d(?!\d)|(?:1[3-9]\d|20\d|21[0-5])\s*(?:°|º|degrees?|deg)?\s*F\b)", re.IGNORECASE
 )
 _IN_FOOD = re.compile(r"1[4-7]\d (?:in|inside) (?:the|every|each) [a-z]")
-_UNTIL_IN_FOOD = re.compile(
-    r"\b(?:until|till|til|to|and)\b (?:it(?:['’]s| is) )?(?:[4-7]\d|1[0-7]\d)(?= (?:in|inside) (?:the|every|each) "
-    r"(?!(?:oven|pan|pot|fridge|freezer|air|slow|big|large|tin|tray|box|tub|bag|pack|first|last|class|room|batch)\b)[a-z])",
+# "Till brown and 165 in the chicken": of food only where the last word is one.
+_IN_FOOD = re.compile(
+    r"\b(?P<c>[4-7]\d|1[0-7]\d) (?:in|inside) (?:the|every|each) (?P<food>[a-z]+)"
+    r"(?=\W*$|[.,;!]| (?:then|and|before|when)\b)",
     re.IGNORECASE,
 )
 _NO_ORDER_AFTER = frozenset({"to", "not", "don't", "don’t", "never", "for", "without"})
@@ -59,7 +57,7 @@ def overlooked(
     something named right behind it, "called" for something made that the kitchen does not know by that name.
     ``foods`` are the words that name food in this recipe, ``oven_c`` the oven's temperature so far [C]."""
     found = []
-    if _degrees(text, steps, oven_c):
+    if _degrees(text, steps, oven_c, foods):
         found.append("degrees")
     if _work(text, orders, steps, foods) or _cold_place(text, steps) or _shape(text, steps):
         found.append("work")
@@ -85,11 +83,11 @@ def core_told(text: str) -> float | None:
     return c_from_f(float(value)) if value >= 130 else float(value)
 
 
-def core_in_food_told(text: str) -> float | None:
+def core_in_food_told(text: str, foods: frozenset[str]) -> float | None:
     """The temperature [C] that food is cooked to, where only its own name says so: "till brown and 165 in the
-    chicken"."""
-    found = _UNTIL_IN_FOOD.search(in_digits(text))
-    value = int(re.sub(r"\D", "", found[0])) if found else 0
+    chicken". ``foods`` are the words that name food in this recipe."""
+    told = [row for row in _IN_FOOD.finditer(in_digits(text)) if set(stem_words(row["food"])) & foods]
+    value = int(told[0]["c"]) if len(told) == 1 else 0
     return None if not value else c_from_f(float(value)) if value >= 100 else float(value)
 
 
@@ -113,13 +111,14 @@ _NO_TARGET = re.compile(
 )
 
 
-def _degrees(text: str, steps: Sequence[ReadStep], oven_c: float | None) -> bool:
+def _degrees(text: str, steps: Sequence[ReadStep], oven_c: float | None, foods: frozenset[str]) -> bool:
     """True for a temperature that nothing has. What no oven is set to is the food's own, whatever the oven is at."""
     said = in_digits(text)
     told = [*_DEGREES.finditer(said), *_SAYS_DEGREES.finditer(said)]
-    of_food = any(_OF_FOOD.search(found[0]) or _IN_FOOD.match(found[0]) for found in told)
+    in_food = core_in_food_told(text, foods) is not None
+    of_food = in_food or any(_OF_FOOD.search(found[0]) for found in told)
     taken = any(step.core_c is not None or (step.oven_c is not None and not of_food) for step in steps)
-    return bool(told) and not taken and (of_food or oven_c is None)
+    return (in_food or bool(told)) and not taken and (of_food or oven_c is None)
 
 
 # "Into a labelled bag, refrigerator": where it goes, and not where it comes from.

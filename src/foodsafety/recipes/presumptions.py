@@ -103,7 +103,7 @@ def weak_heats(data: Mapping[str, Any], process: Process) -> dict[str, list[str]
         raw = {name for name in known if _is_raw_animal(process.foods[name])}
         flesh = [process.foods[name] for name in raw]
         ended = (step.planned_s or ends[step.id]) and not _is_too_cool(step, _read_after(process, step, ends), flesh)
-        ended = ended and step.id not in nobody_says and not _is_too_short(process, step, ends[step.id], flesh)
+        ended = ended and step.id not in nobody_says and not _is_too_short(process, step, ends[step.id], raw)
         frozen = raw - thawed
         ended = ended and not (frozen and _is_short_from_frozen(step, frozen, texts[step.id], ends[step.id]))
         looks = (
@@ -147,21 +147,28 @@ def _is_too_cool(step: Step, end: object, foods: Sequence[Food]) -> bool:
     return cool or (isinstance(core_c, (int, float)) and core_c < lowest_c)
 
 
-def _is_too_short(process: Process, step: Step, end: object, foods: Sequence[Food]) -> bool:
+def _is_too_short(process: Process, step: Step, end: object, raw: Collection[str]) -> bool:
     """True for minutes in an oven, and no reading after them, in which nothing raw is known to be cooked through; and
-    of mince and poultry anywhere, where nothing cooked them in part before."""
+    of mince and poultry anywhere, with the minutes that cooked them in part before."""
+    least = doneness()
     kinds = {process.tools[tool].kind for tool in step.tools if tool in process.tools}
     read = isinstance(end, Mapping) and end.get("core_c") is not None
     if read or not step.planned_s:
         return False
-    in_oven = "oven" in kinds and step.planned_s < 60 * doneness()["shortest_oven_min"]
-    groups = {food.kind.group for food in foods if food.kind}
-    hardly = (
-        bool(groups & set(doneness()["lowest_core_c_of"])) and step.planned_s < 60 * doneness()["shortest_minced_min"]
+    in_oven = "oven" in kinds and step.planned_s < 60 * least["shortest_oven_min"]
+    return in_oven or _is_hardly_heated(process, step, raw) or _is_soft_egg(process, step, kinds, end)
+
+
+def _is_hardly_heated(process: Process, step: Step, raw: Collection[str]) -> bool:
+    least = doneness()
+    needy = {name for name in raw if (kind := process.foods[name].kind) and kind.group in least["lowest_core_c_of"]}
+    upto = process.steps[: process.step_index[step.id] + 1]
+    heats = [row for row in upto if row.do in ("heat", "part_cook")]
+    return any(
+        sum(row.planned_s for row in heats if any(name in process.ingredients_of(food) for food in row.foods))
+        < 60 * least["shortest_minced_min"]
+        for name in needy
     )
-    before = process.steps[: process.step_index[step.id]]
-    hardly = hardly and not any(row.do == "part_cook" for row in before)
-    return in_oven or hardly or _is_soft_egg(process, step, kinds, end)
 
 
 _THAWS = re.compile(r"\b(?:thaw|defrost)", re.IGNORECASE)

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from foodsafety.foods import carrier_kinds, stem_words
 from foodsafety.recipes.mentions import PRONOUN, mentions
-from foodsafety.recipes.order import Order
+from foodsafety.recipes.order import Order, time_of
 from foodsafety.recipes.part_cooking import is_held_hot, leaves_raw, looks_cooked, meat_looks_done
 from foodsafety.recipes.proposed_steps import ReadStep, part_cook
 from foodsafety.recipes.referents import FAT_LEFT
@@ -61,6 +61,7 @@ _INTO_THE_HOT = re.compile(
     r"(?! (?:the|a|an|your|another|cold|hot) (?:bowl|fridge|freezer|bag|tub|box|dish|jug|cold))",
     re.IGNORECASE,
 )
+_NAMES_THE_COLD = re.compile(r"\b(?:fridge|freezer|refrigerator|chiller|cool ?room|ice)\b", re.IGNORECASE)
 _GOES_ON_FOR = ("cover", "repeat", "continue", "turn")
 _IN_HOT_FAT = re.compile(
     r"\bin(?:to)? (?:[\w-]+ ){0,4}?(?:hot|smoking|sizzling|foaming) (?:oil|fat|butter|dripping)\b(?! sauce)",
@@ -80,10 +81,6 @@ def _handles() -> frozenset[str]:
 def _is_part_of_washing(order: Order, tools: Sequence[str]) -> bool:
     """ "Pour to rinse, dry with paper": hands that are being washed, and no work on anything else."""
     return order.do in ("pour", "rinse", "wipe", "touch", "rest") and all("towel" in tool for tool in tools)
-
-
-def _time_of(order: Order) -> tuple[str, float | None]:
-    return order.text[:24].rstrip(" .!"), order.high_min  # the words that a time stands in, and the time [min]
 
 
 class StepReader(Remembered):
@@ -121,7 +118,7 @@ class StepReader(Remembered):
     def step(self, order: Order, source: str) -> None:
         """Reads one order into a step, or into the step before that it goes on with."""
         kitchen = self.kitchen
-        if order.do == "timed" and self.heated_for == _time_of(order):
+        if order.do == "timed" and self.heated_for == time_of(order):
             return  # the words of the order before, which was given its time already
         if order.do == "list" and self.laying:
             kitchen.set_out = self._foods(order)
@@ -232,7 +229,8 @@ class StepReader(Remembered):
             step.active_min, step.waiting_min, step.low_min = 0.0, 0.0, None
             self.step(heat, source)  # "oven 180. ... pour the egg in, 18-20 mins, must be set"
             return
-        if step.do == "transfer" and order.high_min and self.kitchen.oven_c and _INTO_THE_HOT.search(order.text):
+        hot = self.kitchen.oven_c and not _NAMES_THE_COLD.search(self.whole)
+        if step.do == "transfer" and order.high_min and hot and _INTO_THE_HOT.search(order.text):
             step.active_min, step.waiting_min, step.low_min = 0.0, 0.0, None
             self.step(replace(order, do="heat", verb="bake", text="bake it", lead="", object_of=""), source)
             return  # "fish goes in under the chips for the last 12 minutes"
@@ -250,7 +248,7 @@ class StepReader(Remembered):
         elif order.high_min or looks_cooked(order.until):
             self._on_the_heat(step, order, source)
             if self.kitchen.steps[-1].do in ("heat", "part_cook"):
-                self.heated_for = _time_of(order)
+                self.heated_for = time_of(order)
 
     def _cooked_with(self, step: ReadStep) -> ReadStep | None:
         """The heat that what a step puts together was on before, where it is on it still."""
@@ -278,7 +276,7 @@ class StepReader(Remembered):
                 step.guesses = [*step.guesses, "time"]
                 return True
             part_cook(cook, rest, staged)
-            self.heated_for = _time_of(order)
+            self.heated_for = time_of(order)
         return cook is not None
 
     def _keeps_back(self, order: Order, source: str) -> bool:

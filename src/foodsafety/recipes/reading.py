@@ -159,10 +159,12 @@ def _not_read(
     found: dict[str, list[dict[str, Any]]] = {"unread": [], "aside": []}
     for said in told:
         last = said.steps[-1] if said.steps else last
-        again = (_says("used_again", said.text) and (has_lain or cooked or not _says("rest_of_it", said.text))) or (
+        own = [by_id[name] for name in said.steps if name in by_id]
+        # Some was set aside, and the raw food goes into the rest: nothing has lain in it before.
+        first = not (has_lain or cooked) and any(not came_raw.isdisjoint(step["foods"]) for step in own)
+        again = (_says("used_again", said.text) and not (first and _says("rest_of_it", said.text))) or (
             (not apart or "brine" in said.text.lower()) and _uses_marinade(said.text, cooked=cooked)
         )
-        own = [by_id[name] for name in said.steps if name in by_id]
         cooked = cooked or any(step["do"] == "heat" for step in own)
         worked = {word for step in own if step["do"] != "heat" for name in step["foods"] for word in stem_words(name)}
         raw_about = raw_about or (animals and not worked.isdisjoint(raw))

@@ -398,7 +398,7 @@ class SentenceReader(StepReader):
             if row.do == "heat" and row.core_c is None and _UNTIL_IT_READS.match(row.until):
                 row.core_c = core_told(row.until)
             elif row.do in ("heat", "part_cook") and row.core_c is None:
-                row.core_c = core_in_food_told(plain_words(text))
+                row.core_c = core_in_food_told(plain_words(text), self.kitchen.food_words())
         self._cooks_what_is_unnamed(steps)
         if self._names_more(plain, steps):
             steps[-1].guesses = [*steps[-1].guesses, "named"]

@@ -299,6 +299,28 @@ def test_a_cook_that_is_ordered_does_not(said: str) -> None:
         ("Roast the chicken 40 min till brown and 50 in the chicken. Serve.", CHICKEN),
         ("Pat the mince into a loaf. Bake 50 minutes till 120 in the mince. Serve.", "500 g beef mince"),
         ("Mix the flour and eggs to a dough. Everyone gets a lump to eat. Bake the rest.", "300 g flour; 2 eggs"),
+        ("Oil the chicken. Clear a shelf in the fridge and pop it in for 30 minutes. Serve.", CHICKEN),
+        (
+            "Heat the oven to 200C. Oil the chicken. Clear a shelf in the fridge and slide it in for 30 min. Serve.",
+            CHICKEN,
+        ),
+        ("Oil the chicken. Open the freezer. Stick it in for 30 minutes. Serve.", CHICKEN),
+        ("Close the fridge. Chicken inside for 30 minutes. Serve.", CHICKEN),
+        ("Light the smoker. Chicken in. 165 in the smoker. Serve.", CHICKEN),
+        ("Chicken on a tray. Hot, 160C. Serve.", CHICKEN),
+        (
+            "Soften the onion 5 minutes. Shape the mince into patties. Fry 1 min a side. Serve.",
+            "500 g beef mince; 1 onion",
+        ),
+        (
+            "Toss the lettuce in the remaining marinade. Fry the chicken 20 minutes. Serve with the lettuce.",
+            "4 chicken thighs, marinated in oil; 1 lettuce",
+        ),
+        (
+            "Cut the chicken on the board. Whether you wash the board is up to you. Cut the lettuce on the board. "
+            "Fry the chicken for 20 minutes. Serve with the lettuce.",
+            CHICKEN,
+        ),
         (
             "Cut the chicken on the board. Board, knife and hands washed last night. Cut the lettuce on the board. "
             "Fry the chicken for 20 minutes. Serve with the lettuce.",
